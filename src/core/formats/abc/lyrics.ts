@@ -1,0 +1,22 @@
+import type { Lyric } from '../../score/tune';
+
+/** What a `w:` line says for each note in turn; `undefined` passes a note over, `bar` skips to the next bar. */
+export type LyricStep = Lyric | 'skip' | 'hold' | 'bar';
+
+/** Reads a `w:` line (ABC 2.1, section 5.1): `-` splits a word, `_` holds, `*` passes, `~` joins, `|` goes to the next bar. */
+export function parseLyricLine(text: string): readonly LyricStep[] {
+  const steps: LyricStep[] = [];
+  const pattern = /\s+|(\*)|(_)|(\|)|(-)|((?:\\-|[^\s*_|\-])+)/gy;
+  for (let match = pattern.exec(text); match; match = pattern.exec(text)) {
+    if (match[1]) steps.push('skip');
+    else if (match[2]) steps.push('hold');
+    else if (match[3]) steps.push('bar');
+    else if (match[4]) {
+      const last = steps.at(-1);
+      // A second hyphen in a row holds the syllable for one more note.
+      if (typeof last === 'object' && !last.hyphen) steps[steps.length - 1] = { ...last, hyphen: true };
+      else if (last !== undefined) steps.push('hold');
+    } else if (match[5]) steps.push({ text: match[5].replaceAll('~', ' ').replaceAll('\\-', '-') });
+  }
+  return steps;
+}

@@ -1,0 +1,45 @@
+import { TUNE_SCHEMA, type Tune } from '../../score/tune';
+import { scoreProblems } from '../../score/validate';
+import { fromScoreProblem, type FormatProblem } from '../problem';
+import { unreadable, type ReadResult } from '../readResult';
+import { tuneSchema } from './tuneSchema';
+
+/** What marks a `.reed.json` file as ours. */
+const FORMAT = 'reed-hook-tune';
+
+/** Reads our own JSON. All problems at once, each with its path. */
+export function readJson(text: string): ReadResult {
+  let data: unknown;
+  try {
+    data = JSON.parse(text);
+  } catch (error) {
+    if (!(error instanceof SyntaxError)) throw error;
+    return unreadable({ code: 'bad-json', place: {}, found: error.message, right: 'export the tune again' });
+  }
+  if (typeof data !== 'object' || data === null || !('format' in data) || data.format !== FORMAT || !('tune' in data)) {
+    return unreadable({ code: 'bad-document', place: {}, found: 'no tune in it', right: `it needs "format": "${FORMAT}" and "tune"` });
+  }
+  return readTuneDocument(data.tune);
+}
+
+/** Checks a tune document that came from outside: its shape first, then that its bars add up. */
+export function readTuneDocument(data: unknown): ReadResult {
+  const schema = typeof data === 'object' && data !== null && 'schema' in data ? data.schema : undefined;
+  if (typeof schema === 'number' && schema > TUNE_SCHEMA) {
+    return unreadable({ code: 'bad-document', place: {}, found: `schema ${schema}`, right: `this version reads up to ${TUNE_SCHEMA}; update it` });
+  }
+  const parsed = tuneSchema.safeParse(data);
+  if (!parsed.success) {
+    const problems = parsed.error.issues.slice(0, 20).map((issue): FormatProblem => ({
+      code: 'bad-document', place: {}, found: issue.path.join('.') || 'the document', right: issue.message,
+    }));
+    return { ok: false, problems };
+  }
+  const broken = scoreProblems(parsed.data);
+  if (broken.length > 0) return { ok: false, problems: broken.map(fromScoreProblem) };
+  return { ok: true, tune: parsed.data, warnings: [] };
+}
+
+export function writeJson(tune: Tune): string {
+  return `${JSON.stringify({ format: FORMAT, tune }, undefined, 1)}\n`;
+}

@@ -1,0 +1,85 @@
+import { z } from 'zod';
+import { MODES } from '../../pitch/key';
+import { STEPS } from '../../pitch/pitch';
+import { ARTICULATIONS, DYNAMICS, JUMPS, ORNAMENTS, RIGHTS, TUNE_SCHEMA, type Tune } from '../../score/tune';
+import type { Tuplet } from '../../time/noteValue';
+import { NOTE_TYPES } from '../../time/noteValue';
+import { LONGEST_TEXT, MOST_BARS } from '../limits';
+
+const idSchema = z.string().regex(/^[A-Za-z0-9._-]{1,40}$/, 'an id of letters, digits, dots, dashes');
+const ticks = z.int().min(1).max(128 * 10_080);
+const classShape = { step: z.enum(STEPS), alter: z.int().min(-3).max(3) };
+export const pitchClassSchema = z.strictObject(classShape);
+const pitchSchema = z.strictObject({ ...classShape, octave: z.int().min(0).max(9) });
+export const keySchema = z.strictObject({ tonic: pitchClassSchema, mode: z.enum(MODES) });
+export const meterSchema = z.strictObject({
+  count: z.int().min(1).max(32),
+  unit: z.union([z.literal(1), z.literal(2), z.literal(4), z.literal(8), z.literal(16), z.literal(32)]),
+  sign: z.enum(['common', 'cut']).optional(),
+});
+const dotsSchema = z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(3)]);
+export const tempoSchema = z.strictObject({
+  beat: z.strictObject({ type: z.enum(NOTE_TYPES), dots: dotsSchema }),
+  perMinute: z.int().min(1).max(999),
+  words: z.string().max(60).optional(),
+});
+const tupletSchema: z.ZodType<Tuplet> = z.lazy(() => z.strictObject({
+  id: idSchema, actual: z.int().min(1).max(64), normal: z.int().min(1).max(64), outer: tupletSchema.optional(),
+})) as z.ZodType<Tuplet>;
+const timed = { id: idSchema, length: ticks, tuplet: tupletSchema.optional() };
+const noteSchema = z.strictObject({
+  kind: z.literal('note'), ...timed, pitch: pitchSchema,
+  tied: z.literal(true).optional(),
+  graces: z.array(z.strictObject({ pitch: pitchSchema, slashed: z.literal(true).optional() })).max(16).optional(),
+  articulations: z.array(z.enum(ARTICULATIONS)).max(8).optional(),
+  ornaments: z.array(z.enum(ORNAMENTS)).max(4).optional(),
+  fermata: z.literal(true).optional(),
+  dynamic: z.enum(DYNAMICS).optional(),
+  slurStarts: z.int().min(1).max(4).optional(),
+  slurEnds: z.int().min(1).max(4).optional(),
+  lyric: z.strictObject({ text: z.string().max(80), hyphen: z.literal(true).optional(), extend: z.literal(true).optional() }).optional(),
+});
+const restSchema = z.strictObject({ kind: z.literal('rest'), ...timed, fermata: z.literal(true).optional() });
+const alteration = z.strictObject({ degree: z.union([z.literal(5), z.literal(9), z.literal(11), z.literal(13)]), alter: z.union([z.literal(-1), z.literal(1)]) });
+const chordKindSchema = z.strictObject({
+  triad: z.enum(['major', 'minor', 'diminished', 'augmented', 'sus2', 'sus4', 'power']),
+  sixth: z.literal(true).optional(),
+  seventh: z.enum(['minor', 'major', 'diminished']).optional(),
+  extension: z.union([z.literal(9), z.literal(11), z.literal(13)]).optional(),
+  alterations: z.array(alteration).max(8),
+  added: z.array(z.union([z.literal(2), z.literal(4), z.literal(9), z.literal(11), z.literal(13)])).max(5),
+  omitted: z.array(z.union([z.literal(3), z.literal(5)])).max(2),
+  altered: z.literal(true).optional(),
+});
+const chordSymbolSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('chord'), root: pitchClassSchema, quality: chordKindSchema, bass: pitchClassSchema.optional() }),
+  z.strictObject({ kind: z.literal('no chord') }),
+]);
+const barSchema = z.strictObject({
+  id: idSchema,
+  events: z.array(z.discriminatedUnion('kind', [noteSchema, restSchema])).min(1).max(512),
+  chords: z.array(z.strictObject({ at: z.int().min(0).max(128 * 10_080), symbol: chordSymbolSchema })).max(64),
+  meter: meterSchema.optional(),
+  key: keySchema.optional(),
+  partial: ticks.optional(),
+  repeatStart: z.literal(true).optional(),
+  repeatEnd: z.int().min(2).max(16).optional(),
+  ending: z.array(z.int().min(1).max(16)).min(1).max(16).optional(),
+  endingStops: z.literal(true).optional(),
+  barline: z.enum(['double', 'final']).optional(),
+  section: z.string().max(40).optional(),
+  jumps: z.array(z.enum(JUMPS)).max(6).optional(),
+});
+
+/** The tune document at the boundary: file, network, database. Inside, the plain types of `score/tune` are trusted. */
+export const tuneSchema = z.strictObject({
+  schema: z.literal(TUNE_SCHEMA),
+  title: z.string().max(LONGEST_TEXT),
+  composer: z.string().max(LONGEST_TEXT).optional(),
+  source: z.string().max(LONGEST_TEXT).optional(),
+  rights: z.enum(RIGHTS),
+  key: keySchema,
+  meter: meterSchema,
+  tempo: tempoSchema,
+  bars: z.array(barSchema).min(1).max(MOST_BARS),
+}) as z.ZodType<Tune>;

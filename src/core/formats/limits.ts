@@ -1,0 +1,9 @@
+/** What a file may hold at most. A long suite has a few thousand notes; these leave room and keep a hostile file small. */
+export const MOST_BYTES = 4 * 1024 * 1024;
+export const MOST_BARS = 4_000;
+export const MOST_NOTES = 40_000;
+export const MOST_XML_DEPTH = 40;
+/** Warnings kept of one file; the rest is counted in the last of them. */
+export const MOST_WARNINGS = 200;
+/** Titles and the like are cut here, and said to be. */
+export const LONGEST_TEXT = 500;

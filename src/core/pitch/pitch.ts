@@ -1,0 +1,111 @@
+import { failure, success, type Result } from '../result';
+
+/** The seven letters, in the order in which the octave number counts them (from C). */
+export const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
+export type Step = (typeof STEPS)[number];
+
+/** A note name without its octave. `alter` counts semitones: −1 is flat, +1 sharp. */
+export interface PitchClass {
+  readonly step: Step;
+  readonly alter: number;
+}
+
+/** A spelled pitch. E♯4 and F4 are two pitches. Octave 4 begins at middle C. */
+export interface Pitch extends PitchClass {
+  readonly octave: number;
+}
+
+export interface PitchProblem {
+  readonly code: 'unreadable-pitch';
+  readonly found: string;
+}
+
+/** Semitones of the natural letters above C. */
+const NATURAL_SEMITONES: Readonly<Record<Step, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
+
+export function stepIndex(step: Step): number {
+  return STEPS.indexOf(step);
+}
+
+/** Letters counted upwards from C0, alterations left out: C4 is 28. What a staff line stands for. */
+export function staffPosition(pitch: Pitch): number {
+  return pitch.octave * 7 + stepIndex(pitch.step);
+}
+
+/** The unaltered pitch at a staff position (the inverse of `staffPosition` for naturals). */
+export function naturalAt(position: number): Pitch {
+  const octave = Math.floor(position / 7);
+  const step = STEPS[position - octave * 7];
+  if (step === undefined) throw new RangeError(`staff position ${position} is not an integer`);
+  return { step, alter: 0, octave };
+}
+
+/** Semitones above C0. Enharmonic twins share the number. */
+export function semitones(pitch: Pitch): number {
+  return pitch.octave * 12 + NATURAL_SEMITONES[pitch.step] + pitch.alter;
+}
+
+/** The MIDI key number (middle C is 60). May fall outside 0–127 for absurd octaves. */
+export function midiNumber(pitch: Pitch): number {
+  return semitones(pitch) + 12;
+}
+
+/** Semitones above C, 0–11. */
+export function chroma(pitchClass: PitchClass): number {
+  return (((NATURAL_SEMITONES[pitchClass.step] + pitchClass.alter) % 12) + 12) % 12;
+}
+
+export function samePitch(a: Pitch, b: Pitch): boolean {
+  return a.step === b.step && a.alter === b.alter && a.octave === b.octave;
+}
+
+export function samePitchClass(a: PitchClass, b: PitchClass): boolean {
+  return a.step === b.step && a.alter === b.alter;
+}
+
+export function pitchClassOf({ step, alter }: PitchClass): PitchClass {
+  return { step, alter };
+}
+
+/** Moves by whole octaves; the spelling stays. */
+export function byOctaves(pitch: Pitch, octaves: number): Pitch {
+  return octaves === 0 ? pitch : { ...pitch, octave: pitch.octave + octaves };
+}
+
+function accidentalText(alter: number, sharp: string, flat: string): string {
+  return alter >= 0 ? sharp.repeat(alter) : flat.repeat(-alter);
+}
+
+/** `Bb`, `F#`, `C##`: for files and the command line. */
+export function printPitchClass({ step, alter }: PitchClass): string {
+  return step + accidentalText(alter, '#', 'b');
+}
+
+/** `Bb3`, `F#5`; `C4` is middle C. */
+export function printPitch(pitch: Pitch): string {
+  return printPitchClass(pitch) + pitch.octave;
+}
+
+/** `B♭`, `F♯`, `C𝄪`: for people. */
+export function namePitchClass({ step, alter }: PitchClass): string {
+  if (alter === 2) return `${step}𝄪`;
+  if (alter === -2) return `${step}𝄫`;
+  return step + accidentalText(alter, '♯', '♭');
+}
+
+/** Reads `Bb3`, `F#5`, `C##4`, also with ♭ and ♯. The octave is −1 to 9. */
+export function parsePitch(text: string): Result<Pitch, PitchProblem> {
+  const match = /^([A-Ga-g])(#{1,3}|b{1,3}|♯{1,3}|♭{1,3})?(-1|\d)$/.exec(text);
+  const step = match?.[1]?.toUpperCase();
+  if (!match || !isStep(step)) return failure({ code: 'unreadable-pitch', found: text });
+  return success({ step, alter: alterOf(match[2] ?? ''), octave: Number(match[3]) });
+}
+
+export function isStep(text: string | undefined): text is Step {
+  return text !== undefined && text.length === 1 && 'CDEFGAB'.includes(text);
+}
+
+/** Semitones meant by a run of accidental signs of one kind. */
+export function alterOf(signs: string): number {
+  return /^[#♯]/.test(signs) ? signs.length : 0 - signs.length;
+}

@@ -1,0 +1,36 @@
+import { addIntervals, type Interval } from './interval';
+import { signatureOf, transposeKey, type Key } from './key';
+import { naturalAt, semitones, staffPosition, type Pitch } from './pitch';
+import { transpose } from './transpose';
+
+/** Same sound, one letter up: C♯ becomes D♭. Twelve fifths down the line. */
+export const TO_FLATTER_TWIN: Interval = { diatonic: 1, chromatic: 0 };
+/** Same sound, one letter down: D♭ becomes C♯. */
+export const TO_SHARPER_TWIN: Interval = { diatonic: -1, chromatic: 0 };
+
+/**
+ * The interval, or its enharmonic twin, that gives the moved key the fewest accidentals.
+ * On a tie (six sharps or six flats) the given spelling stays, so that a sharp key keeps its sharps.
+ */
+export function readableInterval(key: Key, interval: Interval): Interval {
+  const twins = [interval, addIntervals(interval, TO_FLATTER_TWIN), addIntervals(interval, TO_SHARPER_TWIN)];
+  const accidentals = (candidate: Interval) => Math.abs(signatureOf(transposeKey(key, candidate)));
+  return twins.reduce((best, next) => (accidentals(next) < accidentals(best) ? next : best));
+}
+
+/** The same sound with at most one sharp or flat: F𝄪 becomes G, C♭♭ becomes B♭. Simple pitches come back as they are. */
+export function withoutDoubleAccidental(pitch: Pitch): Pitch {
+  return withAlterUpTo(pitch, 1);
+}
+
+/** Spelled nearer by while the accidental is larger than `most` (1 or 2). */
+export function withAlterUpTo(pitch: Pitch, most: number): Pitch {
+  if (Math.abs(pitch.alter) <= most) return pitch;
+  const neighbour = naturalAt(staffPosition(pitch) + Math.sign(pitch.alter));
+  return withAlterUpTo({ ...neighbour, alter: semitones(pitch) - semitones(neighbour) }, most);
+}
+
+/** Moves a pitch and makes triple accidentals readable; doubles stay, since they mean their letter. */
+export function transposeReadably(pitch: Pitch, interval: Interval): Pitch {
+  return withAlterUpTo(transpose(pitch, interval), 2);
+}

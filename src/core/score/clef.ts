@@ -1,0 +1,31 @@
+import { staffPosition, type Pitch } from '../pitch/pitch';
+
+export const CLEFS = ['treble', 'treble-8va', 'treble-8vb', 'alto', 'tenor', 'bass', 'bass-8vb'] as const;
+export type Clef = (typeof CLEFS)[number];
+
+export interface ClefSign {
+  readonly sign: 'G' | 'C' | 'F';
+  readonly line: number;
+  readonly octaveChange: -1 | 0 | 1;
+}
+
+export const CLEF_SIGNS: Readonly<Record<Clef, ClefSign>> = {
+  treble: { sign: 'G', line: 2, octaveChange: 0 },
+  'treble-8va': { sign: 'G', line: 2, octaveChange: 1 },
+  'treble-8vb': { sign: 'G', line: 2, octaveChange: -1 },
+  alto: { sign: 'C', line: 3, octaveChange: 0 },
+  tenor: { sign: 'C', line: 4, octaveChange: 0 },
+  bass: { sign: 'F', line: 4, octaveChange: 0 },
+  'bass-8vb': { sign: 'F', line: 4, octaveChange: -1 },
+};
+
+/** Staff position (letters above C0) of the middle line under each clef: B4 for treble, C4 for alto, D3 for bass. */
+const MIDDLE_LINE: Readonly<Record<Clef, number>> = {
+  treble: 34, 'treble-8va': 41, 'treble-8vb': 27, alto: 28, tenor: 26, bass: 22, 'bass-8vb': 15,
+};
+
+/** Of the clefs offered, the one under which the pitches need the fewest ledger lines; the earlier wins a tie. */
+export function clefFor(pitches: readonly Pitch[], offered: readonly Clef[] = ['treble', 'bass', 'treble-8vb', 'treble-8va']): Clef {
+  const ledgers = (clef: Clef) => pitches.reduce((sum, pitch) => sum + Math.max(0, Math.abs(staffPosition(pitch) - MIDDLE_LINE[clef]) - 5), 0);
+  return offered.reduce((best, next) => (ledgers(next) < ledgers(best) ? next : best), offered[0] ?? 'treble');
+}

@@ -1,0 +1,216 @@
+import type { ChordSymbol } from '../harmony/chordSymbol';
+import type { Key } from '../pitch/key';
+import type { Pitch } from '../pitch/pitch';
+import { barTicks, type Meter } from '../time/meter';
+import { valueTicks, type NoteValue, type Tuplet } from '../time/noteValue';
+import type { Ticks } from '../time/ticks';
+
+/** The number of the document's shape. Raised when older documents must be upgraded on reading. */
+export const TUNE_SCHEMA = 1;
+
+export const ARTICULATIONS = ['staccato', 'staccatissimo', 'accent', 'strong-accent', 'tenuto', 'breath', 'up-bow', 'down-bow'] as const;
+export type Articulation = (typeof ARTICULATIONS)[number];
+export const ORNAMENTS = ['trill', 'turn', 'mordent', 'inverted-mordent', 'roll'] as const;
+export type Ornament = (typeof ORNAMENTS)[number];
+export const DYNAMICS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff', 'sfz', 'fp'] as const;
+export type Dynamic = (typeof DYNAMICS)[number];
+export const JUMPS = ['segno', 'coda', 'fine', 'to-coda', 'dc', 'dc-al-fine', 'dc-al-coda', 'ds', 'ds-al-fine', 'ds-al-coda'] as const;
+export type Jump = (typeof JUMPS)[number];
+export const RIGHTS = ['own', 'public-domain', 'cleared', 'unknown', 'not-cleared'] as const;
+/** Whether the tune may be shared: composed here, free by age, cleared by its owner, not looked into, or known not to be. */
+export type Rights = (typeof RIGHTS)[number];
+
+/** Names an event through edits, overrides and playback. Unique within its tune. */
+export type EventId = string;
+export type BarId = string;
+
+export interface GraceNote {
+  readonly pitch: Pitch;
+  /** A stroke through the flag: played before the beat. */
+  readonly slashed?: true;
+}
+
+export interface Lyric {
+  readonly text: string;
+  /** The word goes on with the next note's syllable. */
+  readonly hyphen?: true;
+  /** The syllable is held over the following notes. */
+  readonly extend?: true;
+}
+
+interface Timed {
+  readonly id: EventId;
+  /** Sounding length; always one printed value once the tuplet is undone. */
+  readonly length: Ticks;
+  readonly tuplet?: Tuplet;
+}
+
+export interface Note extends Timed {
+  readonly kind: 'note';
+  /** Concert pitch in a tune, written pitch in a part. */
+  readonly pitch: Pitch;
+  /** Joined to the next note of the same pitch and not struck again there. */
+  readonly tied?: true;
+  readonly graces?: readonly GraceNote[];
+  readonly articulations?: readonly Articulation[];
+  readonly ornaments?: readonly Ornament[];
+  readonly fermata?: true;
+  readonly dynamic?: Dynamic;
+  /** Slurs that begin or end here; at most a few, hence counts. */
+  readonly slurStarts?: number;
+  readonly slurEnds?: number;
+  readonly lyric?: Lyric;
+}
+
+export interface Rest extends Timed {
+  readonly kind: 'rest';
+  readonly fermata?: true;
+}
+
+export type ScoreEvent = Note | Rest;
+
+export interface PlacedChord {
+  /** From the start of the bar. */
+  readonly at: Ticks;
+  readonly symbol: ChordSymbol;
+}
+
+export interface Bar {
+  readonly id: BarId;
+  /** In order, without gaps; their lengths add up to `barLength`. */
+  readonly events: readonly ScoreEvent[];
+  readonly chords: readonly PlacedChord[];
+  /** Given where the meter or key changes with this bar. The first bar takes the tune's. */
+  readonly meter?: Meter;
+  readonly key?: Key;
+  /** Length of a bar that is not full: a pickup, its counterpart, or a bar cut by a repeat. */
+  readonly partial?: Ticks;
+  readonly repeatStart?: true;
+  /** A repeat sign at the end: how often the passage is played in all. */
+  readonly repeatEnd?: number;
+  /** This bar begins an ending for these times through. */
+  readonly ending?: readonly number[];
+  /** The ending's bracket closes with this bar. */
+  readonly endingStops?: true;
+  /** The line at the end of the bar, where it is neither plain nor a repeat. */
+  readonly barline?: 'double' | 'final';
+  /** A section name or rehearsal mark. */
+  readonly section?: string;
+  readonly jumps?: readonly Jump[];
+}
+
+export interface Tempo {
+  /** The note that is counted. */
+  readonly beat: NoteValue;
+  readonly perMinute: number;
+  readonly words?: string;
+}
+
+/** The source as entered, in concert pitch. */
+export interface Tune {
+  readonly schema: typeof TUNE_SCHEMA;
+  readonly title: string;
+  readonly composer?: string;
+  /** Where the tune was got: a person, a book, an evening. */
+  readonly source?: string;
+  readonly rights: Rights;
+  readonly key: Key;
+  readonly meter: Meter;
+  readonly tempo: Tempo;
+  readonly bars: readonly Bar[];
+}
+
+export function isNote(event: ScoreEvent): event is Note {
+  return event.kind === 'note';
+}
+
+/** The meter in force in each bar. */
+export function metersOf(tune: Pick<Tune, 'bars' | 'meter'>): readonly Meter[] {
+  let current = tune.meter;
+  return tune.bars.map((bar) => (current = bar.meter ?? current));
+}
+
+/** The key in force in each bar. */
+export function keysOf(tune: Pick<Tune, 'bars' | 'key'>): readonly Key[] {
+  let current = tune.key;
+  return tune.bars.map((bar) => (current = bar.key ?? current));
+}
+
+export function barLength(bar: Bar, meter: Meter): Ticks {
+  return bar.partial ?? barTicks(meter);
+}
+
+/** Whether the tune begins with an incomplete bar. */
+export function hasPickup(tune: Pick<Tune, 'bars' | 'meter'>): boolean {
+  const first = tune.bars[0];
+  return first?.partial !== undefined && first.partial < barTicks(first.meter ?? tune.meter);
+}
+
+/**
+ * Bar numbers as printed: a pickup is 0, the first full bar 1.
+ * A bar cut in two by a repeat sign counts once for both halves.
+ */
+export function barNumbers(tune: Pick<Tune, 'bars' | 'meter'>): readonly number[] {
+  const meters = metersOf(tune);
+  let number = hasPickup(tune) ? -1 : 0;
+  let open = 0;
+  return tune.bars.map((bar, index) => {
+    const full = barTicks(meters[index] ?? tune.meter);
+    if (bar.partial === undefined || bar.partial >= full) {
+      open = 0;
+      return (number += 1);
+    }
+    const continues = index > 0 && open > 0 && open + bar.partial <= full;
+    open = continues ? open + bar.partial : bar.partial;
+    if (open === full || index === 0) open = 0;
+    return continues ? number : (number += 1);
+  });
+}
+
+/**
+ * Where a short bar's first event stands in the full bar: a pickup hangs at the end, anything else at the start.
+ * A short bar after a cut one carries on where that stopped.
+ */
+export function barOffset(tune: Pick<Tune, 'bars' | 'meter'>, index: number, meter: Meter): Ticks {
+  const bar = tune.bars[index];
+  if (bar?.partial === undefined) return 0;
+  const full = barTicks(meter);
+  if (bar.partial >= full) return 0;
+  if (index === 0) return full - bar.partial;
+  const before = tune.bars[index - 1];
+  const cut = before?.partial !== undefined && before.partial + bar.partial === full && index - 1 > 0;
+  const afterRepeat = before?.repeatEnd !== undefined || bar.repeatStart === true;
+  return cut || afterRepeat ? full - bar.partial : 0;
+}
+
+export interface PlacedEvent {
+  readonly event: ScoreEvent;
+  readonly bar: number;
+  /** From the start of the bar. */
+  readonly start: Ticks;
+}
+
+/** All events with the index of their bar and their place in it. */
+export function placedEvents(bars: readonly Bar[]): readonly PlacedEvent[] {
+  return bars.flatMap((bar, index) => {
+    let start = 0;
+    return bar.events.map((event) => {
+      const placed = { event, bar: index, start };
+      start += event.length;
+      return placed;
+    });
+  });
+}
+
+/** Quarter notes a minute. */
+export function quartersPerMinute(tempo: Tempo): number {
+  return (tempo.perMinute * valueTicks(tempo.beat)) / valueTicks({ type: 'quarter', dots: 0 });
+}
+
+/** The same bars with every note changed by `change`; bars and notes that stay the same are shared. */
+export function mapNotes(bars: readonly Bar[], change: (note: Note, barIndex: number) => Note): readonly Bar[] {
+  return bars.map((bar, index) => {
+    const events = bar.events.map((event) => (isNote(event) ? change(event, index) : event));
+    return events.every((event, k) => event === bar.events[k]) ? bar : { ...bar, events };
+  });
+}
