@@ -62,7 +62,7 @@ export function assembleBars(raw: readonly RawBar[], firstMeter: Meter): Assembl
     const opensSection = index === 0 || opens(raw[index - 1], bar);
     const mayBeShort = opensSection || closes(bar, raw[index + 1]) || bar.declaredPartial === true
       || (index === raw.length - 1 && held + sectionPickup === full);
-    if (opensSection) sectionPickup = held < full ? held : 0;
+    if (opensSection && held < full) sectionPickup = held;
     if (held > full) {
       whereToSay.push({ index, say: (number) => problems.push({
         code: 'bar-too-long', place: { ...bar.place, bar: number },

@@ -34,7 +34,7 @@ const NOTE = /(\^{1,2}|_{1,2}|=)?([A-Ga-g])([,']*)(\d*)(\/*)(\d*)/y;
 const REST = /[zx](\d*)(\/*)(\d*)/y;
 const LONG_REST = /[ZX](\d*)/y;
 const BARLINE = /:*\|[\]|]*:*|\[\||::/y;
-const ENDING = /\[?\s*"?(\d+(?:[,-]\d+)*)"?/y;
+const ENDING = /\[?\s*(\d+(?:[,-]\d+)*)/y;
 const TUPLET = /\((\d+)(?::(\d*))?(?::(\d*))?/y;
 const GRACES = /\{(\/?)([^}]*)\}/y;
 const QUOTED = /"([^"]*)"/y;
@@ -178,7 +178,7 @@ class MusicReader {
         }
       }
       if (this.overlay) { at += 1; continue; }
-      if (character === '[' && /^\[\s*"?\d/.test(text.slice(at))) {
+      if (character === '[' && /^\[\s*\d/.test(text.slice(at))) {
         this.ending(take(ENDING)?.[1] ?? '1');
         continue;
       }

@@ -1,0 +1,83 @@
+import { namePitchClass, type PitchClass } from '../pitch/pitch';
+import { transposeClass } from '../pitch/transpose';
+import type { Interval } from '../pitch/interval';
+import { withAlterUpTo } from '../pitch/respell';
+import { unreachable } from '../result';
+import type { EventId } from '../score/tune';
+import { nameValue, type NoteValue } from '../time/noteValue';
+
+/** What a level did at a bar, as data. Pitches are concert; `describeChange` says them in the reader's. */
+export type ChangeKind =
+  | { readonly kind: 'thinned'; readonly before: readonly PitchClass[]; readonly after: readonly PitchClass[]; readonly shortest: NoteValue; readonly syllablesLost: boolean }
+  | { readonly kind: 'moved'; readonly notes: readonly { readonly pitch: PitchClass; readonly beat: number }[] }
+  | { readonly kind: 'lengths'; readonly shortest: NoteValue }
+  | { readonly kind: 'graces'; readonly count: number }
+  | { readonly kind: 'ornaments'; readonly names: readonly string[] }
+  | { readonly kind: 'phrase-octave'; readonly octaves: number; readonly low: string; readonly high: string }
+  | { readonly kind: 'note-octave'; readonly pitch: PitchClass; readonly octaves: number; readonly edge: string; readonly isLow: boolean }
+  | { readonly kind: 'swapped'; readonly from: PitchClass; readonly to: PitchClass; readonly edge: string; readonly isLow: boolean }
+  /** The one kind that concerns the page alone: written pitches. */
+  | { readonly kind: 'respelled'; readonly from: PitchClass; readonly to: PitchClass };
+
+export interface Change {
+  /** As printed: a pickup is 0. */
+  readonly bar: number;
+  /** Index into the bars. */
+  readonly barIndex: number;
+  readonly detail: ChangeKind;
+  /** Events of the part that the change is to be seen on. */
+  readonly events: readonly EventId[];
+}
+
+/** A change in words a teacher would use. */
+export interface ChangeText {
+  readonly what: string;
+  readonly why: string;
+}
+
+/** Says a change with note names for a reader whose pitch lies `written` above concert. */
+export function describeChange({ detail }: Change, written: Interval): ChangeText {
+  const name = (pitch: PitchClass) => {
+    const { step, alter } = withAlterUpTo({ ...transposeClass(pitch, written), octave: 4 }, 2);
+    return namePitchClass({ step, alter });
+  };
+  const names = (pitches: readonly PitchClass[]) => pitches.map(name).join(' ');
+  switch (detail.kind) {
+    case 'thinned': return {
+      what: detail.after.length === 0
+        ? `${names(detail.before)} left out`
+        : `${names(detail.before)} became ${names(detail.after)}${detail.syllablesLost ? ', and syllables went with the notes' : ''}`,
+      why: `nothing shorter than a ${nameValue(detail.shortest)} here; the notes that carry the tune stay`,
+    };
+    case 'moved': return {
+      what: detail.notes.map(({ pitch, beat }) => `${name(pitch)} now falls on beat ${beat}`).join(', '),
+      why: 'notes start on the beat at this level',
+    };
+    case 'lengths': return { what: 'note lengths evened out', why: `nothing shorter than a ${nameValue(detail.shortest)} here` };
+    case 'graces': return {
+      what: detail.count === 1 ? 'a grace note left out' : `${detail.count} grace notes left out`,
+      why: 'ornaments wait until the plain tune is secure',
+    };
+    case 'ornaments': return { what: `${detail.names.join(', ')} left out`, why: 'ornaments wait until the plain tune is secure' };
+    case 'phrase-octave': return {
+      what: `this phrase is ${octavesText(detail.octaves)}`,
+      why: `so that it stays between ${detail.low} and ${detail.high}`,
+    };
+    case 'note-octave': return {
+      what: `${name(detail.pitch)} played ${octavesText(detail.octaves)}`,
+      why: edgeText(detail),
+    };
+    case 'swapped': return { what: `${name(detail.from)} became ${name(detail.to)}, a note of the chord`, why: edgeText(detail) };
+    case 'respelled': return { what: `${namePitchClass(detail.from)} written as ${namePitchClass(detail.to)}`, why: 'no double sharps or flats for a beginner' };
+    default: return unreachable(detail);
+  }
+}
+
+function edgeText({ edge, isLow }: { readonly edge: string; readonly isLow: boolean }): string {
+  return `${edge} is the ${isLow ? 'lowest' : 'highest'} note here`;
+}
+
+function octavesText(octaves: number): string {
+  const count = Math.abs(octaves) === 1 ? 'an octave' : `${Math.abs(octaves)} octaves`;
+  return `${count} ${octaves > 0 ? 'higher' : 'lower'}`;
+}

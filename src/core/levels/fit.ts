@@ -1,0 +1,196 @@
+import { chordTonesUnder } from '../analysis/chordsUnder';
+import { phrasesOf, type Phrase } from '../analysis/phrases';
+import { outsideBy, toSounding, type Instrument, type Level, type WrittenRange } from '../instruments/instrument';
+import { byOctaves, pitchClassOf, printPitch, semitones, type Pitch, type PitchClass } from '../pitch/pitch';
+import { transpose, transposeClass } from '../pitch/transpose';
+import { soundingNotes, type SoundingNote } from '../score/sounding';
+import { barNumbers, isNote, mapNotes, type Tune } from '../score/tune';
+import type { Change } from './change';
+
+/** Costs of octaves: a note outside the range outweighs any join that an octave change inside the tune makes. */
+const COSTS = {
+  /** For each semitone outside. */
+  outside: 10,
+  /** For a phrase in another octave than the one before. */
+  join: 25,
+  /** For each semitone of the middle of the line away from the middle of the range. */
+  offCentre: 0.2,
+  /** For each octave away from where the tune sounds. */
+  octave: 1,
+} as const;
+
+/** Costs of what takes the place of a note that is out of reach, beside the semitones by which the line bends. */
+const SUBSTITUTE_COSTS = {
+  /** A chord tone is another note than the tune's; the octave is the same note. */
+  otherNote: 4,
+  /** It repeats the note before. */
+  stammer: 4,
+} as const;
+
+export interface NoteOutside {
+  readonly bar: number;
+  readonly barIndex: number;
+  readonly event: string;
+  /** Written pitch. */
+  readonly pitch: Pitch;
+}
+
+export interface Fitted {
+  /** Concert pitch, moved by whole octaves. */
+  readonly tune: Tune;
+  /** Octaves by which most of the tune was moved. */
+  readonly octaves: number;
+  readonly changes: readonly Change[];
+  /** Notes that the level does not have yet but the instrument does. Beginners have none. */
+  readonly outside: readonly NoteOutside[];
+}
+
+/**
+ * Puts a line into a player's range by octaves: the whole tune in one if it can be, else phrase by phrase, never inside a
+ * phrase. A note that is still outside is left for the teacher where the instrument has it; a beginner's, or one
+ * that the instrument does not have, is swapped for its octave or the nearest chord tone, and named.
+ * The first note of the tune and the last of a phrase only ever change their octave.
+ */
+export function fit(tune: Tune, instrument: Instrument, level: Level): Fitted {
+  const range = instrument.range[level];
+  const limits = level === 'beginner' ? range : instrument.range.full;
+  const notes = soundingNotes(tune);
+  if (notes.length === 0) return { tune, octaves: 0, changes: [], outside: [] };
+  const numbers = barNumbers(tune);
+  const phrases = phrasesOf(tune);
+  const { best, byNote } = octavesFor(notes, phrases, instrument, range);
+  const written = notes.map(({ pitch }, index) => byOctaves(transpose(pitch, instrument.transposition), byNote[index] ?? best));
+  const placed = substitutes(tune, notes, written, limits, instrument, phrases);
+  const changes: Change[] = [];
+  const outside: NoteOutside[] = [];
+  notes.forEach((note, index) => {
+    const from = written[index];
+    const to = placed[index];
+    if (!from || !to) return;
+    const place = { bar: numbers[note.bar] ?? 0, barIndex: note.bar };
+    if (from !== to) changes.push({ ...place, events: [note.first.id], detail: substituteDetail(note, from, to, limits, instrument) });
+    else if (outsideBy(from, range) !== 0) outside.push({ ...place, event: note.first.id, pitch: from });
+  });
+  for (const { from, to } of phrases) {
+    const shift = byNote[from] ?? best;
+    if (shift !== best) changes.push(...phraseChanges(notes.slice(from, to), shift - best, numbers, range));
+  }
+  const concert = new Map(notes.map((note, index) => [note.first.id, transpose(placed[index] ?? note.pitch, toSounding(instrument))]));
+  return { tune: withPitches(tune, concert, best), octaves: best, changes, outside };
+}
+
+/** Events of a tune that a level of an instrument cannot reach, in the octaves that suit the tune best. */
+export function eventsOutOfReach(tune: Tune, instrument: Instrument, level: Level): ReadonlySet<string> {
+  const notes = soundingNotes(tune);
+  const range = instrument.range[level];
+  const { best, byNote } = octavesFor(notes, phrasesOf(tune), instrument, range);
+  return new Set(notes.flatMap((note, index) =>
+    (outsideBy(byOctaves(transpose(note.pitch, instrument.transposition), byNote[index] ?? best), range) === 0 ? [] : [note.first.id])));
+}
+
+const SHIFTS = [0, 1, -1, 2, -2, 3, -3, 4, -4] as const;
+
+function octavesFor(notes: readonly SoundingNote[], phrases: readonly Phrase[], instrument: Instrument, range: WrittenRange): { readonly best: number; readonly byNote: readonly number[] } {
+  const heights = notes.map(({ pitch }) => transpose(pitch, instrument.transposition));
+  const best = SHIFTS.reduce<number>((least, next) => (octaveCost(heights, range, next) < octaveCost(heights, range, least) ? next : least), 0);
+  const shifts = phraseShifts(phrases.map(({ from, to }) => heights.slice(from, to)), range, best);
+  return { best, byNote: phrases.flatMap(({ from, to }, index) => Array<number>(to - from).fill(shifts[index] ?? best)) };
+}
+
+function octaveCost(heights: readonly Pitch[], range: WrittenRange, shift: number): number {
+  const numbers = heights.map((pitch) => semitones(pitch) + 12 * shift);
+  const [low, high] = [semitones(range.low), semitones(range.high)];
+  const outside = numbers.reduce((sum, height) => sum + Math.max(0, low - height) + Math.max(0, height - high), 0);
+  const middle = numbers.length === 0 ? 0 : (Math.min(...numbers) + Math.max(...numbers) - low - high) / 2;
+  return COSTS.outside * outside + COSTS.offCentre * Math.abs(middle) + COSTS.octave * Math.abs(shift);
+}
+
+/** An octave for each phrase: the least sum of what lies outside and of joins, by dynamic programming. */
+function phraseShifts(phrases: readonly (readonly Pitch[])[], range: WrittenRange, best: number): readonly number[] {
+  const whole = phrases.flat().every((pitch) => outsideBy(byOctaves(pitch, best), range) === 0);
+  if (whole) return phrases.map(() => best);
+  interface Path { readonly cost: number; readonly shift: number; readonly before?: Path }
+  let paths: readonly Path[] = [];
+  for (const phrase of phrases) {
+    paths = [best, best + 1, best - 1].map((shift): Path => {
+      const outside = phrase.reduce((sum, pitch) => sum + Math.abs(outsideBy(byOctaves(pitch, shift), range)), 0);
+      const here = COSTS.outside * outside + COSTS.octave * Math.abs(shift - best);
+      const reach = paths.map((path) => ({ path, cost: path.cost + (path.shift === shift ? 0 : COSTS.join) }));
+      const cheapest = reach.reduce<(typeof reach)[number] | undefined>((least, next) => (!least || next.cost < least.cost ? next : least), undefined);
+      return { cost: here + (cheapest?.cost ?? 0), shift, ...(cheapest && { before: cheapest.path }) };
+    });
+  }
+  const shifts: number[] = [];
+  for (let path = paths.reduce<Path | undefined>((least, next) => (!least || next.cost < least.cost ? next : least), undefined); path; path = path.before) shifts.unshift(path.shift);
+  return shifts;
+}
+
+/** Every written pitch that lies outside the limits swapped for one inside; the others come back as they are. */
+function substitutes(tune: Tune, notes: readonly SoundingNote[], written: readonly Pitch[], limits: WrittenRange, instrument: Instrument, phrases: readonly Phrase[]): readonly Pitch[] {
+  if (written.every((pitch) => outsideBy(pitch, limits) === 0)) return written;
+  const tones = chordTonesUnder(tune, notes);
+  const fixed = new Set([0, ...phrases.map(({ to }) => to - 1)]);
+  const placed: Pitch[] = [];
+  written.forEach((pitch, index) => {
+    if (outsideBy(pitch, limits) === 0) return placed.push(pitch);
+    const classes = fixed.has(index) ? [] : (tones[index] ?? []).map((tone) => transposeClass(tone, instrument.transposition));
+    const candidates = [pitchClassOf(pitch), ...classes].flatMap((pitchClass) => octavesInside(pitchClass, limits));
+    const [before, sourceBefore, after] = [placed[index - 1], written[index - 1], written[index + 1]];
+    const cost = (candidate: Pitch) => {
+      const bend = (other: Pitch | undefined, source: Pitch | undefined) =>
+        (other && source ? Math.abs(semitones(candidate) - semitones(other) - (semitones(pitch) - semitones(source))) : 0);
+      const isOther = semitones(candidate) % 12 !== semitones(pitch) % 12;
+      const stammers = before && sourceBefore && semitones(before) === semitones(candidate) && semitones(sourceBefore) !== semitones(pitch);
+      return bend(before, sourceBefore) + bend(after, after) + (isOther ? SUBSTITUTE_COSTS.otherNote : 0) + (stammers ? SUBSTITUTE_COSTS.stammer : 0);
+    };
+    const cheapest = candidates.reduce<Pitch | undefined>((least, next) => (!least || cost(next) < cost(least) ? next : least), undefined);
+    return placed.push(cheapest ?? pitch);
+  });
+  return placed;
+}
+
+function octavesInside(pitchClass: PitchClass, limits: WrittenRange): readonly Pitch[] {
+  return Array.from({ length: 10 }, (_, octave): Pitch => ({ ...pitchClass, octave })).filter((pitch) => outsideBy(pitch, limits) === 0);
+}
+
+function substituteDetail(note: SoundingNote, from: Pitch, to: Pitch, limits: WrittenRange, instrument: Instrument): Change['detail'] {
+  const isLow = outsideBy(from, limits) < 0;
+  const edge = { edge: printPitch(isLow ? limits.low : limits.high), isLow };
+  const distance = semitones(to) - semitones(from);
+  if (distance % 12 === 0) return { kind: 'note-octave', pitch: pitchClassOf(note.pitch), octaves: distance / 12, ...edge };
+  return { kind: 'swapped', from: pitchClassOf(note.pitch), to: transposeClass(to, toSounding(instrument)), ...edge };
+}
+
+function phraseChanges(notes: readonly SoundingNote[], octaves: number, numbers: readonly number[], range: WrittenRange): readonly Change[] {
+  const bars = [...new Set(notes.map(({ bar }) => bar))];
+  return bars.map((barIndex) => ({
+    bar: numbers[barIndex] ?? 0, barIndex, events: notes.filter(({ bar }) => bar === barIndex).map(({ first }) => first.id),
+    detail: { kind: 'phrase-octave', octaves, low: printPitch(range.low), high: printPitch(range.high) },
+  }));
+}
+
+/** Gives struck notes their pitch; tied continuations follow them, grace notes move by the same octaves. */
+function withPitches(tune: Tune, pitches: ReadonlyMap<string, Pitch>, usual: number): Tune {
+  let current: Pitch | undefined;
+  const bars = mapNotes(tune.bars, (note) => {
+    const own = pitches.get(note.id);
+    const by = own ? Math.round((semitones(own) - semitones(note.pitch)) / 12) : usual;
+    current = own ?? current;
+    const pitch = current ?? note.pitch;
+    const isSame = semitones(pitch) === semitones(note.pitch);
+    if (isSame && (by === 0 || !note.graces)) return note;
+    return { ...note, pitch, ...(note.graces && { graces: note.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, by) })) }) };
+  });
+  return bars.every((bar, index) => bar === tune.bars[index]) ? tune : { ...tune, bars };
+}
+
+/** Highest and lowest of some bars; `undefined` for bars without notes. */
+export function extremesOf(bars: Tune['bars']): { readonly lowest: Pitch; readonly highest: Pitch } | undefined {
+  const pitches = bars.flatMap((bar) => bar.events.flatMap((event) => (isNote(event) ? [event.pitch] : [])));
+  const [first, ...rest] = pitches;
+  if (!first) return undefined;
+  return rest.reduce(({ lowest, highest }, pitch) => ({
+    lowest: semitones(pitch) < semitones(lowest) ? pitch : lowest,
+    highest: semitones(pitch) > semitones(highest) ? pitch : highest,
+  }), { lowest: first, highest: first });
+}

@@ -1,0 +1,86 @@
+import { toSounding, type Instrument, type Level } from '../instruments/instrument';
+import type { Interval } from '../pitch/interval';
+import type { Key } from '../pitch/key';
+import { pitchClassOf, type Pitch } from '../pitch/pitch';
+import { readableInterval, withoutDoubleAccidental } from '../pitch/respell';
+import { barNumbers, mapNotes, type Bar, type Tempo, type Tune } from '../score/tune';
+import type { Meter } from '../time/meter';
+import type { Change } from './change';
+import { eventsOutOfReach, extremesOf, fit, type NoteOutside } from './fit';
+import { inKey, readableKey, transposeBars } from './inKey';
+import { LEVEL_DEFAULTS, levelTempo } from './recipe';
+import { thin } from './thin';
+
+/** What one player reads, computed from tune, level and instrument; never stored. */
+export interface Part {
+  readonly level: Level;
+  readonly instrument: Instrument;
+  readonly title: string;
+  readonly composer?: string;
+  readonly concertKey: Key;
+  readonly writtenKey: Key;
+  readonly meter: Meter;
+  readonly tempo: Tempo;
+  /** Written pitch. */
+  readonly bars: readonly Bar[];
+  /** The same bars as they sound. */
+  readonly soundingBars: readonly Bar[];
+  /** Added to a concert pitch (or chord) to get the written one, spelling included. */
+  readonly written: Interval;
+  /** Octaves by which the line was moved against the tune, apart from the instrument's own. */
+  readonly octaves: number;
+  readonly lowest?: Pitch;
+  readonly highest?: Pitch;
+  readonly outside: readonly NoteOutside[];
+  readonly fidelity: number;
+}
+
+export interface PartRequest {
+  readonly level: Level;
+  readonly instrument: Instrument;
+  /** Concert; its mode must be the tune's. The tune's own key by default. */
+  readonly key?: Key;
+  /** In the tune's own beat. By default the level's share of the tune's tempo. */
+  readonly perMinute?: number;
+}
+
+/** The part of one level for one instrument, with a word for everything that is not as in the tune. */
+export function partFor(tune: Tune, { level, instrument, key = tune.key, perMinute }: PartRequest): { readonly value: Part; readonly changes: readonly Change[] } {
+  if (key.mode !== tune.key.mode) throw new RangeError(`a tune in ${tune.key.mode} cannot be put in ${key.mode}`);
+  const keyed: Tune = { ...tune, ...inKey(tune, readableKey(key)) };
+  const shaped = LEVEL_DEFAULTS[level].melody === 'thinned' ? thin(keyed, eventsOutOfReach(keyed, instrument, level)) : { tune: keyed, changes: [], fidelity: 100 };
+  const written = readableInterval(keyed.key, instrument.transposition);
+  const fitted = fit(shaped.tune, instrument, level);
+  const onPage = transposeBars(fitted.tune, instrument.transposition);
+  const plain = level === 'beginner' ? withoutDoubles(fitted.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
+  const extremes = extremesOf(plain.bars);
+  return {
+    value: {
+      level, instrument, title: tune.title,
+      ...(tune.composer && { composer: tune.composer }),
+      concertKey: keyed.key, writtenKey: onPage.key, meter: tune.meter, tempo: levelTempo(tune, level, perMinute),
+      bars: closed(plain.bars), soundingBars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
+      written, octaves: fitted.octaves, ...extremes, outside: fitted.outside, fidelity: shaped.fidelity,
+    },
+    changes: [...shaped.changes, ...fitted.changes, ...plain.changes].toSorted((a, b) => a.barIndex - b.barIndex),
+  };
+}
+
+/** A part ends with a final line even where its source has none. */
+function closed(bars: readonly Bar[]): readonly Bar[] {
+  const last = bars.at(-1);
+  if (!last || last.barline || last.repeatEnd !== undefined) return bars;
+  return [...bars.slice(0, -1), { ...last, barline: 'final' }];
+}
+
+function withoutDoubles(concert: Tune, written: readonly Bar[]): { readonly bars: readonly Bar[]; readonly changes: readonly Change[] } {
+  const numbers = barNumbers(concert);
+  const changes: Change[] = [];
+  const bars = mapNotes(written, (note, barIndex) => {
+    const pitch = withoutDoubleAccidental(note.pitch);
+    if (pitch === note.pitch) return note;
+    changes.push({ bar: numbers[barIndex] ?? 0, barIndex, events: [note.id], detail: { kind: 'respelled', from: pitchClassOf(note.pitch), to: pitchClassOf(pitch) } });
+    return { ...note, pitch };
+  });
+  return { bars, changes };
+}

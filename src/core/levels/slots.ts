@@ -1,0 +1,57 @@
+import { barSpans, type BarSpan } from '../score/sounding';
+import type { Tune } from '../score/tune';
+import { barTicks, beatsOf, isCompound, type Meter } from '../time/meter';
+import type { NoteValue } from '../time/noteValue';
+import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
+
+/** A place where a thinned melody may strike a note: from here to the next slot. */
+export interface Slot {
+  readonly bar: number;
+  /** From the start of the tune. */
+  readonly start: Ticks;
+  readonly length: Ticks;
+  /** Place in the full bar. */
+  readonly inBar: Ticks;
+  /** The bar begins here (or the pickup does). */
+  readonly opensBar: boolean;
+  /** Between the places where a word may begin long, as the last third of a compound beat: a note from here is not held on. */
+  readonly isOffBeat: boolean;
+}
+
+/**
+ * Starts of the rhythm words a beginner reads, by kind of beat. Simple meters: every quarter (every beat where that is
+ * shorter), which gives whole, half, dotted half and quarter. Compound: every beat and its last third, which gives
+ * dotted quarter and quarter + eighth. Common practice of first tutor books.
+ */
+function slotStarts(meter: Meter): readonly Ticks[] {
+  const beats = beatsOf(meter);
+  if (isCompound(meter)) return beats.flatMap((beat) => [beat.start, beat.start + (beat.length * 2) / 3]);
+  // 2/2 is read in quarters by a beginner, whatever is counted.
+  return beats.flatMap((beat) => {
+    const parts = Math.max(1, Math.floor(beat.length / TICKS_PER_QUARTER));
+    const even = beat.length % TICKS_PER_QUARTER === 0 ? parts : 1;
+    return Array.from({ length: even }, (_, k) => beat.start + (k * beat.length) / even);
+  });
+}
+
+/** The slots of every bar. A bar that is cut short keeps those that fall inside it, its beginning always being one. */
+export function slotsOf(tune: Pick<Tune, 'bars' | 'meter'>): readonly Slot[] {
+  return barSpans(tune).flatMap((span, bar) => slotsOfBar(span, bar));
+}
+
+function slotsOfBar(span: BarSpan, bar: number): readonly Slot[] {
+  const end = span.offset + span.length;
+  const inside = slotStarts(span.meter).filter((start) => start > span.offset && start < end);
+  const starts = [span.offset, ...inside];
+  const firm = new Set(isCompound(span.meter) ? beatsOf(span.meter).map((beat) => beat.start) : slotStarts(span.meter));
+  return starts.map((inBar, k): Slot => ({
+    bar, inBar, start: span.start + inBar - span.offset, length: (starts[k + 1] ?? end) - inBar,
+    opensBar: k === 0, isOffBeat: !firm.has(inBar),
+  }));
+}
+
+/** The shortest value that the slots of a meter give, for telling the teacher. */
+export function shortestWord(meter: Meter): NoteValue {
+  if (isCompound(meter) || barTicks(meter) % TICKS_PER_QUARTER !== 0) return { type: 'eighth', dots: 0 };
+  return { type: 'quarter', dots: 0 };
+}

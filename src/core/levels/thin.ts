@@ -1,0 +1,217 @@
+import { phrasesOf } from '../analysis/phrases';
+import { pitchClassOf } from '../pitch/pitch';
+import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../score/sounding';
+import { barNumbers, isNote, type Bar, type Note, type ScoreEvent, type Tune } from '../score/tune';
+import { beatNumberAt } from '../time/meter';
+import { spellNoteLength, spellRestLength } from '../time/spellLength';
+import type { Ticks } from '../time/ticks';
+import type { Change } from './change';
+import { chooseNotes, type SlotChoice } from './chooseNotes';
+import { noteWeights } from './noteWeight';
+import { shortestWord, slotsOf, type Slot } from './slots';
+
+export interface Thinned {
+  readonly tune: Tune;
+  readonly changes: readonly Change[];
+  /** 0–100, see `fidelity`. */
+  readonly fidelity: number;
+}
+
+/** A note or rest of the thinned melody before it is cut at barlines; `note` is an index into the sounding notes. */
+interface Run {
+  readonly note: number | undefined;
+  readonly start: Ticks;
+  readonly length: Ticks;
+}
+
+/**
+ * The melody in the rhythm words of a beginner: nothing shorter than a quarter (in compound meters an eighth, as the tail of
+ * a beat), no tuplets, no grace notes or ornaments. The first note and the last of every phrase stay.
+ * Bars in which nothing had to change come back as they were.
+ * @param outOfReach events whose pitch the player does not have; others are chosen in their place where the tune allows it
+ */
+export function thin(tune: Tune, outOfReach: ReadonlySet<string> = new Set()): Thinned {
+  const notes = soundingNotes(tune);
+  const phrases = phrasesOf(tune);
+  const weights = noteWeights(tune, notes, phrases);
+  const slots = slotsOf(tune);
+  const mustKeep = new Set([0, ...phrases.map(({ to }) => to - 1)]);
+  const choices = notes.length === 0 ? slots.map((): SlotChoice => 'rest') : chooseNotes(notes, worthOf(notes, weights, outOfReach), slots, mustKeep);
+  const runs = runsOf(choices, slots);
+  const spans = barSpans(tune);
+  const numbers = barNumbers(tune);
+  const kept = new Map(runs.flatMap((run) => (run.note === undefined ? [] : [[run.note, run.start] as const])));
+  const slurs = slursThatHold(notes, kept);
+  const changes: Change[] = [];
+  const bars = tune.bars.map((bar, index) => {
+    const span = spans[index];
+    if (!span) return bar;
+    const events = barEvents(bar, span, runs, notes, slurs);
+    const result = sameMusic(bar.events, events) ? bar : { ...bar, events };
+    changes.push(...barChanges(bar, result, index, numbers[index] ?? 0, span, notes, kept));
+    return result;
+  });
+  return { tune: { ...tune, bars }, changes, fidelity: fidelity(notes, weights, kept) };
+}
+
+/** A note out of reach is worth little: it would have to be swapped for another. */
+function worthOf(notes: readonly SoundingNote[], weights: readonly number[], outOfReach: ReadonlySet<string>): readonly number[] {
+  return outOfReach.size === 0 ? weights : weights.map((weight, index) => (outOfReach.has(notes[index]?.first.id ?? '') ? weight - 1.2 : weight));
+}
+
+function runsOf(choices: readonly SlotChoice[], slots: readonly Slot[]): readonly Run[] {
+  const runs: { note: number | undefined; start: Ticks; length: Ticks }[] = [];
+  choices.forEach((choice, k) => {
+    const slot = slots[k];
+    const last = runs.at(-1);
+    if (!slot) return;
+    if (last && (choice === 'hold' || (choice === 'rest' && last.note === undefined))) last.length += slot.length;
+    else runs.push({ note: typeof choice === 'number' ? choice : undefined, start: slot.start, length: slot.length });
+  });
+  return runs;
+}
+
+/** The part of each run that falls into a bar, spelled as notes and ties. */
+function barEvents(bar: Bar, span: BarSpan, runs: readonly Run[], notes: readonly SoundingNote[], slurs: SlurEnds): readonly ScoreEvent[] {
+  const end = span.start + span.length;
+  let fresh = 0;
+  const freshId = () => `${bar.id}.${(fresh += 1)}`;
+  return runs.filter((run) => run.start < end && run.start + run.length > span.start).flatMap((run): readonly ScoreEvent[] => {
+    const from = Math.max(run.start, span.start);
+    const to = Math.min(run.start + run.length, end);
+    const inBar = span.offset + from - span.start;
+    const source = run.note === undefined ? undefined : notes[run.note];
+    if (!source) return spellRestLength(inBar, to - from, span.meter).map((length) => ({ kind: 'rest', id: freshId(), length }));
+    const pieces = spellNoteLength(inBar, to - from, span.meter);
+    const goesOn = run.start + run.length > end;
+    return pieces.map((length, k): Note => {
+      const isFirst = from === run.start && k === 0;
+      const isLast = k === pieces.length - 1 && !goesOn;
+      const note: Note = { kind: 'note', id: isFirst ? source.first.id : freshId(), pitch: source.pitch, length, ...(!isLast && { tied: true as const }) };
+      return { ...note, ...(isFirst && onsetMarks(source.first, slurs)), ...(isLast && endMarks(source.first, slurs)) };
+    });
+  });
+}
+
+/** What stays on the note where it is struck. Grace notes and ornaments do not: they wait. */
+function onsetMarks(note: Note, slurs: SlurEnds): Partial<Note> {
+  const starts = slurs.starts.get(note.id);
+  return {
+    ...(note.articulations && { articulations: note.articulations }),
+    ...(note.dynamic && { dynamic: note.dynamic }),
+    ...(note.lyric && { lyric: note.lyric }),
+    ...(starts && { slurStarts: starts }),
+  };
+}
+
+function endMarks(note: Note, slurs: SlurEnds): Partial<Note> {
+  const ends = slurs.ends.get(note.id);
+  return { ...(ends && { slurEnds: ends }), ...(note.fermata && { fermata: note.fermata }) };
+}
+
+interface SlurEnds {
+  readonly starts: ReadonlyMap<string, number>;
+  readonly ends: ReadonlyMap<string, number>;
+}
+
+/** Slurs move to the nearest notes kept inside them; one that would join a note to itself goes. */
+function slursThatHold(notes: readonly SoundingNote[], kept: ReadonlyMap<number, Ticks>): SlurEnds {
+  const starts = new Map<string, number>();
+  const ends = new Map<string, number>();
+  const open: number[] = [];
+  notes.forEach((note, index) => {
+    for (let k = 0; k < (note.first.slurEnds ?? 0); k += 1) {
+      const from = open.pop();
+      if (from === undefined) continue;
+      const inside = Array.from({ length: index - from + 1 }, (_, offset) => from + offset).filter((n) => kept.has(n));
+      const first = notes[inside[0] ?? -1];
+      const last = notes[inside.at(-1) ?? -1];
+      if (!first || !last || first === last) continue;
+      starts.set(first.first.id, (starts.get(first.first.id) ?? 0) + 1);
+      ends.set(last.first.id, (ends.get(last.first.id) ?? 0) + 1);
+    }
+    for (let k = 0; k < (note.first.slurStarts ?? 0); k += 1) open.push(index);
+  });
+  return { starts, ends };
+}
+
+/** Whether a bar sounds and reads the same: then its own events stay, spelling of ties and rests included. */
+function sameMusic(before: readonly ScoreEvent[], after: readonly ScoreEvent[]): boolean {
+  const strip = (events: readonly ScoreEvent[]) => {
+    const heard: { pitch: string; length: Ticks; open: boolean; marks: string; slurEnds: number }[] = [];
+    let continues = false;
+    for (const event of events) {
+      const last = heard.at(-1);
+      const slurEnds = isNote(event) ? (event.slurEnds ?? 0) : 0;
+      const pitch = isNote(event) ? `${event.pitch.step}${event.pitch.alter}/${event.pitch.octave}` : '';
+      if (last && ((continues && last.pitch === pitch) || (pitch === '' && last.pitch === ''))) {
+        last.length += event.length;
+        last.open = isNote(event) && event.tied === true;
+        last.slurEnds += slurEnds;
+      } else heard.push({ pitch, length: event.length, open: isNote(event) && event.tied === true, marks: marksText(event), slurEnds });
+      continues = isNote(event) && event.tied === true;
+    }
+    return JSON.stringify(heard);
+  };
+  return !before.some((event) => event.tuplet) && strip(before) === strip(after);
+}
+
+function marksText(event: ScoreEvent): string {
+  if (!isNote(event)) return '';
+  return JSON.stringify([event.graces ?? [], event.ornaments ?? [], event.slurStarts ?? 0]);
+}
+
+function barChanges(before: Bar, after: Bar, barIndex: number, number: number, span: BarSpan, notes: readonly SoundingNote[], kept: ReadonlyMap<number, Ticks>): readonly Change[] {
+  if (before === after) return [];
+  const here = notes.flatMap((note, index) => (note.bar === barIndex ? [{ note, index }] : []));
+  const struck = notes.flatMap((note, index) => {
+    const start = kept.get(index);
+    return start !== undefined && start >= span.start && start < span.start + span.length ? [{ note, index, start }] : [];
+  });
+  const events = after.events.filter(isNote).map(({ id }) => id);
+  const make = (detail: Change['detail'], marked: readonly string[] = events): Change => ({ bar: number, barIndex, detail, events: marked });
+  const changes: Change[] = [];
+  const shortest = shortestWord(span.meter);
+  const lost = here.filter(({ index }) => !kept.has(index));
+  if (lost.length > 0) {
+    changes.push(make({
+      kind: 'thinned', shortest,
+      before: here.map(({ note }) => pitchClassOf(note.pitch)), after: struck.map(({ note }) => pitchClassOf(note.pitch)),
+      syllablesLost: lost.some(({ note }) => note.first.lyric !== undefined),
+    }));
+  }
+  const moved = struck.filter(({ note, start }) => start !== note.start);
+  if (moved.length > 0) {
+    changes.push(make({
+      kind: 'moved',
+      notes: moved.map(({ note, start }) => ({ pitch: pitchClassOf(note.pitch), beat: beatNumberAt(span.meter, span.offset + start - span.start) })),
+    }, moved.map(({ note }) => note.first.id)));
+  }
+  const graces = here.reduce((sum, { note }) => sum + (note.first.graces?.length ?? 0), 0);
+  if (graces > 0) changes.push(make({ kind: 'graces', count: graces }));
+  const ornaments = here.flatMap(({ note }) => note.first.ornaments ?? []);
+  if (ornaments.length > 0) changes.push(make({ kind: 'ornaments', names: ornaments.map((name) => name.replace('-', ' ')) }));
+  return changes.length > 0 ? changes : [make({ kind: 'lengths', shortest })];
+}
+
+/**
+ * How much of the tune survives, 0–100: four parts the kept share of all notes' weights, one part how often the line
+ * still moves in the direction in which the tune moved between the same two notes. 100 for the tune itself.
+ */
+function fidelity(notes: readonly SoundingNote[], weights: readonly number[], kept: ReadonlyMap<number, Ticks>): number {
+  const total = weights.reduce((sum, weight) => sum + weight, 0);
+  if (total === 0) return 100;
+  const survives = weights.reduce((sum, weight, index) => sum + (kept.has(index) ? weight : 0), 0) / total;
+  const order = [...kept.keys()].toSorted((a, b) => a - b);
+  let agreeing = 0;
+  for (let k = 1; k < order.length; k += 1) {
+    const [from, to] = [order[k - 1] ?? 0, order[k] ?? 0];
+    // Notes stay in order and keep their pitch, so the direction agrees unless a turning point between them was lost.
+    const between = notes.slice(from, to + 1).map(({ pitch }) => pitch.octave * 7 + 'CDEFGAB'.indexOf(pitch.step));
+    const low = Math.min(between[0] ?? 0, between.at(-1) ?? 0);
+    const high = Math.max(between[0] ?? 0, between.at(-1) ?? 0);
+    if (between.every((height) => height >= low && height <= high)) agreeing += 1;
+  }
+  const contour = order.length > 1 ? agreeing / (order.length - 1) : 1;
+  return Math.round(100 * (0.8 * survives + 0.2 * contour));
+}

@@ -1,0 +1,99 @@
+import type { Level } from '../core/instruments/instrument';
+
+export const DEMO_STUDIO_NAME = 'The Net Loft, Sallow Bay';
+
+export interface DemoTune {
+  /** The shelf's name for it in addresses. */
+  readonly slug: string;
+  readonly abc: string;
+  readonly source: string;
+  /** Instrument, and a key or tempo where the teacher of the scenario chose one. */
+  readonly levels: Readonly<Record<Level, { readonly instrument: string; readonly key?: string; readonly perMinute?: number }>>;
+}
+
+/** Tunes composed for this program; the room, its people and their evenings are made up. */
+export const DEMO_TUNES: readonly DemoTune[] = [
+  {
+    slug: 'lamps-on-the-mole',
+    source: 'Written for the Thursday room, first played the night the harbour lights failed',
+    levels: {
+      beginner: { instrument: 'flute', key: 'G', perMinute: 60 },
+      intermediate: { instrument: 'clarinet-bb', perMinute: 72 },
+      advanced: { instrument: 'alto-sax', perMinute: 84 },
+    },
+    abc: `X:1
+T:Lamps on the Mole
+C:The Net Loft
+M:4/4
+L:1/8
+Q:1/4=84
+K:Eb
+B,E |"Eb" G3 F E2 GB |"Cm7" c3 B G2 EG |"Ab" A3 G F2 AG |"Bb7" F6 B,E |
+"Eb" G3 F E2 GB |"Cm7" c3 d e2 cB |"Fm7" A3 G "Bb7" F2 D2 |"Eb" E6 GB ||
+"Ab" (c3 B) A2 ce |"Eb/G" (B3 A) G2 EG |"Fm7" A3 G F2 (3FGA |"Bb7" B6 B,E |
+"Eb" G3 F E2 GB |"Cm7" c3 d e2 cA |"Fm7" {A}G3 F "Bb7" E2 D2 |"Eb" !fermata!E6 |]
+`,
+  },
+  {
+    slug: 'the-gannets-turn',
+    source: 'For the sea-shanty supper; the second part was whistled before it was written',
+    levels: {
+      beginner: { instrument: 'violin', perMinute: 66 },
+      intermediate: { instrument: 'horn-f', key: 'Dm', perMinute: 84 },
+      advanced: { instrument: 'flute', perMinute: 104 },
+    },
+    abc: `X:2
+T:The Gannet's Turn
+C:The Net Loft
+M:6/8
+L:1/8
+Q:3/8=104
+K:Em
+|:"Em" E2B BAG |"D" FED F2A |"Em" GFG "C" E2G |"D" FAd "Bm" B2A |
+"Em" E2B BAG |"D" FED FAd |"C" efe "D" dAF |1"Em" E3 E2D :|2"Em" E3 E2B |:
+"Em" e{g}fe "D" dBA |"G" Bcd "C" e2c |"G" dBG "Am" ABc |"Bm" BAF "Em" E2B |
+"Em" efe "D" dBA |"G" Bcd "C" efg |"D" f{g}ed "Bm" BAF |1"Em" E3 E2B :|2"Em" E3 E3 |]
+`,
+  },
+  {
+    slug: 'kelp-on-the-slipway',
+    source: 'A waltz for the string table by the window',
+    levels: {
+      beginner: { instrument: 'cello', key: 'D', perMinute: 72 },
+      intermediate: { instrument: 'viola', key: 'G', perMinute: 92 },
+      advanced: { instrument: 'violin', perMinute: 112 },
+    },
+    abc: `X:3
+T:Kelp on the Slipway
+C:The Net Loft
+M:3/4
+L:1/8
+Q:1/4=112
+K:A
+"A" (c2 e>d) c2 |"E/G#" B4 G2 |"F#m" (A2 c>B) A2 |"C#m" G4 E2 |
+"D" (F2 A>G) F2 |"A/C#" E2 A2 c2 |"Bm7" (d2 c2) B2 |"E7sus4" B4 "E7" z2 |
+"A" (c2 e>d) c2 |"E/G#" B4 B2 |"F#m" (A2 c>d) e2 |"C#m7" e4 G2 |
+"D" (f2 e>d) c2 |"A/E" (e2 c2) A2 |"E7" (B2 c>B) G2 |"A" A6 |]
+`,
+  },
+  {
+    slug: 'tin-bucket-twelve',
+    source: 'Twelve bars for the Saturday band, who asked for something to solo over',
+    levels: {
+      beginner: { instrument: 'trumpet-bb', key: 'F', perMinute: 88 },
+      intermediate: { instrument: 'tenor-sax', perMinute: 112 },
+      advanced: { instrument: 'trombone', perMinute: 132 },
+    },
+    abc: `X:4
+T:Tin Bucket Twelve
+C:The Net Loft
+M:4/4
+L:1/8
+Q:"Easy swing" 1/4=132
+K:Bb
+"Bb7" FB z d- d2 BG |"Eb7" FB z _d- d2 BG |"Bb7" FB z d- d2 fd |"Bb7" B4 z2 FG |
+"Eb7" _AG z _d- d2 BG |"Edim7" _A2 G2 E2 z2 |"Bb7" FB z d- d2 BG |"G7b9" =Bd z f- f2 d=B |
+"Cm7" c2 e>d c2 z G |"F13" A2 c>B A2 z F |"Bb7" FB z d- "G7" d2 B2 |"Cm7" .c2 "F7" .A2 "Bb6/9" B4 |]
+`,
+  },
+];
