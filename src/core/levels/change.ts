@@ -47,13 +47,13 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
       what: detail.after.length === 0
         ? `${names(detail.before)} left out`
         : `${names(detail.before)} became ${names(detail.after)}${detail.syllablesLost ? ', and syllables went with the notes' : ''}`,
-      why: `nothing shorter than a ${nameValue(detail.shortest)} here; the notes that carry the tune stay`,
+      why: `${wordsText(detail.shortest)}; the notes that carry the tune stay`,
     };
     case 'moved': return {
       what: detail.notes.map(({ pitch, beat }) => `${name(pitch)} now falls on beat ${beat}`).join(', '),
       why: 'notes start on the beat at this level',
     };
-    case 'lengths': return { what: 'note lengths evened out', why: `nothing shorter than a ${nameValue(detail.shortest)} here` };
+    case 'lengths': return { what: 'note lengths evened out', why: wordsText(detail.shortest) };
     case 'graces': return {
       what: detail.count === 1 ? 'a grace note left out' : `${detail.count} grace notes left out`,
       why: 'ornaments wait until the plain tune is secure',
@@ -71,6 +71,11 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
     case 'respelled': return { what: `${namePitchClass(detail.from)} written as ${namePitchClass(detail.to)}`, why: 'no double sharps or flats for a beginner' };
     default: return unreachable(detail);
   }
+}
+
+/** The rhythm words of the level: in compound meters the eighth is only ever the tail of a beat. */
+function wordsText(shortest: NoteValue): string {
+  return shortest.type === 'eighth' ? 'each beat is a dotted quarter, or a quarter and an eighth, here' : `nothing shorter than a ${nameValue(shortest)} here`;
 }
 
 function edgeText({ edge, isLow }: { readonly edge: string; readonly isLow: boolean }): string {

@@ -37,8 +37,11 @@ export interface ScoreFile {
 
 /** What the engraver needs beyond the file: ids to find notes again, a row of bars alone, where lines and pages break. */
 export interface WriteOptions {
-  /** Writes `id` on bars and notes (MusicXML 3.1), as STAFF:EVENT. */
-  readonly ids?: boolean;
+  /**
+   * For the engraver instead of a file: `id` on bars and notes (MusicXML 3.1) as STAFF:EVENT, and chord symbols by their
+   * printed text alone, since it would print the degrees again.
+   */
+  readonly forEngraver?: boolean;
   /** Only the bars from … up to but without `to`. */
   readonly from?: number;
   readonly to?: number;
@@ -66,7 +69,7 @@ export function tuneStaff(tune: Tune): ScoreFile {
   };
 }
 
-/** Writes partwise MusicXML 4.0, every element of which the 3.0 schema knows too (unless `ids` are asked for). */
+/** Writes partwise MusicXML 4.0, every element of which the 3.0 schema knows too (unless it is for the engraver). */
 export function writeMusicXml(score: ScoreFile, options: WriteOptions = {}): string {
   const identification = [
     score.composer ? `<creator type="composer">${escapeXml(score.composer)}</creator>` : '',
@@ -101,7 +104,7 @@ function writePart(staff: Staff, options: WriteOptions): string {
   const { from = 0, to = staff.bars.length } = options;
   const context: PartContext = {
     staff, options, lastBar: to - 1,
-    divisions: options.ids ? TICKS_PER_QUARTER : smallestDivisions(staff.bars),
+    divisions: options.forEngraver ? TICKS_PER_QUARTER : smallestDivisions(staff.bars),
     accidentals: staff.accidentals ?? accidentalsFor(staff),
     carriesWord: wordsCarriedOn(staff.bars),
   };
@@ -116,7 +119,7 @@ function writePart(staff: Staff, options: WriteOptions): string {
     if (!bar) continue;
     const isHalf = numbers[index] === numbers[index - 1];
     const number = isHalf ? `X${numbers[index]}` : String(numbers[index]);
-    const id = options.ids ? ` id="${staff.id}:${bar.id}"` : '';
+    const id = options.forEngraver ? ` id="${staff.id}:${bar.id}"` : '';
     const implicit = isHalf || numbers[index] === 0 ? ' implicit="yes"' : '';
     const first = index === from;
     const body = [
@@ -234,7 +237,7 @@ function music(context: PartContext, bar: Bar, index: number, meter: Meter): str
   const before = staff.bars[index - 1]?.events.at(-1);
   const isWholeBarRest = bar.partial === undefined && bar.events.length > 0 && bar.events.every((event) => !isNote(event));
   if (isWholeBarRest) {
-    const id = context.options.ids ? ` id="${staff.id}:${bar.events[0]?.id ?? bar.id}"` : '';
+    const id = context.options.forEngraver ? ` id="${staff.id}:${bar.events[0]?.id ?? bar.id}"` : '';
     return harmonies(context, bar, 0, Infinity) + `<note${id}><rest measure="yes"/><duration>${duration(context, barLength(bar, meter))}</duration><voice>1</voice></note>`;
   }
   let position = 0;
@@ -259,7 +262,7 @@ function harmonies(context: PartContext, bar: Bar, from: Ticks, to: Ticks): stri
     const { kind, text, degrees } = harmonyKind(symbol);
     const alter = symbol.root.alter ? `<root-alter>${symbol.root.alter}</root-alter>` : '';
     const bass = symbol.bass ? `<bass><bass-step>${symbol.bass.step}</bass-step>${symbol.bass.alter ? `<bass-alter>${symbol.bass.alter}</bass-alter>` : ''}</bass>` : '';
-    const extra = degrees.map((degree) => `<degree print-object="no"><degree-value>${degree.value}</degree-value><degree-alter>${degree.alter}</degree-alter><degree-type>${degree.type}</degree-type></degree>`).join('');
+    const extra = (context.options.forEngraver ? [] : degrees).map((degree) => `<degree print-object="no"><degree-value>${degree.value}</degree-value><degree-alter>${degree.alter}</degree-alter><degree-type>${degree.type}</degree-type></degree>`).join('');
     return `<harmony><root><root-step>${symbol.root.step}</root-step>${alter}</root><kind text="${escapeXml(text)}">${kind}</kind>${bass}${extra}${offset}</harmony>`;
   }).join('');
 }
@@ -317,7 +320,7 @@ function typeElements(type: NoteType, dots: number): string {
 }
 
 function noteElement(context: PartContext, event: ScoreEvent, place: NoteContext): string {
-  const id = context.options.ids ? ` id="${context.staff.id}:${event.id}"` : '';
+  const id = context.options.forEngraver ? ` id="${context.staff.id}:${event.id}"` : '';
   const value = valueOfTicks(notatedTicks(event.length, event.tuplet));
   if (!value) throw new RangeError(`event ${event.id} has a length that cannot be printed`);
   const type = typeElements(value.type, value.dots);
@@ -351,7 +354,7 @@ function graceNotes(context: PartContext, note: Note): string {
 }
 
 function noteMarks(context: PartContext, note: Note, place: NoteContext): string {
-  const rowAlone = context.options.ids === true;
+  const rowAlone = context.options.forEngraver === true;
   const tiedOut = note.tied ? (rowAlone && place.leavesRow ? '<tied type="let-ring"/>' : '<tied type="start"/>') : '';
   const tiedIn = place.continuesTie && !(rowAlone && place.entersRow) ? '<tied type="stop"/>' : '';
   const slurs = `${'<slur type="stop" number="1"/>'.repeat(note.slurEnds ?? 0)}${'<slur type="start" number="1"/>'.repeat(note.slurStarts ?? 0)}`;

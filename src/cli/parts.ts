@@ -1,0 +1,121 @@
+import { writeMxl } from '../core/formats/musicxml/mxl';
+import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
+import { writeJson } from '../core/formats/json/readJson';
+import { LEVELS, type Level } from '../core/instruments/instrument';
+import { describeChange } from '../core/levels/change';
+import { partFor, type Part } from '../core/levels/partFor';
+import { TEMPO_LIMITS } from '../core/levels/recipe';
+import { keyProblemText, parseKey, printKey, type Key } from '../core/pitch/key';
+import { printPitch } from '../core/pitch/pitch';
+import { TUNE_SCHEMA, type Tune } from '../core/score/tune';
+import { partScore } from '../engrave/staves';
+import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
+import { inFolder, readInput, slugOf, writeAll } from './files';
+import { knownInstrument } from './instruments';
+
+const FORMATS = ['musicxml', 'mxl', 'pdf', 'json'] as const;
+type PartFormat = (typeof FORMATS)[number];
+
+const ENDINGS: Readonly<Record<PartFormat, string>> = { musicxml: 'musicxml', mxl: 'mxl', pdf: 'pdf', json: 'reed.json' };
+
+/** `reed parts INPUT --for ID[,ID…] --level LEVEL|all [--key KEY] [--tempo BPM] [--format …] [--out DIR]` */
+export async function parts(words: readonly string[]): Promise<unknown> {
+  const given = parseArguments(words, ['for', 'level', 'key', 'tempo', 'aids', 'format', 'out']);
+  noMoreThan(given, 1);
+  const input = required(given, 0, 'INPUT');
+  const ids = given.options.get('for');
+  if (ids === undefined) throw new UsageError('--for is missing: name one or more instruments, like --for flute,viola');
+  const players = [...new Set(ids.split(','))].map((id) => knownInstrument(id.trim()));
+  const levels = levelsOf(given);
+  const format = formatOf(given);
+  const perMinute = tempoOf(given);
+  checkAids(given);
+  const folder = given.options.get('out') ?? '.';
+  const keyText = given.options.get('key');
+  if (keyText !== undefined) readKey(keyText);
+  const { tune, warnings } = readInput(input);
+  const key = keyText === undefined ? undefined : keyFor(tune, keyText);
+  warnings.forEach((warning) => process.stderr.write(`${warning}\n`));
+  const made = players.flatMap((instrument) => levels.map((level) => ({
+    instrument, level, ...partFor(tune, { level, instrument, ...(key && { key }), ...(perMinute !== undefined && { perMinute }) }),
+  })));
+  const toPdf = format === 'pdf' ? await pdfWriter() : undefined;
+  const slug = slugOf(tune.title);
+  const files: { readonly path: string; readonly data: string | Uint8Array }[] = [];
+  for (const { instrument, level, value } of made) {
+    const path = inFolder(folder, `${slug}.${instrument.id}.${level}.${ENDINGS[format]}`);
+    files.push({ path, data: toPdf ? await toPdf(value) : partFile(value, tune, format) });
+  }
+  writeAll(files);
+  return made.map(({ instrument, level, value, changes }, index) => ({
+    file: files[index]?.path, instrument: instrument.id, level,
+    concertKey: printKey(value.concertKey), writtenKey: printKey(value.writtenKey), tempo: value.tempo.perMinute, bars: value.bars.length,
+    lowest: value.lowest ? printPitch(value.lowest) : null, highest: value.highest ? printPitch(value.highest) : null,
+    octave: value.octaves, fidelity: value.fidelity,
+    changes: changes.map((change) => ({ bar: change.bar, ...describeChange(change, value.written) })),
+    outOfRange: value.outside.map(({ bar, pitch }) => ({ bar, pitch: printPitch(pitch) })),
+  }));
+}
+
+/** The engraver is loaded for PDF alone: it takes a second that the other formats need not wait. */
+async function pdfWriter(): Promise<(part: Part) => Promise<Uint8Array>> {
+  const [{ Engraver }, { partPdf }] = await Promise.all([import('../engrave/engraver'), import('../engrave/pdf')]);
+  const engraver = await Engraver.start();
+  return (part) => partPdf(engraver, part);
+}
+
+function partFile(part: Part, tune: Tune, format: PartFormat): string | Uint8Array {
+  switch (format) {
+    case 'musicxml': return writeMusicXml(partScore(part, tune.rights));
+    case 'mxl': return writeMxl(writeMusicXml(partScore(part, tune.rights)));
+    // Our own document is in concert pitch by definition: the part as it sounds.
+    case 'json': return writeJson({ ...tune, schema: TUNE_SCHEMA, key: part.concertKey, tempo: part.tempo, bars: part.soundingBars });
+    case 'pdf': throw new Error('PDF has a writer of its own');
+  }
+}
+
+function levelsOf(given: Arguments): readonly Level[] {
+  const text = given.options.get('level');
+  if (text === 'all') return LEVELS;
+  const level = LEVELS.find((known) => known === text);
+  if (!level) throw new UsageError(`--level ${text ?? 'is missing'}: use ${LEVELS.join(', ')} or all`);
+  return [level];
+}
+
+function formatOf(given: Arguments): PartFormat {
+  const text = given.options.get('format') ?? 'musicxml';
+  const format = FORMATS.find((known) => known === text);
+  if (!format) throw new UsageError(`--format ${text} is unknown: use ${FORMATS.join(', ')}`);
+  return format;
+}
+
+function tempoOf(given: Arguments): number | undefined {
+  const text = given.options.get('tempo');
+  if (text === undefined) return undefined;
+  const tempo = Number(text);
+  const { slowest, fastest } = TEMPO_LIMITS;
+  if (!/^\d+(\.\d+)?$/.test(text) || tempo < slowest || tempo > fastest) throw new UsageError(`--tempo ${text}: give beats a minute from ${slowest} to ${fastest}`);
+  return Math.round(tempo);
+}
+
+function checkAids(given: Arguments): void {
+  const text = given.options.get('aids');
+  if (text !== undefined && text !== 'none') throw new UsageError(`--aids ${text}: only "none" is written so far`);
+}
+
+function readKey(text: string): Key {
+  const parsed = parseKey(text);
+  if (!parsed.ok) throw new UsageError(`--key ${keyProblemText(parsed.problem)}`);
+  return parsed.value;
+}
+
+/** The key asked for, in the tune's own mode; a bare tonic takes that mode. */
+function keyFor(tune: Tune, text: string): Key {
+  const key = readKey(text);
+  if (key.mode === tune.key.mode) return key;
+  const isBareTonic = /^\s*[A-Ga-g][#♯b♭]?\s*$/.test(text);
+  if (!isBareTonic) throw new UsageError(`--key ${text}: the tune is in ${printKey(tune.key)}, so its mode stays ${tune.key.mode}; give the tonic alone`);
+  const own = parseKey(`${text.trim()} ${tune.key.mode}`);
+  if (!own.ok) throw new UsageError(`--key ${keyProblemText(own.problem)}`);
+  return own.value;
+}

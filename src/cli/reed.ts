@@ -1,0 +1,38 @@
+import { UsageError } from './arguments';
+import { convert } from './convert';
+import { instruments } from './instruments';
+import { parts } from './parts';
+
+const HELP = `reed: arrange tunes from the command line
+
+  reed instruments [ID]
+  reed convert INPUT OUTPUT           .abc .musicxml .xml .mxl .reed.json in; .musicxml .xml .mxl .reed.json out
+  reed parts INPUT --for ID[,ID…] --level beginner|intermediate|advanced|all
+             [--key KEY] [--tempo BPM] [--format musicxml|mxl|pdf|json] [--out DIR]
+
+Results are JSON on standard output. Exit status 2: the input or an argument is wrong, and why is on standard error.`;
+
+const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> = { instruments, convert, parts };
+
+async function main(words: readonly string[]): Promise<number> {
+  const [name, ...rest] = words;
+  if (name === 'help' || name === '--help' || name === '-h') {
+    process.stdout.write(`${HELP}\n`);
+    return 0;
+  }
+  try {
+    const command = name !== undefined && Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;
+    if (!command) throw new UsageError(`${name === undefined ? 'the command is missing' : `unknown command "${name}"`}: use ${Object.keys(COMMANDS).join(', ')} or help`);
+    process.stdout.write(`${JSON.stringify(await command(rest), undefined, 2)}\n`);
+    return 0;
+  } catch (error) {
+    if (error instanceof UsageError) {
+      process.stderr.write(`reed: ${error.message.replace(/\s+/g, ' ').slice(0, 900)}\n`);
+      return 2;
+    }
+    process.stderr.write(`reed: a fault in the program: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`);
+    return 1;
+  }
+}
+
+process.exitCode = await main(process.argv.slice(2));

@@ -1,0 +1,83 @@
+import type { Staff } from '../core/formats/musicxml/writeMusicXml';
+import { isNote, metersOf, barLength } from '../core/score/tune';
+import { TICKS_PER_QUARTER, type Ticks } from '../core/time/ticks';
+
+/** A run of bars that stand in one line of staves: `from` up to but without `to`. */
+export interface Line {
+  readonly from: number;
+  readonly to: number;
+}
+
+/**
+ * Room that each bar asks for, in widths of a quarter: what all staves strike in it, each gap by its length
+ * (longer notes get more room, but less than in proportion, as in printed music), and its accidentals.
+ */
+export function barWidths(staves: readonly Staff[]): readonly number[] {
+  const [first] = staves;
+  if (!first) return [];
+  const meters = metersOf(first);
+  return first.bars.map((bar, index) => {
+    const end = barLength(bar, meters[index] ?? first.meter);
+    const onsets = new Set<Ticks>([end]);
+    let extra = 0;
+    for (const staff of staves) {
+      let at = 0;
+      let here = 0;
+      for (const event of staff.bars[index]?.events ?? []) {
+        onsets.add(at);
+        at += event.length;
+        if (isNote(event)) here += (event.graces?.length ?? 0) * 0.5 + (staff.accidentals?.has(event.id) ? 0.25 : 0) + (event.lyric ? event.lyric.text.length * 0.08 : 0);
+      }
+      extra = Math.max(extra, here);
+    }
+    const places = [...onsets].toSorted((a, b) => a - b);
+    const notes = places.slice(1).reduce((sum, place, k) => sum + ((place - (places[k] ?? 0)) / TICKS_PER_QUARTER) ** 0.6, 0);
+    const signs = (bar.key ? 1 : 0) + (bar.meter ? 0.7 : 0) + (bar.repeatStart ? 0.5 : 0) + (bar.repeatEnd ? 0.4 : 0);
+    return Math.max(1.2, notes + extra + signs + 0.5);
+  });
+}
+
+/** What an uneven page costs. A line is best full; lines that begin where phrases usually do are easier to learn from. */
+const COSTS = { tooFull: 40, notFull: 3, offGroup: 0.35, oneBar: 1.5 } as const;
+
+/**
+ * Breaks bars into lines of about equal fullness, by dynamic programming over the whole tune.
+ * @param room what one line holds, in the unit of `barWidths`
+ * @param goodStarts bars (indices) with which a line likes to begin
+ */
+export function planLines(widths: readonly number[], room: number, goodStarts: ReadonlySet<number>): readonly Line[] {
+  interface Plan { readonly cost: number; readonly from: number }
+  const best: Plan[] = [{ cost: 0, from: 0 }];
+  for (let to = 1; to <= widths.length; to += 1) {
+    let width = 0;
+    let choice: Plan = { cost: Infinity, from: to - 1 };
+    for (let from = to - 1; from >= 0; from -= 1) {
+      width += widths[from] ?? 0;
+      const fullness = width / room;
+      if (fullness > 1.6 && from < to - 1) break;
+      const cost = (best[from]?.cost ?? 0)
+        + (fullness > 1 ? COSTS.tooFull * (fullness - 1) ** 2 : COSTS.notFull * (1 - fullness) ** 2)
+        + (from === 0 || goodStarts.has(from) ? 0 : COSTS.offGroup)
+        + (to - from === 1 && widths.length > 1 && fullness < 0.6 ? COSTS.oneBar : 0);
+      if (cost < choice.cost) choice = { cost, from };
+    }
+    best.push(choice);
+  }
+  const lines: Line[] = [];
+  for (let to = widths.length; to > 0;) {
+    const from = best[to]?.from ?? 0;
+    lines.unshift({ from, to });
+    to = from;
+  }
+  return lines;
+}
+
+/** Bars that begin a group of four after any pickup, or a section: where a reader expects a line to begin. */
+export function goodLineStarts(staff: Staff): ReadonlySet<number> {
+  const first = staff.bars[0]?.partial === undefined ? 0 : 1;
+  return new Set(staff.bars.flatMap((bar, index) => {
+    const before = staff.bars[index - 1];
+    const isSection = bar.repeatStart || bar.section || before?.barline || before?.repeatEnd !== undefined;
+    return index === 0 || isSection || (index - first) % 4 === 0 ? [index] : [];
+  }));
+}

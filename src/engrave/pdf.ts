@@ -1,0 +1,235 @@
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import PDFDocument from 'pdfkit';
+import SVGtoPDF from 'svg-to-pdfkit';
+import { accidentalsFor } from '../core/score/accidentals';
+import { writeMusicXml, type Staff } from '../core/formats/musicxml/writeMusicXml';
+import { LEVELS, type Level } from '../core/instruments/instrument';
+import type { Part } from '../core/levels/partFor';
+import { isNote } from '../core/score/tune';
+import type { Engraver } from './engraver';
+import { barWidths, goodLineStarts, planLines, type Line } from './lines';
+import { partScore, playerLine } from './staves';
+import { cutSystems, type SystemPicture, type TallPicture } from './systems';
+
+export const PAPERS = ['a4', 'letter'] as const;
+export type Paper = (typeof PAPERS)[number];
+
+/** Points, 1/72 inch. */
+const PAPER_SIZE: Readonly<Record<Paper, readonly [number, number]>> = { a4: [595.28, 841.89], letter: [612, 792] };
+const MARGIN = { side: 48, top: 44, bottom: 44 };
+const HEADER_HEIGHT = 86;
+const FOOTER_HEIGHT = 20;
+/** A staff 7.6 mm high, as in most tutor books; engraved parts run from 7 to 8 mm. */
+const STAFF_SPACE_POINTS = 5.4;
+/** What a line of music holds on paper, in the quarter widths of `barWidths`. */
+const POINTS_PER_QUARTER = 20.5;
+
+/**
+ * A part as PDF: vector music, title, player line with both keys, level sign and tempo, page numbers.
+ * Lines begin with sections and groups of four bars where they can; a page ends where the player rests, if one of its last
+ * systems does. The same part gives the same bytes.
+ */
+export async function partPdf(engraver: Engraver, part: Part, paper: Paper = 'a4'): Promise<Uint8Array> {
+  const [width, height] = PAPER_SIZE[paper];
+  const inside = width - 2 * MARGIN.side;
+  const score = partScore(part);
+  const staff = score.staves[0];
+  if (!staff) throw new Error('a part has one staff');
+  const withSigns: Staff = { ...staff, accidentals: accidentalsFor(staff) };
+  const widths = barWidths([withSigns]);
+  // The clef and signature take room in every line.
+  const room = inside / POINTS_PER_QUARTER - 2 - Math.abs(part.writtenKey.tonic.alter) * 0.5;
+  const lines = planLines(widths, room, goodLineStarts(withSigns));
+  const xml = writeMusicXml({ ...score, staves: [{ ...withSigns, name: '' }] }, { forEngraver: true, lineStarts: new Set(lines.slice(1).map(({ from }) => from)) });
+  const picture = cutSystems(engraver.systems(xml, { width: inside, staffSpace: STAFF_SPACE_POINTS }));
+  const scale = inside / picture.width;
+  const pages = paginate(picture, lines, part, height / scale, scale);
+  const document = new PDFDocument({
+    size: [width, height], margin: 0, autoFirstPage: false, compress: true,
+    info: { Title: part.title, ...(part.composer && { Author: part.composer }), Creator: 'Reed Hook', Producer: 'Reed Hook', CreationDate: new Date(0), ModDate: new Date(0) },
+  });
+  registerFonts(document);
+  const bytes = collect(document);
+  pages.forEach((systems, page) => {
+    document.addPage({ size: [width, height], margin: 0 });
+    if (page === 0) drawHeader(document, part, width);
+    drawSystems(document, picture, systems, { top: MARGIN.top + (page === 0 ? HEADER_HEIGHT : 0), left: MARGIN.side, width: inside, room: bottomOf(height) - MARGIN.top - (page === 0 ? HEADER_HEIGHT : 0), isLast: page === pages.length - 1 });
+    drawFooter(document, part, page + 1, pages.length, width, height);
+  });
+  document.end();
+  return bytes;
+}
+
+function bottomOf(height: number): number {
+  return height - MARGIN.bottom - FOOTER_HEIGHT;
+}
+
+function collect(document: PDFKit.PDFDocument): Promise<Uint8Array> {
+  return new Promise((resolve, reject) => {
+    const chunks: Buffer[] = [];
+    document.on('data', (chunk: Buffer) => chunks.push(chunk));
+    document.on('end', () => resolve(Buffer.concat(chunks)));
+    document.on('error', reject);
+  });
+}
+
+/** Room above and below a system's staff lines, in staff spaces, for chord symbols and ledger lines. */
+const AIR = { above: 5, below: 4 };
+
+function heightOf(picture: TallPicture, index: number): number {
+  const system = picture.systems[index];
+  const next = picture.systems[index + 1];
+  if (!system) return 0;
+  // The engraver has kept systems apart by what they hold; its distance is the least we give.
+  return next ? next.top - system.top : system.bottom - system.top + (system.bottom - system.top) * (AIR.below / 4);
+}
+
+/** Fills pages with systems. Of the last two that fit, the page ends after one whose music ends with a rest, for the turn. */
+function paginate(picture: TallPicture, lines: readonly Line[], part: Part, pageHeight: number, scale: number): readonly (readonly SystemPicture[])[] {
+  const pages: SystemPicture[][] = [];
+  const endsWithRest = (index: number) => {
+    const last = part.bars[(lines[index]?.to ?? 0) - 1]?.events.at(-1);
+    return last !== undefined && !isNote(last);
+  };
+  for (let next = 0; next < picture.systems.length;) {
+    const header = pages.length === 0 ? HEADER_HEIGHT / scale : 0;
+    let room = pageHeight - (MARGIN.top + MARGIN.bottom + FOOTER_HEIGHT) / scale - header;
+    let end = next;
+    while (end < picture.systems.length && (end === next || heightOf(picture, end) <= room)) {
+      room -= heightOf(picture, end);
+      end += 1;
+    }
+    if (end < picture.systems.length && end - next > 3 && !endsWithRest(end - 1) && endsWithRest(end - 2)) end -= 1;
+    // A last page with a single system looks forgotten.
+    if (picture.systems.length - end === 1 && end - next > 3) end -= 1;
+    pages.push(picture.systems.slice(next, end));
+    next = end;
+  }
+  return pages;
+}
+
+interface Frame {
+  readonly top: number;
+  readonly left: number;
+  readonly width: number;
+  readonly room: number;
+  readonly isLast: boolean;
+}
+
+function drawSystems(document: PDFKit.PDFDocument, picture: TallPicture, systems: readonly SystemPicture[], frame: Frame): void {
+  const scale = frame.width / picture.width;
+  const first = systems[0];
+  const last = systems.at(-1);
+  if (!first || !last) return;
+  const staff = first.bottom - first.top;
+  const above = (staff / 4) * AIR.above;
+  const natural = (last.bottom - first.top + above + (staff / 4) * AIR.below) * scale;
+  // Full pages are spread to the foot; the last one keeps its natural distances.
+  const spare = frame.isLast || systems.length < 2 ? 0 : Math.min(24, Math.max(0, frame.room - natural) / (systems.length - 1));
+  systems.forEach((system, index) => {
+    const y = frame.top + (system.top - first.top + above) * scale + index * spare;
+    const viewTop = system.top - above;
+    const viewHeight = staff * 4;
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 ${viewTop} ${picture.width} ${viewHeight}" color="black" font-family="Times" overflow="visible">${picture.definitions}${system.markup}</svg>`;
+    SVGtoPDF(document, svg, frame.left, y - above * scale, {
+      width: frame.width, height: viewHeight * scale, assumePt: true, preserveAspectRatio: 'xMinYMin meet',
+      fontCallback: (family, bold) => (family.includes('Leipzig') ? 'music' : bold ? 'serif-bold' : 'serif'),
+    });
+  });
+}
+
+const require = createRequire(import.meta.url);
+
+function registerFonts(document: PDFKit.PDFDocument): void {
+  const folder = (name: string) => dirname(require.resolve(`${name}/package.json`));
+  document.registerFont('music', join(folder('@vexflow-fonts/leipzig'), 'leipzig.otf'));
+  for (const subset of SUBSETS) {
+    document.registerFont(`serif:${subset}`, join(folder('@fontsource/literata'), `files/literata-${subset}-400-normal.woff`));
+    document.registerFont(`serif-bold:${subset}`, join(folder('@fontsource/literata'), `files/literata-${subset}-700-normal.woff`));
+    document.registerFont(`sans:${subset}`, join(folder('@fontsource/commissioner'), `files/commissioner-${subset}-400-normal.woff`));
+  }
+  document.registerFont('serif', join(folder('@fontsource/literata'), 'files/literata-latin-400-normal.woff'));
+  document.registerFont('serif-bold', join(folder('@fontsource/literata'), 'files/literata-latin-700-normal.woff'));
+}
+
+const SUBSETS = ['latin', 'latin-ext', 'greek', 'cyrillic'] as const;
+type TextFont = 'serif' | 'serif-bold' | 'sans';
+
+/** The font that has a character: accidentals from the music font, other scripts from their subset. */
+function fontFor(character: string, font: TextFont): string {
+  const code = character.codePointAt(0) ?? 0;
+  if ('♭♯♮'.includes(character)) return 'music';
+  if (code >= 0x370 && code < 0x400) return `${font}:greek`;
+  if (code >= 0x400 && code < 0x530) return `${font}:cyrillic`;
+  return code >= 0x100 && code < 0x250 ? `${font}:latin-ext` : `${font}:latin`;
+}
+
+/** SMuFL code points of the accidentals, for the music font. Source: SMuFL 1.4, standard accidentals. */
+const MUSIC_SIGNS: Readonly<Record<string, string>> = { '♭': '\uE260', '♮': '\uE261', '♯': '\uE262' };
+
+interface TextStyle {
+  readonly font: TextFont;
+  readonly size: number;
+  readonly colour?: string;
+}
+
+function runsOf(text: string, font: TextFont): readonly { readonly font: string; readonly text: string }[] {
+  const runs: { font: string; text: string }[] = [];
+  for (const character of text) {
+    const name = fontFor(character, font);
+    const shown = MUSIC_SIGNS[character] ?? character;
+    const last = runs.at(-1);
+    if (last?.font === name) last.text += shown;
+    else runs.push({ font: name, text: shown });
+  }
+  return runs;
+}
+
+function measure(document: PDFKit.PDFDocument, text: string, { font, size }: TextStyle): number {
+  return runsOf(text, font).reduce((sum, run) => sum + document.font(run.font).fontSize(size).widthOfString(run.text), 0);
+}
+
+/** One line of text from a baseline; too long a one is cut with an ellipsis. */
+function drawText(document: PDFKit.PDFDocument, text: string, x: number, baseline: number, most: number, style: TextStyle): void {
+  let shown = text;
+  while (measure(document, shown, style) > most && shown.length > 1) shown = `${[...shown.replace(/…$/, '')].slice(0, -1).join('')}…`;
+  let at = x;
+  for (const run of runsOf(shown, style.font)) {
+    // The music font's signs sit on a staff line; beside letters they stand a third of an em higher.
+    const raised = run.font === 'music' ? baseline - style.size * 0.3 : baseline;
+    document.font(run.font).fontSize(style.size).fillColor(style.colour ?? 'black').text(run.text, at, raised, { lineBreak: false, baseline: 'alphabetic' });
+    at += document.widthOfString(run.text);
+  }
+}
+
+function drawHeader(document: PDFKit.PDFDocument, part: Part, width: number): void {
+  const left = MARGIN.side;
+  const inside = width - 2 * MARGIN.side;
+  const composer = part.composer ?? '';
+  const composerWidth = Math.min(inside / 3, measure(document, composer, { font: 'sans', size: 9 }));
+  drawText(document, part.title || 'Untitled', left, MARGIN.top + 20, inside - composerWidth - 24, { font: 'serif-bold', size: 20 });
+  if (composer) drawText(document, composer, left + inside - composerWidth, MARGIN.top + 20, composerWidth + 1, { font: 'sans', size: 9 });
+  drawLevelSign(document, part.level, left + 3, MARGIN.top + 34);
+  drawText(document, playerLine(part), left + 18, MARGIN.top + 45, inside - 18, { font: 'sans', size: 10.5 });
+}
+
+/** The sign of the level: a note stem with one, two or three hooks. Drawn, so that it prints in black at any size. */
+function drawLevelSign(document: PDFKit.PDFDocument, level: Level, x: number, y: number): void {
+  const hooks = LEVELS.indexOf(level) + 1;
+  document.save().translate(x, y).lineWidth(0.9).strokeColor('black').fillColor('black');
+  document.ellipse(2.6, 11.6, 2.9, 2.1).fill();
+  document.moveTo(5.2, 11.4).lineTo(5.2, 0).stroke();
+  for (let hook = 0; hook < hooks; hook += 1) document.path(`M5.2 ${hook * 2.7} c0.4 1.8 3.4 1.9 2.6 4.6`).stroke();
+  document.restore();
+}
+
+function drawFooter(document: PDFKit.PDFDocument, part: Part, page: number, pages: number, width: number, height: number): void {
+  const style: TextStyle = { font: 'sans', size: 8, colour: '#333333' };
+  const baseline = height - MARGIN.bottom + 6;
+  const number = `${page} of ${pages}`;
+  const left = page === 1 ? '' : `${part.title} · ${playerLine(part)}`;
+  const numberWidth = measure(document, number, style);
+  if (left) drawText(document, left, MARGIN.side, baseline, width - 2 * MARGIN.side - numberWidth - 20, style);
+  drawText(document, number, width - MARGIN.side - numberWidth, baseline, numberWidth + 1, style);
+}

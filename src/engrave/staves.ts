@@ -1,0 +1,49 @@
+import type { ScoreFile, Staff } from '../core/formats/musicxml/writeMusicXml';
+import { toSounding, type Instrument } from '../core/instruments/instrument';
+import type { Part } from '../core/levels/partFor';
+import { nameKey } from '../core/pitch/key';
+import { clefFor, type Clef } from '../core/score/clef';
+import { isNote, type Tune } from '../core/score/tune';
+
+/** A part as a file for other programs: written pitch, with the transposition that brings it back to what sounds. */
+export function partScore(part: Part, rights?: string): ScoreFile {
+  return {
+    title: part.title,
+    ...(part.composer && { composer: part.composer }),
+    ...(rights && { rights }),
+    staves: [{
+      id: 'P1', name: part.instrument.name, clef: part.instrument.clef, key: part.writtenKey, meter: part.meter, tempo: part.tempo, bars: part.bars,
+      ...(part.instrument.transposition.chromatic !== 0 && { toSounding: toSounding(part.instrument) }),
+    }],
+  };
+}
+
+/** A lane's staff as it is read, or as it sounds (then under the clef that suits the sound). */
+export function laneStaff(id: string, part: Part, pitch: 'written' | 'sounding'): Staff {
+  const bars = pitch === 'written' ? part.bars : part.soundingBars;
+  const key = pitch === 'written' ? part.writtenKey : part.concertKey;
+  const clef = pitch === 'written' ? part.instrument.clef : soundingClef(part.instrument, bars);
+  return { id, name: '', clef, key, meter: part.meter, bars, hideChords: true };
+}
+
+/** The tune's own lane: concert pitch, chord symbols, tempo. */
+export function tuneLane(id: string, tune: Tune): Staff {
+  return { id, name: '', clef: clefFor(pitchesOf(tune.bars), ['treble', 'bass']), key: tune.key, meter: tune.meter, bars: tune.bars };
+}
+
+function soundingClef(instrument: Instrument, bars: Tune['bars']): Clef {
+  return instrument.clef === 'treble' ? clefFor(pitchesOf(bars), ['treble', 'bass']) : instrument.clef;
+}
+
+function pitchesOf(bars: Tune['bars']) {
+  return bars.flatMap((bar) => bar.events.flatMap((event) => (isNote(event) ? [event.pitch] : [])));
+}
+
+/** The line under a part's title: for whom, at which level, in which keys. */
+export function playerLine(part: Part): string {
+  const level = part.level[0]?.toUpperCase() + part.level.slice(1);
+  const written = nameKey(part.writtenKey);
+  const sounding = nameKey(part.concertKey);
+  const keys = part.instrument.transposition.chromatic % 12 === 0 ? written : `for you: ${written} · sounding: ${sounding}`;
+  return `${part.instrument.name} · ${level} · ${keys}`;
+}
