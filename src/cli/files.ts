@@ -47,12 +47,6 @@ export function writeAll(files: readonly { readonly path: string; readonly data:
   }
 }
 
-/** A file name from a title: plain letters and digits, 60 at most; `tune` where nothing is left. Never a path. */
-export function slugOf(title: string): string {
-  const plain = title.normalize('NFKD').replace(/[\p{M}'’]/gu, '').toLowerCase();
-  return plain.replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 60).replace(/-+$/, '') || 'tune';
-}
-
 export function inFolder(folder: string, name: string): string {
   return join(resolve(folder), name);
 }

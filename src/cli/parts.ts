@@ -1,3 +1,4 @@
+import { fileSlug } from '../core/formats/fileSlug';
 import { writeMxl } from '../core/formats/musicxml/mxl';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { writeJson } from '../core/formats/json/readJson';
@@ -10,7 +11,7 @@ import { printPitch } from '../core/pitch/pitch';
 import { TUNE_SCHEMA, type Tune } from '../core/score/tune';
 import { partScore } from '../engrave/staves';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
-import { inFolder, readInput, slugOf, writeAll } from './files';
+import { inFolder, readInput, writeAll } from './files';
 import { knownInstrument } from './instruments';
 
 const FORMATS = ['musicxml', 'mxl', 'pdf', 'json'] as const;
@@ -40,7 +41,7 @@ export async function parts(words: readonly string[]): Promise<unknown> {
     instrument, level, ...partFor(tune, { level, instrument, ...(key && { key }), ...(perMinute !== undefined && { perMinute }) }),
   })));
   const toPdf = format === 'pdf' ? await pdfWriter() : undefined;
-  const slug = slugOf(tune.title);
+  const slug = fileSlug(tune.title);
   const files: { readonly path: string; readonly data: string | Uint8Array }[] = [];
   for (const { instrument, level, value } of made) {
     const path = inFolder(folder, `${slug}.${instrument.id}.${level}.${ENDINGS[format]}`);

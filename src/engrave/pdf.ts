@@ -1,5 +1,4 @@
-import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
+import { join } from 'node:path';
 import PDFDocument from 'pdfkit';
 import SVGtoPDF from 'svg-to-pdfkit';
 import { accidentalsFor } from '../core/score/accidentals';
@@ -139,10 +138,9 @@ function drawSystems(document: PDFKit.PDFDocument, picture: TallPicture, systems
   });
 }
 
-const require = createRequire(import.meta.url);
-
 function registerFonts(document: PDFKit.PDFDocument): void {
-  const folder = (name: string) => dirname(require.resolve(`${name}/package.json`));
+  // Both the server and the command line run in the project's folder; a bundler must not follow this.
+  const folder = (name: string) => join(/* turbopackIgnore: true */ process.cwd(), 'node_modules', name);
   document.registerFont('music', join(folder('@vexflow-fonts/leipzig'), 'leipzig.otf'));
   for (const subset of SUBSETS) {
     document.registerFont(`serif:${subset}`, join(folder('@fontsource/literata'), `files/literata-${subset}-400-normal.woff`));

@@ -1,0 +1,59 @@
+// Where things lie, and how commands are run. Node's own modules alone: this runs before anything is installed.
+import { spawn, spawnSync } from 'node:child_process';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const root = dirname(dirname(dirname(fileURLToPath(import.meta.url))));
+export const inProject = (...parts) => join(root, ...parts);
+
+export function say(text) {
+  process.stdout.write(`${text}\n`);
+}
+
+/** Ends with one line on standard error. */
+export function stopWith(text) {
+  process.stderr.write(`${text}\n`);
+  process.exit(1);
+}
+
+/** Runs a command to its end; its output is shown only when it fails, unless `show` is set. */
+export function run(command, args, { env = {}, show = false, allowFailure = false } = {}) {
+  const done = spawnSync(command, args, {
+    cwd: root, env: { ...process.env, ...env }, stdio: show ? 'inherit' : 'pipe', encoding: 'utf8', maxBuffer: 64 * 1024 * 1024,
+  });
+  const status = done.status ?? 1;
+  if (status !== 0 && !allowFailure) {
+    if (!show) process.stderr.write(`${done.stdout ?? ''}${done.stderr ?? ''}`);
+    stopWith(`${[command, ...args].join(' ').slice(0, 200)} failed${done.error ? `: ${done.error.message}` : ''}`);
+  }
+  return { status, output: `${done.stdout ?? ''}${done.stderr ?? ''}` };
+}
+
+/** Starts a command in a process group of its own, so that Ctrl-C reaches only us and we end it in order. */
+export function startProcess(command, args, { env = {}, stdio = ['ignore', 'ignore', 'pipe'] } = {}) {
+  return spawn(command, args, { cwd: root, env: { ...process.env, ...env }, stdio, detached: true });
+}
+
+/** Asks a process to end and waits; after the time given it is killed. */
+export async function endProcess(pid, milliseconds = 10_000) {
+  if (!isAlive(pid)) return;
+  signal(pid, 'SIGTERM');
+  const until = Date.now() + milliseconds;
+  while (isAlive(pid) && Date.now() < until) await new Promise((done) => setTimeout(done, 50));
+  if (isAlive(pid)) signal(pid, 'SIGKILL');
+}
+
+export function isAlive(pid) {
+  return signal(pid, 0);
+}
+
+function signal(pid, name) {
+  try {
+    process.kill(pid, name);
+    return true;
+  } catch (error) {
+    if (error.code === 'EPERM') return true;
+    if (error.code === 'ESRCH') return false;
+    throw error;
+  }
+}

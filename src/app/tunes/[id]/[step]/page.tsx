@@ -1,0 +1,31 @@
+import type { Metadata } from 'next';
+import { cookies } from 'next/headers';
+import { notFound } from 'next/navigation';
+import { BenchScreen } from '../../../../features/bench/BenchScreen';
+import { STEPS } from '../../../../features/bench/steps';
+import { currentStudio } from '../../../../server/database';
+import { BENCH_STAFF_SPACE, firstPaint } from '../../../../server/engraving';
+import { openWork } from '../../../../server/tunes';
+
+interface Props {
+  readonly params: Promise<{ readonly id: string; readonly step: string }>;
+}
+
+/** What the music may take at 1280 × 800, the size the bench is drawn for before the browser has said its own. */
+const USUAL_WIDTH = 800;
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  const opened = await openWork(currentStudio(), (await params).id);
+  return { title: opened?.work.tune.title || 'Tune' };
+}
+
+export default async function BenchPage({ params }: Props) {
+  const { id, step: wanted } = await params;
+  const step = STEPS.find((known) => known === wanted);
+  const opened = step ? await openWork(currentStudio(), id) : undefined;
+  if (!opened || !step) notFound();
+  const asked = Number((await cookies()).get('music-width')?.value);
+  const width = asked >= 240 && asked <= 4_000 ? Math.round(asked) : USUAL_WIDTH;
+  const paint = await firstPaint(opened.work, 'written', width);
+  return <BenchScreen key={id} id={id} version={opened.version} work={opened.work} step={step} paint={paint} staffSpace={BENCH_STAFF_SPACE} />;
+}

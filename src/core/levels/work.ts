@@ -1,0 +1,51 @@
+import type { Level } from '../instruments/instrument';
+import type { Key } from '../pitch/key';
+import { success, type Result } from '../result';
+import { rebar, type RebarProblem } from '../score/rebar';
+import type { Tempo, Tune } from '../score/tune';
+import type { Meter } from '../time/meter';
+import { FIRST_RECIPES, type Recipe, type Recipes } from './recipe';
+
+/** Everything on the bench that a person decided: the tune, and the levels that somebody set. */
+export interface Work {
+  readonly tune: Tune;
+  readonly recipes: Readonly<Partial<Record<Level, Recipe>>>;
+}
+
+/** Every level's recipe; those not set yet are as a new tune starts. */
+export function recipesOf({ recipes }: Pick<Work, 'recipes'>): Recipes {
+  return { ...FIRST_RECIPES, ...recipes };
+}
+
+/** The fields at a tune's head. An empty text takes the field away. */
+export type TuneDetails = Partial<Pick<Tune, 'title' | 'composer' | 'source' | 'rights'>> & { readonly tempo?: Tempo };
+
+export function withDetails(work: Work, details: TuneDetails): Work {
+  const { composer, source, ...plain } = { ...work.tune, ...details };
+  return { ...work, tune: { ...plain, ...(composer && { composer }), ...(source && { source }) } };
+}
+
+/**
+ * Says that the tune stands in another key than it was read in. Its notes stay as they sound; only signature and
+ * accidentals change. Levels that had a key of their own keep their tonic and take the new mode.
+ */
+export function withKey(work: Work, key: Key): Work {
+  const entries = Object.entries(work.recipes).map(([level, recipe]) => [level, recipe?.key ? { ...recipe, key: { ...recipe.key, mode: key.mode } } : recipe]);
+  return { tune: { ...work.tune, key }, recipes: Object.fromEntries(entries) as Work['recipes'] };
+}
+
+/** Bars the tune anew; refused where repeats or tuplets would be cut. */
+export function withMeter(work: Work, meter: Meter): Result<Work, RebarProblem> {
+  const barred = rebar(work.tune, meter);
+  return barred.ok ? success({ ...work, tune: barred.value }) : barred;
+}
+
+/** Sets some of a level's recipe; `undefined` puts a field back to the level's default. */
+export function withRecipe(work: Work, level: Level, change: { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined }): Work {
+  const { instrument, key, perMinute } = { ...recipesOf(work)[level], ...change };
+  const recipe: Recipe = {
+    instrument: instrument ?? FIRST_RECIPES[level].instrument,
+    ...(key && { key }), ...(perMinute !== undefined && { perMinute }),
+  };
+  return { ...work, recipes: { ...work.recipes, [level]: recipe } };
+}

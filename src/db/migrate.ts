@@ -1,0 +1,27 @@
+import type { Knex } from 'knex';
+import * as firstTables from './migrations/001-first-tables';
+
+interface Migration {
+  readonly up: (knex: Knex) => Promise<void>;
+  readonly down: (knex: Knex) => Promise<void>;
+}
+
+/** In order; names are kept in the database, so none is ever renamed. */
+const MIGRATIONS: Readonly<Record<string, Migration>> = {
+  '001-first-tables': firstTables,
+};
+
+/** Brings the database to the newest shape. Safe to call at every start and from several processes (Knex locks). */
+export async function migrate(knex: Knex): Promise<void> {
+  await knex.migrate.latest({
+    migrationSource: {
+      getMigrations: () => Promise.resolve(Object.keys(MIGRATIONS)),
+      getMigrationName: (name: string) => name,
+      getMigration: (name: string) => {
+        const migration = MIGRATIONS[name];
+        if (!migration) throw new Error(`the database knows a migration "${name}" that this version does not: update Reed Hook`);
+        return Promise.resolve(migration);
+      },
+    },
+  });
+}

@@ -1,0 +1,107 @@
+import type { Level } from '../core/instruments/instrument';
+import { recipesOf, type Work } from '../core/levels/work';
+import type { Tune } from '../core/score/tune';
+import { Engraver, type EngravedRow } from './engraver';
+import { lanesFor, markChanged, partOfLevel, type LaneInfo, type PartMaker, type PitchView } from './lanes';
+import type { Line } from './lines';
+
+export interface DrawRequest {
+  readonly work: Work;
+  readonly view: PitchView;
+  /** CSS pixels that a row may take. */
+  readonly width: number;
+  readonly staffSpace: number;
+  /** Index of a bar; the row that holds it is drawn first, then those after it. */
+  readonly nearBar: number;
+}
+
+/** What is known as soon as the parts are computed, before anything is drawn. */
+export interface LanesDrawn {
+  readonly infos: readonly LaneInfo[];
+  readonly lines: readonly Line[];
+  readonly numbers: readonly number[];
+}
+
+/** What the bench shows before its own engraver is warm. */
+export interface FirstPaint extends LanesDrawn {
+  readonly view: PitchView;
+  readonly width: number;
+    /** The first rows; the others follow in the browser. */
+  readonly rows: readonly EngravedRow[];
+}
+
+export interface DrawSink {
+  readonly lanes: (lanes: LanesDrawn) => void;
+  /** Called for each row whose picture is not the one last given for its place. */
+  readonly row: (index: number, row: EngravedRow) => void;
+}
+
+const MOST_KEPT = 400;
+
+/**
+ * The bench's engraver: computes the lanes and draws those rows alone that changed. A newer request ends an older one between
+ * rows. Rows drawn before are kept by their source, so that undo costs nothing.
+ */
+export class BenchEngraver {
+  private newest = 0;
+  private readonly drawn = new Map<string, EngravedRow>();
+  private shown = new Map<number, string>();
+  private readonly parts = new Map<Level, { readonly tune: Tune; readonly recipe: string; readonly made: ReturnType<PartMaker> }>();
+  private tune: { readonly text: string; readonly value: Tune } | undefined;
+
+  constructor(private readonly engraver: Engraver) {}
+
+  async draw(request: DrawRequest, sink: DrawSink): Promise<void> {
+    const mine = (this.newest += 1);
+    const work = { ...request.work, tune: this.sameTune(request.work.tune) };
+    const lanes = lanesFor(work, request.view, request.width, this.makePart);
+    sink.lanes({ infos: lanes.infos, lines: lanes.lines, numbers: lanes.numbers });
+    for (const index of [...this.shown.keys()]) if (index >= lanes.lines.length) this.shown.delete(index);
+    const first = Math.max(0, lanes.lines.findIndex(({ to }) => to > request.nearBar));
+    const order = [...lanes.lines.keys()].toSorted((a, b) => priority(a, first) - priority(b, first));
+    for (const index of order) {
+      const line = lanes.lines[index];
+      if (!line) continue;
+      const drawn = this.rowFor({ staves: lanes.staves, line, width: request.width, staffSpace: request.staffSpace, seed: index + 1 });
+      const svg = markChanged(drawn.svg, lanes.changed);
+      if (this.shown.get(index) !== svg) {
+        this.shown.set(index, svg);
+        sink.row(index, { ...drawn, svg });
+        // Lets a newer request in: what it asks for is wanted sooner.
+        await new Promise((done) => setTimeout(done, 0));
+        if (mine !== this.newest) return;
+      }
+    }
+  }
+
+  private rowFor(request: Parameters<Engraver['row']>[0]): EngravedRow {
+    const source = Engraver.rowSource(request);
+    const key = `${request.width}/${request.staffSpace}/${request.seed}/${source}`;
+    const row = this.drawn.get(key) ?? this.engraver.row(request, source);
+    this.drawn.delete(key);
+    this.drawn.set(key, row);
+    if (this.drawn.size > MOST_KEPT) this.drawn.delete(this.drawn.keys().next().value ?? '');
+    return row;
+  }
+
+  /** Messages between threads copy the tune; an equal one is given back as the one known, so that parts can be kept. */
+  private sameTune(tune: Tune): Tune {
+    const text = JSON.stringify(tune);
+    if (this.tune?.text !== text) this.tune = { text, value: tune };
+    return this.tune.value;
+  }
+
+  private readonly makePart: PartMaker = (tune, level, recipes) => {
+    const recipe = JSON.stringify(recipesOf({ recipes })[level]);
+    const known = this.parts.get(level);
+    if (known && known.tune === tune && known.recipe === recipe) return known.made;
+    const made = partOfLevel(tune, level, recipes);
+    this.parts.set(level, { tune, recipe, made });
+    return made;
+  };
+}
+
+/** The row asked for, then downwards, then upwards. */
+function priority(index: number, first: number): number {
+  return index >= first ? index - first : 10_000 + first - index;
+}

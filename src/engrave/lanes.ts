@@ -1,0 +1,123 @@
+import { instrumentById } from '../core/instruments/catalogue';
+import { LEVELS, type Level } from '../core/instruments/instrument';
+import { describeChange, type Change } from '../core/levels/change';
+import { partFor, type Part } from '../core/levels/partFor';
+import { recipesOf, type Work } from '../core/levels/work';
+import type { Staff } from '../core/formats/musicxml/writeMusicXml';
+import { nameKey, type Key } from '../core/pitch/key';
+import { namePitchClass, printPitch } from '../core/pitch/pitch';
+import { accidentalsFor } from '../core/score/accidentals';
+import { barNumbers, isNote, type Bar, type EventId, type Tempo, type Tune } from '../core/score/tune';
+import { nameValue, notatedTicks, valueOfTicks } from '../core/time/noteValue';
+import { barWidths, goodLineStarts, planLines, type Line } from './lines';
+import { laneStaff, tuneLane } from './staves';
+
+/** Whose pitch is on screen. */
+export type PitchView = 'written' | 'sounding';
+export type LaneId = 'tune' | Level;
+
+export interface LaneChange {
+  readonly barIndex: number;
+  readonly bar: number;
+  readonly what: string;
+  readonly why: string;
+}
+
+/** What the screen says of a lane, in words; plain data, so that it can be sent from a worker or a server. */
+export interface LaneInfo {
+  readonly id: LaneId;
+  readonly instrument: string;
+  /** In the pitch on screen. */
+  readonly keyName: string;
+  readonly concertKey: string;
+  readonly writtenKey: string;
+  readonly tempo: Tempo;
+  readonly changes: readonly LaneChange[];
+  /** Notes that the level does not have yet. */
+  readonly outside: readonly { readonly barIndex: number; readonly bar: number; readonly pitch: string }[];
+  readonly range: string;
+  readonly octaves: number;
+  readonly fidelity: number;
+  /** Each bar read out: note names and lengths. */
+  readonly barTexts: readonly string[];
+}
+
+/** All lanes of the bench, ready to be engraved a row at a time. */
+export interface Lanes {
+  readonly infos: readonly LaneInfo[];
+  readonly staves: readonly Staff[];
+  readonly lines: readonly Line[];
+  readonly numbers: readonly number[];
+  /** Events to be marked as changed, as STAFF:EVENT. */
+  readonly changed: ReadonlySet<string>;
+}
+
+/** CSS pixels that a quarter's width takes on screen at the bench's staff size; the engraver spreads the rest. */
+const PIXELS_PER_QUARTER = 33;
+/** Clef and key signature at the head of a row. */
+const ROW_HEAD_PIXELS = 62;
+
+export type PartMaker = (tune: Tune, level: Level, recipes: Work['recipes']) => ReturnType<typeof partFor>;
+
+/** The part of a level as its recipe says. */
+export const partOfLevel: PartMaker = (tune, level, recipes) => {
+  const recipe = recipesOf({ recipes })[level];
+  const instrument = instrumentById(recipe.instrument);
+  if (!instrument) throw new RangeError(`no instrument ${recipe.instrument}`);
+  return partFor(tune, { level, instrument, ...(recipe.key && { key: recipe.key }), ...(recipe.perMinute !== undefined && { perMinute: recipe.perMinute }) });
+};
+
+/**
+ * Computes tune and parts as lanes and breaks them into rows for a width.
+ * @param makePart lets a caller keep parts whose level did not change
+ */
+export function lanesFor({ tune, recipes }: Work, view: PitchView, width: number, makePart: PartMaker = partOfLevel): Lanes {
+  const parts = LEVELS.map((level) => ({ level, ...makePart(tune, level, recipes) }));
+  const staves = [tuneLane('tune', tune), ...parts.map(({ level, value }) => laneStaff(level, value, view))]
+    .map((staff): Staff => ({ ...staff, accidentals: accidentalsFor(staff) }));
+  const [tuneStaff] = staves;
+  const room = Math.max(3, (width - ROW_HEAD_PIXELS) / PIXELS_PER_QUARTER);
+  const lines = tuneStaff ? planLines(barWidths(staves), room, goodLineStarts(tuneStaff)) : [];
+  return {
+    infos: [tuneInfo(tune), ...parts.map(({ level, value, changes }) => partInfo(level, value, changes, view))],
+    staves, lines, numbers: barNumbers(tune),
+    changed: new Set(parts.flatMap(({ level, changes }) => changes.flatMap(({ events }) => events.map((event) => `${level}:${event}`)))),
+  };
+}
+
+function tuneInfo(tune: Tune): LaneInfo {
+  const key = nameKey(tune.key);
+  return {
+    id: 'tune', instrument: '', keyName: key, concertKey: key, writtenKey: key, tempo: tune.tempo, changes: [], outside: [], range: '', octaves: 0, fidelity: 100,
+    barTexts: tune.bars.map(barText),
+  };
+}
+
+function partInfo(level: Level, part: Part, changes: readonly Change[], view: PitchView): LaneInfo {
+  const name = (key: Key) => nameKey(key);
+  const spoken = view === 'written' ? part.written : { diatonic: 0, chromatic: 0 };
+  return {
+    id: level, instrument: part.instrument.name, keyName: name(view === 'written' ? part.writtenKey : part.concertKey),
+    concertKey: name(part.concertKey), writtenKey: name(part.writtenKey), tempo: part.tempo,
+    changes: changes.map((change) => ({ barIndex: change.barIndex, bar: change.bar, ...describeChange(change, spoken) })),
+    outside: part.outside.map(({ barIndex, bar, pitch }) => ({ barIndex, bar, pitch: printPitch(pitch) })),
+    range: part.lowest && part.highest ? `${printPitch(part.lowest)} to ${printPitch(part.highest)}` : '',
+    octaves: part.octaves, fidelity: part.fidelity,
+    barTexts: (view === 'written' ? part.bars : part.soundingBars).map(barText),
+  };
+}
+
+/** A bar read out: `G4 dotted quarter, F4 eighth, rest quarter`. Tied notes are said to be held. */
+function barText(bar: Bar): string {
+  return bar.events.map((event) => {
+    const value = valueOfTicks(notatedTicks(event.length, event.tuplet));
+    const length = `${value ? nameValue(value) : ''}${event.tuplet ? ` of a group of ${event.tuplet.actual}` : ''}`;
+    if (!isNote(event)) return `rest ${length}`;
+    return `${namePitchClass(event.pitch)}${event.pitch.octave} ${length}${event.tied ? ' tied on' : ''}`;
+  }).join(', ');
+}
+
+/** Marks changed notes in a row's picture with a class, for the page's style to show. */
+export function markChanged(svg: string, changed: ReadonlySet<EventId>): string {
+  return svg.replace(/<g id="([^"]+)" class="(note|rest)"/g, (whole, id: string, kind: string) => (changed.has(id) ? `<g id="${id}" class="${kind} changed"` : whole));
+}

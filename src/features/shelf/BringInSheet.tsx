@@ -1,0 +1,157 @@
+'use client';
+
+import { useEffect, useRef, useState, type DragEvent } from 'react';
+import { Button } from '../../ui/Button';
+import { Sheet } from '../../ui/Sheet';
+
+interface Preview {
+  readonly title: string;
+  readonly composer: string;
+  readonly keyName: string;
+  readonly meter: string;
+  readonly bars: number;
+  readonly warnings: readonly string[];
+  readonly rows: readonly string[];
+}
+
+type Look =
+  | { readonly kind: 'nothing' }
+  | { readonly kind: 'reading' }
+  | { readonly kind: 'read'; readonly preview: Preview }
+  | { readonly kind: 'refused'; readonly messages: readonly string[] };
+
+interface Brought {
+  readonly name: string;
+  readonly data: Blob;
+}
+
+/** Larger files are not even sent; the server holds to the same limit. */
+const MOST_MEGABYTES = 4;
+
+/** Paste, pick or drop a tune; see what was understood; put it on the shelf. Nothing is saved before that. */
+export function BringInSheet({ open, onClose, onSaved }: { readonly open: boolean; readonly onClose: () => void; readonly onSaved: (id: string) => void }) {
+  const [text, setText] = useState('');
+  const [file, setFile] = useState<Brought>();
+  const [look, setLook] = useState<Look>({ kind: 'nothing' });
+  const [isSaving, setSaving] = useState(false);
+  const [isOver, setOver] = useState(false);
+  const picker = useRef<HTMLInputElement>(null);
+  const brought: Brought | undefined = file ?? (text.trim() ? { name: '', data: new Blob([text]) } : undefined);
+
+  useEffect(() => {
+    if (!file && !text.trim()) {
+      setLook({ kind: 'nothing' });
+      return undefined;
+    }
+    const cancelled = new AbortController();
+    setLook({ kind: 'reading' });
+    const source: Brought = file ?? { name: '', data: new Blob([text]) };
+    const timer = setTimeout(() => {
+      void read(source, cancelled.signal).then((next) => { if (next) setLook(next); });
+    }, file ? 0 : 350);
+    return () => {
+      clearTimeout(timer);
+      cancelled.abort();
+    };
+  }, [file, text]);
+
+  const take = (chosen: File | undefined) => {
+    if (!chosen) return;
+    setText('');
+    setFile({ name: chosen.name, data: chosen });
+  };
+  const onDrop = (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    take(event.dataTransfer.files[0]);
+  };
+  const close = () => {
+    setText('');
+    setFile(undefined);
+    onClose();
+  };
+  const save = async () => {
+    if (!brought) return;
+    setSaving(true);
+    try {
+      const response = await fetch(`/api/tunes?name=${encodeURIComponent(brought.name)}`, { method: 'POST', body: brought.data });
+      const answer = (await response.json().catch(() => ({}))) as { id?: string; messages?: readonly string[] };
+      if (answer.id) onSaved(answer.id);
+      else setLook({ kind: 'refused', messages: answer.messages ?? [`The server answered ${response.status}; nothing was saved.`] });
+    } catch (error) {
+      if (!(error instanceof TypeError)) throw error;
+      setLook({ kind: 'refused', messages: ['The program does not answer; nothing was saved. Your text is kept here.'] });
+    } finally {
+      setSaving(false);
+    }
+  };
+
+  return (
+    <Sheet open={open} onClose={close} title="Bring in a tune" description="ABC or MusicXML, pasted or as a file. You see it before it is saved." width="max-w-5xl">
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-5">
+        <div
+          className={`flex min-h-0 flex-col rounded border-2 border-dashed p-3 ${isOver ? 'border-cane bg-cane-pale' : 'border-line'}`}
+          onDragOver={(event) => { event.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={onDrop}
+        >
+          <label htmlFor="brought-text" className="mb-1 font-medium">{file ? 'From the file' : 'Paste it here, or drop a file'}</label>
+          {file ? (
+            <div className="flex flex-1 flex-col items-center justify-center gap-3 rounded bg-paper p-4 text-center">
+              <p className="break-all">{file.name}</p>
+              <Button onClick={() => setFile(undefined)}>Paste text instead</Button>
+            </div>
+          ) : (
+            <textarea id="brought-text" value={text} onChange={(event) => setText(event.target.value)} spellCheck={false} className="min-h-72 w-full flex-1 resize-none rounded border border-[#8f8d7c] bg-paper p-2 font-mono text-[13px] leading-5" placeholder={'X:1\nT:A tune of yours\nM:4/4\nL:1/8\nK:G\nG2 AB d2 BA | …'} />
+          )}
+          <div className="mt-2">
+            <input ref={picker} type="file" accept=".abc,.musicxml,.xml,.mxl,.json,.txt" className="sr-only" tabIndex={-1} aria-hidden="true" onChange={(event) => { take(event.target.files?.[0]); event.target.value = ''; }} />
+            <Button onClick={() => picker.current?.click()}>Choose a file …</Button>
+          </div>
+        </div>
+        <div className="min-h-0 overflow-y-auto" aria-live="polite">
+          <Understood look={look} />
+        </div>
+      </div>
+      <div className="mt-4 flex justify-end gap-2 border-t border-line pt-3">
+        <Button kind="quiet" onClick={close}>Leave it</Button>
+        <Button kind="main" disabled={look.kind !== 'read' || isSaving} onClick={() => void save()}>Put it on the shelf</Button>
+      </div>
+    </Sheet>
+  );
+}
+
+async function read({ name, data }: Brought, signal: AbortSignal): Promise<Look | undefined> {
+  if (data.size > MOST_MEGABYTES * 1_048_576) {
+    return { kind: 'refused', messages: [`The file has ${(data.size / 1_048_576).toFixed(1)} MB; at most ${MOST_MEGABYTES} MB are read.`] };
+  }
+  try {
+    const response = await fetch(`/api/tunes/preview?name=${encodeURIComponent(name)}`, { method: 'POST', body: data, signal });
+    const answer = (await response.json()) as Preview & { messages?: readonly string[] };
+    return response.ok ? { kind: 'read', preview: answer } : { kind: 'refused', messages: answer.messages ?? [`The server answered ${response.status}.`] };
+  } catch (error) {
+    if (signal.aborted) return undefined;
+    if (error instanceof TypeError || error instanceof SyntaxError) return { kind: 'refused', messages: ['The program does not answer. Your text is kept here.'] };
+    throw error;
+  }
+}
+
+function Understood({ look }: { readonly look: Look }) {
+  switch (look.kind) {
+    case 'nothing': return <p className="p-4 text-ink-soft">What was understood is shown here.</p>;
+    case 'reading': return <p className="p-4 text-ink-soft">Reading …</p>;
+    case 'refused': return (
+      <div role="alert" className="rounded bg-warn-pale p-4">
+        <h3 className="font-semibold text-warn">This cannot be read yet</h3>
+        <ul className="mt-1 list-disc pl-5">{look.messages.map((message, index) => <li key={index} className="break-words">{message}</li>)}</ul>
+      </div>
+    );
+    case 'read': return (
+      <div className="rounded bg-paper p-4">
+        <h3 className="font-serif text-lg font-semibold">{look.preview.title || 'Untitled'}</h3>
+        <p className="text-ink-soft">{[look.preview.composer, look.preview.keyName, look.preview.meter, `${look.preview.bars} bars`].filter(Boolean).join(' · ')}</p>
+        <div className="music my-2">{look.preview.rows.map((svg, index) => <div key={index} dangerouslySetInnerHTML={{ __html: svg }} />)}</div>
+        <h4 className="font-semibold">{look.preview.warnings.length === 0 ? 'All of it was understood.' : 'Not understood, or changed:'}</h4>
+        <ul className="mt-1 list-disc pl-5 text-[13px]">{look.preview.warnings.map((warning, index) => <li key={index} className="break-words">{warning}</li>)}</ul>
+      </div>
+    );
+  }
+}

@@ -1,0 +1,106 @@
+'use client';
+
+import { useState } from 'react';
+import { withDetails, withKey, withMeter, type TuneDetails, type Work } from '../../core/levels/work';
+import { TEMPO_LIMITS } from '../../core/levels/recipe';
+import { MODES, nameKey, parseKey, printKey, type Mode } from '../../core/pitch/key';
+import { rebarProblemText } from '../../core/score/rebar';
+import { RIGHTS, type Rights, type Tempo } from '../../core/score/tune';
+import { parseMeter, printMeter } from '../../core/time/meter';
+import type { LaneInfo } from '../../engrave/lanes';
+import { Choice } from '../../ui/Choice';
+import { Field, TextInput } from '../../ui/Field';
+import type { Selection } from '../bench/benchStore';
+import { keyOf, keyOptions } from '../keyOptions';
+
+interface Props {
+  readonly work: Work;
+  readonly info: LaneInfo | undefined;
+  readonly numbers: readonly number[];
+  readonly selection: Selection | undefined;
+  readonly onChange: (name: string, after: Work) => void;
+  readonly onFile: (name: string, download: boolean) => void;
+}
+
+const RIGHTS_TEXT: Readonly<Record<Rights, string>> = {
+  own: 'Our own', 'public-domain': 'Public domain', cleared: 'Cleared with the owner', unknown: 'Not looked into', 'not-cleared': 'Not cleared',
+};
+
+const METERS = ['2/4', '3/4', '4/4', 'C', '2/2', 'C|', '5/4', '3/8', '6/8', '9/8', '12/8', '7/8', '5/8', '3/2'];
+
+const BEATS: readonly { readonly value: string; readonly label: string; readonly beat: Tempo['beat'] }[] = [
+  { value: 'eighth', label: 'eighth', beat: { type: 'eighth', dots: 0 } },
+  { value: 'quarter', label: 'quarter', beat: { type: 'quarter', dots: 0 } },
+  { value: 'quarter.', label: 'dotted quarter', beat: { type: 'quarter', dots: 1 } },
+  { value: 'half', label: 'half', beat: { type: 'half', dots: 0 } },
+  { value: 'half.', label: 'dotted half', beat: { type: 'half', dots: 1 } },
+];
+
+/** The drawer of the Tune step: what stands at its head, where it came from, and whose it is. */
+export function TuneDrawer({ work, info, numbers, selection, onChange, onFile }: Props) {
+  const { tune } = work;
+  const [meterProblem, setMeterProblem] = useState<string>();
+  const [tempoProblem, setTempoProblem] = useState<string>();
+  const set = (name: string, details: TuneDetails) => onChange(name, withDetails(work, details));
+  const meterText = tune.meter.sign ? (tune.meter.sign === 'cut' ? 'C|' : 'C') : printMeter(tune.meter);
+  const setMeter = (text: string) => {
+    const meter = parseMeter(text);
+    if (!meter) return;
+    const barred = withMeter(work, meter);
+    setMeterProblem(barred.ok ? undefined : rebarProblemText(barred.problem));
+    if (barred.ok) onChange(`Meter ${text}`, barred.value);
+  };
+  const setMode = (mode: Mode) => {
+    const key = parseKey(`${printKey(tune.key).replace(/m$| .*/, '')} ${mode}`);
+    if (key.ok) onChange(`Key ${nameKey(key.value)}`, withKey(work, key.value));
+  };
+  const beat = `${tune.tempo.beat.type}${'.'.repeat(tune.tempo.beat.dots)}`;
+  const setTempo = (text: string) => {
+    const perMinute = Number(text);
+    const isTempo = /^\d+$/.test(text.trim()) && perMinute >= TEMPO_LIMITS.slowest && perMinute <= TEMPO_LIMITS.fastest;
+    setTempoProblem(isTempo ? undefined : `"${text}" is no tempo: beats a minute go from ${TEMPO_LIMITS.slowest} to ${TEMPO_LIMITS.fastest}.`);
+    if (isTempo) set(`Tempo ${perMinute}`, { tempo: { ...tune.tempo, perMinute } });
+  };
+  return (
+    <div>
+      <h2 className="mb-3 font-serif text-lg font-semibold">The tune as it came</h2>
+      <Field label="Title">{(id) => <TextInput id={id} value={tune.title} onCommit={(title) => set('Title', { title })} />}</Field>
+      <Field label="Composer">{(id) => <TextInput id={id} value={tune.composer ?? ''} onCommit={(composer) => set('Composer', { composer })} />}</Field>
+      <Field label="Where it came from">{(id) => <TextInput id={id} value={tune.source ?? ''} onCommit={(source) => set('Source note', { source })} />}</Field>
+      <Field label="Rights" {...(tune.rights === 'unknown' || tune.rights === 'not-cleared' ? { help: 'Arranging what others own may need permission where you live.' } : {})}>
+        {() => <Choice label="Rights" value={tune.rights} options={RIGHTS.map((value) => ({ value, label: RIGHTS_TEXT[value] }))} onChange={(rights) => set('Rights', { rights })} />}
+      </Field>
+      <div className="grid grid-cols-2 gap-x-2">
+        <Field label="Key">{() => <Choice label="Key" value={printKey(tune.key)} options={keyOptions(tune.key.mode, [tune.key])} onChange={(value) => { const key = keyOf(value); if (key) onChange(`Key ${nameKey(key)}`, withKey(work, key)); }} />}</Field>
+        <Field label="Mode">{() => <Choice label="Mode" value={tune.key.mode} options={modeOptions(work)} onChange={setMode} />}</Field>
+      </div>
+      <p className="-mt-2 mb-3 text-[12.5px] text-ink-soft">The notes stay as they sound; only the signature changes. To move the tune, give a level its own key.</p>
+      <div className="grid grid-cols-[4.5rem_1fr_3.5rem] gap-x-2">
+        <Field label="Meter">{() => <Choice label="Meter" value={meterText} options={[...new Set([...METERS, meterText])].map((value) => ({ value, label: value }))} onChange={setMeter} />}</Field>
+        <Field label="Counted in">{() => <Choice label="Counted note" value={beat} options={[...BEATS, ...(BEATS.some(({ value }) => value === beat) ? [] : [{ value: beat, label: beat, beat: tune.tempo.beat }])]} onChange={(value) => { const found = BEATS.find((one) => one.value === value); if (found) set('Counted note', { tempo: { ...tune.tempo, beat: found.beat } }); }} />}</Field>
+        <Field label="a minute">{(id) => <TextInput id={id} value={String(tune.tempo.perMinute)} maxLength={4} onCommit={setTempo} />}</Field>
+      </div>
+      {meterProblem && <p role="alert" className="-mt-2 mb-3 text-[12.5px] text-warn">{meterProblem}</p>}
+      {tempoProblem && <p role="alert" className="-mt-2 mb-3 text-[12.5px] text-warn">{tempoProblem}</p>}
+      {info && selection?.lane === 'tune' && (
+        <section aria-label="Bar" className="border-t border-line pt-3">
+          <h3 className="font-semibold">Bar {numbers[selection.bar]}</h3>
+          <p className="mt-1 text-ink-soft">{info.barTexts[selection.bar]}</p>
+        </section>
+      )}
+      <section aria-label="Take away" className="mt-2 border-t border-line pt-3">
+        <h3 className="mb-1 font-semibold">The tune as a file</h3>
+        <div className="flex gap-3">
+          <button type="button" className="min-h-6 text-cane underline underline-offset-2" onClick={() => onFile('tune.musicxml', true)}>MusicXML</button>
+          <button type="button" className="min-h-6 text-cane underline underline-offset-2" onClick={() => onFile('tune.reed.json', true)}>Reed Hook document</button>
+        </div>
+      </section>
+    </div>
+  );
+}
+
+/** Modes that the tonic has within seven accidentals. */
+function modeOptions({ tune }: Work) {
+  const tonic = printKey(tune.key).replace(/m$| .*/, '');
+  return MODES.filter((mode) => parseKey(`${tonic} ${mode}`).ok).map((mode) => ({ value: mode, label: mode }));
+}

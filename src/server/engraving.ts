@@ -1,0 +1,73 @@
+import { lanesFor, markChanged, partOfLevel, type PitchView } from '../engrave/lanes';
+import type { FirstPaint } from '../engrave/benchEngraver';
+import { Engraver, type EngravedRow, type RowRequest } from '../engrave/engraver';
+import { openingPicture } from '../engrave/opening';
+import { partPdf, type Paper } from '../engrave/pdf';
+import { partScore } from '../engrave/staves';
+import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
+import type { Level } from '../core/instruments/instrument';
+import type { Work } from '../core/levels/work';
+import type { Tune } from '../core/score/tune';
+
+/** One warm engraver a process; starting it takes half a second. Kept on the global object for the development server's sake. */
+const holder = globalThis as typeof globalThis & { reedHookEngraver?: Promise<Engraver> };
+
+export function engraver(): Promise<Engraver> {
+  return (holder.reedHookEngraver ??= Engraver.start());
+}
+
+/** Rows drawn lately, by their source. A tune is opened far more often than it is changed. */
+const drawn = new Map<string, EngravedRow>();
+const MOST_DRAWN = 200;
+
+function keep(key: string, row: EngravedRow): EngravedRow {
+  drawn.delete(key);
+  drawn.set(key, row);
+  if (drawn.size > MOST_DRAWN) drawn.delete(drawn.keys().next().value ?? '');
+  return row;
+}
+
+async function drawRow(request: RowRequest): Promise<EngravedRow> {
+  const source = Engraver.rowSource(request);
+  const key = `${request.width}/${request.staffSpace}/${request.seed}/${source}`;
+  const known = drawn.get(key);
+  return keep(key, known ?? (await engraver()).row(request, source));
+}
+
+/** Height of a staff space on the bench, CSS pixels. */
+export const BENCH_STAFF_SPACE = 7;
+const ROWS_AT_FIRST = 2;
+
+export async function firstPaint(work: Work, view: PitchView, width: number): Promise<FirstPaint> {
+  const lanes = lanesFor(work, view, width);
+  const rows: EngravedRow[] = [];
+  for (const [index, line] of lanes.lines.slice(0, ROWS_AT_FIRST).entries()) {
+    const row = await drawRow({ staves: lanes.staves, line, width, staffSpace: BENCH_STAFF_SPACE, seed: index + 1 });
+    rows.push({ ...row, svg: markChanged(row.svg, lanes.changed) });
+  }
+  return { view, width, infos: lanes.infos, lines: lanes.lines, numbers: lanes.numbers, rows };
+}
+
+/** The first two lines of a tune alone, for a look before it is saved. */
+export async function tunePreview(work: Work, width: number): Promise<readonly string[]> {
+  const lanes = lanesFor(work, 'sounding', width);
+  const staves = lanes.staves.slice(0, 1);
+  const rows: string[] = [];
+  for (const [index, line] of lanes.lines.slice(0, 2).entries()) {
+    rows.push((await drawRow({ staves, line, width, staffSpace: BENCH_STAFF_SPACE, seed: 900 + index })).svg);
+  }
+  return rows;
+}
+
+export async function pdfOfLevel({ tune, recipes }: Work, level: Level, paper: Paper): Promise<Uint8Array> {
+  return partPdf(await engraver(), partOfLevel(tune, level, recipes).value, paper);
+}
+
+export function musicXmlOfLevel({ tune, recipes }: Work, level: Level): string {
+  return writeMusicXml(partScore(partOfLevel(tune, level, recipes).value, tune.rights));
+}
+
+/** The first bars of a tune, for the shelf. */
+export async function openingOf(tune: Tune): Promise<string> {
+  return openingPicture(await engraver(), tune);
+}

@@ -1,0 +1,52 @@
+import { z } from 'zod';
+import { keySchema, tuneSchema } from '../core/formats/json/tuneSchema';
+import { readTuneDocument } from '../core/formats/json/readJson';
+import { formatProblemText } from '../core/formats/problem';
+import { instrumentById } from '../core/instruments/catalogue';
+import { LEVELS } from '../core/instruments/instrument';
+import { TEMPO_LIMITS } from '../core/levels/recipe';
+import type { Work } from '../core/levels/work';
+import type { StoredWork } from '../db/tuneRepository';
+
+const recipeSchema = z.strictObject({
+  instrument: z.string().refine((id) => instrumentById(id) !== undefined, 'an instrument of the catalogue'),
+  key: keySchema.optional(),
+  perMinute: z.int().min(TEMPO_LIMITS.slowest).max(TEMPO_LIMITS.fastest).optional(),
+});
+const recipesSchema = z.partialRecord(z.enum(LEVELS), recipeSchema);
+
+const workSchema = z.strictObject({ tune: tuneSchema, recipes: recipesSchema });
+
+/** What the bench sends to be saved. */
+const saveSchema = z.strictObject({ version: z.int().min(1), work: workSchema });
+
+export type Checked<Value> = { readonly ok: true; readonly value: Value } | { readonly ok: false; readonly messages: readonly string[] };
+
+/** Checks what the bench sent: its shape, that bars add up, and that each level's key is of the tune's mode. */
+export function checkSave(data: unknown): Checked<{ readonly version: number; readonly work: Work }> {
+  const parsed = saveSchema.safeParse(data);
+  if (!parsed.success) return { ok: false, messages: parsed.error.issues.slice(0, 10).map(issueText) };
+  const work = checkWork(parsed.data.work);
+  return work.ok ? { ok: true, value: { version: parsed.data.version, work: work.value } } : work;
+}
+
+/** Checks a work that is to become a tune of its own. */
+export function checkNewWork(data: unknown): Checked<Work> {
+  const parsed = workSchema.safeParse(data);
+  return parsed.success ? checkWork(parsed.data) : { ok: false, messages: parsed.error.issues.slice(0, 10).map(issueText) };
+}
+
+/** Checks a work from the database or the network. */
+export function checkWork({ tune, recipes }: Pick<StoredWork, 'tune' | 'recipes'>): Checked<Work> {
+  const read = readTuneDocument(tune);
+  if (!read.ok) return { ok: false, messages: read.problems.map(formatProblemText) };
+  const levels = recipesSchema.safeParse(recipes);
+  if (!levels.success) return { ok: false, messages: levels.error.issues.slice(0, 10).map(issueText) };
+  const wrong = LEVELS.filter((level) => (levels.data[level]?.key?.mode ?? read.tune.key.mode) !== read.tune.key.mode);
+  if (wrong.length > 0) return { ok: false, messages: wrong.map((level) => `${level}: its key must be ${read.tune.key.mode}, like the tune's`) };
+  return { ok: true, value: { tune: read.tune, recipes: levels.data as Work['recipes'] } };
+}
+
+function issueText(issue: z.core.$ZodIssue): string {
+  return `${issue.path.join('.') || 'the request'}: ${issue.message}`;
+}

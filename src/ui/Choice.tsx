@@ -1,0 +1,43 @@
+'use client';
+
+import { Check, ChevronDown } from 'lucide-react';
+import { Select } from 'radix-ui';
+import type { ReactNode } from 'react';
+
+export interface Option<Value extends string> {
+  readonly value: Value;
+  readonly label: ReactNode;
+  /** What is read out and typed to find it, where the label is not text. */
+  readonly text?: string;
+}
+
+/** A choice among values: in a form as a box, in a sentence as an underlined word. */
+export function Choice<Value extends string>({ label, value, options, onChange, look = 'box' }: {
+  readonly label: string;
+  readonly value: Value;
+  readonly options: readonly Option<Value>[];
+  readonly onChange: (value: Value) => void;
+  readonly look?: 'box' | 'word';
+}) {
+  const box = look === 'box'
+    ? 'flex w-full min-h-8 items-center justify-between rounded border border-[#8f8d7c] bg-paper px-2 text-left'
+    : 'inline-flex min-h-6 items-center gap-0.5 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold hover:bg-cane-pale';
+  return (
+    <Select.Root value={value} onValueChange={(next) => { const chosen = options.find((option) => option.value === next); if (chosen) onChange(chosen.value); }}>
+      <Select.Trigger aria-label={label} className={box}>
+        <Select.Value />
+        <Select.Icon><ChevronDown size={13} aria-hidden="true" /></Select.Icon>
+      </Select.Trigger>
+      <Select.Portal>
+        <Select.Content position="popper" sideOffset={4} className="z-50 max-h-80 overflow-auto rounded border border-[#8f8d7c] bg-paper py-1 shadow-lg">
+          {options.map((option) => (
+            <Select.Item key={option.value} value={option.value} {...(option.text !== undefined && { textValue: option.text })} className="flex min-h-7 cursor-default items-center gap-2 py-0.5 pr-4 pl-7 outline-none data-[highlighted]:bg-cane-pale">
+              <Select.ItemIndicator className="absolute left-2"><Check size={13} aria-hidden="true" /></Select.ItemIndicator>
+              <Select.ItemText>{option.label}</Select.ItemText>
+            </Select.Item>
+          ))}
+        </Select.Content>
+      </Select.Portal>
+    </Select.Root>
+  );
+}

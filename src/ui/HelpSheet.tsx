@@ -1,0 +1,36 @@
+'use client';
+
+import { Sheet } from './Sheet';
+
+const KEYS: readonly (readonly [string, readonly (readonly [string, string])[]])[] = [
+  ['Everywhere', [['?', 'this sheet'], ['/', 'search the shelf (on the shelf)']]],
+  ['On the bench', [
+    ['P', 'as read ⇄ as it sounds'],
+    ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
+    ['Tab to the music, then ← →', 'bar by bar'],
+    ['↑ ↓', 'lane by lane, on to the next row'],
+    ['Home, End', 'first, last bar'],
+    ['Enter', 'pick the bar: its changes stand in the drawer'],
+    ['Esc', 'put it down'],
+  ]],
+];
+
+export function HelpSheet({ open, onClose }: { readonly open: boolean; readonly onClose: () => void }) {
+  return (
+    <Sheet open={open} onClose={onClose} title="Keys" description="All of the bench can be driven from the keyboard." width="max-w-lg">
+      <div className="overflow-auto">
+        {KEYS.map(([where, keys]) => (
+          <section key={where} className="mb-4">
+            <h3 className="mb-1 font-semibold">{where}</h3>
+            <dl className="grid grid-cols-[14rem_1fr] gap-y-1">
+              {keys.map(([key, meaning]) => (
+                <div key={key} className="contents"><dt className="font-medium text-cane">{key}</dt><dd>{meaning}</dd></div>
+              ))}
+            </dl>
+          </section>
+        ))}
+        <p className="border-t border-line pt-3 text-ink-soft">Stop when something hurts, tingles or makes you dizzy, and rest often; a teacher or a clinician decides, not the software.</p>
+      </div>
+    </Sheet>
+  );
+}
