@@ -33,7 +33,11 @@ process.on('SIGTERM', () => end(0));
 process.on('SIGHUP', () => end(0));
 
 const url = process.env.DATABASE_URL ?? database.url;
-run(process.execPath, prepareCommand, { env: { DATABASE_URL: url } });
+const prepared = run(process.execPath, prepareCommand, { env: { DATABASE_URL: url }, allowFailure: true });
+if (prepared.status !== 0) {
+  process.stderr.write(`${prepared.output}\nThe database could not be brought up to date.\n`);
+  await end(1);
+}
 const port = await freePort(portWanted());
 remember();
 if (database) watchDatabase();

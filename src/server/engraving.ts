@@ -36,7 +36,8 @@ async function drawRow(request: RowRequest): Promise<EngravedRow> {
 
 /** Height of a staff space on the bench, CSS pixels. */
 export const BENCH_STAFF_SPACE = 7;
-const ROWS_AT_FIRST = 2;
+/** As many rows as a screen shows. */
+const ROWS_AT_FIRST = 3;
 
 export async function firstPaint(work: Work, view: PitchView, width: number): Promise<FirstPaint> {
   const lanes = lanesFor(work, view, width);

@@ -2,13 +2,12 @@
 
 import { Check, ChevronDown } from 'lucide-react';
 import { Select } from 'radix-ui';
-import type { ReactNode } from 'react';
 
 export interface Option<Value extends string> {
   readonly value: Value;
-  readonly label: ReactNode;
-  /** What is read out and typed to find it, where the label is not text. */
-  readonly text?: string;
+  readonly label: string;
+  /** A word beside the label in the list alone. */
+  readonly hint?: string;
 }
 
 /** A choice among values: in a form as a box, in a sentence as an underlined word. */
@@ -26,14 +25,15 @@ export function Choice<Value extends string>({ label, value, options, onChange, 
     <Select.Root value={value} onValueChange={(next) => { const chosen = options.find((option) => option.value === next); if (chosen) onChange(chosen.value); }}>
       <Select.Trigger aria-label={label} className={box}>
         <Select.Value />
-        <Select.Icon><ChevronDown size={13} aria-hidden="true" /></Select.Icon>
+        {look === 'box' && <Select.Icon><ChevronDown size={13} aria-hidden="true" /></Select.Icon>}
       </Select.Trigger>
       <Select.Portal>
         <Select.Content position="popper" sideOffset={4} className="z-50 max-h-80 overflow-auto rounded border border-[#8f8d7c] bg-paper py-1 shadow-lg">
           {options.map((option) => (
-            <Select.Item key={option.value} value={option.value} {...(option.text !== undefined && { textValue: option.text })} className="flex min-h-7 cursor-default items-center gap-2 py-0.5 pr-4 pl-7 outline-none data-[highlighted]:bg-cane-pale">
+            <Select.Item key={option.value} value={option.value} className="flex min-h-7 cursor-default items-center gap-2 py-0.5 pr-4 pl-7 outline-none data-[highlighted]:bg-cane-pale">
               <Select.ItemIndicator className="absolute left-2"><Check size={13} aria-hidden="true" /></Select.ItemIndicator>
               <Select.ItemText>{option.label}</Select.ItemText>
+              {option.hint && <span className="text-[12.5px] text-ink-soft">{option.hint}</span>}
             </Select.Item>
           ))}
         </Select.Content>

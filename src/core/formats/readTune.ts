@@ -24,12 +24,9 @@ export function detectFormat(bytes: Uint8Array, name = ''): TuneFormat | undefin
 export function decodeText(bytes: Uint8Array): string {
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
   if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes);
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch (error) {
-    if (!(error instanceof TypeError)) throw error;
-    return new TextDecoder('windows-1252').decode(bytes);
-  }
+  const text = new TextDecoder('utf-8').decode(bytes);
+  // The replacement character stands where bytes are no UTF-8; text that holds a real one is not known.
+  return text.includes('\uFFFD') ? new TextDecoder('windows-1252').decode(bytes) : text;
 }
 
 /**

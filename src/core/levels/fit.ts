@@ -3,7 +3,7 @@ import { phrasesOf, type Phrase } from '../analysis/phrases';
 import { outsideBy, toSounding, type Instrument, type Level, type WrittenRange } from '../instruments/instrument';
 import { byOctaves, pitchClassOf, printPitch, semitones, type Pitch, type PitchClass } from '../pitch/pitch';
 import { transpose, transposeClass } from '../pitch/transpose';
-import { soundingNotes, type SoundingNote } from '../score/sounding';
+import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../score/sounding';
 import { barNumbers, isNote, mapNotes, type Tune } from '../score/tune';
 import type { Change } from './change';
 
@@ -50,14 +50,15 @@ export interface Fitted {
  * phrase. A note that is still outside is left for the teacher where the instrument has it; a beginner's, or one
  * that the instrument does not have, is swapped for its octave or the nearest chord tone, and named.
  * The first note of the tune and the last of a phrase only ever change their octave.
+ * @param phrases runs of the tune's sounding notes; those of a thinned tune are its source's, not what it looks like now
  */
-export function fit(tune: Tune, instrument: Instrument, level: Level): Fitted {
+export function fit(tune: Tune, instrument: Instrument, level: Level, phrases: readonly Phrase[] = phrasesOf(tune)): Fitted {
   const range = instrument.range[level];
   const limits = level === 'beginner' ? range : instrument.range.full;
   const notes = soundingNotes(tune);
   if (notes.length === 0) return { tune, octaves: 0, changes: [], outside: [] };
   const numbers = barNumbers(tune);
-  const phrases = phrasesOf(tune);
+  const spans = barSpans(tune);
   const { best, byNote } = octavesFor(notes, phrases, instrument, range);
   const written = notes.map(({ pitch }, index) => byOctaves(transpose(pitch, instrument.transposition), byNote[index] ?? best));
   const placed = substitutes(tune, notes, written, limits, instrument, phrases);
@@ -68,12 +69,12 @@ export function fit(tune: Tune, instrument: Instrument, level: Level): Fitted {
     const to = placed[index];
     if (!from || !to) return;
     const place = { bar: numbers[note.bar] ?? 0, barIndex: note.bar };
-    if (from !== to) changes.push({ ...place, events: [note.first.id], detail: substituteDetail(note, from, to, limits, instrument) });
+    if (from !== to) changes.push(...barsOf(note, spans).map((barIndex) => ({ bar: numbers[barIndex] ?? 0, barIndex, events: [note.first.id], detail: substituteDetail(note, from, to, limits, instrument) })));
     else if (outsideBy(from, range) !== 0) outside.push({ ...place, event: note.first.id, pitch: from });
   });
   for (const { from, to } of phrases) {
     const shift = byNote[from] ?? best;
-    if (shift !== best) changes.push(...phraseChanges(notes.slice(from, to), shift - best, numbers, range));
+    if (shift !== best) changes.push(...phraseChanges(notes.slice(from, to), shift - best, numbers, spans, range));
   }
   const concert = new Map(notes.map((note, index) => [note.first.id, transpose(placed[index] ?? note.pitch, toSounding(instrument))]));
   return { tune: withPitches(tune, concert, best), octaves: best, changes, outside };
@@ -161,12 +162,19 @@ function substituteDetail(note: SoundingNote, from: Pitch, to: Pitch, limits: Wr
   return { kind: 'swapped', from: pitchClassOf(note.pitch), to: transposeClass(to, toSounding(instrument)), ...edge };
 }
 
-function phraseChanges(notes: readonly SoundingNote[], octaves: number, numbers: readonly number[], range: WrittenRange): readonly Change[] {
-  const bars = [...new Set(notes.map(({ bar }) => bar))];
+function phraseChanges(notes: readonly SoundingNote[], octaves: number, numbers: readonly number[], spans: readonly BarSpan[], range: WrittenRange): readonly Change[] {
+  const bars = [...new Set(notes.flatMap((note) => barsOf(note, spans)))];
   return bars.map((barIndex) => ({
     bar: numbers[barIndex] ?? 0, barIndex, events: notes.filter(({ bar }) => bar === barIndex).map(({ first }) => first.id),
     detail: { kind: 'phrase-octave', octaves, low: printPitch(range.low), high: printPitch(range.high) },
   }));
+}
+
+/** The bars in which a note sounds: the one it is struck in and those it is tied into. */
+function barsOf(note: SoundingNote, spans: readonly BarSpan[]): readonly number[] {
+  const bars: number[] = [];
+  for (let bar = note.bar; bar < spans.length && (spans[bar]?.start ?? 0) < note.start + note.length; bar += 1) bars.push(bar);
+  return bars;
 }
 
 /** Gives struck notes their pitch; tied continuations follow them, grace notes move by the same octaves. */

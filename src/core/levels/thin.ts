@@ -1,4 +1,4 @@
-import { phrasesOf } from '../analysis/phrases';
+import { phrasesOf, type Phrase } from '../analysis/phrases';
 import { pitchClassOf } from '../pitch/pitch';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../score/sounding';
 import { barNumbers, isNote, type Bar, type Note, type ScoreEvent, type Tune } from '../score/tune';
@@ -12,6 +12,8 @@ import { shortestWord, slotsOf, type Slot } from './slots';
 
 export interface Thinned {
   readonly tune: Tune;
+  /** The phrases of the source, as runs of the notes that were kept. */
+  readonly phrases: readonly Phrase[];
   readonly changes: readonly Change[];
   /** 0–100, see `fidelity`. */
   readonly fidelity: number;
@@ -40,18 +42,45 @@ export function thin(tune: Tune, outOfReach: ReadonlySet<string> = new Set()): T
   const runs = runsOf(choices, slots);
   const spans = barSpans(tune);
   const numbers = barNumbers(tune);
-  const kept = new Map(runs.flatMap((run) => (run.note === undefined ? [] : [[run.note, run.start] as const])));
+  const kept = new Map(runs.flatMap((run) => (run.note === undefined ? [] : [[run.note, run] as const])));
   const slurs = slursThatHold(notes, kept);
+  const slotStarts = new Set(slots.map(({ start }) => start));
   const changes: Change[] = [];
   const bars = tune.bars.map((bar, index) => {
     const span = spans[index];
     if (!span) return bar;
     const events = barEvents(bar, span, runs, notes, slurs);
-    const result = sameMusic(bar.events, events) ? bar : { ...bar, events };
+    const isSame = isInWords(bar.events, span, slotStarts) && isTiedInto(tune.bars[index - 1]) === runsInto(runs, span) && sameMusic(bar.events, events);
+    const result = isSame ? bar : { ...bar, events };
     changes.push(...barChanges(bar, result, index, numbers[index] ?? 0, span, notes, kept));
     return result;
   });
-  return { tune: { ...tune, bars }, changes, fidelity: fidelity(notes, weights, kept) };
+  return { tune: { ...tune, bars }, phrases: keptPhrases(phrases, kept), changes, fidelity: fidelity(notes, weights, kept) };
+}
+
+function keptPhrases(phrases: readonly Phrase[], kept: ReadonlyMap<number, Run>): readonly Phrase[] {
+  const order = [...kept.keys()].toSorted((a, b) => a - b);
+  const countBelow = (index: number) => order.filter((note) => note < index).length;
+  return phrases.map(({ from, to }) => ({ from: countBelow(from), to: countBelow(to) })).filter(({ from, to }) => to > from);
+}
+
+function isTiedInto(before: Bar | undefined): boolean {
+  const last = before?.events.at(-1);
+  return last !== undefined && isNote(last) && last.tied === true;
+}
+
+function runsInto(runs: readonly Run[], { start }: BarSpan): boolean {
+  return runs.some((run) => run.note !== undefined && run.start < start && run.start + run.length > start);
+}
+
+/** Whether a bar is written in the words of the level already: all begins where a word may, without tuplets, graces, ornaments. */
+function isInWords(events: readonly ScoreEvent[], span: BarSpan, slotStarts: ReadonlySet<Ticks>): boolean {
+  let at = span.start;
+  return events.every((event) => {
+    const isOnSlot = slotStarts.has(at);
+    at += event.length;
+    return isOnSlot && !event.tuplet && !(isNote(event) && (event.graces || event.ornaments));
+  });
 }
 
 /** A note out of reach is worth little: it would have to be swapped for another. */
@@ -115,7 +144,7 @@ interface SlurEnds {
 }
 
 /** Slurs move to the nearest notes kept inside them; one that would join a note to itself goes. */
-function slursThatHold(notes: readonly SoundingNote[], kept: ReadonlyMap<number, Ticks>): SlurEnds {
+function slursThatHold(notes: readonly SoundingNote[], kept: ReadonlyMap<number, Run>): SlurEnds {
   const starts = new Map<string, number>();
   const ends = new Map<string, number>();
   const open: number[] = [];
@@ -138,7 +167,7 @@ function slursThatHold(notes: readonly SoundingNote[], kept: ReadonlyMap<number,
 /** Whether a bar sounds and reads the same: then its own events stay, spelling of ties and rests included. */
 function sameMusic(before: readonly ScoreEvent[], after: readonly ScoreEvent[]): boolean {
   const strip = (events: readonly ScoreEvent[]) => {
-    const heard: { pitch: string; length: Ticks; open: boolean; marks: string; slurEnds: number }[] = [];
+    const heard: { pitch: string; length: Ticks; open: boolean; slurStarts: number; slurEnds: number }[] = [];
     let continues = false;
     for (const event of events) {
       const last = heard.at(-1);
@@ -148,27 +177,23 @@ function sameMusic(before: readonly ScoreEvent[], after: readonly ScoreEvent[]):
         last.length += event.length;
         last.open = isNote(event) && event.tied === true;
         last.slurEnds += slurEnds;
-      } else heard.push({ pitch, length: event.length, open: isNote(event) && event.tied === true, marks: marksText(event), slurEnds });
+      } else heard.push({ pitch, length: event.length, open: isNote(event) && event.tied === true, slurStarts: isNote(event) ? (event.slurStarts ?? 0) : 0, slurEnds });
       continues = isNote(event) && event.tied === true;
     }
     return JSON.stringify(heard);
   };
-  return !before.some((event) => event.tuplet) && strip(before) === strip(after);
+  return strip(before) === strip(after);
 }
 
-function marksText(event: ScoreEvent): string {
-  if (!isNote(event)) return '';
-  return JSON.stringify([event.graces ?? [], event.ornaments ?? [], event.slurStarts ?? 0]);
-}
-
-function barChanges(before: Bar, after: Bar, barIndex: number, number: number, span: BarSpan, notes: readonly SoundingNote[], kept: ReadonlyMap<number, Ticks>): readonly Change[] {
+function barChanges(before: Bar, after: Bar, barIndex: number, number: number, span: BarSpan, notes: readonly SoundingNote[], kept: ReadonlyMap<number, Run>): readonly Change[] {
   if (before === after) return [];
   const here = notes.flatMap((note, index) => (note.bar === barIndex ? [{ note, index }] : []));
   const struck = notes.flatMap((note, index) => {
-    const start = kept.get(index);
-    return start !== undefined && start >= span.start && start < span.start + span.length ? [{ note, index, start }] : [];
+    const run = kept.get(index);
+    return run && run.start >= span.start && run.start < span.start + span.length ? [{ note, run }] : [];
   });
-  const events = after.events.filter(isNote).map(({ id }) => id);
+  // Only what sounds otherwise than in the tune is marked; a note that merely stands in a changed bar is not.
+  const events = struck.filter(({ note, run }) => run.start !== note.start || run.length !== note.length || note.first.graces || note.first.ornaments).map(({ note }) => note.first.id);
   const make = (detail: Change['detail'], marked: readonly string[] = events): Change => ({ bar: number, barIndex, detail, events: marked });
   const changes: Change[] = [];
   const shortest = shortestWord(span.meter);
@@ -180,11 +205,11 @@ function barChanges(before: Bar, after: Bar, barIndex: number, number: number, s
       syllablesLost: lost.some(({ note }) => note.first.lyric !== undefined),
     }));
   }
-  const moved = struck.filter(({ note, start }) => start !== note.start);
+  const moved = struck.filter(({ note, run }) => run.start !== note.start);
   if (moved.length > 0) {
     changes.push(make({
       kind: 'moved',
-      notes: moved.map(({ note, start }) => ({ pitch: pitchClassOf(note.pitch), beat: beatNumberAt(span.meter, span.offset + start - span.start) })),
+      notes: moved.map(({ note, run }) => ({ pitch: pitchClassOf(note.pitch), beat: beatNumberAt(span.meter, span.offset + run.start - span.start) })),
     }, moved.map(({ note }) => note.first.id)));
   }
   const graces = here.reduce((sum, { note }) => sum + (note.first.graces?.length ?? 0), 0);
@@ -198,7 +223,7 @@ function barChanges(before: Bar, after: Bar, barIndex: number, number: number, s
  * How much of the tune survives, 0–100: four parts the kept share of all notes' weights, one part how often the line
  * still moves in the direction in which the tune moved between the same two notes. 100 for the tune itself.
  */
-function fidelity(notes: readonly SoundingNote[], weights: readonly number[], kept: ReadonlyMap<number, Ticks>): number {
+function fidelity(notes: readonly SoundingNote[], weights: readonly number[], kept: ReadonlyMap<number, Run>): number {
   const total = weights.reduce((sum, weight) => sum + weight, 0);
   if (total === 0) return 100;
   const survives = weights.reduce((sum, weight, index) => sum + (kept.has(index) ? weight : 0), 0) / total;

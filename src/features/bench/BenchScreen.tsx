@@ -16,7 +16,7 @@ import { TuneDrawer } from '../tune/TuneDrawer';
 import { Autosave, backupOf } from './autosave';
 import { createBenchStore, type SaveState, type Selection } from './benchStore';
 import { ConflictSheet } from './ConflictSheet';
-import { LABEL_WIDTH, LaneRow } from './LaneRow';
+import { LABEL_WIDTH, LaneRow, RIGHT_MARGIN } from './LaneRow';
 import { STEPS, STEP_NAMES, type BenchStep } from './steps';
 import { useEngraving } from './useEngraving';
 
@@ -114,7 +114,7 @@ export function BenchScreen({ id, version, work: firstWork, step: firstStep, pai
             <p className="truncate text-[13px] text-ink-soft">{[tune.composer, `${tune.bars.length} bars`, printMeter(tune.meter), nameKey(tune.key)].filter(Boolean).join(' · ')}</p>
             <nav aria-label="Steps" className="no-print mt-1 flex gap-5">
               {STEPS.map((one) => (
-                <Link key={one} href={`/tunes/${id}/${one}`} aria-current={one === step ? 'step' : undefined}
+                <Link key={one} prefetch={false} href={`/tunes/${id}/${one}`} aria-current={one === step ? 'step' : undefined}
                   onClick={(event) => { if (!event.ctrlKey && !event.metaKey && !event.shiftKey) { event.preventDefault(); openStep(one); } }}
                   className={`border-b-[3px] pb-1 ${one === step ? 'border-cane font-semibold' : 'border-transparent text-ink-soft hover:text-ink'}`}>{STEP_NAMES[one]}</Link>
               ))}
@@ -193,7 +193,7 @@ function useMusicWidth(lanes: React.RefObject<HTMLDivElement | null>, first: num
     if (!element) return undefined;
     let timer: ReturnType<typeof setTimeout> | undefined;
     const measure = () => {
-      const next = Math.max(240, Math.round(element.clientWidth - LABEL_WIDTH));
+      const next = Math.max(240, Math.round(element.clientWidth - LABEL_WIDTH - RIGHT_MARGIN));
       document.cookie = `music-width=${next}; path=/; max-age=31536000; samesite=lax`;
       setWidth((before) => (Math.abs(before - next) < 12 ? before : next));
     };

@@ -32,7 +32,7 @@ export function ConflictSheet({ mine, theirs, onTheirs, onMine }: { readonly min
         <Button onClick={onMine}>Save mine over it</Button>
         <Button onClick={() => void keepAsCopy()}>Put mine beside it on the shelf</Button>
       </div>
-      <p className="mt-3 text-[13px] text-ink-soft">The version you leave stays in the tune's history.</p>
+      <p className="mt-3 text-[13px] text-ink-soft">The version you leave stays in the history of the tune.</p>
     </Sheet>
   );
 }

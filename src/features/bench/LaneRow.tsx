@@ -11,6 +11,8 @@ import type { Selection } from './benchStore';
 
 /** Room at the left of a row for the names of its lanes, CSS pixels. */
 export const LABEL_WIDTH = 132;
+/** Room after the last barline; the class `pr-4` says the same. */
+export const RIGHT_MARGIN = 16;
 
 interface Props {
   readonly line: Line;
@@ -36,7 +38,7 @@ export const LaneRow = memo(function LaneRow({ line, row, infos, numbers, select
   const reach = laneReach(geometry.staves, geometry.height);
   return (
     <section aria-label={`Bars ${first} to ${last}`} className="music-row border-b border-line pt-1 pb-2">
-      <div className="relative flex">
+      <div className="relative flex pr-4">
         <div className="relative shrink-0" style={{ width: LABEL_WIDTH }}>
           {infos.map((info, lane) => (
             <div key={info.id} className="absolute right-2 left-3 -translate-y-1/2" style={{ top: percent(((geometry.staves[lane]?.top ?? 0) + (geometry.staves[lane]?.bottom ?? 0)) / 2, geometry.height) }}>
@@ -48,7 +50,7 @@ export const LaneRow = memo(function LaneRow({ line, row, infos, numbers, select
           <div dangerouslySetInnerHTML={{ __html: row.svg }} />
           {geometry.bars.map((bar, place) => (
             <span key={place} aria-hidden="true" className="absolute font-serif text-[11px] text-ink-soft italic" style={{ left: percent(bar.x, geometry.width), top: percent((geometry.staves[0]?.top ?? 0) - 15, geometry.height) }}>
-              {place === 0 || (numbers[line.from + place] ?? 0) % 4 === 1 ? numbers[line.from + place] : ''}
+              {barNumberShown(numbers, line.from + place, place === 0)}
             </span>
           ))}
           {infos.map((info, lane) => geometry.bars.map((bar, place) => {
@@ -111,4 +113,10 @@ function barLabel(info: LaneInfo, barIndex: number, number: number): string {
   const changes = info.changes.filter((change) => change.barIndex === barIndex).map(({ what }) => what);
   const changed = changes.length > 0 ? ` Changed: ${changes.join('; ')}.` : '';
   return `${LANE_NAMES[info.id]}, bar ${number}: ${info.barTexts[barIndex] ?? ''}.${changed}`;
+}
+
+/** A number at the head of each row and at every fifth bar; a pickup has none to show. */
+function barNumberShown(numbers: readonly number[], bar: number, isFirstInRow: boolean): string {
+  const number = numbers[bar] ?? 0;
+  return number > 0 && number !== numbers[bar - 1] && (isFirstInRow || number % 4 === 1) ? String(number) : '';
 }

@@ -69,12 +69,10 @@ function Recipe({ work, level, info, selection, numbers, onChange, onSelect, onF
     <>
       <p className="leading-8">
         For{' '}
-        <Choice look="word" label={`${LEVEL_NAMES[level]}: instrument`} value={recipe.instrument} options={INSTRUMENT_OPTIONS} onChange={(instrument) => set('instrument', { instrument })} />
-        , sounding in{' '}
+        <Choice look="word" label={`${LEVEL_NAMES[level]}: instrument`} value={recipe.instrument} options={INSTRUMENT_OPTIONS} onChange={(instrument) => set('instrument', { instrument })} />, sounding in{' '}
         <Choice look="word" label={`${LEVEL_NAMES[level]}: concert key`} value={printKey(key)} options={keyOptions(work.tune.key.mode, [key])} onChange={(value) => set('key', { key: keyOf(value) })} />
         {' '}at {beatText(tempo.beat)} ={' '}
-        <TextInput label={`${LEVEL_NAMES[level]}: beats a minute`} value={String(tempo.perMinute)} maxLength={4} onCommit={setTempo} className="w-11 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold tabular-nums hover:bg-cane-pale" />
-        .
+        <TextInput label={`${LEVEL_NAMES[level]}: beats a minute`} value={String(tempo.perMinute)} maxLength={4} onCommit={setTempo} className="w-9 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold tabular-nums hover:bg-cane-pale" />.
       </p>
       {tempoProblem && <p role="alert" className="text-[12.5px] text-warn">{tempoProblem}</p>}
       <p className="mt-1 text-ink-soft">

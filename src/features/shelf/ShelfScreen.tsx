@@ -102,7 +102,7 @@ export function ShelfScreen({ studio, tunes, search }: { readonly studio: string
                   </div>
                   {/* The picture comes from our own server as a finished drawing; there is nothing for an image optimiser to do. */}
                   {/* eslint-disable-next-line @next/next/no-img-element */}
-                  <img src={`/api/tunes/${tune.id}/files/opening.svg?of=${encodeURIComponent(tune.updatedAt)}`} alt={`Opening of ${tune.title || 'the tune'}`} loading="lazy" width={370} height={64} className="h-16 min-w-0 flex-1 object-contain object-left" />
+                  <img src={`/api/tunes/${tune.id}/files/opening.svg?of=${encodeURIComponent(tune.updatedAt)}`} alt={`Opening of ${tune.title || 'the tune'}`} loading="lazy" width={560} height={64} className="h-16 min-w-0 flex-1 object-contain object-left" />
                   <p className="w-36 shrink-0 text-[13px] leading-5 text-ink-soft">{tune.keyName}<br />{tune.meter} · {tune.bars} bars</p>
                   <p className="flex w-20 shrink-0 items-center gap-2" title={madeText(tune.levels)}>
                     <span className="sr-only">{madeText(tune.levels)}</span>

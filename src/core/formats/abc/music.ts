@@ -68,6 +68,7 @@ class MusicReader {
   private overlay = false;
   private lyricNotes: { event: DraftEvent; bar: number }[] = [];
   private sungVerses = 0;
+  private lineNumber = 0;
 
   constructor(start: AbcStart, private readonly warnings: FormatProblem[]) {
     this.key = start.key.key;
@@ -146,6 +147,7 @@ class MusicReader {
   }
 
   private music(text: string, line: number): void {
+    this.lineNumber = line;
     let at = 0;
     const take = (pattern: RegExp): RegExpExecArray | undefined => {
       pattern.lastIndex = at;
@@ -172,7 +174,7 @@ class MusicReader {
         if (character === '.') at += 1;
         const barline = take(BARLINE);
         if (barline) {
-          this.barline(barline[0], place);
+          this.barline(barline[0]);
           if (/\d/.test(text[at] ?? '')) this.ending(take(ENDING)?.[1] ?? '1');
           continue;
         }
@@ -326,6 +328,7 @@ class MusicReader {
     for (const mark of this.marks) applyMark(event, mark, this.bar);
     this.marks = [];
     this.tieFrom = undefined;
+    if (this.bar.events.length === 0) this.bar.place = { line: this.lineNumber };
     this.bar.events.push(event);
     this.position += event.length;
     this.last = event;
@@ -423,7 +426,7 @@ class MusicReader {
     this.bar.jumps = [...(this.bar.jumps ?? []), value];
   }
 
-  private barline(text: string, place: Place): void {
+  private barline(text: string): void {
     const endsRepeat = text.startsWith(':') ;
     const startsRepeat = text === '::' || (text.length > 1 && text.endsWith(':'));
     this.overlay = false;
@@ -439,7 +442,6 @@ class MusicReader {
       else if (before && text.includes(']')) this.bars[this.bars.length - 1] = { ...before, barline: 'final' };
     }
     if (startsRepeat) this.bar.repeatStart = true;
-    this.bar.place = { line: place.line ?? 0 };
   }
 
   private ending(text: string): void {
