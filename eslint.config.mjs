@@ -49,6 +49,7 @@ const config = [
       'react-hooks/set-state-in-effect': 'off',
     },
   },
+  { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
   {
     files: ['src/core/**/*.ts'], ignores: ['**/*.test.ts'],
     rules: {

@@ -1,6 +1,6 @@
 import nextJest from 'next/jest.js';
 
 /** Unit tests lie beside the code; those that need a database lie in tests/integration. */
-const config = { testEnvironment: 'node', testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/integration/**/*.test.ts'], modulePathIgnorePatterns: ['<rootDir>/.next'], testTimeout: 60_000 };
+const config = { testEnvironment: 'node', testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/integration/**/*.test.ts'], moduleNameMapper: { '^verovio/wasm$': '<rootDir>/tests/verovioForJest.cjs' }, modulePathIgnorePatterns: ['<rootDir>/.next'], testTimeout: 60_000 };
 
 export default nextJest({ dir: './' })(config);

@@ -6,6 +6,12 @@ import type { Slot } from './slots';
 export type SlotChoice = number | 'hold' | 'rest';
 
 /**
+ * How far a line may fall behind the best one before it is given up, in the weights of `noteWeight`: four notes or more, which
+ * no line makes good again. Without a limit every line that once fell silent would be carried to the end.
+ */
+const GIVEN_UP = 12;
+
+/**
  * Costs of a thinned melody, against the weights of `noteWeight` for what it keeps. Open to argument; the order matters
  * more than the figures.
  */
@@ -47,6 +53,7 @@ interface State {
  * @param mustKeep indices of notes that may not be lost
  */
 export function chooseNotes(notes: readonly SoundingNote[], weights: readonly number[], slots: readonly Slot[], mustKeep: ReadonlySet<number>): readonly SlotChoice[] {
+  const keptBefore = countsBefore(notes.length, mustKeep);
   let states: readonly State[] = [{ last: -1, sounds: false, isShort: false, score: 0, choice: 'rest', before: undefined }];
   let cursor = 0;
   for (const slot of slots) {
@@ -55,39 +62,47 @@ export function chooseNotes(notes: readonly SoundingNote[], weights: readonly nu
     const candidates: number[] = [];
     for (let k = Math.max(0, cursor - 1); k < notes.length && (notes[k]?.start ?? end) < end; k += 1) candidates.push(k);
     const sounding = soundingShare(notes, candidates, slot);
-    const best = new Map<string, State>();
+    const best = new Map<number, State>();
     const offer = (state: State) => {
-      const name = `${state.last}/${state.sounds}/${state.isShort}`;
+      const name = 4 * state.last + (state.sounds ? 2 : 0) + (state.isShort ? 1 : 0);
       const known = best.get(name);
       if (!known || state.score > known.score + 1e-9) best.set(name, state);
     };
     for (const state of states) {
       for (const k of candidates) {
         if (k <= state.last) continue;
-        const gain = strikeGain(notes, weights, state.last, k, slot) - skippedCost(state.last, k, mustKeep);
+        const gain = strikeGain(notes, weights, state.last, k, slot) - skippedCost(state.last, k, keptBefore);
         if (gain > -Infinity) offer({ last: k, sounds: true, isShort: slot.isOffBeat, score: state.score + gain, choice: k, before: state });
       }
       if (state.sounds && !state.isShort) offer({ last: state.last, sounds: true, isShort: false, score: state.score - holdCost(notes[state.last], slot, sounding), choice: 'hold', before: state });
       offer({ last: state.last, sounds: false, isShort: false, score: state.score - COSTS.restInSound * sounding, choice: 'rest', before: state });
     }
-    states = [...best.values()];
+    const due = (state: State) => state.score - skippedCost(state.last, cursor, keptBefore);
+    let least = -Infinity;
+    for (const state of best.values()) least = Math.max(least, due(state) - GIVEN_UP);
+    states = [...best.values()].filter((state) => due(state) >= least);
   }
-  const finished = states.map((state) => ({ state, score: state.score - skippedCost(state.last, notes.length, mustKeep) }));
+  const finished = states.map((state) => ({ state, score: state.score - skippedCost(state.last, notes.length, keptBefore) }));
   const winner = finished.reduce((best, next) => (next.score > best.score + 1e-9 ? next : best), finished[0] ?? { state: states[0], score: 0 });
   const choices: SlotChoice[] = [];
-  for (let state = winner.state; state?.before; state = state.before) choices.unshift(state.choice);
-  return choices;
+  for (let state = winner.state; state?.before; state = state.before) choices.push(state.choice);
+  return choices.toReversed();
 }
 
 function noteEnd(note: SoundingNote | undefined): number {
   return note ? note.start + note.length : 0;
 }
 
+/** How many notes that must stay lie before each index. */
+function countsBefore(length: number, mustKeep: ReadonlySet<number>): readonly number[] {
+  const counts = [0];
+  for (let k = 0; k < length; k += 1) counts.push((counts[k] ?? 0) + (mustKeep.has(k) ? 1 : 0));
+  return counts;
+}
+
 /** What it costs to pass over the notes strictly between two that are struck. */
-function skippedCost(last: number, next: number, mustKeep: ReadonlySet<number>): number {
-  let cost = 0;
-  for (let k = last + 1; k < next; k += 1) if (mustKeep.has(k)) cost += COSTS.lostEnd;
-  return cost;
+function skippedCost(last: number, next: number, keptBefore: readonly number[]): number {
+  return next > last + 1 ? COSTS.lostEnd * ((keptBefore[next] ?? 0) - (keptBefore[last + 1] ?? 0)) : 0;
 }
 
 /** How much of the slot the tune fills with sound, 0 to 1. */

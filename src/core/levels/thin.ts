@@ -46,21 +46,26 @@ export function thin(tune: Tune, outOfReach: ReadonlySet<string> = new Set()): T
   const slurs = slursThatHold(notes, kept);
   const slotStarts = new Set(slots.map(({ start }) => start));
   const changes: Change[] = [];
+  const runsByBar = byBar(runs, spans);
+  const notesByBar = notes.reduce((lists, note, index) => (lists[note.bar]?.push(index), lists), spans.map((): number[] => []));
   const bars = tune.bars.map((bar, index) => {
     const span = spans[index];
+    const here = runsByBar[index] ?? [];
     if (!span) return bar;
-    const events = barEvents(bar, span, runs, notes, slurs);
-    const isSame = isInWords(bar.events, span, slotStarts) && isTiedInto(tune.bars[index - 1]) === runsInto(runs, span) && sameMusic(bar.events, events);
+    const events = barEvents(bar, span, here, notes, slurs);
+    const isSame = isInWords(bar.events, span, slotStarts) && isTiedInto(tune.bars[index - 1]) === runsInto(here, span) && sameMusic(bar.events, events);
     const result = isSame ? bar : { ...bar, events };
-    changes.push(...barChanges(bar, result, index, numbers[index] ?? 0, span, notes, kept));
+    changes.push(...barChanges({ before: bar, after: result, barIndex: index, number: numbers[index] ?? 0, span, runs: here, indices: notesByBar[index] ?? [] }, notes, kept));
     return result;
   });
   return { tune: { ...tune, bars }, phrases: keptPhrases(phrases, kept), changes, fidelity: fidelity(notes, weights, kept) };
 }
 
 function keptPhrases(phrases: readonly Phrase[], kept: ReadonlyMap<number, Run>): readonly Phrase[] {
-  const order = [...kept.keys()].toSorted((a, b) => a - b);
-  const countBelow = (index: number) => order.filter((note) => note < index).length;
+  const last = phrases.at(-1)?.to ?? 0;
+  const counts = [0];
+  for (let note = 0; note < last; note += 1) counts.push((counts[note] ?? 0) + (kept.has(note) ? 1 : 0));
+  const countBelow = (index: number) => counts[index] ?? 0;
   return phrases.map(({ from, to }) => ({ from: countBelow(from), to: countBelow(to) })).filter(({ from, to }) => to > from);
 }
 
@@ -100,12 +105,23 @@ function runsOf(choices: readonly SlotChoice[], slots: readonly Slot[]): readonl
   return runs;
 }
 
+/** The runs that sound or rest in each bar; one that is held over a barline stands in both. */
+function byBar(runs: readonly Run[], spans: readonly BarSpan[]): readonly (readonly Run[])[] {
+  const lists = spans.map((): Run[] => []);
+  let first = 0;
+  for (const run of runs) {
+    while (first < spans.length - 1 && (spans[first + 1]?.start ?? Infinity) <= run.start) first += 1;
+    for (let bar = first; bar < spans.length && (spans[bar]?.start ?? 0) < run.start + run.length; bar += 1) lists[bar]?.push(run);
+  }
+  return lists;
+}
+
 /** The part of each run that falls into a bar, spelled as notes and ties. */
 function barEvents(bar: Bar, span: BarSpan, runs: readonly Run[], notes: readonly SoundingNote[], slurs: SlurEnds): readonly ScoreEvent[] {
   const end = span.start + span.length;
   let fresh = 0;
   const freshId = () => `${bar.id}.${(fresh += 1)}`;
-  return runs.filter((run) => run.start < end && run.start + run.length > span.start).flatMap((run): readonly ScoreEvent[] => {
+  return runs.flatMap((run): readonly ScoreEvent[] => {
     const from = Math.max(run.start, span.start);
     const to = Math.min(run.start + run.length, end);
     const inBar = span.offset + from - span.start;
@@ -185,12 +201,23 @@ function sameMusic(before: readonly ScoreEvent[], after: readonly ScoreEvent[]):
   return strip(before) === strip(after);
 }
 
-function barChanges(before: Bar, after: Bar, barIndex: number, number: number, span: BarSpan, notes: readonly SoundingNote[], kept: ReadonlyMap<number, Run>): readonly Change[] {
+interface ChangedBar {
+  readonly before: Bar;
+  readonly after: Bar;
+  readonly barIndex: number;
+  readonly number: number;
+  readonly span: BarSpan;
+  readonly runs: readonly Run[];
+  /** The sounding notes that the tune strikes in this bar. */
+  readonly indices: readonly number[];
+}
+
+function barChanges({ before, after, barIndex, number, span, runs, indices }: ChangedBar, notes: readonly SoundingNote[], kept: ReadonlyMap<number, Run>): readonly Change[] {
   if (before === after) return [];
-  const here = notes.flatMap((note, index) => (note.bar === barIndex ? [{ note, index }] : []));
-  const struck = notes.flatMap((note, index) => {
-    const run = kept.get(index);
-    return run && run.start >= span.start && run.start < span.start + span.length ? [{ note, run }] : [];
+  const here = indices.flatMap((index) => { const note = notes[index]; return note ? [{ note, index }] : []; });
+  const struck = runs.flatMap((run) => {
+    const note = run.note === undefined ? undefined : notes[run.note];
+    return note && run.start >= span.start ? [{ note, run }] : [];
   });
   // Only what sounds otherwise than in the tune is marked; a note that merely stands in a changed bar is not.
   const events = struck.filter(({ note, run }) => run.start !== note.start || run.length !== note.length || note.first.graces || note.first.ornaments).map(({ note }) => note.first.id);

@@ -1,0 +1,18 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: './tests/browser',
+  outputDir: './.test-data/browser',
+  workers: 1,
+  timeout: 90_000,
+  expect: { timeout: 20_000 },
+  reporter: [['list'], ['json']],
+  use: {
+    baseURL: process.env['REED_ADDRESS'] ?? 'http://127.0.0.1:3210',
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+  },
+});

@@ -1,0 +1,93 @@
+// `npm test`: all the set-up, then lint, types, unit tests, integration tests on a real MariaDB, and the interface in a browser.
+// The last line alone says `N passed, N failed`; the exit status tells the same.
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { ensureBuild } from './setup/build.mjs';
+import { ensureMariaDbPackages, startMariaDb } from './setup/mariadb.mjs';
+import { ensureDebianPackages, ensureNpmPackages } from './setup/packages.mjs';
+import { freePort } from './setup/ports.mjs';
+import { endProcess, inProject, run, say } from './setup/project.mjs';
+import { prepareCommand, startWeb, webAnswers } from './setup/web.mjs';
+
+const folder = inProject('.test-data');
+const results = join(folder, 'results');
+let passed = 0;
+let failed = 0;
+
+ensureNpmPackages();
+ensureMariaDbPackages();
+ensureDebianPackages({ chromium: ['chromium'], 'poppler-utils': ['pdftotext'] });
+// Its own folder, made anew: never the data that a person works with.
+rmSync(folder, { recursive: true, force: true });
+mkdirSync(results, { recursive: true });
+
+const tool = (...parts) => inProject('node_modules', ...parts);
+// The types of the routes are written by the build; the type check wants them.
+ensureBuild();
+step('Lint and layers', process.execPath, [tool('eslint', 'bin', 'eslint.js'), '.', '--max-warnings', '0']);
+step('Types', process.execPath, [tool('typescript', 'bin', 'tsc'), '--noEmit']);
+jest('Unit tests', ['src'], {});
+
+const database = await startMariaDb(folder, 3420);
+let web;
+try {
+  const env = { DATABASE_URL: database.url };
+  run(process.execPath, prepareCommand, { env });
+  jest('Integration tests', ['tests/integration', '--runInBand'], env);
+  const port = await freePort(3230);
+  web = startWeb({ port, databaseUrl: database.url });
+  if (!(await webAnswers(web, port))) {
+    say('The web process did not answer.');
+    failed += 1;
+  } else playwright({ ...env, REED_ADDRESS: `http://127.0.0.1:${port}` });
+} finally {
+  if (web) await endProcess(web.pid);
+  await database.stop();
+}
+
+say(`${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);
+
+/** A check that counts as one. */
+function step(name, command, args) {
+  say(`${name} …`);
+  const { status, output } = run(command, args, { allowFailure: true });
+  if (status === 0) passed += 1;
+  else {
+    failed += 1;
+    process.stdout.write(output);
+  }
+}
+
+function jest(name, args, env) {
+  say(`${name} …`);
+  const file = join(results, `${args[0].replaceAll('/', '-')}.json`);
+  const { output } = run(process.execPath, [tool('jest', 'bin', 'jest.js'), ...args, '--json', `--outputFile=${file}`], { allowFailure: true, env: { ...env, NODE_ENV: 'test' } });
+  const counted = readResult(file);
+  const bad = counted ? counted.numFailedTests + counted.numRuntimeErrorTestSuites : 1;
+  // A suite without tests is a suite that was not run.
+  const none = counted && counted.numPassedTests + counted.numFailedTests === 0 ? 1 : 0;
+  passed += counted?.numPassedTests ?? 0;
+  failed += bad + none;
+  if (bad + none > 0) process.stdout.write(output.slice(0, 40_000));
+}
+
+function playwright(env) {
+  say('The interface in Chromium …');
+  const file = join(results, 'browser.json');
+  const { output } = run(process.execPath, [tool('@playwright', 'test', 'cli.js'), 'test'], { allowFailure: true, env: { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file } });
+  const stats = readResult(file)?.stats;
+  const bad = stats ? stats.unexpected + (stats.expected + stats.flaky === 0 ? 1 : 0) : 1;
+  passed += stats ? stats.expected + stats.flaky : 0;
+  failed += bad;
+  if (bad > 0) process.stdout.write(output.slice(0, 40_000));
+}
+
+function readResult(file) {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8'));
+  } catch (error) {
+    if (error.code === 'ENOENT' || error instanceof SyntaxError) return undefined;
+    throw error;
+  }
+}

@@ -1,0 +1,63 @@
+import { readAbc } from '../core/formats/abc/readAbc';
+import type { Work } from '../core/levels/work';
+import type { EngravedRow } from './engraver';
+import { BenchEngraver } from './benchEngraver';
+import { Engraver } from './engraver';
+import { lanesFor } from './lanes';
+import { planLines } from './lines';
+
+const read = readAbc(`X:1\nT:T\nM:4/4\nL:1/8\nK:Eb\n${'"Eb"G3 F E2 GB | c3 B G2 EG | {g}_A3 G (3FGA F2 | E4- E4 |\n'.repeat(4)}`);
+if (!read.ok) throw new Error('the tune of this test is broken');
+const work: Work = { tune: read.tune, recipes: {} };
+
+let engraver: Engraver;
+beforeAll(async () => { engraver = await Engraver.start(); });
+
+async function draw(bench: BenchEngraver, request: Work, nearBar = 0) {
+  const rows: { index: number; row: EngravedRow }[] = [];
+  let numbers: readonly number[] = [];
+  await bench.draw({ work: request, view: 'written', width: 800, staffSpace: 7, nearBar }, { lanes: (lanes) => { numbers = lanes.numbers; }, row: (index, row) => rows.push({ index, row }) });
+  return { rows, numbers };
+}
+
+test('every bar of every lane is drawn once, and the places of bars and staves are found', async () => {
+  const { rows, numbers } = await draw(new BenchEngraver(engraver), work);
+  expect(numbers).toEqual(Array.from({ length: 16 }, (_, k) => k + 1));
+  const drawn = rows.flatMap(({ row }) => Array.from({ length: row.to - row.from }, (_, k) => row.from + k));
+  expect(drawn.toSorted((a, b) => a - b)).toEqual(numbers.map((number) => number - 1));
+  for (const { row } of rows) {
+    expect([row.geometry.bars.length, row.geometry.staves.length]).toEqual([row.to - row.from, 4]);
+    const ends = row.geometry.bars.map(({ x, width }) => x + width);
+    row.geometry.bars.slice(1).forEach(({ x }, k) => expect(Math.abs(x - (ends[k] ?? 0))).toBeLessThan(1));
+    expect(Math.abs((ends.at(-1) ?? 0) - row.geometry.width)).toBeLessThan(6);
+    for (const note of read.ok ? read.tune.bars.slice(row.from, row.to).flatMap(({ events }) => events) : []) if (note.kind === 'note') expect(row.svg).toContain(`id="tune:${note.id}"`);
+    expect(row.svg).not.toMatch(/<style|<script|https?:\/\/(?!www\.w3\.org)/);
+  }
+});
+
+test('only rows that changed are drawn again, the one under the change first', async () => {
+  const bench = new BenchEngraver(engraver);
+  await draw(bench, work);
+  expect((await draw(bench, work)).rows).toEqual([]);
+  const bars = work.tune.bars.map((bar, index) => (index === 14 ? { ...bar, events: bar.events.map((event) => (event.kind === 'note' ? { ...event, pitch: { ...event.pitch, octave: 5 } } : event)) } : bar));
+  const changed = await draw(bench, { ...work, tune: { ...work.tune, bars } });
+  expect(changed.rows.map(({ row }) => 14 >= row.from && 14 < row.to)).toEqual([true]);
+  const rekeyed = await draw(bench, { ...work, recipes: { beginner: { instrument: 'viola' } } }, 13);
+  expect(rekeyed.rows.length).toBeGreaterThan(1);
+  expect(rekeyed.rows[0] && 13 >= rekeyed.rows[0].row.from && 13 < rekeyed.rows[0].row.to).toBe(true);
+});
+
+test('what a beginner does not get is marked and said at its bar', () => {
+  const lanes = lanesFor(work, 'written', 800);
+  const beginner = lanes.infos.find(({ id }) => id === 'beginner');
+  expect(beginner?.changes.filter(({ bar }) => bar === 3).map(({ what }) => what)).toContain('a grace note left out');
+  expect(beginner?.barTexts[0]).toMatch(/^[A-G][♭♯]?\d half note, /);
+  expect([...lanes.changed].every((id) => id.startsWith('beginner:'))).toBe(true);
+});
+
+test('lines are about equally full and like to begin with a group of four', () => {
+  expect(planLines(Array<number>(16).fill(5), 21, new Set([0, 4, 8, 12])).map(({ from }) => from)).toEqual([0, 4, 8, 12]);
+  expect(planLines([30], 20, new Set([0]))).toEqual([{ from: 0, to: 1 }]);
+  const lines = planLines(Array<number>(13).fill(5), 21, new Set([0, 4, 8, 12]));
+  expect(Math.min(...lines.map(({ from, to }) => to - from))).toBeGreaterThan(1);
+});

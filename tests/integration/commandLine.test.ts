@@ -1,0 +1,66 @@
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { readTune } from '../../src/core/formats/readTune';
+import { DEMO_TUNES } from '../../src/demo/studio';
+
+const folder = mkdtempSync(join(tmpdir(), 'reed-test-'));
+const tune = join(folder, 'tune.abc');
+writeFileSync(tune, DEMO_TUNES[0]?.abc ?? '');
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+const reed = (...words: readonly string[]) => {
+  const { status, stdout, stderr } = spawnSync('npm', ['run', '--silent', 'reed', '--', ...words], { cwd: process.cwd(), encoding: 'utf8' });
+  return { status, out: stdout, errors: stderr.split('\n').filter((line) => line !== '' && !line.startsWith('npm warn')) };
+};
+
+test('instruments: all, or one, with written ranges', () => {
+  const all = JSON.parse(reed('instruments').out) as { id: string }[];
+  expect(all.map(({ id }) => id)).toEqual(['flute', 'clarinet-bb', 'alto-sax', 'tenor-sax', 'trumpet-bb', 'horn-f', 'trombone', 'violin', 'viola', 'cello']);
+  expect(JSON.parse(reed('instruments', 'horn-f').out)).toMatchObject({ clef: 'treble', transposition: { diatonic: 4, chromatic: 7 }, range: { beginner: ['B3', 'D5'] } });
+});
+
+test('parts: a file for each player and level, and what was done to it', () => {
+  const out = join(folder, 'parts');
+  const made = JSON.parse(reed('parts', tune, '--for', 'clarinet-bb,viola', '--level', 'all', '--key', 'F', '--out', out).out) as { file: string; level: string; concertKey: string; writtenKey: string; bars: number; changes: { bar: number }[]; fidelity: number }[];
+  expect(made.map(({ file, concertKey, writtenKey, bars }) => [file.slice(out.length + 1), concertKey, writtenKey, bars])).toEqual(
+    ['clarinet-bb', 'viola'].flatMap((id) => ['beginner', 'intermediate', 'advanced'].map((level) => [`lamps-on-the-mole.${id}.${level}.musicxml`, 'F', id === 'viola' ? 'F' : 'G', 17])),
+  );
+  expect(made[0]?.changes[0]).toEqual({ bar: 0, what: 'D G became D'.replace('D G', 'D G'), why: expect.stringContaining('quarter') as string });
+  const read = readTune(readFileSync(made[1]?.file ?? ''));
+  expect(read.ok && [read.tune.key.tonic.step, read.tune.title]).toEqual(['F', 'Lamps on the Mole']);
+});
+
+test('a part as PDF says title, player and both keys', () => {
+  const out = join(folder, 'pdf');
+  reed('parts', tune, '--for', 'horn-f', '--level', 'intermediate', '--format', 'pdf', '--out', out);
+  const text = spawnSync('pdftotext', ['-layout', join(out, 'lamps-on-the-mole.horn-f.intermediate.pdf'), '-'], { encoding: 'utf8' }).stdout;
+  for (const words of ['Lamps on the Mole', 'Horn in F', 'Intermediate', 'for you:', 'sounding:', '1 of 1']) expect(text).toContain(words);
+});
+
+test('convert: through MusicXML and back to our own document', () => {
+  const [xml, packed, own] = ['a.musicxml', 'b.mxl', 'c.reed.json'].map((name) => join(folder, name));
+  expect(JSON.parse(reed('convert', tune, xml ?? '').out)).toEqual({ input: tune, output: xml, bars: 17, notes: 71, warnings: [] });
+  reed('convert', xml ?? '', packed ?? '');
+  expect(JSON.parse(reed('convert', packed ?? '', own ?? '').out)).toMatchObject({ bars: 17, notes: 71, warnings: [] });
+});
+
+test.each<readonly [string, readonly string[], RegExp]>([
+  ['an unknown command', ['sing'], /unknown command "sing": use instruments, convert, parts/],
+  ['an unknown instrument', ['parts', tune, '--for', 'kazoo', '--level', 'all'], /unknown instrument "kazoo"/],
+  ['an unknown level', ['parts', tune, '--for', 'flute', '--level', 'expert'], /--level expert: use beginner/],
+  ['an unknown option', ['parts', tune, '--fro', 'flute'], /unknown option --fro/],
+  ['a tempo of zero', ['parts', tune, '--for', 'flute', '--level', 'all', '--tempo', '0'], /--tempo 0: give beats a minute from 20 to 400/],
+  ['a key of another mode', ['parts', tune, '--for', 'flute', '--level', 'all', '--key', 'Am'], /--key Am: .*mode stays major/],
+  ['a missing file', ['convert', join(folder, 'none.abc'), join(folder, 'x.musicxml')], /none\.abc cannot be opened \(ENOENT\)/],
+  ['a bar that does not add up', ['convert', join(folder, 'long.abc'), join(folder, 'x.musicxml')], /long\.abc: line 5, bar 1: The bar holds 5 quarters; 4\/4 has room for 4/],
+])('%s ends with 2 and one line', (_, words, expected) => {
+  writeFileSync(join(folder, 'long.abc'), 'X:1\nM:4/4\nL:1/4\nK:C\nCDEFG|\n');
+  const before = readdirSync(folder);
+  const { status, out, errors } = reed(...words);
+  expect([status, out, errors.length]).toEqual([2, '', 1]);
+  expect(errors[0]).toMatch(expected);
+  expect(readdirSync(folder)).toEqual(before);
+  expect(existsSync(join(folder, 'x.musicxml'))).toBe(false);
+});

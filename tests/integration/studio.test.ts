@@ -1,0 +1,107 @@
+import type { Knex } from 'knex';
+import { readAbc } from '../../src/core/formats/abc/readAbc';
+import type { Work } from '../../src/core/levels/work';
+import { connect } from '../../src/db/connect';
+import { migrate } from '../../src/db/migrate';
+import { ensureStudio, studioName } from '../../src/db/studioRepository';
+import { studioDatabase, type StudioDatabase } from '../../src/db/studioDatabase';
+import { addWork, findWork, removeTune, restoreTune, saveWork, shelf } from '../../src/db/tuneRepository';
+import { checkSave, checkWork } from '../../src/server/workSchema';
+
+const read = readAbc('X:1\nT:Ünder 100% “wave”_s 🎺\nC:Nobody\nM:4/4\nL:1/8\nK:Eb\n"Eb"B2 c2 e4 | g8 |]\n');
+if (!read.ok) throw new Error('the tune of this test is broken');
+const work: Work = { tune: read.tune, recipes: { beginner: { instrument: 'viola', perMinute: 60 } } };
+const now = new Date('2030-05-01T10:00:00Z');
+
+let knex: Knex;
+let ours: StudioDatabase;
+let theirs: StudioDatabase;
+
+beforeAll(async () => {
+  knex = connect(process.env['DATABASE_URL'] ?? '');
+  await migrate(knex);
+  ours = studioDatabase(knex, 'test-ours');
+  theirs = studioDatabase(knex, 'test-theirs');
+  await ensureStudio(ours, 'Ours');
+  await ensureStudio(theirs, 'Theirs');
+});
+
+afterAll(async () => {
+  for (const studio of [ours, theirs]) {
+    await studio.from('tunes').delete();
+    await studio.from('studios').delete();
+  }
+  await knex.destroy();
+});
+
+afterEach(async () => {
+  for (const studio of [ours, theirs]) await studio.from('tunes').delete();
+});
+
+test('a work comes back from the database as it was, every sign of it', async () => {
+  await addWork(ours, 'a', work, now);
+  const stored = await findWork(ours, 'a');
+  expect(stored).toEqual({ tune: work.tune, recipes: work.recipes, version: 1 });
+  expect(checkWork(stored ?? { tune: {}, recipes: {} })).toEqual({ ok: true, value: work });
+});
+
+test('no studio sees, saves, removes or restores what is another\'s', async () => {
+  await addWork(ours, 'a', work, now);
+  expect(await shelf(theirs)).toEqual([]);
+  expect(await findWork(theirs, 'a')).toBeUndefined();
+  expect(await saveWork(theirs, 'a', 1, work, now)).toEqual({ kind: 'missing' });
+  expect(await removeTune(theirs, 'a', now)).toBe(false);
+  await removeTune(ours, 'a', now);
+  expect(await restoreTune(theirs, 'a')).toBe(false);
+  // The same id may stand in both.
+  await addWork(theirs, 'a', { ...work, recipes: {} }, now);
+  expect((await shelf(theirs)).map(({ id, levels }) => [id, levels])).toEqual([['a', []]]);
+  expect(await studioName(theirs)).toBe('Theirs');
+});
+
+test('rows that are written belong to the studio that writes them, whatever they say', async () => {
+  await ours.insert('tunes', { studio_id: 'test-theirs', tune_id: 'x', title: '', composer: '', key_name: '', meter: '', bar_count: 1, rights: 'own', version: 1, document: '{}', created_at: now, updated_at: now });
+  expect([(await shelf(ours)).length, (await shelf(theirs)).length]).toEqual([1, 0]);
+});
+
+test('a save on top of an old version is refused, and both are kept', async () => {
+  await addWork(ours, 'a', work, now);
+  const first = { ...work, tune: { ...work.tune, title: 'First' } };
+  const second = { ...work, tune: { ...work.tune, title: 'Second' } };
+  expect(await saveWork(ours, 'a', 1, first, now)).toEqual({ kind: 'saved', version: 2 });
+  expect(await saveWork(ours, 'a', 1, second, now)).toEqual({ kind: 'stale', current: { tune: first.tune, recipes: first.recipes, version: 2 } });
+  const revisions = (await ours.from('revisions').orderBy('revision_id').select('version', 'kind', 'document')) as { version: number; kind: string; document: string }[];
+  expect(revisions.map(({ version, kind, document }) => [version, kind, (JSON.parse(document) as { title: string }).title])).toEqual([
+    [1, 'saved', work.tune.title], [2, 'saved', 'First'], [1, 'refused', 'Second'],
+  ]);
+});
+
+test('of many saves at once from one version, one wins', async () => {
+  await addWork(ours, 'a', work, now);
+  const outcomes = await Promise.all(Array.from({ length: 6 }, (_, k) => saveWork(ours, 'a', 1, { ...work, tune: { ...work.tune, title: `No. ${k}` } }, now)));
+  expect(outcomes.map(({ kind }) => kind).toSorted()).toEqual(['saved', 'stale', 'stale', 'stale', 'stale', 'stale']);
+});
+
+test('a broken write leaves nothing behind', async () => {
+  const twice = { ...work, recipes: { beginner: { instrument: 'x'.repeat(10) } } };
+  await addWork(ours, 'a', twice, now);
+  await expect(addWork(ours, 'a', work, now)).rejects.toThrow(/Duplicate/);
+  expect((await ours.from('revisions').select('revision_id')) as unknown[]).toHaveLength(1);
+});
+
+test('search takes its words as they stand and finds them in title, composer or key', async () => {
+  await addWork(ours, 'a', work, now);
+  const found = async (words: string) => (await shelf(ours, words)).length;
+  expect([await found('100%'), await found('_s'), await found('nobody e♭'), await found('10%0'), await found('s_s'), await found("' OR 1=1 -- ")]).toEqual([1, 1, 1, 0, 0, 0]);
+});
+
+test('what the bench sends is checked before it is saved', () => {
+  const message = (data: unknown) => { const checked = checkSave(data); return checked.ok ? [] : checked.messages; };
+  expect(message({ version: 1, work })).toEqual([]);
+  expect(message({ version: 0, work })[0]).toMatch(/^version: /);
+  expect(message({ version: 1, work: { ...work, recipes: { beginner: { instrument: 'kazoo' } } } })).toEqual(['work.recipes.beginner.instrument: an instrument of the catalogue']);
+  expect(message({ version: 1, work: { ...work, recipes: { beginner: { instrument: 'viola', perMinute: 4000 } } } })[0]).toMatch(/perMinute/);
+  expect(message({ version: 1, work: { ...work, recipes: { beginner: { instrument: 'viola', key: { tonic: { step: 'C', alter: 0 }, mode: 'minor' } } } } })).toEqual(["beginner: its key must be major, like the tune's"]);
+  const short = { ...work.tune, bars: work.tune.bars.map((bar) => ({ ...bar, events: bar.events.slice(1) })) };
+  expect(message({ version: 1, work: { ...work, tune: short } }).length).toBeGreaterThan(0);
+});
