@@ -6,7 +6,7 @@ export default defineConfig({
   workers: 1,
   timeout: 90_000,
   expect: { timeout: 20_000 },
-  reporter: [['list'], ['json']],
+  reporter: process.env['PLAYWRIGHT_JSON_OUTPUT_NAME'] ? [['list'], ['json']] : 'list',
   use: {
     baseURL: process.env['REED_ADDRESS'] ?? 'http://127.0.0.1:3210',
     viewport: { width: 1280, height: 800 },

@@ -35,7 +35,7 @@ export async function shelf(database: StudioDatabase, search = ''): Promise<read
   for (const word of search.split(/\s+/).filter((one) => one !== '').slice(0, 8)) {
     // The signs that LIKE takes for wildcards are meant as they stand.
     const pattern = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
-    query.where((builder) => builder.whereLike('title', pattern).orWhereLike('composer', pattern).orWhereLike('key_name', pattern));
+    query.where((builder) => builder.where('title', 'like', pattern).orWhere('composer', 'like', pattern).orWhere('key_name', 'like', pattern));
   }
   const rows = (await query) as ShelfRow[];
   const made = (await database.from('recipes').select('tune_id', 'level')) as { tune_id: string; level: Level }[];

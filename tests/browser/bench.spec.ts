@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
 import { allDrawn, auditFaults, bringIn, expect, saved, SMALL_TUNE, test } from './page';
 
-const lane = (page: import('@playwright/test').Page, name: string, bar: number) => page.getByRole('button', { name: new RegExp(`^${name}, bar ${bar}:`) });
+const lane = (page: Page, name: string, bar: number) => page.getByRole('button', { name: new RegExp(`^${name}, bar ${bar}:`) });
 
 test('the first music is in the page that the server sends', async ({ page }) => {
   const html = await (await page.request.get('/tunes/lamps-on-the-mole/levels')).text();

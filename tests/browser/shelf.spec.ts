@@ -19,7 +19,7 @@ test('a pasted tune is seen before it is saved, with what was not understood', a
   const sheet = page.getByRole('dialog', { name: 'Bring in a tune' });
   await sheet.getByLabel('Paste it here, or drop a file').fill(SMALL_TUNE.replace('g2 |', '[Gg]2 |'));
   await expect(sheet.getByText('Nobody · G major · 4/4 · 4 bars')).toBeVisible();
-  await expect(sheet.getByText('line 8, column 55, bar 3: Several notes stand together ([Gg]); the top one was kept')).toBeVisible();
+  await expect(sheet.getByText('line 8, column 51, bar 3: Several notes stand together ([Gg]); the top one was kept')).toBeVisible();
   await expect(sheet.locator('svg .note').first()).toBeAttached();
   expect(await auditFaults(page)).toEqual([]);
   await sheet.getByRole('button', { name: 'Put it on the shelf' }).click();

@@ -70,8 +70,8 @@ test('a save on top of an old version is refused, and both are kept', async () =
   const second = { ...work, tune: { ...work.tune, title: 'Second' } };
   expect(await saveWork(ours, 'a', 1, first, now)).toEqual({ kind: 'saved', version: 2 });
   expect(await saveWork(ours, 'a', 1, second, now)).toEqual({ kind: 'stale', current: { tune: first.tune, recipes: first.recipes, version: 2 } });
-  const revisions = (await ours.from('revisions').orderBy('revision_id').select('version', 'kind', 'document')) as { version: number; kind: string; document: string }[];
-  expect(revisions.map(({ version, kind, document }) => [version, kind, (JSON.parse(document) as { title: string }).title])).toEqual([
+  const revisions = (await ours.from('revisions').orderBy('revision_id').select('version', 'kind', 'document')) as { version: number; kind: string; document: { title: string } }[];
+  expect(revisions.map(({ version, kind, document }) => [version, kind, document.title])).toEqual([
     [1, 'saved', work.tune.title], [2, 'saved', 'First'], [1, 'refused', 'Second'],
   ]);
 });

@@ -7,6 +7,7 @@ import { barLength, barNumbers, barOffset, isNote, keysOf, metersOf, quartersPer
 import { beamsFor, type BeamMark } from '../../time/beams';
 import { sameMeter, type Meter } from '../../time/meter';
 import { notatedTicks, valueOfTicks, type NoteType, type Tuplet } from '../../time/noteValue';
+import { spellRestLength } from '../../time/spellLength';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import { harmonyKind } from './chordKinds';
 import { ARTICULATION_ELEMENTS, JUMP_WORDS, ORNAMENT_ELEMENTS } from './marks';
@@ -235,7 +236,7 @@ function music(context: PartContext, bar: Bar, index: number, meter: Meter): str
     return item;
   }), meter);
   const before = staff.bars[index - 1]?.events.at(-1);
-  const isWholeBarRest = bar.partial === undefined && bar.events.length > 0 && bar.events.every((event) => !isNote(event));
+  const isWholeBarRest = isOneRest(bar, meter);
   if (isWholeBarRest) {
     const id = context.options.forEngraver ? ` id="${staff.id}:${bar.events[0]?.id ?? bar.id}"` : '';
     return harmonies(context, bar, 0, Infinity) + `<note${id}><rest measure="yes"/><duration>${duration(context, barLength(bar, meter))}</duration><voice>1</voice></note>`;
@@ -252,6 +253,13 @@ function music(context: PartContext, bar: Bar, index: number, meter: Meter): str
       entersRow: k === 0 && index === (context.options.from ?? 0),
     });
   }).join('');
+}
+
+/** Whether a full bar rests in the one way a bar's rest is written; other rests in it were meant as they stand. */
+function isOneRest(bar: Bar, meter: Meter): boolean {
+  if (bar.partial !== undefined || bar.events.some((event) => isNote(event) || event.tuplet || event.fermata)) return false;
+  const usual = spellRestLength(0, barLength(bar, meter), meter);
+  return usual.length === bar.events.length && usual.every((length, k) => length === bar.events[k]?.length);
 }
 
 function harmonies(context: PartContext, bar: Bar, from: Ticks, to: Ticks): string {

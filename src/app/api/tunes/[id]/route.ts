@@ -18,7 +18,7 @@ export function GET(_: Request, { params }: Context): Promise<Response> {
 /** Saves on top of the version the bench started from; a stale save answers 409 with what is there. */
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
-    const body = await limitedJson(request, 4 * MOST_BYTES);
+    const body = await limitedJson(request, 2 * MOST_BYTES);
     if (!body.ok) return body.refusal;
     const checked = checkSave(body.value);
     if (!checked.ok) return refuse(422, ...checked.messages);

@@ -7,7 +7,7 @@ import { checkNewWork } from '../../../../server/workSchema';
 /** Puts a whole work (tune and levels) on the shelf as a new tune. */
 export function POST(request: Request): Promise<Response> {
   return answer(async () => {
-    const body = await limitedJson(request, 4 * MOST_BYTES);
+    const body = await limitedJson(request, 2 * MOST_BYTES);
     if (!body.ok) return body.refusal;
     const checked = checkNewWork(body.value);
     if (!checked.ok) return refuse(422, ...checked.messages);
