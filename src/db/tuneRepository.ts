@@ -1,7 +1,7 @@
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import type { Work } from '../core/levels/work';
 import { nameKey } from '../core/pitch/key';
-import type { Rights, Tune } from '../core/score/tune';
+import { countedBars, type Rights, type Tune } from '../core/score/tune';
 import { printMeter } from '../core/time/meter';
 import type { StudioDatabase } from './studioDatabase';
 
@@ -105,7 +105,7 @@ export async function restoreTune(database: StudioDatabase, id: string): Promise
 function columnsOf(tune: Tune) {
   return {
     title: tune.title, composer: tune.composer ?? '', key_name: nameKey(tune.key), meter: printMeter(tune.meter),
-    bar_count: tune.bars.length, rights: tune.rights, document: JSON.stringify(tune),
+    bar_count: countedBars(tune), rights: tune.rights, document: JSON.stringify(tune),
   };
 }
 

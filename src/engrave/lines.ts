@@ -38,7 +38,7 @@ export function barWidths(staves: readonly Staff[]): readonly number[] {
 }
 
 /** What an uneven page costs. A line is best full; lines that begin where phrases usually do are easier to learn from. */
-const COSTS = { tooFull: 40, notFull: 3, offGroup: 0.35, oneBar: 1.5 } as const;
+const COSTS = { tooFull: 40, notFull: 3, offGroup: 1.5, oneBar: 1.5 } as const;
 
 /**
  * Breaks bars into lines of about equal fullness, by dynamic programming over the whole tune.

@@ -195,7 +195,7 @@ function sureSlurs(bars: readonly Bar[], numbers: readonly number[], warnings: F
 }
 
 /**
- * Closes endings that the file leaves open: at a repeat or thick line, before the next ending,
+ * Closes endings that the file leaves open: at a repeat or thick line, before the next ending, repeat or section,
  * or, for the last one, after as many bars as the first ending had.
  */
 function closeEndings(bars: readonly Bar[]): readonly Bar[] {
@@ -206,7 +206,7 @@ function closeEndings(bars: readonly Bar[]): readonly Bar[] {
     if (!bar.ending) return;
     const isLine = (other: Bar) => other.endingStops || other.repeatEnd !== undefined || other.barline !== undefined;
     const line = bars.findIndex((other, k) => k >= index && isLine(other));
-    const next = bars.findIndex((other, k) => k > index && other.ending !== undefined);
+    const next = bars.findIndex((other, k) => k > index && (other.ending !== undefined || other.repeatStart || other.section));
     const candidates = [line, next - 1].filter((k) => k >= index);
     const stop = candidates.length > 0 ? Math.min(...candidates) : Math.min(bars.length, index + firstLength) - 1;
     if (bar.ending.includes(1)) firstLength = stop - index + 1;

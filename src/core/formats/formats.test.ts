@@ -55,6 +55,8 @@ describe('ABC', () => {
   });
 
   test('repeats and endings', () => {
+    const ends = (body: string) => opened(abc(body)).bars.flatMap(({ endingStops }, index) => (endingStops ? [index] : []));
+    expect([ends('|: C8 |1 E8 :|2 F8 |: G8 |1 A8 :|2 B8 |]'), ends('|: C8 |1 E8 | F8 :|2 G8 | A8 | B8 | c8 |')]).toEqual([[1, 2, 4, 5], [2, 4]]);
     const tune = opened(abc('|: C8 | D8 |1 E8 :|2 F8 |]'));
     expect(tune.bars.map(({ repeatStart, repeatEnd, ending, endingStops, barline }) => ({ repeatStart, repeatEnd, ending, endingStops, barline }))).toEqual([
       { repeatStart: true }, {}, { repeatEnd: 2, ending: [1], endingStops: true }, { ending: [2], endingStops: true, barline: 'final' },

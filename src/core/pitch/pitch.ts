@@ -23,13 +23,16 @@ export interface PitchProblem {
 /** Semitones of the natural letters above C. */
 const NATURAL_SEMITONES: Readonly<Record<Step, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
 
+const STEP_INDICES: Readonly<Record<Step, number>> = { C: 0, D: 1, E: 2, F: 3, G: 4, A: 5, B: 6 };
+
+/** A letter's place above C, 0–6. */
 export function stepIndex(step: Step): number {
-  return STEPS.indexOf(step);
+  return STEP_INDICES[step];
 }
 
 /** Letters counted upwards from C0, alterations left out: C4 is 28. What a staff line stands for. */
 export function staffPosition(pitch: Pitch): number {
-  return pitch.octave * 7 + stepIndex(pitch.step);
+  return pitch.octave * 7 + STEP_INDICES[pitch.step];
 }
 
 /** The unaltered pitch at a staff position (the inverse of `staffPosition` for naturals). */
@@ -38,6 +41,11 @@ export function naturalAt(position: number): Pitch {
   const step = STEPS[position - octave * 7];
   if (step === undefined) throw new RangeError(`staff position ${position} is not an integer`);
   return { step, alter: 0, octave };
+}
+
+/** Semitones from the C of its octave up to a natural letter. */
+export function naturalSemitones(step: Step): number {
+  return NATURAL_SEMITONES[step];
 }
 
 /** Semitones above C0. Enharmonic twins share the number. */

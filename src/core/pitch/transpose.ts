@@ -1,5 +1,5 @@
 import type { Interval } from './interval';
-import { naturalAt, semitones, staffPosition, type Pitch, type PitchClass } from './pitch';
+import { naturalSemitones, semitones, staffPosition, STEPS, type Pitch, type PitchClass } from './pitch';
 
 /**
  * The pitch an interval away, spelled by the interval: a major third above B3 is D♯4, never E♭4.
@@ -7,8 +7,11 @@ import { naturalAt, semitones, staffPosition, type Pitch, type PitchClass } from
  * @returns `alter` is kept however large; making it readable is the task of `respell`
  */
 export function transpose(pitch: Pitch, interval: Interval): Pitch {
-  const natural = naturalAt(staffPosition(pitch) + interval.diatonic);
-  return { step: natural.step, alter: semitones(pitch) + interval.chromatic - semitones(natural), octave: natural.octave };
+  const position = staffPosition(pitch) + interval.diatonic;
+  const octave = Math.floor(position / 7);
+  const step = STEPS[position - 7 * octave];
+  if (step === undefined) throw new RangeError(`an interval has whole steps, not ${interval.diatonic}`);
+  return { step, alter: semitones(pitch) + interval.chromatic - 12 * octave - naturalSemitones(step), octave };
 }
 
 /** As `transpose`, for a note name without octave. */

@@ -167,6 +167,11 @@ export function barNumbers(tune: Pick<Tune, 'bars' | 'meter'>): readonly number[
   });
 }
 
+/** How many bars a musician counts: the number of the last one. A pickup and the halves of a cut bar do not count again. */
+export function countedBars(tune: Pick<Tune, 'bars' | 'meter'>): number {
+  return Math.max(1, barNumbers(tune).at(-1) ?? 1);
+}
+
 /**
  * Where a short bar's first event stands in the full bar: a pickup hangs at the end, anything else at the start.
  * A short bar after a cut one carries on where that stopped.

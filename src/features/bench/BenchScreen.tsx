@@ -6,6 +6,7 @@ import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent }
 import { useStore } from 'zustand';
 import type { Work } from '../../core/levels/work';
 import { nameKey } from '../../core/pitch/key';
+import { countedBars, hasPickup } from '../../core/score/tune';
 import { printMeter } from '../../core/time/meter';
 import type { FirstPaint } from '../../engrave/benchEngraver';
 import type { LaneId } from '../../engrave/lanes';
@@ -111,7 +112,7 @@ export function BenchScreen({ id, version, work: firstWork, step: firstStep, pai
         <header className="flex items-end justify-between gap-4 border-b border-line bg-panel px-4 pt-2">
           <div className="min-w-0">
             <h1 className="truncate font-serif text-[21px] leading-7 font-semibold">{tune.title || 'Untitled'}</h1>
-            <p className="truncate text-[13px] text-ink-soft">{[tune.composer, `${tune.bars.length} bars`, printMeter(tune.meter), nameKey(tune.key)].filter(Boolean).join(' · ')}</p>
+            <p className="truncate text-[13px] text-ink-soft">{[tune.composer, `${countedBars(tune)} bars${hasPickup(tune) ? ' and a pickup' : ''}`, printMeter(tune.meter), nameKey(tune.key)].filter(Boolean).join(' · ')}</p>
             <nav aria-label="Steps" className="no-print mt-1 flex gap-5">
               {STEPS.map((one) => (
                 <Link key={one} prefetch={false} href={`/tunes/${id}/${one}`} aria-current={one === step ? 'step' : undefined}

@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import type { Work } from '../../core/levels/work';
+import { countedBars } from '../../core/score/tune';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
 
@@ -38,5 +39,5 @@ export function ConflictSheet({ mine, theirs, onTheirs, onMine }: { readonly min
 }
 
 function summary({ tune, recipes }: Work): string {
-  return `“${tune.title || 'Untitled'}”, ${tune.bars.length} bars, ${Object.keys(recipes).length} levels set`;
+  return `“${tune.title || 'Untitled'}”, ${countedBars(tune)} bars, ${Object.keys(recipes).length} levels set`;
 }

@@ -68,11 +68,10 @@ function Recipe({ work, level, info, selection, numbers, onChange, onSelect, onF
   return (
     <>
       <p className="leading-8">
-        For{' '}
         <Choice look="word" label={`${LEVEL_NAMES[level]}: instrument`} value={recipe.instrument} options={INSTRUMENT_OPTIONS} onChange={(instrument) => set('instrument', { instrument })} />, sounding in{' '}
         <Choice look="word" label={`${LEVEL_NAMES[level]}: concert key`} value={printKey(key)} options={keyOptions(work.tune.key.mode, [key])} onChange={(value) => set('key', { key: keyOf(value) })} />
-        {' '}at {beatText(tempo.beat)} ={' '}
-        <TextInput label={`${LEVEL_NAMES[level]}: beats a minute`} value={String(tempo.perMinute)} maxLength={4} onCommit={setTempo} className="w-9 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold tabular-nums hover:bg-cane-pale" />.
+        {', '}<span className="whitespace-nowrap">{beatText(tempo.beat)} ={' '}
+        <TextInput label={`${LEVEL_NAMES[level]}: beats a minute`} value={String(tempo.perMinute)} maxLength={4} onCommit={setTempo} className="min-h-6 w-9 rounded-t border-b-2 leading-5 border-cane bg-transparent px-0.5 font-semibold tabular-nums hover:bg-cane-pale" />.</span>
       </p>
       {tempoProblem && <p role="alert" className="text-[12.5px] text-warn">{tempoProblem}</p>}
       <p className="mt-1 text-ink-soft">

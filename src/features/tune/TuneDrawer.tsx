@@ -75,7 +75,7 @@ export function TuneDrawer({ work, info, numbers, selection, onChange, onFile }:
         <Field label="Mode">{() => <Choice label="Mode" value={tune.key.mode} options={modeOptions(work)} onChange={setMode} />}</Field>
       </div>
       <p className="-mt-2 mb-3 text-[12.5px] text-ink-soft">The notes stay as they sound; only the signature changes. To move the tune, give a level its own key.</p>
-      <div className="grid grid-cols-[4.5rem_1fr_3.5rem] gap-x-2">
+      <div className="grid grid-cols-[4.25rem_1fr_4rem] gap-x-2">
         <Field label="Meter">{() => <Choice label="Meter" value={meterText} options={[...new Set([...METERS, meterText])].map((value) => ({ value, label: value }))} onChange={setMeter} />}</Field>
         <Field label="Counted in">{() => <Choice label="Counted note" value={beat} options={[...BEATS, ...(BEATS.some(({ value }) => value === beat) ? [] : [{ value: beat, label: beat, beat: tune.tempo.beat }])]} onChange={(value) => { const found = BEATS.find((one) => one.value === value); if (found) set('Counted note', { tempo: { ...tune.tempo, beat: found.beat } }); }} />}</Field>
         <Field label="a minute">{(id) => <TextInput id={id} value={String(tune.tempo.perMinute)} maxLength={4} onCommit={setTempo} />}</Field>

@@ -31,6 +31,8 @@ export function readMusic(lines: readonly NumberedLine[], start: AbcStart, warni
 }
 
 const NOTE = /(\^{1,2}|_{1,2}|=)?([A-Ga-g])([,']*)(\d*)(\/*)(\d*)/y;
+/** What a note can begin with; most of a tune's signs do. */
+const NOTE_BEGINS = 'ABCDEFGabcdefg^_=';
 const REST = /[zx](\d*)(\/*)(\d*)/y;
 const LONG_REST = /[ZX](\d*)/y;
 const BARLINE = /:*\|[\]|]*:*|\[\||::/y;
@@ -69,6 +71,7 @@ class MusicReader {
   private lyricNotes: { event: DraftEvent; bar: number }[] = [];
   private sungVerses = 0;
   private lineNumber = 0;
+  private nextKey: Key | undefined;
 
   constructor(start: AbcStart, private readonly warnings: FormatProblem[]) {
     this.key = start.key.key;
@@ -95,6 +98,10 @@ class MusicReader {
     if (this.otherVoices.size > 0) this.warnings.push({ code: 'other-voices', place: {}, found: `also ${[...this.otherVoices].join(', ')}`, right: `voice ${this.voice ?? 1} was taken` });
   }
 
+  private placeAt(line: number, at: number): Place {
+    return { line, column: at + 1, bar: this.barNumber() };
+  }
+
   /** As printed: a short first bar is bar 0. */
   private barNumber(): number {
     const first = this.bars[0];
@@ -119,7 +126,11 @@ class MusicReader {
         if (!key) return void wrong('a key is written like D, Bb, Em or A dorian');
         this.key = key.key;
         this.extra = key.extra;
-        this.bar.key = key.key;
+        if (this.bar.events.length === 0) this.bar.key = key.key;
+        else {
+          this.nextKey = key.key;
+          this.warnings.push({ code: 'not-kept', place: { ...place, bar: this.barNumber() }, found: 'a key signature inside the bar', right: 'it stands at the next barline; the notes are right' });
+        }
         return;
       }
       case 'M': {
@@ -156,13 +167,19 @@ class MusicReader {
       return match ?? undefined;
     };
     while (at < text.length) {
-      const place: Place = { line, column: at + 1, bar: this.barNumber() };
       const character = text[at] ?? '';
-      if (this.silent && character !== '[') { at += 1; continue; }
-      if (/[\s`y]/.test(character)) {
+      if ((this.silent && character !== '[') || character === ' ' || character === '\t' || character === '`' || character === 'y') {
         at += 1;
         continue;
       }
+      const start = at;
+      const isNoteLike = NOTE_BEGINS.includes(character) && !this.overlay;
+      const note = isNoteLike ? take(NOTE) : undefined;
+      if (note) {
+        this.note(note, () => this.placeAt(line, start));
+        continue;
+      }
+      const place = this.placeAt(line, start);
       const inline = character === '[' ? take(INLINE_FIELD) : undefined;
       if (inline) {
         this.field(inline[1] ?? '', (inline[2] ?? '').trim(), place);
@@ -188,14 +205,9 @@ class MusicReader {
         at += this.chordOfNotes(text.slice(at), place);
         continue;
       }
-      const note = take(NOTE);
-      if (note) {
-        this.note(note, place);
-        continue;
-      }
       const rest = take(REST);
       if (rest) {
-        this.rest(this.length(rest[1] ?? '', rest[2] ?? '', rest[3] ?? '', place));
+        this.rest(this.length(rest[1] ?? '', rest[2] ?? '', rest[3] ?? '', () => place));
         continue;
       }
       const longRest = take(LONG_REST);
@@ -265,11 +277,12 @@ class MusicReader {
     this.last.length = length;
   }
 
-  private length(over: string, slashes: string, under: string, place: Place): Ticks {
+  private length(over: string, slashes: string, under: string, place: () => Place): Ticks {
+    if (over === '' && slashes === '') return this.unit;
     const divisor = slashes === '' ? 1 : under !== '' ? Number(under) * 2 ** (slashes.length - 1) : 2 ** slashes.length;
     const ticks = (this.unit * Number(over === '' ? 1 : over)) / divisor;
     if (Number.isInteger(ticks) && ticks > 0 && ticks <= 64 * 10_080) return ticks;
-    this.problems.push({ code: 'unreadable-length', place, found: over + slashes + under, right: 'a length is a number, a fraction or /2' });
+    this.problems.push({ code: 'unreadable-length', place: place(), found: over + slashes + under, right: 'a length is a number, a fraction or /2' });
     return this.unit;
   }
 
@@ -292,12 +305,12 @@ class MusicReader {
     return { ...natural, alter };
   }
 
-  private note(match: RegExpExecArray, place: Place): void {
+  private note(match: RegExpExecArray, place: () => Place): void {
     const pitch = this.pitchOf(match);
     const length = this.length(match[4] ?? '', match[5] ?? '', match[6] ?? '', place);
     if (!pitch) return;
     if (pitch.octave < 0 || pitch.octave > 9) {
-      this.problems.push({ code: 'unreadable-character', place, found: match[0], right: 'no instrument plays there: use fewer octave marks' });
+      this.problems.push({ code: 'unreadable-character', place: place(), found: match[0], right: 'no instrument plays there: use fewer octave marks' });
       return;
     }
     this.push({ pitch, length, marks: {} });
@@ -366,8 +379,8 @@ class MusicReader {
       return close + 1;
     }
     if (found.length > 1) this.warnings.push({ code: 'chord-of-notes', place, found: text.slice(0, close + 1), right: 'the top one was kept' });
-    const inner = this.length(top.match[4] ?? '', top.match[5] ?? '', top.match[6] ?? '', place);
-    const factor = this.length(outer?.[1] ?? '', outer?.[2] ?? '', outer?.[3] ?? '', place) / this.unit;
+    const inner = this.length(top.match[4] ?? '', top.match[5] ?? '', top.match[6] ?? '', () => place);
+    const factor = this.length(outer?.[1] ?? '', outer?.[2] ?? '', outer?.[3] ?? '', () => place) / this.unit;
     this.push({ pitch: top.pitch, length: inner * factor, marks: {} });
     return close + 1 + (outer?.[0].length ?? 0);
   }
@@ -462,6 +475,8 @@ class MusicReader {
     }
     this.bars.push(this.bar);
     this.bar = emptyBar(this.bar.place);
+    if (this.nextKey) this.bar.key = this.nextKey;
+    this.nextKey = undefined;
   }
 
   private sing(text: string, place: Place): void {

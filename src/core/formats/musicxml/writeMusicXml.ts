@@ -126,7 +126,7 @@ function writePart(staff: Staff, options: WriteOptions): string {
     const body = [
       breakBefore(index, options),
       leftBarline(bar),
-      attributes(context, { key: first || bar.key !== undefined ? key : undefined, meter: index === 0 || (bar.meter && !sameMeter(bar.meter, meters[index - 1] ?? staff.meter)) ? meter : undefined, first }),
+      attributes(context, { key: first || isKeyShown(bar, key, keys[index - 1], options) ? key : undefined, meter: index === 0 || (bar.meter && !sameMeter(bar.meter, meters[index - 1] ?? staff.meter)) ? meter : undefined, first }),
       directionsBefore(context, bar, index),
       music(context, bar, index, meter),
       directionsAfter(bar),
@@ -135,6 +135,12 @@ function writePart(staff: Staff, options: WriteOptions): string {
     measures.push(`<measure number="${number}"${implicit}${id}>${body}</measure>`);
   }
   return `<part id="${escapeXml(staff.id)}">\n${measures.join('\n')}\n</part>`;
+}
+
+/** In a file every key is said; on the page a change of mode alone leaves the signature as it is. */
+function isKeyShown(bar: Bar, key: Key, before: Key | undefined, options: WriteOptions): boolean {
+  if (bar.key === undefined) return false;
+  return !options.forEngraver || !before || signatureOf(key) !== signatureOf(before);
 }
 
 /** The smallest number of divisions a quarter in which all lengths and chord places are whole. */
@@ -337,7 +343,7 @@ function noteElement(context: PartContext, event: ScoreEvent, place: NoteContext
     const marks = place.tuplet.join('') + (event.fermata ? '<fermata/>' : '');
     return `<note${id}><rest/><duration>${duration(context, event.length)}</duration><voice>1</voice>${type}${modification}${notations(marks)}</note>`;
   }
-  const ties = `${place.continuesTie ? '<tie type="stop"/>' : ''}${event.tied ? '<tie type="start"/>' : ''}`;
+  const ties = `${place.continuesTie && !isCut(context, place.entersRow) ? '<tie type="stop"/>' : ''}${event.tied && !isCut(context, place.leavesRow) ? '<tie type="start"/>' : ''}`;
   const beams = place.beams.map((mark, level) => `<beam number="${level + 1}">${mark}</beam>`).join('');
   return graceNotes(context, event)
     + `<note${id}>${pitchElement(event.pitch)}<duration>${duration(context, event.length)}</duration>${ties}<voice>1</voice>${type}${
@@ -361,10 +367,14 @@ function graceNotes(context: PartContext, note: Note): string {
   }).join('');
 }
 
+/** At the edge of a row that is drawn alone a tie has no other end; the engraver's caller draws it. */
+function isCut(context: PartContext, isEdge: boolean): boolean {
+  return context.options.forEngraver === true && isEdge;
+}
+
 function noteMarks(context: PartContext, note: Note, place: NoteContext): string {
-  const rowAlone = context.options.forEngraver === true;
-  const tiedOut = note.tied ? (rowAlone && place.leavesRow ? '<tied type="let-ring"/>' : '<tied type="start"/>') : '';
-  const tiedIn = place.continuesTie && !(rowAlone && place.entersRow) ? '<tied type="stop"/>' : '';
+  const tiedOut = note.tied && !isCut(context, place.leavesRow) ? '<tied type="start"/>' : '';
+  const tiedIn = place.continuesTie && !isCut(context, place.entersRow) ? '<tied type="stop"/>' : '';
   const slurs = `${'<slur type="stop" number="1"/>'.repeat(note.slurEnds ?? 0)}${'<slur type="start" number="1"/>'.repeat(note.slurStarts ?? 0)}`;
   const inGroup = (group: 'articulations' | 'technical') => {
     const content = (note.articulations ?? []).filter((mark) => ARTICULATION_ELEMENTS[mark].group === group).map((mark) => `<${ARTICULATION_ELEMENTS[mark].element}/>`).join('');

@@ -1,5 +1,6 @@
 import { MOST_BYTES } from '../../../../core/formats/limits';
 import { nameKey } from '../../../../core/pitch/key';
+import { countedBars } from '../../../../core/score/tune';
 import { printMeter } from '../../../../core/time/meter';
 import { tunePreview } from '../../../../server/engraving';
 import { answer, limitedBody, refuse } from '../../../../server/http';
@@ -14,7 +15,7 @@ export function POST(request: Request): Promise<Response> {
     if (!read.ok) return refuse(422, ...read.problems);
     const { tune, warnings } = read;
     return Response.json({
-      title: tune.title, composer: tune.composer ?? '', keyName: nameKey(tune.key), meter: printMeter(tune.meter), bars: tune.bars.length, warnings,
+      title: tune.title, composer: tune.composer ?? '', keyName: nameKey(tune.key), meter: printMeter(tune.meter), bars: countedBars(tune), warnings,
       rows: await tunePreview({ tune, recipes: {} }, 560),
     });
   });

@@ -1,0 +1,34 @@
+import { parentPort } from 'node:worker_threads';
+import type { Work } from '../src/core/levels/work';
+import { BenchEngraver } from '../src/engrave/benchEngraver';
+import { Engraver } from '../src/engrave/engraver';
+
+export interface Asked {
+  readonly work: Work;
+  readonly nearBar: number;
+}
+
+/** Milliseconds from the request's arrival: lanes computed, first row drawn, all drawn. */
+export interface Drawn {
+  readonly lanes: number;
+  readonly first: number;
+  readonly all: number;
+  readonly rows: number;
+}
+
+const bench = new BenchEngraver(await Engraver.start());
+
+parentPort?.on('message', (asked: Asked) => {
+  const start = performance.now();
+  let lanes = 0;
+  let first = 0;
+  let rows = 0;
+  const request = { ...asked, view: 'written', width: 800, staffSpace: 7 } as const;
+  void bench.draw(request, {
+    lanes: () => { lanes = performance.now() - start; },
+    row: () => {
+      rows += 1;
+      if (first === 0) first = performance.now() - start;
+    },
+  }).then(() => parentPort?.postMessage({ lanes, first, all: performance.now() - start, rows } satisfies Drawn));
+});

@@ -1,0 +1,110 @@
+import { Worker } from 'node:worker_threads';
+import abcjs from 'abcjs';
+import { Note, transpose as tonalTranspose } from 'tonal';
+import { readAbc } from '../src/core/formats/abc/readAbc';
+import { LEVELS } from '../src/core/instruments/instrument';
+import { parseKey } from '../src/core/pitch/key';
+import { parsePitch, printPitch, type Pitch } from '../src/core/pitch/pitch';
+import { transpose } from '../src/core/pitch/transpose';
+import type { Work } from '../src/core/levels/work';
+import { partOfLevel } from '../src/engrave/lanes';
+import { firstMusic } from './firstMusic';
+import { longAbc } from './longTune';
+import type { Asked, Drawn } from './engravingThread';
+
+/** Measures in one run what belongs together, so that the ratios hold on a noisy machine. Medians of several rounds. */
+
+function median(times: readonly number[]): number {
+  return times.toSorted((a, b) => a - b)[Math.floor(times.length / 2)] ?? NaN;
+}
+
+/** Milliseconds of one call, median of rounds, after a warm-up. */
+function time(rounds: number, work: () => unknown): number {
+  for (let k = 0; k < 3; k += 1) work();
+  return median(Array.from({ length: rounds }, () => {
+    const start = performance.now();
+    work();
+    return performance.now() - start;
+  }));
+}
+
+function line(text: string): void {
+  process.stdout.write(`${text}\n`);
+}
+
+function tuneOf(abc: string): Work['tune'] {
+  const read = readAbc(abc);
+  if (!read.ok) throw new Error(JSON.stringify(read.problems));
+  return read.tune;
+}
+
+function shaping(): void {
+  line('Shaping: three levels of one tune');
+  for (const bars of [16, 64, 256, 1024]) {
+    const tune = tuneOf(longAbc(bars));
+    const milliseconds = time(bars > 200 ? 5 : 15, () => LEVELS.map((level) => partOfLevel(tune, level, {})));
+    line(`  ${String(bars).padStart(4)} bars: ${milliseconds.toFixed(1)} ms, ${Math.round((3 * bars * 1000) / milliseconds).toLocaleString('en')} bars a second`);
+  }
+}
+
+function abcReading(): void {
+  line('Reading ABC, ours beside abcjs (parse alone)');
+  for (const bars of [16, 128, 512]) {
+    const text = longAbc(bars);
+    const ours = time(15, () => readAbc(text));
+    const theirs = time(15, () => abcjs.parseOnly(text));
+    line(`  ${String(bars).padStart(4)} bars: ${ours.toFixed(2)} ms against ${theirs.toFixed(2)} ms: ${(theirs / ours).toFixed(1)} times as fast (aim: 1 or more)`);
+  }
+}
+
+function transposing(): void {
+  const names = ['C4', 'F#5', 'Bb3', 'E4', 'Ab5', 'G2', 'D#4', 'B4'];
+  const pitches = names.map((name): Pitch => {
+    const parsed = parsePitch(name);
+    if (!parsed.ok) throw new Error(name);
+    return parsed.value;
+  });
+  const sixth = { diatonic: 5, chromatic: 9 };
+  const agree = names.every((name, k) => Note.get(tonalTranspose(name, '6M')).name === printPitch(transpose(pitches[k] as Pitch, sixth)));
+  const rounds = 20_000;
+  const run = (work: (index: number) => unknown) => time(7, () => { for (let k = 0; k < rounds; k += 1) work(k % names.length); });
+  const ours = run((k) => transpose(pitches[k] as Pitch, sixth));
+  const text = run((k) => { const parsed = parsePitch(names[k] as string); return parsed.ok && printPitch(transpose(parsed.value, sixth)); });
+  const theirs = run((k) => tonalTranspose(names[k] as string, '6M'));
+  line(`Transposing by an interval, ours beside tonal (same results: ${agree ? 'yes' : 'NO'})`);
+  line(`  spelled pitches: ${((ours * 1e6) / rounds).toFixed(0)} ns against ${((theirs * 1e6) / rounds).toFixed(0)} ns: ${(theirs / ours).toFixed(0)} times as fast (aim: 10)`);
+  line(`  text to text:    ${((text * 1e6) / rounds).toFixed(0)} ns against ${((theirs * 1e6) / rounds).toFixed(0)} ns: ${(theirs / text).toFixed(1)} times as fast`);
+}
+
+async function engraving(): Promise<void> {
+  line('From a changed key to new pictures, in a worker thread (four lanes, 800 pixels wide, warm)');
+  const thread = new Worker(new URL('./engravingThread.mjs', import.meta.url));
+  const ask = (asked: Asked) => new Promise<Drawn>((resolve, reject) => {
+    thread.once('message', resolve);
+    thread.once('error', reject);
+    thread.postMessage(asked);
+  });
+  const keys = ['G', 'F', 'D', 'Bb', 'A', 'Eb', 'E', 'Ab', 'B', 'Db', 'C'].map((text) => {
+    const parsed = parseKey(text);
+    if (!parsed.ok) throw new Error(text);
+    return parsed.value;
+  });
+  for (const bars of [8, 32, 128]) {
+    const tune = tuneOf(longAbc(bars));
+    const near = Math.floor(bars / 2);
+    const warm: Drawn[] = [];
+    for (const [round, key] of keys.entries()) {
+      const drawn = await ask({ work: { tune, recipes: { beginner: { instrument: 'clarinet-bb', key } } }, nearBar: near });
+      // The first rounds warm the engraver; their pictures are new in every round, since every key is.
+      if (round >= 3) warm.push(drawn);
+    }
+    line(`  ${String(bars).padStart(4)} bars: row under the change ${median(warm.map(({ first }) => first)).toFixed(0)} ms (aim: 100), all ${warm[0]?.rows ?? 0} rows ${median(warm.map(({ all }) => all)).toFixed(0)} ms; shaping ${median(warm.map(({ lanes }) => lanes)).toFixed(0)} ms of it`);
+  }
+  await thread.terminate();
+}
+
+shaping();
+abcReading();
+transposing();
+await engraving();
+await firstMusic(line);
