@@ -67,21 +67,45 @@ export const partOfLevel: PartMaker = (tune, level, recipes) => {
   return partFor(tune, { level, instrument, ...(recipe.key && { key: recipe.key }), ...(recipe.perMinute !== undefined && { perMinute: recipe.perMinute }) });
 };
 
+/** What follows from a tune or part alone, with the view it was made for. A part that did not change is not read again. */
+interface Lane {
+  readonly view: PitchView;
+  readonly staff: Staff;
+  readonly info: LaneInfo;
+  readonly changed: readonly string[];
+}
+
+/** Kept as long as the tune or part itself; equal values in, the same lane out. */
+const lanesMade = new WeakMap<Tune | Part, Lane>();
+
+function laneOf(source: Tune | Part, view: PitchView, make: () => Omit<Lane, 'view'>): Lane {
+  const known = lanesMade.get(source);
+  if (known?.view === view) return known;
+  const made = make();
+  const lane: Lane = { ...made, view, staff: { ...made.staff, accidentals: accidentalsFor(made.staff) } };
+  lanesMade.set(source, lane);
+  return lane;
+}
+
 /**
  * Computes tune and parts as lanes and breaks them into rows for a width.
  * @param makePart lets a caller keep parts whose level did not change
  */
 export function lanesFor({ tune, recipes }: Work, view: PitchView, width: number, makePart: PartMaker = partOfLevel): Lanes {
-  const parts = LEVELS.map((level) => ({ level, ...makePart(tune, level, recipes) }));
-  const staves = [tuneLane('tune', tune), ...parts.map(({ level, value }) => laneStaff(level, value, view))]
-    .map((staff): Staff => ({ ...staff, accidentals: accidentalsFor(staff) }));
-  const [tuneStaff] = staves;
+  const tuneAlone = laneOf(tune, 'sounding', () => ({ staff: tuneLane('tune', tune), info: tuneInfo(tune), changed: [] }));
+  const parts = LEVELS.map((level) => {
+    const { value, changes } = makePart(tune, level, recipes);
+    return laneOf(value, view, () => ({
+      staff: laneStaff(level, value, view), info: partInfo(level, value, changes, view),
+      changed: changes.flatMap(({ events }) => events.map((event) => `${level}:${event}`)),
+    }));
+  });
+  const lanes = [tuneAlone, ...parts];
+  const staves = lanes.map(({ staff }) => staff);
   const room = Math.max(3, (width - ROW_HEAD_PIXELS) / PIXELS_PER_QUARTER);
-  const lines = tuneStaff ? planLines(barWidths(staves), room, goodLineStarts(tuneStaff)) : [];
   return {
-    infos: [tuneInfo(tune), ...parts.map(({ level, value, changes }) => partInfo(level, value, changes, view))],
-    staves, lines, numbers: barNumbers(tune),
-    changed: new Set(parts.flatMap(({ level, changes }) => changes.flatMap(({ events }) => events.map((event) => `${level}:${event}`)))),
+    infos: lanes.map(({ info }) => info), staves, lines: planLines(barWidths(staves), room, goodLineStarts(tuneAlone.staff)), numbers: barNumbers(tune),
+    changed: new Set(lanes.flatMap(({ changed }) => changed)),
   };
 }
 

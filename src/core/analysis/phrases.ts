@@ -27,29 +27,38 @@ const WEIGHTS = {
 /** What a phrase of so many bars costs: four is the norm, two and eight are usual, odd numbers rarer. */
 const LENGTH_COST: readonly number[] = [9, 2.2, 0.7, 1.1, 0, 1.1, 1.2, 1.6, 1.3];
 
+/** No phrase is longer, in bars; a breath and a memory hold no more. */
+const LONGEST = 10;
+
 /** Cuts a tune into phrases by the best sum of signs and lengths. Every note belongs to one phrase. */
 export function phrasesOf(tune: Tune): readonly Phrase[] {
   const notes = soundingNotes(tune);
   if (notes.length === 0) return [];
   const strengths = cutStrengths(tune, notes);
   const spans = barSpans(tune);
-  const barOf = (note: number) => {
-    const sounding = notes[note];
-    const span = sounding && spans[sounding.bar];
-    return sounding && span ? sounding.bar + (sounding.start - span.start) / Math.max(1, span.length) : tune.bars.length;
-  };
-  const best: { score: number; from: number }[] = [{ score: 0, from: 0 }];
+  // Where each note stands, counted in bars; one more for the end of the tune.
+  const places = notes.map((note) => {
+    const span = spans[note.bar];
+    return note.bar + (span ? (note.start - span.start) / Math.max(1, span.length) : 0);
+  });
+  places.push(tune.bars.length);
+  const best: { readonly score: number; readonly from: number }[] = [{ score: 0, from: 0 }];
   for (let end = 1; end <= notes.length; end += 1) {
-    let choice = { score: -Infinity, from: end - 1 };
+    const endPlace = places[end] ?? 0;
+    let score = -Infinity;
+    let choice = end - 1;
     for (let from = end - 1; from >= 0; from -= 1) {
-      const bars = barOf(end) - barOf(from);
-      if (bars > 12 && from < end - 1) break;
-      const score = (best[from]?.score ?? -Infinity) + (strengths[end] ?? 0) - lengthCost(bars);
-      if (score > choice.score) choice = { score, from };
+      const bars = endPlace - (places[from] ?? 0);
+      if (bars > LONGEST && from < end - 1) break;
+      const sum = (best[from]?.score ?? -Infinity) - lengthCost(bars);
+      if (sum > score) {
+        score = sum;
+        choice = from;
+      }
       // A form mark may not lie inside a phrase.
       if ((strengths[from] ?? 0) >= WEIGHTS.formMark) break;
     }
-    best.push(choice);
+    best.push({ score: score + (strengths[end] ?? 0), from: choice });
   }
   const phrases: Phrase[] = [];
   for (let to = notes.length; to > 0;) {

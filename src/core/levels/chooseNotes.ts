@@ -1,4 +1,4 @@
-import { semitones } from '../pitch/pitch';
+import { semitones, staffPosition } from '../pitch/pitch';
 import type { SoundingNote } from '../score/sounding';
 import type { Slot } from './slots';
 
@@ -6,10 +6,11 @@ import type { Slot } from './slots';
 export type SlotChoice = number | 'hold' | 'rest';
 
 /**
- * How far a line may fall behind the best one before it is given up, in the weights of `noteWeight`: four notes or more, which
- * no line makes good again. Without a limit every line that once fell silent would be carried to the end.
+ * How far a line may fall behind the best one before it is given up, in the weights of `noteWeight`. Two lines differ in what
+ * they may still strike by the few notes between the ones they struck last, so a lag of several notes is never made good;
+ * without a limit every line that once fell silent would be carried to the end.
  */
-const GIVEN_UP = 12;
+const GIVEN_UP = 7;
 
 /**
  * Costs of a thinned melody, against the weights of `noteWeight` for what it keeps. Open to argument; the order matters
@@ -133,7 +134,7 @@ function strikeGain(notes: readonly SoundingNote[], weights: readonly number[], 
   const isAdjacent = last === k - 1;
   if (interval === 0 && !isAdjacent) gain -= COSTS.stammer;
   if (!isAdjacent) {
-    const steps = Math.abs(note.pitch.octave * 7 + 'CDEFGAB'.indexOf(note.pitch.step) - (before.pitch.octave * 7 + 'CDEFGAB'.indexOf(before.pitch.step)));
+    const steps = Math.abs(staffPosition(note.pitch) - staffPosition(before.pitch));
     gain -= COSTS.leapBeyondFifth * Math.max(0, steps - 4);
     const arrival = neighbour ? semitones(note.pitch) - semitones(neighbour.pitch) : 0;
     if (arrival * interval < 0) gain -= COSTS.contour;

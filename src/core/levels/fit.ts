@@ -81,10 +81,10 @@ export function fit(tune: Tune, instrument: Instrument, level: Level, phrases: r
 }
 
 /** Events of a tune that a level of an instrument cannot reach, in the octaves that suit the tune best. */
-export function eventsOutOfReach(tune: Tune, instrument: Instrument, level: Level): ReadonlySet<string> {
+export function eventsOutOfReach(tune: Tune, instrument: Instrument, level: Level, phrases: readonly Phrase[]): ReadonlySet<string> {
   const notes = soundingNotes(tune);
   const range = instrument.range[level];
-  const { best, byNote } = octavesFor(notes, phrasesOf(tune), instrument, range);
+  const { best, byNote } = octavesFor(notes, phrases, instrument, range);
   return new Set(notes.flatMap((note, index) =>
     (outsideBy(byOctaves(transpose(note.pitch, instrument.transposition), byNote[index] ?? best), range) === 0 ? [] : [note.first.id])));
 }
@@ -93,16 +93,23 @@ const SHIFTS = [0, 1, -1, 2, -2, 3, -3, 4, -4] as const;
 
 function octavesFor(notes: readonly SoundingNote[], phrases: readonly Phrase[], instrument: Instrument, range: WrittenRange): { readonly best: number; readonly byNote: readonly number[] } {
   const heights = notes.map(({ pitch }) => transpose(pitch, instrument.transposition));
-  const best = SHIFTS.reduce<number>((least, next) => (octaveCost(heights, range, next) < octaveCost(heights, range, least) ? next : least), 0);
+  const numbers = heights.map(semitones);
+  const costs = SHIFTS.map((shift) => octaveCost(numbers, range, shift));
+  const best = SHIFTS[costs.indexOf(Math.min(...costs))] ?? 0;
   const shifts = phraseShifts(phrases.map(({ from, to }) => heights.slice(from, to)), range, best);
   return { best, byNote: phrases.flatMap(({ from, to }, index) => Array<number>(to - from).fill(shifts[index] ?? best)) };
 }
 
-function octaveCost(heights: readonly Pitch[], range: WrittenRange, shift: number): number {
-  const numbers = heights.map((pitch) => semitones(pitch) + 12 * shift);
-  const [low, high] = [semitones(range.low), semitones(range.high)];
-  const outside = numbers.reduce((sum, height) => sum + Math.max(0, low - height) + Math.max(0, height - high), 0);
-  const middle = numbers.length === 0 ? 0 : (Math.min(...numbers) + Math.max(...numbers) - low - high) / 2;
+/** @param heights written semitones, before the shift */
+function octaveCost(heights: readonly number[], range: WrittenRange, shift: number): number {
+  const [low, high] = [semitones(range.low) - 12 * shift, semitones(range.high) - 12 * shift];
+  let [outside, lowest, highest] = [0, Infinity, -Infinity];
+  for (const height of heights) {
+    outside += Math.max(0, low - height) + Math.max(0, height - high);
+    lowest = Math.min(lowest, height);
+    highest = Math.max(highest, height);
+  }
+  const middle = heights.length === 0 ? 0 : (lowest + highest - low - high) / 2;
   return COSTS.outside * outside + COSTS.offCentre * Math.abs(middle) + COSTS.octave * Math.abs(shift);
 }
 

@@ -49,7 +49,9 @@ export interface PartRequest {
 export function partFor(tune: Tune, { level, instrument, key = tune.key, perMinute }: PartRequest): { readonly value: Part; readonly changes: readonly Change[] } {
   if (key.mode !== tune.key.mode) throw new RangeError(`a tune in ${tune.key.mode} cannot be put in ${key.mode}`);
   const keyed: Tune = { ...tune, ...inKey(tune, readableKey(key)) };
-  const shaped = LEVEL_DEFAULTS[level].melody === 'thinned' ? thin(keyed, eventsOutOfReach(keyed, instrument, level)) : { tune: keyed, phrases: phrasesOf(keyed), changes: [], fidelity: 100 };
+  const phrases = phrasesOf(keyed);
+  const shaped = LEVEL_DEFAULTS[level].melody === 'thinned'
+    ? thin(keyed, phrases, eventsOutOfReach(keyed, instrument, level, phrases)) : { tune: keyed, phrases, changes: [], fidelity: 100 };
   const written = readableInterval(keyed.key, instrument.transposition);
   const fitted = fit(shaped.tune, instrument, level, shaped.phrases);
   const onPage = transposeBars(fitted.tune, instrument.transposition);

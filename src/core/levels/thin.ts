@@ -1,5 +1,5 @@
 import { phrasesOf, type Phrase } from '../analysis/phrases';
-import { pitchClassOf } from '../pitch/pitch';
+import { pitchClassOf, staffPosition } from '../pitch/pitch';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../score/sounding';
 import { barNumbers, isNote, type Bar, type Note, type ScoreEvent, type Tune } from '../score/tune';
 import { beatNumberAt } from '../time/meter';
@@ -32,9 +32,8 @@ interface Run {
  * Bars in which nothing had to change come back as they were.
  * @param outOfReach events whose pitch the player does not have; others are chosen in their place where the tune allows it
  */
-export function thin(tune: Tune, outOfReach: ReadonlySet<string> = new Set()): Thinned {
+export function thin(tune: Tune, phrases: readonly Phrase[] = phrasesOf(tune), outOfReach: ReadonlySet<string> = new Set()): Thinned {
   const notes = soundingNotes(tune);
-  const phrases = phrasesOf(tune);
   const weights = noteWeights(tune, notes, phrases);
   const slots = slotsOf(tune);
   const mustKeep = new Set([0, ...phrases.map(({ to }) => to - 1)]);
@@ -259,7 +258,7 @@ function fidelity(notes: readonly SoundingNote[], weights: readonly number[], ke
   for (let k = 1; k < order.length; k += 1) {
     const [from, to] = [order[k - 1] ?? 0, order[k] ?? 0];
     // Notes stay in order and keep their pitch, so the direction agrees unless a turning point between them was lost.
-    const between = notes.slice(from, to + 1).map(({ pitch }) => pitch.octave * 7 + 'CDEFGAB'.indexOf(pitch.step));
+    const between = notes.slice(from, to + 1).map(({ pitch }) => staffPosition(pitch));
     const low = Math.min(between[0] ?? 0, between.at(-1) ?? 0);
     const high = Math.max(between[0] ?? 0, between.at(-1) ?? 0);
     if (between.every((height) => height >= low && height <= high)) agreeing += 1;
