@@ -12,6 +12,7 @@ const dev = process.argv.includes('--dev');
 const folder = resolve(process.env.REED_DATA ?? inProject('.data'));
 const stateFile = join(folder, 'running.json');
 
+const wanted = portWanted();
 mkdirSync(folder, { recursive: true });
 const before = existsSync(stateFile) ? readState() : undefined;
 if (before?.pid && isAlive(before.pid) && commandLine(before.pid).includes('start.mjs')) {
@@ -38,7 +39,7 @@ if (prepared.status !== 0) {
   process.stderr.write(`${prepared.output}\nThe database could not be brought up to date.\n`);
   await end(1);
 }
-const port = await freePort(portWanted());
+const port = await freePort(wanted);
 remember();
 if (database) watchDatabase();
 await serve();

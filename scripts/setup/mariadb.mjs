@@ -33,7 +33,10 @@ export async function startMariaDb(folder, firstPort) {
   const init = join(folder, 'access.sql');
   writeFileSync(init, accessSql(passwords), { mode: 0o600 });
   const port = await freePort(firstPort);
-  const socketFolder = mkdtempSync(join(tmpdir(), 'reed-'));
+  // A socket's path may have 107 bytes at most; a deep checkout gets one elsewhere.
+  const ownFolder = join(folder, 'run');
+  const socketFolder = ownFolder.length < 90 ? ownFolder : mkdtempSync(join(tmpdir(), 'reed-'));
+  mkdirSync(socketFolder, { recursive: true, mode: 0o700 });
   const log = join(folder, 'mariadb.log');
   const server = startProcess(findProgram('mariadbd'), [
     '--no-defaults', `--datadir=${data}`, `--socket=${join(socketFolder, 'db.sock')}`, `--port=${port}`, '--bind-address=127.0.0.1', `--init-file=${init}`,

@@ -11,6 +11,12 @@ export function pool(): Knex {
   return (holder.reedHookPool ??= connect(url));
 }
 
+/** Ends the pool, so that a script can end; nothing happens where there is none. */
+export async function closePool(): Promise<void> {
+  await holder.reedHookPool?.destroy();
+  delete holder.reedHookPool;
+}
+
 /** Until there are accounts, everybody works in this studio. */
 export const ONLY_STUDIO = 'net-loft';
 

@@ -8,7 +8,7 @@ import { migrate } from '../db/migrate';
 import { ensureStudio } from '../db/studioRepository';
 import { addWork } from '../db/tuneRepository';
 import { DEMO_STUDIO_NAME, DEMO_TUNES, type DemoTune } from '../demo/studio';
-import { currentStudio, pool } from './database';
+import { closePool, currentStudio, pool } from './database';
 
 /** Brings the database up to date and, the first time, puts the demo tunes on the shelf. Run by the start command. */
 async function prepare(): Promise<void> {
@@ -34,6 +34,10 @@ function demoWork(demo: DemoTune): Work {
 
 try {
   await prepare();
+} catch (error) {
+  // Run by a script: one line says what is wrong, the trace would only hide it.
+  process.stderr.write(`${error instanceof Error ? error.message.slice(0, 500) : String(error)}\n`);
+  process.exitCode = 1;
 } finally {
-  await pool().destroy();
+  await closePool();
 }
