@@ -185,7 +185,11 @@ function runsOf(text: string, font: TextFont): readonly { readonly font: string;
 }
 
 function measure(document: PDFKit.PDFDocument, text: string, { font, size }: TextStyle): number {
-  return runsOf(text, font).reduce((sum, run) => sum + document.font(run.font).fontSize(size).widthOfString(run.text), 0);
+  return runsOf(text, font).reduce((sum, run) => sum + document.font(run.font).fontSize(sizeOf(run.font, size)).widthOfString(run.text), 0);
+}
+
+function sizeOf(font: string, size: number): number {
+  return font === 'music' ? size * 1.5 : size;
 }
 
 /** One line of text from a baseline; too long a one is cut with an ellipsis. */
@@ -194,9 +198,9 @@ function drawText(document: PDFKit.PDFDocument, text: string, x: number, baselin
   while (measure(document, shown, style) > most && shown.length > 1) shown = `${[...shown.replace(/…$/, '')].slice(0, -1).join('')}…`;
   let at = x;
   for (const run of runsOf(shown, style.font)) {
-    // The music font's signs sit on a staff line; beside letters they stand a third of an em higher.
-    const raised = run.font === 'music' ? baseline - style.size * 0.3 : baseline;
-    document.font(run.font).fontSize(style.size).fillColor(style.colour ?? 'black').text(run.text, at, raised, { lineBreak: false, baseline: 'alphabetic' });
+    // The music font's signs hang about their line, and are drawn for a staff: beside letters they stand higher and larger.
+    const raised = run.font === 'music' ? baseline - style.size * 0.34 : baseline;
+    document.font(run.font).fontSize(sizeOf(run.font, style.size)).fillColor(style.colour ?? 'black').text(run.text, at, raised, { lineBreak: false, baseline: 'alphabetic' });
     at += document.widthOfString(run.text);
   }
 }

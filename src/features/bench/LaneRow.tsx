@@ -5,8 +5,8 @@ import { LEVELS } from '../../core/instruments/instrument';
 import type { EngravedRow } from '../../engrave/engraver';
 import type { LaneId, LaneInfo } from '../../engrave/lanes';
 import type { Line } from '../../engrave/lines';
+import { BeatSign } from '../../ui/BeatSign';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
-import { tempoText } from '../tempoText';
 import type { Selection } from './benchStore';
 
 /** Room at the left of a row for the names of its lanes, CSS pixels. */
@@ -87,7 +87,7 @@ function LaneName({ info, isFirstRow }: { readonly info: LaneInfo; readonly isFi
       <div className="min-w-0">
         <div className={`truncate font-semibold ${level ? LANE_TEXT[level] : 'text-ink'}`}>{level ? LEVEL_NAMES[level] : 'Tune'}</div>
         <div className="truncate text-[12px] text-ink-soft" title={level ? info.instrument : undefined}>{level ? info.instrument : info.keyName}</div>
-        {isFirstRow && <div className="truncate text-[12px] text-ink-soft">{level ? `${info.keyName} · ` : ''}{tempoText(info.tempo)}</div>}
+        {isFirstRow && <div className="truncate text-[12px] text-ink-soft">{level ? `${info.keyName} · ` : ''}<BeatSign beat={info.tempo.beat} /> = {info.tempo.perMinute}</div>}
       </div>
     </div>
   );

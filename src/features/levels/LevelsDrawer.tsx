@@ -8,12 +8,12 @@ import { TEMPO_LIMITS, levelTempo } from '../../core/levels/recipe';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/work';
 import { nameKey, printKey } from '../../core/pitch/key';
 import type { LaneInfo } from '../../engrave/lanes';
+import { BeatSign } from '../../ui/BeatSign';
 import { Choice } from '../../ui/Choice';
 import { TextInput } from '../../ui/Field';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { Selection } from '../bench/benchStore';
 import { keyOf, keyOptions } from '../keyOptions';
-import { beatText } from '../tempoText';
 
 interface Props {
   readonly work: Work;
@@ -70,7 +70,7 @@ function Recipe({ work, level, info, selection, numbers, onChange, onSelect, onF
       <p className="leading-8">
         <Choice look="word" label={`${LEVEL_NAMES[level]}: instrument`} value={recipe.instrument} options={INSTRUMENT_OPTIONS} onChange={(instrument) => set('instrument', { instrument })} />, sounding in{' '}
         <Choice look="word" label={`${LEVEL_NAMES[level]}: concert key`} value={printKey(key)} options={keyOptions(work.tune.key.mode, [key])} onChange={(value) => set('key', { key: keyOf(value) })} />
-        {', '}<span className="whitespace-nowrap">{beatText(tempo.beat)} ={' '}
+        {', '}<span className="whitespace-nowrap"><BeatSign beat={tempo.beat} /> ={' '}
         <TextInput label={`${LEVEL_NAMES[level]}: beats a minute`} value={String(tempo.perMinute)} maxLength={4} onCommit={setTempo} className="min-h-6 w-9 rounded-t border-b-2 leading-5 border-cane bg-transparent px-0.5 font-semibold tabular-nums hover:bg-cane-pale" />.</span>
       </p>
       {tempoProblem && <p role="alert" className="text-[12.5px] text-warn">{tempoProblem}</p>}
@@ -118,10 +118,20 @@ function Changes({ info, level, selection, numbers, onSelect }: { readonly info:
       {isAtBar && <p className="mt-1 text-[13px] text-ink-soft">{info.barTexts[bar]}</p>}
       {shown.length === 0 && outside.length === 0 && <p className="mt-1 text-ink-soft">{isAtBar ? 'This bar is as in the tune.' : 'Nothing: every bar is as in the tune.'}</p>}
       <ul className="mt-1">
-        {shown.map((change, index) => (
-          <li key={index} className="border-t border-line py-1.5 first:border-t-0">
-            {!isAtBar && <button type="button" onClick={() => { setShowAll(false); onSelect({ lane: level, bar: change.barIndex }); }} className="mr-1.5 min-h-6 font-semibold text-cane underline underline-offset-2">Bar {change.bar}</button>}
-            {change.what} <span className="text-ink-soft">({change.why})</span>
+        {isAtBar && shown.map((change, index) => (
+          <li key={index} className="py-1">{change.what} <span className="text-ink-soft">({change.why})</span></li>
+        ))}
+        {!isAtBar && reasonsOf(shown).map(({ why, changes }) => (
+          <li key={why} className="mt-2">
+            <p className="text-[13px] text-ink-soft">{why[0]?.toUpperCase()}{why.slice(1)}:</p>
+            <ul>
+              {changes.map((change, index) => (
+                <li key={index} className="border-t border-line py-1 first:border-t-0">
+                  <button type="button" onClick={() => { setShowAll(false); onSelect({ lane: level, bar: change.barIndex }); }} className="mr-1.5 min-h-6 font-semibold text-cane underline underline-offset-2">Bar {change.bar}</button>
+                  {change.what}
+                </li>
+              ))}
+            </ul>
           </li>
         ))}
         {outside.map((note, index) => (
@@ -132,6 +142,11 @@ function Changes({ info, level, selection, numbers, onSelect }: { readonly info:
       </ul>
     </section>
   );
+}
+
+/** Changes under their reasons: a reason is said once, however many bars it has. */
+function reasonsOf(changes: LaneInfo['changes']): readonly { readonly why: string; readonly changes: LaneInfo['changes'] }[] {
+  return [...new Set(changes.map(({ why }) => why))].map((why) => ({ why, changes: changes.filter((change) => change.why === why) }));
 }
 
 function Files({ level, onFile }: { readonly level: Level; readonly onFile: Props['onFile'] }) {
