@@ -21,7 +21,7 @@ export function proxy(request: NextRequest): NextResponse {
     "default-src 'self'",
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic' 'wasm-unsafe-eval'${isDevelopment ? " 'unsafe-eval'" : ''}`,
     // Style elements need the nonce; style attributes carry positions only, and cannot load anything under this policy.
-    `style-src-elem 'self' 'nonce-${nonce}'${isDevelopment ? " 'unsafe-inline'" : ''}`,
+    isDevelopment ? "style-src-elem 'self' 'unsafe-inline'" : `style-src-elem 'self' 'nonce-${nonce}'`,
     "style-src-attr 'unsafe-inline'",
     "img-src 'self' data:", "font-src 'self'", "connect-src 'self'", "worker-src 'self'",
     "object-src 'none'", "base-uri 'none'", "form-action 'self'", "frame-ancestors 'none'",
