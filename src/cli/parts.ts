@@ -1,3 +1,4 @@
+import { CAUSES, lineDifficulty } from '../core/analysis/difficulty';
 import { fileSlug } from '../core/formats/fileSlug';
 import { writeMxl } from '../core/formats/musicxml/mxl';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
@@ -52,10 +53,17 @@ export async function parts(words: readonly string[]): Promise<unknown> {
     file: files[index]?.path, instrument: instrument.id, level,
     concertKey: printKey(value.concertKey), writtenKey: printKey(value.writtenKey), tempo: value.tempo.perMinute, bars: value.bars.length,
     lowest: value.lowest ? printPitch(value.lowest) : null, highest: value.highest ? printPitch(value.highest) : null,
-    octave: value.octaves, fidelity: value.fidelity,
+    octave: value.octaves, difficulty: difficultyOf(value), fidelity: value.fidelity,
     changes: changes.map((change) => ({ bar: change.bar, ...describeChange(change, value.written) })),
     outOfRange: value.outside.map(({ bar, pitch }) => ({ bar, pitch: printPitch(pitch) })),
   }));
+}
+
+/** Two decimals: more would claim more than a rule of thumb knows. */
+function difficultyOf(part: Part) {
+  const { total, causes } = lineDifficulty(part.difficulty);
+  const rounded = (value: number) => Math.round(value * 100) / 100;
+  return { total: rounded(total), factors: Object.fromEntries(CAUSES.map((cause) => [cause, rounded(causes[cause])])) };
 }
 
 /** The engraver is loaded for PDF alone: it takes a second that the other formats need not wait. */

@@ -1,3 +1,4 @@
+import { barDifficulties, type Difficulty } from '../analysis/difficulty';
 import { phrasesOf } from '../analysis/phrases';
 import { toSounding, type Instrument, type Level } from '../instruments/instrument';
 import type { Interval } from '../pitch/interval';
@@ -34,6 +35,8 @@ export interface Part {
   readonly highest?: Pitch;
   readonly outside: readonly NoteOutside[];
   readonly fidelity: number;
+  /** For each bar as it is read; see `lineDifficulty` for the whole. */
+  readonly difficulty: readonly Difficulty[];
 }
 
 export interface PartRequest {
@@ -57,13 +60,16 @@ export function partFor(tune: Tune, { level, instrument, key = tune.key, perMinu
   const onPage = transposeBars(fitted.tune, instrument.transposition);
   const plain = level === 'beginner' ? withoutDoubles(fitted.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
   const extremes = extremesOf(plain.bars);
+  const tempo = levelTempo(tune, level, perMinute);
+  const bars = closed(plain.bars);
   return {
     value: {
       level, instrument, title: tune.title,
       ...(tune.composer && { composer: tune.composer }),
-      concertKey: keyed.key, writtenKey: onPage.key, meter: tune.meter, tempo: levelTempo(tune, level, perMinute),
-      bars: closed(plain.bars), soundingBars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
+      concertKey: keyed.key, writtenKey: onPage.key, meter: tune.meter, tempo,
+      bars, soundingBars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
       written, octaves: fitted.octaves, ...extremes, outside: fitted.outside, fidelity: shaped.fidelity,
+      difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
     },
     changes: [...shaped.changes, ...fitted.changes, ...plain.changes].toSorted((a, b) => a.barIndex - b.barIndex),
   };
