@@ -1,7 +1,9 @@
 import { resolve } from 'node:path';
+import { writeAbc } from '../core/formats/abc/writeAbc';
 import { writeJson } from '../core/formats/json/readJson';
 import { writeMxl } from '../core/formats/musicxml/mxl';
 import { tuneStaff, writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
+import { formatProblemText } from '../core/formats/problem';
 import { soundingNotes } from '../core/score/sounding';
 import type { Tune } from '../core/score/tune';
 import { noMoreThan, parseArguments, required, UsageError } from './arguments';
@@ -15,14 +17,28 @@ export function convert(words: readonly string[]): unknown {
   const output = required(given, 1, 'OUTPUT');
   const write = writerFor(output);
   const { tune, warnings } = readInput(input);
-  writeAll([{ path: resolve(output), data: write(tune) }]);
-  return { input, output, bars: tune.bars.length, notes: soundingNotes(tune).length, warnings };
+  const written = write(tune);
+  writeAll([{ path: resolve(output), data: written.data }]);
+  return { input, output, bars: tune.bars.length, notes: soundingNotes(tune).length, warnings: [...warnings, ...written.warnings] };
 }
 
-function writerFor(output: string): (tune: Tune) => string | Uint8Array {
+interface Written {
+  readonly data: string | Uint8Array;
+  readonly warnings: readonly string[];
+}
+
+function writerFor(output: string): (tune: Tune) => Written {
   const name = output.toLowerCase();
-  if (name.endsWith('.reed.json')) return writeJson;
-  if (name.endsWith('.musicxml') || name.endsWith('.xml')) return (tune) => writeMusicXml(tuneStaff(tune));
-  if (name.endsWith('.mxl')) return (tune) => writeMxl(writeMusicXml(tuneStaff(tune)));
-  throw new UsageError(`OUTPUT ${output} has no known ending: use .musicxml, .xml, .mxl or .reed.json`);
+  const whole = (data: string | Uint8Array): Written => ({ data, warnings: [] });
+  if (name.endsWith('.reed.json')) return (tune) => whole(writeJson(tune));
+  if (name.endsWith('.musicxml') || name.endsWith('.xml')) return (tune) => whole(writeMusicXml(tuneStaff(tune)));
+  if (name.endsWith('.mxl')) return (tune) => whole(writeMxl(writeMusicXml(tuneStaff(tune))));
+  if (name.endsWith('.abc')) return (tune) => abcOf(tune, output);
+  throw new UsageError(`OUTPUT ${output} has no known ending: use .abc, .musicxml, .xml, .mxl or .reed.json`);
+}
+
+function abcOf(tune: Tune, output: string): Written {
+  const written = writeAbc(tune);
+  if (!written.ok) throw new UsageError(`OUTPUT ${output}: ${written.problems.map(formatProblemText).join('; ')}`);
+  return { data: written.text, warnings: written.warnings.map(formatProblemText) };
 }

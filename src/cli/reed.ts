@@ -6,7 +6,7 @@ import { parts } from './parts';
 const HELP = `reed: arrange tunes from the command line
 
   reed instruments [ID]
-  reed convert INPUT OUTPUT           .abc .musicxml .xml .mxl .reed.json in; .musicxml .xml .mxl .reed.json out
+  reed convert INPUT OUTPUT           from and to .abc .musicxml .xml .mxl .reed.json
   reed parts INPUT --for ID[,ID…] --level beginner|intermediate|advanced|all
              [--key KEY] [--tempo BPM] [--format musicxml|mxl|pdf|json] [--out DIR]
 

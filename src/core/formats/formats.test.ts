@@ -7,6 +7,7 @@ import { isNote, type Tune } from '../score/tune';
 import { soundingNotes } from '../score/sounding';
 import { TICKS_PER_QUARTER } from '../time/ticks';
 import { readAbc } from './abc/readAbc';
+import { writeAbc } from './abc/writeAbc';
 import { readJson, writeJson } from './json/readJson';
 import { fileSlug } from './fileSlug';
 import { openMxl, writeMxl } from './musicxml/mxl';
@@ -32,6 +33,23 @@ test('a tune survives MusicXML, compressed MusicXML and JSON unchanged', () => {
     expect(packed.ok && new TextDecoder().decode(packed.bytes)).toBe(xml);
     expect(opened(readJson(writeJson(tune)))).toEqual(tune);
   }), { numRuns: 150 });
+});
+
+test('a tune survives ABC but for its rights, which are named', () => {
+  fc.assert(fc.property(anyTune, (tune) => {
+    const written = writeAbc(tune);
+    if (!written.ok) throw new Error(JSON.stringify(written.problems));
+    expect(written.warnings.map(formatProblemText)).toEqual(['The format cannot hold the rights status "own"']);
+    expect(opened(readAbc(written.text))).toEqual({ ...tune, rights: 'unknown' });
+  }), { numRuns: 150 });
+});
+
+test('words, marks, slurs, sections and signs of comment survive ABC', () => {
+  const source = abc('P:A\n"Bbm"!trill!B2 .c2 !>!d2 !fermata!e2 | (ef) {/g}a2 !breath!b4- | b4 z4 |1 !D.C.alfine!g8 :|2 g8 |] [M:3/4] uA2 vB2 c2 |]\nw: one_ two-three 50\\% *', 'C:a % b\nM:4/4\nL:1/8\nQ:"Fast" 3/8=70\nK:Bbm');
+  const tune = opened(source);
+  const written = writeAbc(tune);
+  expect(written.ok && opened(readAbc(written.text))).toEqual(tune);
+  expect(tune.bars[0]?.events.flatMap((event) => (isNote(event) && event.lyric ? [event.lyric.text] : []))).toEqual(['one', 'two', 'three']);
 });
 
 describe('ABC', () => {

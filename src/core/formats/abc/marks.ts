@@ -26,7 +26,7 @@ export const NAMED_MARKS: Readonly<Record<string, AbcMark>> = {
   trill: ornament('trill'), turn: ornament('turn'), roll: ornament('roll'), mordent: ornament('mordent'), lowermordent: ornament('mordent'),
   uppermordent: ornament('inverted-mordent'), pralltriller: ornament('inverted-mordent'),
   fermata: { kind: 'fermata' },
-  ppp: dynamic('ppp'), pp: dynamic('pp'), p: dynamic('p'), mp: dynamic('mp'), mf: dynamic('mf'), f: dynamic('f'), ff: dynamic('ff'), fff: dynamic('fff'), sfz: dynamic('sfz'),
+  ppp: dynamic('ppp'), pp: dynamic('pp'), p: dynamic('p'), mp: dynamic('mp'), mf: dynamic('mf'), f: dynamic('f'), ff: dynamic('ff'), fff: dynamic('fff'), sfz: dynamic('sfz'), fp: dynamic('fp'),
   segno: jump('segno'), coda: jump('coda'), fine: jump('fine'), 'D.C.': jump('dc'), 'D.S.': jump('ds'), dacapo: jump('dc'), dacoda: jump('to-coda'),
   'D.C.alfine': jump('dc-al-fine'), 'D.C.alcoda': jump('dc-al-coda'), 'D.S.alfine': jump('ds-al-fine'), 'D.S.alcoda': jump('ds-al-coda'),
 };

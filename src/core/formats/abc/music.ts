@@ -35,7 +35,7 @@ const NOTE = /(\^{1,2}|_{1,2}|=)?([A-Ga-g])([,']*)(\d*)(\/*)(\d*)/y;
 const NOTE_BEGINS = 'ABCDEFGabcdefg^_=';
 const REST = /[zx](\d*)(\/*)(\d*)/y;
 const LONG_REST = /[ZX](\d*)/y;
-const BARLINE = /:*\|[\]|]*:*|\[\||::/y;
+const BARLINE = /:*\|[\]|]*:*|\[\|[\]|]*:*|::/y;
 const ENDING = /\[?\s*(\d+(?:[,-]\d+)*)/y;
 const TUPLET = /\((\d+)(?::(\d*))?(?::(\d*))?/y;
 const GRACES = /\{(\/?)([^}]*)\}/y;

@@ -84,7 +84,7 @@ function readHeader(lines: readonly NumberedLine[], warnings: FormatProblem[], p
       continue;
     }
     const name = field[1] ?? '';
-    const value = (field[2] ?? '').trim();
+    const value = (field[2] ?? '').trim().replaceAll('\\%', '%');
     const wrong = (right: string) => problems.push({ code: 'unreadable-field', place: { line: line.number }, found: line.text.trim(), right });
     switch (name) {
       case 'X': break;

@@ -41,10 +41,11 @@ export function readMeasures(measures: readonly XmlElement[], warnings: FormatPr
   const found = measures.map((measure, index) => reader.measure(measure, index));
   const counts = new Map<string, number>();
   for (const { voice, event } of found.flatMap(({ placed }) => placed)) {
-    if (event.pitch) counts.set(voice, (counts.get(voice) ?? 0) + 1);
+    counts.set(voice, (counts.get(voice) ?? 0) + (event.pitch ? 1 : 0));
   }
-  const chosen = [...counts].reduce<readonly [string, number]>((best, next) => (next[1] > best[1] ? next : best), ['1', 0])[0];
-  if (counts.size > 1) warnings.push({ code: 'other-voices', place: {}, found: `${counts.size} voices`, right: `the one with most notes (voice ${chosen.split('/')[0]}) was taken` });
+  const chosen = [...counts].reduce<readonly [string, number]>((best, next) => (next[1] > best[1] ? next : best), ['1/1', -1])[0];
+  const sounding = [...counts.values()].filter((notes) => notes > 0).length;
+  if (sounding > 1) warnings.push({ code: 'other-voices', place: {}, found: `${sounding} voices`, right: `the one with most notes (voice ${chosen.split('/')[0]}) was taken` });
   return {
     bars: found.map((measure) => toRawBar(measure, chosen)),
     ...(reader.tempo && { tempo: reader.tempo }),

@@ -242,7 +242,7 @@ function music(context: PartContext, bar: Bar, index: number, meter: Meter): str
     return item;
   }), meter);
   const before = staff.bars[index - 1]?.events.at(-1);
-  const isWholeBarRest = isOneRest(bar, meter);
+  const isWholeBarRest = isOneRest(bar, meter, context.options);
   if (isWholeBarRest) {
     const id = context.options.forEngraver ? ` id="${staff.id}:${bar.events[0]?.id ?? bar.id}"` : '';
     return harmonies(context, bar, 0, Infinity) + `<note${id}><rest measure="yes"/><duration>${duration(context, barLength(bar, meter))}</duration><voice>1</voice></note>`;
@@ -261,11 +261,17 @@ function music(context: PartContext, bar: Bar, index: number, meter: Meter): str
   }).join('');
 }
 
-/** Whether a full bar rests in the one way a bar's rest is written; other rests in it were meant as they stand. */
-function isOneRest(bar: Bar, meter: Meter): boolean {
+/**
+ * Whether a full bar rests in the one way a bar's rest is written; other rests in it were meant as they stand.
+ * In a file that is the way it is read back; on the page also any other usual spelling.
+ */
+function isOneRest(bar: Bar, meter: Meter, options: WriteOptions): boolean {
   if (bar.partial !== undefined || bar.events.some((event) => isNote(event) || event.tuplet || event.fermata)) return false;
-  const usual = spellRestLength(0, barLength(bar, meter), meter);
-  return usual.length === bar.events.length && usual.every((length, k) => length === bar.events[k]?.length);
+  const full = barLength(bar, meter);
+  const spelled = spellRestLength(0, full, meter);
+  const readBack = valueOfTicks(full) ? [full] : spelled;
+  const isAs = (usual: readonly Ticks[]) => usual.length === bar.events.length && usual.every((length, k) => length === bar.events[k]?.length);
+  return isAs(readBack) || (options.forEngraver === true && isAs(spelled));
 }
 
 function harmonies(context: PartContext, bar: Bar, from: Ticks, to: Ticks): string {
