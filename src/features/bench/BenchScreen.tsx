@@ -139,7 +139,7 @@ export function BenchScreen({ id, version, work: firstWork, step: firstStep, pai
           <main ref={lanesRef} aria-label="Lanes" className="print-plain min-w-0 flex-1 overflow-y-auto bg-paper">
             {engraving.lines.map((line, index) => (
               <LaneRow
-                key={line.from} line={line} row={engraving.rows.get(index)} infos={engraving.infos} numbers={engraving.numbers} onSelect={onSelect} onKey={onBarKey}
+                key={line.from} line={line} row={engraving.rows.get(index)} width={width} infos={engraving.infos} numbers={engraving.numbers} onSelect={onSelect} onKey={onBarKey}
                 selection={selection && selection.bar >= line.from && selection.bar < line.to ? selection : undefined}
                 tabStop={tabStop.bar >= line.from && tabStop.bar < line.to ? tabStop : undefined}
               />

@@ -19,6 +19,8 @@ interface Props {
   readonly row: EngravedRow | undefined;
   readonly infos: readonly LaneInfo[];
   readonly numbers: readonly number[];
+  /** Width that the music takes now; until it is drawn anew for it, a row is shown smaller, and its names with it. */
+  readonly width: number;
   readonly selection: Selection | undefined;
   /** The bar that Tab reaches, when it lies in this row. */
   readonly tabStop: Selection | undefined;
@@ -27,7 +29,7 @@ interface Props {
 }
 
 /** One row: the lanes' names, their picture, and over each bar a button that opens it. */
-export const LaneRow = memo(function LaneRow({ line, row, infos, numbers, selection, tabStop, onSelect, onKey }: Props) {
+export const LaneRow = memo(function LaneRow({ line, row, infos, numbers, width, selection, tabStop, onSelect, onKey }: Props) {
   const first = numbers[line.from] ?? 0;
   const last = numbers[line.to - 1] ?? first;
   if (!row) {
@@ -36,12 +38,13 @@ export const LaneRow = memo(function LaneRow({ line, row, infos, numbers, select
   const { geometry } = row;
   const percent = (value: number, whole: number) => `${(100 * value) / whole}%`;
   const reach = laneReach(geometry.staves, geometry.height);
+  const shrunk = Math.min(1, width / geometry.width);
   return (
     <section aria-label={`Bars ${first} to ${last}`} className="music-row border-b border-line pt-1 pb-2">
       <div className="relative flex pr-4">
         <div className="relative shrink-0" style={{ width: LABEL_WIDTH }}>
           {infos.map((info, lane) => (
-            <div key={info.id} className="absolute right-2 left-3 -translate-y-1/2" style={{ top: percent(((geometry.staves[lane]?.top ?? 0) + (geometry.staves[lane]?.bottom ?? 0)) / 2, geometry.height) }}>
+            <div key={info.id} className="absolute right-2 left-3 origin-left" style={{ top: percent(((geometry.staves[lane]?.top ?? 0) + (geometry.staves[lane]?.bottom ?? 0)) / 2, geometry.height), transform: `translateY(-50%) scale(${shrunk})` }}>
               <LaneName info={info} isFirstRow={line.from === 0} />
             </div>
           ))}
