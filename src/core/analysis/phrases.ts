@@ -13,7 +13,7 @@ export interface Phrase {
  * usual frame (common to texts on form, e.g. W. Caplin, Classical Form, 1998, ch. 1–3). Negative numbers are costs.
  */
 const WEIGHTS = {
-  restOfABeat: 1.2,
+  restOfABeat: 2,
   shortRest: 0.5,
   longNote: 0.9,
   ratherLongNote: 0.4,

@@ -1,0 +1,120 @@
+import { readAbc } from '../../core/formats/abc/readAbc';
+import { withDetails, type Work } from '../../core/levels/work';
+import { Autosave, backupOf } from './autosave';
+import { createBenchStore } from './benchStore';
+
+const read = readAbc('X:1\nT:First\nM:4/4\nL:1/4\nK:C\nCDEF|\n');
+if (!read.ok) throw new Error('the tune of this test is broken');
+const work: Work = { tune: read.tune, recipes: {} };
+const titled = (title: string) => withDetails(work, { title });
+
+interface Sent { readonly version: number; readonly title: string }
+
+/** A server that answers as it is told, and remembers what it was sent. */
+function serverThat(...answers: readonly (() => Response)[]) {
+  const sent: Sent[] = [];
+  let next = 0;
+  globalThis.fetch = (_: unknown, init?: RequestInit) => {
+    const body = JSON.parse(String(init?.body)) as { version: number; work: Work };
+    sent.push({ version: body.version, title: body.work.tune.title });
+    const answer = answers[Math.min(next, answers.length - 1)];
+    next += 1;
+    return Promise.resolve().then(() => answer?.() ?? new Response(null, { status: 500 }));
+  };
+  return sent;
+}
+const saved = (version: number) => () => Response.json({ version });
+const gone = () => { throw new TypeError('fetch failed'); };
+const away = () => Response.json({ messages: ['The database does not answer.'] }, { status: 503 });
+
+let stored: Map<string, string>;
+beforeEach(() => {
+  jest.useFakeTimers();
+  stored = new Map();
+  Object.defineProperty(globalThis, 'localStorage', { configurable: true, value: {
+    getItem: (name: string) => stored.get(name) ?? null, setItem: (name: string, text: string) => stored.set(name, text), removeItem: (name: string) => stored.delete(name),
+  } });
+});
+afterEach(() => jest.useRealTimers());
+
+const wait = (milliseconds: number) => jest.advanceTimersByTimeAsync(milliseconds);
+
+test('changes close together go out as one save, on top of the version before', async () => {
+  const sent = serverThat(saved(2), saved(3));
+  const store = createBenchStore(work, 'written');
+  const saver = new Autosave('a', 1, store);
+  store.getState().change('Title', titled('One'));
+  store.getState().change('Title', titled('Two'));
+  await wait(600);
+  expect([sent, store.getState().save]).toEqual([[{ version: 1, title: 'Two' }], { kind: 'saved' }]);
+  store.getState().change('Title', titled('Three'));
+  await wait(600);
+  expect(sent.at(-1)).toEqual({ version: 2, title: 'Three' });
+  saver.stop();
+});
+
+test('while the server is away it says so, keeps a copy in the browser, and saves when it is back', async () => {
+  const sent = serverThat(gone, away, saved(2));
+  const store = createBenchStore(work, 'written');
+  const saver = new Autosave('a', 1, store);
+  store.getState().change('Title', titled('Kept'));
+  await wait(600);
+  expect(store.getState().save).toEqual({ kind: 'waiting', message: 'The program does not answer.' });
+  expect(backupOf('a')?.work.tune.title).toBe('Kept');
+  await wait(1_100);
+  expect(store.getState().save).toEqual({ kind: 'waiting', message: 'The database does not answer.' });
+  await wait(2_000);
+  expect([store.getState().save, backupOf('a'), sent.length]).toEqual([{ kind: 'saved' }, undefined, 3]);
+  saver.stop();
+});
+
+test('a stale save stops saving until somebody decides; each decision does what it says', async () => {
+  const theirs = titled('Theirs');
+  const sent = serverThat(() => Response.json({ version: 5, work: theirs }, { status: 409 }), saved(6));
+  const store = createBenchStore(work, 'written');
+  const saver = new Autosave('a', 1, store);
+  store.getState().change('Title', titled('Mine'));
+  await wait(600);
+  expect(store.getState().save).toEqual({ kind: 'conflict', version: 5, theirs });
+  store.getState().change('Title', titled('Mine still'));
+  await wait(5_000);
+  expect(sent).toHaveLength(1);
+  saver.overwrite(5);
+  await wait(100);
+  expect([sent.at(-1), store.getState().save]).toEqual([{ version: 5, title: 'Mine still' }, { kind: 'saved' }]);
+  saver.adopt(7, theirs);
+  expect([store.getState().work, store.getState().past, backupOf('a')]).toEqual([theirs, [], undefined]);
+  saver.stop();
+});
+
+test('what the server will not take is said, and the work stays', async () => {
+  serverThat(() => Response.json({ messages: ['bar 1 holds 5 quarters'] }, { status: 422 }));
+  const store = createBenchStore(work, 'written');
+  const saver = new Autosave('a', 1, store);
+  store.getState().change('Title', titled('Odd'));
+  expect(await saver.flush()).toBe(false);
+  expect([store.getState().save, store.getState().work.tune.title, backupOf('a')?.version]).toEqual([{ kind: 'refused', message: 'bar 1 holds 5 quarters' }, 'Odd', 1]);
+  saver.stop();
+});
+
+test('undo and redo walk the history by name; a change that changes nothing leaves no step', () => {
+  const store = createBenchStore(work, 'written');
+  const state = () => store.getState();
+  state().change('Title', titled('One'));
+  state().change('Title again', titled('One'));
+  state().change('Composer', withDetails(titled('One'), { composer: 'Somebody' }));
+  expect(state().past.map(({ name }) => name)).toEqual(['Title', 'Composer']);
+  state().undo();
+  state().undo();
+  state().undo();
+  expect([state().work, state().future.map(({ name }) => name)]).toEqual([work, ['Title', 'Composer']]);
+  state().redo();
+  expect([state().work.tune.title, state().future.length]).toEqual(['One', 1]);
+  state().change('Source note', withDetails(state().work, { source: 'a barn' }));
+  expect(state().future).toEqual([]);
+});
+
+test('a backup that is no backup is none', () => {
+  stored.set('reed-hook:unsaved:a', '{');
+  expect(backupOf('a')).toBeUndefined();
+});
