@@ -1,5 +1,4 @@
-import type { ChordKind, ChordSymbol } from '../../harmony/chordSymbol';
-import { kindText } from '../../harmony/chordSymbol';
+import { kindText, parseChord, type ChordKind, type ChordSymbol } from '../../harmony/chordSymbol';
 
 type Plain = Omit<ChordKind, 'alterations' | 'added' | 'omitted' | 'altered'>;
 
@@ -79,7 +78,8 @@ export function harmonyKind(chord: Extract<ChordSymbol, { kind: 'chord' }>): Har
 export function kindOfHarmony(kind: string, text: string | undefined, degrees: readonly HarmonyDegree[]): ChordKind | undefined {
   const plain = KINDS.find(([name]) => name === kind)?.[1];
   if (!plain) return undefined;
-  if (kind === 'dominant' && text !== undefined && /^7?alt$/.test(text)) return { ...plain, altered: true, alterations: [], added: [], omitted: [] };
+  const printed = text === undefined ? undefined : kindAsPrinted(kind, text, degrees);
+  if (printed) return printed;
   let quality: ChordKind = { ...plain, alterations: [], added: [], omitted: [] };
   for (const { value, alter, type } of degrees) {
     const next = withDegree(quality, value, alter, type);
@@ -91,6 +91,15 @@ export function kindOfHarmony(kind: string, text: string | undefined, degrees: r
     alterations: quality.alterations.toSorted((a, b) => a.degree - b.degree || a.alter - b.alter),
     added: quality.added.toSorted((a, b) => a - b),
   };
+}
+
+/** What is printed after the root says more than kind and degrees (`7alt`, `mmaj9`); it is believed where it agrees with them. */
+function kindAsPrinted(kind: string, text: string, degrees: readonly HarmonyDegree[]): ChordKind | undefined {
+  const parsed = parseChord(`C${text}`);
+  if (!parsed.ok || parsed.value.kind !== 'chord' || parsed.value.bass) return undefined;
+  const said = harmonyKind(parsed.value);
+  const order = (list: readonly HarmonyDegree[]) => list.map(({ value, alter, type }) => `${value}/${alter}/${type}`).toSorted().join(' ');
+  return said.kind === kind && order(said.degrees) === order(degrees) ? parsed.value.quality : undefined;
 }
 
 function withDegree(quality: ChordKind, value: number, alter: number, type: HarmonyDegree['type']): ChordKind | undefined {
