@@ -3,7 +3,7 @@ import { enableLog, enableLogToBuffer, LOG_ERROR, VerovioToolkit } from 'verovio
 import { writeMusicXml, type Staff } from '../core/formats/musicxml/writeMusicXml';
 import type { Line } from './lines';
 import { readGeometry, type RowGeometry } from './geometry';
-import { withOpenTies } from './openTies';
+import { withOpenEnds } from './openEnds';
 
 /** One line of lanes as a picture: SVG with a `viewBox` in CSS pixels, to be scaled to the width it was drawn for. */
 export interface EngravedRow {
@@ -72,7 +72,7 @@ export class Engraver {
     this.spacings.set(name, spacing);
     if (this.spacings.size > MOST_SPACINGS) this.spacings.delete(this.spacings.keys().next().value ?? '');
     const picture = withWidth(svg, Math.max(width, pictureWidth(svg)), 1 + SPACING.near);
-    return { from: line.from, to: line.to, svg: withOpenTies(plainSvg(picture), staves, line), geometry: readGeometry(picture, staves.length) };
+    return { from: line.from, to: line.to, svg: withOpenEnds(plainSvg(picture), staves, line), geometry: readGeometry(picture, staves.length) };
   }
 
   /** A whole part as one tall picture, broken into systems where the score says so; sizes in a tenth of a millimetre. */

@@ -69,6 +69,12 @@ test('a tie over the end of a row is drawn on both sides of it', () => {
   expect(ties(row(0, 2))).toBe(1);
 });
 
+test('so is a slur', () => {
+  const lane = tuneLane('tune', tuneOf('D2 F2 (A4 | d4 f4 | e4 d4) | (D4 E4) |'));
+  const slurs = (from: number, to: number) => engraver.row({ staves: [lane], line: { from, to }, width: 500, staffSpace: 7, seed: from + 1 }).svg.match(/<path class="slur"/g)?.length ?? 0;
+  expect([slurs(0, 1), slurs(0, 2), slurs(2, 3), slurs(3, 4), slurs(0, 4)]).toEqual([1, 1, 1, 0, 0]);
+});
+
 test('a row fills its width; one that is too short for it keeps its size and ends early', () => {
   const lane = tuneLane('tune', tuneOf('D2 F2 A2 d2 | B4 A4 | c2 e2 g2 e2 | d8 |'));
   const row = (from: number, to: number, width: number) => engraver.row({ staves: [lane], line: { from, to }, width, staffSpace: 7, seed: 1 }).geometry;
