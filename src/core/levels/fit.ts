@@ -97,7 +97,14 @@ function octavesFor(notes: readonly SoundingNote[], phrases: readonly Phrase[], 
   const costs = SHIFTS.map((shift) => octaveCost(numbers, range, shift));
   const best = SHIFTS[costs.indexOf(Math.min(...costs))] ?? 0;
   const shifts = phraseShifts(phrases.map(({ from, to }) => heights.slice(from, to)), range, best);
-  return { best, byNote: phrases.flatMap(({ from, to }, index) => Array<number>(to - from).fill(shifts[index] ?? best)) };
+  const byNote = phrases.flatMap(({ from, to }, index) => Array<number>(to - from).fill(shifts[index] ?? best));
+  return { best: mostUsed(byNote, best), byNote };
+}
+
+/** The octave that most notes are in: what a phrase is said to be higher or lower than. */
+function mostUsed(shifts: readonly number[], usual: number): number {
+  const count = (shift: number) => shifts.filter((other) => other === shift).length;
+  return [...new Set(shifts)].reduce((most, next) => (count(next) > count(most) ? next : most), shifts[0] ?? usual);
 }
 
 /** @param heights written semitones, before the shift */
