@@ -118,7 +118,7 @@ test('two people on one tune: the stale save is refused, says so, and both are k
   await expect(sheet).toBeHidden();
   await expect(other.getByLabel('Composer')).toHaveValue('First');
   await other.goto('/?search=my+version');
-  await expect(other.getByRole('link', { name: 'Sluice Gate (my version)' })).toBeVisible();
+  await expect(other.getByRole('link', { name: 'Sluice Gate (my version)' }).first()).toBeVisible();
 });
 
 test('while the database is away the bench says so, keeps the work over a reload, and saves when it is back', async ({ page }) => {

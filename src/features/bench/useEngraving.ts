@@ -26,16 +26,23 @@ interface Wanted {
  */
 export function useEngraving(initial: Engraving, wanted: Wanted, nearBar: () => number): Engraving {
   const [engraving, setEngraving] = useState(initial);
-  const door = useRef<Remote<EngravingDoor>>(undefined);
+  const door = useRef<Promise<Remote<EngravingDoor>>>(undefined);
   const near = useRef(nearBar);
   useEffect(() => { near.current = nearBar; }, [nearBar]);
 
   useEffect(() => {
-    const worker = new Worker(new URL('./engraving.worker.ts', import.meta.url), { type: 'module' });
-    door.current = wrap<EngravingDoor>(worker);
+    let worker: Worker | undefined;
+    let isOpen = true;
+    // The engraving library is large. It is fetched once the server's music is on screen, not while that is being painted.
+    door.current = afterFirstFrame().then(() => {
+      worker = new Worker(new URL('./engraving.worker.ts', import.meta.url), { type: 'module' });
+      if (!isOpen) worker.terminate();
+      return wrap<EngravingDoor>(worker);
+    });
     return () => {
+      isOpen = false;
       door.current = undefined;
-      worker.terminate();
+      worker?.terminate();
     };
   }, []);
 
@@ -51,11 +58,15 @@ export function useEngraving(initial: Engraving, wanted: Wanted, nearBar: () => 
       // A row of an older request is still the right picture when its bars are; the newest draws over it soon.
       setEngraving((before) => (sameLine(before.lines[index], row) ? { ...before, rows: new Map(before.rows).set(index, row) } : before));
     };
-    void door.current?.draw(request, proxy(onLanes), proxy(onRow));
+    void door.current?.then((open) => (isNewest ? open.draw(request, proxy(onLanes), proxy(onRow)) : undefined));
     return () => { isNewest = false; };
   }, [work, view, width, staffSpace]);
 
   return engraving;
+}
+
+function afterFirstFrame(): Promise<void> {
+  return new Promise((done) => requestAnimationFrame(() => setTimeout(done, 0)));
 }
 
 function sameLine(line: { readonly from: number; readonly to: number } | undefined, row: EngravedRow): boolean {
