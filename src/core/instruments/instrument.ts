@@ -1,4 +1,4 @@
-import { opposite, UNISON, type Interval } from '../pitch/interval';
+import { opposite, type Interval } from '../pitch/interval';
 import { semitones, type Pitch } from '../pitch/pitch';
 import type { Clef } from '../score/clef';
 
@@ -38,10 +38,6 @@ export interface Instrument {
 /** Added to a written pitch to get the sounding one. */
 export function toSounding(instrument: Instrument): Interval {
   return opposite(instrument.transposition);
-}
-
-export function readsConcert(instrument: Instrument): boolean {
-  return instrument.transposition.chromatic === UNISON.chromatic;
 }
 
 /** Semitones by which a written pitch lies outside a range: negative below, positive above, 0 within. */

@@ -9,7 +9,7 @@ import { barNumbers, mapNotes, type Bar, type Tempo, type Tune } from '../score/
 import type { Meter } from '../time/meter';
 import type { Change } from './change';
 import { eventsOutOfReach, extremesOf, fit, type NoteOutside } from './fit';
-import { inKey, readableKey, transposeBars } from './inKey';
+import { inKey, transposeBars } from './inKey';
 import { LEVEL_DEFAULTS, levelTempo } from './recipe';
 import { thin } from './thin';
 
@@ -51,7 +51,7 @@ export interface PartRequest {
 /** The part of one level for one instrument, with a word for everything that is not as in the tune. */
 export function partFor(tune: Tune, { level, instrument, key = tune.key, perMinute }: PartRequest): { readonly value: Part; readonly changes: readonly Change[] } {
   if (key.mode !== tune.key.mode) throw new RangeError(`a tune in ${tune.key.mode} cannot be put in ${key.mode}`);
-  const keyed: Tune = { ...tune, ...inKey(tune, readableKey(key)) };
+  const keyed: Tune = { ...tune, ...inKey(tune, key) };
   const phrases = phrasesOf(keyed);
   const shaped = LEVEL_DEFAULTS[level].melody === 'thinned'
     ? thin(keyed, phrases, eventsOutOfReach(keyed, instrument, level, phrases)) : { tune: keyed, phrases, changes: [], fidelity: 100 };

@@ -39,10 +39,6 @@ export function transposeKey(key: Key, interval: Interval): Key {
   return { tonic: transposeClass(key.tonic, interval), mode: key.mode };
 }
 
-export function sameKey(a: Key, b: Key): boolean {
-  return a.mode === b.mode && a.tonic.step === b.tonic.step && a.tonic.alter === b.tonic.alter;
-}
-
 /** The alteration that a signature gives a letter: with two flats, B and E are −1. */
 export function alterInSignature(step: PitchClass['step'], signature: number): number {
   const place = fifthsOf({ step, alter: 0 });

@@ -67,10 +67,6 @@ export function samePitch(a: Pitch, b: Pitch): boolean {
   return a.step === b.step && a.alter === b.alter && a.octave === b.octave;
 }
 
-export function samePitchClass(a: PitchClass, b: PitchClass): boolean {
-  return a.step === b.step && a.alter === b.alter;
-}
-
 export function pitchClassOf({ step, alter }: PitchClass): PitchClass {
   return { step, alter };
 }
