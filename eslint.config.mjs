@@ -26,12 +26,12 @@ const zodToo = {
 };
 
 /** The rooms of core, lowest first: each may import those before it. */
-const ROOMS = ['pitch', 'time', 'harmony', 'score', 'instruments', 'analysis', 'levels', 'formats'];
+const ROOMS = ['pitch', 'time', 'harmony', 'score', 'instruments', 'fingering', 'analysis', 'levels', 'keys', 'formats'];
 
 const rooms = ROOMS.map((room, index) => layer(
   [`src/core/${room}/**`],
   [...above, ...ROOMS.slice(index + 1).filter((later) => !(room === 'levels' && later === 'formats'))],
-  'core points one way: pitch, time ← harmony ← score ← instruments ← analysis ← levels, formats.',
+  'core points one way: pitch, time ← harmony ← score ← instruments ← fingering ← analysis ← levels ← keys, formats.',
   room === 'formats' ? zodToo : purePackages,
 ));
 

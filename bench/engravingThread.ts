@@ -6,6 +6,7 @@ import { Engraver } from '../src/engrave/engraver';
 export interface Asked {
   readonly work: Work;
   readonly nearBar: number;
+  readonly lanes?: 'all' | 'tune';
 }
 
 /** Milliseconds from the request's arrival: lanes computed, first row drawn, all drawn. */
@@ -23,9 +24,14 @@ parentPort?.on('message', (asked: Asked) => {
   let lanes = 0;
   let first = 0;
   let rows = 0;
-  const request = { ...asked, view: 'written', width: 800, staffSpace: 7 } as const;
+  const request = { ...asked, lanes: asked.lanes ?? 'all', view: 'written', width: 800, staffSpace: 7 } as const;
   void bench.draw(request, {
-    lanes: () => { lanes = performance.now() - start; },
+    lanes: (_, near) => {
+      lanes = performance.now() - start;
+      if (!near) return;
+      rows += 1;
+      first = lanes;
+    },
     row: () => {
       rows += 1;
       if (first === 0) first = performance.now() - start;

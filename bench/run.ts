@@ -8,6 +8,9 @@ import { parsePitch, printPitch, type Pitch } from '../src/core/pitch/pitch';
 import { transpose } from '../src/core/pitch/transpose';
 import type { Work } from '../src/core/levels/work';
 import { partOfLevel } from '../src/engrave/lanes';
+import { analysing, midiReading, musicXmlReading } from './formats';
+import { fingeringLines, rankingKeys } from './keys';
+import { keystroke } from './keystroke';
 import { firstMusic } from './firstMusic';
 import { longAbc } from './longTune';
 import type { Asked, Drawn } from './engravingThread';
@@ -101,13 +104,20 @@ async function engraving(): Promise<void> {
     for (const key of keys) await draw('trumpet-bb', key);
     const warm: Drawn[] = [];
     for (const key of keys) warm.push(await draw('clarinet-bb', key));
-    line(`  ${String(bars).padStart(4)} bars: row under the change ${median(warm.map(({ first }) => first)).toFixed(0)} ms (aim: 100), all ${warm[0]?.rows ?? 0} rows ${median(warm.map(({ all }) => all)).toFixed(0)} ms; shaping ${median(warm.map(({ lanes }) => lanes)).toFixed(0)} ms of it`);
+    line(`  ${String(bars).padStart(4)} bars: row under the change ${median(warm.map(({ first }) => first)).toFixed(0)} ms (aim: 100), all ${warm[0]?.rows ?? 0} rows ${median(warm.map(({ all }) => all)).toFixed(0)} ms`);
   }
   await thread.terminate();
 }
 
+const measuredTune = (bars: number) => tuneOf(longAbc(bars));
 shaping();
 abcReading();
+midiReading(line, time, measuredTune);
+musicXmlReading(line, time, measuredTune);
+analysing(line, time, measuredTune);
 transposing();
+rankingKeys(line, time, measuredTune);
+fingeringLines(line, time);
 await engraving();
 await firstMusic(line);
+await keystroke(line);

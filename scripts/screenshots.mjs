@@ -1,5 +1,5 @@
 // `npm run screenshots`: the main views at 1280 × 800 from the demo data, into docs/screenshots.
-import { mkdirSync, rmSync } from 'node:fs';
+import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { ensureBuild } from './setup/build.mjs';
 import { ensureMariaDbPackages, startMariaDb } from './setup/mariadb.mjs';
 import { ensureDebianPackages, ensureNpmPackages } from './setup/packages.mjs';
@@ -27,7 +27,29 @@ try {
   await database.stop();
 }
 
+/** A melody and its bass as played on a keyboard, the beats not quite even. */
+function eveningTake() {
+  const melody = [69, 73, 76, 74, 73, 69, 71, 68, 69, 71, 73, 74, 76, 73, 71, 69, 69, 73, 76, 78, 76, 73, 71, 68];
+  const uneven = (k) => ((k * 37) % 11) - 5;
+  const notes = [
+    ...melody.map((number, k) => ({ number, start: k * 480 + 3 * uneven(k), end: k * 480 + 420 })),
+    ...Array.from({ length: 8 }, (_, k) => ({ number: [45, 40, 45, 40, 45, 50, 40, 45][k], start: k * 1440 + Math.abs(uneven(k)), end: k * 1440 + 1380 })),
+  ].map((note) => ({ ...note, start: Math.max(0, note.start) }));
+  const events = notes.flatMap(({ number, start, end }) => [[start, 0x90, number, 80], [end, 0x80, number, 64]]).sort((a, b) => a[0] - b[0] || a[1] - b[1]);
+  const bytes = [];
+  let now = 0;
+  for (const [at, ...event] of events) {
+    const wait = at - now;
+    now = at;
+    bytes.push(...(wait > 127 ? [(wait >> 7) | 0x80, wait & 0x7f] : [wait]), ...event);
+  }
+  bytes.push(0, 0xff, 0x2f, 0);
+  const size = (value) => [value >>> 24, (value >> 16) & 255, (value >> 8) & 255, value & 255];
+  return Uint8Array.from([...Buffer.from('MThd'), 0, 0, 0, 6, 0, 0, 0, 1, 1, 0xe0, ...Buffer.from('MTrk'), ...size(bytes.length), ...bytes]);
+}
+
 async function takeAll(address) {
+  writeFileSync(inProject('.test-data', 'screenshots', 'evening-take.mid'), eveningTake());
   const { chromium } = await import('@playwright/test');
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
@@ -51,9 +73,37 @@ async function takeAll(address) {
   ].join('\n'));
   await page.getByText('D minor').waitFor();
   await take('bring-in');
+  // A take of our own, played a little unevenly: what was guessed of it is said.
+  await page.getByLabel('Paste it here, or drop a file').fill('');
+  await page.locator('input[type=file]').setInputFiles(inProject('.test-data', 'screenshots', 'evening-take.mid'));
+  await page.getByRole('region', { name: 'What to take' }).waitFor();
+  await take('bring-in-midi');
   await page.goto(`${address}/tunes/kelp-on-the-slipway/tune`);
   await page.locator('main [aria-busy="true"]').first().waitFor({ state: 'detached', timeout: 60_000 });
   await take('tune');
+  await page.waitForTimeout(5_000);
+  await page.getByRole('tab', { name: 'Made of' }).click();
+  await take('made-of');
+  await page.getByRole('tab', { name: 'Details' }).click();
+  await page.getByRole('button', { name: 'Write', exact: true }).click();
+  await page.locator('[data-caret]').waitFor();
+  await page.getByRole('button', { name: 'Chords over the bars' }).click();
+  await page.getByRole('button', { name: 'keys: a keyboard' }).click();
+  await page.locator('[data-writing-row="4"]').click({ position: { x: 330, y: 62 } });
+  for (let k = 0; k < 3; k += 1) await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('o');
+  await page.keyboard.press('ArrowRight');
+  await take('writing');
+  await page.getByRole('button', { name: 'keys: a keyboard' }).click();
+  await page.getByRole('button', { name: 'Chords over the bars' }).click();
+  await page.getByRole('tab', { name: 'As text' }).click();
+  await page.getByRole('textbox', { name: 'The tune as ABC text' }).waitFor();
+  await take('text');
+  await page.keyboard.press('Control+z');
+  await page.getByRole('contentinfo').getByText('saved', { exact: true }).waitFor();
+  await page.goto(`${address}/tunes/the-gannets-turn/by-ear`);
+  await page.getByRole('button', { name: 'Show the notes' }).nth(1).click();
+  await take('by-ear');
   await page.goto(`${address}/tunes/lamps-on-the-mole/levels`);
   await page.getByRole('button', { name: /^Beginner, bar 6:/ }).click();
   await take('levels');
@@ -61,5 +111,18 @@ async function takeAll(address) {
   await page.getByRole('button', { name: 'Concert' }).click();
   await page.getByRole('button', { name: /^Intermediate, bar 2:/ }).click();
   await take('levels-concert');
+  await page.goto(`${address}/tunes/lamps-on-the-mole/keys`);
+  await page.locator('[data-cell="0/6"]').focus();
+  await take('keys');
+  await page.goto(`${address}/tunes/kelp-on-the-slipway/levels`);
+  await page.getByRole('button', { name: 'Advanced', exact: true }).first().click();
+  await page.getByRole('combobox', { name: 'Advanced: finger marks' }).click();
+  await page.getByRole('option', { name: 'where something changes' }).click();
+  await page.getByRole('button', { name: /^Advanced, bar 1:/ }).click();
+  await take('fingers');
+  await page.goto(`${address}/groups`);
+  await take('groups');
+  await page.goto(`${address}/instruments/clarinet-bb`);
+  await take('chart');
   await browser.close();
 }

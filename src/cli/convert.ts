@@ -1,5 +1,6 @@
 import { resolve } from 'node:path';
 import { writeAbc } from '../core/formats/abc/writeAbc';
+import { writeMidi } from '../core/formats/midi/writeMidi';
 import { writeJson } from '../core/formats/json/readJson';
 import { writeMxl } from '../core/formats/musicxml/mxl';
 import { tuneStaff, writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
@@ -33,12 +34,13 @@ function writerFor(output: string): (tune: Tune) => Written {
   if (name.endsWith('.reed.json')) return (tune) => whole(writeJson(tune));
   if (name.endsWith('.musicxml') || name.endsWith('.xml')) return (tune) => whole(writeMusicXml(tuneStaff(tune)));
   if (name.endsWith('.mxl')) return (tune) => whole(writeMxl(writeMusicXml(tuneStaff(tune))));
-  if (name.endsWith('.abc')) return (tune) => abcOf(tune, output);
-  throw new UsageError(`OUTPUT ${output} has no known ending: use .abc, .musicxml, .xml, .mxl or .reed.json`);
-}
-
-function abcOf(tune: Tune, output: string): Written {
-  const written = writeAbc(tune);
-  if (!written.ok) throw new UsageError(`OUTPUT ${output}: ${written.problems.map(formatProblemText).join('; ')}`);
-  return { data: written.text, warnings: written.warnings.map(formatProblemText) };
+  if (name.endsWith('.abc')) return (tune) => {
+    const { text, warnings } = writeAbc(tune);
+    return { data: text, warnings: warnings.map(formatProblemText) };
+  };
+  if (/\.midi?$/.test(name)) return (tune) => {
+    const { data, warnings } = writeMidi(tune);
+    return { data, warnings: warnings.map(formatProblemText) };
+  };
+  throw new UsageError(`OUTPUT ${output} has no known ending: use .abc, .musicxml, .xml, .mxl, .mid or .reed.json`);
 }

@@ -1,12 +1,16 @@
 import { CAUSES, lineDifficulty } from '../core/analysis/difficulty';
+import { writeAbc } from '../core/formats/abc/writeAbc';
 import { fileSlug } from '../core/formats/fileSlug';
+import { writeMidi } from '../core/formats/midi/writeMidi';
+import { formatProblemText, type FormatProblem } from '../core/formats/problem';
 import { writeMxl } from '../core/formats/musicxml/mxl';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { writeJson } from '../core/formats/json/readJson';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import { describeChange } from '../core/levels/change';
 import { partFor, type Part } from '../core/levels/partFor';
-import { TEMPO_LIMITS } from '../core/levels/recipe';
+import { FINGER_SCHOOLS } from '../core/fingering/travel';
+import { TEMPO_LIMITS, usualMarks } from '../core/levels/recipe';
 import { keyProblemText, parseKey, printKey, type Key } from '../core/pitch/key';
 import { printPitch } from '../core/pitch/pitch';
 import { TUNE_SCHEMA, type Tune } from '../core/score/tune';
@@ -15,10 +19,10 @@ import { noMoreThan, parseArguments, required, UsageError, type Arguments } from
 import { inFolder, readInput, writeAll } from './files';
 import { knownInstrument } from './instruments';
 
-const FORMATS = ['musicxml', 'mxl', 'pdf', 'json'] as const;
+const FORMATS = ['musicxml', 'mxl', 'abc', 'midi', 'pdf', 'json'] as const;
 type PartFormat = (typeof FORMATS)[number];
 
-const ENDINGS: Readonly<Record<PartFormat, string>> = { musicxml: 'musicxml', mxl: 'mxl', pdf: 'pdf', json: 'reed.json' };
+const ENDINGS: Readonly<Record<PartFormat, string>> = { musicxml: 'musicxml', mxl: 'mxl', abc: 'abc', midi: 'mid', pdf: 'pdf', json: 'reed.json' };
 
 /** `reed parts INPUT --for ID[,ID…] --level LEVEL|all [--key KEY] [--tempo BPM] [--format …] [--out DIR]` */
 export async function parts(words: readonly string[]): Promise<unknown> {
@@ -31,7 +35,7 @@ export async function parts(words: readonly string[]): Promise<unknown> {
   const levels = levelsOf(given);
   const format = formatOf(given);
   const perMinute = tempoOf(given);
-  checkAids(given);
+  const aids = aidsOf(given);
   const folder = given.options.get('out') ?? '.';
   const keyText = given.options.get('key');
   if (keyText !== undefined) readKey(keyText);
@@ -39,7 +43,7 @@ export async function parts(words: readonly string[]): Promise<unknown> {
   const key = keyText === undefined ? undefined : keyFor(tune, keyText);
   warnings.forEach((warning) => process.stderr.write(`${warning}\n`));
   const made = players.flatMap((instrument) => levels.map((level) => ({
-    instrument, level, ...partFor(tune, { level, instrument, ...(key && { key }), ...(perMinute !== undefined && { perMinute }) }),
+    instrument, level, ...partFor(tune, { level, instrument, ...(key && { key }), ...(perMinute !== undefined && { perMinute }), fingers: { marks: aids === undefined ? usualMarks(instrument, level) : aids.includes('fingering') ? 'all' : 'none', school: FINGER_SCHOOLS[0], pins: new Map() } }),
   })));
   const toPdf = format === 'pdf' ? await pdfWriter() : undefined;
   const slug = fileSlug(tune.title);
@@ -77,10 +81,23 @@ function partFile(part: Part, tune: Tune, format: PartFormat): string | Uint8Arr
   switch (format) {
     case 'musicxml': return writeMusicXml(partScore(part, tune.rights));
     case 'mxl': return writeMxl(writeMusicXml(partScore(part, tune.rights)));
+    // What a player reads, as in the printed part.
+    case 'abc': return told(writeAbc({ ...tune, key: part.writtenKey, tempo: part.tempo, bars: part.bars }), ({ text }) => text);
+    case 'midi': return told(writeMidi(asSounding(part, tune)), ({ data }) => data);
     // Our own document is in concert pitch by definition: the part as it sounds.
-    case 'json': return writeJson({ ...tune, schema: TUNE_SCHEMA, key: part.concertKey, tempo: part.tempo, bars: part.soundingBars });
+    case 'json': return writeJson(asSounding(part, tune));
     case 'pdf': throw new Error('PDF has a writer of its own');
   }
+}
+
+function asSounding(part: Part, tune: Tune): Tune {
+  return { ...tune, schema: TUNE_SCHEMA, key: part.concertKey, tempo: part.tempo, bars: part.soundingBars };
+}
+
+/** What the format cannot hold is said on standard error. */
+function told<Written extends { readonly warnings: readonly FormatProblem[] }, Data>(written: Written, pick: (written: Written) => Data): Data {
+  written.warnings.forEach((warning) => process.stderr.write(`${formatProblemText(warning)}\n`));
+  return pick(written);
 }
 
 function levelsOf(given: Arguments): readonly Level[] {
@@ -107,9 +124,22 @@ function tempoOf(given: Arguments): number | undefined {
   return Math.round(tempo);
 }
 
-function checkAids(given: Arguments): void {
+const AIDS = ['fingering', 'names', 'degrees', 'syllables', 'counts', 'breaths', 'bowing'] as const;
+type Aid = (typeof AIDS)[number];
+/** Those that are printed so far. */
+const WRITTEN_AIDS: readonly Aid[] = ['fingering'];
+
+/** The aids asked for; `undefined` leaves them to the level. */
+function aidsOf(given: Arguments): readonly Aid[] | undefined {
   const text = given.options.get('aids');
-  if (text !== undefined && text !== 'none') throw new UsageError(`--aids ${text}: only "none" is written so far`);
+  if (text === undefined) return undefined;
+  if (text.trim() === 'none') return [];
+  return text.split(',').map((word) => {
+    const aid = AIDS.find((known) => known === word.trim());
+    if (!aid) throw new UsageError(`--aids ${word.trim() || text} is unknown: use ${AIDS.join(', ')} or none`);
+    if (!WRITTEN_AIDS.includes(aid)) throw new UsageError(`--aids ${aid} is not written yet: use ${WRITTEN_AIDS.join(', ')} or none`);
+    return aid;
+  });
 }
 
 function readKey(text: string): Key {

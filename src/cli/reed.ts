@@ -1,18 +1,26 @@
 import { UsageError } from './arguments';
+import { analyse } from './analyse';
 import { convert } from './convert';
+import { finger } from './finger';
 import { instruments } from './instruments';
+import { keys } from './keys';
 import { parts } from './parts';
 
 const HELP = `reed: arrange tunes from the command line
 
   reed instruments [ID]
-  reed convert INPUT OUTPUT           from and to .abc .musicxml .xml .mxl .reed.json
+  reed convert INPUT OUTPUT           from and to .abc .musicxml .xml .mxl .mid .reed.json
+  reed analyse INPUT                  key, scales, phrases, form, leaps, rhythms
+  reed keys INPUT --players ID:LEVEL[,ID:LEVEL…] [--recording KEY]
+                                      the twelve concert keys for these players, best first
+  reed finger INPUT --for ID [--school open|fourth|stay|lowest] [--pin BAR:BEAT:FINGER[,…]]
+                                      each note's fingering, shifts, crossings and cost
   reed parts INPUT --for ID[,ID…] --level beginner|intermediate|advanced|all
-             [--key KEY] [--tempo BPM] [--format musicxml|mxl|pdf|json] [--out DIR]
+             [--key KEY] [--tempo BPM] [--aids fingering|none] [--format musicxml|mxl|abc|midi|pdf|json] [--out DIR]
 
 Results are JSON on standard output. Exit status 2: the input or an argument is wrong, and why is on standard error.`;
 
-const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> = { instruments, convert, parts };
+const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> = { instruments, convert, analyse, keys, finger, parts };
 
 async function main(words: readonly string[]): Promise<number> {
   const [name, ...rest] = words;

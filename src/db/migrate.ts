@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import * as firstTables from './migrations/001-first-tables';
+import * as groups from './migrations/002-groups';
 
 interface Migration {
   readonly up: (knex: Knex) => Promise<void>;
@@ -9,6 +10,7 @@ interface Migration {
 /** In order; names are kept in the database, so none is ever renamed. */
 const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '001-first-tables': firstTables,
+  '002-groups': groups,
 };
 
 /** Brings the database to the newest shape. Safe to call at every start and from several processes (Knex locks). */

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 
-export type StudioTable = 'studios' | 'tunes' | 'recipes' | 'revisions';
+export type StudioTable = 'studios' | 'tunes' | 'recipes' | 'revisions' | 'player_groups' | 'own_instruments';
 
 /**
  * The one door to the tables: every query made here belongs to one studio, in reading and in writing.

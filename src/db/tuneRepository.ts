@@ -3,6 +3,7 @@ import type { Work } from '../core/levels/work';
 import { nameKey } from '../core/pitch/key';
 import { countedBars, type Rights, type Tune } from '../core/score/tune';
 import { printMeter } from '../core/time/meter';
+import { parsedDocument } from './documents';
 import type { StudioDatabase } from './studioDatabase';
 
 /** Documents as they lie in the database: not yet checked. */
@@ -49,17 +50,12 @@ export async function shelf(database: StudioDatabase, search = ''): Promise<read
 export async function findWork(database: StudioDatabase, id: string): Promise<StoredWork | undefined> {
   const row = (await database.from('tunes').where('tune_id', id).whereNull('removed_at').first('document', 'version')) as { document: unknown; version: number } | undefined;
   if (!row) return undefined;
-  return { tune: parsed(row.document), recipes: await recipesOf(database, id), version: row.version };
+  return { tune: parsedDocument(row.document), recipes: await recipesOf(database, id), version: row.version };
 }
 
 async function recipesOf(database: StudioDatabase, id: string): Promise<StoredWork['recipes']> {
   const rows = (await database.from('recipes').where('tune_id', id).select('level', 'document')) as { level: Level; document: unknown }[];
-  return Object.fromEntries(rows.map(({ level, document }) => [level, parsed(document)]));
-}
-
-/** MariaDB's JSON is text with a check; the driver hands it out as it lies. */
-function parsed(document: unknown): unknown {
-  return typeof document === 'string' ? (JSON.parse(document) as unknown) : document;
+  return Object.fromEntries(rows.map(({ level, document }) => [level, parsedDocument(document)]));
 }
 
 export async function addWork(database: StudioDatabase, id: string, work: Work, now: Date): Promise<void> {
@@ -82,7 +78,7 @@ export async function saveWork(database: StudioDatabase, id: string, startedFrom
     if (!row) return { kind: 'missing' };
     if (row.version !== startedFrom) {
       await inside.insert('revisions', revision(id, startedFrom, 'refused', work, now));
-      return { kind: 'stale', current: { tune: parsed(row.document), recipes: await recipesOf(inside, id), version: row.version } };
+      return { kind: 'stale', current: { tune: parsedDocument(row.document), recipes: await recipesOf(inside, id), version: row.version } };
     }
     const version = row.version + 1;
     await inside.from('tunes').where('tune_id', id).update({ ...columnsOf(work.tune), version, updated_at: now });

@@ -97,3 +97,41 @@ K:Bb
 `,
   },
 ];
+
+export interface DemoPlayer {
+  readonly name: string;
+  readonly instrument: string;
+  readonly level: Level;
+  /** Written notes, as typed into the table. */
+  readonly high?: string;
+  readonly known?: string;
+  readonly marks?: 'all' | 'change' | 'none';
+}
+
+/** Two rooms of the made-up studio; nobody in them is real. */
+export const DEMO_GROUPS: readonly { readonly name: string; readonly players: readonly DemoPlayer[] }[] = [
+  {
+    name: 'Thursday room',
+    players: [
+      { name: 'Pell', instrument: 'clarinet-bb', level: 'beginner', high: 'A4' },
+      { name: 'Oda', instrument: 'flute', level: 'beginner' },
+      { name: 'Bram', instrument: 'violin', level: 'beginner', marks: 'change' },
+      { name: 'Wick', instrument: 'recorder-descant', level: 'beginner', known: 'G4 A4 B4 C5 D5' },
+      { name: 'Sefa', instrument: 'cello', level: 'intermediate' },
+      { name: 'Juno', instrument: 'alto-sax', level: 'intermediate' },
+      { name: 'Tamsin', instrument: 'guitar', level: 'intermediate' },
+      { name: 'Lorne', instrument: 'flute', level: 'advanced' },
+    ],
+  },
+  {
+    name: 'Saturday band',
+    players: [
+      { name: 'Ives', instrument: 'trumpet-bb', level: 'beginner', high: 'C5' },
+      { name: 'Maren', instrument: 'trombone', level: 'beginner' },
+      { name: 'Cob', instrument: 'euphonium-tc', level: 'intermediate' },
+      { name: 'Ulla', instrument: 'tenor-sax', level: 'intermediate' },
+      { name: 'Finch', instrument: 'bass-guitar', level: 'intermediate' },
+      { name: 'Dace', instrument: 'vibraphone', level: 'advanced' },
+    ],
+  },
+];

@@ -2,7 +2,7 @@ import type { Level } from '../core/instruments/instrument';
 import { recipesOf, type Work } from '../core/levels/work';
 import type { Tune } from '../core/score/tune';
 import { Engraver, type EngravedRow } from './engraver';
-import { lanesFor, markChanged, partOfLevel, type LaneInfo, type PartMaker, type PitchView } from './lanes';
+import { lanesFor, markChanged, partOfLevel, type LaneInfo, type LaneSet, type PartMaker, type PitchView } from './lanes';
 import type { Line } from './lines';
 
 export interface DrawRequest {
@@ -13,6 +13,7 @@ export interface DrawRequest {
   readonly staffSpace: number;
   /** Index of a bar; the row that holds it is drawn first, then those after it. */
   readonly nearBar: number;
+  readonly lanes: LaneSet;
 }
 
 /** What is known as soon as the parts are computed, before anything is drawn. */
@@ -30,8 +31,15 @@ export interface FirstPaint extends LanesDrawn {
   readonly rows: readonly EngravedRow[];
 }
 
+/** A row with its place among the rows. */
+export interface DrawnRow {
+  readonly index: number;
+  readonly row: EngravedRow;
+}
+
 export interface DrawSink {
-  readonly lanes: (lanes: LanesDrawn) => void;
+  /** Together with the row asked for, if its picture is another one: what is looked at changes in one go. */
+  readonly lanes: (lanes: LanesDrawn, first?: DrawnRow) => void;
   /** Called for each row whose picture is not the one last given for its place. */
   readonly row: (index: number, row: EngravedRow) => void;
 }
@@ -54,19 +62,25 @@ export class BenchEngraver {
   async draw(request: DrawRequest, sink: DrawSink): Promise<void> {
     const mine = (this.newest += 1);
     const work = { ...request.work, tune: this.sameTune(request.work.tune) };
-    const lanes = lanesFor(work, request.view, request.width, this.makePart);
-    sink.lanes({ infos: lanes.infos, lines: lanes.lines, numbers: lanes.numbers });
+    const lanes = lanesFor(work, request.view, request.width, this.makePart, request.lanes);
     for (const index of [...this.shown.keys()]) if (index >= lanes.lines.length) this.shown.delete(index);
     const first = Math.max(0, lanes.lines.findIndex(({ to }) => to > request.nearBar));
     const order = [...lanes.lines.keys()].toSorted((a, b) => priority(a, first) - priority(b, first));
-    for (const index of order) {
+    const changed = (index: number): EngravedRow | undefined => {
       const line = lanes.lines[index];
-      if (!line) continue;
+      if (!line) return undefined;
       const drawn = this.rowFor({ staves: lanes.staves, line, width: request.width, staffSpace: request.staffSpace, seed: index + 1 });
       const svg = markChanged(drawn.svg, lanes.changed);
-      if (this.shown.get(index) !== svg) {
-        this.shown.set(index, svg);
-        sink.row(index, { ...drawn, svg });
+      if (this.shown.get(index) === svg) return undefined;
+      this.shown.set(index, svg);
+      return { ...drawn, svg };
+    };
+    const near = changed(first);
+    sink.lanes({ infos: lanes.infos, lines: lanes.lines, numbers: lanes.numbers }, near && { index: first, row: near });
+    for (const index of order) {
+      const row = index === first ? undefined : changed(index);
+      if (row) {
+        sink.row(index, row);
         // Lets a newer request in: what it asks for is wanted sooner.
         await new Promise((done) => setTimeout(done, 0));
         if (mine !== this.newest) return;

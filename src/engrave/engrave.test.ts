@@ -16,7 +16,7 @@ beforeAll(async () => { engraver = await Engraver.start(); });
 async function draw(bench: BenchEngraver, request: Work, nearBar = 0) {
   const rows: { index: number; row: EngravedRow }[] = [];
   let numbers: readonly number[] = [];
-  await bench.draw({ work: request, view: 'written', width: 800, staffSpace: 7, nearBar }, { lanes: (lanes) => { numbers = lanes.numbers; }, row: (index, row) => rows.push({ index, row }) });
+  await bench.draw({ work: request, view: 'written', width: 800, staffSpace: 7, lanes: 'all', nearBar }, { lanes: (lanes, first) => { numbers = lanes.numbers; if (first) rows.push(first); }, row: (index, row) => rows.push({ index, row }) });
   return { rows, numbers };
 }
 

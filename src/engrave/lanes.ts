@@ -1,20 +1,23 @@
-import { instrumentById } from '../core/instruments/catalogue';
+import type { Difficulty } from '../core/analysis/difficulty';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import { describeChange, type Change } from '../core/levels/change';
 import { partFor, type Part } from '../core/levels/partFor';
+import { fingerWishes, instrumentOf } from '../core/levels/recipe';
 import { recipesOf, type Work } from '../core/levels/work';
 import type { Staff } from '../core/formats/musicxml/writeMusicXml';
 import { nameKey, type Key } from '../core/pitch/key';
 import { namePitchClass, printPitch } from '../core/pitch/pitch';
 import { accidentalsFor } from '../core/score/accidentals';
-import { barNumbers, isNote, type Bar, type EventId, type Tempo, type Tune } from '../core/score/tune';
+import { barNumbers, hasSecondPart, isNote, secondPartBars, type Bar, type EventId, type Tempo, type Tune } from '../core/score/tune';
 import { nameValue, notatedTicks, valueOfTicks } from '../core/time/noteValue';
 import { barWidths, goodLineStarts, planLines, type Line } from './lines';
 import { laneStaff, tuneLane } from './staves';
 
 /** Whose pitch is on screen. */
 export type PitchView = 'written' | 'sounding';
-export type LaneId = 'tune' | Level;
+export type LaneId = 'tune' | 'second' | Level;
+/** All lanes, or the tune (and its second part) alone: while it is written, the levels wait. */
+export type LaneSet = 'all' | 'tune';
 
 export interface LaneChange {
   readonly barIndex: number;
@@ -34,7 +37,9 @@ export interface LaneInfo {
   readonly tempo: Tempo;
   readonly changes: readonly LaneChange[];
   /** Notes that the level does not have yet. */
-  readonly outside: readonly { readonly barIndex: number; readonly bar: number; readonly pitch: string }[];
+  readonly outside: readonly { readonly event: EventId; readonly barIndex: number; readonly bar: number; readonly pitch: string }[];
+  /** How hard each bar is, and why; none for the tune. */
+  readonly difficulty: readonly Difficulty[];
   readonly range: string;
   readonly octaves: number;
   readonly fidelity: number;
@@ -62,9 +67,11 @@ export type PartMaker = (tune: Tune, level: Level, recipes: Work['recipes']) => 
 /** The part of a level as its recipe says. */
 export const partOfLevel: PartMaker = (tune, level, recipes) => {
   const recipe = recipesOf({ recipes })[level];
-  const instrument = instrumentById(recipe.instrument);
-  if (!instrument) throw new RangeError(`no instrument ${recipe.instrument}`);
-  return partFor(tune, { level, instrument, ...(recipe.key && { key: recipe.key }), ...(recipe.perMinute !== undefined && { perMinute: recipe.perMinute }) });
+  const instrument = instrumentOf(recipe);
+  return partFor(tune, {
+    level, instrument, ...(recipe.key && { key: recipe.key }), ...(recipe.perMinute !== undefined && { perMinute: recipe.perMinute }), ...(recipe.remedies && { remedies: recipe.remedies }),
+    fingers: fingerWishes(recipe, level),
+  });
 };
 
 /** What follows from a tune or part alone, with the view it was made for. A part that did not change is not read again. */
@@ -91,16 +98,17 @@ function laneOf(source: Tune | Part, view: PitchView, make: () => Omit<Lane, 'vi
  * Computes tune and parts as lanes and breaks them into rows for a width.
  * @param makePart lets a caller keep parts whose level did not change
  */
-export function lanesFor({ tune, recipes }: Work, view: PitchView, width: number, makePart: PartMaker = partOfLevel): Lanes {
+export function lanesFor({ tune, recipes }: Work, view: PitchView, width: number, makePart: PartMaker = partOfLevel, set: LaneSet = 'all'): Lanes {
   const tuneAlone = laneOf(tune, 'sounding', () => ({ staff: tuneLane('tune', tune), info: tuneInfo(tune), changed: [] }));
-  const parts = LEVELS.map((level) => {
+  const second = hasSecondPart(tune) ? [secondLane(tune)] : [];
+  const parts = (set === 'all' ? LEVELS : []).map((level) => {
     const { value, changes } = makePart(tune, level, recipes);
     return laneOf(value, view, () => ({
       staff: laneStaff(level, value, view), info: partInfo(level, value, changes, view),
       changed: changes.flatMap(({ events }) => events.map((event) => `${level}:${event}`)),
     }));
   });
-  const lanes = [tuneAlone, ...parts];
+  const lanes = [tuneAlone, ...second, ...parts];
   const staves = lanes.map(({ staff }) => staff);
   const room = Math.max(3, (width - ROW_HEAD_PIXELS) / PIXELS_PER_QUARTER);
   return {
@@ -109,10 +117,23 @@ export function lanesFor({ tune, recipes }: Work, view: PitchView, width: number
   };
 }
 
+const secondsMade = new WeakMap<Tune, Lane>();
+
+/** The second part as a lane; it sounds as the tune does, in any view. */
+function secondLane(tune: Tune): Lane {
+  const known = secondsMade.get(tune);
+  if (known) return known;
+  const bars = secondPartBars(tune.bars).map(({ section: _, tempos: _tempos, jumps: _jumps, ...bar }) => ({ ...bar, chords: [] }));
+  const staff = tuneLane('second', { ...tune, bars });
+  const lane: Lane = { view: 'sounding', staff: { ...staff, accidentals: accidentalsFor(staff) }, info: { ...tuneInfo(tune), id: 'second', barTexts: bars.map(barText) }, changed: [] };
+  secondsMade.set(tune, lane);
+  return lane;
+}
+
 function tuneInfo(tune: Tune): LaneInfo {
   const key = nameKey(tune.key);
   return {
-    id: 'tune', instrument: '', keyName: key, concertKey: key, writtenKey: key, tempo: tune.tempo, changes: [], outside: [], range: '', octaves: 0, fidelity: 100,
+    id: 'tune', instrument: '', keyName: key, concertKey: key, writtenKey: key, tempo: tune.tempo, changes: [], outside: [], difficulty: [], range: '', octaves: 0, fidelity: 100,
     barTexts: tune.bars.map(barText),
   };
 }
@@ -124,7 +145,8 @@ function partInfo(level: Level, part: Part, changes: readonly Change[], view: Pi
     id: level, instrument: part.instrument.name, keyName: name(view === 'written' ? part.writtenKey : part.concertKey),
     concertKey: name(part.concertKey), writtenKey: name(part.writtenKey), tempo: part.tempo,
     changes: changes.map((change) => ({ barIndex: change.barIndex, bar: change.bar, ...describeChange(change, spoken) })),
-    outside: part.outside.map(({ barIndex, bar, pitch }) => ({ barIndex, bar, pitch: printPitch(pitch) })),
+    outside: part.outside.map(({ event, barIndex, bar, pitch }) => ({ event, barIndex, bar, pitch: printPitch(pitch) })),
+    difficulty: part.difficulty,
     range: part.lowest && part.highest ? `${printPitch(part.lowest)} to ${printPitch(part.highest)}` : '',
     octaves: part.octaves, fidelity: part.fidelity,
     barTexts: (view === 'written' ? part.bars : part.soundingBars).map(barText),

@@ -26,7 +26,7 @@ export function barWidths(staves: readonly Staff[]): readonly number[] {
       for (const event of staff.bars[index]?.events ?? []) {
         onsets.add(at);
         at += event.length;
-        if (isNote(event)) here += (event.graces?.length ?? 0) * 0.5 + (staff.accidentals?.has(event.id) ? 0.25 : 0) + (event.lyric ? event.lyric.text.length * 0.08 : 0);
+        if (isNote(event)) here += (event.graces?.length ?? 0) * 0.5 + (staff.accidentals?.has(event.id) ? 0.25 : 0) + Math.max(0, ...(event.lyrics ?? []).map(({ text }) => text.length)) * 0.08;
       }
       extra = Math.max(extra, here);
     }

@@ -12,7 +12,7 @@ export function partScore(part: Part, rights?: string): ScoreFile {
     ...(part.composer && { composer: part.composer }),
     ...(rights && { rights }),
     staves: [{
-      id: 'P1', name: part.instrument.name, clef: part.instrument.clef, key: part.writtenKey, meter: part.meter, tempo: part.tempo, bars: part.bars,
+      id: 'P1', name: part.instrument.name, clef: part.instrument.clef, key: part.writtenKey, meter: part.meter, tempo: part.tempo, bars: part.bars, ...fingersOf(part),
       ...(part.instrument.transposition.chromatic !== 0 && { toSounding: toSounding(part.instrument) }),
     }],
   };
@@ -23,7 +23,12 @@ export function laneStaff(id: string, part: Part, pitch: 'written' | 'sounding')
   const bars = pitch === 'written' ? part.bars : part.soundingBars;
   const key = pitch === 'written' ? part.writtenKey : part.concertKey;
   const clef = pitch === 'written' ? part.instrument.clef : soundingClef(part.instrument, bars);
-  return { id, name: '', clef, key, meter: part.meter, bars, hideChords: true };
+  return { id, name: '', clef, key, meter: part.meter, bars, hideChords: true, ...fingersOf(part) };
+}
+
+/** Marks over the notes; those of woodwinds by hands, one over the other. */
+function fingersOf({ fingered }: Part): Pick<Staff, 'fingers'> {
+  return fingered && fingered.marks.size > 0 ? { fingers: new Map([...fingered.marks].map(([event, text]) => [event, text.split(' ')])) } : {};
 }
 
 /** The tune's own lane: concert pitch, chord symbols, tempo. */

@@ -3,11 +3,14 @@ import type { FirstPaint } from '../engrave/benchEngraver';
 import { Engraver, type EngravedRow, type RowRequest } from '../engrave/engraver';
 import { openingPicture } from '../engrave/opening';
 import { partPdf, type Paper } from '../engrave/pdf';
-import { partScore } from '../engrave/staves';
+import { partScore, tuneLane } from '../engrave/staves';
+import type { Instrument } from '../core/instruments/instrument';
+import { warmUpPart } from '../core/levels/warmUpPart';
+import { accidentalsFor } from '../core/score/accidentals';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Level } from '../core/instruments/instrument';
 import type { Work } from '../core/levels/work';
-import type { Tune } from '../core/score/tune';
+import { withoutSecondPart, type Tune } from '../core/score/tune';
 
 /** One warm engraver a process; starting it takes half a second. Kept on the global object for the development server's sake. */
 const holder = globalThis as typeof globalThis & { reedHookEngraver?: Promise<Engraver> };
@@ -49,10 +52,10 @@ export async function firstPaint(work: Work, view: PitchView, width: number): Pr
   return { view, width, infos: lanes.infos, lines: lanes.lines, numbers: lanes.numbers, rows };
 }
 
-/** The first two lines of a tune alone, for a look before it is saved. */
+/** The first two lines of a tune alone (with its second part), for a look before it is saved. */
 export async function tunePreview(work: Work, width: number): Promise<readonly string[]> {
-  const lanes = lanesFor(work, 'sounding', width);
-  const staves = lanes.staves.slice(0, 1);
+  const lanes = lanesFor(work, 'sounding', width, partOfLevel, 'tune');
+  const { staves } = lanes;
   const rows: string[] = [];
   for (const [index, line] of lanes.lines.slice(0, 2).entries()) {
     rows.push((await drawRow({ staves, line, width, staffSpace: BENCH_STAFF_SPACE, seed: 900 + index })).svg);
@@ -66,6 +69,18 @@ export async function pdfOfLevel({ tune, recipes }: Work, level: Level, paper: P
 
 export function musicXmlOfLevel({ tune, recipes }: Work, level: Level): string {
   return writeMusicXml(partScore(partOfLevel(tune, level, recipes).value, tune.rights));
+}
+
+/** Some bars of a tune alone, as wide as given: a phrase. */
+export async function barsPicture(tune: Tune, from: number, to: number, width: number): Promise<string> {
+  const lane = tuneLane('phrase', { ...tune, bars: withoutSecondPart(tune.bars) });
+  const staff = { ...lane, accidentals: accidentalsFor(lane) };
+  return (await drawRow({ staves: [staff], line: { from, to }, width, staffSpace: BENCH_STAFF_SPACE, seed: 950 + (from % 40) })).svg;
+}
+
+/** The tune's own scale as a page to print, for a reader of the catalogue or, without one, as it sounds. */
+export async function warmUpPdf(tune: Tune, instrument: Instrument, paper: Paper): Promise<Uint8Array> {
+  return partPdf(await engraver(), warmUpPart(tune, instrument), paper);
 }
 
 /** The first bars of a tune, for the shelf. */

@@ -7,8 +7,12 @@ import { parseKey } from '../core/pitch/key';
 import { migrate } from '../db/migrate';
 import { ensureStudio } from '../db/studioRepository';
 import { addWork } from '../db/tuneRepository';
-import { DEMO_STUDIO_NAME, DEMO_TUNES, type DemoTune } from '../demo/studio';
+import { parsePitch } from '../core/pitch/pitch';
+import { parseNotes, type Group } from '../core/keys/group';
+import { addGroup } from '../db/groupRepository';
+import { DEMO_GROUPS, DEMO_STUDIO_NAME, DEMO_TUNES, type DemoTune } from '../demo/studio';
 import { closePool, currentStudio, pool } from './database';
+import { checkGroup } from './groupSchema';
 
 /** Brings the database up to date and, the first time, puts the demo tunes on the shelf. Run by the start command. */
 async function prepare(): Promise<void> {
@@ -16,8 +20,22 @@ async function prepare(): Promise<void> {
   // All or nothing: a start that is broken off here finds no studio the next time and begins again.
   await currentStudio().transaction(async (studio) => {
     if (!(await ensureStudio(studio, DEMO_STUDIO_NAME))) return;
+    for (const [index, group] of DEMO_GROUPS.entries()) await addGroup(studio, `demo-${index + 1}`, demoGroup(group), new Date(Date.now() + index));
     for (const demo of DEMO_TUNES) await addWork(studio, demo.slug, demoWork(demo), new Date());
   });
+}
+
+function demoGroup({ name, players }: (typeof DEMO_GROUPS)[number]): Group {
+  const checked = checkGroup({
+    name,
+    players: players.map(({ high, known, ...player }, index) => {
+      const top = high === undefined ? undefined : parsePitch(high);
+      const notes = known === undefined ? undefined : parseNotes(known);
+      return { ...player, id: `demo${index + 1}`, ...(top?.ok && { high: top.value }), ...(notes?.ok && { known: notes.value }) };
+    }),
+  });
+  if (!checked.ok) throw new Error(`demo group ${name}: ${checked.messages.join('; ')}`);
+  return checked.value;
 }
 
 function demoWork(demo: DemoTune): Work {

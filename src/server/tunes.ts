@@ -1,5 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { formatProblemText } from '../core/formats/problem';
+import type { MidiGuesses } from '../core/formats/midi/guesses';
+import type { Choices, ReadOptions } from '../core/formats/readResult';
 import { readTune } from '../core/formats/readTune';
 import type { Work } from '../core/levels/work';
 import type { Tune } from '../core/score/tune';
@@ -15,7 +17,7 @@ export interface OpenedWork {
 
 /** A tune read from a file, with what was not understood; or why it cannot be read. */
 export type BroughtIn =
-  | { readonly ok: true; readonly tune: Tune; readonly warnings: readonly string[] }
+  | { readonly ok: true; readonly tune: Tune; readonly warnings: readonly string[]; readonly choices: Choices; readonly guesses?: MidiGuesses }
   | { readonly ok: false; readonly problems: readonly string[] };
 
 export function listShelf(studio: StudioDatabase, search: string): Promise<readonly ShelfEntry[]> {
@@ -23,10 +25,10 @@ export function listShelf(studio: StudioDatabase, search: string): Promise<reado
 }
 
 /** Reads without saving: the preview. */
-export function readFile(bytes: Uint8Array, name: string): BroughtIn {
-  const read = readTune(bytes, name);
+export function readFile(bytes: Uint8Array, name: string, options: ReadOptions = {}): BroughtIn {
+  const read = readTune(bytes, name, options);
   return read.ok
-    ? { ok: true, tune: read.tune, warnings: read.warnings.map(formatProblemText) }
+    ? { ok: true, tune: read.tune, warnings: read.warnings.map(formatProblemText), choices: read.choices, ...(read.guesses && { guesses: read.guesses }) }
     : { ok: false, problems: read.problems.map(formatProblemText) };
 }
 

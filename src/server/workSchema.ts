@@ -4,15 +4,26 @@ import { readTuneDocument } from '../core/formats/json/readJson';
 import { formatProblemText } from '../core/formats/problem';
 import { instrumentById } from '../core/instruments/catalogue';
 import { LEVELS } from '../core/instruments/instrument';
-import { TEMPO_LIMITS } from '../core/levels/recipe';
+import { MARK_SCHOOLS } from '../core/fingering/marks';
+import { FINGER_SCHOOLS } from '../core/fingering/travel';
+import { REMEDIES, TEMPO_LIMITS } from '../core/levels/recipe';
+import { ownInstrumentSchema } from './groupSchema';
 import type { Work } from '../core/levels/work';
 import type { StoredWork } from '../db/tuneRepository';
 
+/** Decisions about single notes in one part; more than any tune has that is arranged by hand. */
+const MOST_PINS = 2_000;
+
 const recipeSchema = z.strictObject({
-  instrument: z.string().refine((id) => instrumentById(id) !== undefined, 'an instrument of the catalogue'),
+  instrument: z.string().max(60),
   key: keySchema.optional(),
   perMinute: z.int().min(TEMPO_LIMITS.slowest).max(TEMPO_LIMITS.fastest).optional(),
-});
+  own: ownInstrumentSchema.optional(),
+  marks: z.enum(MARK_SCHOOLS).optional(),
+  school: z.enum(FINGER_SCHOOLS).optional(),
+  pins: z.record(z.string().max(40), z.string().min(1).max(60)).refine((pins) => Object.keys(pins).length <= MOST_PINS, `at most ${MOST_PINS} pins`).optional(),
+  remedies: z.record(z.string().max(40), z.enum(REMEDIES)).refine((remedies) => Object.keys(remedies).length <= MOST_PINS, `at most ${MOST_PINS} remedies`).optional(),
+}).refine(({ instrument, own }) => own !== undefined || instrumentById(instrument) !== undefined, { path: ['instrument'], message: 'an instrument of the catalogue' });
 const recipesSchema = z.partialRecord(z.enum(LEVELS), recipeSchema);
 
 const workSchema = z.strictObject({ tune: tuneSchema, recipes: recipesSchema });

@@ -20,7 +20,7 @@ export function Choice<Value extends string>({ label, value, options, onChange, 
 }) {
   const box = look === 'box'
     ? 'flex w-full min-h-8 items-center justify-between rounded border border-[#8f8d7c] bg-paper px-2 text-left'
-    : 'inline-flex min-h-6 items-end rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold hover:bg-cane-pale';
+    : 'inline-flex min-h-7 items-end rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold hover:bg-cane-pale';
   return (
     <Select.Root value={value} onValueChange={(next) => { const chosen = options.find((option) => option.value === next); if (chosen) onChange(chosen.value); }}>
       <Select.Trigger aria-label={label} className={box}>

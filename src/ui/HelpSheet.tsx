@@ -10,19 +10,25 @@ const KEYS: readonly (readonly [string, readonly (readonly [string, string])[]])
     ['Tab to the music, then ← →', 'bar by bar'],
     ['↑ ↓', 'lane by lane, on to the next row'],
     ['Home, End', 'first, last bar'],
-    ['Enter', 'pick the bar: its changes stand in the drawer'],
+    ['Enter', 'pick the bar: its changes stand in the drawer; on the Tune step: write there'],
     ['Esc', 'put it down'],
   ]],
 ];
 
-export function HelpSheet({ open, onClose }: { readonly open: boolean; readonly onClose: () => void }) {
+/** Keys that a screen adds, in groups. */
+export interface HelpGroup {
+  readonly name: string;
+  readonly keys: readonly (readonly [string, string])[];
+}
+
+export function HelpSheet({ open, onClose, more = [] }: { readonly open: boolean; readonly onClose: () => void; readonly more?: readonly HelpGroup[] }) {
   return (
-    <Sheet open={open} onClose={onClose} title="Keys" description="All of the bench can be driven from the keyboard." width="max-w-lg">
-      <div className="overflow-auto">
-        {KEYS.map(([where, keys]) => (
-          <section key={where} className="mb-4">
+    <Sheet open={open} onClose={onClose} title="Keys" description="All of the bench can be driven from the keyboard." width={more.length > 0 ? 'max-w-4xl' : 'max-w-lg'}>
+      <div className={`overflow-auto ${more.length > 0 ? 'columns-2 gap-8' : ''}`} tabIndex={0} role="group" aria-label="All keys">
+        {[...KEYS, ...more.map(({ name, keys }) => [name, keys] as const)].map(([where, keys]) => (
+          <section key={where} className="mb-4 break-inside-avoid">
             <h3 className="mb-1 font-semibold">{where}</h3>
-            <dl className="grid grid-cols-[14rem_1fr] gap-y-1">
+            <dl className="grid grid-cols-[10rem_1fr] gap-y-1">
               {keys.map(([key, meaning]) => (
                 <div key={key} className="contents"><dt className="font-medium text-cane">{key}</dt><dd>{meaning}</dd></div>
               ))}

@@ -8,7 +8,7 @@ export const LEVEL_NAMES: Readonly<Record<Level, string>> = { beginner: 'Beginne
 export function LevelSign({ level, faint = false, size = 20 }: { readonly level: Level; readonly faint?: boolean; readonly size?: number }) {
   const hooks = LEVELS.indexOf(level) + 1;
   return (
-    <svg viewBox="0 0 16 22" width={(size * 16) / 22} height={size} aria-hidden="true" className={faint ? 'text-[#a9a896]' : COLOURS[level]}>
+    <svg viewBox="0 0 16 22" width={(size * 16) / 22} height={size} aria-hidden="true" className={`shrink-0 ${faint ? 'text-[#a9a896]' : COLOURS[level]}`}>
       <ellipse cx="5" cy="18.3" rx="4" ry="2.9" transform="rotate(-18 5 18.3)" fill={faint ? 'none' : 'currentColor'} stroke="currentColor" strokeWidth="1" />
       <path d="M8.6 17.6V1.5" stroke="currentColor" strokeWidth="1.4" fill="none" />
       {Array.from({ length: hooks }, (_, hook) => (

@@ -17,7 +17,7 @@ const reed = (...words: readonly string[]) => {
 
 test('instruments: all, or one, with written ranges', () => {
   const all = JSON.parse(reed('instruments').out) as { id: string }[];
-  expect(all.map(({ id }) => id)).toEqual(['flute', 'clarinet-bb', 'alto-sax', 'tenor-sax', 'trumpet-bb', 'horn-f', 'trombone', 'violin', 'viola', 'cello']);
+  expect([all.length, all.map(({ id }) => id).includes('recorder-treble'), new Set(all.map(({ id }) => id)).size]).toEqual([56, true, 56]);
   expect(JSON.parse(reed('instruments', 'horn-f').out)).toMatchObject({ clef: 'treble', transposition: { diatonic: 4, chromatic: 7 }, range: { beginner: ['B3', 'D5'] } });
 });
 
@@ -32,6 +32,18 @@ test('parts: a file for each player and level, and what was done to it', () => {
   for (const [easy, hard] of [[0, 1], [1, 2], [3, 4], [4, 5]] as const) expect(totals[hard]).toBeGreaterThan(totals[easy] ?? 10);
   const read = readTune(readFileSync(made[1]?.file ?? ''));
   expect(read.ok && [read.tune.key.tonic.step, read.tune.title]).toEqual(['F', 'Lamps on the Mole']);
+});
+
+test('keys: twelve, best first, with reasons; finger: each note, pins kept', () => {
+  const { ranking } = JSON.parse(reed('keys', tune, '--players', 'clarinet-bb:beginner,viola:advanced', '--recording', 'D#').out) as { ranking: { key: string; cost: number; matchesRecording: boolean; players: { writtenKey: string; accidentals: number; octave: number; reasons: string[] }[] }[] };
+  expect([ranking.length, ranking.filter(({ matchesRecording }) => matchesRecording).map(({ key }) => key)]).toEqual([12, ['Eb']]);
+  const own = ranking.find(({ key }) => key === 'Eb');
+  expect(own?.players.map(({ writtenKey, accidentals }) => [writtenKey, accidentals])).toEqual([['F', 1], ['Eb', 3]]);
+  expect(own?.players[0]?.reasons.length).toBeGreaterThan(1);
+  const fingered = JSON.parse(reed('finger', tune, '--for', 'viola', '--school', 'fourth', '--pin', '1:1:2').out) as { notes: { bar: number; beat: number; mark: string; pinned: boolean }[]; shifts: number };
+  expect(fingered.notes.filter(({ pinned }) => pinned)).toMatchObject([{ bar: 1, beat: 1, mark: expect.stringMatching(/2$/) }]);
+  const faults = [['finger', tune, '--for', 'viola', '--pin', '1:1.1:2'], ['finger', tune, '--for', 'voice-alto'], ['keys', tune, '--players', 'viola'], ['keys', tune, '--players', 'viola:expert'], ['parts', tune, '--for', 'viola', '--level', 'all', '--aids', 'names']].map((words) => reed(...words));
+  expect(faults.map(({ status, errors }) => [status, errors.length])).toEqual(Array(5).fill([2, 1]));
 });
 
 test('a part as PDF says title, player and both keys', () => {
@@ -51,8 +63,34 @@ test('convert: through MusicXML and back to our own document', () => {
   expect(readTune(readFileSync(abc))).toEqual(readTune(readFileSync(tune)));
 });
 
+test('convert: to MIDI with what is lost told, and back as a tune', () => {
+  const [midi, xml] = [join(folder, 'e.mid'), join(folder, 'e.musicxml')];
+  const out = JSON.parse(reed('convert', tune, midi).out) as { notes: number; warnings: readonly string[] };
+  expect([out.notes, out.warnings.includes('The format cannot hold chord symbols'), readFileSync(midi).subarray(0, 4).toString()]).toEqual([71, true, 'MThd']);
+  expect(JSON.parse(reed('convert', midi, xml).out)).toMatchObject({ bars: 17, notes: 71 });
+});
+
+test('analyse: key, scales, phrases with their kin, form, leaps, rhythms, pickup', () => {
+  const facts = JSON.parse(reed('analyse', tune).out) as { phrases: readonly Record<string, unknown>[]; scales: readonly unknown[]; rhythms: readonly unknown[]; leaps: readonly unknown[] };
+  expect(facts).toMatchObject({
+    key: { tonic: 'Eb', mode: 'major', runnersUp: [{ tonic: 'Eb' }, {}, {}] }, form: "A B C B'", pickup: 1, range: { lowest: 'Bb3', highest: 'Eb5', semitones: 17 },
+  });
+  expect(facts.scales[0]).toEqual({ tonic: 'Eb', name: 'major', notes: ['Eb', 'F', 'G', 'Ab', 'Bb', 'C', 'D'] });
+  expect(facts.phrases[3]).toMatchObject({ fromBar: 12, toBar: 16, label: "B'", contour: 'arch', startsOn: 'Bb3', endsOn: 'Eb4', sameAs: 'B', differsAt: [14, 15, 16] });
+  expect(facts.phrases[0]).not.toHaveProperty('sameAs');
+  expect([facts.rhythms.length > 3, facts.leaps.length > 0]).toEqual([true, true]);
+});
+
+test('parts: as ABC and MIDI too', () => {
+  const out = join(folder, 'more');
+  reed('parts', tune, '--for', 'clarinet-bb', '--level', 'beginner', '--format', 'abc', '--out', out);
+  reed('parts', tune, '--for', 'clarinet-bb', '--level', 'beginner', '--format', 'midi', '--out', out);
+  expect(readdirSync(out).toSorted()).toEqual(['lamps-on-the-mole.clarinet-bb.beginner.abc', 'lamps-on-the-mole.clarinet-bb.beginner.mid']);
+  expect(readFileSync(join(out, 'lamps-on-the-mole.clarinet-bb.beginner.abc'), 'utf8')).toContain('K:F');
+});
+
 test.each<readonly [string, readonly string[], RegExp]>([
-  ['an unknown command', ['sing'], /unknown command "sing": use instruments, convert, parts/],
+  ['an unknown command', ['sing'], /unknown command "sing": use instruments, convert, analyse, keys, finger, parts/],
   ['an unknown instrument', ['parts', tune, '--for', 'kazoo', '--level', 'all'], /unknown instrument "kazoo"/],
   ['an unknown level', ['parts', tune, '--for', 'flute', '--level', 'expert'], /--level expert: use beginner/],
   ['an unknown option', ['parts', tune, '--fro', 'flute'], /unknown option --fro/],

@@ -2,10 +2,12 @@ import type { Knex } from 'knex';
 import { readAbc } from '../../src/core/formats/abc/readAbc';
 import type { Work } from '../../src/core/levels/work';
 import { connect } from '../../src/db/connect';
+import { addGroup, allGroups, keepOwnInstrument, ownInstruments, removeGroup, restoreGroup, saveGroup } from '../../src/db/groupRepository';
 import { migrate } from '../../src/db/migrate';
 import { ensureStudio, studioName } from '../../src/db/studioRepository';
 import { studioDatabase, type StudioDatabase } from '../../src/db/studioDatabase';
 import { addWork, findWork, removeTune, restoreTune, saveWork, shelf } from '../../src/db/tuneRepository';
+import { checkGroup } from '../../src/server/groupSchema';
 import { checkSave, checkWork } from '../../src/server/workSchema';
 
 const read = readAbc('X:1\nC:Nobody\nM:4/4\nL:1/8\nK:Eb\n"Eb"B2 c2 e4 | g8 |]\n');
@@ -28,8 +30,7 @@ beforeAll(async () => {
 
 afterAll(async () => {
   for (const studio of [ours, theirs]) {
-    await studio.from('tunes').delete();
-    await studio.from('studios').delete();
+    for (const table of ['tunes', 'player_groups', 'own_instruments', 'studios'] as const) await studio.from(table).delete();
   }
   await knex.destroy();
 });
@@ -104,4 +105,26 @@ test('what the bench sends is checked before it is saved', () => {
   expect(message({ version: 1, work: { ...work, recipes: { beginner: { instrument: 'viola', key: { tonic: { step: 'C', alter: 0 }, mode: 'minor' } } } } })).toEqual(["beginner: its key must be major, like the tune's"]);
   const short = { ...work.tune, bars: work.tune.bars.map((bar) => ({ ...bar, events: bar.events.slice(1) })) };
   expect(message({ version: 1, work: { ...work, tune: short } }).length).toBeGreaterThan(0);
+});
+
+test('a group is its studio\'s alone, saved on top of the version it came from, and comes back when it was taken away', async () => {
+  const players = [{ id: 'p', name: 'Pell', instrument: 'clarinet-bb', level: 'beginner', high: { step: 'A', alter: 0, octave: 4 } }] as const;
+  await addGroup(ours, 'g', { name: 'Ours', players }, now);
+  expect([await allGroups(theirs), await saveGroup(theirs, 'g', 1, { name: 'x', players: [] }, now), await removeGroup(theirs, 'g', now)]).toEqual([[], { kind: 'missing' }, false]);
+  expect([await saveGroup(ours, 'g', 1, { name: 'Ours too', players }, now), await saveGroup(ours, 'g', 1, { name: 'late', players: [] }, now)]).toEqual([{ kind: 'saved', version: 2 }, { kind: 'stale' }]);
+  const [stored] = await allGroups(ours);
+  expect(checkGroup(stored?.document)).toEqual({ ok: true, value: { name: 'Ours too', players } });
+  expect([await removeGroup(ours, 'g', now), (await allGroups(ours)).length, await restoreGroup(ours, 'g'), (await allGroups(ours)).length]).toEqual([true, 0, true, 1]);
+  await keepOwnInstrument(ours, { id: 'own-a', name: 'Low fiddle', base: 'violin' }, now);
+  await keepOwnInstrument(ours, { id: 'own-a', name: 'Lower fiddle', base: 'violin' }, now);
+  expect([await ownInstruments(ours), await ownInstruments(theirs)]).toEqual([[{ id: 'own-a', name: 'Lower fiddle', base: 'violin' }], []]);
+});
+
+test('a group that makes no sense is refused with the place', () => {
+  const player = { id: 'p', name: 'Pell', instrument: 'clarinet-bb', level: 'beginner' };
+  const refused = (group: unknown) => { const checked = checkGroup(group); return checked.ok ? [] : checked.messages; };
+  expect(refused({ name: '', players: [] })[0]).toMatch(/^name: /);
+  expect(refused({ name: 'g', players: [{ ...player, instrument: 'bagpipe' }] })).toEqual(['players.0.instrument: "bagpipe" is not in the catalogue']);
+  expect(refused({ name: 'g', players: [player, player] })).toEqual(['players: each player has an id of their own']);
+  expect(refused({ name: 'g', players: [{ ...player, low: { step: 'C', alter: 0, octave: 5 }, high: { step: 'C', alter: 0, octave: 4 } }] })[0]).toMatch(/^players.0.low: the lowest note C5 is not below/);
 });

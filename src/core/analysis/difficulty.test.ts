@@ -25,6 +25,8 @@ test.each<readonly [Cause, Tune]>([
   ['accidentals', line('^C2 D2 ^E2 F2 |')],
   ['signature', line('C2 D2 E2 F2 |', 'M:4/4\nL:1/8\nQ:1/4=100\nK:E')],
   ['break', line('A2 B2 A2 c2 |')],
+  ['travel', line('F2 ^F2 F2 ^F2 |')],
+  ['breath', line('CDEF CDEF CDEF CDEF CDEF CDEF |', 'M:12/4\nL:1/8\nQ:1/4=100\nK:C')],
 ])('%s is told apart and raises the total', (cause, harder) => {
   const [easy, hard] = [bar(line(plain)), bar(harder)];
   expect(hard.causes[cause]).toBeGreaterThan(easy.causes[cause]);

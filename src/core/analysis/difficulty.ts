@@ -1,4 +1,5 @@
-import { outsideBy, type Instrument } from '../instruments/instrument';
+import { fingerDistances } from '../fingering/distance';
+import type { Instrument } from '../instruments/instrument';
 import { signatureOf, type Key } from '../pitch/key';
 import { semitones } from '../pitch/pitch';
 import { accidentalsFor } from '../score/accidentals';
@@ -8,7 +9,7 @@ import { beatsOf, weightAt } from '../time/meter';
 import { TICKS_PER_QUARTER } from '../time/ticks';
 
 /** What makes a bar hard, each 0 (not at all) to 10. */
-export const CAUSES = ['speed', 'rhythm', 'leaps', 'range', 'accidentals', 'signature', 'break'] as const;
+export const CAUSES = ['speed', 'rhythm', 'leaps', 'range', 'accidentals', 'signature', 'break', 'travel', 'breath'] as const;
 export type Cause = (typeof CAUSES)[number];
 export type Causes = Readonly<Record<Cause, number>>;
 
@@ -22,7 +23,7 @@ export interface Difficulty {
  * How much each cause counts; they add up to 1, so that the total rises with every cause and stays within 10.
  * Speed and rhythm decide most about a grade in common examination syllabuses, keys and leaps less; the figures are ours.
  */
-export const WEIGHTS: Causes = { speed: 0.3, rhythm: 0.22, leaps: 0.12, range: 0.13, accidentals: 0.08, signature: 0.06, break: 0.09 };
+export const WEIGHTS: Causes = { speed: 0.27, rhythm: 0.2, leaps: 0.1, range: 0.12, accidentals: 0.07, signature: 0.06, break: 0.08, travel: 0.06, breath: 0.04 };
 
 /** Where each cause reaches its ten. */
 const TENS = {
@@ -39,6 +40,10 @@ const TENS = {
   signature: 7,
   /** Break crossings in a bar. */
   crossings: 4,
+  /** Cost of finger travel to a note at four notes a second, see `fingerDistances`. */
+  travel: 3,
+  /** Seconds beyond a breath. */
+  breath: 8,
 } as const;
 
 /** A line as one player reads it: written pitch, with the tempo it is played at. */
@@ -47,27 +52,173 @@ export interface Line extends Pick<Tune, 'bars' | 'meter'> {
   readonly tempo: Tempo;
 }
 
-/** How hard each bar of a line is for an instrument, and why. */
-export function barDifficulties(line: Line, instrument: Instrument): readonly Difficulty[] {
+/** What the bars of a line are like whoever plays them and in whatever key, and its notes ready for the rest. */
+export interface LineMeasure {
+  readonly notes: readonly SoundingNote[];
+  /** Semitones above C0, as the line is written. */
+  readonly heights: Int16Array;
+  /** From each onset to the next. */
+  readonly seconds: Float64Array;
+  /** How much finger travel after each note counts, by the time there is for it. */
+  readonly haste: Float64Array;
+  /** For each bar, the index of its first note, and at the end the number of notes. */
+  readonly firstOf: readonly number[];
+  /** For each note, how long has been played since a place to breathe, its own length included, at `BREATH_TEMPO`. */
+  readonly run: Float64Array;
+  /** 0 to 10 for each bar. */
+  readonly fixed: Readonly<Record<'speed' | 'rhythm' | 'leaps' | 'accidentals', readonly number[]>>;
+}
+
+export function measureLine(line: Line, shape: LineShape = lineShape(line)): LineMeasure {
+  const { notes, heights, firstOf, spans } = shape;
+  const secondsPerTick = 60 / quartersPerMinute(line.tempo) / TICKS_PER_QUARTER;
+  const seconds = Float64Array.from(notes, (note, k) => ((notes[k + 1]?.start ?? note.start + note.length) - note.start) * secondsPerTick);
+  let played = 0;
+  const run = Float64Array.from(notes, (note, k) => {
+    const length = note.length * BREATH_SECONDS_PER_TICK;
+    played += length;
+    const here = played;
+    const rests = (notes[k + 1]?.start ?? Infinity) > note.start + note.length;
+    // As teachers ask: breathe in rests, or from the end of a note of a beat or more that is not slurred on.
+    if (rests || (note.length >= beatOf(spans[note.bar]) && (note.first.slurEnds ?? 0) >= (note.first.slurStarts ?? 0))) played = 0;
+    return here;
+  });
+  const speed = spans.map((span, index) => toTen(((firstOf[index + 1] ?? 0) - (firstOf[index] ?? 0)) / Math.max(0.1, span.length * secondsPerTick), TENS.notesASecond));
+  return { notes, heights, seconds, firstOf, run, haste: seconds.map(hasteOf), fixed: { speed, rhythm: shape.rhythm, leaps: shape.leaps, accidentals: shape.accidentals } };
+}
+
+/** What does not even depend on the tempo. */
+export interface LineShape {
+  readonly notes: readonly SoundingNote[];
+  readonly heights: Int16Array;
+  readonly firstOf: readonly number[];
+  readonly spans: readonly BarSpan[];
+  readonly rhythm: readonly number[];
+  readonly leaps: readonly number[];
+  readonly accidentals: readonly number[];
+}
+
+export function lineShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape {
   const spans = barSpans(line);
   const notes = soundingNotes(line);
-  const byBar = spans.map((): { readonly note: SoundingNote; readonly before: SoundingNote | undefined }[] => []);
-  notes.forEach((note, index) => byBar[note.bar]?.push({ note, before: notes[index - 1] }));
-  const accidentals = accidentalsFor(line);
-  const keys = keysOf(line);
-  const secondsPerTick = 60 / quartersPerMinute(line.tempo) / TICKS_PER_QUARTER;
-  return spans.map((span, index) => {
-    const here = byBar[index] ?? [];
+  const heights = Int16Array.from(notes, ({ pitch }) => semitones(pitch));
+  const firstOf: number[] = [];
+  let next = 0;
+  spans.forEach((_, index) => {
+    while (next < notes.length && (notes[next]?.bar ?? 0) < index) next += 1;
+    firstOf.push(next);
+  });
+  firstOf.push(notes.length);
+  const signs = accidentalsFor(line);
+  const bars = spans.map((span, index) => {
+    const from = firstOf[index] ?? 0;
+    const to = firstOf[index + 1] ?? from;
+    const here = notes.slice(from, to);
     const count = Math.max(1, here.length);
-    const sum = (measure: (note: SoundingNote, before: SoundingNote | undefined) => number) => here.reduce((all, { note, before }) => all + measure(note, before), 0);
+    let [leaps, accidental] = [0, 0];
+    for (let k = from; k < to; k += 1) {
+      if (k > 0) leaps += Math.max(0, Math.abs((heights[k] ?? 0) - (heights[k - 1] ?? 0)) - 4);
+      if (signs.get(notes[k]?.first.id ?? '')?.courtesy === false) accidental += 1;
+    }
+    return { rhythm: toTen(rhythmPoints(here, span), TENS.rhythmPoints), leaps: toTen(leaps / count, TENS.leap), accidentals: toTen(accidental / count, TENS.accidentals) };
+  });
+  return { notes, heights, firstOf, spans, rhythm: bars.map(({ rhythm }) => rhythm), leaps: bars.map(({ leaps }) => leaps), accidentals: bars.map(({ accidentals }) => accidentals) };
+}
+
+/**
+ * Quarters a minute at which breaths are measured, whatever the tempo: a player who goes slower breathes more often, and one who goes
+ * faster has it harder by speed. Measured at the tempo itself, a slow beginner part would count as harder than the tune.
+ */
+const BREATH_TEMPO = 96;
+const BREATH_SECONDS_PER_TICK = 60 / BREATH_TEMPO / TICKS_PER_QUARTER;
+
+function beatOf(span: BarSpan | undefined): number {
+  return (span && beatsOf(span.meter)[0]?.length) ?? TICKS_PER_QUARTER;
+}
+
+/** Moves within a quarter of a second count once, quicker ones up to twice. */
+function hasteOf(seconds: number): number {
+  return Math.min(2, 0.25 / Math.max(0.05, seconds));
+}
+
+/** What depends on the player and on where the line lies for them, 0 to 10 for each bar. */
+export interface PlayerMeasure {
+  readonly range: Float64Array;
+  readonly break: Float64Array;
+  readonly travel: Float64Array;
+  /** Break crossings in all. */
+  readonly crossings: number;
+}
+
+/** @param shift semitones added to the line's heights to get what the player reads */
+export function measurePlayer({ heights, haste, firstOf }: LineMeasure, instrument: Instrument, shift = 0): PlayerMeasure {
+  const bars = firstOf.length - 1;
+  const [range, breaks, travel] = [new Float64Array(bars), new Float64Array(bars), new Float64Array(bars)];
+  const { low, high } = instrument.range.beginner;
+  const [lowest, highest] = [semitones(low), semitones(high)];
+  const unders = Int16Array.from(instrument.breaks, ([under]) => semitones(under));
+  const overs = Int16Array.from(instrument.breaks, ([, over]) => semitones(over));
+  const distance = fingerDistances(instrument);
+  let crossings = 0;
+  for (let bar = 0; bar < bars; bar += 1) {
+    const from = firstOf[bar] ?? 0;
+    const to = firstOf[bar + 1] ?? from;
+    let [outside, crossed, moved] = [0, 0, 0];
+    for (let k = from; k < to; k += 1) {
+      const height = (heights[k] as number) + shift;
+      outside += height < lowest ? lowest - height : height > highest ? height - highest : 0;
+      if (k === 0) continue;
+      const before = (heights[k - 1] as number) + shift;
+      if (before === height) continue;
+      const under = before < height ? before : height;
+      const over = before < height ? height : before;
+      for (let pair = 0; pair < unders.length; pair += 1) {
+        if (under <= (unders[pair] as number) && over >= (overs[pair] as number)) {
+          crossed += 1;
+          break;
+        }
+      }
+      moved += distance(before, height) * (haste[k - 1] as number);
+    }
+    const count = Math.max(1, to - from);
+    range[bar] = toTen(outside / count, TENS.outside);
+    breaks[bar] = toTen(crossed, TENS.crossings);
+    travel[bar] = toTen(moved / count, TENS.travel);
+    crossings += crossed;
+  }
+  return { range, break: breaks, travel, crossings };
+}
+
+/** 0 to 10 for each bar: how far a run without a place to breathe goes beyond what the player's breath lasts. */
+export function measureBreath({ run, firstOf }: LineMeasure, { family, breathSeconds }: Instrument): Float64Array {
+  const bars = firstOf.length - 1;
+  const breath = new Float64Array(bars);
+  // A bow turns round, a plucked string rings: only those who blow or sing run out.
+  if (family === 'strings' || family === 'fretted' || family === 'percussion') return breath;
+  for (let bar = 0; bar < bars; bar += 1) {
+    let longest = 0;
+    for (let k = firstOf[bar] ?? 0; k < (firstOf[bar + 1] ?? 0); k += 1) longest = Math.max(longest, run[k] ?? 0);
+    breath[bar] = toTen(Math.max(0, longest - breathSeconds), TENS.breath);
+  }
+  return breath;
+}
+
+/** Sharps or flats of a signature on the scale of the others. */
+export function signatureCause(signature: number): number {
+  return toTen(Math.abs(signature), TENS.signature);
+}
+
+/** How hard each bar of a line is for an instrument, and why. */
+export function barDifficulties(line: Line, instrument: Instrument): readonly Difficulty[] {
+  const measure = measureLine(line);
+  const player = measurePlayer(measure, instrument);
+  const breath = measureBreath(measure, instrument);
+  const keys = keysOf(line);
+  return line.bars.map((_, index) => {
     const causes: Causes = {
-      speed: toTen(here.length / Math.max(0.1, span.length * secondsPerTick), TENS.notesASecond),
-      rhythm: toTen(rhythmPoints(here.map(({ note }) => note), span), TENS.rhythmPoints),
-      leaps: toTen(sum((note, before) => (before ? Math.max(0, Math.abs(semitones(note.pitch) - semitones(before.pitch)) - 4) : 0)) / count, TENS.leap),
-      range: toTen(sum((note) => Math.abs(outsideBy(note.pitch, instrument.range.beginner))) / count, TENS.outside),
-      accidentals: toTen(sum((note) => (accidentals.get(note.first.id)?.courtesy === false ? 1 : 0)) / count, TENS.accidentals),
-      signature: toTen(Math.abs(signatureOf(keys[index] ?? line.key)), TENS.signature),
-      break: toTen(sum((note, before) => (before && crossesBreak(before, note, instrument) ? 1 : 0)), TENS.crossings),
+      speed: measure.fixed.speed[index] ?? 0, rhythm: measure.fixed.rhythm[index] ?? 0, leaps: measure.fixed.leaps[index] ?? 0, range: player.range[index] ?? 0,
+      accidentals: measure.fixed.accidentals[index] ?? 0, signature: signatureCause(signatureOf(keys[index] ?? line.key)), break: player.break[index] ?? 0,
+      travel: player.travel[index] ?? 0, breath: breath[index] ?? 0,
     };
     return { total: totalOf(causes), causes };
   });
@@ -77,18 +228,25 @@ export function barDifficulties(line: Line, instrument: Instrument): readonly Di
 export function lineDifficulty(bars: readonly Difficulty[]): Difficulty {
   if (bars.length === 0) return { total: 0, causes: causesFrom(() => 0) };
   const causes = causesFrom((cause) => {
-    const values = bars.map((bar) => bar.causes[cause]).toSorted((a, b) => b - a);
-    const hardest = values.slice(0, Math.ceil(values.length / 4));
-    return [...values, ...hardest].reduce((sum, value) => sum + value, 0) / (values.length + hardest.length);
+    return lineCause(bars.map((bar) => bar.causes[cause]));
   });
   return { total: totalOf(causes), causes };
+}
+
+/** One cause over a whole line, from its bars. */
+export function lineCause(bars: ArrayLike<number>): number {
+  const values = (bars instanceof Float64Array ? bars.slice() : Float64Array.from(bars)).sort();
+  const hardest = Math.ceil(values.length / 4);
+  let sum = 0;
+  for (let k = 0; k < values.length; k += 1) sum += (values[k] ?? 0) * (k >= values.length - hardest ? 2 : 1);
+  return values.length === 0 ? 0 : sum / (values.length + hardest);
 }
 
 function causesFrom(value: (cause: Cause) => number): Causes {
   return Object.fromEntries(CAUSES.map((cause) => [cause, value(cause)])) as Record<Cause, number>;
 }
 
-function totalOf(causes: Causes): number {
+export function totalOf(causes: Causes): number {
   return CAUSES.reduce((sum, cause) => sum + WEIGHTS[cause] * causes[cause], 0);
 }
 
@@ -106,9 +264,4 @@ function rhythmPoints(notes: readonly SoundingNote[], span: BarSpan): number {
     const holdsOver = beat !== undefined && note.inBar + note.length > beat.start + beat.length;
     return sum + (weight >= 0.25 ? 0.5 : 1) + (holdsOver ? 1 : 0);
   }, 0);
-}
-
-function crossesBreak(before: SoundingNote, note: SoundingNote, { breaks }: Instrument): boolean {
-  const [low, high] = [semitones(before.pitch), semitones(note.pitch)].toSorted((a, b) => a - b) as [number, number];
-  return breaks.some(([under, over]) => low <= semitones(under) && high >= semitones(over));
 }

@@ -1,3 +1,4 @@
+import { semitones } from '../pitch/pitch';
 import { barSpans, soundingNotes, type SoundingNote } from '../score/sounding';
 import { hasPickup, type Tune } from '../score/tune';
 import { barTicks, beatsOf } from '../time/meter';
@@ -15,22 +16,26 @@ export interface Phrase {
 const WEIGHTS = {
   restOfABeat: 2,
   shortRest: 0.5,
-  longNote: 0.9,
+  /** Three beats and more until the next note, then two, then one and a half. */
+  veryLongNote: 1.2,
+  longNote: 0.8,
   ratherLongNote: 0.4,
   /** A repeat sign, double bar or section name always cuts. */
   formMark: 100,
   likeThePickup: 0.4,
+  /** The bar to come is the tune's first one again, note for note. */
+  openingAgain: 1,
   fourBarGroup: 0.8,
   twoBarGroup: 0.3,
 } as const;
 
 /** What a phrase of so many bars costs: four is the norm, two and eight are usual, odd numbers rarer. */
-const LENGTH_COST: readonly number[] = [9, 2.2, 0.7, 1.1, 0, 1.1, 1.2, 1.6, 1.3];
+const LENGTH_COST: readonly number[] = [9, 2.4, 1, 1.2, 0, 1.1, 1.2, 1.6, 1.3];
 
 /** No phrase is longer, in bars; a breath and a memory hold no more. */
 const LONGEST = 10;
 
-/** Cuts a tune into phrases by the best sum of signs and lengths. Every note belongs to one phrase. */
+/** Cuts a tune into phrases by the best sum of signs and lengths; boundaries set or taken away by the teacher stand. Every note belongs to one phrase. */
 export function phrasesOf(tune: Tune): readonly Phrase[] {
   const notes = soundingNotes(tune);
   if (notes.length === 0) return [];
@@ -60,13 +65,22 @@ export function phrasesOf(tune: Tune): readonly Phrase[] {
     }
     best.push({ score: score + (strengths[end] ?? 0), from: choice });
   }
-  const phrases: Phrase[] = [];
+  const starts = new Set<number>();
   for (let to = notes.length; to > 0;) {
     const from = best[to]?.from ?? 0;
-    phrases.unshift({ from, to });
+    starts.add(from);
     to = from;
   }
-  return phrases;
+  return withMarks(notes, starts);
+}
+
+/** The teacher's marks come last: one boundary set or taken away leaves all others where they were found. */
+function withMarks(notes: readonly SoundingNote[], found: ReadonlySet<number>): readonly Phrase[] {
+  const starts = notes.flatMap(({ first }, index) => {
+    const isStart = first.phrase === 'begins' || (first.phrase !== 'goes-on' && found.has(index));
+    return isStart || index === 0 ? [index] : [];
+  });
+  return starts.map((from, k) => ({ from, to: starts[k + 1] ?? notes.length }));
 }
 
 function lengthCost(bars: number): number {
@@ -89,6 +103,7 @@ function cutStrengths(tune: Tune, notes: readonly SoundingNote[]): readonly numb
   });
   const spans = barSpans(tune);
   const formCuts = new Set([...marked].map((bar) => cutAtMark(notes, spans[bar]?.start ?? 0, pickup)));
+  const again = openingsAgain(tune, notes);
   return notes.map((note, index) => {
     const before = notes[index - 1];
     if (!before) return 0;
@@ -100,9 +115,11 @@ function cutStrengths(tune: Tune, notes: readonly SoundingNote[]): readonly numb
     if (gap >= beat) strength += WEIGHTS.restOfABeat;
     else if (gap > 0) strength += WEIGHTS.shortRest;
     const reach = note.start - before.start;
-    if (reach >= 2 * beat) strength += WEIGHTS.longNote;
+    if (reach >= 3 * beat) strength += WEIGHTS.veryLongNote;
+    else if (reach >= 2 * beat) strength += WEIGHTS.longNote;
     else if (reach >= 1.5 * beat) strength += WEIGHTS.ratherLongNote;
     if (formCuts.has(index)) strength += WEIGHTS.formMark;
+    if (again.has(index)) strength += WEIGHTS.openingAgain;
     const sincePickup = note.start % full;
     if (sincePickup === 0) {
       strength += WEIGHTS.likeThePickup;
@@ -112,6 +129,28 @@ function cutStrengths(tune: Tune, notes: readonly SoundingNote[]): readonly numb
     } else if (pickup > 0 && note.start === pickup + Math.round((note.start - pickup) / full) * full) strength += WEIGHTS.twoBarGroup / 2;
     return strength;
   });
+}
+
+/** A bar of fewer notes is too plain to be known again. */
+const FEWEST_TO_KNOW = 3;
+
+/** Notes from which the tune's opening bar (with its pickup) sounds again at the same place of its bar. */
+function openingsAgain(tune: Tune, notes: readonly SoundingNote[]): ReadonlySet<number> {
+  const pickup = hasPickup(tune) ? (tune.bars[0]?.partial ?? 0) : 0;
+  const reach = pickup + barTicks(tune.meter);
+  const first = notes[0];
+  const opening = notes.filter(({ start }) => start < reach);
+  if (!first || opening.length < FEWEST_TO_KNOW) return new Set();
+  const found = new Set<number>();
+  notes.forEach((note, index) => {
+    if (index === 0 || note.inBar !== first.inBar || semitones(note.pitch) !== semitones(first.pitch)) return;
+    const isSame = opening.every((one, k) => {
+      const here = notes[index + k];
+      return here !== undefined && here.start - note.start === one.start - first.start && semitones(here.pitch) === semitones(one.pitch);
+    });
+    if (isSame) found.add(index);
+  });
+  return found;
 }
 
 /**

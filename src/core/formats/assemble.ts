@@ -1,8 +1,9 @@
 import type { ChordSymbol } from '../harmony/chordSymbol';
 import type { Key } from '../pitch/key';
-import { semitones, type Pitch } from '../pitch/pitch';
+import type { Pitch } from '../pitch/pitch';
+import { withPairedHairpins, withPairedSlurs, withTrueTies, type Balanced } from '../score/balance';
 import { idMaker, type IdMaker } from '../score/identify';
-import { barNumbers, type Bar, type GraceNote, type Jump, type Note, type Rest, type ScoreEvent } from '../score/tune';
+import { barLength, barNumbers, barOffset, metersOf, secondPartBars, type Bar, type GraceNote, type Jump, type Note, type PlacedTempo, type Rest, type ScoreEvent } from '../score/tune';
 import { barTicks, printMeter, type Meter } from '../time/meter';
 import { notatedTicks, valueOfTicks, type Tuplet } from '../time/noteValue';
 import { spellNoteLength, spellRestLength } from '../time/spellLength';
@@ -16,7 +17,7 @@ export interface RawEvent {
   readonly tuplet?: Tuplet;
   readonly tied?: boolean;
   readonly graces?: readonly GraceNote[];
-  readonly marks?: Partial<Pick<Note, 'articulations' | 'ornaments' | 'fermata' | 'dynamic' | 'slurStarts' | 'slurEnds' | 'lyric'>>;
+  readonly marks?: Partial<Pick<Note, 'articulations' | 'ornaments' | 'fermata' | 'dynamic' | 'slurStarts' | 'slurEnds' | 'lyrics' | 'hairpin' | 'hairpinEnds' | 'phrase'>> & { readonly optional?: true };
 }
 
 /** A bar as a reader found it, which may not add up. */
@@ -33,6 +34,7 @@ export interface RawBar {
   readonly barline?: 'double' | 'final';
   readonly section?: string;
   readonly jumps?: readonly Jump[];
+  readonly tempos?: readonly PlacedTempo[];
   /** The file itself says that this bar is not a full one. */
   readonly declaredPartial?: boolean;
 }
@@ -79,7 +81,7 @@ export function assembleBars(raw: readonly RawBar[], firstMeter: Meter): Assembl
     }
     const offset = partial !== undefined && opensSection ? full - partial : 0;
     const events = printable(bar, offset, here, ids, problems);
-    const filled = short && partial === undefined ? [...events, ...restsFor(held, full - held, here, ids)] : events;
+    const filled = short && partial === undefined ? [...events, ...restsOrProblem(bar, held, full - held, here, ids, problems)] : events;
     return {
       id: ids.bar(),
       events: filled,
@@ -94,12 +96,17 @@ export function assembleBars(raw: readonly RawBar[], firstMeter: Meter): Assembl
       ...(bar.barline && { barline: bar.barline }),
       ...(bar.section && { section: bar.section }),
       ...(bar.jumps && bar.jumps.length > 0 && { jumps: bar.jumps }),
+      ...placedTempos(bar.tempos, Math.max(held, full)),
     };
   });
   const numbers = barNumbers({ bars, meter: firstMeter });
   whereToSay.forEach(({ index, say }) => say(numbers[index] ?? index + 1));
-  const tied = sureTies(bars, numbers, warnings);
-  return { bars: closeEndings(sureSlurs(tied, numbers, warnings)), warnings, problems };
+  return { bars: closeEndings(balanced(bars, numbers, warnings)), warnings, problems };
+}
+
+function placedTempos(tempos: readonly PlacedTempo[] | undefined, end: Ticks): Pick<Bar, 'tempos'> {
+  const inside = (tempos ?? []).filter(({ at }) => at < end).toSorted((a, b) => a.at - b.at);
+  return inside.length > 0 ? { tempos: inside } : {};
 }
 
 /** The bar after a repeat or double bar, or one with a repeat of its own, may begin with a pickup. */
@@ -113,34 +120,54 @@ function closes(bar: RawBar, after: RawBar | undefined): boolean {
 
 function printable(bar: RawBar, offset: Ticks, meter: Meter, ids: IdMaker, problems: FormatProblem[]): readonly ScoreEvent[] {
   let start = offset;
-  return bar.events.flatMap((raw): readonly ScoreEvent[] => {
+  const events: ScoreEvent[] = [];
+  for (const raw of bar.events) {
     const at = start;
     start += raw.length;
-    if (valueOfTicks(notatedTicks(raw.length, raw.tuplet))) return [eventOf(raw, raw.length, ids, true, true)];
-    if (raw.tuplet || raw.length % 315 !== 0) {
-      problems.push({ code: 'unreadable-length', place: bar.place, found: `${quartersText(raw.length)} quarters`, right: 'use a length down to a 128th that one note can show' });
-      return [];
+    if (Number.isInteger(raw.length) && valueOfTicks(notatedTicks(raw.length, raw.tuplet))) {
+      events.push(eventOf(raw, raw.length, ids, true, true));
+      continue;
+    }
+    if (raw.tuplet || !isOnGrid(raw.length) || !isOnGrid(at)) {
+      problems.push({ code: 'unreadable-length', place: bar.place, found: `${quartersText(raw.length)} quarters`, right: 'use lengths down to a 128th and tuplets that are complete; groups of 2 to 10 and 14 are held exactly' });
+      continue;
     }
     const pieces = raw.pitch ? spellNoteLength(at, raw.length, meter) : spellRestLength(at, raw.length, meter);
-    return pieces.map((piece, k) => eventOf(raw, piece, ids, k === 0, k === pieces.length - 1));
-  });
+    pieces.forEach((piece, k) => events.push(eventOf(raw, piece, ids, k === 0, k === pieces.length - 1)));
+  }
+  return events;
+}
+
+/** A 128th: what stands outside tuplets begins and ends on multiples of it. */
+const SHORTEST: Ticks = 315;
+
+function isOnGrid(ticks: Ticks): boolean {
+  return ticks % SHORTEST === 0;
+}
+
+function restsOrProblem(bar: RawBar, start: Ticks, length: Ticks, meter: Meter, ids: IdMaker, problems: FormatProblem[]): readonly Rest[] {
+  if (isOnGrid(start) && isOnGrid(length)) return restsFor(start, length, meter, ids);
+  problems.push({ code: 'unreadable-length', place: bar.place, found: `${quartersText(length)} quarters left over`, right: 'a tuplet of this bar is not complete; give it all of its notes' });
+  return [];
 }
 
 function eventOf(raw: RawEvent, length: Ticks, ids: IdMaker, first: boolean, last: boolean): ScoreEvent {
-  const timed = { id: ids.event(), length, ...(raw.tuplet && { tuplet: raw.tuplet }) };
+  if (first && last && raw.pitch && !raw.marks && !raw.tuplet && !raw.tied && !raw.graces) return { kind: 'note', id: ids.event(), length, pitch: raw.pitch };
+  const optional = raw.marks?.optional;
+  const timed = { id: ids.event(), length, ...(raw.tuplet && { tuplet: raw.tuplet }), ...(optional && { optional }) };
   if (!raw.pitch) {
     const rest: Rest = { kind: 'rest', ...timed, ...(raw.marks?.fermata && last && { fermata: true as const }) };
     return rest;
   }
-  const { slurEnds, fermata, lyric, ...onset } = raw.marks ?? {};
+  const { slurEnds, fermata, hairpinEnds, optional: _, ...onset } = raw.marks ?? {};
   return {
     kind: 'note', ...timed, pitch: raw.pitch,
     ...((!last || raw.tied) && { tied: true as const }),
     ...(first && raw.graces && raw.graces.length > 0 && { graces: raw.graces }),
     ...(first && onset),
-    ...(first && lyric && { lyric }),
     ...(last && fermata && { fermata }),
     ...(last && slurEnds && { slurEnds }),
+    ...(last && hairpinEnds && { hairpinEnds }),
   };
 }
 
@@ -149,49 +176,13 @@ export function restsFor(start: Ticks, length: Ticks, meter: Meter, ids: IdMaker
   return spellRestLength(start, length, meter).map((piece) => ({ kind: 'rest', id: ids.event(), length: piece }));
 }
 
-/** Takes off ties that lead to another pitch or nowhere, and says so. */
-function sureTies(bars: readonly Bar[], numbers: readonly number[], warnings: FormatProblem[]): readonly Bar[] {
-  const all = bars.flatMap((bar) => bar.events);
-  let place = -1;
-  return bars.map((bar, index) => ({
-    ...bar,
-    events: bar.events.map((event) => {
-      place += 1;
-      if (event.kind !== 'note' || !event.tied) return event;
-      const next = all[place + 1];
-      if (next?.kind === 'note' && semitones(next.pitch) === semitones(event.pitch)) return event;
-      warnings.push({ code: 'tie-dropped', place: { bar: numbers[index] ?? index }, right: 'it was left out' });
-      const { tied: _, ...untied } = event;
-      return untied;
-    }),
-  }));
-}
-
-/** Takes off slur ends without a beginning and beginnings without an end, and says so. */
-function sureSlurs(bars: readonly Bar[], numbers: readonly number[], warnings: FormatProblem[]): readonly Bar[] {
-  const open: string[] = [];
-  const lostEnds = new Map<string, number>();
-  const where = new Map<string, number>();
-  bars.forEach((bar, index) => bar.events.forEach((event) => {
-    if (event.kind !== 'note') return;
-    where.set(event.id, numbers[index] ?? index);
-    for (let k = 0; k < (event.slurEnds ?? 0); k += 1) {
-      if (open.pop() === undefined) lostEnds.set(event.id, (lostEnds.get(event.id) ?? 0) + 1);
-    }
-    for (let k = 0; k < (event.slurStarts ?? 0); k += 1) open.push(event.id);
-  }));
-  if (open.length === 0 && lostEnds.size === 0) return bars;
-  for (const id of [...lostEnds.keys(), ...open]) warnings.push({ code: 'slur-dropped', place: { bar: where.get(id) ?? 0 }, right: 'it was left out' });
-  return bars.map((bar) => ({
-    ...bar,
-    events: bar.events.map((event) => {
-      if (event.kind !== 'note') return event;
-      const { slurStarts = 0, slurEnds = 0, ...plain } = event;
-      const starts = slurStarts - open.filter((id) => id === event.id).length;
-      const ends = slurEnds - (lostEnds.get(event.id) ?? 0);
-      return { ...plain, ...(starts > 0 && { slurStarts: starts }), ...(ends > 0 && { slurEnds: ends }) };
-    }),
-  }));
+/** Ties, slurs and hairpins with both ends; each one taken off is told. */
+function balanced(bars: readonly Bar[], numbers: readonly number[], warnings: FormatProblem[]): readonly Bar[] {
+  const tell = (code: FormatProblem['code'], { bars: kept, lost }: Balanced) => {
+    for (const index of lost) warnings.push({ code, place: { bar: numbers[index] ?? index }, right: 'it was left out' });
+    return kept;
+  };
+  return tell('hairpin-dropped', withPairedHairpins(tell('slur-dropped', withPairedSlurs(tell('tie-dropped', withTrueTies(bars))))));
 }
 
 /**
@@ -218,4 +209,46 @@ function closeEndings(bars: readonly Bar[]): readonly Bar[] {
 function withEndingStop(bar: Bar, stops: boolean): Bar {
   const { endingStops: _, ...rest } = bar;
   return stops ? { ...rest, endingStops: true } : rest;
+}
+
+/**
+ * Lays a second part under bars that are already whole: short bars are filled with rests, bars it does not have are silent.
+ * One that holds more than the melody's bar is a problem.
+ */
+export function withSecondPart(bars: readonly Bar[], raw: readonly RawBar[], firstMeter: Meter): Assembled {
+  const ids = idMaker(bars);
+  const warnings: FormatProblem[] = [];
+  const problems: FormatProblem[] = [];
+  const tune = { bars, meter: firstMeter };
+  const meters = metersOf(tune);
+  const numbers = barNumbers(tune);
+  const both = bars.map((bar, index): Bar => {
+    const meter = meters[index] ?? firstMeter;
+    const expected = barLength(bar, meter);
+    const offset = barOffset(tune, index, meter);
+    const found = withFreshTuplets(raw[index] ?? { events: [], chords: [], place: {} }, ids);
+    const held = found.events.reduce((sum, event) => sum + event.length, 0);
+    if (held > expected) {
+      problems.push({ code: 'bar-too-long', place: { ...found.place, bar: numbers[index] ?? index }, found: `${quartersText(held)} quarters in the second part`, right: `the melody has ${quartersText(expected)} there` });
+    }
+    const events = printable(found, offset, meter, ids, problems);
+    return { ...bar, second: held < expected ? [...events, ...restsOrProblem(found, offset + held, expected - held, meter, ids, problems)] : events };
+  });
+  const line = balanced(secondPartBars(both), numbers, warnings);
+  return { bars: both.map((bar, index) => ({ ...bar, second: line[index]?.events ?? [] })), warnings, problems };
+}
+
+/** Readers count tuplets from one in each line; in the document their ids are told apart. */
+function withFreshTuplets(bar: RawBar, ids: IdMaker): RawBar {
+  if (!bar.events.some(({ tuplet }) => tuplet)) return bar;
+  const fresh = new Map<string, Tuplet>();
+  const renamed = (tuplet: Tuplet): Tuplet => {
+    const known = fresh.get(tuplet.id);
+    if (known) return known;
+    const outer = tuplet.outer && renamed(tuplet.outer);
+    const made: Tuplet = { id: ids.tuplet(), actual: tuplet.actual, normal: tuplet.normal, ...(outer && { outer }) };
+    fresh.set(tuplet.id, made);
+    return made;
+  };
+  return { ...bar, events: bar.events.map((event) => (event.tuplet ? { ...event, tuplet: renamed(event.tuplet) } : event)) };
 }

@@ -7,3 +7,4 @@ export const MOST_XML_DEPTH = 40;
 export const MOST_WARNINGS = 200;
 /** Titles and the like are cut here, and said to be. */
 export const LONGEST_TEXT = 500;
+export const MOST_VERSES = 12;

@@ -1,14 +1,69 @@
-import type { Tune } from '../score/tune';
+import type { Pitch } from '../pitch/pitch';
+import { isNote, type Bar, type Tune } from '../score/tune';
 import { MOST_WARNINGS } from './limits';
+import type { RawBar } from './assemble';
+import type { MidiGuesses, MidiOptions } from './midi/guesses';
 import type { FormatProblem } from './problem';
 
-/** A tune with what was not understood on the way; or everything that made it unreadable. */
+/** A part, voice, track or hand of a file that could be taken as the melody. */
+export interface LineFound {
+  /** Counted from 1 in the file's order. */
+  readonly number: number;
+  readonly name: string;
+  readonly notes: number;
+  /** As it sounds. */
+  readonly lowest?: Pitch;
+  readonly highest?: Pitch;
+}
+
+/** What else the file offered, and what was taken of it. */
+export interface Choices {
+  /** The titles of a tune book, in order. */
+  readonly tunes: readonly string[];
+  readonly tune: number;
+  readonly lines: readonly LineFound[];
+  readonly line: number;
+  /** The line taken as a second part. */
+  readonly second?: number;
+}
+
+export interface ReadOptions {
+  /** Which tune of a book, counted from 1. The first by default. */
+  readonly tune?: number;
+  /** Which line, as numbered by `LineFound`. By default the one that most likely has the melody. */
+  readonly line?: number;
+  /** A line to be taken as second part; `none` leaves it out even where the file names one. */
+  readonly second?: number | 'none';
+  readonly midi?: MidiOptions;
+}
+
+/** A tune with what was not understood on the way and what else there was; or everything that made it unreadable. */
 export type ReadResult =
-  | { readonly ok: true; readonly tune: Tune; readonly warnings: readonly FormatProblem[] }
+  | { readonly ok: true; readonly tune: Tune; readonly warnings: readonly FormatProblem[]; readonly choices: Choices; readonly guesses?: MidiGuesses }
   | { readonly ok: false; readonly problems: readonly FormatProblem[] };
 
 export function unreadable(...problems: readonly FormatProblem[]): ReadResult {
   return { ok: false, problems };
+}
+
+/** What a file with one tune and one line offers. */
+export function noChoices(tune: Tune): Choices {
+  return { tunes: [tune.title], tune: 1, lines: [lineOf(1, 'Melody', tune.bars.flatMap((bar: Bar) => bar.events.filter(isNote).map(({ pitch }) => pitch)))], line: 1 };
+}
+
+export function lineOf(number: number, name: string, pitches: readonly Pitch[]): LineFound {
+  const height = ({ step, octave, alter }: Pitch) => octave * 100 + 'CDEFGAB'.indexOf(step) * 10 + alter;
+  let lowest = pitches[0];
+  let highest = pitches[0];
+  for (const pitch of pitches) {
+    if (lowest && height(pitch) < height(lowest)) lowest = pitch;
+    if (highest && height(pitch) > height(highest)) highest = pitch;
+  }
+  return { number, name, notes: pitches.length, ...(lowest && { lowest }), ...(highest && { highest }) };
+}
+
+export function rawPitches(bars: readonly RawBar[]): readonly Pitch[] {
+  return bars.flatMap((bar) => bar.events.flatMap(({ pitch }) => (pitch ? [pitch] : [])));
 }
 
 /** The first warnings; how many more there were is said, not hidden. */

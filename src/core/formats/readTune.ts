@@ -2,8 +2,9 @@ import { readAbc } from './abc/readAbc';
 import { readJson } from './json/readJson';
 import { MOST_BYTES } from './limits';
 import { openMxl } from './musicxml/mxl';
+import { readMidi } from './midi/readMidi';
 import { readMusicXml } from './musicxml/readMusicXml';
-import { unreadable, type ReadResult } from './readResult';
+import { unreadable, type ReadOptions, type ReadResult } from './readResult';
 
 export type TuneFormat = 'abc' | 'musicxml' | 'mxl' | 'midi' | 'json';
 
@@ -20,10 +21,10 @@ export function detectFormat(bytes: Uint8Array, name = ''): TuneFormat | undefin
   return undefined;
 }
 
-/** Text in UTF-8, UTF-16 (by its mark) or, where it is not valid UTF-8, Latin-1. */
+/** Text in UTF-8, UTF-16 (by its mark, or by every other byte being zero) or, where it is not valid UTF-8, Latin-1. */
 export function decodeText(bytes: Uint8Array): string {
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes);
+  const wide = wideEncoding(bytes);
+  if (wide) return new TextDecoder(wide).decode(bytes);
   const text = new TextDecoder('utf-8').decode(bytes);
   // The replacement character stands where bytes are no UTF-8; text that holds a real one is not known.
   return text.includes('\uFFFD') ? new TextDecoder('windows-1252').decode(bytes) : text;
@@ -33,23 +34,35 @@ export function decodeText(bytes: Uint8Array): string {
  * Reads a tune from a file of any format that this program reads.
  * @param name the file's name, looked at only where the content leaves the format open
  */
-export function readTune(bytes: Uint8Array, name = ''): ReadResult {
+export function readTune(bytes: Uint8Array, name = '', options: ReadOptions = {}): ReadResult {
   if (bytes.length > MOST_BYTES) {
     return unreadable({ code: 'too-large', place: {}, found: `${(bytes.length / 1_048_576).toFixed(1)} MB`, right: `at most ${MOST_BYTES / 1_048_576} MB are read` });
   }
   if (bytes.length === 0 || decodeText(bytes.subarray(0, 4096)).trim() === '') {
-    return unreadable({ code: 'empty-file', place: {}, right: 'bring ABC or MusicXML' });
+    return unreadable({ code: 'empty-file', place: {}, right: 'bring ABC, MusicXML or MIDI' });
   }
   const format = detectFormat(bytes, name);
   switch (format) {
-    case 'abc': return readAbc(decodeText(bytes));
-    case 'musicxml': return readMusicXml(decodeText(bytes));
+    case 'abc': return readAbc(decodeText(bytes), options);
+    case 'musicxml': return readMusicXml(decodeText(bytes), options);
     case 'json': return readJson(decodeText(bytes));
     case 'mxl': {
       const opened = openMxl(bytes);
-      return opened.ok ? readMusicXml(decodeText(opened.bytes)) : unreadable(opened.problem);
+      return opened.ok ? readMusicXml(decodeText(opened.bytes), options) : unreadable(opened.problem);
     }
-    case 'midi': return unreadable({ code: 'unknown-format', place: {}, found: 'a MIDI file', right: 'save the tune as ABC or MusicXML' });
-    case undefined: return unreadable({ code: 'unknown-format', place: {}, found: name || 'no name', right: 'bring ABC, MusicXML (.musicxml, .xml, .mxl) or .reed.json' });
+    case 'midi': return readMidi(bytes, options);
+    case undefined: return unreadable({ code: 'unknown-format', place: {}, found: name || 'no name', right: 'bring ABC, MusicXML (.musicxml, .xml, .mxl), MIDI (.mid) or .reed.json' });
   }
+}
+
+function wideEncoding(bytes: Uint8Array): 'utf-16le' | 'utf-16be' | undefined {
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return 'utf-16le';
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return 'utf-16be';
+  // Without a mark: the texts read here begin with signs of ASCII, so one byte of each pair is zero.
+  const head = bytes.subarray(0, Math.min(bytes.length, 64) & ~1);
+  if (head.length < 4) return undefined;
+  const zeros = (from: number) => head.filter((byte, index) => index % 2 === from && byte === 0).length;
+  const most = head.length / 2;
+  if (zeros(1) >= 0.9 * most && zeros(0) === 0) return 'utf-16le';
+  return zeros(0) >= 0.9 * most && zeros(1) === 0 ? 'utf-16be' : undefined;
 }

@@ -4,7 +4,29 @@ import type { Clef } from '../score/clef';
 
 export const LEVELS = ['beginner', 'intermediate', 'advanced'] as const;
 export type Level = (typeof LEVELS)[number];
-export type Family = 'woodwind' | 'brass' | 'strings';
+export const FAMILIES = ['woodwind', 'brass', 'strings', 'fretted', 'percussion', 'free-reed', 'voice'] as const;
+/** `strings` are bowed, `fretted` are plucked, `percussion` has pitched bars. */
+export type Family = (typeof FAMILIES)[number];
+
+/** Which chart of hole and key fingerings an instrument follows; charts are in written pitch. */
+export const HOLE_CHARTS = ['flute', 'recorder-c', 'recorder-c-german', 'recorder-f', 'recorder-f-german', 'whistle-d', 'clarinet', 'saxophone', 'oboe', 'bassoon'] as const;
+export type HoleChart = (typeof HOLE_CHARTS)[number];
+
+/** How notes are made: what a fingering is worked out from. All pitches are written ones. */
+export type Mechanism =
+  | { readonly kind: 'holes'; readonly charts: readonly [HoleChart, ...HoleChart[]]; /** Written semitones by which the instrument reads above its chart. */ readonly above?: number }
+  /** `open` is the first partial of the open tube; `second` that of the other side of a double horn. */
+  | { readonly kind: 'valves'; readonly valves: 3 | 4; readonly open: Pitch; readonly second?: Pitch }
+  | { readonly kind: 'slide'; readonly open: Pitch }
+  | { readonly kind: 'bowed'; readonly hand: BowedHand; readonly strings: readonly Pitch[] }
+  | { readonly kind: 'fretted'; readonly strings: readonly Pitch[]; readonly frets: number }
+  | { readonly kind: 'bars' }
+  | { readonly kind: 'harmonica' }
+  | { readonly kind: 'keys' }
+  | { readonly kind: 'voice' };
+
+/** Which steps the fingers of the left hand lie on: letters (violin, viola), half steps (cello), half steps with two fingers paired (double bass). */
+export type BowedHand = 'violin' | 'cello' | 'double-bass';
 
 /** Lowest and highest note, as the player reads them. */
 export interface WrittenRange {
@@ -32,6 +54,7 @@ export interface Instrument {
   readonly beginnerMinutes: number;
   /** How long one breath (or bow at a moderate dynamic) comfortably lasts at beginner level. */
   readonly breathSeconds: number;
+  readonly mechanism: Mechanism;
   readonly source: string;
 }
 

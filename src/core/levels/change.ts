@@ -16,6 +16,8 @@ export type ChangeKind =
   | { readonly kind: 'phrase-octave'; readonly octaves: number; readonly low: string; readonly high: string }
   | { readonly kind: 'note-octave'; readonly pitch: PitchClass; readonly octaves: number; readonly edge: string; readonly isLow: boolean }
   | { readonly kind: 'swapped'; readonly from: PitchClass; readonly to: PitchClass; readonly edge: string; readonly isLow: boolean }
+  /** Out of reach, and the teacher chose a rest. */
+  | { readonly kind: 'left-out'; readonly pitch: PitchClass }
   /** The one kind that concerns the page alone: written pitches. */
   | { readonly kind: 'respelled'; readonly from: PitchClass; readonly to: PitchClass };
 
@@ -68,6 +70,7 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
       why: edgeText(detail),
     };
     case 'swapped': return { what: `${name(detail.from)} became ${name(detail.to)}, a note of the chord`, why: edgeText(detail) };
+    case 'left-out': return { what: `${name(detail.pitch)} left out`, why: 'it lies beyond the range, and a rest was chosen' };
     case 'respelled': return { what: `${namePitchClass(detail.from)} written as ${namePitchClass(detail.to)}`, why: 'no double sharps or flats for a beginner' };
     default: return unreachable(detail);
   }

@@ -4,8 +4,10 @@ import { outsideBy, toSounding, type Instrument, type Level, type WrittenRange }
 import { byOctaves, pitchClassOf, printPitch, semitones, type Pitch, type PitchClass } from '../pitch/pitch';
 import { transpose, transposeClass } from '../pitch/transpose';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../score/sounding';
-import { barNumbers, isNote, mapNotes, type Tune } from '../score/tune';
+import { barNumbers, isNote, mapNotes, type Bar, type Tune } from '../score/tune';
+import { withPairedHairpins, withPairedSlurs, withTrueTies } from '../score/balance';
 import type { Change } from './change';
+import type { Remedy } from './recipe';
 
 /** Costs of octaves: a note outside the range outweighs any join that an octave change inside the tune makes. */
 const COSTS = {
@@ -52,16 +54,18 @@ export interface Fitted {
  * The first note of the tune and the last of a phrase only ever change their octave.
  * @param phrases runs of the tune's sounding notes; those of a thinned tune are its source's, not what it looks like now
  */
-export function fit(tune: Tune, instrument: Instrument, level: Level, phrases: readonly Phrase[] = phrasesOf(tune)): Fitted {
+export function fit(tune: Tune, instrument: Instrument, level: Level, phrases: readonly Phrase[] = phrasesOf(tune), remedies: Remedies = {}): Fitted {
   const range = instrument.range[level];
   const limits = level === 'beginner' ? range : instrument.range.full;
   const notes = soundingNotes(tune);
   if (notes.length === 0) return { tune, octaves: 0, changes: [], outside: [] };
   const numbers = barNumbers(tune);
   const spans = barSpans(tune);
-  const { best, byNote } = octavesFor(notes, phrases, instrument, range);
+  const usual = octavesFor(notes, phrases, instrument, range);
+  const { best } = usual;
+  const byNote = withPhraseRemedies(usual.byNote, notes, phrases, remedies);
   const written = notes.map(({ pitch }, index) => byOctaves(transpose(pitch, instrument.transposition), byNote[index] ?? best));
-  const placed = substitutes(tune, notes, written, limits, instrument, phrases);
+  const placed = substitutes(tune, notes, written, notes.map(({ first }) => (remedies[first.id] === 'chord-tone' ? range : limits)), instrument, phrases);
   const changes: Change[] = [];
   const outside: NoteOutside[] = [];
   notes.forEach((note, index) => {
@@ -69,7 +73,8 @@ export function fit(tune: Tune, instrument: Instrument, level: Level, phrases: r
     const to = placed[index];
     if (!from || !to) return;
     const place = { bar: numbers[note.bar] ?? 0, barIndex: note.bar };
-    if (from !== to) changes.push(...barsOf(note, spans).map((barIndex) => ({ bar: numbers[barIndex] ?? 0, barIndex, events: [note.first.id], detail: substituteDetail(note, from, to, limits, instrument) })));
+    if (remedies[note.first.id] === 'leave-out') changes.push(...barsOf(note, spans).map((barIndex) => ({ bar: numbers[barIndex] ?? 0, barIndex, events: [note.first.id], detail: { kind: 'left-out' as const, pitch: pitchClassOf(note.pitch) } })));
+    else if (from !== to) changes.push(...barsOf(note, spans).map((barIndex) => ({ bar: numbers[barIndex] ?? 0, barIndex, events: [note.first.id], detail: substituteDetail(note, from, to, remedies[note.first.id] === 'chord-tone' ? range : limits, instrument) })));
     else if (outsideBy(from, range) !== 0) outside.push({ ...place, event: note.first.id, pitch: from });
   });
   for (const { from, to } of phrases) {
@@ -77,7 +82,37 @@ export function fit(tune: Tune, instrument: Instrument, level: Level, phrases: r
     if (shift !== best) changes.push(...phraseChanges(notes.slice(from, to), shift - best, numbers, spans, range));
   }
   const concert = new Map(notes.map((note, index) => [note.first.id, transpose(placed[index] ?? note.pitch, toSounding(instrument))]));
-  return { tune: withPitches(tune, concert, best), octaves: best, changes, outside };
+  const placedTune = withPitches(tune, concert, best);
+  const silent = new Set(notes.flatMap(({ first }) => (remedies[first.id] === 'leave-out' ? [first.id] : [])));
+  return { tune: silent.size > 0 ? withSilence(placedTune, silent) : placedTune, octaves: best, changes, outside };
+}
+
+/** What is done about notes out of range, by event. */
+export type Remedies = Readonly<Record<string, Remedy>>;
+
+/** Phrases that a remedy moves, an octave from where they would lie. */
+function withPhraseRemedies(byNote: readonly number[], notes: readonly SoundingNote[], phrases: readonly Phrase[], remedies: Remedies): readonly number[] {
+  const moved = [...byNote];
+  for (const { from, to } of phrases) {
+    const wanted = notes.slice(from, to).map(({ first }) => remedies[first.id]).find((remedy) => remedy === 'phrase-up' || remedy === 'phrase-down');
+    if (wanted) for (let k = from; k < to; k += 1) moved[k] = (moved[k] ?? 0) + (wanted === 'phrase-up' ? 1 : -1);
+  }
+  return moved;
+}
+
+/** Struck notes (with what is tied to them) as rests. */
+function withSilence(tune: Tune, silent: ReadonlySet<string>): Tune {
+  let held = false;
+  const bars = tune.bars.map((bar): Bar => ({ ...bar, events: bar.events.map((event) => {
+    if (!isNote(event)) {
+      held = false;
+      return event;
+    }
+    const goes = held || silent.has(event.id);
+    held = goes && event.tied === true;
+    return goes ? { kind: 'rest' as const, id: event.id, length: event.length, ...(event.tuplet && { tuplet: event.tuplet }), ...(event.optional && { optional: event.optional }) } : event;
+  }) }));
+  return { ...tune, bars: withPairedHairpins(withPairedSlurs(withTrueTies(bars).bars).bars).bars };
 }
 
 /** Events of a tune that a level of an instrument cannot reach, in the octaves that suit the tune best. */
@@ -94,8 +129,7 @@ const SHIFTS = [0, 1, -1, 2, -2, 3, -3, 4, -4] as const;
 function octavesFor(notes: readonly SoundingNote[], phrases: readonly Phrase[], instrument: Instrument, range: WrittenRange): { readonly best: number; readonly byNote: readonly number[] } {
   const heights = notes.map(({ pitch }) => transpose(pitch, instrument.transposition));
   const numbers = heights.map(semitones);
-  const costs = SHIFTS.map((shift) => octaveCost(numbers, range, shift));
-  const best = SHIFTS[costs.indexOf(Math.min(...costs))] ?? 0;
+  const best = bestOctave(numbers, range);
   const shifts = phraseShifts(phrases.map(({ from, to }) => heights.slice(from, to)), range, best);
   const byNote = phrases.flatMap(({ from, to }, index) => Array<number>(to - from).fill(shifts[index] ?? best));
   return { best: mostUsed(byNote, best), byNote };
@@ -105,6 +139,15 @@ function octavesFor(notes: readonly SoundingNote[], phrases: readonly Phrase[], 
 function mostUsed(shifts: readonly number[], usual: number): number {
   const count = (shift: number) => shifts.filter((other) => other === shift).length;
   return [...new Set(shifts)].reduce((most, next) => (count(next) > count(most) ? next : most), shifts[0] ?? usual);
+}
+
+/**
+ * The octaves by which a whole line is best moved for a range: what lies outside weighs most, then the middle of the range.
+ * @param heights written semitones above C0, before any shift
+ */
+export function bestOctave(heights: readonly number[], range: WrittenRange): number {
+  const costs = SHIFTS.map((shift) => octaveCost(heights, range, shift));
+  return SHIFTS[costs.indexOf(Math.min(...costs))] ?? 0;
 }
 
 /** @param heights written semitones, before the shift */
@@ -141,12 +184,13 @@ function phraseShifts(phrases: readonly (readonly Pitch[])[], range: WrittenRang
 }
 
 /** Every written pitch that lies outside the limits swapped for one inside; the others come back as they are. */
-function substitutes(tune: Tune, notes: readonly SoundingNote[], written: readonly Pitch[], limits: WrittenRange, instrument: Instrument, phrases: readonly Phrase[]): readonly Pitch[] {
-  if (written.every((pitch) => outsideBy(pitch, limits) === 0)) return written;
+function substitutes(tune: Tune, notes: readonly SoundingNote[], written: readonly Pitch[], limitsOf: readonly WrittenRange[], instrument: Instrument, phrases: readonly Phrase[]): readonly Pitch[] {
+  if (written.every((pitch, index) => outsideBy(pitch, limitsOf[index] ?? instrument.range.full) === 0)) return written;
   const tones = chordTonesUnder(tune, notes);
   const fixed = new Set([0, ...phrases.map(({ to }) => to - 1)]);
   const placed: Pitch[] = [];
   written.forEach((pitch, index) => {
+    const limits = limitsOf[index] ?? instrument.range.full;
     if (outsideBy(pitch, limits) === 0) return placed.push(pitch);
     const classes = fixed.has(index) ? [] : (tones[index] ?? []).map((tone) => transposeClass(tone, instrument.transposition));
     const candidates = [pitchClassOf(pitch), ...classes].flatMap((pitchClass) => octavesInside(pitchClass, limits));

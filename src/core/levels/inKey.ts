@@ -2,7 +2,7 @@ import { transposeChord } from '../harmony/chordSymbol';
 import type { Interval } from '../pitch/interval';
 import { intervalBetweenTonics, transposeKey, type Key } from '../pitch/key';
 import { readableInterval, transposeReadably } from '../pitch/respell';
-import { isNote, keysOf, type Bar, type Tune } from '../score/tune';
+import { isNote, keysOf, type Bar, type ScoreEvent, type Tune } from '../score/tune';
 
 /** Bars with the key at their head; what a transposition needs and gives. */
 export interface KeyedBars {
@@ -16,22 +16,25 @@ export interface KeyedBars {
  */
 export function transposeBars({ key, bars }: KeyedBars, interval: Interval): KeyedBars {
   const keys = keysOf({ key, bars });
-  const moved = bars.map((bar, index): Bar => {
+  const movedBars = bars.map((bar, index): Bar => {
     const here = readableInterval(keys[index] ?? key, interval);
     return {
       ...bar,
       ...(bar.key && { key: transposeKey(bar.key, here) }),
-      events: bar.events.map((event) => {
-        if (!isNote(event)) return event;
-        const pitch = transposeReadably(event.pitch, here);
-        return event.graces
-          ? { ...event, pitch, graces: event.graces.map((grace) => ({ ...grace, pitch: transposeReadably(grace.pitch, here) })) }
-          : { ...event, pitch };
-      }),
+      events: bar.events.map((event) => moved(event, here)),
+      ...(bar.second && { second: bar.second.map((event) => moved(event, here)) }),
       chords: bar.chords.map((chord) => ({ ...chord, symbol: transposeChord(chord.symbol, here) })),
     };
   });
-  return { key: transposeKey(key, readableInterval(key, interval)), bars: moved };
+  return { key: transposeKey(key, readableInterval(key, interval)), bars: movedBars };
+}
+
+function moved(event: ScoreEvent, interval: Interval): ScoreEvent {
+  if (!isNote(event)) return event;
+  const pitch = transposeReadably(event.pitch, interval);
+  return event.graces
+    ? { ...event, pitch, graces: event.graces.map((grace) => ({ ...grace, pitch: transposeReadably(grace.pitch, interval) })) }
+    : { ...event, pitch };
 }
 
 /** The key with the fewest accidentals on the same sounding tonic: C♯ major becomes D♭ major. */

@@ -5,12 +5,13 @@ import type { Interval } from '../pitch/interval';
 import type { Key } from '../pitch/key';
 import { pitchClassOf, type Pitch } from '../pitch/pitch';
 import { readableInterval, withoutDoubleAccidental } from '../pitch/respell';
-import { barNumbers, mapNotes, type Bar, type Tempo, type Tune } from '../score/tune';
+import { barNumbers, mapNotes, withoutSecondPart, type Bar, type EventId, type Tempo, type Tune } from '../score/tune';
 import type { Meter } from '../time/meter';
 import type { Change } from './change';
 import { eventsOutOfReach, extremesOf, fit, type NoteOutside } from './fit';
 import { inKey, transposeBars } from './inKey';
-import { LEVEL_DEFAULTS, levelTempo } from './recipe';
+import { fingerPart, type FingeredPart, type FingerWishes } from './fingerPart';
+import { LEVEL_DEFAULTS, levelTempo, type Remedy } from './recipe';
 import { thin } from './thin';
 
 /** What one player reads, computed from tune, level and instrument; never stored. */
@@ -35,6 +36,8 @@ export interface Part {
   readonly highest?: Pitch;
   readonly outside: readonly NoteOutside[];
   readonly fidelity: number;
+  /** How the line is fingered and what of it is printed; none where no marks are wanted. */
+  readonly fingered?: FingeredPart;
   /** For each bar as it is read; see `lineDifficulty` for the whole. */
   readonly difficulty: readonly Difficulty[];
 }
@@ -46,29 +49,36 @@ export interface PartRequest {
   readonly key?: Key;
   /** In the tune's own beat. By default the level's share of the tune's tempo. */
   readonly perMinute?: number;
+  /** How the part is fingered; without it, it is not. */
+  readonly fingers?: FingerWishes;
+  readonly remedies?: Readonly<Record<EventId, Remedy>>;
+  /** `none` leaves the line as it is, whatever the level does: only key, octave and written pitch are worked out. */
+  readonly shape?: 'level' | 'none';
 }
 
 /** The part of one level for one instrument, with a word for everything that is not as in the tune. */
-export function partFor(tune: Tune, { level, instrument, key = tune.key, perMinute }: PartRequest): { readonly value: Part; readonly changes: readonly Change[] } {
+export function partFor(tune: Tune, { level, instrument, key = tune.key, perMinute, fingers, remedies, shape = 'level' }: PartRequest): { readonly value: Part; readonly changes: readonly Change[] } {
   if (key.mode !== tune.key.mode) throw new RangeError(`a tune in ${tune.key.mode} cannot be put in ${key.mode}`);
-  const keyed: Tune = { ...tune, ...inKey(tune, key) };
+  const line: Tune = { ...tune, bars: withoutSecondPart(tune.bars) };
+  const keyed: Tune = { ...line, ...inKey(line, key) };
   const phrases = phrasesOf(keyed);
-  const shaped = LEVEL_DEFAULTS[level].melody === 'thinned'
+  const shaped = shape === 'level' && LEVEL_DEFAULTS[level].melody === 'thinned'
     ? thin(keyed, phrases, eventsOutOfReach(keyed, instrument, level, phrases)) : { tune: keyed, phrases, changes: [], fidelity: 100 };
   const written = readableInterval(keyed.key, instrument.transposition);
-  const fitted = fit(shaped.tune, instrument, level, shaped.phrases);
+  const fitted = fit(shaped.tune, instrument, level, shaped.phrases, remedies);
   const onPage = transposeBars(fitted.tune, instrument.transposition);
   const plain = level === 'beginner' ? withoutDoubles(fitted.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
   const extremes = extremesOf(plain.bars);
   const tempo = levelTempo(tune, level, perMinute);
   const bars = closed(plain.bars);
+  const fingered = fingers && fingers.marks !== 'none' ? fingerPart({ bars, meter: tune.meter }, tempo, instrument, fingers) : undefined;
   return {
     value: {
       level, instrument, title: tune.title,
       ...(tune.composer && { composer: tune.composer }),
       concertKey: keyed.key, writtenKey: onPage.key, meter: tune.meter, tempo,
       bars, soundingBars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
-      written, octaves: fitted.octaves, ...extremes, outside: fitted.outside, fidelity: shaped.fidelity,
+      written, octaves: fitted.octaves, ...extremes, outside: fitted.outside, fidelity: shaped.fidelity, ...(fingered && { fingered }),
       difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
     },
     changes: [...shaped.changes, ...fitted.changes, ...plain.changes].toSorted((a, b) => a.barIndex - b.barIndex),

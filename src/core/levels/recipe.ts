@@ -1,6 +1,11 @@
-import type { Level } from '../instruments/instrument';
+import { MARK_SCHOOLS, type MarkSchool } from '../fingering/marks';
+import { FINGER_SCHOOLS, type FingerSchool } from '../fingering/travel';
+import { instrumentById } from '../instruments/catalogue';
+import type { Instrument, Level } from '../instruments/instrument';
+import type { FingerWishes } from './fingerPart';
+import { ownInstrument, type OwnInstrument } from '../instruments/own';
 import type { Key } from '../pitch/key';
-import type { Tempo, Tune } from '../score/tune';
+import type { EventId, Tempo, Tune } from '../score/tune';
 
 /** What a teacher decided for a level of one tune. Absent means: as the level's default says. */
 export interface Recipe {
@@ -9,7 +14,20 @@ export interface Recipe {
   readonly key?: Key;
   /** Beats a minute, counted in the tune's own beat. */
   readonly perMinute?: number;
+  /** The facts of `instrument` where it is the studio's own. */
+  readonly own?: OwnInstrument;
+  /** How much is written over the notes. */
+  readonly marks?: MarkSchool;
+  readonly school?: FingerSchool;
+  /** Fingerings set by hand: event → id or mark of the fingering. */
+  readonly pins?: Readonly<Record<EventId, string>>;
+  /** What is done about notes that the level does not have: event → remedy. */
+  readonly remedies?: Readonly<Record<EventId, Remedy>>;
 }
+
+/** For a note out of a level's range: its phrase an octave up or down, the nearest chord tone in its place, or a rest. */
+export const REMEDIES = ['phrase-up', 'phrase-down', 'chord-tone', 'leave-out'] as const;
+export type Remedy = (typeof REMEDIES)[number];
 
 export type Recipes = Readonly<Record<Level, Recipe>>;
 
@@ -44,4 +62,22 @@ export function levelTempo(tune: Tune, level: Level, perMinute: number | undefin
   const wanted = tune.tempo.perMinute * tempoRatio;
   const step = wanted > 60 ? 4 : 2;
   return { ...tune.tempo, perMinute: Math.max(TEMPO_LIMITS.slowest, Math.round(wanted / step) * step) };
+}
+
+/** The instrument a recipe is for. @throws RangeError for an id that is not in the catalogue; documents are checked for that where they come in */
+export function instrumentOf({ instrument, own }: Pick<Recipe, 'instrument' | 'own'>): Instrument {
+  const found = own ? ownInstrument(own) : instrumentById(instrument);
+  if (!found) throw new RangeError(`no instrument ${instrument}`);
+  return found;
+}
+
+/** Marks fade with the levels where a figure or two over the note say it; keys of a woodwind are shown on a page of their own. */
+export function usualMarks({ mechanism }: Pick<Instrument, 'mechanism'>, level: Level): MarkSchool {
+  if (mechanism.kind === 'holes' || mechanism.kind === 'bars' || mechanism.kind === 'keys' || mechanism.kind === 'voice') return 'none';
+  return MARK_SCHOOLS[level === 'beginner' ? 0 : level === 'intermediate' ? 1 : 2] ?? 'none';
+}
+
+/** How a level's part is fingered: as its recipe says, else as usual for the instrument. */
+export function fingerWishes(recipe: Recipe, level: Level): FingerWishes {
+  return { marks: recipe.marks ?? usualMarks(instrumentOf(recipe), level), school: recipe.school ?? FINGER_SCHOOLS[0], pins: new Map(Object.entries(recipe.pins ?? {})) };
 }

@@ -143,7 +143,8 @@ function onsetMarks(note: Note, slurs: SlurEnds): Partial<Note> {
   return {
     ...(note.articulations && { articulations: note.articulations }),
     ...(note.dynamic && { dynamic: note.dynamic }),
-    ...(note.lyric && { lyric: note.lyric }),
+    ...(note.lyrics && { lyrics: note.lyrics }),
+    ...(note.phrase && { phrase: note.phrase }),
     ...(starts && { slurStarts: starts }),
   };
 }
@@ -228,7 +229,7 @@ function barChanges({ before, after, barIndex, number, span, runs, indices }: Ch
     changes.push(make({
       kind: 'thinned', shortest,
       before: here.map(({ note }) => pitchClassOf(note.pitch)), after: struck.map(({ note }) => pitchClassOf(note.pitch)),
-      syllablesLost: lost.some(({ note }) => note.first.lyric !== undefined),
+      syllablesLost: lost.some(({ note }) => note.first.lyrics !== undefined),
     }));
   }
   const moved = struck.filter(({ note, run }) => run.start !== note.start);

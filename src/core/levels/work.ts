@@ -2,7 +2,7 @@ import type { Level } from '../instruments/instrument';
 import type { Key } from '../pitch/key';
 import { success, type Result } from '../result';
 import { rebar, type RebarProblem } from '../score/rebar';
-import type { Tempo, Tune } from '../score/tune';
+import type { Swing, Tempo, Tune } from '../score/tune';
 import type { Meter } from '../time/meter';
 import { FIRST_RECIPES, type Recipe, type Recipes } from './recipe';
 
@@ -18,11 +18,11 @@ export function recipesOf({ recipes }: Pick<Work, 'recipes'>): Recipes {
 }
 
 /** The fields at a tune's head. An empty text takes the field away. */
-export type TuneDetails = Partial<Pick<Tune, 'title' | 'composer' | 'source' | 'rights'>> & { readonly tempo?: Tempo };
+export type TuneDetails = Partial<Pick<Tune, 'title' | 'composer' | 'source' | 'rights'>> & { readonly tempo?: Tempo; readonly swing?: Swing | undefined; readonly recordingKey?: Key | undefined };
 
 export function withDetails(work: Work, details: TuneDetails): Work {
-  const { composer, source, ...plain } = { ...work.tune, ...details };
-  return { ...work, tune: { ...plain, ...(composer && { composer }), ...(source && { source }) } };
+  const { composer, source, swing, recordingKey, ...plain } = { ...work.tune, ...details };
+  return { ...work, tune: { ...plain, ...(composer && { composer }), ...(source && { source }), ...(swing && { swing }), ...(recordingKey && { recordingKey }) } };
 }
 
 /**
@@ -42,10 +42,13 @@ export function withMeter(work: Work, meter: Meter): Result<Work, RebarProblem> 
 
 /** Sets some of a level's recipe; `undefined` puts a field back to the level's default. */
 export function withRecipe(work: Work, level: Level, change: { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined }): Work {
-  const { instrument, key, perMinute } = { ...recipesOf(work)[level], ...change };
+  const { instrument, key, perMinute, own, marks, school, pins, remedies } = { ...recipesOf(work)[level], ...change };
   const recipe: Recipe = {
     instrument: instrument ?? FIRST_RECIPES[level].instrument,
-    ...(key && { key }), ...(perMinute !== undefined && { perMinute }),
+    // An own instrument stands beside the id it was chosen by and goes with it.
+    ...(own && (change.instrument === undefined || change.own) && { own }),
+    ...(key && { key }), ...(perMinute !== undefined && { perMinute }), ...(marks && { marks }), ...(school && { school }),
+    ...(pins && Object.keys(pins).length > 0 && { pins }), ...(remedies && Object.keys(remedies).length > 0 && { remedies }),
   };
   return { ...work, recipes: { ...work.recipes, [level]: recipe } };
 }

@@ -18,6 +18,10 @@ export interface KeyProblem {
   readonly found: string;
 }
 
+export function sameKey(a: Key, b: Key): boolean {
+  return a.mode === b.mode && a.tonic.step === b.tonic.step && a.tonic.alter === b.tonic.alter;
+}
+
 /**
  * How far a mode's signature lies from that of the major key on the same tonic, in fifths.
  * Follows from each mode being a rotation of the major scale: dorian begins on its second degree, two fifths up.

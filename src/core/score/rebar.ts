@@ -1,10 +1,11 @@
+import { samePitch } from '../pitch/pitch';
 import { failure, success, type Result } from '../result';
 import { barTicks, printMeter, type Meter } from '../time/meter';
 import { spellNoteLength, spellRestLength } from '../time/spellLength';
 import type { Ticks } from '../time/ticks';
-import { idMaker } from './identify';
+import { idMaker, type IdMaker } from './identify';
 import { barSpans } from './sounding';
-import { barNumbers, hasPickup, isNote, type Bar, type PlacedChord, type ScoreEvent, type Tune } from './tune';
+import { barNumbers, hasPickup, hasSecondPart, isNote, type Bar, type Note, type ScoreEvent, type Tune } from './tune';
 
 export interface RebarProblem {
   readonly code: 'meter-changes-inside' | 'mark-inside-bar' | 'tuplet-over-barline' | 'pickup-too-long';
@@ -27,13 +28,15 @@ interface Flat {
   readonly event: ScoreEvent;
   readonly start: Ticks;
   readonly bar: number;
+  /** Joined from what the old barlines had cut: its length may need spelling. */
+  readonly joined?: true;
 }
 
 /**
  * The same notes with other barlines: what crosses one is tied over it, a last bar that is not full gets a rest.
- * A pickup keeps its length. Marks that belong to a barline must find one again, otherwise the change is refused.
+ * A pickup keeps its length. `ids` is given where the bars are a stretch of more. Marks that belong to a barline must find one again, otherwise the change is refused.
  */
-export function rebar(tune: Tune, meter: Meter): Result<Tune, RebarProblem> {
+export function rebar(tune: Tune, meter: Meter, ids: IdMaker = idMaker(tune.bars)): Result<Tune, RebarProblem> {
   const refuse = (code: RebarProblem['code'], bar = 1) => failure({ code, bar, meter: printMeter(meter) });
   const numbers = barNumbers(tune);
   const changing = tune.bars.findIndex((bar, index) => index > 0 && bar.meter);
@@ -53,62 +56,106 @@ export function rebar(tune: Tune, meter: Meter): Result<Tune, RebarProblem> {
     const closes = bar.repeatEnd !== undefined || bar.endingStops || bar.barline;
     if ((opens && !lineAt(start)) || (closes && !lineAt(close))) return refuse('mark-inside-bar', numbers[index]);
   }
-  const flat: readonly Flat[] = tune.bars.flatMap((bar, index) => {
-    let at = starts[index] ?? 0;
-    return bar.events.map((event) => {
-      const placed = { event, start: at, bar: index };
-      at += event.length;
-      return placed;
-    });
-  });
-  const ids = idMaker(tune.bars);
-  const bars: Bar[] = [];
-  let cursor = 0;
+  const cells: Cell[] = [];
   for (let start = 0; start < end;) {
     const length = start === 0 && pickup > 0 ? pickup : full;
+    cells.push({ start, length, offset: full - length });
+    start += length;
+  }
+  const line = pourInto(cells, flatten(tune.bars.map(({ events }) => events), starts), end, meter, ids.event);
+  const second = hasSecondPart(tune) ? pourInto(cells, flatten(tune.bars.map((bar) => bar.second ?? []), starts), end, meter, ids.event) : undefined;
+  const cut = [line, second].find((poured) => poured?.ok === false);
+  if (cut && !cut.ok) return refuse('tuplet-over-barline', numbers[cut.problem]);
+  const bars = cells.map(({ start, length }, index): Bar => {
+    const opener = tune.bars[starts.indexOf(start)];
+    const closer = tune.bars.find((_, k) => (starts[k] ?? 0) + (spans[k]?.length ?? 0) === Math.min(start + length, end));
+    const tempos = placedWithin(tune.bars.map((bar) => bar.tempos ?? []), starts, start, length);
+    return {
+      id: opener?.id ?? ids.bar(), events: (line.ok && line.value[index]) || [], chords: placedWithin(tune.bars.map(({ chords }) => chords), starts, start, length),
+      ...(length < full && { partial: length }),
+      ...marksOfBar(opener, closer),
+      ...(tempos.length > 0 && { tempos }),
+      ...(second?.ok && { second: second.value[index] ?? [] }),
+    };
+  });
+  return success({ ...tune, meter, bars });
+}
+
+/** Where a new bar lies, and how much of a full bar stands before it. */
+interface Cell {
+  readonly start: Ticks;
+  readonly length: Ticks;
+  readonly offset: Ticks;
+}
+
+/** The events one after the other; a plain note that an old barline cut is one again. */
+function flatten(lines: readonly (readonly ScoreEvent[])[], starts: readonly Ticks[]): readonly Flat[] {
+  const flat: Flat[] = [];
+  lines.forEach((events, index) => {
+    let at = starts[index] ?? 0;
+    events.forEach((event, k) => {
+      const before = flat.at(-1);
+      const whole = k === 0 && before ? joined(before.event, event) : undefined;
+      if (before && whole) flat[flat.length - 1] = { ...before, event: whole, joined: true };
+      else flat.push({ event, start: at, bar: index });
+      at += event.length;
+    });
+  });
+  return flat;
+}
+
+/** The marks a note has at its onset: a tied continuation that carries one is left as it stands. */
+const ONSET_MARKS = ['graces', 'articulations', 'ornaments', 'dynamic', 'hairpin', 'slurStarts', 'lyrics', 'phrase'] as const;
+
+function joined(before: ScoreEvent, after: ScoreEvent): Note | undefined {
+  if (!isNote(before) || !isNote(after) || !before.tied || before.tuplet || after.tuplet || !samePitch(before.pitch, after.pitch)) return undefined;
+  if (ONSET_MARKS.some((mark) => after[mark] !== undefined) || before.slurEnds || before.hairpinEnds || before.fermata || before.optional !== after.optional) return undefined;
+  const { tied: _, ...note } = before;
+  const { tied, slurEnds, fermata, hairpinEnds } = after;
+  return { ...note, length: before.length + after.length, ...(tied && { tied }), ...(slurEnds && { slurEnds }), ...(fermata && { fermata }), ...(hairpinEnds && { hairpinEnds }) };
+}
+
+/** Cuts a line into bars; fails with the index of the old bar whose tuplet would be cut. */
+function pourInto(cells: readonly Cell[], flat: readonly Flat[], end: Ticks, meter: Meter, freshId: () => string): Result<readonly (readonly ScoreEvent[])[], number> {
+  let cursor = 0;
+  const bars: ScoreEvent[][] = [];
+  for (const { start, length, offset } of cells) {
     const events: ScoreEvent[] = [];
-    const offset = full - length;
     for (; cursor < flat.length && (flat[cursor]?.start ?? end) < start + length; cursor += 1) {
       const placed = flat[cursor];
       if (!placed) break;
       const { event } = placed;
       const until = placed.start + event.length;
       const [from, to] = [Math.max(placed.start, start), Math.min(until, start + length)];
-      if (event.tuplet && (from !== placed.start || to !== until)) return refuse('tuplet-over-barline', numbers[placed.bar]);
-      events.push(...pieces(event, { from: from - start + offset, length: to - from, isStart: from === placed.start, isEnd: to === until }, meter, ids.event));
+      if (event.tuplet && (from !== placed.start || to !== until)) return failure(placed.bar);
+      events.push(...pieces(event, { from: from - start + offset, length: to - from, isStart: from === placed.start, isEnd: to === until, joined: placed.joined === true }, meter, freshId));
       if (until > start + length) break;
     }
     const held = events.reduce((sum, event) => sum + event.length, 0);
-    if (held < length) events.push(...spellRestLength(offset + held, length - held, meter).map((piece): ScoreEvent => ({ kind: 'rest', id: ids.event(), length: piece })));
-    const opener = tune.bars[starts.indexOf(start)];
-    const closer = tune.bars.find((_, index) => (starts[index] ?? 0) + (spans[index]?.length ?? 0) === Math.min(start + length, end));
-    bars.push({
-      id: opener?.id ?? ids.bar(), events, chords: chordsWithin(tune, starts, start, length),
-      ...(length < full && { partial: length }),
-      ...marksOfBar(opener, closer),
-    });
-    start += length;
+    if (held < length) events.push(...spellRestLength(offset + held, length - held, meter).map((piece): ScoreEvent => ({ kind: 'rest', id: freshId(), length: piece })));
+    bars.push(events);
   }
-  return success({ ...tune, meter, bars });
+  return success(bars);
 }
 
-function pieces(event: ScoreEvent, part: { readonly from: Ticks; readonly length: Ticks; readonly isStart: boolean; readonly isEnd: boolean }, meter: Meter, freshId: () => string): readonly ScoreEvent[] {
-  if (part.isStart && part.isEnd) return [event];
+function pieces(event: ScoreEvent, part: { readonly from: Ticks; readonly length: Ticks; readonly isStart: boolean; readonly isEnd: boolean; readonly joined: boolean }, meter: Meter, freshId: () => string): readonly ScoreEvent[] {
+  if (part.isStart && part.isEnd && !part.joined) return [event];
   const lengths = isNote(event) ? spellNoteLength(part.from, part.length, meter) : spellRestLength(part.from, part.length, meter);
   return lengths.map((length, k): ScoreEvent => {
     const isFirst = part.isStart && k === 0;
     const isLast = part.isEnd && k === lengths.length - 1;
     const id = isFirst ? event.id : freshId();
-    if (!isNote(event)) return { kind: 'rest', id, length };
-    const { tied, slurEnds, fermata, ...onset } = event;
-    const kept = isFirst ? onset : { kind: event.kind, pitch: event.pitch };
+    if (!isNote(event)) return { kind: 'rest', id, length, ...(event.optional && { optional: event.optional }) };
+    const { tied, slurEnds, fermata, hairpinEnds, ...onset } = event;
+    const kept = isFirst ? onset : { kind: event.kind, pitch: event.pitch, ...(event.optional && { optional: event.optional }) };
     const open = isLast ? tied : true;
-    return { ...kept, kind: 'note', id, length, ...(open && { tied: open }), ...(isLast && slurEnds && { slurEnds }), ...(isLast && fermata && { fermata }) };
+    return { ...kept, kind: 'note', id, length, ...(open && { tied: open }), ...(isLast && slurEnds && { slurEnds }), ...(isLast && fermata && { fermata }), ...(isLast && hairpinEnds && { hairpinEnds }) };
   });
 }
 
-function chordsWithin(tune: Tune, starts: readonly Ticks[], start: Ticks, length: Ticks): readonly PlacedChord[] {
-  return tune.bars.flatMap((bar, index) => bar.chords.map((chord) => ({ ...chord, at: (starts[index] ?? 0) + chord.at - start })))
+/** What was placed in the old bars, at its place in the new one. */
+function placedWithin<Placed extends { readonly at: Ticks }>(lists: readonly (readonly Placed[])[], starts: readonly Ticks[], start: Ticks, length: Ticks): readonly Placed[] {
+  return lists.flatMap((list, index) => list.map((one) => ({ ...one, at: (starts[index] ?? 0) + one.at - start })))
     .filter(({ at }) => at >= 0 && at < length);
 }
 

@@ -6,7 +6,7 @@ import { valueTicks, type NoteValue, type Tuplet } from '../time/noteValue';
 import type { Ticks } from '../time/ticks';
 
 /** The number of the document's shape. Raised when older documents must be upgraded on reading. */
-export const TUNE_SCHEMA = 1;
+export const TUNE_SCHEMA = 2;
 
 export const ARTICULATIONS = ['staccato', 'staccatissimo', 'accent', 'strong-accent', 'tenuto', 'breath', 'up-bow', 'down-bow'] as const;
 export type Articulation = (typeof ARTICULATIONS)[number];
@@ -31,6 +31,8 @@ export interface GraceNote {
 }
 
 export interface Lyric {
+  /** Counted from 1. */
+  readonly verse: number;
   readonly text: string;
   /** The word goes on with the next note's syllable. */
   readonly hyphen?: true;
@@ -43,7 +45,15 @@ interface Timed {
   /** Sounding length; always one printed value once the tuplet is undone. */
   readonly length: Ticks;
   readonly tuplet?: Tuplet;
+  /** Stands in a bracket: a passage that may be left out. Neighbours with the mark are one passage. */
+  readonly optional?: true;
 }
+
+export const HAIRPINS = ['crescendo', 'diminuendo'] as const;
+export type Hairpin = (typeof HAIRPINS)[number];
+export const PHRASE_MARKS = ['begins', 'goes-on'] as const;
+/** The teacher's word on a phrase boundary: one is before this note, or none is. */
+export type PhraseMark = (typeof PHRASE_MARKS)[number];
 
 export interface Note extends Timed {
   readonly kind: 'note';
@@ -56,10 +66,16 @@ export interface Note extends Timed {
   readonly ornaments?: readonly Ornament[];
   readonly fermata?: true;
   readonly dynamic?: Dynamic;
+  /** Begins with this note. */
+  readonly hairpin?: Hairpin;
+  /** The open hairpin ends with this note. */
+  readonly hairpinEnds?: true;
   /** Slurs that begin or end here; at most a few, hence counts. */
   readonly slurStarts?: number;
   readonly slurEnds?: number;
-  readonly lyric?: Lyric;
+  /** At most one a verse, in their order. */
+  readonly lyrics?: readonly Lyric[];
+  readonly phrase?: PhraseMark;
 }
 
 export interface Rest extends Timed {
@@ -73,6 +89,12 @@ export interface PlacedChord {
   /** From the start of the bar. */
   readonly at: Ticks;
   readonly symbol: ChordSymbol;
+}
+
+export interface PlacedTempo {
+  /** From the start of the bar. */
+  readonly at: Ticks;
+  readonly tempo: Tempo;
 }
 
 export interface Bar {
@@ -97,6 +119,10 @@ export interface Bar {
   /** A section name or rehearsal mark. */
   readonly section?: string;
   readonly jumps?: readonly Jump[];
+  /** Changes of tempo on the way; the tune's own stands at its head. */
+  readonly tempos?: readonly PlacedTempo[];
+  /** A second part in the same bar: as long as `events`, with ids of its own. Chords, signs and meters are shared. All bars have one or none. */
+  readonly second?: readonly ScoreEvent[];
 }
 
 export interface Tempo {
@@ -104,6 +130,15 @@ export interface Tempo {
   readonly beat: NoteValue;
   readonly perMinute: number;
   readonly words?: string;
+}
+
+export const SWING_UNITS = ['eighth', '16th'] as const;
+
+/** Written straight, played long–short: the first of a pair lasts `ratio` times the second. */
+export interface Swing {
+  readonly unit: (typeof SWING_UNITS)[number];
+  /** 1 to 4; 2 is a triplet's two to one. */
+  readonly ratio: number;
 }
 
 /** The source as entered, in concert pitch. */
@@ -117,6 +152,9 @@ export interface Tune {
   readonly key: Key;
   readonly meter: Meter;
   readonly tempo: Tempo;
+  readonly swing?: Swing;
+  /** Concert key of the recording that people play along with, where there is one. */
+  readonly recordingKey?: Key;
   readonly bars: readonly Bar[];
 }
 
@@ -205,6 +243,30 @@ export function placedEvents(bars: readonly Bar[]): readonly PlacedEvent[] {
       return placed;
     });
   });
+}
+
+/** Whether the tune has a second part. */
+export function hasSecondPart(tune: Pick<Tune, 'bars'>): boolean {
+  return tune.bars.some((bar) => bar.second !== undefined);
+}
+
+/** The bars of the second part, as if they were the tune's. */
+export function secondPartBars(bars: readonly Bar[]): readonly Bar[] {
+  return bars.map(({ second, ...bar }) => ({ ...bar, events: second ?? [] }));
+}
+
+/** The bars without the second part. */
+export function withoutSecondPart(bars: readonly Bar[]): readonly Bar[] {
+  return bars.map((bar) => {
+    if (!bar.second) return bar;
+    const { second: _, ...alone } = bar;
+    return alone;
+  });
+}
+
+/** The syllable of the first verse. */
+export function firstLyric(note: Pick<Note, 'lyrics'>): Lyric | undefined {
+  return note.lyrics?.find(({ verse }) => verse === 1);
 }
 
 /** Quarter notes a minute. */

@@ -1,12 +1,12 @@
-import { semitones } from '../pitch/pitch';
+import { semitones, type Pitch } from '../pitch/pitch';
 import { beatNumberAt, printMeter } from '../time/meter';
 import { notatedTicks, valueOfTicks } from '../time/noteValue';
 import { quartersText, type Ticks } from '../time/ticks';
-import { barLength, barNumbers, barOffset, metersOf, type Tune } from './tune';
+import { barLength, barNumbers, barOffset, hasSecondPart, metersOf, secondPartBars, type Bar, type Tune } from './tune';
 
 /** A fault in a tune document, with the bar as people count it. */
 export interface ScoreProblem {
-  readonly code: 'no-bars' | 'bar-does-not-add-up' | 'unprintable-length' | 'tie-to-nowhere' | 'duplicate-id' | 'chord-outside-bar';
+  readonly code: 'no-bars' | 'bar-does-not-add-up' | 'unprintable-length' | 'tie-to-nowhere' | 'duplicate-id' | 'chord-outside-bar' | 'second-part-missing' | 'tempo-outside-bar';
   readonly bar: number;
   readonly beat: number;
   readonly found: string;
@@ -19,6 +19,7 @@ export function scoreProblems(tune: Tune): readonly ScoreProblem[] {
   const numbers = barNumbers(tune);
   const meters = metersOf(tune);
   const problems: ScoreProblem[] = [];
+  const hasSecond = hasSecondPart(tune);
   const seen = new Set<string>();
   tune.bars.forEach((bar, index) => {
     const meter = meters[index] ?? tune.meter;
@@ -30,19 +31,28 @@ export function scoreProblems(tune: Tune): readonly ScoreProblem[] {
       seen.add(id);
     };
     claim(bar.id);
-    for (const event of bar.events) {
-      claim(event.id);
-      if (!valueOfTicks(notatedTicks(event.length, event.tuplet))) {
-        problems.push({ code: 'unprintable-length', bar: number, beat: at(position), found: `${quartersText(event.length)} quarters`, right: 'one printed value; tie two for anything else' });
-      }
-      position += event.length;
-    }
     const expected = barLength(bar, meter);
-    if (position !== expected) {
-      problems.push({
-        code: 'bar-does-not-add-up', bar: number, beat: 1,
-        found: `${quartersText(position)} quarters`, right: `${quartersText(expected)} in ${printMeter(meter)}`,
-      });
+    for (const events of hasSecond ? [bar.events, bar.second ?? []] : [bar.events]) {
+      position = 0;
+      for (const event of events) {
+        claim(event.id);
+        if (!valueOfTicks(notatedTicks(event.length, event.tuplet))) {
+          problems.push({ code: 'unprintable-length', bar: number, beat: at(position), found: `${quartersText(event.length)} quarters`, right: 'one printed value; tie two for anything else' });
+        }
+        position += event.length;
+      }
+      if (position !== expected) {
+        problems.push({
+          code: 'bar-does-not-add-up', bar: number, beat: 1,
+          found: `${quartersText(position)} quarters`, right: `${quartersText(expected)} in ${printMeter(meter)}`,
+        });
+      }
+    }
+    if (hasSecond && !bar.second) problems.push({ code: 'second-part-missing', bar: number, beat: 1, found: 'no second part', right: 'all bars have one, or none' });
+    for (const { at: place } of bar.tempos ?? []) {
+      if (place < 0 || place >= Math.max(1, expected)) {
+        problems.push({ code: 'tempo-outside-bar', bar: number, beat: 1, found: `a tempo ${quartersText(place)} quarters in`, right: 'a place inside the bar' });
+      }
     }
     for (const chord of bar.chords) {
       if (chord.at < 0 || chord.at >= Math.max(1, expected)) {
@@ -50,17 +60,21 @@ export function scoreProblems(tune: Tune): readonly ScoreProblem[] {
       }
     }
   });
-  return [...problems, ...brokenTies(tune, numbers)];
+  return [...problems, ...brokenTies(tune.bars, numbers), ...(hasSecond ? brokenTies(secondPartBars(tune.bars), numbers) : [])];
 }
 
-function brokenTies(tune: Tune, numbers: readonly number[]): readonly ScoreProblem[] {
-  const events = tune.bars.flatMap((bar, index) => bar.events.map((event) => ({ event, number: numbers[index] ?? 0 })));
-  return events.flatMap(({ event, number }, index) => {
-    if (event.kind !== 'note' || !event.tied) return [];
-    const next = events[index + 1]?.event;
-    if (next?.kind === 'note' && semitones(next.pitch) === semitones(event.pitch)) return [];
-    return [{ code: 'tie-to-nowhere' as const, bar: number, beat: 1, found: 'a tie', right: 'the same pitch right after it' }];
+function brokenTies(bars: readonly Bar[], numbers: readonly number[]): readonly ScoreProblem[] {
+  const problems: ScoreProblem[] = [];
+  let tied: { readonly pitch: Pitch; readonly bar: number } | undefined;
+  const broken = (bar: number) => problems.push({ code: 'tie-to-nowhere', bar, beat: 1, found: 'a tie', right: 'the same pitch right after it' });
+  bars.forEach((bar, index) => {
+    for (const event of bar.events) {
+      if (tied && !(event.kind === 'note' && semitones(event.pitch) === semitones(tied.pitch))) broken(tied.bar);
+      tied = event.kind === 'note' && event.tied ? { pitch: event.pitch, bar: numbers[index] ?? 0 } : undefined;
+    }
   });
+  if (tied) broken(tied.bar);
+  return problems;
 }
 
 /** The problem as a sentence: what is wrong, where, what would be right. */
@@ -72,6 +86,8 @@ export function scoreProblemText(problem: ScoreProblem): string {
     case 'unprintable-length': return `${place}, beat ${problem.beat}: a length of ${problem.found} cannot be printed; write ${problem.right}`;
     case 'tie-to-nowhere': return `${place}: a tie leads nowhere; it needs ${problem.right}`;
     case 'duplicate-id': return `${place}: the id "${problem.found}" is used twice; give each bar and note its own`;
+    case 'second-part-missing': return `${place} has ${problem.found}: ${problem.right}`;
+    case 'tempo-outside-bar':
     case 'chord-outside-bar': return `${place}: ${problem.found} lies outside the bar; it needs ${problem.right}`;
   }
 }

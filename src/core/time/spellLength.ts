@@ -110,3 +110,12 @@ function lastEnd(beats: ReturnType<typeof beatsOf>): Ticks {
   const last = beats.at(-1);
   return last ? last.start + last.length : 0;
 }
+
+/** A printed length as single values, the largest first, whatever the meter: inside tuplets, where beats do not lie on it. */
+export function plainValues(length: Ticks): readonly Ticks[] {
+  if (length <= 0) return [];
+  if (valueOfTicks(length)) return [length];
+  const largest = NOTE_TYPES.map(typeTicks).find((ticks) => ticks <= length);
+  if (largest === undefined) throw new RangeError(`a length of ${length} ticks cannot be written`);
+  return [largest, ...plainValues(length - largest)];
+}

@@ -1,6 +1,6 @@
 import { readAbc } from '../../core/formats/abc/readAbc';
 import { withDetails, type Work } from '../../core/levels/work';
-import { Autosave, backupOf } from './autosave';
+import { Autosave, backupOf, backupState } from './autosave';
 import { createBenchStore } from './benchStore';
 
 const read = readAbc('X:1\nT:First\nM:4/4\nL:1/4\nK:C\nCDEF|\n');
@@ -112,6 +112,14 @@ test('undo and redo walk the history by name; a change that changes nothing leav
   expect([state().work.tune.title, state().future.length]).toEqual(['One', 1]);
   state().change('Source note', withDetails(state().work, { source: 'a barn' }));
   expect(state().future).toEqual([]);
+});
+
+test('a copy kept while our own save was on its way is gone on with; only somebody else\'s save is a conflict', () => {
+  const backup = { version: 3, work: titled('second'), sent: titled('first') };
+  expect([
+    backupState(backup, { version: 3, work: titled('before') }), backupState(backup, { version: 4, work: { recipes: {}, tune: titled('first').tune } }), backupState(backup, { version: 4, work: titled('theirs') }),
+    backupState(backup, { version: 4, work: titled('second') }), backupState({ version: 3, work: titled('second') }, { version: 4, work: titled('first') }),
+  ]).toEqual(['newer', 'newer', 'conflict', 'same', 'conflict']);
 });
 
 test('a backup that is no backup is none', () => {

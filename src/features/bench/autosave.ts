@@ -5,12 +5,16 @@ import type { BenchStore } from './benchStore';
 
 /** How long after the last change a save begins. */
 const QUIET_MILLISECONDS = 500;
+/** The copy in the browser is written this long after a change, or when the page is left: a large tune takes longer than a key stroke may. */
+const BACKUP_MILLISECONDS = 150;
 const FIRST_RETRY_MILLISECONDS = 1_000;
 const LONGEST_RETRY_MILLISECONDS = 8_000;
 
 interface Backup {
   readonly version: number;
   readonly work: Work;
+  /** What was on its way to the server when the page was left; it may have arrived. */
+  readonly sent?: Work;
 }
 
 const backupName = (id: string) => `reed-hook:unsaved:${id}`;
@@ -26,6 +30,19 @@ export function backupOf(id: string): Backup | undefined {
   }
 }
 
+/** What a kept copy means beside what the server has: nothing new, to be gone on with, or somebody else's save between. */
+export function backupState({ version, work, sent }: Backup, server: { readonly version: number; readonly work: Work }): 'same' | 'newer' | 'conflict' {
+  if (inOrder(work) === inOrder(server.work)) return 'same';
+  if (version === server.version) return 'newer';
+  // Our own save that was still on its way arrived after the copy was written.
+  return version + 1 === server.version && sent && inOrder(sent) === inOrder(server.work) ? 'newer' : 'conflict';
+}
+
+/** A work as text with its fields in order: what went through the server has them in another. */
+function inOrder(work: Work): string {
+  return JSON.stringify(work, (_, value: unknown) => (value !== null && typeof value === 'object' && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).toSorted(([a], [b]) => (a < b ? -1 : 1))) : value));
+}
+
 function writeBackup(id: string, backup: Backup | undefined): void {
   try {
     if (backup) localStorage.setItem(backupName(id), JSON.stringify(backup));
@@ -38,7 +55,9 @@ function writeBackup(id: string, backup: Backup | undefined): void {
 /** Saves the bench by itself, one save at a time, and tries again while the server or database is away. */
 export class Autosave {
   private timer: ReturnType<typeof setTimeout> | undefined;
+  private backupTimer: ReturnType<typeof setTimeout> | undefined;
   private running = false;
+  private sending: Work | undefined;
   private retry = FIRST_RETRY_MILLISECONDS;
   private saved: Work;
   private readonly stopWatching: () => void;
@@ -47,14 +66,26 @@ export class Autosave {
     this.saved = store.getState().work;
     this.stopWatching = store.subscribe((state, before) => {
       if (state.work === before.work) return;
-      writeBackup(this.id, state.work === this.saved ? undefined : { version: this.version, work: state.work });
+      this.backupTimer ??= setTimeout(() => this.backup(), BACKUP_MILLISECONDS);
       if (state.save.kind !== 'conflict') this.plan(QUIET_MILLISECONDS);
     });
+    if (typeof window !== 'undefined') window.addEventListener('pagehide', this.onLeave);
   }
 
   stop(): void {
     this.stopWatching();
+    if (this.backupTimer) this.backup();
+    if (typeof window !== 'undefined') window.removeEventListener('pagehide', this.onLeave);
     clearTimeout(this.timer);
+  }
+
+  private readonly onLeave = () => { if (this.backupTimer) this.backup(); };
+
+  private backup(): void {
+    clearTimeout(this.backupTimer);
+    this.backupTimer = undefined;
+    const { work } = this.store.getState();
+    writeBackup(this.id, work === this.saved ? undefined : { version: this.version, work, ...(this.sending && { sent: this.sending }) });
   }
 
   /** Saves at once; true when everything is on the server. */
@@ -86,6 +117,7 @@ export class Autosave {
   }
 
   private async run(): Promise<void> {
+    if (this.backupTimer) this.backup();
     const { work, setSave, save } = this.store.getState();
     if (this.running || save.kind === 'conflict') return;
     if (work === this.saved) {
@@ -93,11 +125,13 @@ export class Autosave {
       return;
     }
     this.running = true;
+    this.sending = work;
     if (save.kind !== 'waiting') setSave({ kind: 'saving' });
     try {
       await this.send(work);
     } finally {
       this.running = false;
+      this.sending = undefined;
     }
   }
 

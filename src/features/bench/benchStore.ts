@@ -7,6 +7,8 @@ import type { LaneId, PitchView } from '../../engrave/lanes';
 /** A change that can be taken back, under the name that the history shows. */
 interface Step {
   readonly name: string;
+  /** Changes in a row with the same word here are one step: a drag, a stretch of typing. */
+  readonly merge?: string | undefined;
   readonly before: Work;
   readonly after: Work;
 }
@@ -34,7 +36,7 @@ export interface BenchState {
   readonly selection: Selection | undefined;
   readonly save: SaveState;
   /** Makes a change; one that changes nothing leaves no step. */
-  readonly change: (name: string, after: Work) => void;
+  readonly change: (name: string, after: Work, merge?: string) => void;
   readonly undo: () => void;
   readonly redo: () => void;
   readonly setView: (view: PitchView) => void;
@@ -49,9 +51,12 @@ const LONGEST_HISTORY = 200;
 export function createBenchStore(work: Work, view: PitchView) {
   return createStore<BenchState>()((set) => ({
     work, past: [], future: [], view, selection: undefined, save: { kind: 'saved' },
-    change: (name, after) => set((state) => {
-      if (JSON.stringify(after) === JSON.stringify(state.work)) return state;
-      return { work: after, past: [...state.past, { name, before: state.work, after }].slice(-LONGEST_HISTORY), future: [], save: unsaved(state.save) };
+    change: (name, after, merge) => set((state) => {
+      if (sameWork(after, state.work)) return state;
+      const last = state.past.at(-1);
+      const goesOn = merge !== undefined && last?.merge === merge && state.future.length === 0;
+      const step: Step = { name, before: goesOn ? last.before : state.work, after, merge };
+      return { work: after, past: [...(goesOn ? state.past.slice(0, -1) : state.past), step].slice(-LONGEST_HISTORY), future: [], save: unsaved(state.save) };
     }),
     undo: () => set((state) => {
       const step = state.past.at(-1);
@@ -66,6 +71,15 @@ export function createBenchStore(work: Work, view: PitchView) {
     setSave: (save) => set({ save }),
     replace: (next) => set({ work: next, past: [], future: [], save: { kind: 'saved' } }),
   }));
+}
+
+/** Equal in content. Bars that both share need no look: a tune may have hundreds, and a key stroke changes one. */
+function sameWork(a: Work, b: Work): boolean {
+  if (a === b) return true;
+  if (a.tune.bars.length !== b.tune.bars.length) return false;
+  const differing = [...a.tune.bars.keys()].filter((index) => a.tune.bars[index] !== b.tune.bars[index]);
+  const brief = (work: Work) => JSON.stringify({ ...work, tune: { ...work.tune, bars: differing.map((index) => work.tune.bars[index]) } });
+  return brief(a) === brief(b);
 }
 
 /** A conflict stays open until somebody decides it. */

@@ -1,5 +1,5 @@
 /** The steps of the bench, in the order of the work. */
-export const STEPS = ['tune', 'levels'] as const;
+export const STEPS = ['tune', 'keys', 'levels'] as const;
 export type BenchStep = (typeof STEPS)[number];
 
-export const STEP_NAMES: Readonly<Record<BenchStep, string>> = { tune: 'Tune', levels: 'Levels' };
+export const STEP_NAMES: Readonly<Record<BenchStep, string>> = { tune: 'Tune', keys: 'Keys', levels: 'Levels' };

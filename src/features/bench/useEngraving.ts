@@ -1,11 +1,13 @@
 'use client';
 
 import { proxy, wrap, type Remote } from 'comlink';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import type { Work } from '../../core/levels/work';
-import type { DrawRequest, LanesDrawn } from '../../engrave/benchEngraver';
+import type { DrawnRow, DrawRequest, LanesDrawn } from '../../engrave/benchEngraver';
 import type { EngravedRow } from '../../engrave/engraver';
-import type { PitchView } from '../../engrave/lanes';
+import type { LaneSet, PitchView } from '../../engrave/lanes';
+import type { BenchStore } from './benchStore';
 import type { EngravingDoor } from './engraving.worker';
 
 export interface Engraving extends LanesDrawn {
@@ -14,20 +16,24 @@ export interface Engraving extends LanesDrawn {
 }
 
 interface Wanted {
-  readonly work: Work;
   readonly view: PitchView;
   readonly width: number;
   readonly staffSpace: number;
+  readonly lanes: LaneSet;
 }
 
 /**
  * Keeps the picture of the lanes in step with the work. What the server drew is shown until the worker has something newer.
+ * A change of the work goes to the worker at once, before the page itself has drawn anything anew.
  * @param nearBar which row to draw first, asked at the moment of drawing
  */
-export function useEngraving(initial: Engraving, wanted: Wanted, nearBar: () => number): Engraving {
+export function useEngraving(initial: Engraving, store: BenchStore, wanted: Wanted, nearBar: () => number): Engraving {
   const [engraving, setEngraving] = useState(initial);
   const door = useRef<Promise<Remote<EngravingDoor>>>(undefined);
+  /** The same once it is there: then nothing need wait for a turn of the event loop. */
+  const opened = useRef<Remote<EngravingDoor>>(undefined);
   const near = useRef(nearBar);
+  const newest = useRef(0);
   useEffect(() => { near.current = nearBar; }, [nearBar]);
 
   useEffect(() => {
@@ -37,30 +43,46 @@ export function useEngraving(initial: Engraving, wanted: Wanted, nearBar: () => 
     door.current = afterFirstFrame().then(() => {
       worker = new Worker(new URL('./engraving.worker.ts', import.meta.url), { type: 'module' });
       if (!isOpen) worker.terminate();
-      return wrap<EngravingDoor>(worker);
+      opened.current = wrap<EngravingDoor>(worker);
+      return opened.current;
     });
     return () => {
       isOpen = false;
       door.current = undefined;
+      opened.current = undefined;
       worker?.terminate();
     };
   }, []);
 
-  const { work, view, width, staffSpace } = wanted;
-  useEffect(() => {
+  const { view, width, staffSpace, lanes: set } = wanted;
+  const draw = useCallback((work: Work) => {
     if (width <= 0) return;
-    let isNewest = true;
-    const request: DrawRequest = { work, view, width, staffSpace, nearBar: near.current() };
-    const onLanes = (lanes: LanesDrawn) => {
-      if (isNewest) setEngraving((before) => ({ ...lanes, rows: rowsThatFit(before.rows, lanes) }));
+    newest.current += 1;
+    const mine = newest.current;
+    const request: DrawRequest = { work, view, width, staffSpace, nearBar: near.current(), lanes: set };
+    const onLanes = (lanes: LanesDrawn, first?: DrawnRow) => {
+      if (mine !== newest.current) return;
+      // What was just written shall be seen in the next frame, not when React finds the time.
+      flushSync(() => setEngraving((before) => {
+        const rows = rowsThatFit(before.rows, lanes);
+        return { ...lanes, rows: first ? new Map(rows).set(first.index, first.row) : rows };
+      }));
     };
     const onRow = (index: number, row: EngravedRow) => {
       // A row of an older request is still the right picture when its bars are; the newest draws over it soon.
-      setEngraving((before) => (sameLine(before.lines[index], row) ? { ...before, rows: new Map(before.rows).set(index, row) } : before));
+      setEngraving((before) => (sameLine(before.lines[index], row) && row.geometry.staves.length === before.infos.length ? { ...before, rows: new Map(before.rows).set(index, row) } : before));
     };
-    void door.current?.then((open) => (isNewest ? open.draw(request, proxy(onLanes), proxy(onRow)) : undefined));
-    return () => { isNewest = false; };
-  }, [work, view, width, staffSpace]);
+    const send = (open: Remote<EngravingDoor>) => (mine === newest.current ? open.draw(request, proxy(onLanes), proxy(onRow)) : undefined);
+    if (opened.current) void send(opened.current);
+    else void door.current?.then(send);
+  }, [view, width, staffSpace, set]);
+
+  useEffect(() => {
+    draw(store.getState().work);
+    return store.subscribe((state, before) => {
+      if (state.work !== before.work) draw(state.work);
+    });
+  }, [store, draw]);
 
   return engraving;
 }
@@ -73,6 +95,7 @@ function sameLine(line: { readonly from: number; readonly to: number } | undefin
   return line !== undefined && line.from === row.from && line.to === row.to;
 }
 
+/** Rows whose bars stand where they stood, in as many lanes as before. */
 function rowsThatFit(rows: ReadonlyMap<number, EngravedRow>, lanes: LanesDrawn): ReadonlyMap<number, EngravedRow> {
-  return new Map([...rows].filter(([index, row]) => sameLine(lanes.lines[index], row)));
+  return new Map([...rows].filter(([index, row]) => sameLine(lanes.lines[index], row) && row.geometry.staves.length === lanes.infos.length));
 }

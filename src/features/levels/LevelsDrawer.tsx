@@ -1,16 +1,26 @@
 'use client';
 
 import { FileMusic, FileText, Printer } from 'lucide-react';
-import { useState } from 'react';
-import { INSTRUMENTS } from '../../core/instruments/catalogue';
+import Link from 'next/link';
+import { memo, useMemo, useState } from 'react';
+import { describeFingering, fingeringId, markOf } from '../../core/fingering/fingering';
+import { MARK_SCHOOLS, type MarkSchool } from '../../core/fingering/marks';
+import { isFingered, waysFor } from '../../core/fingering/options';
+import { FINGER_SCHOOLS, SCHOOL_NAMES, type FingerSchool } from '../../core/fingering/travel';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { TEMPO_LIMITS, levelTempo } from '../../core/levels/recipe';
+import type { OwnInstrument } from '../../core/instruments/own';
+import type { Group, GroupPlayer } from '../../core/keys/group';
+import { fingerPart, stringNames } from '../../core/levels/fingerPart';
+import { fingerWishes, instrumentOf, TEMPO_LIMITS, levelTempo } from '../../core/levels/recipe';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/work';
 import { nameKey, printKey } from '../../core/pitch/key';
-import type { LaneInfo } from '../../engrave/lanes';
+import { namePitchClass } from '../../core/pitch/pitch';
+import { soundingNotes } from '../../core/score/sounding';
+import { partOfLevel, type LaneInfo } from '../../engrave/lanes';
 import { BeatSign } from '../../ui/BeatSign';
 import { Choice } from '../../ui/Choice';
 import { TextInput } from '../../ui/Field';
+import { InstrumentSelect } from '../../ui/InstrumentSelect';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { Selection } from '../bench/benchStore';
 import { keyOf, keyOptions } from '../keyOptions';
@@ -20,16 +30,19 @@ interface Props {
   readonly infos: readonly LaneInfo[];
   readonly numbers: readonly number[];
   readonly selection: Selection | undefined;
+  /** Who plays together, when a group is chosen. */
+  readonly group: Group | undefined;
+  readonly own: readonly OwnInstrument[];
   readonly onChange: (name: string, after: Work) => void;
   readonly onSelect: (selection: Selection) => void;
   /** Opens a file once everything is saved; `true` downloads it. */
   readonly onFile: (name: string, download: boolean) => void;
+  /** Goes to another page of the tune once everything is saved. */
+  readonly onGo: (page: string) => void;
 }
 
-const INSTRUMENT_OPTIONS = INSTRUMENTS.map(({ id, name }) => ({ value: id, label: name }));
-
 /** The drawer of the Levels step: one level at a time, its recipe as sentences, what it changed, and its files. */
-export function LevelsDrawer(props: Props) {
+export const LevelsDrawer = memo(function LevelsDrawer(props: Props) {
   const { selection, infos } = props;
   const [chosen, setChosen] = useState<Level>('beginner');
   const picked = LEVELS.find((level) => level === selection?.lane);
@@ -51,9 +64,9 @@ export function LevelsDrawer(props: Props) {
       {info && <Recipe {...props} level={level} info={info} />}
     </div>
   );
-}
+});
 
-function Recipe({ work, level, info, selection, numbers, onChange, onSelect, onFile }: Props & { readonly level: Level; readonly info: LaneInfo }) {
+function Recipe({ work, level, info, selection, numbers, group, own, onChange, onSelect, onFile, onGo }: Props & { readonly level: Level; readonly info: LaneInfo }) {
   const recipe = recipesOf(work)[level];
   const [tempoProblem, setTempoProblem] = useState<string>();
   const tempo = levelTempo(work.tune, level, recipe.perMinute);
@@ -68,10 +81,10 @@ function Recipe({ work, level, info, selection, numbers, onChange, onSelect, onF
   return (
     <>
       <p className="leading-8">
-        <Choice look="word" label={`${LEVEL_NAMES[level]}: instrument`} value={recipe.instrument} options={INSTRUMENT_OPTIONS} onChange={(instrument) => set('instrument', { instrument })} />, sounding in{' '}
+        <InstrumentSelect label={`${LEVEL_NAMES[level]}: instrument`} value={recipe.own?.id ?? recipe.instrument} own={recipe.own && !own.some(({ id }) => id === recipe.own?.id) ? [...own, recipe.own] : own} onChange={(instrument, chosen) => set('instrument', { instrument, own: chosen, pins: undefined })} className="min-h-7 max-w-44 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold hover:bg-cane-pale" />, sounding in{' '}
         <Choice look="word" label={`${LEVEL_NAMES[level]}: concert key`} value={printKey(key)} options={keyOptions(work.tune.key.mode, [key])} onChange={(value) => set('key', { key: keyOf(value) })} />
         {', '}<span className="whitespace-nowrap"><BeatSign beat={tempo.beat} /> ={' '}
-        <TextInput label={`${LEVEL_NAMES[level]}: beats a minute`} value={String(tempo.perMinute)} maxLength={4} onCommit={setTempo} className="min-h-6 w-9 rounded-t border-b-2 leading-5 border-cane bg-transparent px-0.5 font-semibold tabular-nums hover:bg-cane-pale" />.</span>
+        <TextInput label={`${LEVEL_NAMES[level]}: beats a minute`} value={String(tempo.perMinute)} maxLength={4} onCommit={setTempo} className="min-h-7 w-9 rounded-t border-b-2 leading-5 border-cane bg-transparent px-0.5 font-semibold tabular-nums hover:bg-cane-pale" />.</span>
       </p>
       {tempoProblem && <p role="alert" className="text-[12.5px] text-warn">{tempoProblem}</p>}
       <p className="mt-1 text-ink-soft">
@@ -79,9 +92,80 @@ function Recipe({ work, level, info, selection, numbers, onChange, onSelect, onF
         {octaveText(info.octaves)}{keyAdvice(work, level)}
       </p>
       <p className="mt-1 text-ink-soft">{MELODY_TEXT[level]}{level === 'beginner' ? ` ${info.fidelity} of 100 of the tune's weight is kept.` : ''}</p>
+      <Players level={level} group={group} current={recipe.own?.id ?? recipe.instrument} onPick={(player) => set(`as ${player.name || 'a player'} plays it`, { instrument: player.instrument, own: player.own, marks: player.marks === 'level' ? undefined : player.marks, pins: undefined })} />
+      <Fingers onGo={onGo} work={work} level={level} bar={selection?.lane === level ? selection.bar : undefined} number={selection ? numbers[selection.bar] : undefined} onSet={set} />
       <Changes info={info} level={level} selection={selection} numbers={numbers} onSelect={onSelect} />
       <Files level={level} onFile={onFile} />
     </>
+  );
+}
+
+type SetRecipe = (what: string, change: Parameters<typeof withRecipe>[2]) => void;
+
+/** The group's players of the level: the lane can be read as any of them reads it. */
+function Players({ level, group, current, onPick }: { readonly level: Level; readonly group: Group | undefined; readonly current: string; readonly onPick: (player: GroupPlayer) => void }) {
+  const players = group?.players.filter((player) => player.level === level) ?? [];
+  if (!group || players.length === 0) return null;
+  return (
+    <div role="group" aria-label={`${group.name}, ${LEVEL_NAMES[level].toLowerCase()}`} className="mt-2 flex flex-wrap items-center gap-1 text-[13px]">
+      <span className="text-ink-soft">As</span>
+      {players.map((player) => <button key={player.id} type="button" aria-pressed={(player.own?.id ?? player.instrument) === current} onClick={() => onPick(player)} className="min-h-7 rounded border border-line bg-paper px-1.5 hover:bg-cane-pale aria-pressed:border-cane aria-pressed:font-semibold">{player.name || player.instrument}</button>)}
+      <span className="text-ink-soft">reads it</span>
+    </div>
+  );
+}
+
+const MARK_TEXT: Readonly<Record<MarkSchool, string>> = { all: 'on every note', change: 'where something changes', none: 'nowhere' };
+
+/** How much is written over the notes, by which school, and at the picked bar each note's fingering, to be pinned. */
+function Fingers({ onGo, work, level, bar, number, onSet }: { readonly onGo: Props['onGo']; readonly work: Work; readonly level: Level; readonly bar: number | undefined; readonly number: number | undefined; readonly onSet: SetRecipe }) {
+  const recipe = recipesOf(work)[level];
+  const instrument = instrumentOf(recipe);
+  const wishes = fingerWishes(recipe, level);
+  const hasSchools = instrument.mechanism.kind === 'bowed' || instrument.mechanism.kind === 'fretted';
+  const fingered = isFingered(instrument);
+  const notes = useMemo(() => {
+    if (bar === undefined || !fingered) return [];
+    const { value } = partOfLevel(work.tune, level, work.recipes);
+    const { line } = fingerPart({ bars: value.bars, meter: value.meter }, value.tempo, instrument, { ...wishes, marks: 'all' });
+    return soundingNotes({ bars: value.bars, meter: value.meter }).flatMap((note, index) => (note.bar === bar ? [{ id: note.first.id, pitch: note.pitch, given: line.notes[index] }] : []));
+  // The wishes follow from the recipe, the instrument from the recipe: the work says it all.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [bar, fingered, work, level]);
+  if (!fingered) return null;
+  const names = stringNames(instrument);
+  const pin = (id: string, value: string) => {
+    const { [id]: _, ...rest } = recipe.pins ?? {};
+    onSet(value === '' ? 'finger as it comes' : 'finger pinned', { pins: value === '' ? rest : { ...rest, [id]: value } });
+  };
+  return (
+    <section aria-label="Fingers" className="mt-3">
+      <p className="leading-8">
+        Fingers stand <Choice<MarkSchool> look="word" label={`${LEVEL_NAMES[level]}: finger marks`} value={wishes.marks} options={MARK_SCHOOLS.map((value) => ({ value, label: MARK_TEXT[value] }))} onChange={(marks) => onSet(`finger marks ${MARK_TEXT[marks]}`, { marks })} />
+        {hasSchools && <>; <Choice<FingerSchool> look="word" label={`${LEVEL_NAMES[level]}: school of fingering`} value={wishes.school} options={FINGER_SCHOOLS.map((value) => ({ value, label: SCHOOL_NAMES[value] }))} onChange={(school) => onSet(SCHOOL_NAMES[school], { school })} /></>}.{' '}
+        <Link href={`/instruments/${instrument.id}`} prefetch={false} className="text-[13px] text-cane underline underline-offset-2">chart</Link>
+        {instrument.mechanism.kind === 'fretted' && <> <button type="button" onClick={() => onGo(`shapes?level=${level}`)} className="text-[13px] text-cane underline underline-offset-2">same shape, next fret</button></>}
+      </p>
+      {bar !== undefined && notes.length > 0 && (
+        <ul aria-label={`Fingers in bar ${number ?? ''}`} className="mt-1">
+          {notes.map(({ id, pitch, given }) => {
+            const ways = waysFor(instrument, pitch);
+            const name = `${namePitchClass(pitch)}${pitch.octave}`;
+            return (
+              <li key={id} className="flex items-center gap-2 py-0.5">
+                <span className="w-9 font-semibold">{name}</span>
+                {ways.length === 0 ? <span className="text-[13px] text-ink-soft">not on the chart</span> : (
+                  <select aria-label={`Finger for ${name}`} className={`min-h-7 min-w-0 flex-1 rounded border bg-paper px-1 text-[13px] ${recipe.pins?.[id] === undefined ? 'border-line' : 'border-cane font-semibold'}`} value={recipe.pins?.[id] ?? ''} onChange={({ target }) => pin(id, target.value)}>
+                    <option value="">{given?.fingering ? `${markOf(given.fingering)} · ${describeFingering(given.fingering, names)}` : 'as it comes'}</option>
+                    {ways.map(({ fingering }) => <option key={fingeringId(fingering)} value={fingeringId(fingering)}>{markOf(fingering)} · {describeFingering(fingering, names)}</option>)}
+                  </select>
+                )}
+              </li>
+            );
+          })}
+        </ul>
+      )}
+    </section>
   );
 }
 
@@ -113,7 +197,7 @@ function Changes({ info, level, selection, numbers, onSelect }: { readonly info:
     <section className="mt-4" aria-label="Changes">
       <div className="flex items-baseline justify-between">
         <h3 className="font-semibold">{isAtBar ? `Bar ${numbers[bar] ?? ''}` : 'What was changed'}</h3>
-        {bar !== undefined && <button type="button" onClick={() => setShowAll(!showAll)} className="min-h-6 text-[13px] text-cane underline underline-offset-2">{showAll ? `bar ${numbers[bar] ?? ''} only` : 'all bars'}</button>}
+        {bar !== undefined && <button type="button" onClick={() => setShowAll(!showAll)} className="min-h-7 text-[13px] text-cane underline underline-offset-2">{showAll ? `bar ${numbers[bar] ?? ''} only` : 'all bars'}</button>}
       </div>
       {isAtBar && <p className="mt-1 text-[13px] text-ink-soft">{info.barTexts[bar]}</p>}
       {shown.length === 0 && outside.length === 0 && <p className="mt-1 text-ink-soft">{isAtBar ? 'This bar is as in the tune.' : 'Nothing: every bar is as in the tune.'}</p>}
@@ -127,7 +211,7 @@ function Changes({ info, level, selection, numbers, onSelect }: { readonly info:
             <ul>
               {changes.map((change, index) => (
                 <li key={index} className="border-t border-line py-1 first:border-t-0">
-                  <button type="button" onClick={() => { setShowAll(false); onSelect({ lane: level, bar: change.barIndex }); }} className="mr-1.5 min-h-6 font-semibold text-cane underline underline-offset-2">Bar {change.bar}</button>
+                  <button type="button" onClick={() => { setShowAll(false); onSelect({ lane: level, bar: change.barIndex }); }} className="mr-1.5 min-h-7 font-semibold text-cane underline underline-offset-2">Bar {change.bar}</button>
                   {change.what}
                 </li>
               ))}

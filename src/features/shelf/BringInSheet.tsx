@@ -3,6 +3,7 @@
 import { useEffect, useRef, useState, type DragEvent } from 'react';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
+import { ImportChoices, type FileChoices, type FileGuesses } from './ImportChoices';
 
 interface Preview {
   readonly title: string;
@@ -12,6 +13,8 @@ interface Preview {
   readonly bars: number;
   readonly warnings: readonly string[];
   readonly rows: readonly string[];
+  readonly choices: FileChoices;
+  readonly guesses?: FileGuesses;
 }
 
 type Look =
@@ -19,6 +22,9 @@ type Look =
   | { readonly kind: 'reading' }
   | { readonly kind: 'read'; readonly preview: Preview }
   | { readonly kind: 'refused'; readonly messages: readonly string[] };
+
+/** What was chosen of what the file offers, as the query of both requests. */
+type Chosen = Readonly<Record<string, string>>;
 
 interface Brought {
   readonly name: string;
@@ -32,6 +38,7 @@ const MOST_MEGABYTES = 4;
 export function BringInSheet({ open, onClose, onSaved }: { readonly open: boolean; readonly onClose: () => void; readonly onSaved: (id: string) => void }) {
   const [text, setText] = useState('');
   const [file, setFile] = useState<Brought>();
+  const [chosen, setChosen] = useState<Chosen>({});
   const [look, setLook] = useState<Look>({ kind: 'nothing' });
   const [isSaving, setSaving] = useState(false);
   const [isOver, setOver] = useState(false);
@@ -44,21 +51,23 @@ export function BringInSheet({ open, onClose, onSaved }: { readonly open: boolea
       return undefined;
     }
     const cancelled = new AbortController();
-    setLook({ kind: 'reading' });
+    // The last look stays while another choice is read, so that its fields do not jump away.
+    setLook((before) => (before.kind === 'read' && Object.keys(chosen).length > 0 ? before : { kind: 'reading' }));
     const source: Brought = file ?? { name: '', data: new Blob([text]) };
     const timer = setTimeout(() => {
-      void read(source, cancelled.signal).then((next) => { if (next) setLook(next); });
+      void read(source, chosen, cancelled.signal).then((next) => { if (next) setLook(next); });
     }, file ? 0 : 350);
     return () => {
       clearTimeout(timer);
       cancelled.abort();
     };
-  }, [file, text]);
+  }, [file, text, chosen]);
 
-  const take = (chosen: File | undefined) => {
-    if (!chosen) return;
+  const take = (taken: File | undefined) => {
+    if (!taken) return;
     setText('');
-    setFile({ name: chosen.name, data: chosen });
+    setChosen({});
+    setFile({ name: taken.name, data: taken });
   };
   const onDrop = (event: DragEvent) => {
     event.preventDefault();
@@ -67,6 +76,7 @@ export function BringInSheet({ open, onClose, onSaved }: { readonly open: boolea
   };
   const close = () => {
     setText('');
+    setChosen({});
     setFile(undefined);
     onClose();
   };
@@ -74,7 +84,7 @@ export function BringInSheet({ open, onClose, onSaved }: { readonly open: boolea
     if (!brought) return;
     setSaving(true);
     try {
-      const response = await fetch(`/api/tunes?name=${encodeURIComponent(brought.name)}`, { method: 'POST', body: brought.data });
+      const response = await fetch(`/api/tunes?${queryOf(brought.name, chosen)}`, { method: 'POST', body: brought.data });
       const answer = (await response.json().catch(() => ({}))) as { id?: string; messages?: readonly string[] };
       if (answer.id) onSaved(answer.id);
       else setLook({ kind: 'refused', messages: answer.messages ?? [`The server answered ${response.status}; nothing was saved.`] });
@@ -87,7 +97,7 @@ export function BringInSheet({ open, onClose, onSaved }: { readonly open: boolea
   };
 
   return (
-    <Sheet open={open} onClose={close} title="Bring in a tune" description="ABC or MusicXML, pasted or as a file. You see it before it is saved." width="max-w-5xl">
+    <Sheet open={open} onClose={close} title="Bring in a tune" description="ABC or MusicXML pasted, or a file: these, compressed .mxl, MIDI or .reed.json. You see it before it is saved." width="max-w-5xl">
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-5">
         <div
           className={`flex min-h-0 flex-col rounded border-2 border-dashed p-3 ${isOver ? 'border-cane bg-cane-pale' : 'border-line'}`}
@@ -100,15 +110,15 @@ export function BringInSheet({ open, onClose, onSaved }: { readonly open: boolea
               <Button onClick={() => setFile(undefined)}>Paste text instead</Button>
             </div>
           ) : (
-            <textarea id="brought-text" value={text} onChange={(event) => setText(event.target.value)} spellCheck={false} className="min-h-72 w-full flex-1 resize-none rounded border border-[#8f8d7c] bg-paper p-2 font-mono text-[13px] leading-5" placeholder={'X:1\nT:A tune of yours\nM:4/4\nL:1/8\nK:G\nG2 AB d2 BA | …'} />
+            <textarea id="brought-text" value={text} onChange={(event) => { setChosen({}); setText(event.target.value); }} spellCheck={false} className="min-h-72 w-full flex-1 resize-none rounded border border-[#8f8d7c] bg-paper p-2 font-mono text-[13px] leading-5" placeholder={'X:1\nT:A tune of yours\nM:4/4\nL:1/8\nK:G\nG2 AB d2 BA | …'} />
           )}
           <div className="mt-2">
-            <input ref={picker} type="file" accept=".abc,.musicxml,.xml,.mxl,.json,.txt" className="sr-only" tabIndex={-1} aria-hidden="true" onChange={(event) => { take(event.target.files?.[0]); event.target.value = ''; }} />
+            <input ref={picker} type="file" accept=".abc,.musicxml,.xml,.mxl,.mid,.midi,.json,.txt" className="sr-only" tabIndex={-1} aria-hidden="true" onChange={(event) => { take(event.target.files?.[0]); event.target.value = ''; }} />
             <Button onClick={() => picker.current?.click()}>Choose a file …</Button>
           </div>
         </div>
         <div className="min-h-0 overflow-y-auto" aria-live="polite">
-          <Understood look={look} />
+          <Understood look={look} onChoose={(name, value) => setChosen((before) => ({ ...(name === 'tune' ? {} : before), [name]: value }))} />
         </div>
       </div>
       <div className="mt-4 flex justify-end gap-2 border-t border-line pt-3">
@@ -119,12 +129,16 @@ export function BringInSheet({ open, onClose, onSaved }: { readonly open: boolea
   );
 }
 
-async function read({ name, data }: Brought, signal: AbortSignal): Promise<Look | undefined> {
+function queryOf(name: string, chosen: Chosen): string {
+  return new URLSearchParams({ name, ...chosen }).toString();
+}
+
+async function read({ name, data }: Brought, chosen: Chosen, signal: AbortSignal): Promise<Look | undefined> {
   if (data.size > MOST_MEGABYTES * 1_048_576) {
     return { kind: 'refused', messages: [`The file has ${(data.size / 1_048_576).toFixed(1)} MB; at most ${MOST_MEGABYTES} MB are read.`] };
   }
   try {
-    const response = await fetch(`/api/tunes/preview?name=${encodeURIComponent(name)}`, { method: 'POST', body: data, signal });
+    const response = await fetch(`/api/tunes/preview?${queryOf(name, chosen)}`, { method: 'POST', body: data, signal });
     const answer = (await response.json()) as Preview & { messages?: readonly string[] };
     return response.ok ? { kind: 'read', preview: answer } : { kind: 'refused', messages: answer.messages ?? [`The server answered ${response.status}.`] };
   } catch (error) {
@@ -134,7 +148,7 @@ async function read({ name, data }: Brought, signal: AbortSignal): Promise<Look 
   }
 }
 
-function Understood({ look }: { readonly look: Look }) {
+function Understood({ look, onChoose }: { readonly look: Look; readonly onChoose: (name: string, value: string) => void }) {
   switch (look.kind) {
     case 'nothing': return <p className="p-4 text-ink-soft">What was understood is shown here.</p>;
     case 'reading': return <p className="p-4 text-ink-soft">Reading …</p>;
@@ -148,6 +162,7 @@ function Understood({ look }: { readonly look: Look }) {
       <div className="rounded bg-paper p-4">
         <h3 className="font-serif text-lg font-semibold">{look.preview.title || 'Untitled'}</h3>
         <p className="text-ink-soft">{[look.preview.composer, look.preview.keyName, look.preview.meter, `${look.preview.bars} bars`].filter(Boolean).join(' · ')}</p>
+        <ImportChoices choices={look.preview.choices} {...(look.preview.guesses && { guesses: look.preview.guesses })} onChoose={onChoose} />
         <div className="music my-2">{look.preview.rows.map((svg, index) => <div key={index} dangerouslySetInnerHTML={{ __html: svg }} />)}</div>
         <h4 className="font-semibold">{look.preview.warnings.length === 0 ? 'All of it was understood.' : 'Not understood, or changed:'}</h4>
         <ul className="mt-1 list-disc pl-5 text-[13px]">{look.preview.warnings.map((warning, index) => <li key={index} className="break-words">{warning}</li>)}</ul>

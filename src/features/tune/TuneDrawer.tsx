@@ -1,11 +1,11 @@
 'use client';
 
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { withDetails, withKey, withMeter, type TuneDetails, type Work } from '../../core/levels/work';
 import { TEMPO_LIMITS } from '../../core/levels/recipe';
 import { MODES, nameKey, parseKey, printKey, type Mode } from '../../core/pitch/key';
 import { rebarProblemText } from '../../core/score/rebar';
-import { RIGHTS, type Rights, type Tempo } from '../../core/score/tune';
+import { RIGHTS, type Rights, type Swing, type Tempo } from '../../core/score/tune';
 import { parseMeter, printMeter } from '../../core/time/meter';
 import type { LaneInfo } from '../../engrave/lanes';
 import { Choice } from '../../ui/Choice';
@@ -37,7 +37,7 @@ const BEATS: readonly { readonly value: string; readonly label: string; readonly
 ];
 
 /** The drawer of the Tune step: what stands at its head, where it came from, and whose it is. */
-export function TuneDrawer({ work, info, numbers, selection, onChange, onFile }: Props) {
+export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, selection, onChange, onFile }: Props) {
   const { tune } = work;
   const [meterProblem, setMeterProblem] = useState<string>();
   const [tempoProblem, setTempoProblem] = useState<string>();
@@ -80,6 +80,7 @@ export function TuneDrawer({ work, info, numbers, selection, onChange, onFile }:
         <Field label="Counted in">{() => <Choice label="Counted note" value={beat} options={[...BEATS, ...(BEATS.some(({ value }) => value === beat) ? [] : [{ value: beat, label: beat, beat: tune.tempo.beat }])]} onChange={(value) => { const found = BEATS.find((one) => one.value === value); if (found) set('Counted note', { tempo: { ...tune.tempo, beat: found.beat } }); }} />}</Field>
         <Field label="a minute">{(id) => <TextInput id={id} value={String(tune.tempo.perMinute)} maxLength={4} onCommit={setTempo} />}</Field>
       </div>
+      <Field label="Eighths">{() => <Choice label="Eighths" value={swingText(tune.swing)} options={SWINGS.map(({ value, label }) => ({ value, label }))} onChange={(value) => set(value === 'straight' ? 'Straight eighths' : 'Swung eighths', { swing: SWINGS.find((one) => one.value === value)?.swing })} />}</Field>
       {meterProblem && <p role="alert" className="-mt-2 mb-3 text-[12.5px] text-warn">{meterProblem}</p>}
       {tempoProblem && <p role="alert" className="-mt-2 mb-3 text-[12.5px] text-warn">{tempoProblem}</p>}
       {info && selection?.lane === 'tune' && (
@@ -90,13 +91,27 @@ export function TuneDrawer({ work, info, numbers, selection, onChange, onFile }:
       )}
       <section aria-label="Take away" className="mt-2 border-t border-line pt-3">
         <h3 className="mb-1 font-semibold">The tune as a file</h3>
-        <div className="flex gap-3">
-          <button type="button" className="min-h-6 text-cane underline underline-offset-2" onClick={() => onFile('tune.musicxml', true)}>MusicXML</button>
-          <button type="button" className="min-h-6 text-cane underline underline-offset-2" onClick={() => onFile('tune.reed.json', true)}>Reed Hook document</button>
+        <div className="flex flex-wrap gap-x-3">
+          <button type="button" className="min-h-7 text-cane underline underline-offset-2" onClick={() => onFile('tune.musicxml', true)}>MusicXML</button>
+          {(['mxl', 'abc', 'mid'] as const).map((ending) => <button key={ending} type="button" className="min-h-7 text-cane underline underline-offset-2" onClick={() => onFile(`tune.${ending}`, true)}>{{ mxl: 'compressed', abc: 'ABC', mid: 'MIDI' }[ending]}</button>)}
+          <button type="button" className="min-h-7 text-cane underline underline-offset-2" onClick={() => onFile('tune.reed.json', true)}>Reed Hook document</button>
         </div>
       </section>
     </div>
   );
+});
+
+const SWINGS: readonly { readonly value: string; readonly label: string; readonly swing?: Swing }[] = [
+  { value: 'straight', label: 'straight' },
+  { value: 'eighth 1.5', label: 'lightly swung (3 to 2)', swing: { unit: 'eighth', ratio: 1.5 } },
+  { value: 'eighth 2', label: 'swung (2 to 1)', swing: { unit: 'eighth', ratio: 2 } },
+  { value: '16th 2', label: 'sixteenths swung (2 to 1)', swing: { unit: '16th', ratio: 2 } },
+];
+
+/** The nearest of the offered ways. */
+function swingText(swing: Swing | undefined): string {
+  if (!swing) return 'straight';
+  return SWINGS.find((one) => one.swing?.unit === swing.unit && one.swing.ratio === swing.ratio)?.value ?? 'eighth 2';
 }
 
 /** Modes that the tonic has within seven accidentals. */

@@ -4,7 +4,7 @@ import type { Lyric } from '../../score/tune';
 export type LyricStep = Lyric | 'skip' | 'hold' | 'bar';
 
 /** Reads a `w:` line (ABC 2.1, section 5.1): `-` splits a word, `_` holds, `*` passes, `~` joins, `|` goes to the next bar. */
-export function parseLyricLine(text: string): readonly LyricStep[] {
+export function parseLyricLine(text: string, verse: number): readonly LyricStep[] {
   const steps: LyricStep[] = [];
   const pattern = /\s+|(\*)|(_)|(\|)|(-)|((?:\\-|[^\s*_|\-])+)/gy;
   for (let match = pattern.exec(text); match; match = pattern.exec(text)) {
@@ -16,7 +16,7 @@ export function parseLyricLine(text: string): readonly LyricStep[] {
       // A second hyphen in a row holds the syllable for one more note.
       if (typeof last === 'object' && !last.hyphen) steps[steps.length - 1] = { ...last, hyphen: true };
       else if (last !== undefined) steps.push('hold');
-    } else if (match[5]) steps.push({ text: match[5].replaceAll('~', ' ').replaceAll('\\-', '-').replaceAll('\\%', '%') });
+    } else if (match[5]) steps.push({ verse, text: match[5].replaceAll('~', ' ').replaceAll('\\-', '-').replaceAll('\\%', '%') });
   }
   return steps;
 }

@@ -1,13 +1,14 @@
 import { parseChord, type ChordSymbol } from '../../harmony/chordSymbol';
 import { alterInSignature, signatureOf, type Key } from '../../pitch/key';
 import { isStep, staffPosition, type Pitch, type Step } from '../../pitch/pitch';
-import type { GraceNote, Jump, Lyric, Note } from '../../score/tune';
+import type { GraceNote, Jump, Lyric, Note, Tempo } from '../../score/tune';
 import { barTicks, isCompound, parseMeter, type Meter } from '../../time/meter';
 import type { Tuplet } from '../../time/noteValue';
 import type { Ticks } from '../../time/ticks';
 import type { RawBar, RawEvent } from '../assemble';
+import { MOST_VERSES } from '../limits';
 import type { FormatProblem, Place } from '../problem';
-import { parseAbcKey, parseUnit, type AbcKey } from './header';
+import { parseAbcKey, parseAbcTempo, parseUnit, type AbcKey } from './header';
 import { parseLyricLine } from './lyrics';
 import { NAMED_MARKS, SHORT_MARKS, type AbcMark } from './marks';
 import type { NumberedLine } from './tuneBook';
@@ -16,18 +17,30 @@ export interface AbcStart {
   readonly key: AbcKey;
   readonly meter: Meter | undefined;
   readonly unit: Ticks;
+  /** To which all belongs that stands before the first voice field. */
+  readonly firstVoice: string;
 }
 
 type Marks = NonNullable<RawEvent['marks']>;
 type DraftEvent = { -readonly [K in keyof RawEvent]: RawEvent[K] } & { marks: { -readonly [K in keyof Marks]: Marks[K] } };
 type DraftBar = { -readonly [K in keyof RawBar]: RawBar[K] } & { events: DraftEvent[]; chords: { at: Ticks; symbol: ChordSymbol }[] };
 
-/** Reads the lines after the key field of one tune into bars that may not yet add up. */
-export function readMusic(lines: readonly NumberedLine[], start: AbcStart, warnings: FormatProblem[]): { readonly bars: readonly RawBar[]; readonly problems: readonly FormatProblem[] } {
-  const reader = new MusicReader(start, warnings);
+export interface MusicRead {
+  readonly bars: readonly RawBar[];
+  /** Given in the body before the first note. */
+  readonly tempo?: Tempo;
+  readonly problems: readonly FormatProblem[];
+}
+
+/**
+ * Reads the lines after the key field of one tune into bars that may not yet add up.
+ * @param voice the name of the voice to follow; the first one met when not given
+ */
+export function readMusic(lines: readonly NumberedLine[], start: AbcStart, warnings: FormatProblem[], voice?: string): MusicRead {
+  const reader = new MusicReader(start, warnings, voice);
   for (const line of lines) reader.line(line);
   reader.finish();
-  return { bars: reader.bars, problems: reader.problems };
+  return { bars: reader.bars, ...(reader.tempo && { tempo: reader.tempo }), problems: reader.problems };
 }
 
 const NOTE = /(\^{1,2}|_{1,2}|=)?([A-Ga-g])([,']*)(\d*)(\/*)(\d*)/y;
@@ -48,6 +61,7 @@ const ALTERS: Readonly<Record<string, number>> = { '^': 1, '^^': 2, '_': -1, '__
 class MusicReader {
   readonly bars: RawBar[] = [];
   readonly problems: FormatProblem[] = [];
+  tempo: Tempo | undefined;
 
   private key: Key;
   private extra: ReadonlyMap<Step, number>;
@@ -64,8 +78,6 @@ class MusicReader {
   private graces: GraceNote[] = [];
   private marks: AbcMark[] = [];
   private slurStarts = 0;
-  private voice: string | undefined;
-  private otherVoices = new Set<string>();
   private silent = false;
   private overlay = false;
   private lyricNotes: { event: DraftEvent; bar: number }[] = [];
@@ -73,7 +85,9 @@ class MusicReader {
   private lineNumber = 0;
   private nextKey: Key | undefined;
 
-  constructor(start: AbcStart, private readonly warnings: FormatProblem[]) {
+  constructor(start: AbcStart, private readonly warnings: FormatProblem[], private voice: string | undefined) {
+    this.voice ??= start.firstVoice;
+    this.silent = this.voice !== start.firstVoice;
     this.key = start.key.key;
     this.extra = start.key.extra;
     this.unit = start.unit;
@@ -95,7 +109,6 @@ class MusicReader {
   finish(): void {
     this.closeTuplet();
     this.closeBar();
-    if (this.otherVoices.size > 0) this.warnings.push({ code: 'other-voices', place: {}, found: `also ${[...this.otherVoices].join(', ')}`, right: `voice ${this.voice ?? 1} was taken` });
   }
 
   private placeAt(line: number, at: number): Place {
@@ -147,14 +160,19 @@ class MusicReader {
         return;
       }
       case 'P': this.bar.section = value.slice(0, 40); return;
+      case 'Q': {
+        const tempo = parseAbcTempo(value, this.unit);
+        if (!tempo) return void this.warnings.push({ code: 'unreadable-field', place, found: `Q:${value}`, right: 'write a tempo like 1/4=96' });
+        if (this.bars.length === 0 && this.bar.events.length === 0) this.tempo = tempo;
+        else this.bar.tempos = [...(this.bar.tempos ?? []), { at: this.position, tempo }];
+        return;
+      }
       case 'r': case 'N': case 'W': case 'R': default: return this.notKept(place, `the field "${name}:${value}"`);
     }
   }
 
   private changeVoice(name: string): void {
-    this.voice ??= name;
     this.silent = name !== this.voice;
-    if (this.silent) this.otherVoices.add(name);
   }
 
   private music(text: string, line: number): void {
@@ -432,6 +450,9 @@ class MusicReader {
     const mark = Object.hasOwn(NAMED_MARKS, name) ? NAMED_MARKS[name] : undefined;
     if (!mark) return this.notKept(place, `the mark !${name}!`);
     if (mark.kind === 'jump') this.addJump(mark.value);
+    else if (mark.kind === 'hairpin-end') {
+      if (this.last?.pitch) this.last.marks.hairpinEnds = true;
+    }
     else this.marks.push(mark);
   }
 
@@ -481,11 +502,13 @@ class MusicReader {
 
   private sing(text: string, place: Place): void {
     this.sungVerses += 1;
-    if (this.sungVerses > 1) return this.notKept(place, 'a further verse of words');
+    const verse = this.sungVerses;
+    if (verse > MOST_VERSES) return this.notKept(place, `verse ${verse}`);
     const notes = this.lyricNotes;
+    const put = (event: DraftEvent, lyric: Lyric) => { event.marks.lyrics = [...(event.marks.lyrics ?? []).filter((other) => other.verse !== verse), lyric]; };
     let next = 0;
     let lastSung: { event: DraftEvent; lyric: Lyric } | undefined;
-    for (const step of parseLyricLine(text)) {
+    for (const step of parseLyricLine(text, verse)) {
       if (step === 'bar') {
         const here = notes[next - 1]?.bar ?? notes[0]?.bar;
         while (next < notes.length && notes[next]?.bar === here) next += 1;
@@ -494,10 +517,9 @@ class MusicReader {
       const note = notes[next];
       if (!note) return this.notKept(place, `the words from "${typeof step === 'object' ? step.text : step}" on: there are no notes left for them`);
       if (step === 'hold' && lastSung) {
-        const lyric: Lyric = lastSung.lyric.hyphen ? lastSung.lyric : { ...lastSung.lyric, extend: true };
-        lastSung.event.marks.lyric = lyric;
+        if (!lastSung.lyric.hyphen) put(lastSung.event, { ...lastSung.lyric, extend: true });
       } else if (typeof step === 'object') {
-        note.event.marks.lyric = step;
+        put(note.event, step);
         lastSung = { event: note.event, lyric: step };
       }
       next += 1;
@@ -515,6 +537,8 @@ function applyMark(event: DraftEvent, mark: AbcMark, bar: DraftBar): void {
     case 'articulation': event.marks.articulations = [...(event.marks.articulations ?? []), mark.value] satisfies Note['articulations']; return;
     case 'ornament': event.marks.ornaments = [...(event.marks.ornaments ?? []), mark.value]; return;
     case 'dynamic': event.marks.dynamic = mark.value; return;
+    case 'hairpin': if (event.pitch) event.marks.hairpin = mark.value; return;
+    case 'hairpin-end': return;
     case 'jump': bar.jumps = [...(bar.jumps ?? []), mark.value];
   }
 }

@@ -3,18 +3,13 @@ import { usualTempo } from '../../score/usualTempo';
 import { scoreProblems } from '../../score/validate';
 import { parseMeter, type Meter } from '../../time/meter';
 import type { Ticks } from '../../time/ticks';
-import { assembleBars } from '../assemble';
+import { assembleBars, withSecondPart } from '../assemble';
 import { LONGEST_TEXT, MOST_BARS, MOST_NOTES } from '../limits';
 import { fromScoreProblem, type FormatProblem } from '../problem';
-import { fewWarnings, unreadable, type ReadResult } from '../readResult';
+import { fewWarnings, lineOf, rawPitches, unreadable, type ReadOptions, type ReadResult } from '../readResult';
 import { defaultUnit, parseAbcKey, parseAbcTempo, parseUnit, type AbcKey } from './header';
 import { readMusic } from './music';
-import { tunesOfBook, type NumberedLine } from './tuneBook';
-
-export interface AbcOptions {
-  /** Which tune of a book, counted from 1. The first by default. */
-  readonly tune?: number;
-}
+import { titleOf, tunesOfBook, voicesOf, type NumberedLine } from './tuneBook';
 
 interface Header {
   readonly title: string;
@@ -27,22 +22,36 @@ interface Header {
   readonly body: readonly NumberedLine[];
 }
 
+/** The voice of our own files that is the second part, by its name. */
+export const SECOND_VOICE = 'Second part';
+
 /**
- * Reads one tune, one voice, of a text in ABC 2.1.
+ * Reads one tune, one voice, of a text in ABC 2.1; another voice may be taken as second part.
  * What it cannot hold is named in the warnings; what cannot be read is a problem with its line and column.
  */
-export function readAbc(text: string, options: AbcOptions = {}): ReadResult {
+export function readAbc(text: string, options: ReadOptions = {}): ReadResult {
   const book = tunesOfBook(text);
   const wanted = options.tune ?? 1;
   const tune = book[wanted - 1];
   if (book.length === 0) return unreadable({ code: 'no-tune', place: { line: 1 }, found: 'no X: and no K: field', right: 'a tune begins with X:1 and its header ends with K:' });
   if (!tune) return unreadable({ code: 'no-such-tune', place: {}, found: String(wanted), right: `it holds ${book.length}` });
   const warnings: FormatProblem[] = [];
-  if (book.length > 1) warnings.push({ code: 'other-tunes', place: {}, found: `${book.length} tunes`, right: `number ${wanted} was taken` });
+  if (book.length > 1 && options.tune === undefined) warnings.push({ code: 'other-tunes', place: {}, found: `${book.length} tunes`, right: `number ${wanted} was taken` });
   const problems: FormatProblem[] = [];
   const header = readHeader(tune.lines, warnings, problems);
   if (!header) return { ok: false, problems };
-  const music = readMusic(header.body, { key: header.key, meter: header.meter, unit: header.unit }, warnings);
+  const named = voicesOf(tune.lines);
+  const voices = named.length > 0 ? named : [{ id: '1', name: 'Melody' }];
+  const line = options.line ?? 1;
+  const own = voices.findIndex(({ name }) => name === SECOND_VOICE) + 1;
+  const second = options.second === 'none' ? undefined : (options.second ?? (own > 1 ? own : undefined));
+  const missing = [line, second].find((number) => number !== undefined && !voices[number - 1]);
+  if (missing !== undefined) return unreadable({ code: 'no-such-tune', place: {}, found: String(missing), right: `it holds ${voices.length} lines` });
+  const read = (number: number, told: FormatProblem[]) => {
+    const reader = { key: header.key, meter: header.meter, unit: header.unit, firstVoice: voices[0]?.id ?? '1' };
+    return readMusic(header.body, reader, told, voices[number - 1]?.id);
+  };
+  const music = read(line, warnings);
   problems.push(...music.problems);
   const meter = header.meter ?? music.bars.find((bar) => bar.meter)?.meter;
   if (music.bars.length === 0 && problems.length === 0) {
@@ -55,6 +64,12 @@ export function readAbc(text: string, options: AbcOptions = {}): ReadResult {
   if (problems.length > 0 || !meter) return { ok: false, problems };
   const assembled = assembleBars(music.bars, meter);
   if (assembled.problems.length > 0) return { ok: false, problems: assembled.problems };
+  const others = voices.map((_, index) => (index === line - 1 ? music.bars : named.length > 0 ? read(index + 1, []).bars : []));
+  const lines = voices.map(({ name }, index) => lineOf(index + 1, name, rawPitches(others[index] ?? [])));
+  const left = lines.filter(({ number, notes: count }) => number !== line && number !== second && count > 0);
+  if (left.length > 0) warnings.push({ code: 'other-voices', place: {}, found: `also ${left.map(({ name }) => name).join(', ')}`, right: `"${lines[line - 1]?.name}" was taken` });
+  const under = second !== undefined ? withSecondPart(assembled.bars, others[second - 1] ?? [], meter) : undefined;
+  if (under && under.problems.length > 0) return { ok: false, problems: under.problems };
   const value: Tune = {
     schema: TUNE_SCHEMA,
     title: header.title,
@@ -63,12 +78,15 @@ export function readAbc(text: string, options: AbcOptions = {}): ReadResult {
     rights: RIGHTS[3],
     key: header.key.key,
     meter,
-    tempo: header.tempo ?? usualTempo(meter),
-    bars: assembled.bars,
+    tempo: music.tempo ?? header.tempo ?? usualTempo(meter),
+    bars: under?.bars ?? assembled.bars,
   };
   const broken = scoreProblems(value);
   if (broken.length > 0) return { ok: false, problems: broken.map(fromScoreProblem) };
-  return { ok: true, tune: value, warnings: fewWarnings([...warnings, ...assembled.warnings]) };
+  return {
+    ok: true, tune: value, warnings: fewWarnings([...warnings, ...assembled.warnings, ...(under?.warnings ?? [])]),
+    choices: { tunes: book.map(titleOf), tune: wanted, lines, line, ...(second !== undefined && { second }) },
+  };
 }
 
 function readHeader(lines: readonly NumberedLine[], warnings: FormatProblem[], problems: FormatProblem[]): Header | undefined {
@@ -87,7 +105,7 @@ function readHeader(lines: readonly NumberedLine[], warnings: FormatProblem[], p
     const value = (field[2] ?? '').trim().replaceAll('\\%', '%');
     const wrong = (right: string) => problems.push({ code: 'unreadable-field', place: { line: line.number }, found: line.text.trim(), right });
     switch (name) {
-      case 'X': break;
+      case 'X': case 'V': break;
       case 'T': case 'C': case 'S': if (value) texts[name].push(value); break;
       case 'M':
         meter = parseMeter(value);

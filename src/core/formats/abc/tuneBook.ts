@@ -32,3 +32,28 @@ function untilBlank(lines: readonly NumberedLine[]): readonly NumberedLine[] {
   const blank = lines.findIndex((line, index) => index > key && line.text.trim() === '');
   return blank < 0 ? lines : lines.slice(0, blank);
 }
+
+export interface AbcVoice {
+  readonly id: string;
+  readonly name: string;
+}
+
+/** The voices named by `V:` fields, in the order in which they are met; empty where there are none. */
+export function voicesOf(lines: readonly NumberedLine[]): readonly AbcVoice[] {
+  const found = new Map<string, string>();
+  for (const { text } of lines) {
+    const whole = /^V:\s*(\S+)(.*)$/.exec(text);
+    const fields = whole ? [whole] : [...text.matchAll(/\[V:\s*([^\s\]]+)([^\]]*)\]/g)];
+    for (const [, id = '', rest = ''] of fields) {
+      const name = /(?:^|\s)(?:name|nm)="([^"]*)"/.exec(rest)?.[1]?.trim();
+      if (name || !found.has(id)) found.set(id, name || found.get(id) || `Voice ${id}`);
+    }
+  }
+  return [...found].map(([id, name]) => ({ id, name }));
+}
+
+/** The title in a tune's header, for choosing from a book. */
+export function titleOf({ lines, reference }: AbcTune): string {
+  const title = lines.find(({ text }) => /^T:\s*\S/.test(text))?.text.slice(2).trim();
+  return title ?? (reference ? `Number ${reference}` : '');
+}

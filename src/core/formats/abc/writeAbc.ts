@@ -1,45 +1,80 @@
 import { printChord } from '../../harmony/chordSymbol';
 import { alterInSignature, printKey, signatureOf, type Key } from '../../pitch/key';
 import type { Pitch, Step } from '../../pitch/pitch';
-import { barNumbers, isNote, keysOf, type Bar, type Note, type ScoreEvent, type Tempo, type Tune } from '../../score/tune';
+import { idMaker } from '../../score/identify';
+import { asPieces } from '../../score/splitNote';
+import { barNumbers, barOffset, hasSecondPart, isNote, keysOf, metersOf, secondPartBars, type Bar, type Hairpin, type Note, type ScoreEvent, type Tempo, type Tune } from '../../score/tune';
 import { printMeter, type Meter } from '../../time/meter';
-import { notatedTicks, valueTicks } from '../../time/noteValue';
+import { notatedTicks, valueTicks, type Tuplet } from '../../time/noteValue';
+import { spellNoteLength } from '../../time/spellLength';
 import { TICKS_PER_WHOLE, type Ticks } from '../../time/ticks';
 import type { FormatProblem } from '../problem';
 import { NAMED_MARKS, type AbcMark } from './marks';
+import { SECOND_VOICE } from './readAbc';
 
-export type AbcWritten =
-  | { readonly ok: true; readonly text: string; readonly warnings: readonly FormatProblem[] }
-  | { readonly ok: false; readonly problems: readonly FormatProblem[] };
+export interface AbcWritten {
+  readonly text: string;
+  readonly warnings: readonly FormatProblem[];
+}
 
 const UNIT: Ticks = TICKS_PER_WHOLE / 8;
 const BARS_PER_LINE = 4;
 const SIGNS: Readonly<Record<string, string>> = { '-2': '__', '-1': '_', '0': '=', '1': '^', '2': '^^' };
 
-/**
- * Writes a tune in ABC 2.1, unit an eighth. What ABC cannot hold is listed; nested tuplets and those beyond (9 cannot be
- * written at all.
- */
-export function writeAbc(tune: Tune): AbcWritten {
-  const problems = unwritableTuplets(tune);
-  if (problems.length > 0) return { ok: false, problems };
+/** Writes a tune in ABC 2.1, unit an eighth. What ABC cannot hold is listed. */
+export function writeAbc(given: Tune): AbcWritten {
   const warnings: FormatProblem[] = [];
+  const tune = withWritableTuplets(given, warnings);
   if (tune.rights !== 'unknown') warnings.push({ code: 'cannot-hold', place: {}, found: `the rights status "${tune.rights}"` });
+  const events = tune.bars.flatMap((bar) => [...bar.events, ...(bar.second ?? [])]);
+  if (events.some(({ optional }) => optional)) warnings.push({ code: 'cannot-hold', place: {}, found: 'the brackets of optional passages' });
+  if (events.some((event) => isNote(event) && event.phrase)) warnings.push({ code: 'cannot-hold', place: {}, found: 'phrase marks set by hand' });
+  if (tune.swing) warnings.push({ code: 'cannot-hold', place: {}, found: `swing (${tune.swing.ratio} to 1)`, right: 'it is written straight' });
+  if (tune.recordingKey) warnings.push({ code: 'cannot-hold', place: {}, found: 'the key of the recording' });
+  const hasSecond = hasSecondPart(tune);
   const header = [
     'X:1', `T:${plain(tune.title)}`,
     ...(tune.composer ? [`C:${plain(tune.composer)}`] : []), ...(tune.source ? [`S:${plain(tune.source)}`] : []),
-    `M:${meterText(tune.meter)}`, 'L:1/8', `Q:${tempoText(tune.tempo)}`, `K:${printKey(tune.key)}`,
+    `M:${meterText(tune.meter)}`, 'L:1/8', `Q:${tempoText(tune.tempo)}`, ...(hasSecond ? ['V:1 name="Melody"', `V:2 name="${SECOND_VOICE}"`] : []), `K:${printKey(tune.key)}`,
   ];
-  const writer = new BodyWriter(tune, warnings);
-  return { ok: true, text: `${[...header, ...writer.lines()].join('\n')}\n`, warnings };
+  const melody = new BodyWriter(tune, warnings).lines();
+  // Chords, sections and tempos stand over the melody alone.
+  const under = hasSecond && { ...tune, bars: secondPartBars(tune.bars).map(({ section: _, tempos: _tempos, ...bar }) => ({ ...bar, chords: [] })) };
+  const body = under ? ['V:1', ...melody, 'V:2', ...new BodyWriter(under, warnings).lines()] : melody;
+  return { text: `${[...header, ...body].join('\n')}\n`, warnings };
 }
 
-function unwritableTuplets(tune: Tune): readonly FormatProblem[] {
+/** The finest place that a note is moved to where its tuplet cannot be written. */
+const FINEST: Ticks = TICKS_PER_WHOLE / 128;
+
+/** ABC knows tuplets of two to nine, none inside another. Others are written as the nearest plain lengths, and named. */
+function withWritableTuplets(tune: Tune, warnings: FormatProblem[]): Tune {
+  const meters = metersOf(tune);
   const numbers = barNumbers(tune);
-  return tune.bars.flatMap((bar, index) => {
-    const odd = bar.events.find(({ tuplet }) => tuplet && (tuplet.outer || tuplet.actual > 9 || tuplet.normal > 9 || tuplet.actual < 2));
-    return odd?.tuplet ? [{ code: 'cannot-hold' as const, place: { bar: numbers[index] ?? index }, found: `a tuplet of ${odd.tuplet.actual} in ${odd.tuplet.normal}${odd.tuplet.outer ? ' inside another' : ''}`, right: 'write MusicXML instead' }] : [];
+  const ids = idMaker(tune.bars);
+  const isOdd = ({ tuplet }: ScoreEvent) => tuplet !== undefined && (tuplet.outer !== undefined || tuplet.actual > 9 || tuplet.normal > 9 || tuplet.actual < 2);
+  const plainOf = (events: readonly ScoreEvent[], index: number): readonly ScoreEvent[] => {
+    if (!events.some(isOdd)) return events;
+    warnings.push({ code: 'cannot-hold', place: { bar: numbers[index] ?? index }, found: 'a tuplet inside another, or of more than nine', right: 'its notes stand at the nearest 128th' });
+    const meter = meters[index] ?? tune.meter;
+    const offset = barOffset(tune, index, meter);
+    const outermost = (tuplet: Tuplet): string => (tuplet.outer ? outermost(tuplet.outer) : tuplet.id);
+    const odd = new Set(events.flatMap((event) => (isOdd(event) && event.tuplet ? [outermost(event.tuplet)] : [])));
+    let at = 0;
+    return events.flatMap((event): readonly ScoreEvent[] => {
+      const start = at;
+      at += event.length;
+      if (!event.tuplet || !odd.has(outermost(event.tuplet))) return [event];
+      const from = Math.round(start / FINEST) * FINEST;
+      return asPieces(event, spellNoteLength(offset + from, Math.round(at / FINEST) * FINEST - from, meter), ids.event);
+    });
+  };
+  const bars = tune.bars.map((bar, index): Bar => {
+    const events = plainOf(bar.events, index);
+    const second = bar.second && plainOf(bar.second, index);
+    return events === bar.events && second === bar.second ? bar : { ...bar, events, ...(second && { second }) };
   });
+  return bars.every((bar, index) => bar === tune.bars[index]) ? tune : { ...tune, bars };
 }
 
 /** One line, and no sign that begins a comment. */
@@ -77,6 +112,7 @@ function markName(kind: AbcMark['kind'], value?: string): string | undefined {
 class BodyWriter {
   private readonly inBar = new Map<Step, number>();
   private tieFrom: Pitch | undefined;
+  private hairpin: Hairpin | undefined;
   private key: Key;
 
   constructor(private readonly tune: Tune, private readonly warnings: FormatProblem[]) {
@@ -94,8 +130,7 @@ class BodyWriter {
         this.key = keys[from + k] ?? this.key;
         return this.bar(bar, numbers[from + k] ?? 0);
       }).join(' '));
-      const words = this.words(here, numbers[from] ?? 0);
-      if (words) lines.push(words);
+      lines.push(...this.words(here, numbers[from] ?? 0));
     }
     return lines;
   }
@@ -117,10 +152,12 @@ class BodyWriter {
     let at = 0;
     const music = bar.events.map((event, index) => {
       starts.add(at);
-      const chords = bar.chords.filter((chord) => chord.at === at).map(({ symbol }) => `"${printChord(symbol)}"`).join('');
+      const chords = (bar.tempos ?? []).filter((tempo) => tempo.at === at).map(({ tempo }) => `[Q:${tempoText(tempo)}]`).join('')
+        + bar.chords.filter((chord) => chord.at === at).map(({ symbol }) => `"${printChord(symbol)}"`).join('');
       at += event.length;
       return chords + this.event(event, bar.events, index);
     }).join(' ');
+    for (const tempo of bar.tempos ?? []) if (!starts.has(tempo.at)) this.cannotHold(number, `the tempo ${tempoText(tempo.tempo)} between two notes`);
     for (const chord of bar.chords) if (!starts.has(chord.at)) this.cannotHold(number, `the chord ${printChord(chord.symbol)} between two notes`);
     return `${before}${music} ${barline(bar)}`;
   }
@@ -135,11 +172,18 @@ class BodyWriter {
       return `${group}${event.fermata ? '!fermata!' : ''}z${length}`;
     }
     const marks = [...(event.articulations ?? []).map((value) => markName('articulation', value)), ...(event.ornaments ?? []).map((value) => markName('ornament', value)),
-      event.dynamic && markName('dynamic', event.dynamic), event.fermata && 'fermata'].filter(Boolean).map((name) => `!${name}!`).join('');
+      event.dynamic && markName('dynamic', event.dynamic), event.hairpin && markName('hairpin', event.hairpin), event.fermata && 'fermata'].filter(Boolean).map((name) => `!${name}!`).join('');
     const graces = event.graces ? `{${event.graces[0]?.slashed ? '/' : ''}${event.graces.map(({ pitch }) => this.pitch(pitch)).join('')}}` : '';
-    const text = `${group}${'('.repeat(event.slurStarts ?? 0)}${marks}${graces}${this.pitch(event.pitch)}${length}${event.tied ? '-' : ''}${')'.repeat(event.slurEnds ?? 0)}`;
+    const text = `${group}${'('.repeat(event.slurStarts ?? 0)}${marks}${graces}${this.pitch(event.pitch)}${length}${event.tied ? '-' : ''}${')'.repeat(event.slurEnds ?? 0)}${this.hairpinEnd(event)}`;
     this.tieFrom = event.tied ? event.pitch : undefined;
     return text;
+  }
+
+  /** The end of a hairpin is named after its kind. */
+  private hairpinEnd(note: Note): string {
+    const open = note.hairpin ?? this.hairpin;
+    this.hairpin = note.hairpinEnds ? undefined : open;
+    return note.hairpinEnds && open ? `!${markName('hairpin-end', open)}!` : '';
   }
 
   private pitch(pitch: Pitch): string {
@@ -152,15 +196,16 @@ class BodyWriter {
     return (SIGNS[String(alter)] ?? '') + letter;
   }
 
-  private words(bars: readonly Bar[], number: number): string | undefined {
+  private words(bars: readonly Bar[], number: number): readonly string[] {
     const notes = bars.flatMap((bar) => bar.events.filter(isNote));
-    if (!notes.some((note) => note.lyric)) return undefined;
-    return `w: ${notes.map((note, index) => this.syllable(note, notes[index - 1], number)).join(' ').replaceAll('- ', '-')}`;
+    const last = Math.max(0, ...notes.flatMap((note) => (note.lyrics ?? []).map(({ verse }) => verse)));
+    return Array.from({ length: last }, (_, k) => `w: ${notes.map((note, index) => this.syllable(k + 1, note, notes[index - 1], number)).join(' ').replaceAll('- ', '-')}`);
   }
 
-  private syllable(note: Note, before: Note | undefined, number: number): string {
-    const { lyric } = note;
-    if (!lyric) return before?.lyric?.extend ? '_' : '*';
+  private syllable(verse: number, note: Note, before: Note | undefined, number: number): string {
+    const inVerse = (one: Note | undefined) => one?.lyrics?.find((lyric) => lyric.verse === verse);
+    const lyric = inVerse(note);
+    if (!lyric) return inVerse(before)?.extend ? '_' : '*';
     const text = lyric.text.replace(/[*_|]/g, '').trim().replaceAll('-', '\\-').replace(/\s+/g, '~').replaceAll('%', '\\%');
     if (/[*_|]/.test(lyric.text)) this.cannotHold(number, `the signs * _ | in the syllable "${lyric.text}"`, 'they were left out');
     return `${text || '*'}${lyric.hyphen ? '-' : ''}`;

@@ -1,8 +1,9 @@
 import { TUNE_SCHEMA, type Tune } from '../../score/tune';
 import { scoreProblems } from '../../score/validate';
 import { fromScoreProblem, type FormatProblem } from '../problem';
-import { unreadable, type ReadResult } from '../readResult';
+import { noChoices, unreadable, type ReadResult } from '../readResult';
 import { tuneSchema } from './tuneSchema';
+import { upgraded } from './upgrade';
 
 /** What marks a `.reed.json` file as ours. */
 const FORMAT = 'reed-hook-tune';
@@ -22,8 +23,9 @@ export function readJson(text: string): ReadResult {
   return readTuneDocument(data.tune);
 }
 
-/** Checks a tune document that came from outside: its shape first, then that its bars add up. */
-export function readTuneDocument(data: unknown): ReadResult {
+/** Checks a tune document that came from outside: an older one is upgraded, then its shape, then that its bars add up. */
+export function readTuneDocument(found: unknown): ReadResult {
+  const data = upgraded(found);
   const schema = typeof data === 'object' && data !== null && 'schema' in data ? data.schema : undefined;
   if (typeof schema === 'number' && schema > TUNE_SCHEMA) {
     return unreadable({ code: 'bad-document', place: {}, found: `schema ${schema}`, right: `this version reads up to ${TUNE_SCHEMA}; update it` });
@@ -37,7 +39,7 @@ export function readTuneDocument(data: unknown): ReadResult {
   }
   const broken = scoreProblems(parsed.data);
   if (broken.length > 0) return { ok: false, problems: broken.map(fromScoreProblem) };
-  return { ok: true, tune: parsed.data, warnings: [] };
+  return { ok: true, tune: parsed.data, warnings: [], choices: noChoices(parsed.data) };
 }
 
 export function writeJson(tune: Tune): string {

@@ -1,16 +1,16 @@
 import { z } from 'zod';
 import { MODES } from '../../pitch/key';
 import { STEPS } from '../../pitch/pitch';
-import { ARTICULATIONS, DYNAMICS, JUMPS, ORNAMENTS, RIGHTS, TUNE_SCHEMA, type Tune } from '../../score/tune';
+import { ARTICULATIONS, DYNAMICS, HAIRPINS, JUMPS, ORNAMENTS, PHRASE_MARKS, RIGHTS, SWING_UNITS, TUNE_SCHEMA, type Tune } from '../../score/tune';
 import type { Tuplet } from '../../time/noteValue';
 import { NOTE_TYPES } from '../../time/noteValue';
-import { LONGEST_TEXT, MOST_BARS } from '../limits';
+import { LONGEST_TEXT, MOST_BARS, MOST_VERSES } from '../limits';
 
 const idSchema = z.string().regex(/^[A-Za-z0-9._-]{1,40}$/, 'an id of letters, digits, dots, dashes');
 const ticks = z.int().min(1).max(128 * 10_080);
 const classShape = { step: z.enum(STEPS), alter: z.int().min(-3).max(3) };
 export const pitchClassSchema = z.strictObject(classShape);
-const pitchSchema = z.strictObject({ ...classShape, octave: z.int().min(0).max(9) });
+export const pitchSchema = z.strictObject({ ...classShape, octave: z.int().min(0).max(9) });
 export const keySchema = z.strictObject({ tonic: pitchClassSchema, mode: z.enum(MODES) });
 export const meterSchema = z.strictObject({
   count: z.int().min(1).max(32),
@@ -26,7 +26,7 @@ export const tempoSchema = z.strictObject({
 const tupletSchema: z.ZodType<Tuplet> = z.lazy(() => z.strictObject({
   id: idSchema, actual: z.int().min(1).max(64), normal: z.int().min(1).max(64), outer: tupletSchema.optional(),
 })) as z.ZodType<Tuplet>;
-const timed = { id: idSchema, length: ticks, tuplet: tupletSchema.optional() };
+const timed = { id: idSchema, length: ticks, tuplet: tupletSchema.optional(), optional: z.literal(true).optional() };
 const noteSchema = z.strictObject({
   kind: z.literal('note'), ...timed, pitch: pitchSchema,
   tied: z.literal(true).optional(),
@@ -37,7 +37,10 @@ const noteSchema = z.strictObject({
   dynamic: z.enum(DYNAMICS).optional(),
   slurStarts: z.int().min(1).max(4).optional(),
   slurEnds: z.int().min(1).max(4).optional(),
-  lyric: z.strictObject({ text: z.string().max(80), hyphen: z.literal(true).optional(), extend: z.literal(true).optional() }).optional(),
+  hairpin: z.enum(HAIRPINS).optional(),
+  hairpinEnds: z.literal(true).optional(),
+  lyrics: z.array(z.strictObject({ verse: z.int().min(1).max(MOST_VERSES), text: z.string().max(80), hyphen: z.literal(true).optional(), extend: z.literal(true).optional() })).min(1).max(MOST_VERSES).optional(),
+  phrase: z.enum(PHRASE_MARKS).optional(),
 });
 const restSchema = z.strictObject({ kind: z.literal('rest'), ...timed, fermata: z.literal(true).optional() });
 const alteration = z.strictObject({ degree: z.union([z.literal(5), z.literal(9), z.literal(11), z.literal(13)]), alter: z.union([z.literal(-1), z.literal(1)]) });
@@ -55,9 +58,12 @@ const chordSymbolSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('chord'), root: pitchClassSchema, quality: chordKindSchema, bass: pitchClassSchema.optional() }),
   z.strictObject({ kind: z.literal('no chord') }),
 ]);
+const eventsSchema = z.array(z.discriminatedUnion('kind', [noteSchema, restSchema])).min(1).max(512);
 const barSchema = z.strictObject({
   id: idSchema,
-  events: z.array(z.discriminatedUnion('kind', [noteSchema, restSchema])).min(1).max(512),
+  events: eventsSchema,
+  second: eventsSchema.optional(),
+  tempos: z.array(z.strictObject({ at: z.int().min(0).max(128 * 10_080), tempo: tempoSchema })).min(1).max(16).optional(),
   chords: z.array(z.strictObject({ at: z.int().min(0).max(128 * 10_080), symbol: chordSymbolSchema })).max(64),
   meter: meterSchema.optional(),
   key: keySchema.optional(),
@@ -81,5 +87,7 @@ export const tuneSchema = z.strictObject({
   key: keySchema,
   meter: meterSchema,
   tempo: tempoSchema,
+  swing: z.strictObject({ unit: z.enum(SWING_UNITS), ratio: z.number().min(1).max(4) }).optional(),
+  recordingKey: keySchema.optional(),
   bars: z.array(barSchema).min(1).max(MOST_BARS),
 }) as z.ZodType<Tune>;

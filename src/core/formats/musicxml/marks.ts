@@ -1,4 +1,4 @@
-import { DYNAMICS, type Articulation, type Dynamic, type Jump, type Ornament } from '../../score/tune';
+import { DYNAMICS, type Articulation, type Dynamic, type Jump, type Ornament, type PhraseMark } from '../../score/tune';
 
 /** Element names of MusicXML 4.0 for our marks. `group` is the element they stand in inside `<notations>`. */
 export const ARTICULATION_ELEMENTS: Readonly<Record<Articulation, { readonly group: 'articulations' | 'technical'; readonly element: string }>> = {
@@ -44,3 +44,18 @@ export function jumpOfWords(words: string): Jump | undefined {
 export function isDynamic(name: string): name is Dynamic {
   return DYNAMICS.some((known) => known === name);
 }
+
+/** What MusicXML has no element for goes out as `other-notation` with these words and comes back by them. */
+export const PHRASE_NOTATIONS: Readonly<Record<PhraseMark, string>> = { begins: 'phrase begins', 'goes-on': 'phrase goes on' };
+export const OPTIONAL_NOTATION = 'optional passage';
+
+export const OWN_NOTATIONS: Readonly<Record<string, { readonly phrase?: PhraseMark; readonly optional?: true } | undefined>> = {
+  [PHRASE_NOTATIONS.begins]: { phrase: 'begins' }, [PHRASE_NOTATIONS['goes-on']]: { phrase: 'goes-on' }, [OPTIONAL_NOTATION]: { optional: true },
+};
+
+/** A miscellaneous field that names the part which is the second one. */
+export const SECOND_PART_FIELD = 'second-part';
+/** A miscellaneous field for the recording's concert key, as `Bb` or `Em`. */
+export const RECORDING_FIELD = 'recording-key';
+/** A miscellaneous field for swing: the unit and the ratio, like `eighth 2`. (`<swing>` came with MusicXML 4.0; the 3.0 schema has none.) */
+export const SWING_FIELD = 'swing';

@@ -5,65 +5,53 @@ import { keyWithSignature, MODES, type Key } from '../../pitch/key';
 import { isStep, type Pitch, type PitchClass } from '../../pitch/pitch';
 import { readableInterval, transposeReadably } from '../../pitch/respell';
 import { transposeKey } from '../../pitch/key';
-import type { Jump, Tempo } from '../../score/tune';
+import type { Jump, PlacedTempo, Tempo } from '../../score/tune';
 import { barTicks, isMeterUnit, type Meter } from '../../time/meter';
-import { NOTE_TYPES, soundingTicks, valueOfTicks, valueTicks, type NoteType, type Tuplet } from '../../time/noteValue';
+import { NOTE_TYPES, soundingTicks, valueOfTicks, valueTicks, type NoteType } from '../../time/noteValue';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
-import type { RawBar, RawEvent } from '../assemble';
+import type { RawEvent } from '../assemble';
+import { MOST_BARS } from '../limits';
 import type { FormatProblem, Place } from '../problem';
 import { kindOfHarmony, type HarmonyDegree } from './chordKinds';
 import { isDynamic, jumpOfWords } from './marks';
 import { readNotations } from './notations';
+import { OpenTuplets } from './openTuplets';
+import type { MeasureFound, PlacedRaw, Wedge } from './voices';
 import { child, childrenOf, numberIn, textOf, type XmlElement } from './xmlTree';
 
 export interface MeasuresRead {
-  readonly bars: readonly RawBar[];
+  readonly measures: readonly MeasureFound[];
+  /** How many there were, read or not. */
+  readonly count: number;
+  /** Of the first one in the file. */
+  readonly line: number;
+  readonly warnings: readonly FormatProblem[];
+  /** At the head of the part. */
   readonly tempo?: Tempo;
   readonly problems: readonly FormatProblem[];
 }
 
-/** Something at a place in a measure, in the voice it belongs to. */
-interface Placed {
-  readonly voice: string;
-  readonly start: Ticks;
-  readonly event: RawEvent;
-}
+/** Takes the measures of one part as they come, all voices of it. */
+export class PartReader {
+  readonly warnings: FormatProblem[] = [];
+  private readonly reader = new MeasureReader(this.warnings);
+  private readonly found: MeasureFound[] = [];
+  private count = 0;
+  private line = 0;
 
-/** What a measure holds before a voice is chosen. */
-interface MeasureFound extends Omit<RawBar, 'events'> {
-  readonly placed: readonly Placed[];
-  readonly end: Ticks;
-}
-
-/** Works through the measures of one part. The most used voice is kept; its gaps become rests. */
-export function readMeasures(measures: readonly XmlElement[], warnings: FormatProblem[]): MeasuresRead {
-  const reader = new MeasureReader(warnings);
-  const found = measures.map((measure, index) => reader.measure(measure, index));
-  const counts = new Map<string, number>();
-  for (const { voice, event } of found.flatMap(({ placed }) => placed)) {
-    counts.set(voice, (counts.get(voice) ?? 0) + (event.pitch ? 1 : 0));
+  add(measure: XmlElement): void {
+    this.count += 1;
+    if (this.count === 1) this.line = measure.line;
+    // What is too long will be refused as a whole; it need not be held.
+    if (this.count <= MOST_BARS) this.found.push(this.reader.measure(measure, this.count - 1));
   }
-  const chosen = [...counts].reduce<readonly [string, number]>((best, next) => (next[1] > best[1] ? next : best), ['1/1', -1])[0];
-  const sounding = [...counts.values()].filter((notes) => notes > 0).length;
-  if (sounding > 1) warnings.push({ code: 'other-voices', place: {}, found: `${sounding} voices`, right: `the one with most notes (voice ${chosen.split('/')[0]}) was taken` });
-  return {
-    bars: found.map((measure) => toRawBar(measure, chosen)),
-    ...(reader.tempo && { tempo: reader.tempo }),
-    problems: reader.problems,
-  };
+
+  result(): MeasuresRead {
+    return { measures: this.found, count: this.count, line: this.line, warnings: this.warnings, ...(this.reader.tempo && { tempo: this.reader.tempo }), problems: this.reader.problems };
+  }
 }
 
-function toRawBar({ placed, end, ...bar }: MeasureFound, voice: string): RawBar {
-  const events: RawEvent[] = [];
-  let position = 0;
-  for (const one of placed.filter((candidate) => candidate.voice === voice)) {
-    if (one.start > position) events.push({ length: one.start - position });
-    events.push(one.event);
-    position = one.start + one.event.length;
-  }
-  if (end > position) events.push({ length: end - position });
-  return { ...bar, events };
-}
+type Draft = { -readonly [K in keyof MeasureFound]: MeasureFound[K] } & { placed: PlacedRaw[]; wedges: Wedge[]; tempos: PlacedTempo[] };
 
 /** Reads measure after measure; what carries over from one to the next lives here. */
 class MeasureReader {
@@ -74,8 +62,10 @@ class MeasureReader {
   private toConcert: Interval = UNISON;
   private spelling: Interval = UNISON;
   private meter: Meter | undefined;
-  private tuplets = 0;
-  private tuplet: { readonly mark: Tuplet; readonly voice: string; notated: Ticks; readonly declared: boolean } | undefined;
+  private isStart = true;
+  private readonly tuplets = new OpenTuplets();
+  private readonly slurs = new Map<string, string[]>();
+  private readonly kinds = new Map<string, NonNullable<ReturnType<typeof kindOfHarmony>>>();
   private readonly said = new Set<string>();
 
   constructor(private readonly warnings: FormatProblem[]) {}
@@ -99,14 +89,14 @@ class MeasureReader {
     const barNumber = Number.parseInt(measure.attributes['number'] ?? '', 10);
     const bar = Number.isNaN(barNumber) ? index + 1 : barNumber;
     const place: Place = { line: measure.line };
-    const found: { -readonly [K in keyof MeasureFound]: MeasureFound[K] } & { placed: Placed[] } = { placed: [], chords: [], place, end: 0 };
+    const found: Draft = { placed: [], chords: [], wedges: [], tempos: [], place, end: 0 };
     const jumps: Jump[] = [];
     const chords: { at: Ticks; symbol: ChordSymbol }[] = [];
     if (measure.attributes['implicit'] === 'yes') found.declaredPartial = true;
     let now: Ticks = 0;
     let graces: NonNullable<RawEvent['graces']>[number][] = [];
     let dynamic: string | undefined;
-    this.tuplet = undefined;
+    this.tuplets.clear();
     for (const element of measure.children) {
       switch (element.name) {
         case 'attributes': {
@@ -129,11 +119,14 @@ class MeasureReader {
           }
           const event = this.event(element, pitch, voice, bar);
           if (!event) break;
-          const marks = dynamic && isDynamic(dynamic) && event.pitch ? { ...event.marks, dynamic } : event.marks;
-          if (event.pitch) dynamic = undefined;
-          found.placed.push({ voice, start: now, event: { ...event, ...(marks && { marks }), ...(graces.length > 0 && event.pitch && { graces }) } });
-          if (event.pitch) graces = [];
+          if (event.pitch) {
+            const withDynamic = dynamic && isDynamic(dynamic) ? { ...event, marks: { ...event.marks, dynamic } } : event;
+            found.placed.push({ voice, start: now, event: graces.length > 0 ? { ...withDynamic, graces } : withDynamic });
+            dynamic = undefined;
+            if (graces.length > 0) graces = [];
+          } else found.placed.push({ voice, start: now, event });
           now += event.length;
+          this.isStart = false;
           break;
         }
         case 'backup': now = Math.max(0, now - this.ticks(numberIn(element, 'duration'))); break;
@@ -143,8 +136,8 @@ class MeasureReader {
           if (symbol) chords.push({ at: Math.max(0, now + this.ticks(numberIn(element, 'offset'))), symbol });
           break;
         }
-        case 'direction': dynamic = this.direction(element, found, jumps, bar) ?? dynamic; break;
-        case 'sound': this.soundTempo(element); break;
+        case 'direction': dynamic = this.direction(element, found, jumps, bar, now) ?? dynamic; break;
+        case 'sound': this.soundAlone(element, bar); break;
         case 'barline': this.barline(element, found); break;
         case 'print': case 'bookmark': case 'link': case 'grouping': break;
         default: this.notKept(`<${element.name}>`, { bar });
@@ -221,10 +214,10 @@ class MeasureReader {
       return undefined;
     }
     const interval = this.spelling.chromatic === this.toConcert.chromatic ? this.spelling : this.toConcert;
-    return transposeReadably({ step, alter, octave }, interval);
+    return interval.chromatic === 0 && interval.diatonic === 0 && Math.abs(alter) < 3 ? { step, alter, octave } : transposeReadably({ step, alter, octave }, interval);
   }
 
-  private addToChord(placed: Placed[], voice: string, pitch: Pitch | undefined, bar: number): void {
+  private addToChord(placed: PlacedRaw[], voice: string, pitch: Pitch | undefined, bar: number): void {
     const last = placed.findLastIndex((one) => one.voice === voice);
     const below = placed[last];
     this.notKept('the lower notes of chords', { bar });
@@ -241,9 +234,12 @@ class MeasureReader {
     }
     const wholeBar = child(element, 'rest')?.attributes['measure'] === 'yes';
     if (wholeBar && this.meter) return { length: Math.min(duration, barTicks(this.meter)) };
-    const marks = readNotations(element, (what) => this.notKept(what, { bar }));
-    const tuplet = this.tupletFor(element, voice);
-    const type = NOTE_TYPES.find((known): known is NoteType => known === textOf(element, 'type'));
+    const isMarked = child(element, 'notations') !== undefined;
+    const marks = isMarked || child(element, 'lyric') ? readNotations(element, (what) => this.notKept(what, { bar })) : undefined;
+    if (isMarked) this.followSlurs(element, voice, bar);
+    const tuplet = this.tuplets.of(element, voice);
+    const typeText = textOf(element, 'type');
+    const type = NOTE_TYPES.find((known): known is NoteType => known === typeText);
     const dots = Math.min(3, childrenOf(element, 'dot').length) as 0 | 1 | 2 | 3;
     const printed = type ? soundingTicks(valueTicks({ type, dots }), tuplet) : undefined;
     // The printed value wins where the duration was rounded (a triplet in 256 divisions).
@@ -253,33 +249,32 @@ class MeasureReader {
       return undefined;
     }
     const tied = childrenOf(element, 'tie').some((tie) => tie.attributes['type'] === 'start') || childrenOf(child(element, 'notations'), 'tied').some((tie) => tie.attributes['type'] === 'start');
-    return { length, ...(pitch && { pitch }), ...(tuplet && { tuplet }), ...(tied && pitch && { tied }), ...(marks && { marks }) };
+    // Built step by step: a score has tens of thousands of these, and each spread would make another object.
+    const event: { -readonly [Field in keyof RawEvent]: RawEvent[Field] } = { length };
+    if (pitch) event.pitch = pitch;
+    if (tuplet) event.tuplet = tuplet;
+    if (tied && pitch) event.tied = true;
+    if (marks) event.marks = marks;
+    return event;
   }
 
-  /** Groups notes under one tuplet: by the file's own marks, else until the group fills whole normal notes. */
-  private tupletFor(element: XmlElement, voice: string): Tuplet | undefined {
-    const actual = numberIn(element, 'time-modification', 'actual-notes');
-    const normal = numberIn(element, 'time-modification', 'normal-notes');
-    if (!actual || !normal || actual === normal || actual > 64 || normal > 64) {
-      this.tuplet = undefined;
-      return undefined;
+  /** The document nests slurs; those that cross one another are told. */
+  private followSlurs(element: XmlElement, voice: string, bar: number): void {
+    const open = this.slurs.get(voice) ?? [];
+    this.slurs.set(voice, open);
+    const marks = childrenOf(child(element, 'notations'), 'slur');
+    for (const type of ['stop', 'start']) {
+      for (const slur of marks) {
+        if (slur.attributes['type'] !== type) continue;
+        const number = slur.attributes['number'] ?? '1';
+        if (type === 'start') open.push(number);
+        else if (open.at(-1) === number) open.pop();
+        else if (open.includes(number)) {
+          open.splice(open.lastIndexOf(number), 1);
+          this.notKept('the crossing of two slurs (they are nested)', { bar });
+        }
+      }
     }
-    const marks = childrenOf(child(element, 'notations'), 'tuplet');
-    const starts = marks.some((mark) => mark.attributes['type'] === 'start');
-    const current = this.tuplet;
-    const continues = current && current.voice === voice && current.mark.actual === actual && current.mark.normal === normal && !starts;
-    if (!continues) {
-      this.tuplets += 1;
-      this.tuplet = { mark: { id: `t${this.tuplets}`, actual, normal }, voice, notated: 0, declared: starts };
-    }
-    const group = this.tuplet;
-    if (!group) return undefined;
-    const type = NOTE_TYPES.find((known) => known === textOf(element, 'type')) ?? 'eighth';
-    group.notated += valueTicks({ type, dots: Math.min(3, childrenOf(element, 'dot').length) as 0 | 1 | 2 | 3 });
-    const stops = marks.some((mark) => mark.attributes['type'] === 'stop');
-    const isFull = !group.declared && group.notated % (actual * valueTicks({ type, dots: 0 })) === 0;
-    if (stops || isFull) this.tuplet = undefined;
-    return group.mark;
   }
 
   private harmony(element: XmlElement, bar: number, now: Ticks): ChordSymbol | undefined {
@@ -299,22 +294,39 @@ class MeasureReader {
         type: type === 'alter' || type === 'subtract' ? type : 'add',
       };
     });
-    const quality = kindOfHarmony(kind, kindElement?.attributes['text'], degrees);
+    const quality = this.kindOf(kind, kindElement?.attributes['text'], degrees);
     if (!quality) return unreadable(`${root.step} ${kind}`);
     const bass = pitchClassIn(child(element, 'bass'), 'bass');
     return transposeChord({ kind: 'chord', root, quality, ...(bass && { bass }) }, this.spelling);
   }
 
-  private direction(element: XmlElement, found: { section?: string }, jumps: Jump[], bar: number): string | undefined {
+  /** A tune has few kinds of chords and many chords. */
+  private kindOf(kind: string, text: string | undefined, degrees: readonly HarmonyDegree[]): ReturnType<typeof kindOfHarmony> {
+    if (degrees.length > 0) return kindOfHarmony(kind, text, degrees);
+    const name = `${kind}/${text ?? ''}`;
+    const known = this.kinds.get(name) ?? kindOfHarmony(kind, text, degrees);
+    if (known) this.kinds.set(name, known);
+    return known;
+  }
+
+  /** Marks at a place. Gives the dynamic, which waits for its note. */
+  private direction(element: XmlElement, found: Draft, jumps: Jump[], bar: number, now: Ticks): string | undefined {
     let dynamic: string | undefined;
+    let tempo: Tempo | undefined;
     const words: string[] = [];
+    const at = Math.max(0, now + this.ticks(numberIn(element, 'offset')));
     for (const type of childrenOf(element, 'direction-type')) {
       for (const one of type.children) {
         switch (one.name) {
           case 'rehearsal': found.section = one.text.trim().slice(0, 40); break;
           case 'segno': case 'coda': jumps.push(one.name); break;
           case 'dynamics': dynamic = one.children[0]?.name; break;
-          case 'metronome': this.metronome(type); break;
+          case 'metronome': tempo = metronome(one); if (!tempo) this.notKept('a metronome mark without a number', { bar }); break;
+          case 'wedge': {
+            const kind = one.attributes['type'];
+            if (kind === 'stop' || kind === 'crescendo' || kind === 'diminuendo') found.wedges.push({ at, type: kind });
+            break;
+          }
           case 'words': {
             const jump = jumpOfWords(one.text);
             if (jump) jumps.push(jump);
@@ -325,30 +337,31 @@ class MeasureReader {
         }
       }
     }
-    const isTempo = childrenOf(element, 'direction-type').some((type) => child(type, 'metronome')) || child(element, 'sound')?.attributes['tempo'] !== undefined;
-    if (words.length > 0 && isTempo && this.tempo && !this.tempo.words) this.tempo = { ...this.tempo, words: words.join(' ').slice(0, 60) };
+    const perMinute = Number(child(element, 'sound')?.attributes['tempo']);
+    if (!tempo && perMinute > 0 && perMinute < 1000) {
+      if (words.length > 0 || this.isStart) tempo = { beat: { type: 'quarter', dots: 0 }, perMinute: Math.max(1, Math.round(perMinute)) };
+      else this.notKept('a tempo for playing alone, without a mark', { bar });
+    }
+    if (tempo) this.setTempo(words.length > 0 ? { ...tempo, words: words.join(' ').slice(0, 60) } : tempo, found, at);
     else if (words.length > 0) this.notKept(`the words "${words.join(' ')}"`, { bar });
-    const sound = child(element, 'sound');
-    if (sound) this.soundTempo(sound);
     if (dynamic && !isDynamic(dynamic)) this.notKept(`the dynamic ${dynamic}`, { bar });
     return dynamic;
   }
 
-  private metronome(type: XmlElement): void {
-    if (this.tempo) return this.notKept('a tempo change', {});
-    const metronome = child(type, 'metronome');
-    const unit = NOTE_TYPES.find((known): known is NoteType => known === textOf(metronome, 'beat-unit'));
-    const perMinute = numberIn(metronome, 'per-minute');
-    const dots = Math.min(1, childrenOf(metronome, 'beat-unit-dot').length) as 0 | 1;
-    if (unit && perMinute && perMinute > 0) this.tempo = { beat: { type: unit, dots }, perMinute: Math.round(perMinute) };
+  private setTempo(tempo: Tempo, found: Draft, at: Ticks): void {
+    if (this.isStart && at === 0) this.tempo = tempo;
+    else found.tempos.push({ at, tempo });
   }
 
-  private soundTempo(element: XmlElement): void {
-    const tempo = Number(element.attributes['tempo']);
-    if (this.tempo === undefined && tempo > 0 && tempo < 1000) this.tempo = { beat: { type: 'quarter', dots: 0 }, perMinute: Math.round(tempo) };
+  /** A `<sound>` outside any direction gives the first tempo where there is no other. */
+  private soundAlone(element: XmlElement, bar: number): void {
+    const perMinute = Number(element.attributes['tempo']);
+    if (!(perMinute > 0 && perMinute < 1000)) return;
+    if (this.isStart) this.tempo ??= { beat: { type: 'quarter', dots: 0 }, perMinute: Math.max(1, Math.round(perMinute)) };
+    else this.notKept('a tempo for playing alone, without a mark', { bar });
   }
 
-  private barline(element: XmlElement, found: { -readonly [K in keyof MeasureFound]?: MeasureFound[K] }): void {
+  private barline(element: XmlElement, found: Draft): void {
     const repeat = child(element, 'repeat');
     if (repeat?.attributes['direction'] === 'forward') found.repeatStart = true;
     if (repeat?.attributes['direction'] === 'backward') found.repeatEnd = Math.min(16, Math.max(2, Number.parseInt(repeat.attributes['times'] ?? '2', 10) || 2));
@@ -362,6 +375,14 @@ class MeasureReader {
     if (isRight && !repeat && style === 'light-heavy') found.barline = 'final';
     if (isRight && !repeat && style === 'light-light') found.barline = 'double';
   }
+}
+
+function metronome(element: XmlElement): Tempo | undefined {
+  const unit = NOTE_TYPES.find((known): known is NoteType => known === textOf(element, 'beat-unit'));
+  const perMinute = numberIn(element, 'per-minute');
+  const dots = Math.min(1, childrenOf(element, 'beat-unit-dot').length) as 0 | 1;
+  if (!unit || !perMinute || perMinute <= 0 || perMinute >= 1000) return undefined;
+  return { beat: { type: unit, dots }, perMinute: Math.max(1, Math.round(perMinute)) };
 }
 
 function pitchClassIn(element: XmlElement | undefined, name: 'root' | 'bass'): PitchClass | undefined {

@@ -47,8 +47,8 @@ describe('reading', () => {
 
   test('the second part is read when it is asked for; a third is not there', () => {
     const two = part(measure(head() + note('C', 8))).replace('</part-list>', '<score-part id="P2"><part-name>Bass</part-name></score-part></part-list>').replace('</score-partwise>', `<part id="P2">${measure(head() + note('E', 8))}</part></score-partwise>`);
-    expect([line(opened(readMusicXml(two))), line(opened(readMusicXml(two, { part: 2 })))]).toEqual(['C4:4', 'E4:4']);
-    expect(said(readMusicXml(two, { part: 3 }))).toEqual(['There is no tune number 3 here; it holds 2 parts']);
+    expect([line(opened(readMusicXml(two))), line(opened(readMusicXml(two, { line: 2 })))]).toEqual(['C4:4', 'E4:4']);
+    expect(said(readMusicXml(two, { line: 3 }))).toEqual(['There is no tune number 3 here; it holds 2 lines']);
   });
 
   test('endings, repeats, sections, jumps, tempo and words come along', () => {
@@ -74,7 +74,7 @@ describe('reading', () => {
     ['music without meter', measure('<attributes><divisions>1</divisions><time><senza-misura/></time></attributes>' + note('C', 4)), /<time> cannot be read; music without meter cannot be barred/],
     ['absurd divisions', measure('<attributes><divisions>99999999</divisions><time><beats>4</beats><beat-type>4</beat-type></time></attributes>' + note('C', 4)), /divisions go from 1 to 1,000,000/],
     ['a duration of nothing', measure(head() + note('C', 0)), /a note needs a duration above zero/],
-    ['a part of rests alone', measure(''), /There is no tune here \(a part without notes\)/],
+    ['a part of rests alone', measure(''), /There is no tune here \(a score without notes\)/],
   ])('%s: refused with the place', (_, measures, expected) => {
     const result = readMusicXml(part(measures));
     expect(result.ok).toBe(false);

@@ -1,11 +1,12 @@
-import { ARTICULATIONS, ORNAMENTS, type Articulation, type Ornament } from '../../score/tune';
+import { ARTICULATIONS, ORNAMENTS, type Articulation, type Lyric, type Ornament } from '../../score/tune';
 import type { RawEvent } from '../assemble';
-import { ARTICULATION_ELEMENTS, isDynamic, ORNAMENT_ELEMENTS } from './marks';
+import { MOST_VERSES } from '../limits';
+import { ARTICULATION_ELEMENTS, isDynamic, ORNAMENT_ELEMENTS, OWN_NOTATIONS } from './marks';
 import { child, childrenOf, textOf, type XmlElement } from './xmlTree';
 
 type Marks = NonNullable<RawEvent['marks']>;
 
-/** Articulations, ornaments, slurs, fermata, dynamics and the first verse of a note. What is not held is told to `notKept`. */
+/** Articulations, ornaments, slurs, fermata, dynamics and words of a note. What is not held is told to `notKept`. */
 export function readNotations(note: XmlElement, notKept: (what: string) => void): Marks | undefined {
   const marks: { -readonly [K in keyof Marks]: Marks[K] } = {};
   const articulations: Articulation[] = [];
@@ -18,6 +19,12 @@ export function readNotations(note: XmlElement, notKept: (what: string) => void)
         if (group.attributes['type'] === 'stop') marks.slurEnds = (marks.slurEnds ?? 0) + 1;
         break;
       case 'fermata': marks.fermata = true; break;
+      case 'other-notation': {
+        const own = OWN_NOTATIONS[group.text.trim()];
+        if (own) Object.assign(marks, own);
+        else notKept(`a mark "${group.text.trim()}"`);
+        break;
+      }
       case 'dynamics': {
         const name = group.children[0]?.name ?? '';
         if (isDynamic(name)) marks.dynamic = name;
@@ -38,16 +45,23 @@ export function readNotations(note: XmlElement, notKept: (what: string) => void)
   }
   if (articulations.length > 0) marks.articulations = articulations;
   if (ornaments.length > 0) marks.ornaments = ornaments;
-  const lyrics = childrenOf(note, 'lyric');
-  const text = textOf(lyrics[0], 'text');
-  if (lyrics.length > 1) notKept('a further verse of words');
-  if (text) {
-    const syllabic = textOf(lyrics[0], 'syllabic');
-    marks.lyric = {
-      text: text.slice(0, 80),
+  const lyrics = childrenOf(note, 'lyric').flatMap((lyric, order): Lyric[] => {
+    const text = textOf(lyric, 'text');
+    const number = Number.parseInt(lyric.attributes['number'] ?? '', 10);
+    const verse = number >= 1 && number <= MOST_VERSES ? number : order + 1;
+    if (!text) return [];
+    if (verse > MOST_VERSES) {
+      notKept(`verse ${verse}`);
+      return [];
+    }
+    const syllabic = textOf(lyric, 'syllabic');
+    return [{
+      verse, text: text.slice(0, 80),
       ...((syllabic === 'begin' || syllabic === 'middle') && { hyphen: true as const }),
-      ...(child(lyrics[0], 'extend') && { extend: true as const }),
-    };
-  }
+      ...(child(lyric, 'extend') && { extend: true as const }),
+    }];
+  });
+  const inOrder = lyrics.filter(({ verse }, k) => lyrics.findIndex((other) => other.verse === verse) === k).toSorted((a, b) => a.verse - b.verse);
+  if (inOrder.length > 0) marks.lyrics = inOrder;
   return Object.keys(marks).length > 0 ? marks : undefined;
 }

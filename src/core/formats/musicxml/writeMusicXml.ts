@@ -1,16 +1,16 @@
 import type { Interval } from '../../pitch/interval';
-import { signatureOf, type Key } from '../../pitch/key';
+import { printKey, signatureOf, type Key } from '../../pitch/key';
 import type { Pitch } from '../../pitch/pitch';
 import { accidentalsFor, type AccidentalTable } from '../../score/accidentals';
 import { CLEF_SIGNS, clefFor, type Clef } from '../../score/clef';
-import { barLength, barNumbers, barOffset, isNote, keysOf, metersOf, quartersPerMinute, type Bar, type Note, type ScoreEvent, type Tempo, type Tune } from '../../score/tune';
+import { barLength, barNumbers, barOffset, hasSecondPart, isNote, keysOf, metersOf, quartersPerMinute, secondPartBars, withoutSecondPart, type Bar, type EventId, type Hairpin, type Swing, type Note, type ScoreEvent, type Tempo, type Tune } from '../../score/tune';
 import { beamsFor, type BeamMark } from '../../time/beams';
 import { sameMeter, type Meter } from '../../time/meter';
 import { notatedTicks, valueOfTicks, type NoteType, type Tuplet } from '../../time/noteValue';
 import { spellRestLength } from '../../time/spellLength';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import { harmonyKind } from './chordKinds';
-import { ARTICULATION_ELEMENTS, JUMP_WORDS, ORNAMENT_ELEMENTS } from './marks';
+import { ARTICULATION_ELEMENTS, JUMP_WORDS, OPTIONAL_NOTATION, ORNAMENT_ELEMENTS, PHRASE_NOTATIONS, RECORDING_FIELD, SECOND_PART_FIELD, SWING_FIELD } from './marks';
 
 /** One staff of a score: a tune or a part, with what a reader needs at its head. */
 export interface Staff {
@@ -24,6 +24,8 @@ export interface Staff {
   /** Added to a written pitch to get the sounding one. Left out for instruments that read what sounds. */
   readonly toSounding?: Interval;
   readonly hideChords?: boolean;
+  /** Finger marks over the notes, by event: a line each, from the top. */
+  readonly fingers?: ReadonlyMap<EventId, readonly string[]>;
   /** Worked out from the bars when not given. */
   readonly accidentals?: AccidentalTable;
 }
@@ -33,6 +35,10 @@ export interface ScoreFile {
   readonly composer?: string;
   readonly source?: string;
   readonly rights?: string;
+  /** The name of the staff that is the tune's second part. */
+  readonly secondPart?: string;
+  readonly swing?: Swing;
+  readonly recordingKey?: Key;
   readonly staves: readonly Staff[];
 }
 
@@ -66,17 +72,33 @@ export function tuneStaff(tune: Tune): ScoreFile {
     ...(tune.composer && { composer: tune.composer }),
     ...(tune.source && { source: tune.source }),
     rights: tune.rights,
-    staves: [{ id: 'P1', name: 'Tune', clef: clefFor(pitches), key: tune.key, meter: tune.meter, tempo: tune.tempo, bars: tune.bars }],
+    ...(hasSecondPart(tune) && { secondPart: SECOND_PART }), ...(tune.swing && { swing: tune.swing }), ...(tune.recordingKey && { recordingKey: tune.recordingKey }),
+    staves: [
+      { id: 'P1', name: 'Tune', clef: clefFor(pitches), key: tune.key, meter: tune.meter, tempo: tune.tempo, bars: withoutSecondPart(tune.bars) },
+      ...secondStaff(tune),
+    ],
   };
+}
+
+const SECOND_PART = 'Second part';
+
+/** The second part as a staff of its own, if the tune has one. Chords, sections and signs stand over the melody alone. */
+function secondStaff(tune: Tune): readonly Staff[] {
+  if (!hasSecondPart(tune)) return [];
+  const bars = secondPartBars(tune.bars).map(({ section: _, tempos: _tempos, ...bar }) => ({ ...bar, chords: [] }));
+  const pitches = bars.flatMap((bar) => bar.events.flatMap((event) => (isNote(event) ? [event.pitch] : [])));
+  return [{ id: 'P2', name: SECOND_PART, clef: clefFor(pitches), key: tune.key, meter: tune.meter, bars }];
 }
 
 /** Writes partwise MusicXML 4.0, every element of which the 3.0 schema knows too (unless it is for the engraver). */
 export function writeMusicXml(score: ScoreFile, options: WriteOptions = {}): string {
+  const field = (name: string, value: string | undefined) => (value ? `<miscellaneous-field name="${name}">${escapeXml(value)}</miscellaneous-field>` : '');
+  const fields = field('rights-status', score.rights) + field(SECOND_PART_FIELD, score.secondPart) + field(SWING_FIELD, score.swing && `${score.swing.unit} ${score.swing.ratio}`) + field(RECORDING_FIELD, score.recordingKey && printKey(score.recordingKey));
   const identification = [
     score.composer ? `<creator type="composer">${escapeXml(score.composer)}</creator>` : '',
     '<encoding><software>Reed Hook</software></encoding>',
     score.source ? `<source>${escapeXml(score.source)}</source>` : '',
-    score.rights ? `<miscellaneous><miscellaneous-field name="rights-status">${escapeXml(score.rights)}</miscellaneous-field></miscellaneous>` : '',
+    fields ? `<miscellaneous>${fields}</miscellaneous>` : '',
   ].join('');
   const list = score.staves.map((staff) => `<score-part id="${escapeXml(staff.id)}"><part-name>${escapeXml(staff.name)}</part-name></score-part>`).join('');
   return `<?xml version="1.0" encoding="UTF-8"?>
@@ -97,6 +119,10 @@ interface PartContext {
   readonly accidentals: AccidentalTable;
   /** Notes whose syllable carries on a word begun before. */
   readonly carriesWord: ReadonlySet<string>;
+  /** Numbers of the hairpins open at the place written now. */
+  readonly openHairpins: Set<number>;
+  /** How many slurs are open at the place written now. */
+  readonly slurs: { open: number };
   readonly options: WriteOptions;
   readonly lastBar: number;
 }
@@ -107,7 +133,7 @@ function writePart(staff: Staff, options: WriteOptions): string {
     staff, options, lastBar: to - 1,
     divisions: options.forEngraver ? TICKS_PER_QUARTER : smallestDivisions(staff.bars),
     accidentals: staff.accidentals ?? accidentalsFor(staff),
-    carriesWord: wordsCarriedOn(staff.bars),
+    carriesWord: wordsCarriedOn(staff.bars), openHairpins: new Set(), slurs: { open: 0 },
   };
   const meters = metersOf(staff);
   const keys = keysOf(staff);
@@ -148,7 +174,7 @@ function smallestDivisions(bars: readonly Bar[]): number {
   let common = TICKS_PER_QUARTER;
   for (const bar of bars) {
     for (const event of bar.events) common = greatestCommonDivisor(common, event.length);
-    for (const chord of bar.chords) common = greatestCommonDivisor(common, chord.at);
+    for (const { at } of [...bar.chords, ...(bar.tempos ?? [])]) common = greatestCommonDivisor(common, at);
   }
   return TICKS_PER_QUARTER / common;
 }
@@ -221,11 +247,11 @@ function directionsAfter(bar: Bar): string {
   }).join('');
 }
 
-function tempoDirection(tempo: Tempo): string {
+function tempoDirection(tempo: Tempo, offset = ''): string {
   const words = tempo.words ? `<direction-type><words>${escapeXml(tempo.words)}</words></direction-type>` : '';
   const dots = '<beat-unit-dot/>'.repeat(tempo.beat.dots);
   const quarters = Math.round(quartersPerMinute(tempo) * 100) / 100;
-  return `<direction placement="above">${words}<direction-type><metronome><beat-unit>${tempo.beat.type}</beat-unit>${dots}<per-minute>${tempo.perMinute}</per-minute></metronome></direction-type><sound tempo="${quarters}"/></direction>`;
+  return `<direction placement="above">${words}<direction-type><metronome><beat-unit>${tempo.beat.type}</beat-unit>${dots}<per-minute>${tempo.perMinute}</per-minute></metronome></direction-type>${offset}<sound tempo="${quarters}"/></direction>`;
 }
 
 function direction(content: string, sound = ''): string {
@@ -242,23 +268,82 @@ function music(context: PartContext, bar: Bar, index: number, meter: Meter): str
     return item;
   }), meter);
   const before = staff.bars[index - 1]?.events.at(-1);
+  const tempos = bar.tempos ?? [];
   const isWholeBarRest = isOneRest(bar, meter, context.options);
   if (isWholeBarRest) {
     const id = context.options.forEngraver ? ` id="${staff.id}:${bar.events[0]?.id ?? bar.id}"` : '';
-    return harmonies(context, bar, 0, Infinity) + `<note${id}><rest measure="yes"/><duration>${duration(context, barLength(bar, meter))}</duration><voice>1</voice></note>`;
+    return tempos.map(({ at, tempo }) => tempoDirection(tempo, at ? offsetElement(context, at) : '')).join('') + harmonies(context, bar, 0, Infinity) + `<note${id}><rest measure="yes"/><duration>${duration(context, barLength(bar, meter))}</duration><voice>1</voice></note>`;
   }
   let position = 0;
   return bar.events.map((event, k) => {
     const isLast = k === bar.events.length - 1;
-    const chords = harmonies(context, bar, position, isLast ? Infinity : position + event.length);
+    const until = isLast ? Infinity : position + event.length;
+    const here = position;
+    const chords = harmonies(context, bar, position, until)
+      + tempos.filter(({ at }) => at >= here && at < until).map(({ at, tempo }) => tempoDirection(tempo, at > here ? offsetElement(context, at - here) : '')).join('');
     position += event.length;
     const previous = bar.events[k - 1] ?? before;
-    return chords + noteElement(context, event, {
+    const [opens, closes] = spanMarks(context, event, { before: previous, after: bar.events[k + 1] ?? staff.bars[index + 1]?.events[0], isFirst: k === 0 && index === (context.options.from ?? 0), isLast: isLast && index === context.lastBar });
+    return chords + opens + noteElement(context, event, {
       beams: beams[k] ?? [], continuesTie: previous?.kind === 'note' && previous.tied === true,
       tuplet: tupletEnds(bar.events, k, beams), leavesRow: isLast && index === context.lastBar && index < staff.bars.length - 1,
       entersRow: k === 0 && index === (context.options.from ?? 0),
-    });
+    }) + closes;
   }).join('');
+}
+
+function offsetElement(context: PartContext, ticks: Ticks): string {
+  return `<offset>${duration(context, ticks)}</offset>`;
+}
+
+interface Neighbours {
+  readonly before: ScoreEvent | undefined;
+  readonly after: ScoreEvent | undefined;
+  /** Of the bars that are written. */
+  readonly isFirst: boolean;
+  readonly isLast: boolean;
+}
+
+/** What stands before and after a note for marks that span several: hairpins, and on the page the bracket of an optional passage. */
+function spanMarks(context: PartContext, event: ScoreEvent, { before, after, isFirst, isLast }: Neighbours): readonly [string, string] {
+  const opens: string[] = [];
+  const closes: string[] = [];
+  const open = context.openHairpins;
+  const wedge = (type: string, number: number) => `<direction placement="below"><direction-type><wedge type="${type}" number="${number}"/></direction-type></direction>`;
+  // A row drawn alone has neither the beginning nor the end that lies outside it.
+  const carried = isFirst && context.options.forEngraver ? hairpinOpenBefore(context.staff.bars, context.options.from ?? 0) : undefined;
+  if (carried) {
+    open.add(1);
+    opens.push(wedge(carried, 1));
+  }
+  if (isNote(event) && event.hairpin) {
+    const number = open.size + 1;
+    open.add(number);
+    opens.push(wedge(event.hairpin, number));
+  }
+  if (open.size > 0 && ((isNote(event) && event.hairpinEnds) || (isLast && context.options.forEngraver))) {
+    const number = open.size;
+    open.delete(number);
+    closes.push(wedge('stop', number));
+  }
+  if (context.options.forEngraver && event.optional) {
+    const bracket = (type: string) => `<direction placement="above"><direction-type><bracket type="${type}" number="1" line-end="down" line-type="dashed"/></direction-type></direction>`;
+    if (isFirst || !before?.optional) opens.push(bracket('start'));
+    if (isLast || !after?.optional) closes.push(bracket('stop'));
+  }
+  return [opens.join(''), closes.join('')];
+}
+
+function hairpinOpenBefore(bars: readonly Bar[], from: number): Hairpin | undefined {
+  let open: Hairpin | undefined;
+  for (const bar of bars.slice(0, from)) {
+    for (const event of bar.events) {
+      if (!isNote(event)) continue;
+      if (event.hairpin) open = event.hairpin;
+      if (event.hairpinEnds) open = undefined;
+    }
+  }
+  return open;
 }
 
 /**
@@ -266,7 +351,7 @@ function music(context: PartContext, bar: Bar, index: number, meter: Meter): str
  * In a file that is the way it is read back; on the page also any other usual spelling.
  */
 function isOneRest(bar: Bar, meter: Meter, options: WriteOptions): boolean {
-  if (bar.partial !== undefined || bar.events.some((event) => isNote(event) || event.tuplet || event.fermata)) return false;
+  if (bar.partial !== undefined || bar.events.some((event) => isNote(event) || event.tuplet || event.fermata || event.optional)) return false;
   const full = barLength(bar, meter);
   const spelled = spellRestLength(0, full, meter);
   const readBack = valueOfTicks(full) ? [full] : spelled;
@@ -305,13 +390,15 @@ function tupletEnds(events: readonly ScoreEvent[], k: number, beams: readonly (r
     const number = depth + 1;
     const group = events.filter(inGroup);
     const marks: string[] = [];
+    const isNested = group.some((other) => tupletChain(other.tuplet).length > 1);
+    const ratio = isNested ? `<tuplet-actual><tuplet-number>${tuplet.actual}</tuplet-number></tuplet-actual><tuplet-normal><tuplet-number>${tuplet.normal}</tuplet-number></tuplet-normal>` : '';
     if (!inGroup(events[k - 1])) {
       const places = events.flatMap((other, place) => (inGroup(other) ? [place] : []));
       const oneBeam = places.every((place, order) => {
         const mark = beams[place]?.[0];
         return order === 0 ? mark === 'begin' : order === group.length - 1 ? mark === 'end' : mark === 'continue';
       });
-      marks.push(`<tuplet type="start" number="${number}" bracket="${oneBeam ? 'no' : 'yes'}"/>`);
+      marks.push(`<tuplet type="start" number="${number}" bracket="${oneBeam ? 'no' : 'yes'}"${ratio ? `>${ratio}</tuplet>` : '/>'}`);
     }
     if (!inGroup(events[k + 1])) marks.push(`<tuplet type="stop" number="${number}"/>`);
     return marks;
@@ -346,7 +433,7 @@ function noteElement(context: PartContext, event: ScoreEvent, place: NoteContext
   const type = typeElements(value.type, value.dots);
   const modification = modificationElement(event.tuplet);
   if (!isNote(event)) {
-    const marks = place.tuplet.join('') + (event.fermata ? '<fermata/>' : '');
+    const marks = place.tuplet.join('') + (event.fermata ? '<fermata/>' : '') + ownNotations(context, event);
     return `<note${id}><rest/><duration>${duration(context, event.length)}</duration><voice>1</voice>${type}${modification}${notations(marks)}</note>`;
   }
   const ties = `${place.continuesTie && !isCut(context, place.entersRow) ? '<tie type="stop"/>' : ''}${event.tied && !isCut(context, place.leavesRow) ? '<tie type="start"/>' : ''}`;
@@ -381,9 +468,11 @@ function isCut(context: PartContext, isEdge: boolean): boolean {
 function noteMarks(context: PartContext, note: Note, place: NoteContext): string {
   const tiedOut = note.tied && !isCut(context, place.leavesRow) ? '<tied type="start"/>' : '';
   const tiedIn = place.continuesTie && !isCut(context, place.entersRow) ? '<tied type="stop"/>' : '';
-  const slurs = `${'<slur type="stop" number="1"/>'.repeat(note.slurEnds ?? 0)}${'<slur type="start" number="1"/>'.repeat(note.slurStarts ?? 0)}`;
+  const slurs = slurMarks(context, note);
   const inGroup = (group: 'articulations' | 'technical') => {
-    const content = (note.articulations ?? []).filter((mark) => ARTICULATION_ELEMENTS[mark].group === group).map((mark) => `<${ARTICULATION_ELEMENTS[mark].element}/>`).join('');
+    const signs = (note.articulations ?? []).filter((mark) => ARTICULATION_ELEMENTS[mark].group === group).map((mark) => `<${ARTICULATION_ELEMENTS[mark].element}/>`).join('');
+    const fingers = group === 'technical' ? (context.staff.fingers?.get(note.id) ?? []).map((text) => `<fingering placement="above">${escapeXml(text)}</fingering>`).join('') : '';
+    const content = signs + fingers;
     return content ? `<${group}>${content}</${group}>` : '';
   };
   const ornaments = (note.ornaments ?? []).map((mark) => (mark === 'roll' ? '<other-ornament>roll</other-ornament>' : `<${ORNAMENT_ELEMENTS[mark]}/>`)).join('');
@@ -391,28 +480,55 @@ function noteMarks(context: PartContext, note: Note, place: NoteContext): string
     tiedIn, tiedOut, slurs, ...place.tuplet, ornaments ? `<ornaments>${ornaments}</ornaments>` : '',
     inGroup('technical'), inGroup('articulations'),
     note.dynamic ? `<dynamics placement="below"><${note.dynamic}/></dynamics>` : '', note.fermata ? '<fermata/>' : '',
+    ownNotations(context, note),
   ].join('');
+}
+
+/** Slurs nest: one that ends is the one begun last. Their numbers say so to other programs. */
+function slurMarks(context: PartContext, note: Note): string {
+  const { slurs } = context;
+  const marks: string[] = [];
+  for (let k = 0; k < (note.slurEnds ?? 0); k += 1) {
+    marks.push(`<slur type="stop" number="${Math.min(6, Math.max(1, slurs.open))}"/>`);
+    slurs.open = Math.max(0, slurs.open - 1);
+  }
+  for (let k = 0; k < (note.slurStarts ?? 0); k += 1) {
+    slurs.open += 1;
+    marks.push(`<slur type="start" number="${Math.min(6, slurs.open)}"/>`);
+  }
+  return marks.join('');
+}
+
+/** What MusicXML has no element for, in words that are read back. Not for the page. */
+function ownNotations(context: PartContext, event: ScoreEvent): string {
+  if (context.options.forEngraver) return '';
+  const words = [isNote(event) && event.phrase && PHRASE_NOTATIONS[event.phrase], event.optional && OPTIONAL_NOTATION];
+  return words.map((text) => (text ? `<other-notation type="single">${text}</other-notation>` : '')).join('');
 }
 
 function notations(content: string): string {
   return content ? `<notations>${content}</notations>` : '';
 }
 
+/** Notes whose syllable goes on with a word begun before, as ID/VERSE. */
 function wordsCarriedOn(bars: readonly Bar[]): ReadonlySet<string> {
-  let open = false;
+  const open = new Set<number>();
   const carried = new Set<string>();
   for (const event of bars.flatMap((bar) => bar.events)) {
-    if (!isNote(event) || !event.lyric) continue;
-    if (open) carried.add(event.id);
-    open = event.lyric.hyphen === true;
+    if (!isNote(event)) continue;
+    for (const { verse, hyphen } of event.lyrics ?? []) {
+      if (open.has(verse)) carried.add(`${event.id}/${verse}`);
+      if (hyphen) open.add(verse);
+      else open.delete(verse);
+    }
   }
   return carried;
 }
 
 function lyricElement(context: PartContext, note: Note): string {
-  const { lyric } = note;
-  if (!lyric) return '';
-  const inWord = context.carriesWord.has(note.id);
-  const syllabic = lyric.hyphen ? (inWord ? 'middle' : 'begin') : inWord ? 'end' : 'single';
-  return `<lyric number="1"><syllabic>${syllabic}</syllabic><text>${escapeXml(lyric.text)}</text>${lyric.extend ? '<extend/>' : ''}</lyric>`;
+  return (note.lyrics ?? []).map(({ verse, text, hyphen, extend }) => {
+    const inWord = context.carriesWord.has(`${note.id}/${verse}`);
+    const syllabic = hyphen ? (inWord ? 'middle' : 'begin') : inWord ? 'end' : 'single';
+    return `<lyric number="${verse}"><syllabic>${syllabic}</syllabic><text>${escapeXml(text)}</text>${extend ? '<extend/>' : ''}</lyric>`;
+  }).join('');
 }

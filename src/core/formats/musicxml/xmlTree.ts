@@ -14,7 +14,7 @@ export interface XmlElement {
 interface OpenElement {
   readonly name: string;
   readonly attributes: Readonly<Record<string, string>>;
-  readonly children: XmlElement[];
+  children: XmlElement[];
   text: string;
   readonly line: number;
 }
@@ -25,11 +25,18 @@ class Refused extends Error {
   }
 }
 
+const NO_CHILDREN: XmlElement[] = [];
+/** One for all elements without any: most have none, and a long score has a hundred thousand elements. */
+const NO_ATTRIBUTES: Readonly<Record<string, string>> = {};
+const NOT_BLANK = /\S/;
+
 /**
  * Reads strict XML to a tree. Entity declarations are refused, so nothing can be expanded or fetched;
  * depth is limited; the first fault ends the reading.
+ * @param take is handed each element as it closes, with its parent's name and attributes; one that it takes is left out of the
+ *   tree, so that a long score need not be held twice
  */
-export function readXml(text: string): { readonly ok: true; readonly root: XmlElement } | { readonly ok: false; readonly problem: FormatProblem } {
+export function readXml(text: string, take?: (element: XmlElement, parent: Pick<XmlElement, 'name' | 'attributes'>) => boolean): { readonly ok: true; readonly root: XmlElement } | { readonly ok: false; readonly problem: FormatProblem } {
   const parser = new SaxesParser({ position: true, xmlns: false });
   const open: OpenElement[] = [];
   let root: XmlElement | undefined;
@@ -43,11 +50,12 @@ export function readXml(text: string): { readonly ok: true; readonly root: XmlEl
   });
   parser.on('opentag', (tag) => {
     if (open.length >= MOST_XML_DEPTH) refuse({ code: 'bad-xml', place: { line: parser.line }, found: 'elements nested too deeply', right: `at most ${MOST_XML_DEPTH} levels are read` });
-    open.push({ name: tag.name, attributes: tag.attributes, children: [], text: '', line: parser.line });
+    open.push({ name: tag.name, attributes: hasAny(tag.attributes) ? tag.attributes : NO_ATTRIBUTES, children: NO_CHILDREN, text: '', line: parser.line });
   });
   parser.on('text', (words) => {
-    const current = open.at(-1);
-    if (current && current.text.length < 20_000) current.text += words;
+    const current = open[open.length - 1];
+    // Line ends and blanks between elements say nothing.
+    if (current && current.text.length < 20_000 && NOT_BLANK.test(words)) current.text += words;
   });
   parser.on('cdata', (words) => {
     const current = open.at(-1);
@@ -56,9 +64,12 @@ export function readXml(text: string): { readonly ok: true; readonly root: XmlEl
   parser.on('closetag', () => {
     const done = open.pop();
     if (!done) return;
-    const parent = open.at(-1);
-    if (parent) parent.children.push(done);
-    else root = done;
+    const parent = open[open.length - 1];
+    if (!parent) root = done;
+    else if (!take?.(done, parent)) {
+      if (parent.children === NO_CHILDREN) parent.children = [done];
+      else parent.children.push(done);
+    }
   });
   try {
     parser.write(text).close();
@@ -69,17 +80,27 @@ export function readXml(text: string): { readonly ok: true; readonly root: XmlEl
   return root ? { ok: true, root } : { ok: false, problem: { code: 'bad-xml', place: { line: 1 }, found: 'no element', right: 'a MusicXML file begins with <score-partwise>' } };
 }
 
+function hasAny(attributes: Readonly<Record<string, string>>): boolean {
+  for (const name in attributes) return name !== '';
+  return false;
+}
+
 export function child(element: XmlElement | undefined, name: string): XmlElement | undefined {
-  return element?.children.find((one) => one.name === name);
+  if (!element) return undefined;
+  for (const one of element.children) if (one.name === name) return one;
+  return undefined;
 }
 
 export function childrenOf(element: XmlElement | undefined, name: string): readonly XmlElement[] {
-  return element?.children.filter((one) => one.name === name) ?? [];
+  if (!element) return NO_CHILDREN;
+  // Most elements have none of what is asked for; then no list is made.
+  return element.children.some((one) => one.name === name) ? element.children.filter((one) => one.name === name) : NO_CHILDREN;
 }
 
 /** Trimmed text of a child; `undefined` when there is no such child or it is empty. */
 export function textOf(element: XmlElement | undefined, ...path: readonly string[]): string | undefined {
-  const found = path.reduce<XmlElement | undefined>((current, name) => child(current, name), element);
+  let found = element;
+  for (const name of path) found = child(found, name);
   const text = found?.text.trim();
   return text === '' ? undefined : text;
 }

@@ -5,6 +5,7 @@ import { BenchScreen } from '../../../../features/bench/BenchScreen';
 import { STEPS } from '../../../../features/bench/steps';
 import { currentStudio } from '../../../../server/database';
 import { BENCH_STAFF_SPACE, firstPaint } from '../../../../server/engraving';
+import { listGroups, listOwnInstruments } from '../../../../server/groups';
 import { openWork } from '../../../../server/tunes';
 
 interface Props {
@@ -22,10 +23,11 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 export default async function BenchPage({ params }: Props) {
   const { id, step: wanted } = await params;
   const step = STEPS.find((known) => known === wanted);
-  const opened = step ? await openWork(currentStudio(), id) : undefined;
+  const studio = currentStudio();
+  const [opened, groups, own] = step ? await Promise.all([openWork(studio, id), listGroups(studio), listOwnInstruments(studio)]) : [];
   if (!opened || !step) notFound();
   const asked = Number((await cookies()).get('music-width')?.value);
   const width = asked >= 240 && asked <= 4_000 ? Math.round(asked) : USUAL_WIDTH;
   const paint = await firstPaint(opened.work, 'written', width);
-  return <BenchScreen key={id} id={id} version={opened.version} work={opened.work} step={step} paint={paint} staffSpace={BENCH_STAFF_SPACE} />;
+  return <BenchScreen key={id} id={id} version={opened.version} work={opened.work} step={step} paint={paint} staffSpace={BENCH_STAFF_SPACE} groups={groups ?? []} own={own ?? []} />;
 }

@@ -1,0 +1,37 @@
+import type { Metadata } from 'next';
+import { notFound } from 'next/navigation';
+import { instrumentById } from '../../../core/instruments/catalogue';
+import { CHARTS } from '../../../core/fingering/charts';
+import { ownInstrument, withChart } from '../../../core/instruments/own';
+import { ChartScreen } from '../../../features/instruments/ChartScreen';
+import { currentStudio } from '../../../server/database';
+import { chartNotes } from '../../../server/fingerCharts';
+import { listOwnInstruments } from '../../../server/groups';
+
+interface Props {
+  readonly params: Promise<{ readonly id: string }>;
+  readonly searchParams: Promise<{ readonly system?: string | string[] }>;
+}
+
+export const dynamic = 'force-dynamic';
+
+async function find(id: string) {
+  const own = (await listOwnInstruments(currentStudio())).find((one) => one.id === id);
+  return { own, instrument: own ? ownInstrument(own) : instrumentById(id) };
+}
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  return { title: (await find((await params).id)).instrument?.name ?? 'Instrument' };
+}
+
+export default async function ChartPage({ params, searchParams }: Props) {
+  const { id } = await params;
+  const { own, instrument } = await find(id);
+  if (!instrument) notFound();
+  const { system } = await searchParams;
+  const { mechanism } = instrument;
+  const charts = mechanism.kind === 'holes' ? mechanism.charts : [];
+  const chart = charts.find((one) => one === system) ?? charts[0];
+  const shown = chart ? { ...instrument, mechanism: withChart(mechanism, chart) } : instrument;
+  return <ChartScreen key={`${id}/${chart ?? ''}`} id={id} own={own} notes={chartNotes(shown)} systems={charts.map((one) => ({ id: one, name: CHARTS[one].name }))} system={chart} />;
+}

@@ -1,0 +1,217 @@
+import type { FormatProblem } from '../problem';
+
+/** A note of a track: times in the file's own ticks. */
+export interface MidiNote {
+  readonly start: number;
+  readonly end: number;
+  /** 0–127, 60 is middle C. */
+  readonly pitch: number;
+  readonly velocity: number;
+  /** 0–15; 9 is percussion. */
+  readonly channel: number;
+}
+
+export interface MidiTrack {
+  readonly name: string;
+  readonly notes: readonly MidiNote[];
+}
+
+export interface MidiFile {
+  /** File ticks in a quarter note. */
+  readonly division: number;
+  readonly tracks: readonly MidiTrack[];
+  readonly tempos: readonly { readonly at: number; readonly microsecondsPerQuarter: number }[];
+  readonly meters: readonly { readonly at: number; readonly count: number; readonly unit: number }[];
+  readonly keys: readonly { readonly at: number; readonly fifths: number; readonly isMinor: boolean }[];
+  readonly markers: readonly { readonly at: number; readonly text: string }[];
+  readonly lyrics: readonly { readonly at: number; readonly text: string; readonly track: number }[];
+  readonly title: string;
+  readonly copyright: string;
+  /** The latest event of all. */
+  readonly end: number;
+}
+
+const MOST_TRACKS = 256;
+/** A performance of hours at the finest division; beyond it a delta is nonsense. */
+const LATEST = 2 ** 31;
+
+type Parsed = { readonly ok: true; readonly file: MidiFile } | { readonly ok: false; readonly problem: FormatProblem };
+
+class Refused extends Error {
+  constructor(readonly problem: FormatProblem) {
+    super(problem.code);
+  }
+}
+
+/**
+ * Reads the chunks of a Standard MIDI File, type 0 or 1 (Complete MIDI 1.0 Detailed Specification, "Standard MIDI Files 1.0").
+ * A note that is never let go ends with its track. Tracks of foreign chunks are passed over, as the standard asks.
+ */
+export function parseMidi(bytes: Uint8Array): Parsed {
+  try {
+    return { ok: true, file: new MidiParser(bytes).file() };
+  } catch (error) {
+    if (error instanceof Refused) return { ok: false, problem: error.problem };
+    throw error;
+  }
+}
+
+function refuse(at: number, found: string, right: string): never {
+  throw new Refused({ code: 'bad-midi', place: {}, found: `${found} at byte ${at}`, right });
+}
+
+class MidiParser {
+  private at = 0;
+  private readonly view: DataView;
+  private readonly tempos: { at: number; microsecondsPerQuarter: number }[] = [];
+  private readonly meters: { at: number; count: number; unit: number }[] = [];
+  private readonly keys: { at: number; fifths: number; isMinor: boolean }[] = [];
+  private readonly markers: { at: number; text: string }[] = [];
+  private readonly lyrics: { at: number; text: string; track: number }[] = [];
+  private copyright = '';
+  private end = 0;
+
+  constructor(private readonly bytes: Uint8Array) {
+    this.view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  }
+
+  file(): MidiFile {
+    if (this.bytes.length < 14 || this.text(0, 4) !== 'MThd') refuse(0, 'no MThd header', 'a MIDI file begins with one');
+    const length = this.view.getUint32(4);
+    const type = this.view.getUint16(8);
+    const trackCount = this.view.getUint16(10);
+    const division = this.division(this.view.getUint16(12));
+    if (length < 6 || type > 2) refuse(8, `a header of type ${type}`, 'type 0 and type 1 are read');
+    if (type === 2) refuse(8, 'type 2, patterns without an order', 'save it as type 1');
+    if (trackCount > MOST_TRACKS) refuse(10, `${trackCount} tracks`, `at most ${MOST_TRACKS} are read`);
+    this.at = 8 + length;
+    const tracks: MidiTrack[] = [];
+    while (this.at < this.bytes.length && tracks.length < Math.max(1, trackCount)) {
+      if (this.at + 8 > this.bytes.length) refuse(this.at, 'the file ends inside a chunk header', 'copy the file again');
+      const name = this.text(this.at, 4);
+      const size = this.view.getUint32(this.at + 4);
+      const from = this.at + 8;
+      if (from + size > this.bytes.length) refuse(this.at, `a track of ${size} bytes that is cut off`, 'copy the file again');
+      if (name === 'MTrk') tracks.push(this.track(from, from + size, tracks.length));
+      this.at = from + size;
+    }
+    if (tracks.length < trackCount) refuse(this.bytes.length, `${tracks.length} of ${trackCount} tracks`, 'copy the file again');
+    const inOrder = <Event extends { readonly at: number }>(events: readonly Event[]) => events.toSorted((a, b) => a.at - b.at);
+    return {
+      division, tracks, tempos: inOrder(this.tempos), meters: inOrder(this.meters), keys: inOrder(this.keys), markers: inOrder(this.markers), lyrics: inOrder(this.lyrics),
+      title: type === 1 ? (tracks[0]?.name ?? '') : '', copyright: this.copyright, end: this.end,
+    };
+  }
+
+  /** Ticks a quarter; a division in frames a second counts as 120 quarters a minute, which is what such files are played at. */
+  private division(word: number): number {
+    if (word & 0x8000) {
+      const frames = 256 - (word >> 8);
+      const perFrame = word & 0xff;
+      if (![24, 25, 29, 30].includes(frames) || perFrame === 0) refuse(12, `a division of ${frames} frames`, '24, 25, 29 or 30 frames a second');
+      return Math.max(1, Math.round((frames * perFrame) / 2));
+    }
+    if (word === 0) refuse(12, 'a division of 0', 'a quarter has at least one tick');
+    return word;
+  }
+
+  private text(from: number, length: number): string {
+    return String.fromCharCode(...this.bytes.subarray(from, from + length));
+  }
+
+  /** Names and words: UTF-8 where it is valid, else Latin-1. */
+  private words(from: number, length: number): string {
+    const bytes = this.bytes.subarray(from, Math.min(from + length, from + 500));
+    const text = new TextDecoder('utf-8').decode(bytes);
+    return (text.includes('\uFFFD') ? new TextDecoder('windows-1252').decode(bytes) : text).replace(/\p{Cc}+/gu, ' ').trim();
+  }
+
+  private track(from: number, to: number, track: number): MidiTrack {
+    const notes: MidiNote[] = [];
+    const open = new Map<number, { start: number; velocity: number }[]>();
+    let name = '';
+    let at = from;
+    let now = 0;
+    let status = 0;
+    const byte = () => (at < to ? (this.bytes[at++] ?? 0) : refuse(at, 'a track that ends inside an event', 'copy the file again'));
+    const number = () => {
+      let value = 0;
+      for (let k = 0; k < 4; k += 1) {
+        const next = byte();
+        value = value * 128 + (next & 0x7f);
+        if (next < 0x80) return value;
+      }
+      return refuse(at, 'a number of more than four bytes', 'copy the file again');
+    };
+    const release = (key: number, end: number) => {
+      const started = open.get(key)?.shift();
+      if (started && end > started.start) notes.push({ start: started.start, end, pitch: key & 0x7f, velocity: started.velocity, channel: key >> 7 });
+    };
+    while (at < to) {
+      now += number();
+      if (now > LATEST) refuse(at, `a time of ${now} ticks`, 'the file is damaged');
+      const first = byte();
+      if (first === 0xff) {
+        const type = byte();
+        const length = number();
+        if (at + length > to) refuse(at, 'a text or mark that is cut off', 'copy the file again');
+        if (type === 0x03 && name === '') name = this.words(at, length);
+        this.meta(type, at, length, now, track);
+        at += length;
+        if (type === 0x2f) break;
+        continue;
+      }
+      if (first === 0xf0 || first === 0xf7) {
+        const length = number();
+        if (at + length > to) refuse(at, 'system data that is cut off', 'copy the file again');
+        at += length;
+        continue;
+      }
+      let data = 0;
+      if (first >= 0x80) {
+        if (first > 0xf0) refuse(at - 1, `an event 0x${first.toString(16)} that no file may hold`, 'copy the file again');
+        status = first;
+        data = byte();
+      } else if (status === 0) refuse(at - 1, 'data without an event before it', 'copy the file again');
+      else data = first;
+      if (data > 0x7f) refuse(at - 1, `a data byte 0x${data.toString(16)}`, 'data bytes are below 0x80');
+      const kind = status >> 4;
+      if (kind === 0xc || kind === 0xd) continue;
+      const second = byte();
+      if (second > 0x7f) refuse(at - 1, `a data byte 0x${second.toString(16)}`, 'data bytes are below 0x80');
+      if (kind !== 0x8 && kind !== 0x9) continue;
+      const key = ((status & 0x0f) << 7) | data;
+      if (kind === 0x9 && second > 0) {
+        const list = open.get(key);
+        if (list) list.push({ start: now, velocity: second });
+        else open.set(key, [{ start: now, velocity: second }]);
+      } else release(key, now);
+    }
+    for (const [key, started] of open) while (started.length > 0) release(key, now);
+    this.end = Math.max(this.end, now);
+    return { name, notes: notes.toSorted((a, b) => a.start - b.start || b.pitch - a.pitch) };
+  }
+
+  private meta(type: number, at: number, length: number, now: number, track: number): void {
+    switch (type) {
+      case 0x02: this.copyright ||= this.words(at, length); return;
+      case 0x05: if (length > 0) this.lyrics.push({ at: now, text: this.words(at, length), track }); return;
+      case 0x06: this.markers.push({ at: now, text: this.words(at, length) }); return;
+      case 0x51: {
+        if (length !== 3) return;
+        const microsecondsPerQuarter = (this.view.getUint16(at) << 8) | (this.bytes[at + 2] ?? 0);
+        if (microsecondsPerQuarter > 0) this.tempos.push({ at: now, microsecondsPerQuarter });
+        return;
+      }
+      case 0x58: {
+        if (length < 2) return;
+        this.meters.push({ at: now, count: this.bytes[at] ?? 0, unit: 2 ** Math.min(10, this.bytes[at + 1] ?? 0) });
+        return;
+      }
+      case 0x59: {
+        const fifths = this.view.getInt8(at);
+        if (length === 2 && Math.abs(fifths) <= 7) this.keys.push({ at: now, fifths, isMinor: this.bytes[at + 1] === 1 });
+      }
+    }
+  }
+}

@@ -1,0 +1,71 @@
+import { MARK_SCHOOLS } from '../fingering/marks';
+import { instrumentById } from '../instruments/catalogue';
+import { ownInstrument, type OwnInstrument } from '../instruments/own';
+import type { Instrument, Level } from '../instruments/instrument';
+import { parsePitch, printPitch, semitones, type Pitch } from '../pitch/pitch';
+import { failure, success, type Result } from '../result';
+import { withLimits, type KeyPlayer } from './player';
+
+/** Finger marks a player wants; `level` leaves it to the level. */
+export const WANTED_MARKS = ['level', ...MARK_SCHOOLS] as const;
+export type WantedMarks = (typeof WANTED_MARKS)[number];
+
+/** Somebody in a group. Only a first name is asked for: nothing else is needed to write a part for them. */
+export interface GroupPlayer {
+  readonly id: string;
+  readonly name: string;
+  /** Id in the catalogue, or of the studio's own instrument given in `own`. */
+  readonly instrument: string;
+  readonly own?: OwnInstrument;
+  readonly level: Level;
+  /** Written pitches: top note A for now. */
+  readonly low?: Pitch;
+  readonly high?: Pitch;
+  /** Written pitches the player knows; none says nothing. */
+  readonly known?: readonly Pitch[];
+  readonly marks?: WantedMarks;
+}
+
+/** Players who play together. */
+export interface Group {
+  readonly name: string;
+  readonly players: readonly GroupPlayer[];
+}
+
+export const GROUP_LIMITS = { players: 60, name: 80, knownNotes: 40 } as const;
+
+/** The instrument a player plays, with their limits; `undefined` where it is not in the catalogue any more. */
+export function instrumentOfPlayer(player: GroupPlayer): Instrument | undefined {
+  const instrument = player.own ? ownInstrument(player.own) : instrumentById(player.instrument);
+  return instrument && withLimits(instrument, player.level, { ...(player.low && { low: player.low }), ...(player.high && { high: player.high }) });
+}
+
+/** The players of a group as the ranking of keys wants them; those without an instrument are left out. */
+export function keyPlayers({ players }: Group): readonly KeyPlayer[] {
+  return players.flatMap((player) => {
+    const instrument = instrumentOfPlayer(player);
+    return instrument ? [{ name: player.name, instrument, level: player.level, ...(player.known && player.known.length > 0 && { known: new Set(player.known.map(semitones)) }) }] : [];
+  });
+}
+
+/** Reads `G4, A4 Bb4`: pitches with their octaves. Nothing typed is no notes. */
+export function parseNotes(text: string): Result<readonly Pitch[], string> {
+  const words = text.split(/[\s,;]+/).filter((word) => word !== '');
+  if (words.length > GROUP_LIMITS.knownNotes) return failure(`at most ${GROUP_LIMITS.knownNotes} notes`);
+  const pitches: Pitch[] = [];
+  for (const word of words) {
+    const parsed = parsePitch(word);
+    if (!parsed.ok) return failure(`"${word}" is no note: write letter, sign and octave, like G4 or Bb4`);
+    pitches.push(parsed.value);
+  }
+  return success(pitches.toSorted((a, b) => semitones(a) - semitones(b)));
+}
+
+export function printNotes(pitches: readonly Pitch[]): string {
+  return pitches.map(printPitch).join(' ');
+}
+
+/** Why a player's limits do not go together, if they do not. */
+export function limitsProblem({ low, high }: Pick<GroupPlayer, 'low' | 'high'>): string | undefined {
+  return low && high && semitones(low) >= semitones(high) ? `the lowest note ${printPitch(low)} is not below the highest, ${printPitch(high)}` : undefined;
+}

@@ -1,0 +1,62 @@
+import { randomBytes } from 'node:crypto';
+import type { OwnInstrument } from '../core/instruments/own';
+import type { Group } from '../core/keys/group';
+import { addGroup, allGroups, keepOwnInstrument, ownInstruments, removeGroup, removeOwnInstrument, restoreGroup, saveGroup, type GroupSaveOutcome } from '../db/groupRepository';
+import type { StudioDatabase } from '../db/studioDatabase';
+import { checkGroup, checkOwnInstrument } from './groupSchema';
+
+export interface OpenedGroup {
+  readonly id: string;
+  readonly version: number;
+  readonly group: Group;
+}
+
+function freshId(): string {
+  return randomBytes(9).toString('base64url').replace(/[-_]/g, 'x');
+}
+
+/** The studio's groups. A document that no longer passes its checks is a defect, told with the reason. */
+export async function listGroups(studio: StudioDatabase): Promise<readonly OpenedGroup[]> {
+  return (await allGroups(studio)).map(({ id, version, document }) => {
+    const checked = checkGroup(document);
+    if (!checked.ok) throw new Error(`the stored group ${id} is damaged: ${checked.messages.join('; ')}`);
+    return { id, version, group: checked.value };
+  });
+}
+
+/** Adds a group and gives its id. */
+export async function newGroup(studio: StudioDatabase, group: Group, now = new Date()): Promise<string> {
+  const id = freshId();
+  await addGroup(studio, id, group, now);
+  return id;
+}
+
+export function changeGroup(studio: StudioDatabase, id: string, version: number, group: Group, now = new Date()): Promise<GroupSaveOutcome> {
+  return saveGroup(studio, id, version, group, now);
+}
+
+export function takeGroupAway(studio: StudioDatabase, id: string, now = new Date()): Promise<boolean> {
+  return removeGroup(studio, id, now);
+}
+
+export function bringGroupBack(studio: StudioDatabase, id: string): Promise<boolean> {
+  return restoreGroup(studio, id);
+}
+
+/** The studio's own instruments. */
+export async function listOwnInstruments(studio: StudioDatabase): Promise<readonly OwnInstrument[]> {
+  return (await ownInstruments(studio)).map((document) => {
+    const checked = checkOwnInstrument(document);
+    if (!checked.ok) throw new Error(`a stored instrument is damaged: ${checked.messages.join('; ')}`);
+    return checked.value;
+  });
+}
+
+/** Keeps an own instrument: a new one, or what has changed of one. */
+export function keepInstrument(studio: StudioDatabase, own: OwnInstrument, now = new Date()): Promise<void> {
+  return keepOwnInstrument(studio, own, now);
+}
+
+export function dropInstrument(studio: StudioDatabase, id: string, now = new Date()): Promise<boolean> {
+  return removeOwnInstrument(studio, id, now);
+}

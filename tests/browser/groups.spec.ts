@@ -1,0 +1,112 @@
+import type { Page } from '@playwright/test';
+import { auditFaults, bringIn, allDrawn, expect, saved, SMALL_TUNE, test } from './page';
+
+const player = (name: string, instrument: string, level: string, more = {}) => ({ id: name.toLowerCase(), name, instrument, level, ...more });
+
+test('a group is changed where it stands: names, limits, order by keyboard, a table in and out; all of it kept', async ({ page }) => {
+  const made = await page.request.post('/api/groups', { data: { name: 'Cellar five', players: [player('Ansel', 'flute', 'beginner'), player('Bryn', 'viola', 'advanced')] } });
+  const { id } = (await made.json()) as { id: string };
+  const stored = async () => ((await (await page.request.get('/api/groups')).json()) as { groups: { id: string; group: { name: string; players: { name: string; instrument: string; level: string; high?: object }[] } }[] }).groups.find((one) => one.id === id)?.group;
+  await page.goto('/groups');
+  await page.getByRole('button', { name: /^Cellar five/ }).last().click();
+  await page.getByRole('textbox', { name: 'First name, player 1' }).fill('Anselm');
+  await page.keyboard.press('Enter');
+  await page.getByRole('textbox', { name: 'Highest note of Anselm' }).fill('H4');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert').filter({ hasText: '"H4" is no note' })).toBeVisible();
+  await page.getByRole('textbox', { name: 'Highest note of Anselm' }).fill('D5');
+  await page.keyboard.press('Enter');
+  await page.getByRole('combobox', { name: 'Instrument of Bryn' }).selectOption('tenor-banjo');
+  await page.getByRole('button', { name: 'Move Anselm', exact: true }).focus();
+  for (const key of ['Space', 'ArrowDown', 'Space']) {
+    await page.keyboard.press(key);
+    await page.waitForTimeout(250);
+  }
+  await expect(page.getByRole('textbox', { name: 'First name, player 1' })).toHaveValue('Bryn');
+  await expect.poll(async () => (await stored())?.players.map(({ name, instrument, high }) => [name, instrument, high !== undefined])).toEqual([['Bryn', 'tenor-banjo', false], ['Anselm', 'flute', true]]);
+  await page.getByLabel('CSV file').setInputFiles({ name: 'more.csv', mimeType: 'text/csv', buffer: Buffer.from('name,instrument,level\nCass,oboe,expert\n') });
+  await expect(page.getByRole('dialog')).toContainText('Line 2: the level "expert" is unknown');
+  await page.keyboard.press('Escape');
+  await page.getByLabel('CSV file').setInputFiles({ name: 'more.csv', mimeType: 'text/csv', buffer: Buffer.from('name,instrument,level\nCass,oboe,intermediate\n') });
+  await expect.poll(async () => (await stored())?.players.length).toBe(3);
+  await page.getByRole('button', { name: 'Undo: add a player' }).click();
+  await expect.poll(async () => (await stored())?.players.length).toBe(2);
+  expect(await auditFaults(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await page.getByRole('button', { name: 'Put it back' }).click();
+  await expect(page.getByRole('button', { name: /^Cellar five/ }).last()).toBeVisible();
+});
+
+test('keys: the grid is walked with arrows, Enter re-keys all lanes at once, and one step takes it back', async ({ page }) => {
+  await page.setViewportSize({ width: 1024, height: 768 });
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto(`/tunes/${id}/keys`);
+  await allDrawn(page);
+  await page.getByRole('combobox', { name: 'Group' }).click();
+  await page.getByRole('option', { name: 'Thursday room' }).click();
+  const grid = page.getByRole('grid', { name: 'Keys for each player' });
+  await grid.getByRole('gridcell', { name: /^Pell, G major sounding/ }).focus();
+  await expect(page.getByText(/^Pell, if G major sounds: /)).toBeVisible();
+  await page.keyboard.press('ArrowLeft');
+  await expect(grid.getByRole('gridcell', { name: /^Pell, C major sounding: reads D/ })).toBeFocused();
+  await page.keyboard.press('Enter');
+  const lane = page.locator('[data-lane="advanced"][data-bar="0"]');
+  await expect(page.getByRole('contentinfo')).toBeVisible();
+  await expect.poll(async () => ((await (await page.request.get(`/api/tunes/${id}`)).json()) as { work: { recipes: Record<string, { key?: { tonic: { step: string } } }> } }).work.recipes).toMatchObject({ beginner: { key: { tonic: { step: 'C' } } }, advanced: { key: { tonic: { step: 'C' } } } });
+  await expect(lane).toHaveAttribute('aria-label', /Difficulty \d\.\d of 10/);
+  await expect(page.getByText('Please play in C major (concert pitch)').first()).toBeVisible();
+  expect(await auditFaults(page)).toEqual([]);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1024);
+  await page.getByRole('button', { name: 'Undo: All levels: C major' }).click();
+  await saved(page);
+  expect(((await (await page.request.get(`/api/tunes/${id}`)).json()) as { work: { recipes: object } }).work.recipes).toEqual({});
+});
+
+interface StoredRecipe { readonly own?: { readonly name: string }; readonly pins?: Readonly<Record<string, string>>; readonly instrument: string }
+
+test('an own instrument is made from one of the catalogue, refused with its reasons, and played on the bench', async ({ page }) => {
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto('/instruments/violin');
+  expect(await page.locator('.finger-diagram svg').count()).toBeGreaterThan(40);
+  expect(await auditFaults(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Make my own from it' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill('Fiddle, low tuning');
+  await page.getByRole('textbox', { name: 'Open strings as written' }).fill('F3 C4 G4');
+  await page.getByRole('textbox', { name: 'Beginner' }).fill('D4 B7');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('alert')).toContainText('the beginner range must lie within the intermediate one');
+  await page.getByRole('textbox', { name: 'Beginner' }).fill('D4 B5');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('heading', { name: 'Fiddle, low tuning' })).toBeVisible();
+  await page.goto(`/tunes/${id}/levels`);
+  await allDrawn(page);
+  await page.getByRole('combobox', { name: 'Beginner: instrument' }).selectOption({ label: 'Fiddle, low tuning' });
+  await saved(page);
+  await expect.poll(async () => (await recipeOf(page, id))?.own?.name).toBe('Fiddle, low tuning');
+});
+
+test('a pinned finger is kept and stands in the file; a plucked string offers the shape exercise', async ({ page }) => {
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto(`/tunes/${id}/levels`);
+  await allDrawn(page);
+  await page.getByRole('combobox', { name: 'Beginner: instrument' }).selectOption('guitar');
+  await page.getByRole('button', { name: /^Beginner, bar 1:/ }).click();
+  await page.getByRole('list', { name: 'Fingers in bar 1' }).getByRole('combobox').first().selectOption({ index: 2 });
+  await expect.poll(async () => Object.keys((await recipeOf(page, id))?.pins ?? {}).length).toBe(1);
+  const file = await page.request.get(`/api/tunes/${id}/files/beginner.musicxml`);
+  expect(await file.text()).toMatch(/<technical><fingering placement="above">[1-6]-\d+<\/fingering>/);
+  await page.getByRole('button', { name: 'same shape, next fret' }).click();
+  await expect(page.getByRole('heading', { name: 'Same shape, next fret' })).toBeVisible();
+  expect(await auditFaults(page)).toEqual([]);
+});
+
+test('the page of everybody\'s written key says who reads what', async ({ page }) => {
+  await page.goto('/instruments/keys?key=Eb');
+  await expect(page.getByRole('row', { name: /Alto saxophone C major/ })).toBeVisible();
+  expect(await auditFaults(page)).toEqual([]);
+});
+
+async function recipeOf(page: Page, id: string): Promise<StoredRecipe | undefined> {
+  const { work } = (await (await page.request.get(`/api/tunes/${id}`)).json()) as { work: { recipes: { beginner?: StoredRecipe } } };
+  return work.recipes.beginner;
+}
