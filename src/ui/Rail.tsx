@@ -3,9 +3,11 @@
 import { BookOpen, Guitar, Users } from 'lucide-react';
 import type { ReactNode } from 'react';
 import Link from 'next/link';
+import { useReady } from './useReady';
 
 /** The rail at the left: the rooms of the program. */
 export function Rail({ here, onHelp }: { readonly here: 'shelf' | 'bench' | 'groups' | 'instruments'; readonly onHelp: () => void }) {
+  useReady();
   return (
     <nav aria-label="Rooms" className="on-dark no-print flex w-14 shrink-0 flex-col items-center bg-reed py-3 text-[12px] text-reed-pale">
       <Link href="/" aria-label="Reed Hook, to the shelf" className="mb-5 flex size-9 items-center justify-center rounded">

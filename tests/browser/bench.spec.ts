@@ -36,6 +36,15 @@ test('a level gets another instrument, key and tempo; it is drawn, saved, undone
   await saved(page);
 });
 
+test('nothing can be chosen in the drawer before the page answers', async ({ page }) => {
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.route('**/_next/static/**/*.js', async (route) => { await new Promise((done) => setTimeout(done, 1_000)); await route.continue(); });
+  const arriving = page.goto(`/tunes/${id}/levels`, { waitUntil: 'commit' });
+  await expect(page.locator('aside')).toHaveAttribute('inert');
+  await arriving;
+  await expect(page.locator('aside')).not.toHaveAttribute('inert');
+});
+
 test('a tempo that is none is said next to it and nothing is changed', async ({ page }) => {
   await page.goto(`/tunes/${await bringIn(page, SMALL_TUNE)}/levels`);
   const tempo = page.getByRole('textbox', { name: 'Beginner: beats a minute' });

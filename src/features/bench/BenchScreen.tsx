@@ -24,6 +24,7 @@ import type { LaneId } from '../../engrave/lanes';
 import { HelpSheet, type HelpGroup } from '../../ui/HelpSheet';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { Rail } from '../../ui/Rail';
+import { useReady } from '../../ui/useReady';
 import { KeysDrawer, sharedKey, type KeyScope } from '../keys/KeysDrawer';
 import { KeysGrid, type KeyOrder } from '../keys/KeysGrid';
 import { LevelsDrawer } from '../levels/LevelsDrawer';
@@ -73,6 +74,7 @@ export function BenchScreen({ id, version, work: firstWork, step: firstStep, pai
   const router = useRouter();
   const [step, setStep] = useState(firstStep);
   const [help, setHelp] = useState(false);
+  const isReady = useReady();
   const [autosave, setAutosave] = useState<Autosave>();
   const { work, view, selection, save } = state;
   const lanesRef = useRef<HTMLDivElement>(null);
@@ -95,7 +97,7 @@ export function BenchScreen({ id, version, work: firstWork, step: firstStep, pai
   const analysis = useMemo(() => (isMadeOf ? analyseTune(quietTune) : undefined), [isMadeOf, quietTune]);
 
   useEffect(() => {
-    const saver = new Autosave(id, version, store);
+    const saver = new Autosave(id, { version, work: firstWork }, store);
     setAutosave(saver);
     const backup = backupOf(id);
     const found = backup && backupState(backup, { version, work: firstWork });
@@ -253,7 +255,7 @@ export function BenchScreen({ id, version, work: firstWork, step: firstStep, pai
             {isWriting && <CaretFields writing={writing} tune={tune} onFocus={focusSurface} />}
             {isWriting && <CaretFollower writing={writing} tune={tune} />}
           </main>
-          <aside aria-label={`${STEP_NAMES[step]} drawer`} className={`no-print shrink-0 overflow-y-auto border-l border-line bg-panel p-3.5 ${step === 'tune' && tuneTab === 'text' ? 'w-[400px]' : step === 'tune' && tuneTab === 'made' ? 'w-[316px]' : 'w-[292px]'}`}>
+          <aside inert={!isReady} aria-label={`${STEP_NAMES[step]} drawer`} className={`no-print shrink-0 overflow-y-auto border-l border-line bg-panel p-3.5 ${step === 'tune' && tuneTab === 'text' ? 'w-[400px]' : step === 'tune' && tuneTab === 'made' ? 'w-[316px]' : 'w-[292px]'}`}>
             {step === 'tune'
               ? (
                 <Tabs.Root value={tuneTab} onValueChange={(value) => { const tab = TUNE_TABS.find((known) => known === value); if (tab) setTuneTab(tab); }}>

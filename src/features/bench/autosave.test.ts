@@ -42,7 +42,7 @@ const wait = (milliseconds: number) => jest.advanceTimersByTimeAsync(millisecond
 test('changes close together go out as one save, on top of the version before', async () => {
   const sent = serverThat(saved(2), saved(3));
   const store = createBenchStore(work, 'written');
-  const saver = new Autosave('a', 1, store);
+  const saver = new Autosave('a', { version: 1, work }, store);
   store.getState().change('Title', titled('One'));
   store.getState().change('Title', titled('Two'));
   await wait(600);
@@ -53,10 +53,20 @@ test('changes close together go out as one save, on top of the version before', 
   saver.stop();
 });
 
+test('what was chosen before saving began is saved too', async () => {
+  const sent = serverThat(saved(2));
+  const store = createBenchStore(work, 'written');
+  store.getState().change('Title', titled('Early'));
+  const saver = new Autosave('a', { version: 1, work }, store);
+  await wait(600);
+  expect([sent, store.getState().save]).toEqual([[{ version: 1, title: 'Early' }], { kind: 'saved' }]);
+  saver.stop();
+});
+
 test('while the server is away it says so, keeps a copy in the browser, and saves when it is back', async () => {
   const sent = serverThat(gone, away, saved(2));
   const store = createBenchStore(work, 'written');
-  const saver = new Autosave('a', 1, store);
+  const saver = new Autosave('a', { version: 1, work }, store);
   store.getState().change('Title', titled('Kept'));
   await wait(600);
   expect(store.getState().save).toEqual({ kind: 'waiting', message: 'The program does not answer.' });
@@ -72,7 +82,7 @@ test('a stale save stops saving until somebody decides; each decision does what 
   const theirs = titled('Theirs');
   const sent = serverThat(() => Response.json({ version: 5, work: theirs }, { status: 409 }), saved(6));
   const store = createBenchStore(work, 'written');
-  const saver = new Autosave('a', 1, store);
+  const saver = new Autosave('a', { version: 1, work }, store);
   store.getState().change('Title', titled('Mine'));
   await wait(600);
   expect(store.getState().save).toEqual({ kind: 'conflict', version: 5, theirs });
@@ -90,7 +100,7 @@ test('a stale save stops saving until somebody decides; each decision does what 
 test('what the server will not take is said, and the work stays', async () => {
   serverThat(() => Response.json({ messages: ['bar 1 holds 5 quarters'] }, { status: 422 }));
   const store = createBenchStore(work, 'written');
-  const saver = new Autosave('a', 1, store);
+  const saver = new Autosave('a', { version: 1, work }, store);
   store.getState().change('Title', titled('Odd'));
   expect(await saver.flush()).toBe(false);
   expect([store.getState().save, store.getState().work.tune.title, backupOf('a')?.version]).toEqual([{ kind: 'refused', message: 'bar 1 holds 5 quarters' }, 'Odd', 1]);

@@ -59,17 +59,21 @@ export class Autosave {
   private running = false;
   private sending: Work | undefined;
   private retry = FIRST_RETRY_MILLISECONDS;
+  private version: number;
   private saved: Work;
   private readonly stopWatching: () => void;
 
-  constructor(private readonly id: string, private version: number, private readonly store: BenchStore) {
-    this.saved = store.getState().work;
+  /** @param server what the server has; the store may be ahead of it, since a choice made before the page answered is played back as it wakes */
+  constructor(private readonly id: string, server: { readonly version: number; readonly work: Work }, private readonly store: BenchStore) {
+    this.version = server.version;
+    this.saved = server.work;
     this.stopWatching = store.subscribe((state, before) => {
       if (state.work === before.work) return;
       this.backupTimer ??= setTimeout(() => this.backup(), BACKUP_MILLISECONDS);
       if (state.save.kind !== 'conflict') this.plan(QUIET_MILLISECONDS);
     });
     if (typeof window !== 'undefined') window.addEventListener('pagehide', this.onLeave);
+    if (store.getState().work !== this.saved) this.plan(QUIET_MILLISECONDS);
   }
 
   stop(): void {
