@@ -65,24 +65,33 @@ test('keys: the grid is walked with arrows, Enter re-keys all lanes at once, and
 interface StoredRecipe { readonly own?: { readonly name: string }; readonly pins?: Readonly<Record<string, string>>; readonly instrument: string }
 
 test('an own instrument is made from one of the catalogue, refused with its reasons, and played on the bench', async ({ page }) => {
+  // A name of its own each time, so that a second try finds only its own.
+  const fiddle = `Fiddle, low tuning ${Date.now() % 100_000}`;
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto('/instruments/violin');
   expect(await page.locator('.finger-diagram svg').count()).toBeGreaterThan(40);
   expect(await auditFaults(page)).toEqual([]);
   await page.getByRole('button', { name: 'Make my own from it' }).click();
-  await page.getByRole('textbox', { name: 'Name' }).fill('Fiddle, low tuning');
+  await page.getByRole('textbox', { name: 'Name' }).fill(fiddle);
   await page.getByRole('textbox', { name: 'Open strings as written' }).fill('F3 C4 G4');
   await page.getByRole('textbox', { name: 'Beginner' }).fill('D4 B7');
   await page.getByRole('button', { name: 'Keep it' }).click();
   await expect(page.getByRole('alert')).toContainText('the beginner range must lie within the intermediate one');
   await page.getByRole('textbox', { name: 'Beginner' }).fill('D4 B5');
   await page.getByRole('button', { name: 'Keep it' }).click();
-  await expect(page.getByRole('heading', { name: 'Fiddle, low tuning' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: fiddle })).toBeVisible();
   await page.goto(`/tunes/${id}/levels`);
   await allDrawn(page);
-  await page.getByRole('combobox', { name: 'Beginner: instrument' }).selectOption({ label: 'Fiddle, low tuning' });
+  await page.getByRole('combobox', { name: 'Beginner: instrument' }).selectOption({ label: fiddle });
   await saved(page);
-  await expect.poll(async () => (await recipeOf(page, id))?.own?.name).toBe('Fiddle, low tuning');
+  await expect.poll(async () => (await recipeOf(page, id))?.own?.name).toBe(fiddle);
+  await page.goto('/instruments');
+  await page.getByRole('link', { name: fiddle }).last().click();
+  await page.getByRole('button', { name: 'Remove' }).click();
+  await expect(page.getByRole('heading', { name: 'Instruments' })).toBeVisible();
+  await expect(page.getByRole('link', { name: fiddle })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Put it back' }).click();
+  await expect(page.getByRole('link', { name: fiddle })).toHaveCount(1);
 });
 
 test('a pinned finger is kept and stands in the file; a plucked string offers the shape exercise', async ({ page }) => {

@@ -5,14 +5,14 @@ import { expect, test as base, type Page } from '@playwright/test';
 /** A page that must end without a script error or a breach of its content security policy. */
 export const test = base.extend<{ readonly faults: string[] }>({
   // What the server sent is seen before its script runs: a person's hand is slower than that, a test's is not.
-  page: async ({ page }, use) => {
+  page: async ({ page }, provide) => {
     const goto = page.goto.bind(page);
     page.goto = async (...address) => {
       const answer = await goto(...address);
       if (await page.getByRole('navigation', { name: 'Rooms' }).count()) await page.locator('html[data-ready]').waitFor({ state: 'attached' });
       return answer;
     };
-    await use(page);
+    await provide(page);
   },
   faults: [async ({ page }, use) => {
     const faults: string[] = [];

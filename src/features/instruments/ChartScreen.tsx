@@ -31,7 +31,25 @@ export function ChartScreen({ id, own, notes, systems, system }: { readonly id: 
   const [help, setHelp] = useState(false);
   const [making, setMaking] = useState(false);
   const instrument = own ? ownInstrument(own) : instrumentById(id);
+  const router = useRouter();
+  const tell = useTell();
   if (!instrument) return null;
+  const send = async (method: 'PUT' | 'DELETE', body?: OwnInstrument) => {
+    try {
+      return (await fetch(`/api/instruments/${id}`, { method, ...(body && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }) })).ok;
+    } catch (error) {
+      if (!(error instanceof TypeError)) throw error;
+      return false;
+    }
+  };
+  const remove = async (gone: OwnInstrument) => {
+    if (!(await send('DELETE'))) return tell('That did not work; the instrument is still there.');
+    tell(`“${gone.name}” is taken out of the choices. Players and levels that use it keep it.`, {
+      label: 'Put it back', run: () => void send('PUT', gone).then((ok) => { if (ok) router.refresh(); else tell('That did not work; try again.'); }),
+    });
+    router.push('/instruments');
+    router.refresh();
+  };
   const levels = ([...LEVELS, 'beyond'] as const).filter((level) => notes.some((note) => note.level === level));
   return (
     <div className="flex h-dvh print:block print:h-auto">
@@ -44,6 +62,7 @@ export function ChartScreen({ id, own, notes, systems, system }: { readonly id: 
             <p className="text-[13px] text-ink-soft">Reads {transpositionText(instrument.transposition.chromatic)} · first keys {instrument.homeKeys.join(', ').replaceAll('b', '♭')}{instrument.breaks.length > 0 ? ` · the break lies at ${breakText(instrument)}` : ''}</p>
           </div>
           <div className="no-print flex gap-2">
+            {own && <Button className="min-h-9" onClick={() => void remove(own)}>Remove</Button>}
             <Button className="min-h-9" onClick={() => setMaking(true)}>{own ? 'Change this one' : 'Make my own from it'}</Button>
             <Button kind="main" className="min-h-9 px-4" onClick={() => window.print()}><Printer size={15} aria-hidden="true" />Print</Button>
           </div>
