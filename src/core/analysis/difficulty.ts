@@ -4,7 +4,7 @@ import { signatureOf, type Key } from '../pitch/key';
 import { semitones } from '../pitch/pitch';
 import { accidentalsFor } from '../score/accidentals';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../score/sounding';
-import { keysOf, quartersPerMinute, type Tempo, type Tune } from '../score/tune';
+import { isNote, keysOf, quartersPerMinute, type Tempo, type Tune } from '../score/tune';
 import { beatsOf, weightAt } from '../time/meter';
 import { TICKS_PER_QUARTER } from '../time/ticks';
 
@@ -83,7 +83,7 @@ export function measureLine(line: Line, shape: LineShape = lineShape(line)): Lin
     if (rests || (note.length >= beatOf(spans[note.bar]) && (note.first.slurEnds ?? 0) >= (note.first.slurStarts ?? 0))) played = 0;
     return here;
   });
-  const speed = spans.map((span, index) => toTen(((firstOf[index + 1] ?? 0) - (firstOf[index] ?? 0)) / Math.max(0.1, span.length * secondsPerTick), TENS.notesASecond));
+  const speed = spans.map((span, index) => toTen(((firstOf[index + 1] ?? 0) - (firstOf[index] ?? 0) + (shape.adorned[index] ?? 0)) / Math.max(0.1, span.length * secondsPerTick), TENS.notesASecond));
   return { notes, heights, seconds, firstOf, run, haste: seconds.map(hasteOf), fixed: { speed, rhythm: shape.rhythm, leaps: shape.leaps, accidentals: shape.accidentals } };
 }
 
@@ -96,6 +96,8 @@ export interface LineShape {
   readonly rhythm: readonly number[];
   readonly leaps: readonly number[];
   readonly accidentals: readonly number[];
+  /** For each bar, notes that are played without being written out: grace notes, and two for each ornament. */
+  readonly adorned: readonly number[];
 }
 
 export function lineShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape {
@@ -110,6 +112,7 @@ export function lineShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape
   });
   firstOf.push(notes.length);
   const signs = accidentalsFor(line);
+  const adorned = line.bars.map(({ events }) => events.reduce((sum, event) => sum + (isNote(event) ? (event.graces?.length ?? 0) + 2 * (event.ornaments?.length ?? 0) : 0), 0));
   const bars = spans.map((span, index) => {
     const from = firstOf[index] ?? 0;
     const to = firstOf[index + 1] ?? from;
@@ -120,9 +123,9 @@ export function lineShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape
       if (k > 0) leaps += Math.max(0, Math.abs((heights[k] ?? 0) - (heights[k - 1] ?? 0)) - 4);
       if (signs.get(notes[k]?.first.id ?? '')?.courtesy === false) accidental += 1;
     }
-    return { rhythm: toTen(rhythmPoints(here, span), TENS.rhythmPoints), leaps: toTen(leaps / count, TENS.leap), accidentals: toTen(accidental / count, TENS.accidentals) };
+    return { rhythm: toTen(rhythmPoints(here, span) + (adorned[index] ?? 0) / 2, TENS.rhythmPoints), leaps: toTen(leaps / count, TENS.leap), accidentals: toTen(accidental / count, TENS.accidentals) };
   });
-  return { notes, heights, firstOf, spans, rhythm: bars.map(({ rhythm }) => rhythm), leaps: bars.map(({ leaps }) => leaps), accidentals: bars.map(({ accidentals }) => accidentals) };
+  return { notes, heights, firstOf, spans, rhythm: bars.map(({ rhythm }) => rhythm), leaps: bars.map(({ leaps }) => leaps), accidentals: bars.map(({ accidentals }) => accidentals), adorned };
 }
 
 /**
@@ -254,7 +257,7 @@ function toTen(value: number, ten: number): number {
   return Math.min(10, Math.max(0, (10 * value) / ten));
 }
 
-/** Points for what is hard to count: half beats 0.5, smaller parts 1, tuplets 1, notes that hold over a beat from between beats 1.5. */
+/** Points for what is hard to count: half beats 0.5, smaller parts 1, tuplets 1, notes that hold over a beat from between beats 1.5; grace notes and ornaments half a point for each note that they play. */
 function rhythmPoints(notes: readonly SoundingNote[], span: BarSpan): number {
   return notes.reduce((sum, note) => {
     const weight = weightAt(span.meter, note.inBar);

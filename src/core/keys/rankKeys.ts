@@ -145,7 +145,7 @@ function judge({ player, measure, fixed, breath, extremes }: Prepared, from: Key
   // Each note once for what lies outside, as often as it comes for the counts.
   const written = extremes?.heights.map((height) => height + interval.chromatic) ?? [];
   const weighted = written.flatMap((height, k) => Array<number>(Math.min(8, extremes?.counts[k] ?? 1)).fill(height));
-  const octave = bestOctave(weighted, range);
+  const octave = bestOctave(weighted, range, instrument.range.beginner);
   const shift = interval.chromatic + 12 * octave;
   const [low, high] = [semitones(range.low), semitones(range.high)];
   let [below, above, unknown, all] = [0, 0, 0, 0];

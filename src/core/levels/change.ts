@@ -3,14 +3,15 @@ import { transposeClass } from '../pitch/transpose';
 import type { Interval } from '../pitch/interval';
 import { withAlterUpTo } from '../pitch/respell';
 import { unreachable } from '../result';
-import type { EventId } from '../score/tune';
+import type { EventId, Ornament } from '../score/tune';
 import { nameValue, type NoteValue } from '../time/noteValue';
+import type { Device } from './devices';
 
 /** What a level did at a bar, as data. Pitches are concert; `describeChange` says them in the reader's. */
 export type ChangeKind =
-  | { readonly kind: 'thinned'; readonly before: readonly PitchClass[]; readonly after: readonly PitchClass[]; readonly shortest: NoteValue; readonly syllablesLost: boolean }
+  | { readonly kind: 'thinned'; readonly before: readonly PitchClass[]; readonly after: readonly PitchClass[]; readonly shortest: NoteValue; readonly isTail: boolean; readonly syllablesLost: boolean }
   | { readonly kind: 'moved'; readonly notes: readonly { readonly pitch: PitchClass; readonly beat: number }[] }
-  | { readonly kind: 'lengths'; readonly shortest: NoteValue }
+  | { readonly kind: 'lengths'; readonly shortest: NoteValue; readonly isTail: boolean }
   | { readonly kind: 'graces'; readonly count: number }
   | { readonly kind: 'ornaments'; readonly names: readonly string[] }
   | { readonly kind: 'phrase-octave'; readonly octaves: number; readonly low: string; readonly high: string }
@@ -18,6 +19,10 @@ export type ChangeKind =
   | { readonly kind: 'swapped'; readonly from: PitchClass; readonly to: PitchClass; readonly edge: string; readonly isLow: boolean }
   /** Out of reach, and the teacher chose a rest. */
   | { readonly kind: 'left-out'; readonly pitch: PitchClass }
+  /** Something was added around the note `at`, which stays. */
+  | { readonly kind: 'dressed'; readonly device: Device; readonly at: PitchClass; readonly added: readonly PitchClass[]; readonly beat: number; readonly to?: PitchClass; readonly ornament?: Ornament }
+  /** The teacher put another version of the bar here. */
+  | { readonly kind: 'chosen'; readonly variant: 'rest' | 'octave-up' | 'octave-down' | 'optional' | 'own' }
   /** The one kind that concerns the page alone: written pitches. */
   | { readonly kind: 'respelled'; readonly from: PitchClass; readonly to: PitchClass };
 
@@ -49,13 +54,13 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
       what: detail.after.length === 0
         ? `${names(detail.before)} left out`
         : `${names(detail.before)} became ${names(detail.after)}${detail.syllablesLost ? ', and syllables went with the notes' : ''}`,
-      why: `${wordsText(detail.shortest)}; the notes that carry the tune stay`,
+      why: `${wordsText(detail)}; the notes that carry the tune stay`,
     };
     case 'moved': return {
       what: detail.notes.map(({ pitch, beat }) => `${name(pitch)} now falls on beat ${beat}`).join(', '),
       why: 'notes start on the beat at this level',
     };
-    case 'lengths': return { what: 'note lengths evened out', why: wordsText(detail.shortest) };
+    case 'lengths': return { what: 'note lengths evened out', why: wordsText(detail) };
     case 'graces': return {
       what: detail.count === 1 ? 'a grace note left out' : `${detail.count} grace notes left out`,
       why: 'ornaments wait until the plain tune is secure',
@@ -71,14 +76,15 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
     };
     case 'swapped': return { what: `${name(detail.from)} became ${name(detail.to)}, a note of the chord`, why: edgeText(detail) };
     case 'left-out': return { what: `${name(detail.pitch)} left out`, why: 'it lies beyond the range, and a rest was chosen' };
+    case 'dressed': return dressedText(detail, name);
+    case 'chosen': return { what: CHOSEN_TEXT[detail.variant], why: 'as you set this bar' };
     case 'respelled': return { what: `${namePitchClass(detail.from)} written as ${namePitchClass(detail.to)}`, why: 'no double sharps or flats for a beginner' };
     default: return unreachable(detail);
   }
 }
 
-/** The rhythm words of the level: in compound meters the eighth is only ever the tail of a beat. */
-function wordsText(shortest: NoteValue): string {
-  return shortest.type === 'eighth' ? 'each beat is a dotted quarter, or a quarter and an eighth, here' : `nothing shorter than a ${nameValue(shortest)} here`;
+function wordsText({ shortest, isTail }: { readonly shortest: NoteValue; readonly isTail: boolean }): string {
+  return isTail ? 'each beat is a dotted quarter, or a quarter and an eighth, here' : `nothing shorter than a ${nameValue(shortest)} here`;
 }
 
 function edgeText({ edge, isLow }: { readonly edge: string; readonly isLow: boolean }): string {
@@ -88,4 +94,28 @@ function edgeText({ edge, isLow }: { readonly edge: string; readonly isLow: bool
 function octavesText(octaves: number): string {
   const count = Math.abs(octaves) === 1 ? 'an octave' : `${Math.abs(octaves)} octaves`;
   return `${count} ${octaves > 0 ? 'higher' : 'lower'}`;
+}
+
+const CHOSEN_TEXT: Readonly<Record<Extract<ChangeKind, { readonly kind: 'chosen' }>['variant'], string>> = {
+  rest: 'this bar rests', 'octave-up': 'this bar is an octave higher', 'octave-down': 'this bar is an octave lower', optional: 'this bar may be left out', own: 'this bar is your own',
+};
+
+function dressedText({ device, at, added, beat, to, ornament }: Extract<ChangeKind, { readonly kind: 'dressed' }>, name: (pitch: PitchClass) => string): ChangeText {
+  const notes = added.map(name).join(' ');
+  const place = `after ${name(at)} on beat ${beat}`;
+  switch (device) {
+    case 'passing': return { what: `${notes} ${place}`, why: 'the line walks where it leaped' };
+    case 'neighbour': return { what: `${notes} ${place}`, why: 'a step away and back, where the note was only repeated' };
+    case 'fill': return { what: `${notes} ${place}`, why: `the long note walks on${to ? ` into ${name(to)}` : ''}` };
+    case 'chord-tone': return { what: `${notes} ${place}`, why: 'another note of the same chord' };
+    case 'run-in': return { what: `${notes} on beat ${beat}, into ${name(at)}`, why: 'the rest has room for a way in' };
+    case 'again': return { what: `${name(at)} struck again on beat ${beat}`, why: 'the same note, livelier' };
+    case 'approach': return { what: `${notes} ${place}`, why: `a half step leads${to ? ` into ${name(to)}` : ' on'}` };
+    case 'enclosure': return { what: `${notes} ${place}`, why: `${to ? name(to) : 'the next note'} is met from both sides` };
+    case 'anticipation': return { what: `${name(at)} comes an eighth before beat ${beat}`, why: 'a strong note pushed forward' };
+    case 'double-time': return { what: `${name(at)} ${notes} on beat ${beat}`, why: 'a beat in double time' };
+    case 'grace': return { what: `a grace note ${notes} before ${name(at)} on beat ${beat}`, why: 'a strong note gets an edge' };
+    case 'turn': return { what: `a ${ornament ?? 'turn'} on ${name(at)}, beat ${beat}`, why: 'a long note is adorned' };
+    default: return unreachable(device);
+  }
 }

@@ -15,7 +15,7 @@ const COSTS = {
   outside: 10,
   /** For a phrase in another octave than the one before. */
   join: 25,
-  /** For each semitone of the middle of the line away from the middle of the range. */
+  /** For each semitone of the middle of the line away from the middle of the easy range. */
   offCentre: 0.2,
   /** For each octave away from where the tune sounds. */
   octave: 1,
@@ -129,7 +129,7 @@ const SHIFTS = [0, 1, -1, 2, -2, 3, -3, 4, -4] as const;
 function octavesFor(notes: readonly SoundingNote[], phrases: readonly Phrase[], instrument: Instrument, range: WrittenRange): { readonly best: number; readonly byNote: readonly number[] } {
   const heights = notes.map(({ pitch }) => transpose(pitch, instrument.transposition));
   const numbers = heights.map(semitones);
-  const best = bestOctave(numbers, range);
+  const best = bestOctave(numbers, range, instrument.range.beginner);
   const shifts = phraseShifts(phrases.map(({ from, to }) => heights.slice(from, to)), range, best);
   const byNote = phrases.flatMap(({ from, to }, index) => Array<number>(to - from).fill(shifts[index] ?? best));
   return { best: mostUsed(byNote, best), byNote };
@@ -142,16 +142,17 @@ function mostUsed(shifts: readonly number[], usual: number): number {
 }
 
 /**
- * The octaves by which a whole line is best moved for a range: what lies outside weighs most, then the middle of the range.
+ * The octaves by which a whole line is best moved for a range: what lies outside weighs most, then the middle of the easy one.
  * @param heights written semitones above C0, before any shift
+ * @param easy where the instrument lies best, for players of any level
  */
-export function bestOctave(heights: readonly number[], range: WrittenRange): number {
-  const costs = SHIFTS.map((shift) => octaveCost(heights, range, shift));
+export function bestOctave(heights: readonly number[], range: WrittenRange, easy: WrittenRange): number {
+  const costs = SHIFTS.map((shift) => octaveCost(heights, range, easy, shift));
   return SHIFTS[costs.indexOf(Math.min(...costs))] ?? 0;
 }
 
 /** @param heights written semitones, before the shift */
-function octaveCost(heights: readonly number[], range: WrittenRange, shift: number): number {
+function octaveCost(heights: readonly number[], range: WrittenRange, easy: WrittenRange, shift: number): number {
   const [low, high] = [semitones(range.low) - 12 * shift, semitones(range.high) - 12 * shift];
   let [outside, lowest, highest] = [0, Infinity, -Infinity];
   for (const height of heights) {
@@ -159,7 +160,7 @@ function octaveCost(heights: readonly number[], range: WrittenRange, shift: numb
     lowest = Math.min(lowest, height);
     highest = Math.max(highest, height);
   }
-  const middle = heights.length === 0 ? 0 : (lowest + highest - low - high) / 2;
+  const middle = heights.length === 0 ? 0 : (lowest + highest - semitones(easy.low) - semitones(easy.high)) / 2 + 12 * shift;
   return COSTS.outside * outside + COSTS.offCentre * Math.abs(middle) + COSTS.octave * Math.abs(shift);
 }
 

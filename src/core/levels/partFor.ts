@@ -1,18 +1,26 @@
-import { barDifficulties, type Difficulty } from '../analysis/difficulty';
-import { phrasesOf } from '../analysis/phrases';
-import { toSounding, type Instrument, type Level } from '../instruments/instrument';
+import { barDifficulties, lineDifficulty, type Difficulty } from '../analysis/difficulty';
+import { phrasesOf, type Phrase } from '../analysis/phrases';
+import { LEVELS, outsideBy, toSounding, type Instrument, type Level } from '../instruments/instrument';
 import type { Interval } from '../pitch/interval';
-import type { Key } from '../pitch/key';
-import { pitchClassOf, type Pitch } from '../pitch/pitch';
+import { printKey, type Key } from '../pitch/key';
+import { byOctaves, pitchClassOf, type Pitch } from '../pitch/pitch';
 import { readableInterval, withoutDoubleAccidental } from '../pitch/respell';
-import { barNumbers, mapNotes, withoutSecondPart, type Bar, type EventId, type Tempo, type Tune } from '../score/tune';
+import { transpose } from '../pitch/transpose';
+import { withTrueTies } from '../score/balance';
+import { soundingNotes } from '../score/sounding';
+import { barNumbers, isNote, mapNotes, quartersPerMinute, withoutSecondPart, type Bar, type EventId, type ScoreEvent, type Tempo, type Tune } from '../score/tune';
 import type { Meter } from '../time/meter';
+import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
 import type { Change } from './change';
-import { eventsOutOfReach, extremesOf, fit, type NoteOutside } from './fit';
-import { inKey, transposeBars } from './inKey';
+import type { Device } from './devices';
+import { dress } from './dress';
 import { fingerPart, type FingeredPart, type FingerWishes } from './fingerPart';
-import { LEVEL_DEFAULTS, levelTempo, type Remedy } from './recipe';
-import { thin } from './thin';
+import { eventsOutOfReach, extremesOf, fit, type Fitted, type NoteOutside } from './fit';
+import { inKey, transposeBars } from './inKey';
+import { noteWeights } from './noteWeight';
+import { LEVEL_DEFAULTS, levelTempo, type BarChoice, type Recipe, type Remedy } from './recipe';
+import { phrasesIn, shape, type Shaped } from './shape';
+import { FIRST_WORDS, type Shortest } from './slots';
 
 /** What one player reads, computed from tune, level and instrument; never stored. */
 export interface Part {
@@ -42,6 +50,9 @@ export interface Part {
   readonly difficulty: readonly Difficulty[];
 }
 
+/** What a level does to the melody where a teacher says otherwise than the level's default. */
+export type MelodyWishes = Pick<Recipe, 'melody' | 'shortest' | 'density' | 'devices' | 'seed' | 'bars'>;
+
 export interface PartRequest {
   readonly level: Level;
   readonly instrument: Instrument;
@@ -52,22 +63,221 @@ export interface PartRequest {
   /** How the part is fingered; without it, it is not. */
   readonly fingers?: FingerWishes;
   readonly remedies?: Readonly<Record<EventId, Remedy>>;
+  readonly melody?: MelodyWishes;
   /** `none` leaves the line as it is, whatever the level does: only key, octave and written pitch are worked out. */
   readonly shape?: 'level' | 'none';
 }
 
 /** The part of one level for one instrument, with a word for everything that is not as in the tune. */
-export function partFor(tune: Tune, { level, instrument, key = tune.key, perMinute, fingers, remedies, shape = 'level' }: PartRequest): { readonly value: Part; readonly changes: readonly Change[] } {
+export function partFor(tune: Tune, request: PartRequest): { readonly value: Part; readonly changes: readonly Change[] } {
+  const { key = tune.key } = request;
   if (key.mode !== tune.key.mode) throw new RangeError(`a tune in ${tune.key.mode} cannot be put in ${key.mode}`);
+  const source = sourceOf(tune, key);
+  const { level, instrument, perMinute, melody = {}, remedies = {}, shape: shaping } = request;
+  const isUsual = shaping !== 'none' && Object.keys(melody).every((name) => name === 'seed') && Object.keys(remedies).length === 0;
+  return finished(tune, request, isUsual ? usualLine(source, level, instrument, perMinute, melody.seed ?? 0).line : lineFor(source, request));
+}
+
+/** The tune as every level starts from it. */
+interface Source {
+  readonly tune: Tune;
+  readonly phrases: readonly Phrase[];
+}
+
+/**
+ * What was worked out for a tune as long as the tune itself is there: equal values in, the same values out, so that three
+ * levels and ten instruments do not each begin from nothing.
+ */
+interface Kept {
+  readonly source: Source;
+  /** The tune thinned for whoever has all its notes. */
+  thinned?: Shaped;
+  readonly lines: WeakMap<Instrument, Map<string, MeasuredLine>>;
+}
+const kept = new WeakMap<Tune, Map<string, Kept>>();
+const keptBySource = new WeakMap<Source, Kept>();
+/** Tempos and seeds of one instrument that are remembered at a time. */
+const MOST_LINES = 24;
+
+function sourceOf(tune: Tune, key: Key): Source {
+  const byKey = kept.get(tune) ?? new Map<string, Kept>();
+  kept.set(tune, byKey);
+  const known = byKey.get(printKey(key));
+  if (known) return known.source;
+  const made: Kept = { source: freshSource(tune, key), lines: new WeakMap() };
+  byKey.set(printKey(key), made);
+  keptBySource.set(made.source, made);
+  return made.source;
+}
+
+/** A level's line as it is when nobody says otherwise, and how hard it is. */
+interface MeasuredLine {
+  readonly line: LevelLine;
+  readonly total: number;
+  /** Struck notes. */
+  readonly notes: number;
+}
+
+function usualLine(source: Source, level: Level, instrument: Instrument, perMinute: number | undefined, seed: number): MeasuredLine {
+  const lines = keptBySource.get(source)?.lines;
+  const byName = lines?.get(instrument) ?? new Map<string, MeasuredLine>();
+  lines?.set(instrument, byName);
+  const name = `${level}/${perMinute ?? ''}/${seed}`;
+  const known = byName.get(name);
+  if (known) return known;
+  const line = lineFor(source, { level, instrument, ...(perMinute !== undefined && { perMinute }), ...(seed !== 0 && { melody: { seed } }) });
+  const measured = measuredLine(line, instrument, levelTempo(source.tune, level, perMinute));
+  if (byName.size >= MOST_LINES) byName.clear();
+  byName.set(name, measured);
+  return measured;
+}
+
+function measuredLine(line: LevelLine, instrument: Instrument, tempo: Tempo): MeasuredLine {
+  const notes = line.tune.bars.reduce((sum, { events }) => sum + events.filter((event, k) => isNote(event) && !isHeld(events[k - 1])).length, 0);
+  return { line, total: lineDifficulty(difficultyOf(line, instrument, tempo)).total, notes };
+}
+
+function isHeld(before: ScoreEvent | undefined): boolean {
+  return before !== undefined && isNote(before) && before.tied === true;
+}
+
+function freshSource(tune: Tune, key: Key): Source {
   const line: Tune = { ...tune, bars: withoutSecondPart(tune.bars) };
   const keyed: Tune = { ...line, ...inKey(line, key) };
-  const phrases = phrasesOf(keyed);
-  const shaped = shape === 'level' && LEVEL_DEFAULTS[level].melody === 'thinned'
-    ? thin(keyed, phrases, eventsOutOfReach(keyed, instrument, level, phrases)) : { tune: keyed, phrases, changes: [], fidelity: 100 };
-  const written = readableInterval(keyed.key, instrument.transposition);
-  const fitted = fit(shaped.tune, instrument, level, shaped.phrases, remedies);
-  const onPage = transposeBars(fitted.tune, instrument.transposition);
-  const plain = level === 'beginner' ? withoutDoubles(fitted.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
+  return { tune: keyed, phrases: phrasesOf(keyed) };
+}
+
+/** A level's line in concert pitch, as it sounds. */
+interface LevelLine {
+  readonly tune: Tune;
+  readonly octaves: number;
+  readonly outside: readonly NoteOutside[];
+  readonly changes: readonly Change[];
+  readonly fidelity: number;
+  /** How it was dressed, time by time; the level above begins with the same. */
+  readonly rounds: readonly Round[];
+}
+
+interface Round {
+  readonly devices: readonly Device[];
+  readonly units: readonly Ticks[];
+  readonly density: number;
+  readonly isPressed: boolean;
+  readonly varies: boolean;
+}
+
+type LineRequest = Pick<PartRequest, 'level' | 'instrument' | 'perMinute' | 'remedies' | 'melody' | 'shape'>;
+
+/** Densities that are tried in turn until a level stands off from the one below. */
+const DENSER = [20, 35, 60, 100] as const;
+/** Beyond this the tune drowns; it is gone past only where the levels would else be equal. */
+const DENSE_ENOUGH = 35;
+/** How much harder than the level below a level should be: what people tell apart without measuring. Ours. */
+export const APART = 1.1;
+
+function lineFor(source: Source, request: LineRequest): LevelLine {
+  const { level, instrument, perMinute, remedies = {}, melody = {}, shape: shaping = 'level' } = request;
+  const defaults = LEVEL_DEFAULTS[level];
+  const kind = shaping === 'none' ? 'as written' : (melody.melody ?? defaults.melody);
+  const tempo = levelTempo(source.tune, level, perMinute);
+  const chosen = new Map(shaping === 'none' ? [] : source.tune.bars.flatMap(({ id }, index) => { const choice = melody.bars?.[id]; return choice ? [[index, choice] as const] : []; }));
+  const outOfReach: ReadonlySet<EventId> = kind === 'thinned' ? eventsOutOfReach(source.tune, instrument, level, source.phrases) : new Set();
+  const isPlainest = kind === 'thinned' && outOfReach.size === 0 && chosen.size === 0 && (melody.shortest ?? FIRST_WORDS.shortest) === FIRST_WORDS.shortest;
+  const known = keptBySource.get(source);
+  const shaped = (isPlainest && known?.thinned) || shape(source.tune, source.phrases, {
+    melody: kind, shortest: melody.shortest ?? FIRST_WORDS.shortest, fastest: shaping === 'none' || kind === 'as written' ? undefined : defaults.fastest, tempo, chosen, outOfReach,
+  });
+  if (isPlainest && known) known.thinned = shaped;
+  const fitted = withOctavesChosen(fit(shaped.tune, instrument, level, shaped.phrases, remedies), chosen, instrument);
+  const plain: LevelLine = { ...fitted, changes: [...shaped.changes, ...fitted.changes], fidelity: shaped.fidelity, rounds: [] };
+  const own = new Map([...chosen].flatMap(([index, choice]) => (choice.kind === 'dressed' ? [[index, choice.seed] as const] : [])));
+  if (shaping === 'none' || (kind !== 'dressed' && own.size === 0)) return plain;
+  const dressedOn = (line: LevelLine, round: Round): LevelLine => {
+    const phrases = line.rounds.length === 0 ? shaped.phrases : phrasesIn(line.tune, fitted.tune, shaped.phrases);
+    const done = dress(line.tune, phrases, {
+      ...round, round: line.rounds.length + 1, seed: melody.seed ?? 0, own: line.rounds.length === 0 ? own : new Map(), silent: new Set(Object.keys(remedies)),
+      isFree: (pitch) => outsideBy(transpose(pitch, instrument.transposition), instrument.range[level]) === 0, locked: new Set([...chosen.keys()].filter((index) => !own.has(index))),
+    });
+    const next = { ...line, tune: done.tune, changes: [...line.changes, ...done.changes], rounds: [...line.rounds, round] };
+    return done.early.size === 0 ? next : { ...next, fidelity: pushedFidelity(next, phrases, done.early) };
+  };
+  const usual: Round = { devices: melody.devices ?? defaults.devices, units: unitsFor(melody.shortest ?? defaults.shortest, defaults.fastest, tempo), density: kind === 'dressed' ? (melody.density ?? defaults.density) : 0, isPressed: false, varies: level === 'advanced' };
+  const below = LEVELS[LEVELS.indexOf(level) - 1];
+  const isByHand = melody.density !== undefined || melody.devices !== undefined;
+  if (kind !== 'dressed' || !below || isByHand) return dressedOn(plain, usual);
+  const under = usualLine(source, below, instrument, perMinute, melody.seed ?? 0);
+  // What the level below was given comes here too, and more.
+  const begun = under.line.rounds.reduce(dressedOn, plain);
+  let best = measuredLine(dressedOn(begun, usual), instrument, tempo);
+  const isAbove = ({ total, notes }: MeasuredLine) => total > under.total + LEAST_RISE && notes >= under.notes;
+  const offer = (line: LevelLine) => {
+    const next = measuredLine(line, instrument, tempo);
+    if (isAbove(next) === isAbove(best) ? next.total > best.total : isAbove(next)) best = next;
+  };
+  for (const density of DENSER) if (density > usual.density && (!isAbove(best) || (density <= DENSE_ENOUGH && best.total < under.total * APART))) offer(dressedOn(begun, { ...usual, density }));
+  for (let more = 0; more < MOST_MORE && !isAbove(best); more += 1) {
+    const devices = [...new Set([...usual.devices, ...MORE_DEVICES.slice(0, more === 0 ? -1 : undefined)])];
+    offer(dressedOn(best.line, { ...usual, devices, density: 100, isPressed: more > 0 }));
+  }
+  return best.line;
+}
+
+/** However plain the tune, it is dressed no more often than so beyond what is usual. */
+const MOST_MORE = 3;
+/** What comes in, for any level above the first, where its own devices find nothing to do. */
+const MORE_DEVICES: readonly Device[] = ['approach', 'anticipation', 'grace', 'turn'];
+
+/** Two totals this near print as the same figure. */
+const LEAST_RISE = 0.02;
+
+/** The shortest notes that may be added at a tempo, longest first: eighths, and sixteenths where the level has them and time is left. */
+function unitsFor(shortest: Shortest, fastest: number | undefined, tempo: Tempo): readonly Ticks[] {
+  const perSecond = (unit: Ticks) => (quartersPerMinute(tempo) * TICKS_PER_QUARTER) / 60 / unit;
+  const wanted = shortest === '16th' ? [TICKS_PER_QUARTER / 2, TICKS_PER_QUARTER / 4] : [shortest === 'eighth' ? TICKS_PER_QUARTER / 2 : TICKS_PER_QUARTER];
+  const playable = wanted.filter((unit) => perSecond(unit) <= (fastest ?? FASTEST_ADDED));
+  return playable.length > 0 ? playable : [TICKS_PER_QUARTER];
+}
+
+/** Nobody is given more notes a second than this unasked. */
+const FASTEST_ADDED = 9;
+
+/** A note that comes early is half kept. */
+function pushedFidelity({ tune, fidelity }: LevelLine, phrases: readonly Phrase[], early: ReadonlySet<EventId>): number {
+  const notes = soundingNotes(tune);
+  const weights = noteWeights(tune, notes, phrases);
+  const sum = (some: (id: EventId) => boolean) => weights.reduce((total, weight, index) => total + (some(notes[index]?.first.id ?? '') ? weight : 0), 0);
+  return Math.round(fidelity * (1 - sum((id) => early.has(id)) / 2 / Math.max(1, sum(() => true))));
+}
+
+/** Bars that a teacher wants an octave away, where the instrument goes there. */
+function withOctavesChosen(fitted: Fitted, chosen: ReadonlyMap<number, BarChoice>, instrument: Instrument): Fitted {
+  const numbers = barNumbers(fitted.tune);
+  const changes: Change[] = [];
+  const bars = fitted.tune.bars.map((bar, index) => {
+    const kind = chosen.get(index)?.kind;
+    if (kind !== 'octave-up' && kind !== 'octave-down') return bar;
+    const by = kind === 'octave-up' ? 1 : -1;
+    const [moved] = mapNotes([bar], (note) => {
+      const pitch = byOctaves(note.pitch, by);
+      if (outsideBy(transpose(pitch, instrument.transposition), instrument.range.full) !== 0) return note;
+      return { ...note, pitch, ...(note.graces && { graces: note.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, by) })) }) };
+    });
+    changes.push({ bar: numbers[index] ?? 0, barIndex: index, detail: { kind: 'chosen', variant: kind }, events: bar.events.filter(isNote).map(({ id }) => id) });
+    return moved ?? bar;
+  });
+  return changes.length === 0 ? fitted : { ...fitted, tune: { ...fitted.tune, bars: withTrueTies(bars).bars }, changes: [...fitted.changes, ...changes] };
+}
+
+/** Each bar of a line as its player meets it. */
+function difficultyOf({ tune }: Pick<LevelLine, 'tune'>, instrument: Instrument, tempo: Tempo): readonly Difficulty[] {
+  const { key, bars } = transposeBars(tune, instrument.transposition);
+  return barDifficulties({ bars, key, meter: tune.meter, tempo }, instrument);
+}
+
+function finished(tune: Tune, { level, instrument, perMinute, fingers }: PartRequest, line: LevelLine): { readonly value: Part; readonly changes: readonly Change[] } {
+  const written = readableInterval(line.tune.key, instrument.transposition);
+  const onPage = transposeBars(line.tune, instrument.transposition);
+  const plain = level === 'beginner' ? withoutDoubles(line.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
   const extremes = extremesOf(plain.bars);
   const tempo = levelTempo(tune, level, perMinute);
   const bars = closed(plain.bars);
@@ -76,12 +286,12 @@ export function partFor(tune: Tune, { level, instrument, key = tune.key, perMinu
     value: {
       level, instrument, title: tune.title,
       ...(tune.composer && { composer: tune.composer }),
-      concertKey: keyed.key, writtenKey: onPage.key, meter: tune.meter, tempo,
+      concertKey: line.tune.key, writtenKey: onPage.key, meter: tune.meter, tempo,
       bars, soundingBars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
-      written, octaves: fitted.octaves, ...extremes, outside: fitted.outside, fidelity: shaped.fidelity, ...(fingered && { fingered }),
+      written, octaves: line.octaves, ...extremes, outside: line.outside, fidelity: line.fidelity, ...(fingered && { fingered }),
       difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
     },
-    changes: [...shaped.changes, ...fitted.changes, ...plain.changes].toSorted((a, b) => a.barIndex - b.barIndex),
+    changes: [...line.changes, ...plain.changes].toSorted((a, b) => a.barIndex - b.barIndex),
   };
 }
 

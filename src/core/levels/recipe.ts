@@ -5,7 +5,9 @@ import type { Instrument, Level } from '../instruments/instrument';
 import type { FingerWishes } from './fingerPart';
 import { ownInstrument, type OwnInstrument } from '../instruments/own';
 import type { Key } from '../pitch/key';
-import type { EventId, Tempo, Tune } from '../score/tune';
+import type { Shortest } from './slots';
+import type { BarId, EventId, Tempo, Tune } from '../score/tune';
+import { DEVICES, type Device } from './devices';
 
 /** What a teacher decided for a level of one tune. Absent means: as the level's default says. */
 export interface Recipe {
@@ -23,6 +25,15 @@ export interface Recipe {
   readonly pins?: Readonly<Record<EventId, string>>;
   /** What is done about notes that the level does not have: event → remedy. */
   readonly remedies?: Readonly<Record<EventId, Remedy>>;
+  readonly melody?: Melody;
+  readonly shortest?: Shortest;
+  /** Figures to a hundred beats. */
+  readonly density?: number;
+  readonly devices?: readonly Device[];
+  /** 0 by default. */
+  readonly seed?: number;
+  /** Bars set by hand. */
+  readonly bars?: Readonly<Record<BarId, BarChoice>>;
 }
 
 /** For a note out of a level's range: its phrase an octave up or down, the nearest chord tone in its place, or a rest. */
@@ -31,18 +42,49 @@ export type Remedy = (typeof REMEDIES)[number];
 
 export type Recipes = Readonly<Record<Level, Recipe>>;
 
+/** The tune in fewer notes, as it is, or with more. */
+export const MELODIES = ['thinned', 'as written', 'dressed'] as const;
+export type Melody = (typeof MELODIES)[number];
+
 /** What each level does to a tune when nobody says otherwise. */
 export interface LevelDefaults {
-  readonly melody: 'thinned' | 'as written';
+  readonly melody: Melody;
   /** Part of the tune's tempo. Slow first: common practice of tutor books. */
   readonly tempoRatio: number;
+  /** Of a thinned melody, and of what is added to a dressed one. */
+  readonly shortest: Shortest;
+  /** Notes a second beyond which a bar is eased; none for a level that takes everything. */
+  readonly fastest?: number;
+  readonly devices: readonly Device[];
+  /** Figures to a hundred beats of a dressed melody. */
+  readonly density: number;
 }
 
+/** Beginners get no slides, turns or bends, and grace notes wait for the last level: ornaments come when the plain tune is secure. */
 export const LEVEL_DEFAULTS: Readonly<Record<Level, LevelDefaults>> = {
-  beginner: { melody: 'thinned', tempoRatio: 0.65 },
-  intermediate: { melody: 'as written', tempoRatio: 0.85 },
-  advanced: { melody: 'as written', tempoRatio: 1 },
+  beginner: { melody: 'thinned', tempoRatio: 0.65, shortest: 'quarter', devices: ['passing', 'neighbour', 'fill'], density: 0 },
+  intermediate: { melody: 'dressed', tempoRatio: 0.85, shortest: 'eighth', fastest: 6.5, devices: ['passing', 'neighbour', 'fill', 'run-in', 'chord-tone', 'again'], density: 8 },
+  advanced: { melody: 'dressed', tempoRatio: 1, shortest: '16th', devices: DEVICES, density: 35 },
 };
+
+/** How dense a dress may be wished, in figures to a hundred beats, with a word for it. */
+export const DENSITIES = [{ value: 8, name: 'here and there' }, { value: 20, name: 'in most bars' }, { value: 35, name: 'in every bar' }, { value: 60, name: 'wherever it can' }] as const;
+
+/** The seeds that a teacher can turn through. */
+export const MOST_SEED = 9_999;
+
+/** What stands at a bar instead of what the level made of it; pinned by a teacher, whatever else changes. */
+export type BarChoice =
+  | { readonly kind: 'as-written' }
+  | { readonly kind: 'thinner' }
+  | { readonly kind: 'thinner-still' }
+  | { readonly kind: 'octave-up' }
+  | { readonly kind: 'octave-down' }
+  | { readonly kind: 'dressed'; readonly seed: number }
+  | { readonly kind: 'optional' }
+  | { readonly kind: 'rest' };
+
+export const BAR_CHOICES = ['as-written', 'thinner', 'thinner-still', 'octave-up', 'octave-down', 'dressed', 'optional', 'rest'] as const satisfies readonly BarChoice['kind'][];
 
 /** The instruments a new tune's levels start with: three transpositions that teachers meet in one room. */
 export const FIRST_RECIPES: Recipes = {

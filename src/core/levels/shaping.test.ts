@@ -177,8 +177,8 @@ describe('changes in words, in the reader\'s pitch', () => {
 
   test.each<readonly [ChangeKind, string]>([
     [{ kind: 'moved', notes: [{ pitch: B, beat: 3 }] }, 'C now falls on beat 3: notes start on the beat at this level'],
-    [{ kind: 'thinned', before: [B, E], after: [], shortest: { type: 'quarter', dots: 0 }, syllablesLost: false }, 'C F left out: nothing shorter than a quarter here; the notes that carry the tune stay'],
-    [{ kind: 'lengths', shortest: { type: 'eighth', dots: 0 } }, 'note lengths evened out: each beat is a dotted quarter, or a quarter and an eighth, here'],
+    [{ kind: 'thinned', before: [B, E], after: [], shortest: { type: 'quarter', dots: 0 }, isTail: false, syllablesLost: false }, 'C F left out: nothing shorter than a quarter here; the notes that carry the tune stay'],
+    [{ kind: 'lengths', shortest: { type: 'eighth', dots: 0 }, isTail: true }, 'note lengths evened out: each beat is a dotted quarter, or a quarter and an eighth, here'],
     [{ kind: 'graces', count: 2 }, '2 grace notes left out: ornaments wait until the plain tune is secure'],
     [{ kind: 'phrase-octave', octaves: -1, low: 'E3', high: 'C6' }, 'this phrase is an octave lower: so that it stays between E3 and C6'],
     [{ kind: 'note-octave', pitch: E, octaves: 1, edge: 'E3', isLow: true }, 'F played an octave higher: E3 is the lowest note here'],

@@ -1,6 +1,6 @@
 import { barSpans, type BarSpan } from '../score/sounding';
 import type { Tune } from '../score/tune';
-import { barTicks, beatsOf, isCompound, type Meter } from '../time/meter';
+import { barTicks, beatsOf, isCompound, middleOf, type Meter } from '../time/meter';
 import type { NoteValue } from '../time/noteValue';
 import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
 
@@ -18,13 +18,32 @@ export interface Slot {
   readonly isOffBeat: boolean;
 }
 
+/** How short the rhythm words of a line may be, longest first. */
+export const SHORTEST = ['half', 'quarter', 'eighth', '16th'] as const;
+export type Shortest = (typeof SHORTEST)[number];
+
+export interface RhythmWords {
+  readonly shortest: Shortest;
+  /** Notes that begin between beats may be held over the next one. */
+  readonly syncopation: boolean;
+}
+
+/** What a beginner reads. */
+export const FIRST_WORDS: RhythmWords = { shortest: 'quarter', syncopation: false };
+
 /**
- * Starts of the rhythm words a beginner reads, by kind of beat. Simple meters: every quarter (every beat where that is
- * shorter), which gives whole, half, dotted half and quarter. Compound: every beat and its last third, which gives
- * dotted quarter and quarter + eighth. Common practice of first tutor books.
+ * Starts of the rhythm words, by kind of beat. Simple meters: every quarter (every beat where that is shorter), which gives
+ * whole, half, dotted half and quarter. Compound: every beat and its last third, which gives dotted quarter and quarter +
+ * eighth. Common practice of first tutor books. Halves are the halves of a bar, or the bar (in compound meters the beats);
+ * eighths and sixteenths cut every beat evenly.
  */
-function slotStarts(meter: Meter): readonly Ticks[] {
+function slotStarts(meter: Meter, shortest: Shortest): readonly Ticks[] {
   const beats = beatsOf(meter);
+  if (shortest === 'half') return isCompound(meter) ? beats.map(({ start }) => start) : [...new Set([0, middleOf(meter) ?? 0, ...(meter.unit === 2 ? beats.map(({ start }) => start) : [])])];
+  if (shortest === 'eighth' || shortest === '16th') {
+    const unit = shortest === 'eighth' ? TICKS_PER_QUARTER / 2 : TICKS_PER_QUARTER / 4;
+    return Array.from({ length: Math.floor(barTicks(meter) / unit) }, (_, k) => k * unit);
+  }
   if (isCompound(meter)) return beats.flatMap((beat) => [beat.start, beat.start + (beat.length * 2) / 3]);
   // 2/2 is read in quarters by a beginner, whatever is counted.
   return beats.flatMap((beat) => {
@@ -35,23 +54,26 @@ function slotStarts(meter: Meter): readonly Ticks[] {
 }
 
 /** The slots of every bar. A bar that is cut short keeps those that fall inside it, its beginning always being one. */
-export function slotsOf(tune: Pick<Tune, 'bars' | 'meter'>): readonly Slot[] {
-  return barSpans(tune).flatMap((span, bar) => slotsOfBar(span, bar));
+export function slotsOf(tune: Pick<Tune, 'bars' | 'meter'>, words: RhythmWords = FIRST_WORDS): readonly Slot[] {
+  return barSpans(tune).flatMap((span, bar) => slotsOfBar(span, bar, words));
 }
 
-function slotsOfBar(span: BarSpan, bar: number): readonly Slot[] {
+function slotsOfBar(span: BarSpan, bar: number, { shortest, syncopation }: RhythmWords): readonly Slot[] {
   const end = span.offset + span.length;
-  const inside = slotStarts(span.meter).filter((start) => start > span.offset && start < end);
+  const inside = slotStarts(span.meter, shortest).filter((start) => start > span.offset && start < end);
   const starts = [span.offset, ...inside];
-  const firm = new Set(isCompound(span.meter) ? beatsOf(span.meter).map((beat) => beat.start) : slotStarts(span.meter));
+  const isOnQuarters = shortest === 'half' || shortest === 'quarter';
+  const firm = new Set(isOnQuarters && !isCompound(span.meter) ? slotStarts(span.meter, shortest) : beatsOf(span.meter).map((beat) => beat.start));
   return starts.map((inBar, k): Slot => ({
     bar, inBar, start: span.start + inBar - span.offset, length: (starts[k + 1] ?? end) - inBar,
-    opensBar: k === 0, isOffBeat: !firm.has(inBar),
+    opensBar: k === 0, isOffBeat: !syncopation && !firm.has(inBar),
   }));
 }
 
 /** The shortest value that the slots of a meter give, for telling the teacher. */
-export function shortestWord(meter: Meter): NoteValue {
+export function shortestWord(meter: Meter, shortest: Shortest = FIRST_WORDS.shortest): NoteValue {
+  if (shortest !== 'half' && shortest !== 'quarter') return { type: shortest, dots: 0 };
+  if (shortest === 'half') return isCompound(meter) ? { type: 'quarter', dots: 1 } : { type: 'half', dots: 0 };
   if (isCompound(meter) || barTicks(meter) % TICKS_PER_QUARTER !== 0) return { type: 'eighth', dots: 0 };
   return { type: 'quarter', dots: 0 };
 }

@@ -8,7 +8,7 @@ import type { Ticks } from '../time/ticks';
 import type { Change } from './change';
 import { chooseNotes, type SlotChoice } from './chooseNotes';
 import { noteWeights } from './noteWeight';
-import { shortestWord, slotsOf, type Slot } from './slots';
+import { FIRST_WORDS, shortestWord, slotsOf, type RhythmWords, type Slot } from './slots';
 
 export interface Thinned {
   readonly tune: Tune;
@@ -27,15 +27,15 @@ interface Run {
 }
 
 /**
- * The melody in the rhythm words of a beginner: nothing shorter than a quarter (in compound meters an eighth, as the tail of
+ * The melody in fewer rhythm words, those of a beginner by default: nothing shorter than a quarter (in compound meters an eighth, as the tail of
  * a beat), no tuplets, no grace notes or ornaments. The first note and the last of every phrase stay.
  * Bars in which nothing had to change come back as they were.
  * @param outOfReach events whose pitch the player does not have; others are chosen in their place where the tune allows it
  */
-export function thin(tune: Tune, phrases: readonly Phrase[] = phrasesOf(tune), outOfReach: ReadonlySet<string> = new Set()): Thinned {
+export function thin(tune: Tune, phrases: readonly Phrase[] = phrasesOf(tune), outOfReach: ReadonlySet<string> = new Set(), words: RhythmWords = FIRST_WORDS): Thinned {
   const notes = soundingNotes(tune);
   const weights = noteWeights(tune, notes, phrases);
-  const slots = slotsOf(tune);
+  const slots = slotsOf(tune, words);
   const mustKeep = new Set([0, ...phrases.map(({ to }) => to - 1)]);
   const choices = notes.length === 0 ? slots.map((): SlotChoice => 'rest') : chooseNotes(notes, worthOf(notes, weights, outOfReach), slots, mustKeep);
   const runs = runsOf(choices, slots);
@@ -54,7 +54,7 @@ export function thin(tune: Tune, phrases: readonly Phrase[] = phrasesOf(tune), o
     const events = barEvents(bar, span, here, notes, slurs);
     const isSame = isInWords(bar.events, span, slotStarts) && isTiedInto(tune.bars[index - 1]) === runsInto(here, span) && sameMusic(bar.events, events);
     const result = isSame ? bar : { ...bar, events };
-    changes.push(...barChanges({ before: bar, after: result, barIndex: index, number: numbers[index] ?? 0, span, runs: here, indices: notesByBar[index] ?? [] }, notes, kept));
+    changes.push(...barChanges({ before: bar, after: result, barIndex: index, number: numbers[index] ?? 0, span, runs: here, indices: notesByBar[index] ?? [], words }, notes, kept));
     return result;
   });
   return { tune: { ...tune, bars }, phrases: keptPhrases(phrases, kept), changes, fidelity: fidelity(notes, weights, kept) };
@@ -210,9 +210,10 @@ interface ChangedBar {
   readonly runs: readonly Run[];
   /** The sounding notes that the tune strikes in this bar. */
   readonly indices: readonly number[];
+  readonly words: RhythmWords;
 }
 
-function barChanges({ before, after, barIndex, number, span, runs, indices }: ChangedBar, notes: readonly SoundingNote[], kept: ReadonlyMap<number, Run>): readonly Change[] {
+function barChanges({ before, after, barIndex, number, span, runs, indices, words }: ChangedBar, notes: readonly SoundingNote[], kept: ReadonlyMap<number, Run>): readonly Change[] {
   if (before === after) return [];
   const here = indices.flatMap((index) => { const note = notes[index]; return note ? [{ note, index }] : []; });
   const struck = runs.flatMap((run) => {
@@ -223,11 +224,13 @@ function barChanges({ before, after, barIndex, number, span, runs, indices }: Ch
   const events = struck.filter(({ note, run }) => run.start !== note.start || run.length !== note.length || note.first.graces || note.first.ornaments).map(({ note }) => note.first.id);
   const make = (detail: Change['detail'], marked: readonly string[] = events): Change => ({ bar: number, barIndex, detail, events: marked });
   const changes: Change[] = [];
-  const shortest = shortestWord(span.meter);
+  const shortest = shortestWord(span.meter, words.shortest);
+  // The eighth of a first book in a compound meter is only ever the tail of a beat.
+  const isTail = words.shortest === 'quarter' && shortest.type === 'eighth';
   const lost = here.filter(({ index }) => !kept.has(index));
   if (lost.length > 0) {
     changes.push(make({
-      kind: 'thinned', shortest,
+      kind: 'thinned', shortest, isTail,
       before: here.map(({ note }) => pitchClassOf(note.pitch)), after: struck.map(({ note }) => pitchClassOf(note.pitch)),
       syllablesLost: lost.some(({ note }) => note.first.lyrics !== undefined),
     }));
@@ -243,7 +246,7 @@ function barChanges({ before, after, barIndex, number, span, runs, indices }: Ch
   if (graces > 0) changes.push(make({ kind: 'graces', count: graces }));
   const ornaments = here.flatMap(({ note }) => note.first.ornaments ?? []);
   if (ornaments.length > 0) changes.push(make({ kind: 'ornaments', names: ornaments.map((name) => name.replace('-', ' ')) }));
-  return changes.length > 0 ? changes : [make({ kind: 'lengths', shortest })];
+  return changes.length > 0 ? changes : [make({ kind: 'lengths', shortest, isTail })];
 }
 
 /**
