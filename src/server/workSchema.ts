@@ -6,13 +6,19 @@ import { instrumentById } from '../core/instruments/catalogue';
 import { LEVELS } from '../core/instruments/instrument';
 import { MARK_SCHOOLS } from '../core/fingering/marks';
 import { FINGER_SCHOOLS } from '../core/fingering/travel';
-import { REMEDIES, TEMPO_LIMITS } from '../core/levels/recipe';
+import { DEVICES } from '../core/levels/devices';
+import { BAR_CHOICES, MELODIES, MOST_SEED, REMEDIES, TEMPO_LIMITS, type BarChoice } from '../core/levels/recipe';
+import { SHORTEST } from '../core/levels/slots';
 import { ownInstrumentSchema } from './groupSchema';
 import type { Work } from '../core/levels/work';
 import type { StoredWork } from '../db/tuneRepository';
 
 /** Decisions about single notes in one part; more than any tune has that is arranged by hand. */
 const MOST_PINS = 2_000;
+
+const seedSchema = z.int().min(0).max(MOST_SEED);
+const plainChoices = BAR_CHOICES.filter((kind) => kind !== 'dressed');
+const barChoiceSchema: z.ZodType<BarChoice> = z.union([z.strictObject({ kind: z.enum(plainChoices) }), z.strictObject({ kind: z.literal('dressed'), seed: seedSchema })]);
 
 const recipeSchema = z.strictObject({
   instrument: z.string().max(60),
@@ -23,6 +29,12 @@ const recipeSchema = z.strictObject({
   school: z.enum(FINGER_SCHOOLS).optional(),
   pins: z.record(z.string().max(40), z.string().min(1).max(60)).refine((pins) => Object.keys(pins).length <= MOST_PINS, `at most ${MOST_PINS} pins`).optional(),
   remedies: z.record(z.string().max(40), z.enum(REMEDIES)).refine((remedies) => Object.keys(remedies).length <= MOST_PINS, `at most ${MOST_PINS} remedies`).optional(),
+  melody: z.enum(MELODIES).optional(),
+  shortest: z.enum(SHORTEST).optional(),
+  density: z.int().min(0).max(100).optional(),
+  devices: z.array(z.enum(DEVICES)).max(DEVICES.length).optional(),
+  seed: seedSchema.optional(),
+  bars: z.record(z.string().max(40), barChoiceSchema).refine((bars) => Object.keys(bars).length <= MOST_PINS, `at most ${MOST_PINS} bars`).optional(),
 }).refine(({ instrument, own }) => own !== undefined || instrumentById(instrument) !== undefined, { path: ['instrument'], message: 'an instrument of the catalogue' });
 const recipesSchema = z.partialRecord(z.enum(LEVELS), recipeSchema);
 

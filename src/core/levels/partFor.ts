@@ -18,7 +18,7 @@ import { fingerPart, type FingeredPart, type FingerWishes } from './fingerPart';
 import { eventsOutOfReach, extremesOf, fit, type Fitted, type NoteOutside } from './fit';
 import { inKey, transposeBars } from './inKey';
 import { noteWeights } from './noteWeight';
-import { LEVEL_DEFAULTS, levelTempo, type BarChoice, type Recipe, type Remedy } from './recipe';
+import { LEVEL_DEFAULTS, levelTempo, type BarChoice, type MelodyWishes, type Remedy } from './recipe';
 import { phrasesIn, shape, type Shaped } from './shape';
 import { FIRST_WORDS, type Shortest } from './slots';
 
@@ -49,9 +49,6 @@ export interface Part {
   /** For each bar as it is read; see `lineDifficulty` for the whole. */
   readonly difficulty: readonly Difficulty[];
 }
-
-/** What a level does to the melody where a teacher says otherwise than the level's default. */
-export type MelodyWishes = Pick<Recipe, 'melody' | 'shortest' | 'density' | 'devices' | 'seed' | 'bars'>;
 
 export interface PartRequest {
   readonly level: Level;

@@ -123,3 +123,10 @@ export function usualMarks({ mechanism }: Pick<Instrument, 'mechanism'>, level: 
 export function fingerWishes(recipe: Recipe, level: Level): FingerWishes {
   return { marks: recipe.marks ?? usualMarks(instrumentOf(recipe), level), school: recipe.school ?? FINGER_SCHOOLS[0], pins: new Map(Object.entries(recipe.pins ?? {})) };
 }
+
+/** What a level does to the melody where a teacher says otherwise than the level's default. */
+export type MelodyWishes = Pick<Recipe, 'melody' | 'shortest' | 'density' | 'devices' | 'seed' | 'bars'>;
+
+export function melodyWishes({ melody, shortest, density, devices, seed, bars }: Recipe): MelodyWishes {
+  return { ...(melody && { melody }), ...(shortest && { shortest }), ...(density !== undefined && { density }), ...(devices && { devices }), ...(seed && { seed }), ...(bars && { bars }) };
+}

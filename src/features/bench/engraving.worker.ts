@@ -1,13 +1,21 @@
 import { expose } from 'comlink';
 import { BenchEngraver, type DrawnRow, type DrawRequest, type LanesDrawn } from '../../engrave/benchEngraver';
+import type { Level } from '../../core/instruments/instrument';
+import type { Work } from '../../core/levels/work';
 import { Engraver, type EngravedRow } from '../../engrave/engraver';
+import type { PitchView } from '../../engrave/lanes';
+import { barVariants, type BarVariant } from '../../engrave/variants';
 
-const bench = Engraver.start().then((engraver) => new BenchEngraver(engraver));
+const engraver = Engraver.start();
+const bench = engraver.then((started) => new BenchEngraver(started));
 
 /** The worker's door: the same engraver as on the server, warm for as long as the bench is open. */
 const door = {
   async draw(request: DrawRequest, lanes: (lanes: LanesDrawn, first?: DrawnRow) => void, row: (index: number, row: EngravedRow) => void): Promise<void> {
     await (await bench).draw(request, { lanes, row });
+  },
+  async variants(work: Work, level: Level, bar: number, view: PitchView): Promise<readonly BarVariant[]> {
+    return barVariants(await engraver, work, level, bar, view);
   },
 };
 export type EngravingDoor = typeof door;

@@ -1,12 +1,14 @@
 'use client';
 
 import { proxy, wrap, type Remote } from 'comlink';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
+import type { Level } from '../../core/instruments/instrument';
 import type { Work } from '../../core/levels/work';
 import type { DrawnRow, DrawRequest, LanesDrawn } from '../../engrave/benchEngraver';
 import type { EngravedRow } from '../../engrave/engraver';
 import type { LaneSet, PitchView } from '../../engrave/lanes';
+import type { BarVariant } from '../../engrave/variants';
 import type { BenchStore } from './benchStore';
 import type { EngravingDoor } from './engraving.worker';
 
@@ -14,6 +16,9 @@ export interface Engraving extends LanesDrawn {
   /** By place; a row whose bars moved elsewhere is missing until it is drawn. */
   readonly rows: ReadonlyMap<number, EngravedRow>;
 }
+
+/** Asks the worker for a bar in all its versions. */
+export type DrawVariants = (work: Work, level: Level, bar: number) => Promise<readonly BarVariant[]>;
 
 interface Wanted {
   readonly view: PitchView;
@@ -27,7 +32,7 @@ interface Wanted {
  * A change of the work goes to the worker at once, before the page itself has drawn anything anew.
  * @param nearBar which row to draw first, asked at the moment of drawing
  */
-export function useEngraving(initial: Engraving, store: BenchStore, wanted: Wanted, nearBar: () => number): Engraving {
+export function useEngraving(initial: Engraving, store: BenchStore, wanted: Wanted, nearBar: () => number): Engraving & { readonly variants: DrawVariants } {
   const [engraving, setEngraving] = useState(initial);
   const door = useRef<Promise<Remote<EngravingDoor>>>(undefined);
   /** The same once it is there: then nothing need wait for a turn of the event loop. */
@@ -84,7 +89,8 @@ export function useEngraving(initial: Engraving, store: BenchStore, wanted: Want
     });
   }, [store, draw]);
 
-  return engraving;
+  const variants = useCallback<DrawVariants>(async (work, level, bar) => (await (await door.current)?.variants(work, level, bar, view)) ?? [], [view]);
+  return useMemo(() => ({ ...engraving, variants }), [engraving, variants]);
 }
 
 function afterFirstFrame(): Promise<void> {

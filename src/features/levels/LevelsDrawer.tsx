@@ -3,6 +3,7 @@
 import { FileMusic, FileText, Printer } from 'lucide-react';
 import Link from 'next/link';
 import { memo, useMemo, useState } from 'react';
+import { lineDifficulty } from '../../core/analysis/difficulty';
 import { describeFingering, fingeringId, markOf } from '../../core/fingering/fingering';
 import { MARK_SCHOOLS, type MarkSchool } from '../../core/fingering/marks';
 import { isFingered, waysFor } from '../../core/fingering/options';
@@ -11,7 +12,8 @@ import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { OwnInstrument } from '../../core/instruments/own';
 import type { Group, GroupPlayer } from '../../core/keys/group';
 import { fingerPart, stringNames } from '../../core/levels/fingerPart';
-import { fingerWishes, instrumentOf, TEMPO_LIMITS, levelTempo } from '../../core/levels/recipe';
+import { APART } from '../../core/levels/partFor';
+import { fingerWishes, instrumentOf, TEMPO_LIMITS, levelTempo, type Recipe as WorkRecipe } from '../../core/levels/recipe';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/work';
 import { nameKey, printKey } from '../../core/pitch/key';
 import { namePitchClass } from '../../core/pitch/pitch';
@@ -23,7 +25,10 @@ import { TextInput } from '../../ui/Field';
 import { InstrumentSelect } from '../../ui/InstrumentSelect';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { Selection } from '../bench/benchStore';
+import type { DrawVariants } from '../bench/useEngraving';
 import { keyOf, keyOptions } from '../keyOptions';
+import { BarVersions } from './BarVersions';
+import { MelodyWords } from './MelodyWords';
 
 interface Props {
   readonly work: Work;
@@ -33,6 +38,8 @@ interface Props {
   /** Who plays together, when a group is chosen. */
   readonly group: Group | undefined;
   readonly own: readonly OwnInstrument[];
+  /** A bar in all its versions, from the worker. */
+  readonly onVariants: DrawVariants;
   readonly onChange: (name: string, after: Work) => void;
   readonly onSelect: (selection: Selection) => void;
   /** Opens a file once everything is saved; `true` downloads it. */
@@ -66,7 +73,7 @@ export const LevelsDrawer = memo(function LevelsDrawer(props: Props) {
   );
 });
 
-function Recipe({ work, level, info, selection, numbers, group, own, onChange, onSelect, onFile, onGo }: Props & { readonly level: Level; readonly info: LaneInfo }) {
+function Recipe({ work, level, info, infos, selection, numbers, group, own, onVariants, onChange, onSelect, onFile, onGo }: Props & { readonly level: Level; readonly info: LaneInfo }) {
   const recipe = recipesOf(work)[level];
   const [tempoProblem, setTempoProblem] = useState<string>();
   const tempo = levelTempo(work.tune, level, recipe.perMinute);
@@ -91,10 +98,13 @@ function Recipe({ work, level, info, selection, numbers, group, own, onChange, o
         {info.writtenKey === info.concertKey ? `Reads ${info.writtenKey}` : `Reads ${info.writtenKey}, sounds ${info.concertKey}`}; {info.range}.{' '}
         {octaveText(info.octaves)}{keyAdvice(work, level)}
       </p>
-      <p className="mt-1 text-ink-soft">{MELODY_TEXT[level]}{level === 'beginner' ? ` ${info.fidelity} of 100 of the tune's weight is kept.` : ''}</p>
+      <MelodyWords recipe={recipe} level={level} meter={work.tune.meter} onSet={set} />
+      <p className="mt-1 text-[13px] text-ink-soft">{info.fidelity < 100 ? `${info.fidelity} of 100 of the tune's weight is kept. ` : 'Every note of the tune is there. '}{pinnedText(recipe.bars)}{recipe.bars && Object.keys(recipe.bars).length > 0 && <button type="button" onClick={() => set('all bars set free', { bars: undefined })} className="min-h-7 text-cane underline underline-offset-2">set them free</button>}</p>
+      <Apart level={level} infos={infos} onDenser={() => set('denser', { melody: 'dressed', density: 60 })} />
       <Players level={level} group={group} current={recipe.own?.id ?? recipe.instrument} onPick={(player) => set(`as ${player.name || 'a player'} plays it`, { instrument: player.instrument, own: player.own, marks: player.marks === 'level' ? undefined : player.marks, pins: undefined })} />
-      <Fingers onGo={onGo} work={work} level={level} bar={selection?.lane === level ? selection.bar : undefined} number={selection ? numbers[selection.bar] : undefined} onSet={set} />
       <Changes info={info} level={level} selection={selection} numbers={numbers} onSelect={onSelect} />
+      {selection?.lane === level && <BarVersions key={`${level}/${selection.bar}`} work={work} level={level} bar={selection.bar} number={numbers[selection.bar] ?? 0} draw={onVariants} onPick={(what, bars) => set(what, { bars })} />}
+      <Fingers onGo={onGo} work={work} level={level} bar={selection?.lane === level ? selection.bar : undefined} number={selection ? numbers[selection.bar] : undefined} onSet={set} />
       <Files level={level} onFile={onFile} />
     </>
   );
@@ -169,11 +179,23 @@ function Fingers({ onGo, work, level, bar, number, onSet }: { readonly onGo: Pro
   );
 }
 
-const MELODY_TEXT: Readonly<Record<Level, string>> = {
-  beginner: 'The melody in long notes: those that carry the tune stay, passing ones and ornaments wait.',
-  intermediate: 'The melody as written.',
-  advanced: 'The melody as written.',
-};
+function pinnedText(bars: WorkRecipe['bars']): string {
+  const count = Object.keys(bars ?? {}).length;
+  return count === 0 ? '' : `${count === 1 ? 'One bar is' : `${count} bars are`} as you set ${count === 1 ? 'it' : 'them'}: `;
+}
+
+/** Says where a level is hardly harder than the one below, and what would part them. */
+function Apart({ level, infos, onDenser }: { readonly level: Level; readonly infos: readonly LaneInfo[]; readonly onDenser: () => void }) {
+  const below = LEVELS[LEVELS.indexOf(level) - 1];
+  const [here, under] = [infos.find(({ id }) => id === level), infos.find(({ id }) => id === below)];
+  if (!below || !here || !under) return null;
+  const [now, before] = [lineDifficulty(here.difficulty).total, lineDifficulty(under.difficulty).total];
+  const figures = <span className="tabular-nums">{now.toFixed(1)} of 10; {LEVEL_NAMES[below].toLowerCase()} {before.toFixed(1)}</span>;
+  if (now >= before * APART) return <p className="mt-1 text-[13px] text-ink-soft">Difficulty {figures}.</p>;
+  return (
+    <p role="note" className="mt-1 text-[13px] text-warn">Hardly harder than {LEVEL_NAMES[below].toLowerCase()}: {figures}. A quicker tempo, another key or a <button type="button" onClick={onDenser} className="min-h-7 font-semibold underline underline-offset-2">denser dress</button> would part them.</p>
+  );
+}
 
 function octaveText(octaves: number): string {
   if (octaves === 0) return '';
