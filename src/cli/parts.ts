@@ -7,6 +7,7 @@ import { writeMxl } from '../core/formats/musicxml/mxl';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { writeJson } from '../core/formats/json/readJson';
 import { LEVELS, type Level } from '../core/instruments/instrument';
+import { AIDS, LINE_AIDS, usualAids, type AidWishes } from '../core/levels/aids';
 import { describeChange } from '../core/levels/change';
 import { partFor, type Part } from '../core/levels/partFor';
 import { FINGER_SCHOOLS } from '../core/fingering/travel';
@@ -43,7 +44,7 @@ export async function parts(words: readonly string[]): Promise<unknown> {
   const key = keyText === undefined ? undefined : keyFor(tune, keyText);
   warnings.forEach((warning) => process.stderr.write(`${warning}\n`));
   const made = players.flatMap((instrument) => levels.map((level) => ({
-    instrument, level, ...partFor(tune, { level, instrument, ...(key && { key }), ...(perMinute !== undefined && { perMinute }), fingers: { marks: aids === undefined ? usualMarks(instrument, level) : aids.includes('fingering') ? 'all' : 'none', school: FINGER_SCHOOLS[0], pins: new Map() } }),
+    instrument, level, ...partFor(tune, { level, instrument, ...(key && { key }), ...(perMinute !== undefined && { perMinute }), aids: aids === undefined ? usualAids(instrument, level) : wishesFor(aids), fingers: { marks: aids === undefined ? usualMarks(instrument, level) : aids.includes('fingering') ? 'all' : 'none', school: FINGER_SCHOOLS[0], pins: new Map() } }),
   })));
   const toPdf = format === 'pdf' ? await pdfWriter() : undefined;
   const slug = fileSlug(tune.title);
@@ -124,22 +125,27 @@ function tempoOf(given: Arguments): number | undefined {
   return Math.round(tempo);
 }
 
-const AIDS = ['fingering', 'names', 'degrees', 'syllables', 'counts', 'breaths', 'bowing'] as const;
-type Aid = (typeof AIDS)[number];
-/** Those that are printed so far. */
-const WRITTEN_AIDS: readonly Aid[] = ['fingering'];
+const AID_NAMES = ['fingering', ...AIDS] as const;
+type AidName = (typeof AID_NAMES)[number];
 
 /** The aids asked for; `undefined` leaves them to the level. */
-function aidsOf(given: Arguments): readonly Aid[] | undefined {
+function aidsOf(given: Arguments): readonly AidName[] | undefined {
   const text = given.options.get('aids');
   if (text === undefined) return undefined;
   if (text.trim() === 'none') return [];
-  return text.split(',').map((word) => {
-    const aid = AIDS.find((known) => known === word.trim());
-    if (!aid) throw new UsageError(`--aids ${word.trim() || text} is unknown: use ${AIDS.join(', ')} or none`);
-    if (!WRITTEN_AIDS.includes(aid)) throw new UsageError(`--aids ${aid} is not written yet: use ${WRITTEN_AIDS.join(', ')} or none`);
+  const asked = text.split(',').map((word) => {
+    const aid = AID_NAMES.find((known) => known === word.trim());
+    if (!aid) throw new UsageError(`--aids ${word.trim() || text} is unknown: use ${AID_NAMES.join(', ')} or none`);
     return aid;
   });
+  const [first, ...others] = LINE_AIDS.filter((aid) => asked.includes(aid)).toSorted((x, y) => asked.indexOf(x) - asked.indexOf(y));
+  if (others.length > 0) process.stderr.write(`--aids: ${first ?? ''} stand under the notes; there is one line there, so ${others.join(' and ')} are left out\n`);
+  return asked.filter((aid) => !others.some((other) => other === aid));
+}
+
+/** Asked for by name, an aid stands everywhere. */
+function wishesFor(asked: readonly AidName[]): AidWishes {
+  return Object.fromEntries(AIDS.filter((aid) => asked.includes(aid)).map((aid) => [aid, 'stays' as const]));
 }
 
 function readKey(text: string): Key {

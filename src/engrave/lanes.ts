@@ -2,7 +2,7 @@ import type { Difficulty } from '../core/analysis/difficulty';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import { describeChange, type Change } from '../core/levels/change';
 import { partFor, type Part } from '../core/levels/partFor';
-import { fingerWishes, instrumentOf, melodyWishes } from '../core/levels/recipe';
+import { aidWishes, fingerWishes, instrumentOf, melodyWishes } from '../core/levels/recipe';
 import { recipesOf, type Work } from '../core/levels/work';
 import type { Staff } from '../core/formats/musicxml/writeMusicXml';
 import { nameKey, type Key } from '../core/pitch/key';
@@ -70,7 +70,7 @@ export const partOfLevel: PartMaker = (tune, level, recipes) => {
   const instrument = instrumentOf(recipe);
   return partFor(tune, {
     level, instrument, ...(recipe.key && { key: recipe.key }), ...(recipe.perMinute !== undefined && { perMinute: recipe.perMinute }), ...(recipe.remedies && { remedies: recipe.remedies }),
-    melody: melodyWishes(recipe), fingers: fingerWishes(recipe, level),
+    melody: melodyWishes(recipe), aids: aidWishes(recipe, level), ...(recipe.syllables && { syllables: recipe.syllables }), fingers: fingerWishes(recipe, level),
   });
 };
 

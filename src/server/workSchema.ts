@@ -6,9 +6,11 @@ import { instrumentById } from '../core/instruments/catalogue';
 import { LEVELS } from '../core/instruments/instrument';
 import { MARK_SCHOOLS } from '../core/fingering/marks';
 import { FINGER_SCHOOLS } from '../core/fingering/travel';
+import { AIDS, FADES } from '../core/levels/aids';
 import { DEVICES } from '../core/levels/devices';
 import { BAR_CHOICES, MELODIES, MOST_SEED, REMEDIES, TEMPO_LIMITS, type BarChoice } from '../core/levels/recipe';
 import { SHORTEST } from '../core/levels/slots';
+import { SYLLABLE_SCHOOLS } from '../core/levels/syllables';
 import { ownInstrumentSchema } from './groupSchema';
 import type { Work } from '../core/levels/work';
 import type { StoredWork } from '../db/tuneRepository';
@@ -34,6 +36,8 @@ const recipeSchema = z.strictObject({
   density: z.int().min(0).max(100).optional(),
   devices: z.array(z.enum(DEVICES)).max(DEVICES.length).optional(),
   seed: seedSchema.optional(),
+  aids: z.partialRecord(z.enum(AIDS), z.enum(FADES)).optional(),
+  syllables: z.enum(SYLLABLE_SCHOOLS).optional(),
   bars: z.record(z.string().max(40), barChoiceSchema).refine((bars) => Object.keys(bars).length <= MOST_PINS, `at most ${MOST_PINS} bars`).optional(),
 }).refine(({ instrument, own }) => own !== undefined || instrumentById(instrument) !== undefined, { path: ['instrument'], message: 'an instrument of the catalogue' });
 const recipesSchema = z.partialRecord(z.enum(LEVELS), recipeSchema);

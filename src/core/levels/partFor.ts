@@ -11,6 +11,7 @@ import { soundingNotes } from '../score/sounding';
 import { barNumbers, isNote, mapNotes, quartersPerMinute, withoutSecondPart, type Bar, type EventId, type ScoreEvent, type Tempo, type Tune } from '../score/tune';
 import type { Meter } from '../time/meter';
 import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
+import { withAids, type AidWishes } from './aids';
 import type { Change } from './change';
 import type { Device } from './devices';
 import { dress } from './dress';
@@ -21,6 +22,7 @@ import { noteWeights } from './noteWeight';
 import { LEVEL_DEFAULTS, levelTempo, type BarChoice, type MelodyWishes, type Remedy } from './recipe';
 import { phrasesIn, shape, type Shaped } from './shape';
 import { FIRST_WORDS, type Shortest } from './slots';
+import type { SyllableSchool } from './syllables';
 
 /** What one player reads, computed from tune, level and instrument; never stored. */
 export interface Part {
@@ -59,6 +61,9 @@ export interface PartRequest {
   readonly perMinute?: number;
   /** How the part is fingered; without it, it is not. */
   readonly fingers?: FingerWishes;
+  /** What else is printed to help; nothing by default. */
+  readonly aids?: AidWishes;
+  readonly syllables?: SyllableSchool;
   readonly remedies?: Readonly<Record<EventId, Remedy>>;
   readonly melody?: MelodyWishes;
   /** `none` leaves the line as it is, whatever the level does: only key, octave and written pitch are worked out. */
@@ -72,7 +77,7 @@ export function partFor(tune: Tune, request: PartRequest): { readonly value: Par
   const source = sourceOf(tune, key);
   const { level, instrument, perMinute, melody = {}, remedies = {}, shape: shaping } = request;
   const isUsual = shaping !== 'none' && Object.keys(melody).every((name) => name === 'seed') && Object.keys(remedies).length === 0;
-  return finished(tune, request, isUsual ? usualLine(source, level, instrument, perMinute, melody.seed ?? 0).line : lineFor(source, request));
+  return finished(source, request, isUsual ? usualLine(source, level, instrument, perMinute, melody.seed ?? 0).line : lineFor(source, request));
 }
 
 /** The tune as every level starts from it. */
@@ -271,7 +276,7 @@ function difficultyOf({ tune }: Pick<LevelLine, 'tune'>, instrument: Instrument,
   return barDifficulties({ bars, key, meter: tune.meter, tempo }, instrument);
 }
 
-function finished(tune: Tune, { level, instrument, perMinute, fingers }: PartRequest, line: LevelLine): { readonly value: Part; readonly changes: readonly Change[] } {
+function finished({ tune, phrases }: Source, { level, instrument, perMinute, fingers, aids = {}, syllables = 'counting' }: PartRequest, line: LevelLine): { readonly value: Part; readonly changes: readonly Change[] } {
   const written = readableInterval(line.tune.key, instrument.transposition);
   const onPage = transposeBars(line.tune, instrument.transposition);
   const plain = level === 'beginner' ? withoutDoubles(line.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
@@ -279,12 +284,13 @@ function finished(tune: Tune, { level, instrument, perMinute, fingers }: PartReq
   const tempo = levelTempo(tune, level, perMinute);
   const bars = closed(plain.bars);
   const fingered = fingers && fingers.marks !== 'none' ? fingerPart({ bars, meter: tune.meter }, tempo, instrument, fingers) : undefined;
+  const helped = Object.keys(aids).length === 0 ? bars : withAids(bars, aids, { key: onPage.key, meter: tune.meter, tempo, instrument, syllables, phrases: phrasesIn({ ...line.tune, bars }, tune, phrases) });
   return {
     value: {
       level, instrument, title: tune.title,
       ...(tune.composer && { composer: tune.composer }),
       concertKey: line.tune.key, writtenKey: onPage.key, meter: tune.meter, tempo,
-      bars, soundingBars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
+      bars: helped, soundingBars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
       written, octaves: line.octaves, ...extremes, outside: line.outside, fidelity: line.fidelity, ...(fingered && { fingered }),
       difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
     },

@@ -7,7 +7,9 @@ import { ownInstrument, type OwnInstrument } from '../instruments/own';
 import type { Key } from '../pitch/key';
 import type { Shortest } from './slots';
 import type { BarId, EventId, Tempo, Tune } from '../score/tune';
+import { usualAids, type AidWishes } from './aids';
 import { DEVICES, type Device } from './devices';
+import type { SyllableSchool } from './syllables';
 
 /** What a teacher decided for a level of one tune. Absent means: as the level's default says. */
 export interface Recipe {
@@ -32,6 +34,10 @@ export interface Recipe {
   readonly devices?: readonly Device[];
   /** 0 by default. */
   readonly seed?: number;
+  /** What is printed to help beside finger marks; as usual for level and instrument by default. */
+  readonly aids?: AidWishes;
+  /** Counting by default. */
+  readonly syllables?: SyllableSchool;
   /** Bars set by hand. */
   readonly bars?: Readonly<Record<BarId, BarChoice>>;
 }
@@ -129,4 +135,9 @@ export type MelodyWishes = Pick<Recipe, 'melody' | 'shortest' | 'density' | 'dev
 
 export function melodyWishes({ melody, shortest, density, devices, seed, bars }: Recipe): MelodyWishes {
   return { ...(melody && { melody }), ...(shortest && { shortest }), ...(density !== undefined && { density }), ...(devices && { devices }), ...(seed && { seed }), ...(bars && { bars }) };
+}
+
+/** What is printed to help: as the recipe says, else as usual for the instrument at the level. */
+export function aidWishes({ aids, ...recipe }: Recipe, level: Level): AidWishes {
+  return aids ?? usualAids(instrumentOf(recipe), level);
 }

@@ -42,14 +42,14 @@ export function withMeter(work: Work, meter: Meter): Result<Work, RebarProblem> 
 
 /** Sets some of a level's recipe; `undefined` puts a field back to the level's default. */
 export function withRecipe(work: Work, level: Level, change: { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined }): Work {
-  const { instrument, key, perMinute, own, marks, school, pins, remedies, melody, shortest, density, devices, seed, bars } = { ...recipesOf(work)[level], ...change };
+  const { instrument, key, perMinute, own, marks, school, pins, remedies, melody, shortest, density, devices, seed, bars, aids, syllables } = { ...recipesOf(work)[level], ...change };
   const recipe: Recipe = {
     instrument: instrument ?? FIRST_RECIPES[level].instrument,
     // An own instrument stands beside the id it was chosen by and goes with it.
     ...(own && (change.instrument === undefined || change.own) && { own }),
     ...(key && { key }), ...(perMinute !== undefined && { perMinute }), ...(marks && { marks }), ...(school && { school }),
     ...(pins && Object.keys(pins).length > 0 && { pins }), ...(remedies && Object.keys(remedies).length > 0 && { remedies }),
-    ...(melody && { melody }), ...(shortest && { shortest }), ...(density !== undefined && { density }), ...(devices && { devices }), ...(seed && { seed }),
+    ...(melody && { melody }), ...(shortest && { shortest }), ...(density !== undefined && { density }), ...(devices && { devices }), ...(seed && { seed }), ...(aids && { aids }), ...(syllables && { syllables }),
     ...(bars && Object.keys(bars).length > 0 && { bars }),
   };
   return { ...work, recipes: { ...work.recipes, [level]: recipe } };

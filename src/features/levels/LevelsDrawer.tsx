@@ -27,6 +27,7 @@ import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { Selection } from '../bench/benchStore';
 import type { DrawVariants } from '../bench/useEngraving';
 import { keyOf, keyOptions } from '../keyOptions';
+import { AidWords } from './AidWords';
 import { BarVersions } from './BarVersions';
 import { MelodyWords } from './MelodyWords';
 
@@ -102,6 +103,7 @@ function Recipe({ work, level, info, infos, selection, numbers, group, own, onVa
       <p className="mt-1 text-[13px] text-ink-soft">{info.fidelity < 100 ? `${info.fidelity} of 100 of the tune's weight is kept. ` : 'Every note of the tune is there. '}{pinnedText(recipe.bars)}{recipe.bars && Object.keys(recipe.bars).length > 0 && <button type="button" onClick={() => set('all bars set free', { bars: undefined })} className="min-h-7 text-cane underline underline-offset-2">set them free</button>}</p>
       <Apart level={level} infos={infos} onDenser={() => set('denser', { melody: 'dressed', density: 60 })} />
       <Players level={level} group={group} current={recipe.own?.id ?? recipe.instrument} onPick={(player) => set(`as ${player.name || 'a player'} plays it`, { instrument: player.instrument, own: player.own, marks: player.marks === 'level' ? undefined : player.marks, pins: undefined })} />
+      <AidWords recipe={recipe} level={level} onSet={set} />
       <Changes info={info} level={level} selection={selection} numbers={numbers} onSelect={onSelect} />
       {selection?.lane === level && <BarVersions key={`${level}/${selection.bar}`} work={work} level={level} bar={selection.bar} number={numbers[selection.bar] ?? 0} draw={onVariants} onPick={(what, bars) => set(what, { bars })} />}
       <Fingers onGo={onGo} work={work} level={level} bar={selection?.lane === level ? selection.bar : undefined} number={selection ? numbers[selection.bar] : undefined} onSet={set} />
