@@ -50,5 +50,5 @@ export function playerLine(part: Part): string {
   const written = nameKey(part.writtenKey);
   const sounding = nameKey(part.concertKey);
   const keys = part.instrument.transposition.chromatic % 12 === 0 ? written : `for you: ${written} · sounding: ${sounding}`;
-  return `${part.instrument.name} · ${level} · ${keys}`;
+  return `${part.playerName ? `${part.playerName} · ` : ''}${part.instrument.name} · ${level} · ${keys}`;
 }

@@ -3,6 +3,7 @@ import { pitchSchema } from '../core/formats/json/tuneSchema';
 import { instrumentById } from '../core/instruments/catalogue';
 import { HOLE_CHARTS, LEVELS } from '../core/instruments/instrument';
 import { ownInstrumentProblems, type OwnInstrument } from '../core/instruments/own';
+import { AIDS } from '../core/levels/aids';
 import { GROUP_LIMITS, limitsProblem, WANTED_MARKS, type Group } from '../core/keys/group';
 import type { Checked } from './workSchema';
 
@@ -31,6 +32,7 @@ const playerSchema = z.strictObject({
   high: pitchSchema.optional(),
   known: z.array(pitchSchema).max(GROUP_LIMITS.knownNotes).optional(),
   marks: z.enum(WANTED_MARKS).optional(),
+  aids: z.array(z.enum(AIDS)).max(AIDS.length).optional(),
 }).superRefine((player, context) => {
   if (!player.own && !instrumentById(player.instrument)) context.addIssue({ code: 'custom', path: ['instrument'], message: `"${player.instrument}" is not in the catalogue` });
   const problem = limitsProblem(player as Parameters<typeof limitsProblem>[0]);

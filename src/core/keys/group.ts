@@ -1,6 +1,7 @@
 import { MARK_SCHOOLS } from '../fingering/marks';
 import { instrumentById } from '../instruments/catalogue';
 import { ownInstrument, type OwnInstrument } from '../instruments/own';
+import type { Aid } from '../levels/aids';
 import type { Instrument, Level } from '../instruments/instrument';
 import { parsePitch, printPitch, semitones, type Pitch } from '../pitch/pitch';
 import { failure, success, type Result } from '../result';
@@ -24,6 +25,8 @@ export interface GroupPlayer {
   /** Written pitches the player knows; none says nothing. */
   readonly known?: readonly Pitch[];
   readonly marks?: WantedMarks;
+  /** What else this player wants printed, everywhere; as the level has it where absent. */
+  readonly aids?: readonly Aid[];
 }
 
 /** Players who play together. */

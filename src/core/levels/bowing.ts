@@ -6,12 +6,14 @@ import { middleOf, type Meter } from '../time/meter';
  * Costs of bow directions: strong beats fall down, upbeats up, and the bow goes to and fro unless it is lifted. The rule of
  * the down-bow is as old as the bow's teaching (e.g. L. Mozart, Violinschule, 1756, ch. 4); the figures are ours.
  */
-const COSTS = { upOnDownbeat: 2, upOnMiddle: 0.6, downOnUpbeat: 0.5, lift: 1.2, liftInRest: 0.05 } as const;
+const COSTS = { upOnDownbeat: 2, upOnMiddle: 0.6, downOnUpbeat: 0.5, liftAtBarline: 1, lift: 1.4, liftInRest: 0.05 } as const;
 
 interface Stroke {
   readonly id: EventId;
   readonly up: number;
   readonly down: number;
+  /** What it costs to come in the same direction as before. */
+  readonly lift: number;
   /** A rest lies before. */
   readonly isAfterRest: boolean;
 }
@@ -30,8 +32,9 @@ export function bowStrokes(notes: readonly SoundingNote[], bars: readonly Bar[],
     const before = notes[index - 1];
     const next = notes[index + 1];
     const isUpbeat = next !== undefined && next.inBar === 0 && note.inBar !== 0;
+    const isAfterRest = before !== undefined && before.start + before.length < note.start;
     return [{
-      id: note.first.id, isAfterRest: before !== undefined && before.start + before.length < note.start,
+      id: note.first.id, isAfterRest, lift: isAfterRest ? COSTS.liftInRest : note.inBar === 0 ? COSTS.liftAtBarline : COSTS.lift,
       up: note.inBar === 0 ? COSTS.upOnDownbeat : note.inBar === middleOf(spans[note.bar]?.meter ?? meter) ? COSTS.upOnMiddle : 0, down: isUpbeat ? COSTS.downOnUpbeat : 0,
     }];
   });
@@ -40,7 +43,7 @@ export function bowStrokes(notes: readonly SoundingNote[], bars: readonly Bar[],
   for (const stroke of strokes) {
     paths = [true, false].map((isDown): Path => {
       const here = isDown ? stroke.down : stroke.up;
-      const reach = paths.map((path) => ({ path, lifts: path.isDown === isDown, cost: path.cost + (path.isDown === isDown ? (stroke.isAfterRest ? COSTS.liftInRest : COSTS.lift) : 0) }));
+      const reach = paths.map((path) => ({ path, lifts: path.isDown === isDown, cost: path.cost + (path.isDown === isDown ? stroke.lift : 0) }));
       const best = reach.reduce<(typeof reach)[number] | undefined>((least, one) => (!least || one.cost < least.cost ? one : least), undefined);
       return { cost: here + (best?.cost ?? 0), isDown, lifts: best?.lifts ?? false, ...(best && { before: best.path }) };
     });

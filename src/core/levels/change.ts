@@ -17,6 +17,8 @@ export type ChangeKind =
   | { readonly kind: 'phrase-octave'; readonly octaves: number; readonly low: string; readonly high: string }
   | { readonly kind: 'note-octave'; readonly pitch: PitchClass; readonly octaves: number; readonly edge: string; readonly isLow: boolean }
   | { readonly kind: 'swapped'; readonly from: PitchClass; readonly to: PitchClass; readonly edge: string; readonly isLow: boolean }
+  /** Not among the notes that the player knows. */
+  | { readonly kind: 'not-known'; readonly from: PitchClass; readonly to: PitchClass; readonly octaves: number }
   /** Out of reach, and the teacher chose a rest. */
   | { readonly kind: 'left-out'; readonly pitch: PitchClass }
   /** Something was added around the note `at`, which stays. */
@@ -75,6 +77,10 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
       why: edgeText(detail),
     };
     case 'swapped': return { what: `${name(detail.from)} became ${name(detail.to)}, a note of the chord`, why: edgeText(detail) };
+    case 'not-known': return {
+      what: Number.isInteger(detail.octaves) ? `${name(detail.from)} played ${octavesText(detail.octaves)}` : `${name(detail.from)} became ${name(detail.to)}`,
+      why: 'this player does not know it there yet',
+    };
     case 'left-out': return { what: `${name(detail.pitch)} left out`, why: 'it lies beyond the range, and a rest was chosen' };
     case 'dressed': return dressedText(detail, name);
     case 'chosen': return { what: CHOSEN_TEXT[detail.variant], why: 'as you set this bar' };

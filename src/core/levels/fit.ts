@@ -5,7 +5,7 @@ import { byOctaves, pitchClassOf, printPitch, semitones, type Pitch, type PitchC
 import { transpose, transposeClass } from '../pitch/transpose';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../score/sounding';
 import { barNumbers, isNote, mapNotes, type Bar, type Tune } from '../score/tune';
-import { withPairedHairpins, withPairedSlurs, withTrueTies } from '../score/balance';
+import { withoutSlursOnOneNote, withPairedHairpins, withPairedSlurs, withTrueTies } from '../score/balance';
 import type { Change } from './change';
 import type { Remedy } from './recipe';
 
@@ -52,9 +52,10 @@ export interface Fitted {
  * phrase. A note that is still outside is left for the teacher where the instrument has it; a beginner's, or one
  * that the instrument does not have, is swapped for its octave or the nearest chord tone, and named.
  * The first note of the tune and the last of a phrase only ever change their octave.
+ * @param known written heights the player knows; a note that is not among them is swapped as if it were out of range
  * @param phrases runs of the tune's sounding notes; those of a thinned tune are its source's, not what it looks like now
  */
-export function fit(tune: Tune, instrument: Instrument, level: Level, phrases: readonly Phrase[] = phrasesOf(tune), remedies: Remedies = {}): Fitted {
+export function fit(tune: Tune, instrument: Instrument, level: Level, phrases: readonly Phrase[] = phrasesOf(tune), remedies: Remedies = {}, known?: KnownNotes): Fitted {
   const range = instrument.range[level];
   const limits = level === 'beginner' ? range : instrument.range.full;
   const notes = soundingNotes(tune);
@@ -65,7 +66,7 @@ export function fit(tune: Tune, instrument: Instrument, level: Level, phrases: r
   const { best } = usual;
   const byNote = withPhraseRemedies(usual.byNote, notes, phrases, remedies);
   const written = notes.map(({ pitch }, index) => byOctaves(transpose(pitch, instrument.transposition), byNote[index] ?? best));
-  const placed = substitutes(tune, notes, written, notes.map(({ first }) => (remedies[first.id] === 'chord-tone' ? range : limits)), instrument, phrases);
+  const placed = substitutes(tune, notes, written, notes.map(({ first }) => (remedies[first.id] === 'chord-tone' ? range : limits)), instrument, phrases, known);
   const changes: Change[] = [];
   const outside: NoteOutside[] = [];
   notes.forEach((note, index) => {
@@ -74,7 +75,7 @@ export function fit(tune: Tune, instrument: Instrument, level: Level, phrases: r
     if (!from || !to) return;
     const place = { bar: numbers[note.bar] ?? 0, barIndex: note.bar };
     if (remedies[note.first.id] === 'leave-out') changes.push(...barsOf(note, spans).map((barIndex) => ({ bar: numbers[barIndex] ?? 0, barIndex, events: [note.first.id], detail: { kind: 'left-out' as const, pitch: pitchClassOf(note.pitch) } })));
-    else if (from !== to) changes.push(...barsOf(note, spans).map((barIndex) => ({ bar: numbers[barIndex] ?? 0, barIndex, events: [note.first.id], detail: substituteDetail(note, from, to, remedies[note.first.id] === 'chord-tone' ? range : limits, instrument) })));
+    else if (from !== to) changes.push(...barsOf(note, spans).map((barIndex) => ({ bar: numbers[barIndex] ?? 0, barIndex, events: [note.first.id], detail: substituteDetail(note, from, to, remedies[note.first.id] === 'chord-tone' ? range : limits, instrument, known) })));
     else if (outsideBy(from, range) !== 0) outside.push({ ...place, event: note.first.id, pitch: from });
   });
   for (const { from, to } of phrases) {
@@ -82,10 +83,15 @@ export function fit(tune: Tune, instrument: Instrument, level: Level, phrases: r
     if (shift !== best) changes.push(...phraseChanges(notes.slice(from, to), shift - best, numbers, spans, range));
   }
   const concert = new Map(notes.map((note, index) => [note.first.id, transpose(placed[index] ?? note.pitch, toSounding(instrument))]));
-  const placedTune = withPitches(tune, concert, best);
+  const swapped = new Set(notes.flatMap(({ first }, index) => (written[index] === placed[index] ? [] : [first.id])));
+  const moved = withPitches(tune, concert, best);
+  const placedTune = swapped.size === 0 ? moved : { ...moved, bars: withoutSlursOnOneNote(moved.bars, swapped) };
   const silent = new Set(notes.flatMap(({ first }) => (remedies[first.id] === 'leave-out' ? [first.id] : [])));
   return { tune: silent.size > 0 ? withSilence(placedTune, silent) : placedTune, octaves: best, changes, outside };
 }
+
+/** Written heights (semitones above C0) that a player knows. */
+export type KnownNotes = ReadonlySet<number>;
 
 /** What is done about notes out of range, by event. */
 export type Remedies = Readonly<Record<string, Remedy>>;
@@ -116,12 +122,14 @@ function withSilence(tune: Tune, silent: ReadonlySet<string>): Tune {
 }
 
 /** Events of a tune that a level of an instrument cannot reach, in the octaves that suit the tune best. */
-export function eventsOutOfReach(tune: Tune, instrument: Instrument, level: Level, phrases: readonly Phrase[]): ReadonlySet<string> {
+export function eventsOutOfReach(tune: Tune, instrument: Instrument, level: Level, phrases: readonly Phrase[], known?: KnownNotes): ReadonlySet<string> {
   const notes = soundingNotes(tune);
   const range = instrument.range[level];
   const { best, byNote } = octavesFor(notes, phrases, instrument, range);
-  return new Set(notes.flatMap((note, index) =>
-    (outsideBy(byOctaves(transpose(note.pitch, instrument.transposition), byNote[index] ?? best), range) === 0 ? [] : [note.first.id])));
+  return new Set(notes.flatMap((note, index) => {
+    const pitch = byOctaves(transpose(note.pitch, instrument.transposition), byNote[index] ?? best);
+    return outsideBy(pitch, range) === 0 && isKnown(pitch, known) ? [] : [note.first.id];
+  }));
 }
 
 const SHIFTS = [0, 1, -1, 2, -2, 3, -3, 4, -4] as const;
@@ -185,16 +193,18 @@ function phraseShifts(phrases: readonly (readonly Pitch[])[], range: WrittenRang
 }
 
 /** Every written pitch that lies outside the limits swapped for one inside; the others come back as they are. */
-function substitutes(tune: Tune, notes: readonly SoundingNote[], written: readonly Pitch[], limitsOf: readonly WrittenRange[], instrument: Instrument, phrases: readonly Phrase[]): readonly Pitch[] {
-  if (written.every((pitch, index) => outsideBy(pitch, limitsOf[index] ?? instrument.range.full) === 0)) return written;
+function substitutes(tune: Tune, notes: readonly SoundingNote[], written: readonly Pitch[], limitsOf: readonly WrittenRange[], instrument: Instrument, phrases: readonly Phrase[], known: KnownNotes | undefined): readonly Pitch[] {
+  if (written.every((pitch, index) => outsideBy(pitch, limitsOf[index] ?? instrument.range.full) === 0 && isKnown(pitch, known))) return written;
   const tones = chordTonesUnder(tune, notes);
   const fixed = new Set([0, ...phrases.map(({ to }) => to - 1)]);
   const placed: Pitch[] = [];
   written.forEach((pitch, index) => {
     const limits = limitsOf[index] ?? instrument.range.full;
-    if (outsideBy(pitch, limits) === 0) return placed.push(pitch);
+    if (outsideBy(pitch, limits) === 0 && isKnown(pitch, known)) return placed.push(pitch);
     const classes = fixed.has(index) ? [] : (tones[index] ?? []).map((tone) => transposeClass(tone, instrument.transposition));
-    const candidates = [pitchClassOf(pitch), ...classes].flatMap((pitchClass) => octavesInside(pitchClass, limits));
+    const inTune = [pitchClassOf(pitch), ...classes].flatMap((pitchClass) => octavesInside(pitchClass, limits)).filter((candidate) => isKnown(candidate, known));
+    // Where neither the note nor its chord is known in any octave, the nearest known note is better than none.
+    const candidates = inTune.length > 0 || !known ? inTune : naturalsAndKin.flatMap((pitchClass) => octavesInside(pitchClass, limits)).filter((candidate) => isKnown(candidate, known));
     const [before, sourceBefore, after] = [placed[index - 1], written[index - 1], written[index + 1]];
     const cost = (candidate: Pitch) => {
       const bend = (other: Pitch | undefined, source: Pitch | undefined) =>
@@ -209,11 +219,19 @@ function substitutes(tune: Tune, notes: readonly SoundingNote[], written: readon
   return placed;
 }
 
+/** The usual spellings of the twelve notes. */
+const naturalsAndKin: readonly PitchClass[] = (['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const).flatMap((step) => [0, ...('CFG'.includes(step) ? [1] : []), ...('EB'.includes(step) ? [-1] : [])].map((alter) => ({ step, alter })));
+
+function isKnown(pitch: Pitch, known: KnownNotes | undefined): boolean {
+  return known === undefined || known.has(semitones(pitch));
+}
+
 function octavesInside(pitchClass: PitchClass, limits: WrittenRange): readonly Pitch[] {
   return Array.from({ length: 10 }, (_, octave): Pitch => ({ ...pitchClass, octave })).filter((pitch) => outsideBy(pitch, limits) === 0);
 }
 
-function substituteDetail(note: SoundingNote, from: Pitch, to: Pitch, limits: WrittenRange, instrument: Instrument): Change['detail'] {
+function substituteDetail(note: SoundingNote, from: Pitch, to: Pitch, limits: WrittenRange, instrument: Instrument, known: KnownNotes | undefined): Change['detail'] {
+  if (outsideBy(from, limits) === 0 && !isKnown(from, known)) return { kind: 'not-known', from: pitchClassOf(note.pitch), to: transposeClass(to, toSounding(instrument)), octaves: (semitones(to) - semitones(from)) / 12 };
   const isLow = outsideBy(from, limits) < 0;
   const edge = { edge: printPitch(isLow ? limits.low : limits.high), isLow };
   const distance = semitones(to) - semitones(from);

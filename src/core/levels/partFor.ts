@@ -3,7 +3,7 @@ import { phrasesOf, type Phrase } from '../analysis/phrases';
 import { LEVELS, outsideBy, toSounding, type Instrument, type Level } from '../instruments/instrument';
 import type { Interval } from '../pitch/interval';
 import { printKey, type Key } from '../pitch/key';
-import { byOctaves, pitchClassOf, type Pitch } from '../pitch/pitch';
+import { byOctaves, pitchClassOf, semitones, type Pitch } from '../pitch/pitch';
 import { readableInterval, withoutDoubleAccidental } from '../pitch/respell';
 import { transpose } from '../pitch/transpose';
 import { withTrueTies } from '../score/balance';
@@ -16,7 +16,7 @@ import type { Change } from './change';
 import type { Device } from './devices';
 import { dress } from './dress';
 import { fingerPart, type FingeredPart, type FingerWishes } from './fingerPart';
-import { eventsOutOfReach, extremesOf, fit, type Fitted, type NoteOutside } from './fit';
+import { eventsOutOfReach, extremesOf, fit, type Fitted, type KnownNotes, type NoteOutside } from './fit';
 import { inKey, transposeBars } from './inKey';
 import { noteWeights } from './noteWeight';
 import { LEVEL_DEFAULTS, levelTempo, type BarChoice, type MelodyWishes, type Remedy } from './recipe';
@@ -30,6 +30,8 @@ export interface Part {
   readonly instrument: Instrument;
   readonly title: string;
   readonly composer?: string;
+  /** For whom, where it is written for one player of a group. */
+  readonly playerName?: string;
   readonly concertKey: Key;
   readonly writtenKey: Key;
   readonly meter: Meter;
@@ -65,6 +67,8 @@ export interface PartRequest {
   readonly aids?: AidWishes;
   readonly syllables?: SyllableSchool;
   readonly remedies?: Readonly<Record<EventId, Remedy>>;
+  /** Written heights the player knows; without it, all of the range. */
+  readonly known?: KnownNotes;
   readonly melody?: MelodyWishes;
   /** `none` leaves the line as it is, whatever the level does: only key, octave and written pitch are worked out. */
   readonly shape?: 'level' | 'none';
@@ -75,8 +79,8 @@ export function partFor(tune: Tune, request: PartRequest): { readonly value: Par
   const { key = tune.key } = request;
   if (key.mode !== tune.key.mode) throw new RangeError(`a tune in ${tune.key.mode} cannot be put in ${key.mode}`);
   const source = sourceOf(tune, key);
-  const { level, instrument, perMinute, melody = {}, remedies = {}, shape: shaping } = request;
-  const isUsual = shaping !== 'none' && Object.keys(melody).every((name) => name === 'seed') && Object.keys(remedies).length === 0;
+  const { level, instrument, perMinute, melody = {}, remedies = {}, known, shape: shaping } = request;
+  const isUsual = shaping !== 'none' && !known && Object.keys(melody).every((name) => name === 'seed') && Object.keys(remedies).length === 0;
   return finished(source, request, isUsual ? usualLine(source, level, instrument, perMinute, melody.seed ?? 0).line : lineFor(source, request));
 }
 
@@ -168,7 +172,7 @@ interface Round {
   readonly varies: boolean;
 }
 
-type LineRequest = Pick<PartRequest, 'level' | 'instrument' | 'perMinute' | 'remedies' | 'melody' | 'shape'>;
+type LineRequest = Pick<PartRequest, 'level' | 'instrument' | 'perMinute' | 'remedies' | 'known' | 'melody' | 'shape'>;
 
 /** Densities that are tried in turn until a level stands off from the one below. */
 const DENSER = [20, 35, 60, 100] as const;
@@ -178,27 +182,31 @@ const DENSE_ENOUGH = 35;
 export const APART = 1.1;
 
 function lineFor(source: Source, request: LineRequest): LevelLine {
-  const { level, instrument, perMinute, remedies = {}, melody = {}, shape: shaping = 'level' } = request;
+  const { level, instrument, perMinute, remedies = {}, known: knownNotes, melody = {}, shape: shaping = 'level' } = request;
   const defaults = LEVEL_DEFAULTS[level];
   const kind = shaping === 'none' ? 'as written' : (melody.melody ?? defaults.melody);
   const tempo = levelTempo(source.tune, level, perMinute);
   const chosen = new Map(shaping === 'none' ? [] : source.tune.bars.flatMap(({ id }, index) => { const choice = melody.bars?.[id]; return choice ? [[index, choice] as const] : []; }));
-  const outOfReach: ReadonlySet<EventId> = kind === 'thinned' ? eventsOutOfReach(source.tune, instrument, level, source.phrases) : new Set();
+  const outOfReach: ReadonlySet<EventId> = kind === 'thinned' ? eventsOutOfReach(source.tune, instrument, level, source.phrases, knownNotes) : new Set();
   const isPlainest = kind === 'thinned' && outOfReach.size === 0 && chosen.size === 0 && (melody.shortest ?? FIRST_WORDS.shortest) === FIRST_WORDS.shortest;
   const known = keptBySource.get(source);
   const shaped = (isPlainest && known?.thinned) || shape(source.tune, source.phrases, {
     melody: kind, shortest: melody.shortest ?? FIRST_WORDS.shortest, fastest: shaping === 'none' || kind === 'as written' ? undefined : defaults.fastest, tempo, chosen, outOfReach,
   });
   if (isPlainest && known) known.thinned = shaped;
-  const fitted = withOctavesChosen(fit(shaped.tune, instrument, level, shaped.phrases, remedies), chosen, instrument);
+  const fitted = withOctavesChosen(fit(shaped.tune, instrument, level, shaped.phrases, remedies, knownNotes), chosen, instrument);
   const plain: LevelLine = { ...fitted, changes: [...shaped.changes, ...fitted.changes], fidelity: shaped.fidelity, rounds: [] };
   const own = new Map([...chosen].flatMap(([index, choice]) => (choice.kind === 'dressed' ? [[index, choice.seed] as const] : [])));
   if (shaping === 'none' || (kind !== 'dressed' && own.size === 0)) return plain;
+  const isFree = (pitch: Pitch) => {
+    const read = transpose(pitch, instrument.transposition);
+    return outsideBy(read, instrument.range[level]) === 0 && (!knownNotes || knownNotes.has(semitones(read)));
+  };
   const dressedOn = (line: LevelLine, round: Round): LevelLine => {
     const phrases = line.rounds.length === 0 ? shaped.phrases : phrasesIn(line.tune, fitted.tune, shaped.phrases);
     const done = dress(line.tune, phrases, {
       ...round, round: line.rounds.length + 1, seed: melody.seed ?? 0, own: line.rounds.length === 0 ? own : new Map(), silent: new Set(Object.keys(remedies)),
-      isFree: (pitch) => outsideBy(transpose(pitch, instrument.transposition), instrument.range[level]) === 0, locked: new Set([...chosen.keys()].filter((index) => !own.has(index))),
+      isFree, locked: new Set([...chosen.keys()].filter((index) => !own.has(index))),
     });
     const next = { ...line, tune: done.tune, changes: [...line.changes, ...done.changes], rounds: [...line.rounds, round] };
     return done.early.size === 0 ? next : { ...next, fidelity: pushedFidelity(next, phrases, done.early) };

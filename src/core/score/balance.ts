@@ -52,6 +52,32 @@ export function withPairedSlurs(bars: readonly Bar[]): Balanced {
   };
 }
 
+/** Takes off slurs over notes of one pitch, where one of them is among those given: they would read as ties. */
+export function withoutSlursOnOneNote(bars: readonly Bar[], among: ReadonlySet<EventId>): readonly Bar[] {
+  const notes = bars.flatMap(({ events }) => events.filter(isNote));
+  const lostStarts = new Map<EventId, number>();
+  const lostEnds = new Map<EventId, number>();
+  const open: number[] = [];
+  notes.forEach((note, index) => {
+    for (let k = 0; k < (note.slurEnds ?? 0); k += 1) {
+      const from = open.pop();
+      if (from === undefined) continue;
+      const under = notes.slice(from, index + 1);
+      const [first] = under;
+      if (!first || !under.some(({ id }) => among.has(id)) || !under.every(({ pitch }) => semitones(pitch) === semitones(first.pitch))) continue;
+      lostStarts.set(first.id, (lostStarts.get(first.id) ?? 0) + 1);
+      lostEnds.set(note.id, (lostEnds.get(note.id) ?? 0) + 1);
+    }
+    for (let k = 0; k < (note.slurStarts ?? 0); k += 1) open.push(index);
+  });
+  if (lostStarts.size === 0) return bars;
+  return mapNotes(bars, (note) => {
+    const { slurStarts = 0, slurEnds = 0, ...plain } = note;
+    const [starts, ends] = [slurStarts - (lostStarts.get(note.id) ?? 0), slurEnds - (lostEnds.get(note.id) ?? 0)];
+    return starts === slurStarts && ends === slurEnds ? note : { ...plain, ...(starts > 0 && { slurStarts: starts }), ...(ends > 0 && { slurEnds: ends }) };
+  });
+}
+
 /** Takes off hairpins without an end and ends without a hairpin. One begun while another is open takes its place. */
 export function withPairedHairpins(bars: readonly Bar[]): Balanced {
   const lostStarts = new Set<EventId>();

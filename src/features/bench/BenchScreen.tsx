@@ -269,7 +269,7 @@ export function BenchScreen({ id, version, work: firstWork, step: firstStep, pai
               )
               : isKeys
                 ? <KeysDrawer work={quietWork} infos={quietInfos} groups={groups} groupId={groupId} onGroup={setGroupId} scope={scope} onScope={setScope} order={order} onOrder={setOrder} best={ranking[0]} onKey={onKeyChosen} onChange={state.change} onSelect={onSelect} />
-                : <LevelsDrawer work={quietWork} infos={quietInfos} numbers={quietNumbers} selection={selection} group={group} own={own} onVariants={engraving.variants} onChange={state.change} onSelect={onSelect} onFile={onFile} onGo={onGo} />}
+                : <LevelsDrawer work={quietWork} infos={quietInfos} numbers={quietNumbers} selection={selection} group={group} groupId={groupId} own={own} onVariants={engraving.variants} onChange={state.change} onSelect={onSelect} onFile={onFile} onGo={onGo} />}
           </aside>
         </div>
         <footer className="on-dark no-print flex min-h-8 items-center justify-between gap-4 bg-reed px-4 text-[13px] text-reed-pale">

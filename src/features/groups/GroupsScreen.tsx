@@ -18,6 +18,7 @@ import { Rail } from '../../ui/Rail';
 import { Sheet } from '../../ui/Sheet';
 import { useTell } from '../../ui/Toast';
 import { playersFromCsv, playersToCsv } from './groupCsv';
+import { AidMenu } from './AidMenu';
 import { useGroups, type KeptGroup } from './useGroups';
 
 const MARKS_TEXT: Readonly<Record<WantedMarks, string>> = { level: 'as the level', all: 'every note', change: 'on change', none: 'none' };
@@ -176,6 +177,7 @@ function PlayerTable({ players, own, onPlayer, onPlayers }: { readonly players: 
             <th scope="col" className="w-18 px-1.5 font-medium">Highest</th>
             <th scope="col" className="px-1.5 font-medium">Known notes</th>
             <th scope="col" className="px-1.5 font-medium">Finger marks</th>
+            <th scope="col" className="px-1.5 font-medium">Aids</th>
             <th scope="col" className="no-print w-16"><span className="sr-only">Copy, remove</span></th>
           </tr>
         </thead>
@@ -237,12 +239,13 @@ function PlayerRow({ player, place, own, onPlayer, onCopy, onRemove }: { readonl
             {WANTED_MARKS.map((one) => <option key={one} value={one}>{MARKS_TEXT[one]}</option>)}
           </select>
         </td>
+        <td><AidMenu who={who} aids={player.aids} onChange={(aids) => onPlayer(player.id, { aids })} /></td>
         <td className="no-print whitespace-nowrap">
           <button type="button" aria-label={`Duplicate ${who}`} title="Duplicate" onClick={onCopy} className="inline-flex size-8 items-center justify-center rounded text-ink-soft hover:bg-cane-pale"><Copy size={14} aria-hidden="true" /></button>
           <button type="button" aria-label={`Remove ${who}`} title="Remove" onClick={onRemove} className="inline-flex size-8 items-center justify-center rounded text-ink-soft hover:bg-warn-pale hover:text-warn"><Trash2 size={14} aria-hidden="true" /></button>
         </td>
       </tr>
-      {problem && <tr><td colSpan={9}><p role="alert" className="px-10 py-1 text-[12.5px] text-warn">{problem}</p></td></tr>}
+      {problem && <tr><td colSpan={10}><p role="alert" className="px-10 py-1 text-[12.5px] text-warn">{problem}</p></td></tr>}
     </>
   );
 }

@@ -2,16 +2,17 @@ import Papa from 'papaparse';
 import { INSTRUMENTS } from '../../core/instruments/catalogue';
 import { LEVELS } from '../../core/instruments/instrument';
 import type { OwnInstrument } from '../../core/instruments/own';
+import { AIDS } from '../../core/levels/aids';
 import { GROUP_LIMITS, limitsProblem, parseNotes, printNotes, WANTED_MARKS, type GroupPlayer } from '../../core/keys/group';
 import { parsePitch, printPitch } from '../../core/pitch/pitch';
 
-const COLUMNS = ['name', 'instrument', 'level', 'lowest', 'highest', 'known notes', 'finger marks'] as const;
+const COLUMNS = ['name', 'instrument', 'level', 'lowest', 'highest', 'known notes', 'finger marks', 'aids'] as const;
 
 /** The players as a table for a spreadsheet; cells that a spreadsheet would take for formulas are quoted as text. */
 export function playersToCsv(players: readonly GroupPlayer[]): string {
   return Papa.unparse({
     fields: [...COLUMNS],
-    data: players.map((player) => [player.name, player.instrument, player.level, player.low ? printPitch(player.low) : '', player.high ? printPitch(player.high) : '', printNotes(player.known ?? []), player.marks ?? 'level']),
+    data: players.map((player) => [player.name, player.instrument, player.level, player.low ? printPitch(player.low) : '', player.high ? printPitch(player.high) : '', printNotes(player.known ?? []), player.marks ?? 'level', player.aids ? player.aids.join(' ') || 'none' : 'level']),
   }, { escapeFormulae: true, newline: '\r\n' });
 }
 
@@ -36,6 +37,10 @@ export function playersFromCsv(text: string, own: readonly OwnInstrument[]): Csv
     if (!level) problems.push(`Line ${line}: the level "${cell('level')}" is unknown; use ${LEVELS.join(', ')}.`);
     const marks = WANTED_MARKS.find((known) => known === (cell('finger marks').toLowerCase() || 'level'));
     if (!marks) problems.push(`Line ${line}: the finger marks "${cell('finger marks')}" are unknown; use ${WANTED_MARKS.join(', ')}.`);
+    const aidWords = cell('aids').toLowerCase().split(/[\s,;]+/).filter((word) => word !== '' && word !== 'level' && word !== 'none');
+    const aids = AIDS.filter((aid) => aidWords.includes(aid));
+    const odd = aidWords.find((word) => !AIDS.some((aid) => aid === word));
+    if (odd) problems.push(`Line ${line}: the aid "${odd}" is unknown; use ${AIDS.join(', ')}, or level.`);
     const pitchIn = (column: 'lowest' | 'highest') => {
       if (cell(column) === '') return undefined;
       const pitch = parsePitch(cell(column));
@@ -49,7 +54,7 @@ export function playersFromCsv(text: string, own: readonly OwnInstrument[]): Csv
     if (!known.ok) problems.push(`Line ${line}: known notes: ${known.problem}.`);
     return {
       name: cell('name').slice(0, GROUP_LIMITS.name), instrument: ownOne?.id ?? found?.id ?? 'flute', ...(ownOne && { own: ownOne }), level: level ?? 'beginner',
-      ...(low && { low }), ...(high && { high }), ...(known.ok && known.value.length > 0 && { known: known.value }), ...(marks && marks !== 'level' && { marks }),
+      ...(low && { low }), ...(high && { high }), ...(known.ok && known.value.length > 0 && { known: known.value }), ...(marks && marks !== 'level' && { marks }), ...((aidWords.length > 0 || cell('aids').toLowerCase() === 'none') && { aids }),
     };
   });
   return problems.length > 0 ? { ok: false, problems: problems.slice(0, 12) } : { ok: true, players };

@@ -1,6 +1,6 @@
 'use client';
 
-import { FileMusic, FileText, Printer } from 'lucide-react';
+import { FileMusic, FileText, Printer, Users } from 'lucide-react';
 import Link from 'next/link';
 import { memo, useMemo, useState } from 'react';
 import { lineDifficulty } from '../../core/analysis/difficulty';
@@ -12,6 +12,7 @@ import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { OwnInstrument } from '../../core/instruments/own';
 import type { Group, GroupPlayer } from '../../core/keys/group';
 import { fingerPart, stringNames } from '../../core/levels/fingerPart';
+import type { AidWishes } from '../../core/levels/aids';
 import { APART } from '../../core/levels/partFor';
 import { fingerWishes, instrumentOf, TEMPO_LIMITS, levelTempo, type Recipe as WorkRecipe } from '../../core/levels/recipe';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/work';
@@ -38,6 +39,7 @@ interface Props {
   readonly selection: Selection | undefined;
   /** Who plays together, when a group is chosen. */
   readonly group: Group | undefined;
+  readonly groupId: string | undefined;
   readonly own: readonly OwnInstrument[];
   /** A bar in all its versions, from the worker. */
   readonly onVariants: DrawVariants;
@@ -74,7 +76,7 @@ export const LevelsDrawer = memo(function LevelsDrawer(props: Props) {
   );
 });
 
-function Recipe({ work, level, info, infos, selection, numbers, group, own, onVariants, onChange, onSelect, onFile, onGo }: Props & { readonly level: Level; readonly info: LaneInfo }) {
+function Recipe({ work, level, info, infos, selection, numbers, group, groupId, own, onVariants, onChange, onSelect, onFile, onGo }: Props & { readonly level: Level; readonly info: LaneInfo }) {
   const recipe = recipesOf(work)[level];
   const [tempoProblem, setTempoProblem] = useState<string>();
   const tempo = levelTempo(work.tune, level, recipe.perMinute);
@@ -102,12 +104,13 @@ function Recipe({ work, level, info, infos, selection, numbers, group, own, onVa
       <MelodyWords recipe={recipe} level={level} meter={work.tune.meter} onSet={set} />
       <p className="mt-1 text-[13px] text-ink-soft">{info.fidelity < 100 ? `${info.fidelity} of 100 of the tune's weight is kept. ` : 'Every note of the tune is there. '}{pinnedText(recipe.bars)}{recipe.bars && Object.keys(recipe.bars).length > 0 && <button type="button" onClick={() => set('all bars set free', { bars: undefined })} className="min-h-7 text-cane underline underline-offset-2">set them free</button>}</p>
       <Apart level={level} infos={infos} onDenser={() => set('denser', { melody: 'dressed', density: 60 })} />
-      <Players level={level} group={group} current={recipe.own?.id ?? recipe.instrument} onPick={(player) => set(`as ${player.name || 'a player'} plays it`, { instrument: player.instrument, own: player.own, marks: player.marks === 'level' ? undefined : player.marks, pins: undefined })} />
+      <Players level={level} group={group} current={recipe.own?.id ?? recipe.instrument} onPick={(player) => set(`as ${player.name || 'a player'} plays it`, { instrument: player.instrument, own: player.own, marks: player.marks === 'level' ? undefined : player.marks, aids: player.aids && (Object.fromEntries(player.aids.map((aid) => [aid, 'stays'])) as AidWishes), pins: undefined })} />
       <AidWords recipe={recipe} level={level} onSet={set} />
       <Changes info={info} level={level} selection={selection} numbers={numbers} onSelect={onSelect} />
       {selection?.lane === level && <BarVersions key={`${level}/${selection.bar}`} work={work} level={level} bar={selection.bar} number={numbers[selection.bar] ?? 0} draw={onVariants} onPick={(what, bars) => set(what, { bars })} />}
       <Fingers onGo={onGo} work={work} level={level} bar={selection?.lane === level ? selection.bar : undefined} number={selection ? numbers[selection.bar] : undefined} onSet={set} />
       <Files level={level} onFile={onFile} />
+      {group && groupId && <p className="mt-3"><button type="button" onClick={() => onGo(`group/${groupId}`)} className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale"><Users size={15} aria-hidden="true" />Parts for {group.name}</button></p>}
     </>
   );
 }

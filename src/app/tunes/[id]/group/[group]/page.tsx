@@ -1,0 +1,18 @@
+import type { Metadata } from 'next';
+import { notFound } from 'next/navigation';
+import { GroupPartsScreen } from '../../../../../features/levels/GroupPartsScreen';
+import { currentStudio } from '../../../../../server/database';
+import { groupSheet } from '../../../../../server/groupParts';
+import { listGroups } from '../../../../../server/groups';
+import { openWork } from '../../../../../server/tunes';
+
+export const metadata: Metadata = { title: 'Parts for a group' };
+
+export default async function GroupPartsPage({ params }: { readonly params: Promise<{ readonly id: string; readonly group: string }> }) {
+  const { id, group: groupId } = await params;
+  const studio = currentStudio();
+  const [opened, groups] = await Promise.all([openWork(studio, id), listGroups(studio)]);
+  const group = groups.find((one) => one.id === groupId)?.group;
+  if (!opened || !group) notFound();
+  return <GroupPartsScreen id={id} groupId={groupId} title={opened.work.tune.title} rights={opened.work.tune.rights} groupName={group.name} sheet={groupSheet(opened.work, group)} />;
+}
