@@ -37,10 +37,12 @@ test('every bar of every lane is drawn once, and the places of bars and staves a
 
 test('only rows that changed are drawn again, the one under the change first', async () => {
   const bench = new BenchEngraver(engraver);
-  await draw(bench, work);
-  expect((await draw(bench, work)).rows).toEqual([]);
-  const bars = work.tune.bars.map((bar, index) => (index === 14 ? { ...bar, events: bar.events.map((event) => (event.kind === 'note' ? { ...event, pitch: { ...event.pitch, octave: 5 } } : event)) } : bar));
-  const changed = await draw(bench, { ...work, tune: { ...work.tune, bars } });
+  // A density by hand: what the level needs would be weighed anew for the whole tune.
+  const steady: Work = { ...work, recipes: { intermediate: { instrument: 'clarinet-bb', density: 8 }, advanced: { instrument: 'alto-sax', density: 35 } } };
+  await draw(bench, steady);
+  expect((await draw(bench, steady)).rows).toEqual([]);
+  const bars = work.tune.bars.map((bar, index) => (index === 14 ? { ...bar, events: bar.events.map((event) => (event.kind === 'note' ? { ...event, pitch: { ...event.pitch, step: 'G' as const, alter: 0 } } : event)) } : bar));
+  const changed = await draw(bench, { ...steady, tune: { ...work.tune, bars } });
   expect(changed.rows.map(({ row }) => 14 >= row.from && 14 < row.to)).toEqual([true]);
   const rekeyed = await draw(bench, { ...work, recipes: { beginner: { instrument: 'viola' } } }, 13);
   expect(rekeyed.rows.length).toBeGreaterThan(1);
@@ -52,7 +54,8 @@ test('what a beginner does not get is marked and said at its bar', () => {
   const beginner = lanes.infos.find(({ id }) => id === 'beginner');
   expect(beginner?.changes.filter(({ bar }) => bar === 3).map(({ what }) => what)).toContain('a grace note left out');
   expect(beginner?.barTexts[0]).toMatch(/^[A-G][♭♯]?\d half note, /);
-  expect([...lanes.changed].every((id) => id.startsWith('beginner:'))).toBe(true);
+  expect([...lanes.changed].filter((id) => id.startsWith('tune:'))).toEqual([]);
+  expect([...lanes.changed].filter((id) => id.startsWith('beginner:')).length).toBeGreaterThan(3);
 });
 
 test('lines are about equally full and like to begin with a group of four', () => {

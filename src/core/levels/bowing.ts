@@ -6,7 +6,7 @@ import { middleOf, type Meter } from '../time/meter';
  * Costs of bow directions: strong beats fall down, upbeats up, and the bow goes to and fro unless it is lifted. The rule of
  * the down-bow is as old as the bow's teaching (e.g. L. Mozart, Violinschule, 1756, ch. 4); the figures are ours.
  */
-const COSTS = { upOnDownbeat: 2, upOnMiddle: 0.6, downOnUpbeat: 0.5, liftAtBarline: 1, lift: 1.4, liftInRest: 0.05 } as const;
+const COSTS = { upOnDownbeat: 2, upOnMiddle: 0.6, downOnUpbeat: 0.5, liftAtBarline: 1, lift: 1.8, liftInRest: 0.05 } as const;
 
 interface Stroke {
   readonly id: EventId;
