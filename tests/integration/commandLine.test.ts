@@ -42,8 +42,20 @@ test('keys: twelve, best first, with reasons; finger: each note, pins kept', () 
   expect(own?.players[0]?.reasons.length).toBeGreaterThan(1);
   const fingered = JSON.parse(reed('finger', tune, '--for', 'viola', '--school', 'fourth', '--pin', '1:1:2').out) as { notes: { bar: number; beat: number; mark: string; pinned: boolean }[]; shifts: number };
   expect(fingered.notes.filter(({ pinned }) => pinned)).toMatchObject([{ bar: 1, beat: 1, mark: expect.stringMatching(/2$/) }]);
-  const faults = [['finger', tune, '--for', 'viola', '--pin', '1:1.1:2'], ['finger', tune, '--for', 'voice-alto'], ['keys', tune, '--players', 'viola'], ['keys', tune, '--players', 'viola:expert'], ['parts', tune, '--for', 'viola', '--level', 'all', '--aids', 'names']].map((words) => reed(...words));
+  const faults = [['finger', tune, '--for', 'viola', '--pin', '1:1.1:2'], ['finger', tune, '--for', 'voice-alto'], ['keys', tune, '--players', 'viola'], ['keys', tune, '--players', 'viola:expert'], ['parts', tune, '--for', 'viola', '--level', 'all', '--aids', 'colours']].map((words) => reed(...words));
   expect(faults.map(({ status, errors }) => [status, errors.length])).toEqual(Array(5).fill([2, 1]));
+});
+
+test('parts: aids stand in the file, one line of words alone; levels rise in difficulty at one tempo', () => {
+  const out = join(folder, 'aids');
+  const { out: printed, errors } = reed('parts', tune, '--for', 'viola', '--level', 'all', '--tempo', '80', '--aids', 'degrees,names,counts,bowing', '--out', out);
+  const made = JSON.parse(printed) as { file: string; difficulty: { total: number }; changes: { what: string; why: string }[] }[];
+  const [first = 0, second = 0, third = 0] = made.map(({ difficulty }) => difficulty.total);
+  expect([first < second, second < third, errors]).toEqual([true, true, ['--aids: degrees stand under the notes; there is one line there, so names are left out']]);
+  const texts = readFileSync(made[0]?.file ?? '', 'utf8');
+  expect([...texts.matchAll(/<text>([^<]*)<\/text>/g)].map(([, text]) => text).every((text) => /^[♯♭]?[1-7]?( ?\([\d ]+\))?$/.test(text ?? ''))).toBe(true);
+  expect(texts).toContain('<down-bow');
+  expect(made[2]?.changes.length).toBeGreaterThan(made[1]?.changes.length ?? 0);
 });
 
 test('a part as PDF says title, player and both keys', () => {

@@ -1,0 +1,88 @@
+import type { Page } from '@playwright/test';
+import { allDrawn, auditFaults, bringIn, expect, saved, SMALL_TUNE, test } from './page';
+
+interface Stored { readonly melody?: string; readonly density?: number; readonly seed?: number; readonly bars?: Readonly<Record<string, { kind: string }>>; readonly aids?: Readonly<Record<string, string>>; readonly devices?: readonly string[] }
+
+const stored = async (page: Page, id: string, level: string) => ((await (await page.request.get(`/api/tunes/${id}`)).json()) as { work: { recipes: Record<string, Stored | undefined> } }).work.recipes[level];
+const choose = async (page: Page, label: string, option: string) => {
+  await page.getByRole('combobox', { name: label }).click();
+  await page.getByRole('option', { name: option, exact: true }).click();
+};
+
+test('the melody is set in a sentence: how densely, with what, thrown again, and taken back by name', async ({ page }) => {
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto(`/tunes/${id}/levels`);
+  await allDrawn(page);
+  await page.getByRole('button', { name: 'Advanced', exact: true }).click();
+  await choose(page, 'Advanced: how densely', 'wherever it can');
+  await expect.poll(async () => (await stored(page, id, 'advanced'))?.density).toBe(60);
+  const bars = page.locator('[data-lane="advanced"]');
+  const texts = () => bars.evaluateAll((all) => all.map((bar) => bar.getAttribute('aria-label')).join('\n'));
+  await allDrawn(page);
+  const before = await texts();
+  await page.getByRole('button', { name: 'Throw again' }).click();
+  await expect.poll(texts).not.toBe(before);
+  await page.getByRole('button', { name: /^Advanced: ways to dress/ }).click();
+  await page.getByRole('menuitemcheckbox', { name: 'grace notes' }).click();
+  await page.keyboard.press('Escape');
+  await expect.poll(async () => (await stored(page, id, 'advanced'))?.devices?.includes('grace')).toBe(false);
+  await choose(page, 'Advanced: melody', 'as written');
+  await expect(page.getByText('Every note of the tune is there.')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo: Advanced: melody as written' }).click();
+  await expect(page.getByRole('button', { name: 'Throw again' })).toBeVisible();
+  expect(await auditFaults(page)).toEqual([]);
+});
+
+test('a bar opens in its versions; the one that is chosen stays through another key and throw, until it is set free', async ({ page }) => {
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto(`/tunes/${id}/levels`);
+  await allDrawn(page);
+  await page.getByRole('button', { name: /^Advanced, bar 2:/ }).focus();
+  await page.keyboard.press('Enter');
+  const versions = page.getByRole('region', { name: 'Versions of bar 2' });
+  await expect(versions.getByRole('button', { name: /^as the level has it/ })).toHaveAttribute('aria-pressed', 'true');
+  expect(await versions.locator('svg').count()).toBeGreaterThan(5);
+  expect(await auditFaults(page)).toEqual([]);
+  await versions.getByRole('button', { name: 'rest', exact: true }).click();
+  await expect.poll(async () => Object.values((await stored(page, id, 'advanced'))?.bars ?? {})).toEqual([{ kind: 'rest' }]);
+  await choose(page, 'Advanced: concert key', 'A major');
+  await page.getByRole('button', { name: 'Throw again' }).click();
+  await saved(page);
+  await expect(page.getByRole('button', { name: /^Advanced, bar 2: .*rest/ })).toBeVisible();
+  await expect(page.getByText('this bar rests')).toBeVisible();
+  await page.getByRole('button', { name: 'set them free' }).click();
+  await expect.poll(async () => (await stored(page, id, 'advanced'))?.bars).toBeUndefined();
+});
+
+test('aids are wished for in a sentence and stand in the file', async ({ page }) => {
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto(`/tunes/${id}/levels`);
+  await allDrawn(page);
+  await choose(page, 'Beginner: under the notes', 'note names');
+  await choose(page, 'Beginner: words under the notes', 'in the first half');
+  await expect.poll(async () => (await stored(page, id, 'beginner'))?.aids).toMatchObject({ names: 'first-half', counts: 'stays' });
+  const file = await (await page.request.get(`/api/tunes/${id}/files/beginner.musicxml`)).text();
+  const bars = file.split('<measure ').slice(1);
+  expect(bars.map((bar) => /<text>[A-G]/.test(bar))).toEqual([true, true, false, false]);
+});
+
+test('a group gets its parts in one go: who reads what, who needs a second look, files for all and for one', async ({ page }) => {
+  const made = await page.request.post('/api/groups', { data: { name: 'Loft two', players: [{ id: 'mio', name: 'Mio', instrument: 'recorder-descant', level: 'beginner', known: ['G', 'A', 'B'].map((step) => ({ step, alter: 0, octave: 4 })), aids: ['names'] }, { id: 'rask', name: 'Rask', instrument: 'horn-f', level: 'advanced' }] } });
+  const { id: group } = (await made.json()) as { id: string };
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto(`/tunes/${id}/levels`);
+  await page.evaluate(([tune, chosen]) => localStorage.setItem(`reed-hook/group/${tune}`, chosen ?? ''), [id, group]);
+  await page.reload();
+  await allDrawn(page);
+  await page.getByRole('button', { name: 'Parts for Loft two' }).click();
+  await expect(page.getByRole('row', { name: /Mio Beginner Descant recorder G major .* other notes than the tune/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Rask Advanced Horn in F D major \(sounds G major\)/ })).toBeVisible();
+  await expect(page.getByText(/not with the first: 100 against/)).toBeVisible();
+  expect(await auditFaults(page)).toEqual([]);
+  const all = await page.request.get(`/api/tunes/${id}/groups/${group}/all.musicxml.zip`);
+  const names = (await all.body()).toString('latin1');
+  expect([all.status(), names.includes('01-mio-recorder-descant.musicxml'), names.includes('02-rask-horn-f.musicxml')]).toEqual([200, true, true]);
+  const one = await page.request.get(`/api/tunes/${id}/groups/${group}/mio.pdf`);
+  expect([one.status(), one.headers()['content-type'], (await one.body()).subarray(0, 5).toString()]).toEqual([200, 'application/pdf', '%PDF-']);
+  expect([(await page.request.get(`/api/tunes/${id}/groups/${group}/nobody.pdf`)).status(), (await page.request.get(`/api/tunes/${id}/groups/none/all.pdf.zip`)).status()]).toEqual([404, 404]);
+});
