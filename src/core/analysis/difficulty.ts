@@ -1,7 +1,8 @@
 import { fingerDistances } from '../fingering/distance';
 import type { Instrument } from '../instruments/instrument';
-import { signatureOf, type Key } from '../pitch/key';
+import { signatureOf, transposeKey, type Key } from '../pitch/key';
 import { semitones } from '../pitch/pitch';
+import { readableInterval } from '../pitch/respell';
 import { accidentalsFor } from '../score/accidentals';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../score/sounding';
 import { isNote, keysOf, quartersPerMinute, type Tempo, type Tune } from '../score/tune';
@@ -211,12 +212,16 @@ export function signatureCause(signature: number): number {
   return toTen(Math.abs(signature), TENS.signature);
 }
 
-/** How hard each bar of a line is for an instrument, and why. */
-export function barDifficulties(line: Line, instrument: Instrument): readonly Difficulty[] {
+/**
+ * How hard each bar of a line is for an instrument, and why.
+ * @param line as it is read; as it sounds when `sounding` says so, which spares writing it out: accidentals are then counted as they sound
+ */
+export function barDifficulties(line: Line, instrument: Instrument, pitch: 'written' | 'sounding' = 'written'): readonly Difficulty[] {
   const measure = measureLine(line);
-  const player = measurePlayer(measure, instrument);
+  const isSounding = pitch === 'sounding';
+  const player = measurePlayer(measure, instrument, isSounding ? instrument.transposition.chromatic : 0);
   const breath = measureBreath(measure, instrument);
-  const keys = keysOf(line);
+  const keys = keysOf(line).map((key) => (isSounding ? transposeKey(key, readableInterval(key, instrument.transposition)) : key));
   return line.bars.map((_, index) => {
     const causes: Causes = {
       speed: measure.fixed.speed[index] ?? 0, rhythm: measure.fixed.rhythm[index] ?? 0, leaps: measure.fixed.leaps[index] ?? 0, range: player.range[index] ?? 0,

@@ -140,7 +140,7 @@ function usualLine(source: Source, level: Level, instrument: Instrument, perMinu
 
 function measuredLine(line: LevelLine, instrument: Instrument, tempo: Tempo): MeasuredLine {
   const notes = line.tune.bars.reduce((sum, { events }) => sum + events.filter((event, k) => isNote(event) && !isHeld(events[k - 1])).length, 0);
-  return { line, total: lineDifficulty(difficultyOf(line, instrument, tempo)).total, notes };
+  return { line, total: lineDifficulty(barDifficulties({ bars: line.tune.bars, key: line.tune.key, meter: line.tune.meter, tempo }, instrument, 'sounding')).total, notes };
 }
 
 function isHeld(before: ScoreEvent | undefined): boolean {
@@ -276,12 +276,6 @@ function withOctavesChosen(fitted: Fitted, chosen: ReadonlyMap<number, BarChoice
     return moved ?? bar;
   });
   return changes.length === 0 ? fitted : { ...fitted, tune: { ...fitted.tune, bars: withTrueTies(bars).bars }, changes: [...fitted.changes, ...changes] };
-}
-
-/** Each bar of a line as its player meets it. */
-function difficultyOf({ tune }: Pick<LevelLine, 'tune'>, instrument: Instrument, tempo: Tempo): readonly Difficulty[] {
-  const { key, bars } = transposeBars(tune, instrument.transposition);
-  return barDifficulties({ bars, key, meter: tune.meter, tempo }, instrument);
 }
 
 function finished({ tune, phrases }: Source, { level, instrument, perMinute, fingers, aids = {}, syllables = 'counting' }: PartRequest, line: LevelLine): { readonly value: Part; readonly changes: readonly Change[] } {
