@@ -148,14 +148,14 @@ function wishesFor(asked: readonly AidName[]): AidWishes {
   return Object.fromEntries(AIDS.filter((aid) => asked.includes(aid)).map((aid) => [aid, 'stays' as const]));
 }
 
-function readKey(text: string): Key {
+export function readKey(text: string): Key {
   const parsed = parseKey(text);
   if (!parsed.ok) throw new UsageError(`--key ${keyProblemText(parsed.problem)}`);
   return parsed.value;
 }
 
 /** The key asked for, in the tune's own mode; a bare tonic takes that mode. */
-function keyFor(tune: Tune, text: string): Key {
+export function keyFor(tune: Tune, text: string): Key {
   const key = readKey(text);
   if (key.mode === tune.key.mode) return key;
   const isBareTonic = /^\s*[A-Ga-g][#♯b♭]?\s*$/.test(text);

@@ -9,7 +9,9 @@ import { warmUpPart } from '../core/levels/warmUpPart';
 import { accidentalsFor } from '../core/score/accidentals';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Level } from '../core/instruments/instrument';
-import type { Work } from '../core/levels/work';
+import { instrumentOf, levelTempo } from '../core/levels/recipe';
+import { firstNotes, underPart, type UnderPace, type UnderPart } from '../core/levels/underPart';
+import { recipesOf, type Work } from '../core/levels/work';
 import { withoutSecondPart, type Tune } from '../core/score/tune';
 
 /** One warm engraver a process; starting it takes half a second. Kept on the global object for the development server's sake. */
@@ -69,6 +71,28 @@ export async function pdfOfLevel({ tune, recipes }: Work, level: Level, paper: P
 
 export function musicXmlOfLevel({ tune, recipes }: Work, level: Level): string {
   return writeMusicXml(partScore(partOfLevel(tune, level, recipes).value, tune.rights));
+}
+
+/** How the easier part under a tune is wished for. */
+export interface UnderWishes {
+  readonly level: Level;
+  readonly notes: 3 | 5;
+  readonly pace: UnderPace;
+}
+
+/** The easier part under the tune, in a level's key and tempo and for its instrument. */
+export function underPartOf({ tune, recipes }: Work, { level, notes, pace }: UnderWishes): UnderPart {
+  const recipe = recipesOf({ recipes })[level];
+  const instrument = instrumentOf(recipe);
+  return underPart(tune, instrument, firstNotes(instrument, notes), pace, recipe.key ?? tune.key, levelTempo(tune, level, recipe.perMinute).perMinute);
+}
+
+export async function underPdf(work: Work, wishes: UnderWishes, paper: Paper): Promise<Uint8Array> {
+  return partPdf(await engraver(), underPartOf(work, wishes).part, paper);
+}
+
+export function underMusicXml(work: Work, wishes: UnderWishes): string {
+  return writeMusicXml(partScore(underPartOf(work, wishes).part, work.tune.rights));
 }
 
 /** Some bars of a tune alone, as wide as given: a phrase. */

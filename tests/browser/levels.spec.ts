@@ -66,6 +66,21 @@ test('aids are wished for in a sentence and stand in the file', async ({ page })
   expect(bars.map((bar) => /<text>[A-G]/.test(bar))).toEqual([true, true, false, false]);
 });
 
+test('an easier part under the tune says what it needs, and is a page and a file', async ({ page }) => {
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto(`/tunes/${id}/levels`);
+  await allDrawn(page);
+  await page.getByRole('combobox', { name: 'Beginner: instrument' }).selectOption('viola');
+  await choose(page, 'Beginner: pace of the easier part', 'two notes a bar');
+  await expect(page.getByText(/notes are needed: [CGDA]( [CGDA])*\. They sit well/)).toBeVisible();
+  await saved(page);
+  const file = await (await page.request.get(`/api/tunes/${id}/files/beginner.under.musicxml?pace=half`)).text();
+  expect((file.match(/<note/g) ?? []).length).toBe(8);
+  expect((await page.request.get(`/api/tunes/${id}/files/beginner.under.pdf`)).headers()['content-type']).toBe('application/pdf');
+  expect((await page.request.get(`/api/tunes/${id}/files/beginner.under.doc`)).status()).toBe(404);
+  expect(await auditFaults(page)).toEqual([]);
+});
+
 test('a group gets its parts in one go: who reads what, who needs a second look, files for all and for one', async ({ page }) => {
   const made = await page.request.post('/api/groups', { data: { name: 'Loft two', players: [{ id: 'mio', name: 'Mio', instrument: 'recorder-descant', level: 'beginner', known: ['G', 'A', 'B'].map((step) => ({ step, alter: 0, octave: 4 })), aids: ['names'] }, { id: 'rask', name: 'Rask', instrument: 'horn-f', level: 'advanced' }] } });
   const { id: group } = (await made.json()) as { id: string };

@@ -58,6 +58,15 @@ test('parts: aids stand in the file, one line of words alone; levels rise in dif
   expect(made[2]?.changes.length).toBeGreaterThan(made[1]?.changes.length ?? 0);
 });
 
+test('under: an easier part from open strings, with what it is made of; a note that the instrument lacks is refused', () => {
+  const out = join(folder, 'under');
+  const made = JSON.parse(reed('under', tune, '--for', 'cello', '--pace', 'half', '--key', 'G', '--out', out).out) as { file: string; notes: string[]; noteCount: number; fits: boolean; bars: number };
+  expect([made.bars, made.noteCount, made.notes.every((note) => ['C2', 'G2', 'D3', 'A3'].includes(note)), made.fits, readdirSync(out)]).toEqual([17, made.notes.length, true, true, ['lamps-on-the-mole.cello.under.musicxml']]);
+  const faults = [['--notes', 'C1'], ['--notes', 'H4'], ['--pace', 'minute']].map((words) => reed('under', tune, '--for', 'cello', ...words, '--out', join(folder, 'no')));
+  expect(faults.map(({ status, errors }) => [status, errors.length])).toEqual(Array(3).fill([2, 1]));
+  expect(existsSync(join(folder, 'no'))).toBe(false);
+});
+
 test('a part as PDF says title, player and both keys', () => {
   const out = join(folder, 'pdf');
   reed('parts', tune, '--for', 'horn-f', '--level', 'intermediate', '--format', 'pdf', '--out', out);

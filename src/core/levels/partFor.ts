@@ -84,6 +84,11 @@ export function partFor(tune: Tune, request: PartRequest): { readonly value: Par
   return finished(source, request, isUsual ? usualLine(source, level, instrument, perMinute, melody.seed ?? 0).line : lineFor(source, request));
 }
 
+/** A line that is made already, in concert pitch and where it shall lie, as a part: only written out, with marks and aids as asked. */
+export function partOfLine(line: Tune, request: Pick<PartRequest, 'level' | 'instrument' | 'perMinute' | 'fingers' | 'aids' | 'syllables'>): Part {
+  return finished({ tune: line, phrases: phrasesOf(line) }, request, { tune: line, octaves: 0, outside: [], changes: [], fidelity: 0, rounds: [] }).value;
+}
+
 /** The tune as every level starts from it. */
 interface Source {
   readonly tune: Tune;

@@ -31,6 +31,7 @@ import { keyOf, keyOptions } from '../keyOptions';
 import { AidWords } from './AidWords';
 import { BarVersions } from './BarVersions';
 import { MelodyWords } from './MelodyWords';
+import { UnderWords } from './UnderWords';
 
 interface Props {
   readonly work: Work;
@@ -110,6 +111,7 @@ function Recipe({ work, level, info, infos, selection, numbers, group, groupId, 
       {selection?.lane === level && <BarVersions key={`${level}/${selection.bar}`} work={work} level={level} bar={selection.bar} number={numbers[selection.bar] ?? 0} draw={onVariants} onPick={(what, bars) => set(what, { bars })} />}
       <Fingers onGo={onGo} work={work} level={level} bar={selection?.lane === level ? selection.bar : undefined} number={selection ? numbers[selection.bar] : undefined} onSet={set} />
       <Files level={level} onFile={onFile} />
+      <UnderWords work={work} level={level} onFile={onFile} onKey={(better) => set(`key ${nameKey(better)}`, { key: better })} />
       {group && groupId && <p className="mt-3"><button type="button" onClick={() => onGo(`group/${groupId}`)} className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale"><Users size={15} aria-hidden="true" />Parts for {group.name}</button></p>}
     </>
   );
