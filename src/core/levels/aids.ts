@@ -5,7 +5,7 @@ import { namePitchClass, stepIndex, type Pitch } from '../pitch/pitch';
 import { soundingNotes, type SoundingNote } from '../score/sounding';
 import { isNote, mapNotes, quartersPerMinute, type Articulation, type Bar, type EventId, type Lyric, type Tempo, type Tune } from '../score/tune';
 import { barSpans } from '../score/sounding';
-import { beatsOf, type Meter } from '../time/meter';
+import { beatsOf, weightAt, type Meter } from '../time/meter';
 import { TICKS_PER_QUARTER } from '../time/ticks';
 import { bowStrokes } from './bowing';
 import { syllablesOf, type SyllableSchool } from './syllables';
@@ -116,7 +116,7 @@ function countsOf(notes: readonly SoundingNote[], bars: readonly Bar[], meter: M
 }
 
 /** How good a place to breathe is. As teachers ask: at the ends of phrases, else after long notes, not before a weak note, never inside a slur. */
-const BREATH_WEIGHTS = { phraseEnd: 4, twoBeats: 2, oneBeat: 1, beforeDownbeat: 0.5 } as const;
+const BREATH_WEIGHTS = { phraseEnd: 4, twoBeats: 2, oneBeat: 1, beforeDownbeat: 1.5, beforeOffbeat: -3 } as const;
 
 /** Breaths where phrases end without a rest, and on the way wherever the breath would not last to the next place. */
 function breathsOf(notes: readonly SoundingNote[], bars: readonly Bar[], { meter, tempo, instrument, phrases }: AidContext): ReadonlyMap<EventId, Articulation> {
@@ -139,7 +139,7 @@ function breathsOf(notes: readonly SoundingNote[], bars: readonly Bar[], { meter
       return;
     }
     const beat = beatsOf(spans[note.bar]?.meter ?? meter)[0]?.length ?? TICKS_PER_QUARTER;
-    const weight = (ends.has(index) ? BREATH_WEIGHTS.phraseEnd : 0) + (note.length >= 2 * beat ? BREATH_WEIGHTS.twoBeats : note.length >= beat ? BREATH_WEIGHTS.oneBeat : 0) + (next.inBar === 0 ? BREATH_WEIGHTS.beforeDownbeat : 0);
+    const weight = (ends.has(index) ? BREATH_WEIGHTS.phraseEnd : 0) + (note.length >= 2 * beat ? BREATH_WEIGHTS.twoBeats : note.length >= beat ? BREATH_WEIGHTS.oneBeat : 0) + (next.inBar === 0 ? BREATH_WEIGHTS.beforeDownbeat : weightAt(spans[next.bar]?.meter ?? meter, next.inBar) < 0.5 ? BREATH_WEIGHTS.beforeOffbeat : 0);
     const breatheAt = (place: number) => {
       const breathing = notes[place];
       if (!breathing) return;
@@ -147,7 +147,7 @@ function breathsOf(notes: readonly SoundingNote[], bars: readonly Bar[], { meter
       since = notes.slice(place + 1, index + 1).reduce((sum, { length }) => sum + length * secondsPerTick, 0);
       best = undefined;
     };
-    if (open <= 0 && weight >= BREATH_WEIGHTS.oneBeat && (!best || weight >= best.weight)) best = { index, weight };
+    if (open <= 0 && weight >= BREATH_WEIGHTS.oneBeat && since > instrument.breathSeconds * LEAST_OF_A_BREATH && (!best || weight >= best.weight)) best = { index, weight };
     if (ends.has(index) && open <= 0 && since > instrument.breathSeconds * LEAST_OF_A_BREATH) breatheAt(index);
     else if (since + next.length * secondsPerTick > instrument.breathSeconds && best) breatheAt(best.index);
   });

@@ -525,10 +525,15 @@ function wordsCarriedOn(bars: readonly Bar[]): ReadonlySet<string> {
   return carried;
 }
 
+/** The engraver sets a text under its note, and takes a figure with a plain space after it for a verse number; counts of the beats that go by belong after the note. */
+function afterHead(text: string): string {
+  return /^\d+( \d+)*$/.test(text) ? `\u2003${text.replaceAll(' ', '\u2002')}` : text;
+}
+
 function lyricElement(context: PartContext, note: Note): string {
   return (note.lyrics ?? []).map(({ verse, text, hyphen, extend }) => {
     const inWord = context.carriesWord.has(`${note.id}/${verse}`);
     const syllabic = hyphen ? (inWord ? 'middle' : 'begin') : inWord ? 'end' : 'single';
-    return `<lyric number="${verse}"><syllabic>${syllabic}</syllabic><text>${escapeXml(text)}</text>${extend ? '<extend/>' : ''}</lyric>`;
+    return `<lyric number="${verse}"><syllabic>${syllabic}</syllabic><text>${escapeXml(context.options.forEngraver ? afterHead(text) : text)}</text>${extend ? '<extend/>' : ''}</lyric>`;
   }).join('');
 }
