@@ -105,8 +105,15 @@ async function takeAll(address) {
   await page.getByRole('button', { name: 'Show the notes' }).nth(1).click();
   await take('by-ear');
   await page.goto(`${address}/tunes/lamps-on-the-mole/levels`);
-  await page.getByRole('button', { name: /^Beginner, bar 6:/ }).click();
+  await page.locator('main [aria-busy="true"]').first().waitFor({ state: 'detached', timeout: 60_000 });
+  await page.getByRole('button', { name: 'Advanced', exact: true }).first().click();
+  await take('recipe');
+  await page.getByRole('button', { name: /^Advanced, bar 6:/ }).click();
+  await page.getByRole('region', { name: 'Versions of bar 6' }).waitFor();
+  await page.getByRole('region', { name: 'Versions of bar 6' }).evaluate((element) => element.scrollIntoView({ block: 'start' }));
   await take('levels');
+  await page.goto(`${address}/tunes/kelp-on-the-slipway/group/demo-1`);
+  await take('group-parts');
   await page.goto(`${address}/tunes/the-gannets-turn/levels`);
   await page.getByRole('button', { name: 'Concert' }).click();
   await page.getByRole('button', { name: /^Intermediate, bar 2:/ }).click();
@@ -119,6 +126,7 @@ async function takeAll(address) {
   await page.getByRole('combobox', { name: 'Advanced: finger marks' }).click();
   await page.getByRole('option', { name: 'where something changes' }).click();
   await page.getByRole('button', { name: /^Advanced, bar 1:/ }).click();
+  await page.getByRole('region', { name: 'Fingers' }).evaluate((element) => element.scrollIntoView({ block: 'start' }));
   await take('fingers');
   await page.goto(`${address}/groups`);
   await take('groups');

@@ -108,8 +108,8 @@ function Recipe({ work, level, info, infos, selection, numbers, group, groupId, 
       <Players level={level} group={group} current={recipe.own?.id ?? recipe.instrument} onPick={(player) => set(`as ${player.name || 'a player'} plays it`, { instrument: player.instrument, own: player.own, marks: player.marks === 'level' ? undefined : player.marks, aids: player.aids && (Object.fromEntries(player.aids.map((aid) => [aid, 'stays'])) as AidWishes), pins: undefined })} />
       <AidWords recipe={recipe} level={level} onSet={set} />
       <Changes info={info} level={level} selection={selection} numbers={numbers} onSelect={onSelect} />
-      {selection?.lane === level && <BarVersions key={`${level}/${selection.bar}`} work={work} level={level} bar={selection.bar} number={numbers[selection.bar] ?? 0} draw={onVariants} onPick={(what, bars) => set(what, { bars })} />}
       <Fingers onGo={onGo} work={work} level={level} bar={selection?.lane === level ? selection.bar : undefined} number={selection ? numbers[selection.bar] : undefined} onSet={set} />
+      {selection?.lane === level && <BarVersions key={`${level}/${selection.bar}`} work={work} level={level} bar={selection.bar} number={numbers[selection.bar] ?? 0} draw={onVariants} onPick={(what, bars) => set(what, { bars })} />}
       <Files level={level} onFile={onFile} />
       <UnderWords work={work} level={level} onFile={onFile} onKey={(better) => set(`key ${nameKey(better)}`, { key: better })} />
       {group && groupId && <p className="mt-3"><button type="button" onClick={() => onGo(`group/${groupId}`)} className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale"><Users size={15} aria-hidden="true" />Parts for {group.name}</button></p>}
