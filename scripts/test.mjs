@@ -80,6 +80,7 @@ function playwright(env) {
   const bad = stats ? stats.unexpected + (stats.expected + stats.flaky === 0 ? 1 : 0) : 1;
   passed += stats ? stats.expected + stats.flaky : 0;
   failed += bad;
+  if (stats?.flaky > 0) say(`${stats.flaky} passed only at the second try:\n${output.split('\n').filter((text) => /✘/.test(text)).join('\n')}`);
   if (bad > 0) process.stdout.write(output.slice(0, 40_000));
 }
 
