@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import * as firstTables from './migrations/001-first-tables';
 import * as groups from './migrations/002-groups';
+import * as recipes from './migrations/003-recipes';
 
 interface Migration {
   readonly up: (knex: Knex) => Promise<void>;
@@ -11,6 +12,7 @@ interface Migration {
 const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '001-first-tables': firstTables,
   '002-groups': groups,
+  '003-recipes': recipes,
 };
 
 /** Brings the database to the newest shape. Safe to call at every start and from several processes (Knex locks). */

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 
-export type StudioTable = 'studios' | 'tunes' | 'recipes' | 'revisions' | 'player_groups' | 'own_instruments';
+export type StudioTable = 'studios' | 'tunes' | 'recipes' | 'revisions' | 'player_groups' | 'own_instruments' | 'kept_recipes';
 
 /**
  * The one door to the tables: every query made here belongs to one studio, in reading and in writing.

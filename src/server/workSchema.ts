@@ -9,6 +9,7 @@ import { FINGER_SCHOOLS } from '../core/fingering/travel';
 import { AIDS, FADES } from '../core/levels/aids';
 import { DEVICES } from '../core/levels/devices';
 import { BAR_CHOICES, MELODIES, MOST_SEED, REMEDIES, TEMPO_LIMITS, type BarChoice } from '../core/levels/recipe';
+import { KEPT_FIELDS, LONGEST_RECIPE_NAME, type KeptRecipe } from '../core/levels/keptRecipe';
 import { SHORTEST } from '../core/levels/slots';
 import { SYLLABLE_SCHOOLS } from '../core/levels/syllables';
 import { ownInstrumentSchema } from './groupSchema';
@@ -22,7 +23,7 @@ const seedSchema = z.int().min(0).max(MOST_SEED);
 const plainChoices = BAR_CHOICES.filter((kind) => kind !== 'dressed');
 const barChoiceSchema: z.ZodType<BarChoice> = z.union([z.strictObject({ kind: z.enum(plainChoices) }), z.strictObject({ kind: z.literal('dressed'), seed: seedSchema })]);
 
-const recipeSchema = z.strictObject({
+const recipeFields = {
   instrument: z.string().max(60),
   key: keySchema.optional(),
   perMinute: z.int().min(TEMPO_LIMITS.slowest).max(TEMPO_LIMITS.fastest).optional(),
@@ -39,7 +40,22 @@ const recipeSchema = z.strictObject({
   aids: z.partialRecord(z.enum(AIDS), z.enum(FADES)).optional(),
   syllables: z.enum(SYLLABLE_SCHOOLS).optional(),
   bars: z.record(z.string().max(40), barChoiceSchema).refine((bars) => Object.keys(bars).length <= MOST_PINS, `at most ${MOST_PINS} bars`).optional(),
-}).refine(({ instrument, own }) => own !== undefined || instrumentById(instrument) !== undefined, { path: ['instrument'], message: 'an instrument of the catalogue' });
+};
+
+const recipeSchema = z.strictObject(recipeFields).refine(({ instrument, own }) => own !== undefined || instrumentById(instrument) !== undefined, { path: ['instrument'], message: 'an instrument of the catalogue' });
+/** What a studio keeps of a recipe under a name. */
+const keptRecipeSchema = z.strictObject({
+  id: z.string().regex(/^recipe-[a-zA-Z0-9]{1,30}$/),
+  name: z.string().trim().min(1).max(LONGEST_RECIPE_NAME),
+  level: z.enum(LEVELS),
+  wishes: z.strictObject(Object.fromEntries(KEPT_FIELDS.map((field) => [field, recipeFields[field]]))),
+}) as unknown as z.ZodType<KeptRecipe>;
+
+export function checkKeptRecipe(data: unknown): Checked<KeptRecipe> {
+  const parsed = keptRecipeSchema.safeParse(data);
+  return parsed.success ? { ok: true, value: parsed.data } : { ok: false, messages: parsed.error.issues.slice(0, 10).map(issueText) };
+}
+
 const recipesSchema = z.partialRecord(z.enum(LEVELS), recipeSchema);
 
 const workSchema = z.strictObject({ tune: tuneSchema, recipes: recipesSchema });

@@ -66,6 +66,27 @@ test('aids are wished for in a sentence and stand in the file', async ({ page })
   expect(bars.map((bar) => /<text>[A-G]/.test(bar))).toEqual([true, true, false, false]);
 });
 
+test('what a level does is kept under a name, taken by another tune, and forgotten', async ({ page }) => {
+  const name = `Loft ${Date.now() % 100_000}`;
+  const [first, second] = [await bringIn(page, SMALL_TUNE), await bringIn(page, SMALL_TUNE)];
+  await page.goto(`/tunes/${first}/levels`);
+  await allDrawn(page);
+  await choose(page, 'Beginner: shortest note', 'half');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'Give it a name first' })).toBeVisible();
+  await page.getByRole('textbox', { name: 'Name of the recipe' }).fill(name);
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('combobox', { name: 'Beginner: recipe' })).toHaveText(name);
+  await page.goto(`/tunes/${second}/levels`);
+  await allDrawn(page);
+  await page.getByRole('combobox', { name: 'Beginner: recipe' }).click();
+  await page.getByRole('option', { name: new RegExp(`^${name}`) }).click();
+  await expect.poll(async () => (await stored(page, second, 'beginner')) as unknown).toMatchObject({ shortest: 'half' });
+  await page.getByRole('button', { name: 'forget it' }).click();
+  await expect(page.getByRole('textbox', { name: 'Name of the recipe' })).toBeVisible();
+  expect(await auditFaults(page)).toEqual([]);
+});
+
 test('an easier part under the tune says what it needs, and is a page and a file', async ({ page }) => {
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto(`/tunes/${id}/levels`);

@@ -52,7 +52,7 @@ test('a part opens for printing once everything is saved', async ({ page }) => {
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto(`/tunes/${id}/levels`);
   const waiting = page.context().waitForEvent('request', (request) => request.url().includes('/files/beginner.pdf'));
-  await page.getByRole('button', { name: 'Print' }).click();
+  await page.getByRole('button', { name: 'Print', exact: true }).click();
   expect((await waiting).url()).toContain('paper=a4');
   const part = await page.request.get(`/api/tunes/${id}/files/beginner.pdf?paper=letter`);
   expect([part.status(), part.headers()['content-type'], part.headers()['content-disposition']]).toEqual([200, 'application/pdf', 'inline; filename="sluice-gate.beginner.pdf"']);

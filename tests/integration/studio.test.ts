@@ -8,7 +8,8 @@ import { ensureStudio, studioName } from '../../src/db/studioRepository';
 import { studioDatabase, type StudioDatabase } from '../../src/db/studioDatabase';
 import { addWork, findWork, removeTune, restoreTune, saveWork, shelf } from '../../src/db/tuneRepository';
 import { checkGroup } from '../../src/server/groupSchema';
-import { checkSave, checkWork } from '../../src/server/workSchema';
+import { dropRecipe, keepRecipe, keptRecipes } from '../../src/db/recipeRepository';
+import { checkKeptRecipe, checkSave, checkWork } from '../../src/server/workSchema';
 
 const read = readAbc('X:1\nC:Nobody\nM:4/4\nL:1/8\nK:Eb\n"Eb"B2 c2 e4 | g8 |]\n');
 if (!read.ok) throw new Error('the tune of this test is broken');
@@ -30,7 +31,7 @@ beforeAll(async () => {
 
 afterAll(async () => {
   for (const studio of [ours, theirs]) {
-    for (const table of ['tunes', 'player_groups', 'own_instruments', 'studios'] as const) await studio.from(table).delete();
+    for (const table of ['tunes', 'player_groups', 'own_instruments', 'kept_recipes', 'studios'] as const) await studio.from(table).delete();
   }
   await knex.destroy();
 });
@@ -127,4 +128,14 @@ test('a group that makes no sense is refused with the place', () => {
   expect(refused({ name: 'g', players: [{ ...player, instrument: 'bagpipe' }] })).toEqual(['players.0.instrument: "bagpipe" is not in the catalogue']);
   expect(refused({ name: 'g', players: [player, player] })).toEqual(['players: each player has an id of their own']);
   expect(refused({ name: 'g', players: [{ ...player, low: { step: 'C', alter: 0, octave: 5 }, high: { step: 'C', alter: 0, octave: 4 } }] })[0]).toMatch(/^players.0.low: the lowest note C5 is not below/);
+});
+
+test('a named recipe is its studio\'s alone, is changed by its id, and is gone for the one that forgets it', async () => {
+  const recipe = { id: 'recipe-1', name: 'First-years', level: 'beginner' as const, wishes: { melody: 'thinned' as const, shortest: 'half' as const, aids: { names: 'first-half' as const } } };
+  await keepRecipe(ours, recipe, now);
+  await keepRecipe(ours, { ...recipe, name: 'First-years, spring' }, now);
+  expect([await keptRecipes(ours), await keptRecipes(theirs)]).toEqual([[{ ...recipe, name: 'First-years, spring' }], []]);
+  expect([await dropRecipe(theirs, 'recipe-1', now), await dropRecipe(ours, 'recipe-1', now), await keptRecipes(ours)]).toEqual([false, true, []]);
+  const odd = [{ ...recipe, wishes: { instrument: 'flute' } }, { ...recipe, wishes: { density: 101 } }, { ...recipe, wishes: { devices: ['slide'] } }, { ...recipe, name: ' ' }, { ...recipe, id: '../x' }];
+  expect([checkKeptRecipe(recipe).ok, ...odd.map((one) => checkKeptRecipe(one).ok)]).toEqual([true, ...odd.map(() => false)]);
 });

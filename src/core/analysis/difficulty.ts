@@ -273,3 +273,20 @@ function rhythmPoints(notes: readonly SoundingNote[], span: BarSpan): number {
     return sum + (weight >= 0.25 ? 0.5 : 1) + (holdsOver ? 1 : 0);
   }, 0);
 }
+
+/** When a bar stands out of its line: so many times the middle bar, and so many points above it. Rules of thumb of ours. */
+const STANDS_OUT = { times: 1.7, points: 0.8 } as const;
+
+/** Passages, as runs of bar indices, that are much harder than the rest of the line: what a player may be allowed to leave out. Never more than a third of it. */
+export function passagesThatStandOut(bars: readonly Difficulty[]): readonly (readonly number[])[] {
+  const totals = bars.map(({ total }) => total).toSorted((a, b) => a - b);
+  const middle = totals[Math.floor(totals.length / 2)] ?? 0;
+  const hard = bars.flatMap(({ total }, index) => (total >= middle * STANDS_OUT.times && total >= middle + STANDS_OUT.points ? [index] : []));
+  if (hard.length === 0 || hard.length > bars.length / 3) return [];
+  return hard.reduce<number[][]>((runs, index) => {
+    const last = runs.at(-1);
+    if (last && last.at(-1) === index - 1) last.push(index);
+    else runs.push([index]);
+    return runs;
+  }, []);
+}

@@ -11,6 +11,7 @@ import { analyseTune } from '../../core/analysis/tuneAnalysis';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/work';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { OwnInstrument } from '../../core/instruments/own';
+import type { KeptRecipe } from '../../core/levels/keptRecipe';
 import { keyPlayers, type Group } from '../../core/keys/group';
 import type { KeyPlayer } from '../../core/keys/player';
 import { rankKeys } from '../../core/keys/rankKeys';
@@ -63,12 +64,14 @@ interface Props {
   readonly staffSpace: number;
   readonly groups: readonly { readonly id: string; readonly group: Group }[];
   readonly own: readonly OwnInstrument[];
+  readonly kept: readonly KeptRecipe[];
 }
 
 const LANE_NAMES: Readonly<Record<LaneId, string>> = { tune: 'the tune', second: 'the second part', beginner: 'beginner', intermediate: 'intermediate', advanced: 'advanced' };
 
 /** The screen where one tune is worked on. The music stays in place from step to step; the drawer belongs to the step. */
-export function BenchScreen({ id, version, work: firstWork, step: firstStep, paint, staffSpace, groups, own }: Props) {
+export function BenchScreen({ id, version, work: firstWork, step: firstStep, paint, staffSpace, groups, own, kept: firstKept }: Props) {
+  const [kept, setKept] = useState(firstKept);
   const [store] = useState(() => createBenchStore(firstWork, paint.view));
   const state = useStore(store);
   const router = useRouter();
@@ -269,7 +272,7 @@ export function BenchScreen({ id, version, work: firstWork, step: firstStep, pai
               )
               : isKeys
                 ? <KeysDrawer work={quietWork} infos={quietInfos} groups={groups} groupId={groupId} onGroup={setGroupId} scope={scope} onScope={setScope} order={order} onOrder={setOrder} best={ranking[0]} onKey={onKeyChosen} onChange={state.change} onSelect={onSelect} />
-                : <LevelsDrawer work={quietWork} infos={quietInfos} numbers={quietNumbers} selection={selection} group={group} groupId={groupId} own={own} onVariants={engraving.variants} onChange={state.change} onSelect={onSelect} onFile={onFile} onGo={onGo} />}
+                : <LevelsDrawer work={quietWork} infos={quietInfos} numbers={quietNumbers} selection={selection} group={group} groupId={groupId} own={own} kept={kept} onKept={setKept} onVariants={engraving.variants} onChange={state.change} onSelect={onSelect} onFile={onFile} onGo={onGo} />}
           </aside>
         </div>
         <footer className="on-dark no-print flex min-h-8 items-center justify-between gap-4 bg-reed px-4 text-[13px] text-reed-pale">

@@ -3,7 +3,7 @@
 import { FileMusic, FileText, Printer, Users } from 'lucide-react';
 import Link from 'next/link';
 import { memo, useMemo, useState } from 'react';
-import { lineDifficulty } from '../../core/analysis/difficulty';
+import { lineDifficulty, passagesThatStandOut } from '../../core/analysis/difficulty';
 import { describeFingering, fingeringId, markOf } from '../../core/fingering/fingering';
 import { MARK_SCHOOLS, type MarkSchool } from '../../core/fingering/marks';
 import { isFingered, waysFor } from '../../core/fingering/options';
@@ -13,6 +13,7 @@ import type { OwnInstrument } from '../../core/instruments/own';
 import type { Group, GroupPlayer } from '../../core/keys/group';
 import { fingerPart, stringNames } from '../../core/levels/fingerPart';
 import type { AidWishes } from '../../core/levels/aids';
+import type { KeptRecipe } from '../../core/levels/keptRecipe';
 import { APART } from '../../core/levels/partFor';
 import { fingerWishes, instrumentOf, TEMPO_LIMITS, levelTempo, type Recipe as WorkRecipe } from '../../core/levels/recipe';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/work';
@@ -30,6 +31,7 @@ import type { DrawVariants } from '../bench/useEngraving';
 import { keyOf, keyOptions } from '../keyOptions';
 import { AidWords } from './AidWords';
 import { BarVersions } from './BarVersions';
+import { KeptRecipes } from './KeptRecipes';
 import { MelodyWords } from './MelodyWords';
 import { UnderWords } from './UnderWords';
 
@@ -42,6 +44,9 @@ interface Props {
   readonly group: Group | undefined;
   readonly groupId: string | undefined;
   readonly own: readonly OwnInstrument[];
+  /** The studio's recipes under names. */
+  readonly kept: readonly KeptRecipe[];
+  readonly onKept: (kept: readonly KeptRecipe[]) => void;
   /** A bar in all its versions, from the worker. */
   readonly onVariants: DrawVariants;
   readonly onChange: (name: string, after: Work) => void;
@@ -77,7 +82,7 @@ export const LevelsDrawer = memo(function LevelsDrawer(props: Props) {
   );
 });
 
-function Recipe({ work, level, info, infos, selection, numbers, group, groupId, own, onVariants, onChange, onSelect, onFile, onGo }: Props & { readonly level: Level; readonly info: LaneInfo }) {
+function Recipe({ work, level, info, infos, selection, numbers, group, groupId, own, kept, onKept, onVariants, onChange, onSelect, onFile, onGo }: Props & { readonly level: Level; readonly info: LaneInfo }) {
   const recipe = recipesOf(work)[level];
   const [tempoProblem, setTempoProblem] = useState<string>();
   const tempo = levelTempo(work.tune, level, recipe.perMinute);
@@ -105,12 +110,14 @@ function Recipe({ work, level, info, infos, selection, numbers, group, groupId, 
       <MelodyWords recipe={recipe} level={level} meter={work.tune.meter} onSet={set} />
       <p className="mt-1 text-[13px] text-ink-soft">{info.fidelity < 100 ? `${info.fidelity} of 100 of the tune's weight is kept. ` : 'Every note of the tune is there. '}{pinnedText(recipe.bars)}{recipe.bars && Object.keys(recipe.bars).length > 0 && <button type="button" onClick={() => set('all bars set free', { bars: undefined })} className="min-h-7 text-cane underline underline-offset-2">set them free</button>}</p>
       <Apart level={level} infos={infos} onDenser={() => set('denser', { melody: 'dressed', density: 60 })} />
+      <StandsOut info={info} bars={work.tune.bars.map(({ id }) => id)} chosen={recipe.bars ?? {}} numbers={numbers} onSelect={(bar) => onSelect({ lane: level, bar })} onLeaveOut={(what, bars) => set(what, { bars })} />
       <Players level={level} group={group} current={recipe.own?.id ?? recipe.instrument} onPick={(player) => set(`as ${player.name || 'a player'} plays it`, { instrument: player.instrument, own: player.own, marks: player.marks === 'level' ? undefined : player.marks, aids: player.aids && (Object.fromEntries(player.aids.map((aid) => [aid, 'stays'])) as AidWishes), pins: undefined })} />
       <AidWords recipe={recipe} level={level} onSet={set} />
       <Changes info={info} level={level} selection={selection} numbers={numbers} onSelect={onSelect} />
       <Fingers onGo={onGo} work={work} level={level} bar={selection?.lane === level ? selection.bar : undefined} number={selection ? numbers[selection.bar] : undefined} onSet={set} />
       {selection?.lane === level && <BarVersions key={`${level}/${selection.bar}`} work={work} level={level} bar={selection.bar} number={numbers[selection.bar] ?? 0} draw={onVariants} onPick={(what, bars) => set(what, { bars })} />}
       <Files level={level} onFile={onFile} />
+      <KeptRecipes recipe={recipe} level={level} kept={kept} onKept={onKept} onSet={set} />
       <UnderWords work={work} level={level} onFile={onFile} onKey={(better) => set(`key ${nameKey(better)}`, { key: better })} />
       {group && groupId && <p className="mt-3"><button type="button" onClick={() => onGo(`group/${groupId}`)} className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale"><Users size={15} aria-hidden="true" />Parts for {group.name}</button></p>}
     </>
@@ -201,6 +208,23 @@ function Apart({ level, infos, onDenser }: { readonly level: Level; readonly inf
   if (now >= before * APART) return <p className="mt-1 text-[13px] text-ink-soft">Difficulty {figures}.</p>;
   return (
     <p role="note" className="mt-1 text-[13px] text-warn">Hardly harder than {LEVEL_NAMES[below].toLowerCase()}: {figures}. A quicker tempo, another key or a <button type="button" onClick={onDenser} className="min-h-7 font-semibold underline underline-offset-2">denser dress</button> would part them.</p>
+  );
+}
+
+/** Names passages much harder than the rest and lets them be bracketed as ones that may be left out. */
+function StandsOut({ info, bars, chosen, numbers, onSelect, onLeaveOut }: { readonly info: LaneInfo; readonly bars: readonly string[]; readonly chosen: NonNullable<WorkRecipe['bars']>; readonly numbers: readonly number[]; readonly onSelect: (bar: number) => void; readonly onLeaveOut: (what: string, bars: NonNullable<WorkRecipe['bars']>) => void }) {
+  const passages = passagesThatStandOut(info.difficulty).filter((run) => run.some((bar) => chosen[bars[bar] ?? ''] === undefined));
+  if (passages.length === 0) return null;
+  return (
+    <ul className="mt-1 text-[13px]">
+      {passages.slice(0, 3).map((run) => {
+        const [first = 0] = run;
+        const last = run.at(-1) ?? first;
+        const name = first === last ? `Bar ${numbers[first] ?? ''}` : `Bars ${numbers[first] ?? ''} to ${numbers[last] ?? ''}`;
+        const leave = () => onLeaveOut(`${name.toLowerCase()} may be left out`, { ...chosen, ...Object.fromEntries(run.map((bar) => [bars[bar] ?? '', { kind: 'optional' as const }])) });
+        return <li key={first}><button type="button" onClick={() => onSelect(first)} className="min-h-7 font-semibold text-cane underline underline-offset-2">{name}</button> stand{first === last ? 's' : ''} out ({Math.max(...run.map((bar) => info.difficulty[bar]?.total ?? 0)).toFixed(1)} of 10). <button type="button" onClick={leave} className="min-h-7 text-cane underline underline-offset-2">May be left out</button></li>;
+      })}
+    </ul>
   );
 }
 

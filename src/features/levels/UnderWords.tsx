@@ -35,8 +35,8 @@ export function UnderWords({ work, level, onFile, onKey }: { readonly work: Work
         {!made.fits && made.better.length > 0 && <>Better in {made.better.map((key, index) => <span key={nameKey(key)}>{index > 0 && ' or '}<button type="button" onClick={() => onKey(key)} className="min-h-7 font-semibold underline underline-offset-2">{nameKey(key)}</button></span>)}.</>}
       </p>
       <p className="mt-1.5 flex gap-1.5">
-        <button type="button" className={item} onClick={() => onFile(`${level}.under.pdf?${query}`, false)}><Printer size={15} aria-hidden="true" />Print it</button>
-        <button type="button" className={item} onClick={() => onFile(`${level}.under.musicxml?${query}`, true)}><FileMusic size={15} aria-hidden="true" />MusicXML</button>
+        <button type="button" aria-label="Print it: the easier part" className={item} onClick={() => onFile(`${level}.under.pdf?${query}`, false)}><Printer size={15} aria-hidden="true" />Print it</button>
+        <button type="button" aria-label="MusicXML of the easier part" className={item} onClick={() => onFile(`${level}.under.musicxml?${query}`, true)}><FileMusic size={15} aria-hidden="true" />MusicXML</button>
       </p>
     </section>
   );
