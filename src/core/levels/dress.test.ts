@@ -77,7 +77,7 @@ describe('for any tune, instrument and density', () => {
       const touched = new Set(dressed.changes.map(({ barIndex }) => barIndex));
       dressed.value.bars.forEach((bar, index) => { if (!touched.has(index)) expect(bar).toEqual(plain.value.bars[index]); });
       for (const change of dressed.changes) expect(describeChange(change, dressed.value.written).what.length).toBeGreaterThan(3);
-    }), { numRuns: 700 });
+    }), { numRuns: 400 });
   });
 
   test('the same wishes give the same part; a denser dress keeps what a thinner one put in; another seed is another dress', () => {
@@ -109,9 +109,9 @@ describe('three levels of one tune', () => {
   });
 
   test('so do all but one in a hundred of tunes that nobody would write', () => {
-    const cases = fc.sample(fc.tuple(anyTune, anyInstrument, fc.option(fc.integer({ min: 50, max: 160 }), { nil: undefined })), { numRuns: 400, seed: 11 });
+    const cases = fc.sample(fc.tuple(anyTune, anyInstrument, fc.option(fc.integer({ min: 50, max: 160 }), { nil: undefined })), { numRuns: 250, seed: 11 });
     const odd = cases.map(([tune, player, perMinute]) => levelsOf(tune, player, perMinute)).filter(({ counts }) => counts.some((count) => count > 0)).filter((made) => !isRising(made));
-    expect(odd.length).toBeLessThanOrEqual(4);
+    expect(odd.length).toBeLessThanOrEqual(2);
   });
 });
 
@@ -133,7 +133,16 @@ describe('bars set by hand', () => {
       if (choice.kind === 'rest') expect(pinned.bars[index]?.events.some(isNote)).toBe(false);
       if (choice.kind === 'optional') expect(pinned.bars[index]?.events.every(({ optional }) => optional === true)).toBe(true);
       expect(partFor(tune, { level, instrument: player, melody: { bars: {} } })).toEqual(partFor(tune, { level, instrument: player }));
-    }), { numRuns: 300 });
+    }), { numRuns: 200 });
+  });
+
+  test('the other bars stay as they were', () => {
+    const tune = tuneOf('"G"GABc d2B2 | "C"c2e2 g4 | "D7"A2 Bc d4 | "G"B2d2 G4 | "G"GABc d2B2 | "C"c2e2 g4 | "D7"f2d2 A4 | "G"G8 |', 'M:4/4\nL:1/8\nK:G');
+    const usual = partFor(tune, { level: 'advanced', instrument: flute }).value;
+    for (const kind of ['rest', 'as-written', 'thinner', 'octave-up'] as const) {
+      const pinned = partFor(tune, { level: 'advanced', instrument: flute, melody: { bars: { [tune.bars[2]?.id ?? '']: { kind } } } }).value;
+      expect(show(pinned.bars.slice(4))).toBe(show(usual.bars.slice(4)));
+    }
   });
 
   test('an octave, a thinner bar and the bar as written are what they say', () => {

@@ -220,6 +220,8 @@ function lineFor(source: Source, request: LineRequest): LevelLine {
   const below = LEVELS[LEVELS.indexOf(level) - 1];
   const isByHand = melody.density !== undefined || melody.devices !== undefined;
   if (kind !== 'dressed' || !below || isByHand) return dressedOn(plain, usual);
+  // Bars set by hand leave the others as they were: the dress is the one that the level has without them.
+  if (chosen.size > 0) return usualLine(source, level, instrument, perMinute, melody.seed ?? 0).line.rounds.reduce(dressedOn, plain);
   const under = usualLine(source, below, instrument, perMinute, melody.seed ?? 0);
   // What the level below was given comes here too, and more.
   const begun = under.line.rounds.reduce(dressedOn, plain);

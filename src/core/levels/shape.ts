@@ -42,7 +42,7 @@ export function shape(tune: Tune, phrases: readonly Phrase[], { melody, shortest
   const version = (kind: BarChoice['kind']): Thinned => {
     const known = made.get(kind);
     if (known) return known;
-    const fresh = kind === 'thinner' ? thin(tune, phrases, new Set(), FIRST_WORDS) : kind === 'thinner-still' ? thin(tune, phrases, new Set(), { shortest: 'half', syncopation: false }) : kind === 'as-written' || kind === 'dressed' ? asIs : base;
+    const fresh = kind === 'thinner' ? thinnedTo(FIRST_WORDS.shortest, tune, phrases) : kind === 'thinner-still' ? thinnedTo('half', tune, phrases) : kind === 'as-written' || kind === 'dressed' ? asIs : base;
     made.set(kind, fresh);
     return fresh;
   };
@@ -82,6 +82,17 @@ function joined(bars: readonly Bar[]): readonly Bar[] {
     return events.every((event, k) => event === bar.events[k]) ? bar : { ...bar, events };
   });
   return withPairedHairpins(withPairedSlurs(withTrueTies(named).bars).bars).bars;
+}
+
+/** Thinner versions of a tune for its bars to be taken from, kept as long as the tune object itself. */
+const thinnedVersions = new WeakMap<Tune, Map<Shortest, Thinned>>();
+
+function thinnedTo(shortest: Shortest, tune: Tune, phrases: readonly Phrase[]): Thinned {
+  const known = thinnedVersions.get(tune) ?? new Map<Shortest, Thinned>();
+  thinnedVersions.set(tune, known);
+  const made = known.get(shortest) ?? thin(tune, phrases, new Set(), { ...FIRST_WORDS, shortest });
+  known.set(shortest, made);
+  return made;
 }
 
 /** The phrases of a tune as runs of the notes of another version of it, by where they begin. */
