@@ -61,6 +61,7 @@ const config = [
   layer(['src/core/*.ts'], above, 'core imports no other layer.', purePackages),
   ...rooms,
   layer(['src/engrave/**'], ['sound', 'db', 'server', 'features', 'ui', 'app', 'cli', 'demo'], 'engrave builds on core alone.'),
+  layer(['src/sound/**'], ['engrave', 'db', 'server', 'features', 'ui', 'app', 'cli', 'demo'], 'sound builds on core alone.'),
   layer(['src/db/**'], ['engrave', 'sound', 'server', 'features', 'ui', 'app', 'cli', 'demo'], 'db builds on core alone.'),
   layer(['src/server/**'], ['features', 'ui', 'app', 'cli'], 'server stands below the screens and routes.'),
   layer(['src/ui/**'], ['engrave', 'sound', 'db', 'server', 'features', 'app', 'cli', 'demo'], 'ui gets finished values.'),

@@ -3,4 +3,7 @@ import nextJest from 'next/jest.js';
 /** Unit tests lie beside the code; those that need a database lie in tests/integration. */
 const config = { testEnvironment: 'node', testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/integration/**/*.test.ts'], moduleNameMapper: { '^verovio/wasm$': '<rootDir>/tests/verovioForJest.cjs' }, modulePathIgnorePatterns: ['<rootDir>/.next'], testTimeout: 60_000 };
 
-export default nextJest({ dir: './' })(config);
+const made = nextJest({ dir: './' })(config);
+
+/** The synthesiser and what it builds on ship as ES modules alone, which Jest must translate. */
+export default async () => ({ ...(await made()), transformIgnorePatterns: ['/node_modules/(?!spessasynth_core/|stb-vorbis/)'] });

@@ -5,6 +5,7 @@ import { ensureBuild } from './setup/build.mjs';
 import { commandLine, ensureMariaDbPackages, startMariaDb } from './setup/mariadb.mjs';
 import { ensureNpmPackages } from './setup/packages.mjs';
 import { freePort } from './setup/ports.mjs';
+import { ensureSoundBank } from './setup/sounds.mjs';
 import { endProcess, inProject, isAlive, run, say, stopWith } from './setup/project.mjs';
 import { prepareCommand, startWeb, webAnswers } from './setup/web.mjs';
 
@@ -24,6 +25,7 @@ if (before?.web && isAlive(before.web) && commandLine(before.web).includes('next
 
 ensureNpmPackages();
 if (!process.env.DATABASE_URL) ensureMariaDbPackages();
+ensureSoundBank({ optional: true });
 if (!dev) ensureBuild();
 
 let database = process.env.DATABASE_URL ? undefined : await startMariaDb(folder, 3320);

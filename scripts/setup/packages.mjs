@@ -25,16 +25,21 @@ export function findProgram(...names) {
   return undefined;
 }
 
-/** Installs Debian packages for programs that are missing. `needs` maps a package to the programs it brings. */
-export function ensureDebianPackages(needs) {
-  const missing = Object.entries(needs).filter(([, programs]) => programs.some((program) => !findProgram(program))).map(([name]) => name);
+/**
+ * Installs Debian packages for programs or files that are missing. `needs` maps a package to what it brings: a program's name or a file's path.
+ * What is optional is asked for and done without where it cannot be had.
+ */
+export function ensureDebianPackages(needs, { optional = false } = {}) {
+  const isThere = (thing) => (thing.startsWith('/') ? existsSync(thing) : findProgram(thing) !== undefined);
+  const missing = Object.entries(needs).filter(([, things]) => things.some((thing) => !isThere(thing))).map(([name]) => name);
   if (missing.length === 0) return;
-  const advice = `Please install: ${missing.join(' ')} (for example: apt-get install ${missing.join(' ')}).`;
+  const giveUp = optional ? say : stopWith;
+  const advice = `${optional ? 'It works without, in part. ' : ''}Please install: ${missing.join(' ')} (for example: apt-get install ${missing.join(' ')}).`;
   const apt = findProgram('apt-get');
-  if (!apt) stopWith(`This needs programs that are not here. ${advice}`);
+  if (!apt) return giveUp(`Something that this needs is not here. ${advice}`);
   const isRoot = process.getuid?.() === 0;
   const sudo = isRoot ? undefined : findProgram('sudo');
-  if (!isRoot && !sudo) stopWith(`This needs programs that only root can install. ${advice}`);
+  if (!isRoot && !sudo) return giveUp(`Only root can install something that this needs. ${advice}`);
   const asRoot = (args) => (isRoot ? run(apt, args, { allowFailure: true, env: { DEBIAN_FRONTEND: 'noninteractive' } }) : run(sudo, ['-n', 'DEBIAN_FRONTEND=noninteractive', apt, ...args], { allowFailure: true }));
   say(`Installing from Debian (once): ${missing.join(' ')} …`);
   const install = ['install', '-y', '--no-install-recommends', ...missing];
@@ -44,6 +49,6 @@ export function ensureDebianPackages(needs) {
   const second = asRoot([...options, ...install]);
   if (second.status !== 0) {
     process.stderr.write(second.output.split('\n').slice(-12).join('\n'));
-    stopWith(`\n${advice}`);
+    giveUp(`\n${advice}`);
   }
 }

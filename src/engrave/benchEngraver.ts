@@ -1,8 +1,9 @@
 import type { Level } from '../core/instruments/instrument';
+import { partOfLevel, type PartMaker } from '../core/levels/levelPart';
 import { recipesOf, type Work } from '../core/levels/work';
 import type { Tune } from '../core/score/tune';
 import { Engraver, type EngravedRow } from './engraver';
-import { lanesFor, markChanged, partOfLevel, type LaneInfo, type LaneSet, type PartMaker, type PitchView } from './lanes';
+import { lanesFor, markChanged, type LaneInfo, type LaneSet, type PitchView } from './lanes';
 import type { Line } from './lines';
 
 export interface DrawRequest {

@@ -1,9 +1,9 @@
 import type { Difficulty } from '../core/analysis/difficulty';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import { describeChange, type Change } from '../core/levels/change';
-import { partFor, type Part } from '../core/levels/partFor';
-import { aidWishes, fingerWishes, instrumentOf, melodyWishes } from '../core/levels/recipe';
-import { recipesOf, type Work } from '../core/levels/work';
+import { partOfLevel, type PartMaker } from '../core/levels/levelPart';
+import type { Part } from '../core/levels/partFor';
+import type { Work } from '../core/levels/work';
 import type { Staff } from '../core/formats/musicxml/writeMusicXml';
 import { nameKey, type Key } from '../core/pitch/key';
 import { namePitchClass, printPitch } from '../core/pitch/pitch';
@@ -61,18 +61,6 @@ export interface Lanes {
 const PIXELS_PER_QUARTER = 33;
 /** Clef and key signature at the head of a row. */
 const ROW_HEAD_PIXELS = 62;
-
-export type PartMaker = (tune: Tune, level: Level, recipes: Work['recipes']) => ReturnType<typeof partFor>;
-
-/** The part of a level as its recipe says. */
-export const partOfLevel: PartMaker = (tune, level, recipes) => {
-  const recipe = recipesOf({ recipes })[level];
-  const instrument = instrumentOf(recipe);
-  return partFor(tune, {
-    level, instrument, ...(recipe.key && { key: recipe.key }), ...(recipe.perMinute !== undefined && { perMinute: recipe.perMinute }), ...(recipe.remedies && { remedies: recipe.remedies }),
-    melody: melodyWishes(recipe), aids: aidWishes(recipe, level), ...(recipe.syllables && { syllables: recipe.syllables }), fingers: fingerWishes(recipe, level),
-  });
-};
 
 /** What follows from a tune or part alone, with the view it was made for. A part that did not change is not read again. */
 interface Lane {

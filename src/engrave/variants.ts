@@ -1,3 +1,4 @@
+import { partOfLevel } from '../core/levels/levelPart';
 import type { Level } from '../core/instruments/instrument';
 import { BAR_CHOICES, type BarChoice } from '../core/levels/recipe';
 import { recipesOf, withRecipe, type Work } from '../core/levels/work';
@@ -5,7 +6,7 @@ import { barTicks } from '../core/time/meter';
 import { metersOf, type Bar } from '../core/score/tune';
 import { TICKS_PER_QUARTER } from '../core/time/ticks';
 import type { Engraver } from './engraver';
-import { partOfLevel, type PitchView } from './lanes';
+import type { PitchView } from './lanes';
 import { laneStaff } from './staves';
 
 /** Another version of a bar, drawn small; `undefined` is what the level makes of it. */

@@ -1,4 +1,5 @@
-import { lanesFor, markChanged, partOfLevel, type PitchView } from '../engrave/lanes';
+import { partOfLevel } from '../core/levels/levelPart';
+import { lanesFor, markChanged, type PitchView } from '../engrave/lanes';
 import type { FirstPaint } from '../engrave/benchEngraver';
 import { Engraver, type EngravedRow, type RowRequest } from '../engrave/engraver';
 import { openingPicture } from '../engrave/opening';

@@ -10,20 +10,23 @@ export interface Option<Value extends string> {
   readonly hint?: string;
 }
 
-/** A choice among values: in a form as a box, in a sentence as an underlined word. */
+const LOOKS = {
+  box: 'flex w-full min-h-8 items-center justify-between rounded border border-[#8f8d7c] bg-paper px-2 text-left',
+  word: 'inline-flex min-h-7 items-end rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold hover:bg-cane-pale',
+  dark: 'inline-flex min-h-7 items-end rounded-t border-b-2 border-cane-bright bg-transparent px-0.5 leading-5 font-semibold text-white hover:bg-white/10',
+} as const;
+
+/** A choice among values: in a form as a box, in a sentence as an underlined word, which may stand on a dark ground. */
 export function Choice<Value extends string>({ label, value, options, onChange, look = 'box' }: {
   readonly label: string;
   readonly value: Value;
   readonly options: readonly Option<Value>[];
   readonly onChange: (value: Value) => void;
-  readonly look?: 'box' | 'word';
+  readonly look?: keyof typeof LOOKS;
 }) {
-  const box = look === 'box'
-    ? 'flex w-full min-h-8 items-center justify-between rounded border border-[#8f8d7c] bg-paper px-2 text-left'
-    : 'inline-flex min-h-7 items-end rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold hover:bg-cane-pale';
   return (
     <Select.Root value={value} onValueChange={(next) => { const chosen = options.find((option) => option.value === next); if (chosen) onChange(chosen.value); }}>
-      <Select.Trigger aria-label={label} className={box}>
+      <Select.Trigger aria-label={label} className={LOOKS[look]}>
         <Select.Value />
         {look === 'box' && <Select.Icon><ChevronDown size={13} aria-hidden="true" /></Select.Icon>}
       </Select.Trigger>

@@ -6,6 +6,7 @@ const KEYS: readonly (readonly [string, readonly (readonly [string, string])[]])
   ['Everywhere', [['?', 'this sheet'], ['/', 'search the shelf (on the shelf)']]],
   ['On the bench', [
     ['P', 'as read ⇄ as it sounds'],
+    ['L', 'listen from the picked bar or the caret; stop'],
     ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
     ['Tab to the music, then ← →', 'bar by bar'],
     ['↑ ↓', 'lane by lane, on to the next row'],

@@ -15,7 +15,7 @@ import type { KeptRecipe } from '../../core/levels/keptRecipe';
 import { keyPlayers, type Group } from '../../core/keys/group';
 import type { KeyPlayer } from '../../core/keys/player';
 import { rankKeys } from '../../core/keys/rankKeys';
-import { instrumentOf } from '../../core/levels/recipe';
+import { instrumentOf, levelTempo } from '../../core/levels/recipe';
 import { nameKey, type Key } from '../../core/pitch/key';
 import { countedBars, hasPickup, hasSecondPart, type Tune } from '../../core/score/tune';
 import { printMeter } from '../../core/time/meter';
@@ -31,6 +31,7 @@ import { KeysGrid, type KeyOrder } from '../keys/KeysGrid';
 import { LevelsDrawer } from '../levels/LevelsDrawer';
 import { AnalysisPanel } from '../tune/AnalysisPanel';
 import { PhraseLayer } from '../tune/PhraseLayer';
+import { Transport } from '../transport/Transport';
 import { TuneDrawer } from '../tune/TuneDrawer';
 import { CaretFields } from '../write/CaretFields';
 import { ChordStrip } from '../write/ChordStrip';
@@ -188,6 +189,9 @@ export function BenchScreen({ id, version, work: firstWork, step: firstStep, pai
     const current = store.getState();
     current.change('Text', { ...current.work, tune: next }, session);
   }, [store]);
+  const caretNow = useCallback(() => (isWriting ? writing.caret : undefined), [isWriting, writing]);
+  const { tune } = work;
+  const tempoOf = (lane: LaneId) => quietInfos.find((info) => info.id === lane)?.tempo ?? levelTempo(tune, LEVELS.find((level) => level === lane) ?? 'advanced', undefined);
   const goToBar = useCallback((bar: number) => {
     store.getState().select({ lane: 'tune', bar });
     lanesRef.current?.querySelector(`[data-lane="tune"][data-bar="${bar}"]`)?.scrollIntoView({ block: 'nearest' });
@@ -206,7 +210,6 @@ export function BenchScreen({ id, version, work: firstWork, step: firstStep, pai
     setStep(next);
     window.history.replaceState(null, '', `/tunes/${id}/${next}`);
   };
-  const { tune } = work;
   const tabStop: Selection = selection ?? { lane: 'tune', bar: 0 };
   return (
     <div className="print-plain flex h-dvh">
@@ -275,8 +278,10 @@ export function BenchScreen({ id, version, work: firstWork, step: firstStep, pai
                 : <LevelsDrawer work={quietWork} infos={quietInfos} numbers={quietNumbers} selection={selection} group={group} groupId={groupId} own={own} kept={kept} onKept={setKept} onVariants={engraving.variants} onChange={state.change} onSelect={onSelect} onFile={onFile} onGo={onGo} />}
           </aside>
         </div>
-        <footer className="on-dark no-print flex min-h-8 items-center justify-between gap-4 bg-reed px-4 text-[13px] text-reed-pale">
-          {isWriting ? <WritingStatus writing={writing} tune={tune} /> : <span className="truncate">{selection ? `bar ${engraving.numbers[selection.bar] ?? ''}, ${LANE_NAMES[selection.lane]}` : 'no bar picked'} · {view === 'written' ? 'each lane as its player reads it' : 'all lanes as they sound'}</span>}
+        <footer className="on-dark no-print flex min-h-9 flex-wrap items-center justify-end gap-x-4 bg-reed pr-4 pl-2 text-[13px] text-reed-pale">
+          <Transport work={work} selection={selection} caret={caretNow} numbers={engraving.numbers} tempoOf={tempoOf} />
+          <span className="flex-1" />
+          {isWriting ? <WritingStatus writing={writing} tune={tune} /> : <span className="truncate">{selection ? `bar ${engraving.numbers[selection.bar] ?? ''}, ${LANE_NAMES[selection.lane]}` : 'no bar picked'} · {view === 'written' ? 'as read' : 'as it sounds'}</span>}
           <SaveStatus save={save} onRetry={() => void autosave?.flush()} />
         </footer>
       </div>

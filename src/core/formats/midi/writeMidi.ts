@@ -1,7 +1,8 @@
 import { signatureOf, type Key } from '../../pitch/key';
 import { midiNumber } from '../../pitch/pitch';
+import { loudnessOf, USUAL_LOUDNESS } from '../../score/loudness';
 import { soundingNotes, type SoundingNote } from '../../score/sounding';
-import { firstLyric, hasSecondPart, isNote, keysOf, metersOf, quartersPerMinute, secondPartBars, type Bar, type Dynamic, type Tune } from '../../score/tune';
+import { firstLyric, hasSecondPart, isNote, keysOf, metersOf, quartersPerMinute, secondPartBars, type Bar, type Tune } from '../../score/tune';
 import { unfold, unfoldProblemText } from '../../score/unfold';
 import { barTicks, METER_UNITS, sameMeter, type Meter } from '../../time/meter';
 import { TICKS_PER_QUARTER, TICKS_PER_WHOLE, type Ticks } from '../../time/ticks';
@@ -11,10 +12,6 @@ export interface MidiWritten {
   readonly data: Uint8Array;
   readonly warnings: readonly FormatProblem[];
 }
-
-/** Loudness of a note, 0–127, by its last dynamic. Steps as in common use; MIDI itself sets none. */
-const VELOCITIES: Readonly<Record<Dynamic, number>> = { ppp: 24, pp: 36, p: 50, mp: 64, mf: 80, f: 96, ff: 112, fff: 124, sfz: 116, fp: 96 };
-const USUAL_VELOCITY = 80;
 
 /**
  * Writes a tune as a Standard MIDI file of type 1 as it sounds: repeats and jumps played out, full notated lengths, the melody
@@ -155,19 +152,13 @@ function meterOfLength(length: Ticks): Meter | undefined {
 }
 
 function writeNotes(track: TrackWriter, notes: readonly SoundingNote[], channel: number, order: readonly number[], passes: readonly number[], tune: Tune): void {
-  const loudness = new Map<string, number>();
-  let current = USUAL_VELOCITY;
-  for (const event of tune.bars.flatMap(({ events }) => events)) {
-    if (!isNote(event)) continue;
-    if (event.dynamic) current = VELOCITIES[event.dynamic];
-    loudness.set(event.id, current);
-  }
+  const loudness = loudnessOf(tune.bars);
   for (const note of notes) {
     const pitch = Math.max(0, Math.min(127, midiNumber(note.pitch)));
     const verse = passes[note.bar] ?? 1;
     const lyric = note.first.lyrics?.find((one) => one.verse === verse) ?? firstLyric(note.first);
     if (lyric && channel === 0) track.text(note.start, 0x05, lyric.text + (lyric.hyphen ? '-' : ' '));
-    track.note(note.start, note.length, pitch, loudness.get(note.first.id) ?? USUAL_VELOCITY, channel);
+    track.note(note.start, note.length, pitch, loudness.get(note.first.id) ?? USUAL_LOUDNESS, channel);
   }
 }
 

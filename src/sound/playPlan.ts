@@ -1,0 +1,170 @@
+import { LEVELS, type Level } from '../core/instruments/instrument';
+import { partOfLevel } from '../core/levels/levelPart';
+import type { Work } from '../core/levels/work';
+import { nameKey, printKey, type Key } from '../core/pitch/key';
+import { barSpans } from '../core/score/sounding';
+import { hasSecondPart, quartersPerMinute, secondPartBars, type Bar, type EventId, type Tempo, type Tune } from '../core/score/tune';
+import { unfold } from '../core/score/unfold';
+import { barTicks, beatsOf } from '../core/time/meter';
+import type { Ticks } from '../core/time/ticks';
+import { backingFor, type Feel } from './backing';
+import { perform, type Sounded } from './perform';
+import { TimeMap, type PlayedBar } from './timeMap';
+import { BASS_VOICE, CHORD_VOICE, CLICK_HIGH, CLICK_LOW, SECOND_VOICE, TUNE_VOICE, voiceOf } from './voices';
+
+/** Who is heard: one lane, tune and second part, or the levels together. */
+export const HEARD = ['tune', 'second', 'both', ...LEVELS, 'together'] as const;
+export type Heard = (typeof HEARD)[number];
+
+export interface PlayWishes {
+  readonly heard: Heard;
+  readonly backing: Feel | 'none';
+  readonly click: boolean;
+  readonly countIn: boolean;
+  /** In the tune's own beat; by default as the lane's tempo is. */
+  readonly perMinute?: number;
+  /** Index of the bar that playing begins with. */
+  readonly from: number;
+  /** From the start of that bar, when it begins within it. */
+  readonly at?: Ticks;
+  /** Plays from the first to this bar (its index) again and again, as they stand on the page. */
+  readonly loopTo?: number;
+}
+
+export type SoundedLane = 'tune' | 'second' | Level;
+
+/** One instrument of the plan. */
+export interface Voice {
+  /** MIDI channel, from 0; 9 is the drums'. */
+  readonly channel: number;
+  /** General MIDI program, from 0. */
+  readonly program: number;
+  /** 0–127. */
+  readonly volume: number;
+  /** 0 left, 64 middle, 127 right. */
+  readonly pan: number;
+  readonly notes: readonly Sounded[];
+}
+
+export interface LaneMark {
+  readonly lane: SoundedLane;
+  readonly id: EventId;
+  readonly start: number;
+  readonly end: number;
+}
+
+/** All that is heard and lit, in seconds from the first click of the count-in. */
+export interface PlayPlan {
+  readonly voices: readonly Voice[];
+  /** By their start. */
+  readonly marks: readonly LaneMark[];
+  readonly bars: readonly PlayedBar[];
+  /** Where the music begins, after the count-in. */
+  readonly lead: number;
+  readonly seconds: number;
+  readonly loops: boolean;
+  readonly tempo: Tempo;
+  /** Why something is not heard, in words. */
+  readonly said: readonly string[];
+}
+
+const DRUMS = 9;
+const CHANNELS: Readonly<Record<SoundedLane, number>> = { tune: 0, second: 1, beginner: 2, intermediate: 3, advanced: 4 };
+const PANS: Readonly<Record<SoundedLane, number>> = { tune: 60, second: 74, beginner: 40, intermediate: 64, advanced: 88 };
+const [BASS_CHANNEL, CHORD_CHANNEL] = [5, 6];
+
+interface Line {
+  readonly lane: SoundedLane;
+  readonly key: Key;
+  readonly bars: readonly Bar[];
+  readonly tempo: Tempo;
+  readonly program: number;
+}
+
+/** Works out what is played when a lane, or all of them, is to be heard. */
+export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
+  const { tune } = work;
+  const all = linesOf(work, wishes.heard);
+  const [first] = all;
+  const heard = all.filter(({ key }) => !first || printKey(key) === printKey(first.key));
+  const said = all.filter((line) => !heard.includes(line)).map(({ lane, key }) => `The ${lane} part is in ${nameKey(key)} and is not heard with the others.`);
+  const slowest = heard.reduce<Tempo>((slow, { tempo }) => (quartersPerMinute(tempo) < quartersPerMinute(slow) ? tempo : slow), first?.tempo ?? tune.tempo);
+  const tempo = wishes.perMinute === undefined ? slowest : { ...tune.tempo, perMinute: wishes.perMinute };
+  const order = orderFor(tune, wishes);
+  const map = new TimeMap(tune, order, tempo);
+  const begin = wishes.at === undefined || wishes.loopTo !== undefined ? 0 : map.at(0, wishes.at);
+  const counted = wishes.countIn && order.length > 0 ? countIn(tune, map) : [];
+  const lead = counted.length > 0 ? (counted.at(-1)?.end ?? 0) : 0;
+  const moved = <Timed extends { readonly start: number; readonly end: number }>(timed: readonly Timed[]): readonly Timed[] => timed
+    .filter(({ start }) => start >= begin - 1e-6)
+    .map((one) => ({ ...one, start: Math.max(0, one.start - begin + lead), end: Math.max(0.01, Math.min(one.end, map.seconds) - begin + lead) }));
+  const voices: Voice[] = [];
+  const marks: LaneMark[] = [];
+  for (const line of heard) {
+    const performed = perform({ bars: line.bars, meter: tune.meter, key: line.key }, map);
+    voices.push({ channel: CHANNELS[line.lane], program: line.program, volume: heard.length > 1 ? 92 : 108, pan: heard.length > 1 ? PANS[line.lane] : 64, notes: moved(performed.notes) });
+    marks.push(...moved(performed.marks).map((mark) => ({ ...mark, lane: line.lane })));
+  }
+  if (wishes.backing !== 'none' && first) {
+    const { bass, chords } = backingFor({ bars: first.bars, meter: tune.meter }, map, wishes.backing);
+    if (bass.length === 0) said.push('There are no chord symbols here to make a backing from.');
+    voices.push({ channel: BASS_CHANNEL, program: BASS_VOICE, volume: 96, pan: 58, notes: moved(bass) }, { channel: CHORD_CHANNEL, program: CHORD_VOICE, volume: 84, pan: 78, notes: moved(chords) });
+  }
+  const clicks = [...counted, ...(wishes.click ? moved(clicksOf(tune, map)) : [])];
+  if (clicks.length > 0) voices.push({ channel: DRUMS, program: 0, volume: 100, pan: 64, notes: clicks });
+  return {
+    voices, marks: marks.toSorted((a, b) => a.start - b.start), bars: map.bars.map((bar) => ({ ...bar, start: bar.start - begin + lead })),
+    lead, seconds: map.seconds - begin + lead, loops: wishes.loopTo !== undefined, tempo, said,
+  };
+}
+
+function linesOf(work: Work, heard: Heard): readonly Line[] {
+  const { tune } = work;
+  const source: Line = { lane: 'tune', key: tune.key, bars: tune.bars, tempo: tune.tempo, program: TUNE_VOICE };
+  if (heard === 'tune') return [source];
+  if (heard === 'second' || heard === 'both') {
+    if (!hasSecondPart(tune)) return [source];
+    const second: Line = { ...source, lane: 'second', bars: secondPartBars(tune.bars), program: SECOND_VOICE };
+    return heard === 'both' ? [source, second] : [second];
+  }
+  return LEVELS.filter((level) => heard === level || heard === 'together').map((level): Line => {
+    const { value } = partOfLevel(tune, level, work.recipes);
+    return { lane: level, key: value.concertKey, bars: value.soundingBars, tempo: value.tempo, program: voiceOf(value.instrument) };
+  });
+}
+
+/** The bars in the order of playing, from the one asked for: with all repeats, or as they stand where a stretch is looped. */
+function orderFor(tune: Tune, { from, loopTo }: PlayWishes): readonly { readonly bar: number; readonly pass: number }[] {
+  if (loopTo !== undefined) return tune.bars.flatMap((_, bar) => (bar >= from && bar <= loopTo ? [{ bar, pass: 1 }] : []));
+  const { order, passes } = unfold(tune.bars);
+  const first = Math.max(0, order.indexOf(from));
+  return order.slice(first).map((bar, index) => ({ bar, pass: passes[first + index] ?? 1 }));
+}
+
+/** A click on every beat, the first of the bar higher. */
+function clicksOf(tune: Tune, map: TimeMap): readonly Sounded[] {
+  const spans = barSpans(tune);
+  return map.bars.flatMap(({ bar }, place) => {
+    const span = spans[bar];
+    if (!span) return [];
+    return beatsOf(span.meter).filter(({ start }) => start >= span.offset && start < span.offset + span.length).map((beat) => click(map.at(place, beat.start - span.offset, true), beat.start === 0));
+  });
+}
+
+function click(start: number, isFirst: boolean): Sounded {
+  return { start, end: start + 0.06, key: isFirst ? CLICK_HIGH : CLICK_LOW, velocity: isFirst ? 110 : 88 };
+}
+
+/** A bar of clicks before the music, and before a pickup what its bar lacks as well; two bars where one goes by too quickly to breathe in. */
+function countIn(tune: Tune, map: TimeMap): readonly Sounded[] {
+  const first = map.bars[0];
+  const span = first && barSpans(tune)[first.bar];
+  if (!first || !span || span.length === 0) return [];
+  const perTick = first.seconds / span.length;
+  const bar = barTicks(span.meter) * perTick;
+  const bars = bar < 1.2 ? 2 : 1;
+  const beats = Array.from({ length: bars + 1 }, (_, k) => beatsOf(span.meter).map(({ start, length }) => ({ at: k * bar + start * perTick, end: k * bar + (start + length) * perTick, isFirst: start === 0 }))).flat();
+  const until = bars * bar + span.offset * perTick;
+  const within = beats.filter(({ at }) => at < until - 1e-6);
+  return within.map(({ at, isFirst }, index) => ({ ...click(at, isFirst), ...(index === within.length - 1 && { end: until }) }));
+}
