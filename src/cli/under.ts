@@ -1,6 +1,6 @@
 import { fileSlug } from '../core/formats/fileSlug';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
-import { parseNotes } from '../core/keys/group';
+import { parseNotes } from '../core/pitch/noteList';
 import { firstNotes, UNDER_PACES, underPart, type UnderPace } from '../core/levels/underPart';
 import { printKey } from '../core/pitch/key';
 import { printPitch, semitones } from '../core/pitch/pitch';

@@ -10,7 +10,7 @@ export function partScore(part: Part, rights?: string): ScoreFile {
   return {
     title: part.title,
     ...(part.composer && { composer: part.composer }),
-    ...(rights && { rights }),
+    ...(rights && { rights }), ...(part.swing && { swing: part.swing }),
     staves: [{
       id: 'P1', name: part.instrument.name, clef: part.instrument.clef, key: part.writtenKey, meter: part.meter, tempo: part.tempo, bars: part.bars, ...fingersOf(part),
       ...(part.instrument.transposition.chromatic !== 0 && { toSounding: toSounding(part.instrument) }),
@@ -50,5 +50,6 @@ export function playerLine(part: Part): string {
   const written = nameKey(part.writtenKey);
   const sounding = nameKey(part.concertKey);
   const keys = part.instrument.transposition.chromatic % 12 === 0 ? written : `for you: ${written} · sounding: ${sounding}`;
-  return `${part.playerName ? `${part.playerName} · ` : ''}${part.instrument.name} · ${level} · ${keys}`;
+  const swing = part.swing ? ` · ${part.swing.unit === 'eighth' ? 'eighths' : 'sixteenths'} swung` : '';
+  return `${part.playerName ? `${part.playerName} · ` : ''}${part.instrument.name} · ${level} · ${keys}${swing}`;
 }

@@ -1,4 +1,4 @@
-import { partOfLevel } from '../core/levels/levelPart';
+import { formedPartOfLevel, partOfLevel } from '../core/levels/levelPart';
 import { lanesFor, markChanged, type PitchView } from '../engrave/lanes';
 import type { FirstPaint } from '../engrave/benchEngraver';
 import { Engraver, type EngravedRow, type RowRequest } from '../engrave/engraver';
@@ -67,11 +67,11 @@ export async function tunePreview(work: Work, width: number): Promise<readonly s
 }
 
 export async function pdfOfLevel({ tune, recipes }: Work, level: Level, paper: Paper): Promise<Uint8Array> {
-  return partPdf(await engraver(), partOfLevel(tune, level, recipes).value, paper);
+  return partPdf(await engraver(), formedPartOfLevel(tune, level, recipes).part, paper);
 }
 
 export function musicXmlOfLevel({ tune, recipes }: Work, level: Level): string {
-  return writeMusicXml(partScore(partOfLevel(tune, level, recipes).value, tune.rights));
+  return writeMusicXml(partScore(formedPartOfLevel(tune, level, recipes).part, tune.rights));
 }
 
 /** How the easier part under a tune is wished for. */

@@ -4,7 +4,7 @@ import { fileSlug } from '../core/formats/fileSlug';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Level } from '../core/instruments/instrument';
 import { instrumentOfPlayer, type Group, type GroupPlayer } from '../core/keys/group';
-import { partForPlayer, type PlayerPart } from '../core/keys/playerPart';
+import { formedPartForPlayer, partForPlayer, type PlayerPart } from '../core/keys/playerPart';
 import { apartBecause, playTogether, type LevelSetting } from '../core/keys/together';
 import type { Work } from '../core/levels/work';
 import { nameKey } from '../core/pitch/key';
@@ -72,18 +72,18 @@ function shortList(words: readonly string[]): string {
 }
 
 export async function playerPdf(work: Work, player: GroupPlayer, paper: Paper): Promise<Uint8Array | undefined> {
-  const found = partForPlayer(work, player);
-  return found && partPdf(await engraver(), found.part, paper);
+  const part = formedPartForPlayer(work, player);
+  return part && partPdf(await engraver(), part, paper);
 }
 
 /** Everybody's part in one archive; two players of one name get files of their own. */
 export async function groupZip(work: Work, group: Group, format: 'pdf' | 'musicxml', paper: Paper): Promise<Uint8Array> {
   const files: Record<string, Uint8Array> = {};
   for (const [index, player] of group.players.entries()) {
-    const found = instrumentOfPlayer(player) && partForPlayer(work, player);
-    if (!found) continue;
-    const name = `${String(index + 1).padStart(2, '0')}-${fileSlug(player.name || 'player')}-${found.part.instrument.id}.${format}`;
-    files[name] = format === 'pdf' ? await partPdf(await engraver(), found.part, paper) : strToU8(writeMusicXml(partScore(found.part, work.tune.rights)));
+    const part = instrumentOfPlayer(player) && formedPartForPlayer(work, player);
+    if (!part) continue;
+    const name = `${String(index + 1).padStart(2, '0')}-${fileSlug(player.name || 'player')}-${part.instrument.id}.${format}`;
+    files[name] = format === 'pdf' ? await partPdf(await engraver(), part, paper) : strToU8(writeMusicXml(partScore(part, work.tune.rights)));
   }
   return zipSync(files, { level: 6, mtime: new Date('2000-01-01T00:00:00Z') });
 }

@@ -4,7 +4,8 @@ import { instrumentById } from '../core/instruments/catalogue';
 import { HOLE_CHARTS, LEVELS } from '../core/instruments/instrument';
 import { ownInstrumentProblems, type OwnInstrument } from '../core/instruments/own';
 import { AIDS } from '../core/levels/aids';
-import { GROUP_LIMITS, limitsProblem, WANTED_MARKS, type Group } from '../core/keys/group';
+import { limitsProblem } from '../core/instruments/limits';
+import { GROUP_LIMITS, WANTED_MARKS, type Group } from '../core/keys/group';
 import type { Checked } from './workSchema';
 
 const rangeSchema = z.strictObject({ low: pitchSchema, high: pitchSchema });

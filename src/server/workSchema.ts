@@ -1,12 +1,17 @@
 import { z } from 'zod';
-import { keySchema, tuneSchema } from '../core/formats/json/tuneSchema';
+import { keySchema, pitchSchema, swingSchema, tuneSchema } from '../core/formats/json/tuneSchema';
 import { readTuneDocument } from '../core/formats/json/readJson';
 import { formatProblemText } from '../core/formats/problem';
 import { instrumentById } from '../core/instruments/catalogue';
 import { LEVELS } from '../core/instruments/instrument';
 import { MARK_SCHOOLS } from '../core/fingering/marks';
 import { FINGER_SCHOOLS } from '../core/fingering/travel';
+import { limitsProblem } from '../core/instruments/limits';
+import { MOST_KNOWN_NOTES } from '../core/pitch/noteList';
 import { AIDS, FADES } from '../core/levels/aids';
+import { MANNERS } from '../core/levels/articulate';
+import { FORMS } from '../core/levels/form';
+import { LEAPS } from '../core/levels/leaps';
 import { DEVICES } from '../core/levels/devices';
 import { BAR_CHOICES, MELODIES, MOST_SEED, REMEDIES, TEMPO_LIMITS, type BarChoice } from '../core/levels/recipe';
 import { KEPT_FIELDS, LONGEST_RECIPE_NAME, type KeptRecipe } from '../core/levels/keptRecipe';
@@ -33,7 +38,15 @@ const recipeFields = {
   pins: z.record(z.string().max(40), z.string().min(1).max(60)).refine((pins) => Object.keys(pins).length <= MOST_PINS, `at most ${MOST_PINS} pins`).optional(),
   remedies: z.record(z.string().max(40), z.enum(REMEDIES)).refine((remedies) => Object.keys(remedies).length <= MOST_PINS, `at most ${MOST_PINS} remedies`).optional(),
   melody: z.enum(MELODIES).optional(),
+  form: z.enum(FORMS).optional(),
   shortest: z.enum(SHORTEST).optional(),
+  syncopation: z.boolean().optional(),
+  ties: z.boolean().optional(),
+  leap: z.union(LEAPS.map((steps) => z.literal(steps))).optional(),
+  range: z.strictObject({ low: pitchSchema.optional(), high: pitchSchema.optional() }).refine((range) => limitsProblem(range as Parameters<typeof limitsProblem>[0]) === undefined, 'the lowest note below the highest').optional(),
+  known: z.array(pitchSchema).max(MOST_KNOWN_NOTES).optional(),
+  manner: z.enum(MANNERS).optional(),
+  swing: z.union([z.literal('straight'), swingSchema]).optional(),
   density: z.int().min(0).max(100).optional(),
   devices: z.array(z.enum(DEVICES)).max(DEVICES.length).optional(),
   seed: seedSchema.optional(),

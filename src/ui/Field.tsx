@@ -16,13 +16,14 @@ export function Field({ label, help, problem, children }: { readonly label: stri
 }
 
 /** A line of text that takes effect when it is left or Enter is pressed; Escape puts it back. */
-export function TextInput({ id, value, onCommit, describedBy, maxLength = 500, label, className = 'w-full rounded border border-[#8f8d7c] bg-paper px-2 min-h-8' }: {
+export function TextInput({ id, value, onCommit, describedBy, maxLength = 500, label, placeholder, className = 'w-full rounded border border-[#8f8d7c] bg-paper px-2 min-h-8' }: {
   readonly id?: string;
   readonly value: string;
   readonly onCommit: (value: string) => void;
   readonly describedBy?: string | undefined;
   readonly maxLength?: number;
   readonly label?: string;
+  readonly placeholder?: string;
   readonly className?: string;
 }) {
   const [typed, setTyped] = useState<string>();
@@ -32,7 +33,7 @@ export function TextInput({ id, value, onCommit, describedBy, maxLength = 500, l
   };
   return (
     <input
-      id={id} aria-label={label} aria-describedby={describedBy} maxLength={maxLength} className={className} value={typed ?? value}
+      id={id} aria-label={label} placeholder={placeholder} aria-describedby={describedBy} maxLength={maxLength} className={className} value={typed ?? value}
       onChange={(event) => setTyped(event.target.value)} onBlur={commit}
       onKeyDown={(event) => {
         if (event.key === 'Enter') commit();

@@ -3,9 +3,10 @@ import { instrumentById } from '../instruments/catalogue';
 import { ownInstrument, type OwnInstrument } from '../instruments/own';
 import type { Aid } from '../levels/aids';
 import type { Instrument, Level } from '../instruments/instrument';
-import { parsePitch, printPitch, semitones, type Pitch } from '../pitch/pitch';
-import { failure, success, type Result } from '../result';
-import { withLimits, type KeyPlayer } from './player';
+import { semitones, type Pitch } from '../pitch/pitch';
+import { MOST_KNOWN_NOTES } from '../pitch/noteList';
+import { withLimits } from '../instruments/limits';
+import type { KeyPlayer } from './player';
 
 /** Finger marks a player wants; `level` leaves it to the level. */
 export const WANTED_MARKS = ['level', ...MARK_SCHOOLS] as const;
@@ -35,7 +36,7 @@ export interface Group {
   readonly players: readonly GroupPlayer[];
 }
 
-export const GROUP_LIMITS = { players: 60, name: 80, knownNotes: 40 } as const;
+export const GROUP_LIMITS = { players: 60, name: 80, knownNotes: MOST_KNOWN_NOTES } as const;
 
 /** The instrument a player plays, with their limits; `undefined` where it is not in the catalogue any more. */
 export function instrumentOfPlayer(player: GroupPlayer): Instrument | undefined {
@@ -49,26 +50,4 @@ export function keyPlayers({ players }: Group): readonly KeyPlayer[] {
     const instrument = instrumentOfPlayer(player);
     return instrument ? [{ name: player.name, instrument, level: player.level, ...(player.known && player.known.length > 0 && { known: new Set(player.known.map(semitones)) }) }] : [];
   });
-}
-
-/** Reads `G4, A4 Bb4`: pitches with their octaves. Nothing typed is no notes. */
-export function parseNotes(text: string): Result<readonly Pitch[], string> {
-  const words = text.split(/[\s,;]+/).filter((word) => word !== '');
-  if (words.length > GROUP_LIMITS.knownNotes) return failure(`at most ${GROUP_LIMITS.knownNotes} notes`);
-  const pitches: Pitch[] = [];
-  for (const word of words) {
-    const parsed = parsePitch(word);
-    if (!parsed.ok) return failure(`"${word}" is no note: write letter, sign and octave, like G4 or Bb4`);
-    pitches.push(parsed.value);
-  }
-  return success(pitches.toSorted((a, b) => semitones(a) - semitones(b)));
-}
-
-export function printNotes(pitches: readonly Pitch[]): string {
-  return pitches.map(printPitch).join(' ');
-}
-
-/** Why a player's limits do not go together, if they do not. */
-export function limitsProblem({ low, high }: Pick<GroupPlayer, 'low' | 'high'>): string | undefined {
-  return low && high && semitones(low) >= semitones(high) ? `the lowest note ${printPitch(low)} is not below the highest, ${printPitch(high)}` : undefined;
 }

@@ -1,8 +1,10 @@
 import type { Change } from '../levels/change';
 import type { Level } from '../instruments/instrument';
 import { AIDS, type AidWishes } from '../levels/aids';
-import { partFor, type Part } from '../levels/partFor';
-import { aidWishes, fingerWishes, melodyWishes, type Recipe } from '../levels/recipe';
+import { formedPart } from '../levels/formedPart';
+import { requestOf } from '../levels/levelPart';
+import { partFor, type Part, type PartRequest } from '../levels/partFor';
+import { aidWishes, type Recipe } from '../levels/recipe';
 import { recipesOf, type Work } from '../levels/work';
 import { semitones } from '../pitch/pitch';
 import { instrumentOfPlayer, type GroupPlayer } from './group';
@@ -14,19 +16,38 @@ export interface PlayerPart {
   readonly changes: readonly Change[];
 }
 
-/** The part of a player; `undefined` where their instrument is not there any more. */
+/** The part of a player, once through; `undefined` where their instrument is not there any more. */
 export function partForPlayer({ tune, recipes }: Work, player: GroupPlayer): PlayerPart | undefined {
+  const request = playerRequest({ tune, recipes }, player);
+  if (!request) return undefined;
+  const { value: part, changes } = partFor(tune, request);
+  return { player, part: named(part, player), changes };
+}
+
+/** The part of a player through its form: what is printed for them. */
+export function formedPartForPlayer({ tune, recipes }: Work, player: GroupPlayer): Part | undefined {
+  const request = playerRequest({ tune, recipes }, player);
+  if (!request) return undefined;
+  const { form = 'once' } = recipesOf({ recipes })[player.level];
+  return named(formedPart(form, (melody) => partFor(tune, melody ? { ...request, melody } : request).value, request.melody ?? {}).part, player);
+}
+
+function named(part: Part, { name }: GroupPlayer): Part {
+  return name ? { ...part, playerName: name } : part;
+}
+
+function playerRequest({ tune, recipes }: Work, player: GroupPlayer): PartRequest | undefined {
   const instrument = instrumentOfPlayer(player);
   if (!instrument) return undefined;
-  const recipe = recipeFor(recipesOf({ recipes })[player.level], player, player.level);
-  const { value: part, changes } = partFor(tune, {
-    level: player.level, instrument, melody: melodyWishes(recipe), fingers: fingerWishes(recipe, player.level), aids: aidWishes(recipe, player.level),
-    ...(recipe.key && { key: recipe.key }), ...(recipe.perMinute !== undefined && { perMinute: recipe.perMinute }), ...(recipe.syllables && { syllables: recipe.syllables }),
+  const level = recipesOf({ recipes })[player.level];
+  const { remedies, known: _known, ...recipe } = recipeFor(level, player, player.level);
+  return {
+    ...requestOf(tune, recipe, player.level, instrument),
     // Remedies were chosen for the level's own instrument; on another they may be about notes that it has.
-    ...(recipe.remedies && recipe.instrument === recipes[player.level]?.instrument && { remedies: recipe.remedies }),
-    ...(player.known && player.known.length > 0 && { known: new Set(player.known.map(semitones)) }),
-  });
-  return { player, part: player.name ? { ...part, playerName: player.name } : part, changes };
+    ...(remedies && recipe.instrument === recipes[player.level]?.instrument && { remedies }),
+    // What the player knows, else what the level does where it is the same instrument.
+    ...(player.known && player.known.length > 0 ? { known: new Set(player.known.map(semitones)) } : level.known && level.instrument === player.instrument ? { known: new Set(level.known.map(semitones)) } : {}),
+  };
 }
 
 /** A level's recipe as a player has it: their instrument, marks and aids; pins hold on the instrument they were set for. */

@@ -5,7 +5,9 @@ import { withAlterUpTo } from '../pitch/respell';
 import { unreachable } from '../result';
 import type { EventId, Ornament } from '../score/tune';
 import { nameValue, type NoteValue } from '../time/noteValue';
+import type { Manner } from './articulate';
 import type { Device } from './devices';
+import { LEAP_NAMES, LEAPS } from './leaps';
 
 /** What a level did at a bar, as data. Pitches are concert; `describeChange` says them in the reader's. */
 export type ChangeKind =
@@ -25,6 +27,12 @@ export type ChangeKind =
   | { readonly kind: 'dressed'; readonly device: Device; readonly at: PitchClass; readonly added: readonly PitchClass[]; readonly beat: number; readonly to?: PitchClass; readonly ornament?: Ornament }
   /** The teacher put another version of the bar here. */
   | { readonly kind: 'chosen'; readonly variant: 'rest' | 'octave-up' | 'octave-down' | 'optional' | 'own' }
+  /** The tune leaps farther here than the level does. */
+  | { readonly kind: 'leap'; readonly from: PitchClass; readonly to: PitchClass; readonly octaves: number; readonly most: number }
+  /** A leap too large that the ends of the phrase leave. */
+  | { readonly kind: 'leap-stays'; readonly from: PitchClass; readonly to: PitchClass }
+  /** Other slurs and dots than the tune's. */
+  | { readonly kind: 'manner'; readonly manner: Exclude<Manner, 'as-written'> }
   /** The one kind that concerns the page alone: written pitches. */
   | { readonly kind: 'respelled'; readonly from: PitchClass; readonly to: PitchClass };
 
@@ -84,6 +92,12 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
     case 'left-out': return { what: `${name(detail.pitch)} left out`, why: 'it lies beyond the range, and a rest was chosen' };
     case 'dressed': return dressedText(detail, name);
     case 'chosen': return { what: CHOSEN_TEXT[detail.variant], why: 'as you set this bar' };
+    case 'leap': return {
+      what: Number.isInteger(detail.octaves) ? `${name(detail.from)} played ${octavesText(detail.octaves)}` : `${name(detail.from)} became ${name(detail.to)}, a note of the chord`,
+      why: `no leap beyond ${LEAPS.map((steps) => (steps === detail.most ? LEAP_NAMES[steps] : '')).join('')} here`,
+    };
+    case 'leap-stays': return { what: `the leap from ${name(detail.from)} to ${name(detail.to)} stays`, why: 'the first note and the ends of phrases keep their notes' };
+    case 'manner': return { what: MANNER_TEXT[detail.manner], why: 'the manner of the level' };
     case 'respelled': return { what: `${namePitchClass(detail.from)} written as ${namePitchClass(detail.to)}`, why: 'no double sharps or flats for a beginner' };
     default: return unreachable(detail);
   }
@@ -101,6 +115,10 @@ function octavesText(octaves: number): string {
   const count = Math.abs(octaves) === 1 ? 'an octave' : `${Math.abs(octaves)} octaves`;
   return `${count} ${octaves > 0 ? 'higher' : 'lower'}`;
 }
+
+const MANNER_TEXT: Readonly<Record<Exclude<Manner, 'as-written'>, string>> = {
+  tongued: 'tongued but for pairs', smooth: 'slurred by the half bar', crisp: 'short notes detached', swung: 'off-beats slurred into the beat', lilting: 'two slurred, the rest tongued',
+};
 
 const CHOSEN_TEXT: Readonly<Record<Extract<ChangeKind, { readonly kind: 'chosen' }>['variant'], string>> = {
   rest: 'this bar rests', 'octave-up': 'this bar is an octave higher', 'octave-down': 'this bar is an octave lower', optional: 'this bar may be left out', own: 'this bar is your own',

@@ -41,7 +41,7 @@ interface State {
   /** The note struck last, −1 before the first. */
   readonly last: number;
   readonly sounds: boolean;
-  /** It was struck between beats, in the slot just before: it may not be held over the beat. */
+  /** It was struck between beats: it may not be held over the next one. */
   readonly isShort: boolean;
   readonly score: number;
   readonly choice: SlotChoice;
@@ -52,8 +52,9 @@ interface State {
  * Chooses for every slot what it plays, by dynamic programming over the whole tune: the kept weight less the costs is
  * greatest. Ties go to the earlier note, so the result depends on nothing but the tune.
  * @param mustKeep indices of notes that may not be lost
+ * @param isUntied no note is held over a barline
  */
-export function chooseNotes(notes: readonly SoundingNote[], weights: readonly number[], slots: readonly Slot[], mustKeep: ReadonlySet<number>): readonly SlotChoice[] {
+export function chooseNotes(notes: readonly SoundingNote[], weights: readonly number[], slots: readonly Slot[], mustKeep: ReadonlySet<number>, isUntied = false): readonly SlotChoice[] {
   const keptBefore = countsBefore(notes.length, mustKeep);
   let states: readonly State[] = [{ last: -1, sounds: false, isShort: false, score: 0, choice: 'rest', before: undefined }];
   let cursor = 0;
@@ -75,7 +76,7 @@ export function chooseNotes(notes: readonly SoundingNote[], weights: readonly nu
         const gain = strikeGain(notes, weights, state.last, k, slot) - skippedCost(state.last, k, keptBefore);
         if (gain > -Infinity) offer({ last: k, sounds: true, isShort: slot.isOffBeat, score: state.score + gain, choice: k, before: state });
       }
-      if (state.sounds && !state.isShort) offer({ last: state.last, sounds: true, isShort: false, score: state.score - holdCost(notes[state.last], slot, sounding), choice: 'hold', before: state });
+      if (state.sounds && !(state.isShort && !slot.isOffBeat) && !(isUntied && slot.opensBar)) offer({ last: state.last, sounds: true, isShort: state.isShort, score: state.score - holdCost(notes[state.last], slot, sounding), choice: 'hold', before: state });
       offer({ last: state.last, sounds: false, isShort: false, score: state.score - COSTS.restInSound * sounding, choice: 'rest', before: state });
     }
     const due = (state: State) => state.score - skippedCost(state.last, cursor, keptBefore);

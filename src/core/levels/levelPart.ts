@@ -1,17 +1,34 @@
-import type { Level } from '../instruments/instrument';
-import type { Tune } from '../score/tune';
-import { partFor } from './partFor';
-import { aidWishes, fingerWishes, instrumentOf, melodyWishes } from './recipe';
+import { withLimits } from '../instruments/limits';
+import type { Instrument, Level } from '../instruments/instrument';
+import { semitones } from '../pitch/pitch';
+import { hasSecondPart, type Tune } from '../score/tune';
+import { formedPart, type FormedPart } from './formedPart';
+import { partFor, type PartRequest } from './partFor';
+import { aidWishes, fingerWishes, instrumentOf, melodyWishes, type MelodyWishes, type Recipe } from './recipe';
 import { recipesOf, type Work } from './work';
 
 export type PartMaker = (tune: Tune, level: Level, recipes: Work['recipes']) => ReturnType<typeof partFor>;
 
-/** The part of a level as its recipe says. */
+/** The part of a level as its recipe says, once through: what a lane shows. */
 export const partOfLevel: PartMaker = (tune, level, recipes) => {
   const recipe = recipesOf({ recipes })[level];
-  const instrument = instrumentOf(recipe);
-  return partFor(tune, {
-    level, instrument, ...(recipe.key && { key: recipe.key }), ...(recipe.perMinute !== undefined && { perMinute: recipe.perMinute }), ...(recipe.remedies && { remedies: recipe.remedies }),
-    melody: melodyWishes(recipe), aids: aidWishes(recipe, level), ...(recipe.syllables && { syllables: recipe.syllables }), fingers: fingerWishes(recipe, level),
-  });
+  return partFor(tune, requestOf(tune, recipe, level, withLimits(instrumentOf(recipe), level, recipe.range ?? {})));
 };
+
+/** The part of a level through its form: what is printed and played. */
+export function formedPartOfLevel(tune: Tune, level: Level, recipes: Work['recipes']): FormedPart {
+  const recipe = recipesOf({ recipes })[level];
+  const request = requestOf(tune, recipe, level, withLimits(instrumentOf(recipe), level, recipe.range ?? {}));
+  return formedPart(recipe.form ?? 'once', (melody) => partFor(tune, melody ? { ...request, melody } : request).value, melodyWishes(recipe));
+}
+
+/** What a recipe asks of the part of one instrument. A second part that the tune does not have any more is the tune. */
+export function requestOf(tune: Tune, recipe: Recipe, level: Level, instrument: Instrument, melody: MelodyWishes = melodyWishes(recipe)): PartRequest {
+  return {
+    level, instrument, melody, aids: aidWishes(recipe, level), fingers: fingerWishes(recipe, level),
+    ...(recipe.key && { key: recipe.key }), ...(recipe.perMinute !== undefined && { perMinute: recipe.perMinute }), ...(recipe.remedies && { remedies: recipe.remedies }),
+    ...(recipe.syllables && { syllables: recipe.syllables }), ...(recipe.manner && { manner: recipe.manner }), ...(recipe.swing && { swing: recipe.swing }),
+    ...(recipe.known && recipe.known.length > 0 && { known: new Set(recipe.known.map(semitones)) }),
+    ...(recipe.form === 'second' && hasSecondPart(tune) && { ofSecond: true as const }),
+  };
+}

@@ -8,16 +8,18 @@ import { readableInterval, withoutDoubleAccidental } from '../pitch/respell';
 import { transpose } from '../pitch/transpose';
 import { withTrueTies } from '../score/balance';
 import { soundingNotes } from '../score/sounding';
-import { barNumbers, isNote, mapNotes, quartersPerMinute, withoutSecondPart, type Bar, type EventId, type ScoreEvent, type Tempo, type Tune } from '../score/tune';
+import { barNumbers, isNote, mapNotes, quartersPerMinute, secondPartBars, withoutSecondPart, type Bar, type EventId, type ScoreEvent, type Swing, type Tempo, type Tune } from '../score/tune';
 import type { Meter } from '../time/meter';
 import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
 import { withAids, type AidWishes } from './aids';
+import { articulated, type Manner } from './articulate';
 import type { Change } from './change';
 import type { Device } from './devices';
 import { dress } from './dress';
 import { fingerPart, type FingeredPart, type FingerWishes } from './fingerPart';
 import { eventsOutOfReach, extremesOf, fit, type Fitted, type KnownNotes, type NoteOutside } from './fit';
 import { inKey, transposeBars } from './inKey';
+import { withinLeap } from './leaps';
 import { noteWeights } from './noteWeight';
 import { LEVEL_DEFAULTS, levelTempo, type BarChoice, type MelodyWishes, type Remedy } from './recipe';
 import { phrasesIn, shape, type Shaped } from './shape';
@@ -36,6 +38,7 @@ export interface Part {
   readonly writtenKey: Key;
   readonly meter: Meter;
   readonly tempo: Tempo;
+  readonly swing?: Swing;
   /** Written pitch. */
   readonly bars: readonly Bar[];
   /** The same bars as they sound. */
@@ -70,6 +73,12 @@ export interface PartRequest {
   /** Written heights the player knows; without it, all of the range. */
   readonly known?: KnownNotes;
   readonly melody?: MelodyWishes;
+  /** The tune's second part is played. */
+  readonly ofSecond?: true;
+  /** As written by default. */
+  readonly manner?: Manner;
+  /** As the tune's by default. */
+  readonly swing?: Swing | 'straight';
   /** `none` leaves the line as it is, whatever the level does: only key, octave and written pitch are worked out. */
   readonly shape?: 'level' | 'none';
 }
@@ -78,10 +87,38 @@ export interface PartRequest {
 export function partFor(tune: Tune, request: PartRequest): { readonly value: Part; readonly changes: readonly Change[] } {
   const { key = tune.key } = request;
   if (key.mode !== tune.key.mode) throw new RangeError(`a tune in ${tune.key.mode} cannot be put in ${key.mode}`);
-  const source = sourceOf(tune, key);
+  const source = sourceOf(request.ofSecond ? secondOf(tune) : tune, key);
   const { level, instrument, perMinute, melody = {}, remedies = {}, known, shape: shaping } = request;
   const isUsual = shaping !== 'none' && !known && Object.keys(melody).every((name) => name === 'seed') && Object.keys(remedies).length === 0;
-  return finished(source, request, isUsual ? usualLine(source, level, instrument, perMinute, melody.seed ?? 0).line : lineFor(source, request));
+  return finished(source, request, spoken(isUsual ? usualLine(source, level, instrument, perMinute, melody.seed ?? 0).line : lineFor(source, request), source, request));
+}
+
+/** The line within its leaps and in its manner. */
+function spoken(line: LevelLine, source: Source, { melody = {}, manner = 'as-written', instrument, level, known }: PartRequest): LevelLine {
+  if (melody.leap === undefined && manner === 'as-written') return line;
+  const phrases = phrasesIn(line.tune, source.tune, source.phrases);
+  const near = melody.leap === undefined ? { tune: line.tune, changes: [] } : withinLeap(line.tune, phrases, melody.leap, isPlayable(instrument, level, known));
+  const said = articulated(near.tune, phrases, manner);
+  return { ...line, tune: said.tune, changes: [...line.changes, ...near.changes, ...said.changes] };
+}
+
+/** Whether a concert pitch is one that a player of the level has. */
+function isPlayable(instrument: Instrument, level: Level, known: KnownNotes | undefined): (pitch: Pitch) => boolean {
+  return (pitch) => {
+    const read = transpose(pitch, instrument.transposition);
+    return outsideBy(read, instrument.range[level]) === 0 && (!known || known.has(semitones(read)));
+  };
+}
+
+/** A tune whose melody is the second part; kept as long as the tune itself. */
+const seconds = new WeakMap<Tune, Tune>();
+
+function secondOf(tune: Tune): Tune {
+  const known = seconds.get(tune);
+  if (known) return known;
+  const made: Tune = { ...tune, bars: secondPartBars(tune.bars) };
+  seconds.set(tune, made);
+  return made;
 }
 
 /** A line that is made already, in concert pitch and where it shall lie, as a part: only written out, with marks and aids as asked. */
@@ -193,21 +230,21 @@ function lineFor(source: Source, request: LineRequest): LevelLine {
   const tempo = levelTempo(source.tune, level, perMinute);
   const chosen = new Map(shaping === 'none' ? [] : source.tune.bars.flatMap(({ id }, index) => { const choice = melody.bars?.[id]; return choice ? [[index, choice] as const] : []; }));
   const outOfReach: ReadonlySet<EventId> = kind === 'thinned' ? eventsOutOfReach(source.tune, instrument, level, source.phrases, knownNotes) : new Set();
-  const isPlainest = kind === 'thinned' && outOfReach.size === 0 && chosen.size === 0 && (melody.shortest ?? FIRST_WORDS.shortest) === FIRST_WORDS.shortest;
+  const isPlainest = kind === 'thinned' && outOfReach.size === 0 && chosen.size === 0 && (melody.shortest ?? FIRST_WORDS.shortest) === FIRST_WORDS.shortest && !melody.syncopation && melody.ties !== false;
   const known = keptBySource.get(source);
   const shaped = (isPlainest && known?.thinned) || shape(source.tune, source.phrases, {
-    melody: kind, shortest: melody.shortest ?? FIRST_WORDS.shortest, fastest: shaping === 'none' || kind === 'as written' ? undefined : defaults.fastest, tempo, chosen, outOfReach,
+    melody: kind, shortest: melody.shortest ?? FIRST_WORDS.shortest, syncopation: shaping === 'none' ? undefined : melody.syncopation, ties: shaping === 'none' ? undefined : melody.ties, fastest: shaping === 'none' || kind === 'as written' ? undefined : defaults.fastest, tempo, chosen, outOfReach,
   });
   if (isPlainest && known) known.thinned = shaped;
   const fitted = withOctavesChosen(fit(shaped.tune, instrument, level, shaped.phrases, remedies, knownNotes), chosen, instrument);
   const plain: LevelLine = { ...fitted, changes: [...shaped.changes, ...fitted.changes], fidelity: shaped.fidelity, rounds: [] };
   const own = new Map([...chosen].flatMap(([index, choice]) => (choice.kind === 'dressed' ? [[index, choice.seed] as const] : [])));
   if (shaping === 'none' || (kind !== 'dressed' && own.size === 0)) return plain;
-  const isFree = (pitch: Pitch) => {
-    const read = transpose(pitch, instrument.transposition);
-    return outsideBy(read, instrument.range[level]) === 0 && (!knownNotes || knownNotes.has(semitones(read)));
-  };
-  const dressedOn = (line: LevelLine, round: Round): LevelLine => {
+  const isFree = isPlayable(instrument, level, knownNotes);
+  // A strong note that comes early leans over the beat, perhaps over the barline.
+  const isCalm = melody.syncopation === false || melody.ties === false;
+  const dressedOn = (line: LevelLine, wished: Round): LevelLine => {
+    const round = isCalm ? { ...wished, devices: wished.devices.filter((device) => device !== 'anticipation') } : wished;
     const phrases = line.rounds.length === 0 ? shaped.phrases : phrasesIn(line.tune, fitted.tune, shaped.phrases);
     const done = dress(line.tune, phrases, {
       ...round, round: line.rounds.length + 1, seed: melody.seed ?? 0, own: line.rounds.length === 0 ? own : new Map(), silent: new Set(Object.keys(remedies)),
@@ -285,7 +322,7 @@ function withOctavesChosen(fitted: Fitted, chosen: ReadonlyMap<number, BarChoice
   return changes.length === 0 ? fitted : { ...fitted, tune: { ...fitted.tune, bars: withTrueTies(bars).bars }, changes: [...fitted.changes, ...changes] };
 }
 
-function finished({ tune, phrases }: Source, { level, instrument, perMinute, fingers, aids = {}, syllables = 'counting' }: PartRequest, line: LevelLine): { readonly value: Part; readonly changes: readonly Change[] } {
+function finished({ tune, phrases }: Source, { level, instrument, perMinute, fingers, aids = {}, syllables = 'counting', swing }: PartRequest, line: LevelLine): { readonly value: Part; readonly changes: readonly Change[] } {
   const written = readableInterval(line.tune.key, instrument.transposition);
   const onPage = transposeBars(line.tune, instrument.transposition);
   const plain = level === 'beginner' ? withoutDoubles(line.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
@@ -298,13 +335,17 @@ function finished({ tune, phrases }: Source, { level, instrument, perMinute, fin
     value: {
       level, instrument, title: tune.title,
       ...(tune.composer && { composer: tune.composer }),
-      concertKey: line.tune.key, writtenKey: onPage.key, meter: tune.meter, tempo,
+      concertKey: line.tune.key, writtenKey: onPage.key, meter: tune.meter, tempo, ...swingOf(swing ?? tune.swing),
       bars: helped, soundingBars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
       written, octaves: line.octaves, ...extremes, outside: line.outside, fidelity: line.fidelity, ...(fingered && { fingered }),
       difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
     },
     changes: [...line.changes, ...plain.changes].toSorted((a, b) => a.barIndex - b.barIndex),
   };
+}
+
+function swingOf(swing: Swing | 'straight' | undefined): { readonly swing?: Swing } {
+  return swing === undefined || swing === 'straight' ? {} : { swing };
 }
 
 /** A part ends with a final line even where its source has none. */

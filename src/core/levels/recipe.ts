@@ -4,11 +4,15 @@ import { instrumentById } from '../instruments/catalogue';
 import type { Instrument, Level } from '../instruments/instrument';
 import type { FingerWishes } from './fingerPart';
 import { ownInstrument, type OwnInstrument } from '../instruments/own';
+import type { PlayerLimits } from '../instruments/limits';
 import type { Key } from '../pitch/key';
+import type { Pitch } from '../pitch/pitch';
 import type { Shortest } from './slots';
-import type { BarId, EventId, Tempo, Tune } from '../score/tune';
+import type { BarId, EventId, Swing, Tempo, Tune } from '../score/tune';
 import { usualAids, type AidWishes } from './aids';
+import type { Manner } from './articulate';
 import { DEVICES, type Device } from './devices';
+import type { Form } from './form';
 import type { SyllableSchool } from './syllables';
 
 /** What a teacher decided for a level of one tune. Absent means: as the level's default says. */
@@ -28,7 +32,23 @@ export interface Recipe {
   /** What is done about notes that the level does not have: event → remedy. */
   readonly remedies?: Readonly<Record<EventId, Remedy>>;
   readonly melody?: Melody;
+  /** How often and what is played; the melody once by default. */
+  readonly form?: Form;
   readonly shortest?: Shortest;
+  /** Whether notes may begin off the beat and last over the next; by default those of the tune, and none in a thinned melody. */
+  readonly syncopation?: boolean;
+  /** Whether notes may be held over a barline; the tune's own by default. */
+  readonly ties?: boolean;
+  /** Largest leap inside a phrase, in steps; as the tune leaps by default. */
+  readonly leap?: number;
+  /** Lowest and highest written note, where they are not the level's usual ones. */
+  readonly range?: PlayerLimits;
+  /** Written notes that are known; all of the range by default. */
+  readonly known?: readonly Pitch[];
+  /** Slurs and dots; as written by default. */
+  readonly manner?: Manner;
+  /** Eighths otherwise than the tune's. */
+  readonly swing?: Swing | 'straight';
   /** Figures to a hundred beats. */
   readonly density?: number;
   readonly devices?: readonly Device[];
@@ -131,10 +151,10 @@ export function fingerWishes(recipe: Recipe, level: Level): FingerWishes {
 }
 
 /** What a level does to the melody where a teacher says otherwise than the level's default. */
-export type MelodyWishes = Pick<Recipe, 'melody' | 'shortest' | 'density' | 'devices' | 'seed' | 'bars'>;
+export type MelodyWishes = Pick<Recipe, 'melody' | 'shortest' | 'density' | 'devices' | 'seed' | 'bars' | 'syncopation' | 'ties' | 'leap'>;
 
-export function melodyWishes({ melody, shortest, density, devices, seed, bars }: Recipe): MelodyWishes {
-  return { ...(melody && { melody }), ...(shortest && { shortest }), ...(density !== undefined && { density }), ...(devices && { devices }), ...(seed && { seed }), ...(bars && { bars }) };
+export function melodyWishes({ melody, shortest, density, devices, seed, bars, syncopation, ties, leap }: Recipe): MelodyWishes {
+  return { ...(syncopation !== undefined && { syncopation }), ...(ties !== undefined && { ties }), ...(leap !== undefined && { leap }), ...(melody && { melody }), ...(shortest && { shortest }), ...(density !== undefined && { density }), ...(devices && { devices }), ...(seed && { seed }), ...(bars && { bars }) };
 }
 
 /** What is printed to help: as the recipe says, else as usual for the instrument at the level. */

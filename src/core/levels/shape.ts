@@ -1,12 +1,12 @@
 import type { Phrase } from '../analysis/phrases';
 import { withPairedHairpins, withPairedSlurs, withTrueTies } from '../score/balance';
-import { barSpans, soundingNotes } from '../score/sounding';
+import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../score/sounding';
 import { barNumbers, isNote, quartersPerMinute, type Bar, type EventId, type Rest, type Tempo, type Tune } from '../score/tune';
 import { spellRestLength } from '../time/spellLength';
 import { TICKS_PER_QUARTER } from '../time/ticks';
 import type { Change } from './change';
 import type { BarChoice, Melody } from './recipe';
-import { FIRST_WORDS, type RhythmWords, type Shortest } from './slots';
+import { beatsRead, FIRST_WORDS, type RhythmWords, type Shortest } from './slots';
 import { thin, type Thinned } from './thin';
 
 export interface ShapeWishes {
@@ -16,6 +16,9 @@ export interface ShapeWishes {
   /** Notes a second that the level plays; a bar beyond it is eased. */
   readonly fastest: number | undefined;
   readonly tempo: Tempo;
+  /** Whether notes may lean over a beat, or be held over a barline; the tune's own may where nothing is said, a thinned melody's may not lean. */
+  readonly syncopation: boolean | undefined;
+  readonly ties: boolean | undefined;
   readonly outOfReach: ReadonlySet<EventId>;
   /** Bars set by hand, by index. */
   readonly chosen: ReadonlyMap<number, BarChoice>;
@@ -33,10 +36,11 @@ export interface Shaped {
 const USUAL_TUPLETS: ReadonlySet<string> = new Set(['3/2', '2/3', '6/4', '4/3']);
 
 /** Thins or eases the tune as its level says, and puts the bars there that a teacher chose. */
-export function shape(tune: Tune, phrases: readonly Phrase[], { melody, shortest, fastest, tempo, outOfReach, chosen }: ShapeWishes): Shaped {
+export function shape(tune: Tune, phrases: readonly Phrase[], { melody, shortest, fastest, tempo, syncopation, ties, outOfReach, chosen }: ShapeWishes): Shaped {
   const asIs: Thinned = { tune, phrases, changes: [], fidelity: 100 };
-  const words: RhythmWords = { ...FIRST_WORDS, shortest };
-  const base = melody === 'thinned' ? thin(tune, phrases, outOfReach, words) : fastest === undefined ? asIs : eased(tune, phrases, fastest, tempo);
+  const words: RhythmWords = { shortest, syncopation: syncopation ?? FIRST_WORDS.syncopation, ...(ties === false && { untied: true as const }) };
+  const isFree = fastest === undefined && syncopation !== false && ties !== false;
+  const base = melody === 'thinned' ? thin(tune, phrases, outOfReach, words) : isFree ? asIs : eased(tune, phrases, fastest ?? Infinity, tempo, { leans: syncopation !== false, holds: ties !== false });
   if (chosen.size === 0) return base;
   const made = new Map<BarChoice['kind'], Thinned>();
   const version = (kind: BarChoice['kind']): Thinned => {
@@ -109,14 +113,23 @@ export function phrasesIn(version: Tune, tune: Tune, phrases: readonly Phrase[])
   });
 }
 
+/** Whether notes may lean over a beat, and be held over a barline. */
+interface Freedom {
+  readonly leans: boolean;
+  readonly holds: boolean;
+}
+
 /** Bars beyond the level, with fewer notes; those next to them go along where a note is held between. */
-function eased(tune: Tune, phrases: readonly Phrase[], fastest: number, tempo: Tempo): Thinned {
+function eased(tune: Tune, phrases: readonly Phrase[], fastest: number, tempo: Tempo, { leans, holds }: Freedom): Thinned {
   const ticksPerSecond = (quartersPerMinute(tempo) * TICKS_PER_QUARTER) / 60;
-  const hard = new Set(tune.bars.flatMap((bar, index) => (isBeyond(bar, fastest, ticksPerSecond) ? [index] : [])));
+  const spans = barSpans(tune);
+  const notes = soundingNotes(tune);
+  const leaning = new Set(leans ? [] : notes.filter((note) => leansOver(note, spans)).map(({ bar }) => bar));
+  const held = new Set(holds ? [] : notes.flatMap(({ start, length }) => spans.flatMap((span, index) => (span.start > start && span.start < start + length ? [index - 1, index] : []))));
+  const hard = new Set(tune.bars.flatMap((bar, index) => (leaning.has(index) || held.has(index) || isBeyond(bar, fastest, ticksPerSecond) ? [index] : [])));
   if (hard.size === 0) return { tune, phrases, changes: [], fidelity: 100 };
   const shortest: Shortest = ticksPerSecond / (TICKS_PER_QUARTER / 4) > fastest ? 'eighth' : '16th';
-  const easy = thin(tune, phrases, new Set(), { shortest, syncopation: true });
-  const spans = barSpans(tune);
+  const easy = thin(tune, phrases, new Set(), { shortest, syncopation: leans, ...(!holds && { untied: true as const }) });
   const taken = new Set(hard);
   const opens = (version: Tune, index: number) => { const last = version.bars[index]?.events.at(-1); return last !== undefined && isNote(last) && last.tied === true; };
   // A tie over the barline belongs to both bars: they are taken from the same version.
@@ -131,6 +144,13 @@ function eased(tune: Tune, phrases: readonly Phrase[], fastest: number, tempo: T
   const version = { ...tune, bars };
   const share = taken.size / Math.max(1, tune.bars.length);
   return { tune: version, phrases: phrasesIn(version, tune, phrases), changes: easy.changes.filter(({ barIndex }) => taken.has(barIndex)), fidelity: Math.round(100 - (100 - easy.fidelity) * share) };
+}
+
+/** Begins off the beat and sounds on over the next one. */
+function leansOver({ bar, inBar, length }: SoundingNote, spans: readonly BarSpan[]): boolean {
+  const beats = beatsRead(spans[bar]?.meter ?? { count: 4, unit: 4 });
+  const beat = beats.findLast(({ start }) => start <= inBar);
+  return beat !== undefined && inBar > beat.start && inBar + length > beat.start + beat.length;
 }
 
 function isBeyond(bar: Bar, fastest: number, ticksPerSecond: number): boolean {

@@ -1,6 +1,6 @@
 import { barSpans, type BarSpan } from '../score/sounding';
 import type { Tune } from '../score/tune';
-import { barTicks, beatsOf, isCompound, middleOf, type Meter } from '../time/meter';
+import { barTicks, beatsOf, isCompound, middleOf, type Beat, type Meter } from '../time/meter';
 import type { NoteValue } from '../time/noteValue';
 import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
 
@@ -14,7 +14,7 @@ export interface Slot {
   readonly inBar: Ticks;
   /** The bar begins here (or the pickup does). */
   readonly opensBar: boolean;
-  /** Between the places where a word may begin long, as the last third of a compound beat: a note from here is not held on. */
+  /** Between the places where a word may begin long, as the last third of a compound beat: a note from here is not held over the next of them. */
   readonly isOffBeat: boolean;
 }
 
@@ -26,6 +26,8 @@ export interface RhythmWords {
   readonly shortest: Shortest;
   /** Notes that begin between beats may be held over the next one. */
   readonly syncopation: boolean;
+  /** No note is held over a barline. */
+  readonly untied?: true;
 }
 
 /** What a beginner reads. */
@@ -53,6 +55,11 @@ function slotStarts(meter: Meter, shortest: Shortest): readonly Ticks[] {
   });
 }
 
+/** The beats that notes must not lean over; cut time is read in quarters. */
+export function beatsRead(meter: Meter): readonly Beat[] {
+  return beatsOf(meter.unit === 2 ? { count: meter.count * 2, unit: 4 } : meter);
+}
+
 /** The slots of every bar. A bar that is cut short keeps those that fall inside it, its beginning always being one. */
 export function slotsOf(tune: Pick<Tune, 'bars' | 'meter'>, words: RhythmWords = FIRST_WORDS): readonly Slot[] {
   return barSpans(tune).flatMap((span, bar) => slotsOfBar(span, bar, words));
@@ -63,7 +70,7 @@ function slotsOfBar(span: BarSpan, bar: number, { shortest, syncopation }: Rhyth
   const inside = slotStarts(span.meter, shortest).filter((start) => start > span.offset && start < end);
   const starts = [span.offset, ...inside];
   const isOnQuarters = shortest === 'half' || shortest === 'quarter';
-  const firm = new Set(isOnQuarters && !isCompound(span.meter) ? slotStarts(span.meter, shortest) : beatsOf(span.meter).map((beat) => beat.start));
+  const firm = new Set(isOnQuarters && !isCompound(span.meter) ? slotStarts(span.meter, shortest) : beatsRead(span.meter).map((beat) => beat.start));
   return starts.map((inBar, k): Slot => ({
     bar, inBar, start: span.start + inBar - span.offset, length: (starts[k + 1] ?? end) - inBar,
     opensBar: k === 0, isOffBeat: !syncopation && !firm.has(inBar),

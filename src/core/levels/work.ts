@@ -42,15 +42,18 @@ export function withMeter(work: Work, meter: Meter): Result<Work, RebarProblem> 
 
 /** Sets some of a level's recipe; `undefined` puts a field back to the level's default. */
 export function withRecipe(work: Work, level: Level, change: { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined }): Work {
-  const { instrument, key, perMinute, own, marks, school, pins, remedies, melody, shortest, density, devices, seed, bars, aids, syllables } = { ...recipesOf(work)[level], ...change };
+  const { own, ...rest } = { ...recipesOf(work)[level], ...change };
+  // A field that says nothing (nothing pinned, the first throw) is left out, so that equal wishes are equal recipes.
+  const said = Object.entries(rest).filter(([name, value]) => value !== undefined && !isEmpty(value) && !(name === 'seed' && value === 0));
   const recipe: Recipe = {
-    instrument: instrument ?? FIRST_RECIPES[level].instrument,
+    ...Object.fromEntries(said), instrument: rest.instrument ?? FIRST_RECIPES[level].instrument,
     // An own instrument stands beside the id it was chosen by and goes with it.
     ...(own && (change.instrument === undefined || change.own) && { own }),
-    ...(key && { key }), ...(perMinute !== undefined && { perMinute }), ...(marks && { marks }), ...(school && { school }),
-    ...(pins && Object.keys(pins).length > 0 && { pins }), ...(remedies && Object.keys(remedies).length > 0 && { remedies }),
-    ...(melody && { melody }), ...(shortest && { shortest }), ...(density !== undefined && { density }), ...(devices && { devices }), ...(seed && { seed }), ...(aids && { aids }), ...(syllables && { syllables }),
-    ...(bars && Object.keys(bars).length > 0 && { bars }),
   };
   return { ...work, recipes: { ...work.recipes, [level]: recipe } };
+}
+
+/** A record without entries. Lists may be empty and mean it. */
+function isEmpty(value: unknown): boolean {
+  return typeof value === 'object' && value !== null && !Array.isArray(value) && Object.keys(value).length === 0;
 }

@@ -10,6 +10,7 @@ import { useStore } from 'zustand';
 import { analyseTune } from '../../core/analysis/tuneAnalysis';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/work';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
+import { withLimits } from '../../core/instruments/limits';
 import type { OwnInstrument } from '../../core/instruments/own';
 import type { KeptRecipe } from '../../core/levels/keptRecipe';
 import { keyPlayers, type Group } from '../../core/keys/group';
@@ -17,6 +18,7 @@ import type { KeyPlayer } from '../../core/keys/player';
 import { rankKeys } from '../../core/keys/rankKeys';
 import { instrumentOf, levelTempo } from '../../core/levels/recipe';
 import { nameKey, type Key } from '../../core/pitch/key';
+import { semitones } from '../../core/pitch/pitch';
 import { countedBars, hasPickup, hasSecondPart, type Tune } from '../../core/score/tune';
 import { printMeter } from '../../core/time/meter';
 import type { FirstPaint } from '../../engrave/benchEngraver';
@@ -398,7 +400,7 @@ function focusBar(lanes: HTMLElement | null, { lane, bar }: Selection): void {
 
 /** Whom the keys are weighed for: the group's players, or the lanes' instruments where no group is chosen. */
 function playersFor(work: Work, group: Group | undefined, scope: KeyScope): readonly KeyPlayer[] {
-  const players: readonly KeyPlayer[] = group ? keyPlayers(group) : LEVELS.map((level) => ({ instrument: instrumentOf(recipesOf(work)[level]), level }));
+  const players: readonly KeyPlayer[] = group ? keyPlayers(group) : LEVELS.map((level) => { const recipe = recipesOf(work)[level]; return { instrument: withLimits(instrumentOf(recipe), level, recipe.range ?? {}), level, ...(recipe.known && { known: new Set(recipe.known.map(semitones)) }) }; });
   return scope === 'all' ? players : players.filter(({ level }) => level === scope);
 }
 

@@ -7,7 +7,9 @@ import { Copy, Download, GripVertical, Plus, Redo2, Trash2, Undo2, Upload, Users
 import { useEffect, useRef, useState } from 'react';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { OwnInstrument } from '../../core/instruments/own';
-import { GROUP_LIMITS, limitsProblem, parseNotes, printNotes, WANTED_MARKS, type Group, type GroupPlayer, type WantedMarks } from '../../core/keys/group';
+import { limitsProblem } from '../../core/instruments/limits';
+import { parseNotes, printNotes } from '../../core/pitch/noteList';
+import { GROUP_LIMITS, WANTED_MARKS, type Group, type GroupPlayer, type WantedMarks } from '../../core/keys/group';
 import { parsePitch, printPitch } from '../../core/pitch/pitch';
 import { Button } from '../../ui/Button';
 import { TextInput } from '../../ui/Field';

@@ -3,7 +3,9 @@ import { INSTRUMENTS } from '../../core/instruments/catalogue';
 import { LEVELS } from '../../core/instruments/instrument';
 import type { OwnInstrument } from '../../core/instruments/own';
 import { AIDS } from '../../core/levels/aids';
-import { GROUP_LIMITS, limitsProblem, parseNotes, printNotes, WANTED_MARKS, type GroupPlayer } from '../../core/keys/group';
+import { limitsProblem } from '../../core/instruments/limits';
+import { parseNotes, printNotes } from '../../core/pitch/noteList';
+import { GROUP_LIMITS, WANTED_MARKS, type GroupPlayer } from '../../core/keys/group';
 import { parsePitch, printPitch } from '../../core/pitch/pitch';
 
 const COLUMNS = ['name', 'instrument', 'level', 'lowest', 'highest', 'known notes', 'finger marks', 'aids'] as const;

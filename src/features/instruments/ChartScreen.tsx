@@ -7,7 +7,7 @@ import { useState } from 'react';
 import { LEVELS, type HoleChart, type Instrument, type Level, type WrittenRange } from '../../core/instruments/instrument';
 import { ownInstrument, ownInstrumentProblems, type OwnInstrument } from '../../core/instruments/own';
 import { instrumentById } from '../../core/instruments/catalogue';
-import { parseNotes, printNotes } from '../../core/keys/group';
+import { parseNotes, printNotes } from '../../core/pitch/noteList';
 import { parsePitch, printPitch, type Pitch } from '../../core/pitch/pitch';
 import { Button } from '../../ui/Button';
 import { Field } from '../../ui/Field';

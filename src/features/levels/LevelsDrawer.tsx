@@ -21,6 +21,7 @@ import { recipesOf, withRecipe, type Work } from '../../core/levels/work';
 import { nameKey, printKey } from '../../core/pitch/key';
 import { namePitchClass } from '../../core/pitch/pitch';
 import { soundingNotes } from '../../core/score/sounding';
+import { hasSecondPart } from '../../core/score/tune';
 import type { LaneInfo } from '../../engrave/lanes';
 import { BeatSign } from '../../ui/BeatSign';
 import { Choice } from '../../ui/Choice';
@@ -33,6 +34,7 @@ import { keyOf, keyOptions } from '../keyOptions';
 import { AidWords } from './AidWords';
 import { BarVersions } from './BarVersions';
 import { KeptRecipes } from './KeptRecipes';
+import { LimitWords } from './LimitWords';
 import { MelodyWords } from './MelodyWords';
 import { UnderWords } from './UnderWords';
 
@@ -109,6 +111,7 @@ function Recipe({ work, level, info, infos, selection, numbers, group, groupId, 
         {octaveText(info.octaves)}{keyAdvice(work, level)}
       </p>
       <MelodyWords recipe={recipe} level={level} meter={work.tune.meter} onSet={set} />
+      <LimitWords recipe={recipe} level={level} hasSecond={hasSecondPart(work.tune)} onSet={set} />
       <p className="mt-1 text-[13px] text-ink-soft">{info.fidelity < 100 ? `${info.fidelity} of 100 of the tune's weight is kept. ` : 'Every note of the tune is there. '}{pinnedText(recipe.bars)}{recipe.bars && Object.keys(recipe.bars).length > 0 && <button type="button" onClick={() => set('all bars set free', { bars: undefined })} className="min-h-7 text-cane underline underline-offset-2">set them free</button>}</p>
       <Apart level={level} infos={infos} onDenser={() => set('denser', { melody: 'dressed', density: 60 })} />
       <StandsOut info={info} bars={work.tune.bars.map(({ id }) => id)} chosen={recipe.bars ?? {}} numbers={numbers} onSelect={(bar) => onSelect({ lane: level, bar })} onLeaveOut={(what, bars) => set(what, { bars })} />

@@ -10,6 +10,7 @@ const idSchema = z.string().regex(/^[A-Za-z0-9._-]{1,40}$/, 'an id of letters, d
 const ticks = z.int().min(1).max(128 * 10_080);
 const classShape = { step: z.enum(STEPS), alter: z.int().min(-3).max(3) };
 export const pitchClassSchema = z.strictObject(classShape);
+export const swingSchema = z.strictObject({ unit: z.enum(SWING_UNITS), ratio: z.number().min(1).max(4) });
 export const pitchSchema = z.strictObject({ ...classShape, octave: z.int().min(0).max(9) });
 export const keySchema = z.strictObject({ tonic: pitchClassSchema, mode: z.enum(MODES) });
 export const meterSchema = z.strictObject({
@@ -87,7 +88,7 @@ export const tuneSchema = z.strictObject({
   key: keySchema,
   meter: meterSchema,
   tempo: tempoSchema,
-  swing: z.strictObject({ unit: z.enum(SWING_UNITS), ratio: z.number().min(1).max(4) }).optional(),
+  swing: swingSchema.optional(),
   recordingKey: keySchema.optional(),
   bars: z.array(barSchema).min(1).max(MOST_BARS),
 }) as z.ZodType<Tune>;

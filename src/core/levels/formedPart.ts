@@ -1,0 +1,53 @@
+import type { EventId } from '../score/tune';
+import { joinChoruses, soloSpace, type Form, type Formed } from './form';
+import type { Part } from './partFor';
+import { DENSITIES, LEVEL_DEFAULTS, MOST_SEED, type MelodyWishes } from './recipe';
+
+/** A part as it is printed and played through, and what each bar and event of it stands for. */
+export interface FormedPart extends Pick<Formed, 'source' | 'origin'> {
+  readonly part: Part;
+}
+
+/**
+ * Plays a part through its form.
+ * @param make the level's part, with other wishes for the melody where they are given
+ * @param melody the wishes of the first time
+ */
+export function formedPart(form: Form, make: (melody?: MelodyWishes) => Part, melody: MelodyWishes): FormedPart {
+  const first = make();
+  if (form === 'once' || form === 'second') return throughForm([{ part: first, name: '' }], first);
+  if (form === 'solo') {
+    const space: Part = { ...first, bars: soloSpace(first), soundingBars: soloSpace({ bars: first.soundingBars, meter: first.meter }) };
+    return throughForm([{ part: first, name: 'Melody' }, { part: space, name: 'Solo' }, { part: first, name: 'Melody again' }], first);
+  }
+  return throughForm([{ part: first, name: 'First time' }, { part: make(secondTime(first, melody)), name: 'Second time' }], first);
+}
+
+/** The second time is dressed one step more densely than the first, and otherwise. */
+export function secondTime({ level }: Pick<Part, 'level'>, melody: MelodyWishes): MelodyWishes {
+  const usual = melody.density ?? LEVEL_DEFAULTS[level].density;
+  const density = DENSITIES.find(({ value }) => value > usual)?.value ?? 100;
+  const { shortest: _, ...others } = melody;
+  return { ...others, melody: 'dressed', density, seed: ((melody.seed ?? 0) + 1) % (MOST_SEED + 1) };
+}
+
+function throughForm(choruses: readonly { readonly part: Part; readonly name: string }[], first: Part): FormedPart {
+  if (choruses.length === 1) {
+    return { part: first, source: first.bars.map((_, bar) => ({ chorus: 0, bar })), origin: new Map(first.bars.flatMap(({ events }) => events.map(({ id }) => [id, { chorus: 0, id }]))) };
+  }
+  const written = joinChoruses(choruses.map(({ part, name }) => ({ bars: part.bars, name })), { meter: first.meter, key: first.writtenKey });
+  const sounding = joinChoruses(choruses.map(({ part, name }) => ({ bars: part.soundingBars, name })), { meter: first.meter, key: first.concertKey });
+  const { fingered } = first;
+  const marks = new Map<EventId, string>();
+  for (const [id, { chorus, id: was }] of written.origin) {
+    const mark = choruses[chorus]?.part.fingered?.marks.get(was);
+    if (mark !== undefined) marks.set(id, mark);
+  }
+  return {
+    part: {
+      ...first, bars: written.bars, soundingBars: sounding.bars, ...(fingered && { fingered: { ...fingered, marks } }),
+      difficulty: written.source.flatMap(({ chorus, bar }) => choruses[chorus]?.part.difficulty[bar] ?? []),
+    },
+    source: written.source, origin: written.origin,
+  };
+}
