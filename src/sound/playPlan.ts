@@ -1,9 +1,10 @@
 import { LEVELS, type Level } from '../core/instruments/instrument';
-import { partOfLevel } from '../core/levels/levelPart';
+import { formedPartOfLevel, partOfLevel } from '../core/levels/levelPart';
+import type { Part } from '../core/levels/partFor';
 import type { Work } from '../core/levels/work';
 import { nameKey, printKey, type Key } from '../core/pitch/key';
 import { barSpans } from '../core/score/sounding';
-import { hasSecondPart, quartersPerMinute, secondPartBars, type Bar, type EventId, type Tempo, type Tune } from '../core/score/tune';
+import { hasSecondPart, quartersPerMinute, secondPartBars, type Bar, type EventId, type Swing, type Tempo, type Tune } from '../core/score/tune';
 import { unfold } from '../core/score/unfold';
 import { barTicks, beatsOf } from '../core/time/meter';
 import type { Ticks } from '../core/time/ticks';
@@ -79,19 +80,30 @@ interface Line {
   readonly bars: readonly Bar[];
   readonly tempo: Tempo;
   readonly program: number;
+  readonly swing: Swing | undefined;
+}
+
+/** What is played through, and what of the page each bar and event of it is. */
+interface Course {
+  readonly lines: readonly Line[];
+  /** Bars with their signs and tempos. */
+  readonly tune: Tune;
+  readonly pageBar: (bar: number) => number;
+  readonly pageEvent: (id: EventId) => EventId;
 }
 
 /** Works out what is played when a lane, or all of them, is to be heard. */
 export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
-  const { tune } = work;
-  const all = linesOf(work, wishes.heard);
+  const { lines: all, tune, pageBar, pageEvent } = courseOf(work, wishes.heard);
   const [first] = all;
   const heard = all.filter(({ key }) => !first || printKey(key) === printKey(first.key));
   const said = all.filter((line) => !heard.includes(line)).map(({ lane, key }) => `The ${lane} part is in ${nameKey(key)} and is not heard with the others.`);
   const slowest = heard.reduce<Tempo>((slow, { tempo }) => (quartersPerMinute(tempo) < quartersPerMinute(slow) ? tempo : slow), first?.tempo ?? tune.tempo);
   const tempo = wishes.perMinute === undefined ? slowest : { ...tune.tempo, perMinute: wishes.perMinute };
-  const order = orderFor(tune, wishes);
-  const map = new TimeMap(tune, order, tempo);
+  const order = orderFor(tune, wishes, pageBar);
+  // Lines may swing each in its own way; bars are as long for all.
+  const mapOf = ({ swing }: Pick<Line, 'swing'>) => { const { swing: _, ...even } = tune; return new TimeMap(swing ? { ...even, swing } : even, order, tempo); };
+  const map = mapOf({ swing: first?.swing });
   const begin = wishes.at === undefined || wishes.loopTo !== undefined ? 0 : map.at(0, wishes.at);
   const counted = wishes.countIn && order.length > 0 ? countIn(tune, map) : [];
   const lead = counted.length > 0 ? (counted.at(-1)?.end ?? 0) : 0;
@@ -101,9 +113,9 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
   const voices: Voice[] = [];
   const marks: LaneMark[] = [];
   for (const line of heard) {
-    const performed = perform({ bars: line.bars, meter: tune.meter, key: line.key }, map);
+    const performed = perform({ bars: line.bars, meter: tune.meter, key: line.key }, mapOf(line));
     voices.push({ channel: CHANNELS[line.lane], program: line.program, volume: heard.length > 1 ? 92 : 108, pan: heard.length > 1 ? PANS[line.lane] : 64, notes: moved(performed.notes) });
-    marks.push(...moved(performed.marks).map((mark) => ({ ...mark, lane: line.lane })));
+    marks.push(...moved(performed.marks).map((mark) => ({ ...mark, id: pageEvent(mark.id), lane: line.lane })));
   }
   if (wishes.backing !== 'none' && first) {
     const { bass, chords } = backingFor({ bars: first.bars, meter: tune.meter }, map, wishes.backing);
@@ -113,31 +125,34 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
   const clicks = [...counted, ...(wishes.click ? moved(clicksOf(tune, map)) : [])];
   if (clicks.length > 0) voices.push({ channel: DRUMS, program: 0, volume: 100, pan: 64, notes: clicks });
   return {
-    voices, marks: marks.toSorted((a, b) => a.start - b.start), bars: map.bars.map((bar) => ({ ...bar, start: bar.start - begin + lead })),
+    voices, marks: marks.toSorted((a, b) => a.start - b.start), bars: map.bars.map((bar) => ({ ...bar, bar: pageBar(bar.bar), start: bar.start - begin + lead })),
     lead, seconds: map.seconds - begin + lead, loops: wishes.loopTo !== undefined, tempo, said,
   };
 }
 
-function linesOf(work: Work, heard: Heard): readonly Line[] {
+function courseOf(work: Work, heard: Heard): Course {
   const { tune } = work;
-  const source: Line = { lane: 'tune', key: tune.key, bars: tune.bars, tempo: tune.tempo, program: TUNE_VOICE };
-  if (heard === 'tune') return [source];
-  if (heard === 'second' || heard === 'both') {
-    if (!hasSecondPart(tune)) return [source];
-    const second: Line = { ...source, lane: 'second', bars: secondPartBars(tune.bars), program: SECOND_VOICE };
-    return heard === 'both' ? [source, second] : [second];
-  }
-  return LEVELS.filter((level) => heard === level || heard === 'together').map((level): Line => {
-    const { value } = partOfLevel(tune, level, work.recipes);
-    return { lane: level, key: value.concertKey, bars: value.soundingBars, tempo: value.tempo, program: voiceOf(value.instrument) };
-  });
+  const source: Line = { lane: 'tune', key: tune.key, bars: tune.bars, tempo: tune.tempo, program: TUNE_VOICE, swing: tune.swing };
+  const asIs = { tune, pageBar: (bar: number) => bar, pageEvent: (id: EventId) => id };
+  const second: Line = { ...source, lane: 'second', bars: secondPartBars(tune.bars), program: SECOND_VOICE };
+  if (heard === 'tune' || !hasSecondPart(tune) && (heard === 'second' || heard === 'both')) return { ...asIs, lines: [source] };
+  if (heard === 'second' || heard === 'both') return { ...asIs, lines: heard === 'both' ? [source, second] : [second] };
+  const lineOf = (level: Level, part: Part): Line => ({ lane: level, key: part.concertKey, bars: part.soundingBars, tempo: part.tempo, program: voiceOf(part.instrument), swing: part.swing });
+  // Together they are heard once through; alone a level plays its form.
+  if (heard === 'together') return { ...asIs, lines: LEVELS.map((level) => lineOf(level, partOfLevel(tune, level, work.recipes).value)) };
+  const { part, source: places, origin } = formedPartOfLevel(tune, heard, work.recipes);
+  return { lines: [lineOf(heard, part)], tune: { ...tune, bars: part.soundingBars }, pageBar: (bar) => places[bar]?.bar ?? bar, pageEvent: (id) => origin.get(id)?.id ?? id };
 }
 
 /** The bars in the order of playing, from the one asked for: with all repeats, or as they stand where a stretch is looped. */
-function orderFor(tune: Tune, { from, loopTo }: PlayWishes): readonly { readonly bar: number; readonly pass: number }[] {
-  if (loopTo !== undefined) return tune.bars.flatMap((_, bar) => (bar >= from && bar <= loopTo ? [{ bar, pass: 1 }] : []));
+function orderFor(tune: Tune, { from, loopTo }: PlayWishes, pageBar: Course['pageBar']): readonly { readonly bar: number; readonly pass: number }[] {
+  if (loopTo !== undefined) {
+    // In a form, the first time through is what stands on the page.
+    const times = tune.bars.findIndex((_, bar) => bar > 0 && pageBar(bar) < pageBar(bar - 1));
+    return tune.bars.slice(0, times < 0 ? undefined : times).flatMap((_, bar) => (pageBar(bar) >= from && pageBar(bar) <= loopTo ? [{ bar, pass: 1 }] : []));
+  }
   const { order, passes } = unfold(tune.bars);
-  const first = Math.max(0, order.indexOf(from));
+  const first = Math.max(0, order.findIndex((bar) => pageBar(bar) === from));
   return order.slice(first).map((bar, index) => ({ bar, pass: passes[first + index] ?? 1 }));
 }
 

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { anyTune } from '../../tests/anyTune';
 import { readAbc } from '../core/formats/abc/readAbc';
 import { chordTones } from '../core/harmony/chordTones';
+import { partOfLevel } from '../core/levels/levelPart';
 import { semitones } from '../core/pitch/pitch';
 import { isNote, type Tune } from '../core/score/tune';
 import { unfold } from '../core/score/unfold';
@@ -106,6 +107,25 @@ describe('what is put together', () => {
     const looped = plan(tune, { from: 1, loopTo: 1, countIn: true });
     expect(onsets(looped)).toEqual([looped.lead, looped.lead + 1]);
     expect(looped.seconds - looped.lead).toBe(2);
+  });
+
+  test('a level is heard through its form: twice, with the notes of the page lit both times', () => {
+    const tune = tuneOf('M:2/4\nL:1/4\nQ:1/4=60\nK:C\n"C"CE|GE|');
+    const twice = planPlaying({ tune, recipes: { beginner: { instrument: 'flute', form: 'twice', perMinute: 60, melody: 'as written' } } }, { heard: 'beginner', backing: 'none', click: false, countIn: false, from: 1 });
+    expect(twice.bars.map(({ bar }) => bar)).toEqual([1, 0, 1]);
+    expect(twice.seconds).toBeCloseTo(6);
+    const page = new Set(partOfLevel(tune, 'beginner', { beginner: { instrument: 'flute', melody: 'as written' } }).value.bars.flatMap(({ events }) => events.map(({ id }) => id)));
+    expect(twice.marks.filter(({ id }) => page.has(id)).map(({ start }) => start)).toEqual(expect.arrayContaining([0, 1, 2]));
+    const solo = planPlaying({ tune, recipes: { beginner: { instrument: 'flute', form: 'solo', perMinute: 60 } } }, { heard: 'beginner', backing: 'held', click: false, countIn: false, from: 0 });
+    // Nobody plays in the solo's bars, the backing goes on.
+    expect(onsets(solo, 2).filter((start) => start >= 4 && start < 8)).toEqual([]);
+    expect(onsets(solo, 5).filter((start) => start >= 4 && start < 8)).toEqual([4, 6]);
+  });
+
+  test('lanes swing each in its own way', () => {
+    const tune = tuneOf('M:2/4\nL:1/8\nQ:1/4=60\nK:C\nCDEF|');
+    const swung = planPlaying({ tune, recipes: { advanced: { instrument: 'flute', melody: 'as written', swing: { unit: 'eighth', ratio: 2 } } } }, { heard: 'advanced', backing: 'none', click: false, countIn: false, from: 0 });
+    expect(onsets(swung, 4)).toEqual([0, 0.6667, 1, 1.6667]);
   });
 
   test('levels in another key are told and stay silent', () => {
