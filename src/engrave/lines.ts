@@ -72,6 +72,13 @@ export function planLines(widths: readonly number[], room: number, goodStarts: R
   return lines;
 }
 
+/** Line breaks never fall into bars that rest in one sign. */
+export function withWholeRests(lines: readonly Line[], restRuns: ReadonlyMap<number, number>): readonly Line[] {
+  const starts = [...new Set(lines.map(({ from }) => [...restRuns].find(([run, count]) => from > run && from < run + count)).map((run, index) => (run ? run[0] + run[1] : (lines[index]?.from ?? 0))))];
+  const end = lines.at(-1)?.to ?? 0;
+  return starts.filter((start) => start < end).map((from, index, all) => ({ from, to: all[index + 1] ?? end }));
+}
+
 /** Bars that begin a group of four after any pickup, or a section: where a reader expects a line to begin. */
 export function goodLineStarts(staff: Staff): ReadonlySet<number> {
   const first = staff.bars[0]?.partial === undefined ? 0 : 1;

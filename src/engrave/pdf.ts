@@ -7,7 +7,8 @@ import { LEVELS, type Level } from '../core/instruments/instrument';
 import type { Part } from '../core/levels/partFor';
 import { isNote } from '../core/score/tune';
 import type { Engraver } from './engraver';
-import { barWidths, goodLineStarts, planLines, type Line } from './lines';
+import { barWidths, goodLineStarts, planLines, withWholeRests, type Line } from './lines';
+import { ossiaPictures, roomAbove, type Ossias } from './ossias';
 import { partScore, playerLine } from './staves';
 import { cutSystems, type SystemPicture, type TallPicture } from './systems';
 
@@ -39,11 +40,12 @@ export async function partPdf(engraver: Engraver, part: Part, paper: Paper = 'a4
   const widths = barWidths([withSigns]);
   // The clef and signature take room in every line.
   const room = inside / POINTS_PER_QUARTER - 2 - Math.abs(part.writtenKey.tonic.alter) * 0.5;
-  const lines = planLines(widths, room, goodLineStarts(withSigns));
+  const lines = withWholeRests(planLines(widths, room, goodLineStarts(withSigns)), staff.restRuns ?? new Map());
   const xml = writeMusicXml({ ...score, staves: [{ ...withSigns, name: '' }] }, { forEngraver: true, lineStarts: new Set(lines.slice(1).map(({ from }) => from)) });
   const picture = cutSystems(engraver.systems(xml, { width: inside, staffSpace: STAFF_SPACE_POINTS }));
   const scale = inside / picture.width;
-  const pages = paginate(picture, lines, part, height / scale, scale);
+  const ossias = ossiaPictures(engraver, part, staff, lines, picture, STAFF_SPACE_POINTS);
+  const pages = paginate(picture, lines, part, height / scale, scale, ossias);
   const document = new PDFDocument({
     size: [width, height], margin: 0, autoFirstPage: false, compress: true,
     info: { Title: part.title, ...(part.composer && { Author: part.composer }), Creator: 'Reed Hook', Producer: 'Reed Hook', CreationDate: new Date(0), ModDate: new Date(0) },
@@ -53,7 +55,7 @@ export async function partPdf(engraver: Engraver, part: Part, paper: Paper = 'a4
   pages.forEach((systems, page) => {
     document.addPage({ size: [width, height], margin: 0 });
     if (page === 0) drawHeader(document, part, width);
-    drawSystems(document, picture, systems, { top: MARGIN.top + (page === 0 ? HEADER_HEIGHT : 0), left: MARGIN.side, width: inside, room: bottomOf(height) - MARGIN.top - (page === 0 ? HEADER_HEIGHT : 0), isLast: page === pages.length - 1 });
+    drawSystems(document, picture, systems, ossias, { top: MARGIN.top + (page === 0 ? HEADER_HEIGHT : 0), left: MARGIN.side, width: inside, room: bottomOf(height) - MARGIN.top - (page === 0 ? HEADER_HEIGHT : 0), isLast: page === pages.length - 1 });
     drawFooter(document, part, page + 1, pages.length, width, height);
   });
   document.end();
@@ -85,7 +87,7 @@ function heightOf(picture: TallPicture, index: number): number {
 }
 
 /** Fills pages with systems. Of the last two that fit, the page ends after one whose music ends with a rest, for the turn. */
-function paginate(picture: TallPicture, lines: readonly Line[], part: Part, pageHeight: number, scale: number): readonly (readonly SystemPicture[])[] {
+function paginate(picture: TallPicture, lines: readonly Line[], part: Part, pageHeight: number, scale: number, ossias: Ossias): readonly (readonly SystemPicture[])[] {
   const pages: SystemPicture[][] = [];
   const endsWithRest = (index: number) => {
     const last = part.bars[(lines[index]?.to ?? 0) - 1]?.events.at(-1);
@@ -95,8 +97,9 @@ function paginate(picture: TallPicture, lines: readonly Line[], part: Part, page
     const header = pages.length === 0 ? HEADER_HEIGHT / scale : 0;
     let room = pageHeight - (MARGIN.top + MARGIN.bottom + FOOTER_HEIGHT) / scale - header;
     let end = next;
-    while (end < picture.systems.length && (end === next || heightOf(picture, end) <= room)) {
-      room -= heightOf(picture, end);
+    const needs = (index: number) => heightOf(picture, index) + roomAbove(picture.systems[index], ossias);
+    while (end < picture.systems.length && (end === next || needs(end) <= room)) {
+      room -= needs(end);
       end += 1;
     }
     if (end < picture.systems.length && end - next > 3 && !endsWithRest(end - 1) && endsWithRest(end - 2)) end -= 1;
@@ -116,25 +119,41 @@ interface Frame {
   readonly isLast: boolean;
 }
 
-function drawSystems(document: PDFKit.PDFDocument, picture: TallPicture, systems: readonly SystemPicture[], frame: Frame): void {
+function drawSystems(document: PDFKit.PDFDocument, picture: TallPicture, systems: readonly SystemPicture[], ossias: Ossias, frame: Frame): void {
   const scale = frame.width / picture.width;
   const first = systems[0];
   const last = systems.at(-1);
   if (!first || !last) return;
   const staff = first.bottom - first.top;
   const above = (staff / 4) * AIR.above;
-  const natural = (last.bottom - first.top + above + (staff / 4) * AIR.below) * scale;
+  const natural = (last.bottom - first.top + above + (staff / 4) * AIR.below + systems.reduce((sum, system) => sum + roomAbove(system, ossias), 0)) * scale;
   // Full pages are spread to the foot; the last one keeps its natural distances.
   const spare = frame.isLast || systems.length < 2 ? 0 : Math.min(24, Math.max(0, frame.room - natural) / (systems.length - 1));
+  let raised = 0;
   systems.forEach((system, index) => {
-    const y = frame.top + (system.top - first.top + above) * scale + index * spare;
+    raised += roomAbove(system, ossias);
+    const y = frame.top + (system.top - first.top + above + raised) * scale + index * spare;
     const viewTop = system.top - above;
     const viewHeight = staff * 4;
     const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 ${viewTop} ${picture.width} ${viewHeight}" color="black" font-family="Times" overflow="visible">${picture.definitions}${system.markup}</svg>`;
-    SVGtoPDF(document, svg, frame.left, y - above * scale, {
-      width: frame.width, height: viewHeight * scale, assumePt: true, preserveAspectRatio: 'xMinYMin meet',
-      fontCallback: (family, bold) => (family.includes('Leipzig') ? 'music' : bold ? 'serif-bold' : 'serif'),
-    });
+    drawPicture(document, svg, frame.left, y - above * scale, frame.width, viewHeight * scale);
+    for (const { left, width, picture: small } of ossias.get(system) ?? []) {
+      const [staffPicture] = small.systems;
+      if (!staffPicture) continue;
+      const smallScale = (width * scale) / small.width;
+      const smallAbove = ((staffPicture.bottom - staffPicture.top) / 4) * AIR.above;
+      const smallSvg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 ${staffPicture.top - smallAbove} ${small.width} ${(staffPicture.bottom - staffPicture.top) * 4}" color="black" font-family="Times" overflow="visible">${small.definitions}${staffPicture.markup}</svg>`;
+      const smallTop = y - above * scale - roomAbove(system, ossias) * scale + smallAbove * smallScale;
+      drawPicture(document, smallSvg, frame.left + left * scale, smallTop - smallAbove * smallScale, width * scale, (staffPicture.bottom - staffPicture.top) * 4 * smallScale);
+      drawText(document, 'or', frame.left + left * scale - 14, smallTop + 8, 14, { font: 'sans', size: 8.5 });
+    }
+  });
+}
+
+function drawPicture(document: PDFKit.PDFDocument, svg: string, x: number, y: number, width: number, height: number): void {
+  SVGtoPDF(document, svg, x, y, {
+    width, height, assumePt: true, preserveAspectRatio: 'xMinYMin meet',
+    fontCallback: (family, bold) => (family.includes('Leipzig') ? 'music' : bold ? 'serif-bold' : 'serif'),
   });
 }
 

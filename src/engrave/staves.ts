@@ -7,12 +7,18 @@ import { isNote, type Tune } from '../core/score/tune';
 
 /** A part as a file for other programs: written pitch, with the transposition that brings it back to what sounds. */
 export function partScore(part: Part, rights?: string): ScoreFile {
+  const { leftOut = [] } = part;
+  // A run of rests is one sign; the last bar of it has small notes.
+  const restRuns = new Map(leftOut.filter(({ from, to }) => to - from > 2).map(({ from, to }) => [from, to - from - 1]));
+  const words = new Map(leftOut.flatMap(({ from, to }): readonly (readonly [number, string])[] => (to - from === 1 ? [[from, 'left out: the others play']] : [[from, `left out: ${to - from} bars`], [to - 1, 'the others']])));
+  const isHidden = (index: number) => leftOut.some(({ from, to }) => index >= from && index < to - 1);
   return {
     title: part.title,
     ...(part.composer && { composer: part.composer }),
     ...(rights && { rights }), ...(part.swing && { swing: part.swing }),
     staves: [{
-      id: 'P1', name: part.instrument.name, clef: part.instrument.clef, key: part.writtenKey, meter: part.meter, tempo: part.tempo, bars: part.bars, ...fingersOf(part),
+      id: 'P1', name: part.instrument.name, clef: part.instrument.clef, key: part.writtenKey, meter: part.meter, tempo: part.tempo, bars: leftOut.length === 0 ? part.bars : part.bars.map((bar, index) => (isHidden(index) ? { ...bar, chords: [] } : bar)), ...fingersOf(part),
+      ...(restRuns.size > 0 && { restRuns }), ...(words.size > 0 && { words }),
       ...(part.instrument.transposition.chromatic !== 0 && { toSounding: toSounding(part.instrument) }),
     }],
   };

@@ -8,6 +8,8 @@ export interface SystemPicture {
   /** Inner units from the top of the picture to the first and last staff line. */
   readonly top: number;
   readonly bottom: number;
+  /** Left and right edge of each bar, inner units. */
+  readonly bars: readonly { readonly left: number; readonly right: number }[];
 }
 
 export interface TallPicture {
@@ -30,9 +32,17 @@ export function cutSystems(svg: string): TallPicture {
   const [, , width = 0, height = 0] = (inner.attributes['viewBox'] ?? '').split(' ').map(Number);
   const systems = margin.children.filter((element) => element.attributes['class'] === 'system').map((system): SystemPicture => {
     const lines = staffLines(system);
-    return { markup: print(system), top: Math.min(...lines), bottom: Math.max(...lines) };
+    return { markup: print(system), top: Math.min(...lines), bottom: Math.max(...lines), bars: measuresOf(system) };
   });
   return { definitions: definitions ? print(definitions) : '', width, height, systems };
+}
+
+/** Where each bar begins and ends, by the staff lines drawn in it. */
+function measuresOf(element: XmlElement): SystemPicture['bars'] {
+  if (!/^measure\b/.test(element.attributes['class'] ?? '')) return element.children.flatMap(measuresOf);
+  const staff = find(element, (one) => one.attributes['class'] === 'staff');
+  const line = staff?.children.map(({ attributes }) => /^M(-?[\d.]+) (-?[\d.]+) L(-?[\d.]+) \2$/.exec(attributes['d'] ?? '')).find((match) => match !== null);
+  return line ? [{ left: Number(line[1]), right: Number(line[3]) }] : [];
 }
 
 /** Heights of all staff lines: the paths that are direct children of a staff and lie level. */

@@ -3,11 +3,14 @@ import type { Level } from '../core/instruments/instrument';
 import { BAR_CHOICES, type BarChoice } from '../core/levels/recipe';
 import { recipesOf, withRecipe, type Work } from '../core/levels/work';
 import { barTicks } from '../core/time/meter';
-import { metersOf, type Bar } from '../core/score/tune';
+import { accidentalsFor } from '../core/score/accidentals';
+import type { Clef } from '../core/score/clef';
+import { metersOf, type Bar, type Tune } from '../core/score/tune';
 import { TICKS_PER_QUARTER } from '../core/time/ticks';
-import type { Engraver } from './engraver';
-import type { PitchView } from './lanes';
-import { laneStaff } from './staves';
+import type { EngravedRow, Engraver } from './engraver';
+import { markChanged, type PitchView } from './lanes';
+import { barWidths, goodLineStarts, planLines } from './lines';
+import { laneStaff, tuneLane } from './staves';
 
 /** Another version of a bar, drawn small; `undefined` is what the level makes of it. */
 export interface BarVariant {
@@ -34,7 +37,9 @@ export function barVariants(engraver: Engraver, work: Work, level: Level, barInd
   const meter = metersOf(work.tune)[barIndex] ?? work.tune.meter;
   const width = SMALL.head + (SMALL.quarter * barTicks(meter)) / TICKS_PER_QUARTER;
   const { [bar.id]: _, ...others } = bars;
-  const choices: readonly (BarChoice | undefined)[] = [undefined, ...BAR_CHOICES.flatMap((kind): readonly BarChoice[] => (kind === 'dressed' ? DRESSES.map((seed) => ({ kind, seed })) : [{ kind }]))];
+  // The teacher's own bars are known from the recipe; nothing else could make them.
+  const own = [bars[bar.id], recipesOf(work)[level].alternates?.[bar.id]].filter((choice) => choice?.kind === 'own');
+  const choices: readonly (BarChoice | undefined)[] = [undefined, ...own, ...BAR_CHOICES.flatMap((kind): readonly BarChoice[] => (kind === 'own' ? [] : kind === 'dressed' ? DRESSES.map((seed) => ({ kind, seed })) : [{ kind }]))];
   const shown = new Map<string, { variant: BarVariant; same: BarChoice['kind'][] }>();
   for (const choice of choices) {
     const { value } = partOfLevel(work.tune, level, withRecipe(work, level, { bars: choice ? { ...others, [bar.id]: choice } : others }).recipes);
@@ -55,4 +60,26 @@ export function barVariants(engraver: Engraver, work: Work, level: Level, barInd
 /** A bar as it is read, names of events apart. */
 function lookOf(bar: Bar | undefined): string {
   return JSON.stringify(bar?.events.map(({ id: _, ...event }) => event) ?? []);
+}
+
+/** A line alone, as it is being written: one bar of a part under the part's clef. */
+export function drawLine(engraver: Engraver, tune: Tune, clef: Clef, width: number): EngravedRow {
+  const staff = { ...tuneLane('tune', tune), clef };
+  return engraver.row({ staves: [{ ...staff, accidentals: accidentalsFor(staff) }], line: { from: 0, to: tune.bars.length }, width, staffSpace: 8, seed: 960 });
+}
+
+/** Staff space of a level's whole line, drawn to be compared, CSS pixels. */
+const COMPARED = 5.4;
+
+/** A level's line as one throw makes it, in rows. */
+export function drawThrow(engraver: Engraver, work: Work, level: Level, seed: number, view: PitchView, width: number): readonly EngravedRow[] {
+  const { value, changes } = partOfLevel(work.tune, level, withRecipe(work, level, { seed }).recipes);
+  const plain = laneStaff(level, value, view);
+  const staff = { ...plain, accidentals: accidentalsFor(plain) };
+  const lines = planLines(barWidths([staff]), Math.max(3, (width - 50) / (COMPARED * 4.4)), goodLineStarts(staff));
+  const changed = new Set(changes.flatMap(({ events }) => events.map((event) => `${level}:${event}`)));
+  return lines.map((line, index) => {
+    const row = engraver.row({ staves: [staff], line, width, staffSpace: COMPARED, seed: 970 + ((seed * 31 + index) % 900) });
+    return { ...row, svg: markChanged(row.svg, changed) };
+  });
 }

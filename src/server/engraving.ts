@@ -1,3 +1,5 @@
+import type { Part } from '../core/levels/partFor';
+import { hasGrips, stringChords, type BowRhythm, type StringChords } from '../core/levels/stringChords';
 import { formedPartOfLevel, partOfLevel } from '../core/levels/levelPart';
 import { lanesFor, markChanged, type PitchView } from '../engrave/lanes';
 import type { FirstPaint } from '../engrave/benchEngraver';
@@ -72,6 +74,17 @@ export async function pdfOfLevel({ tune, recipes }: Work, level: Level, paper: P
 
 export function musicXmlOfLevel({ tune, recipes }: Work, level: Level): string {
   return writeMusicXml(partScore(formedPartOfLevel(tune, level, recipes).part, tune.rights));
+}
+
+/** The chords of a tune for a string player, in a level's key and tempo and for its instrument; `undefined` where it has no two strings. */
+export function stringChordsOf({ tune, recipes }: Work, level: Level, rhythm: BowRhythm): StringChords | undefined {
+  const recipe = recipesOf({ recipes })[level];
+  const instrument = instrumentOf(recipe);
+  return hasGrips(instrument) ? stringChords(tune, instrument, level, rhythm, recipe.key ?? tune.key, levelTempo(tune, level, recipe.perMinute).perMinute) : undefined;
+}
+
+export async function partFile(part: Part, format: 'pdf' | 'musicxml', paper: Paper, rights: Tune['rights']): Promise<string | Uint8Array> {
+  return format === 'pdf' ? partPdf(await engraver(), part, paper) : writeMusicXml(partScore(part, rights));
 }
 
 /** How the easier part under a tune is wished for. */

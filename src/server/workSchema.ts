@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { keySchema, pitchSchema, swingSchema, tuneSchema } from '../core/formats/json/tuneSchema';
+import { eventSchema, keySchema, pitchSchema, swingSchema, tuneSchema } from '../core/formats/json/tuneSchema';
 import { readTuneDocument } from '../core/formats/json/readJson';
 import { formatProblemText } from '../core/formats/problem';
 import { instrumentById } from '../core/instruments/catalogue';
@@ -12,8 +12,9 @@ import { AIDS, FADES } from '../core/levels/aids';
 import { MANNERS } from '../core/levels/articulate';
 import { FORMS } from '../core/levels/form';
 import { LEAPS } from '../core/levels/leaps';
+import { LEAVE_OUTS } from '../core/levels/leaveOut';
 import { DEVICES } from '../core/levels/devices';
-import { BAR_CHOICES, MELODIES, MOST_SEED, REMEDIES, TEMPO_LIMITS, type BarChoice } from '../core/levels/recipe';
+import { ALTERNATES_AS, BAR_CHOICES, MELODIES, MOST_OWN_EVENTS, MOST_SEED, REMEDIES, TEMPO_LIMITS, type BarChoice } from '../core/levels/recipe';
 import { KEPT_FIELDS, LONGEST_RECIPE_NAME, type KeptRecipe } from '../core/levels/keptRecipe';
 import { SHORTEST } from '../core/levels/slots';
 import { SYLLABLE_SCHOOLS } from '../core/levels/syllables';
@@ -25,8 +26,9 @@ import type { StoredWork } from '../db/tuneRepository';
 const MOST_PINS = 2_000;
 
 const seedSchema = z.int().min(0).max(MOST_SEED);
-const plainChoices = BAR_CHOICES.filter((kind) => kind !== 'dressed');
-const barChoiceSchema: z.ZodType<BarChoice> = z.union([z.strictObject({ kind: z.enum(plainChoices) }), z.strictObject({ kind: z.literal('dressed'), seed: seedSchema })]);
+const plainChoices = BAR_CHOICES.filter((kind) => kind !== 'dressed' && kind !== 'own');
+const barChoiceSchema: z.ZodType<BarChoice> = z.union([z.strictObject({ kind: z.enum(plainChoices) }), z.strictObject({ kind: z.literal('dressed'), seed: seedSchema }), z.strictObject({ kind: z.literal('own'), events: z.array(eventSchema).min(1).max(MOST_OWN_EVENTS), key: keySchema, octaves: z.int().min(-6).max(6) })]) as unknown as z.ZodType<BarChoice>;
+const barChoicesSchema = z.record(z.string().max(40), barChoiceSchema).refine((bars) => Object.keys(bars).length <= MOST_PINS, `at most ${MOST_PINS} bars`);
 
 const recipeFields = {
   instrument: z.string().max(60),
@@ -52,7 +54,10 @@ const recipeFields = {
   seed: seedSchema.optional(),
   aids: z.partialRecord(z.enum(AIDS), z.enum(FADES)).optional(),
   syllables: z.enum(SYLLABLE_SCHOOLS).optional(),
-  bars: z.record(z.string().max(40), barChoiceSchema).refine((bars) => Object.keys(bars).length <= MOST_PINS, `at most ${MOST_PINS} bars`).optional(),
+  bars: barChoicesSchema.optional(),
+  alternates: barChoicesSchema.optional(),
+  alternatesAs: z.enum(ALTERNATES_AS).optional(),
+  leaveOut: z.enum(LEAVE_OUTS).optional(),
 };
 
 const recipeSchema = z.strictObject(recipeFields).refine(({ instrument, own }) => own !== undefined || instrumentById(instrument) !== undefined, { path: ['instrument'], message: 'an instrument of the catalogue' });

@@ -81,7 +81,7 @@ export function perform(line: Pick<Tune, 'bars' | 'meter' | 'key'>, map: TimeMap
       const isLast = k === bar.events.length - 1;
       const end = isLast ? map.at(place + 1, 0) : map.at(place, at, bar.events[k + 1]?.tuplet !== undefined);
       marks.push({ id: event.id, start, end });
-      if (!isNote(event)) return;
+      if (!isNote(event) || event.cue) return;
       const slurs = open + (event.slurStarts ?? 0) - (event.slurEnds ?? 0);
       const last = struck.at(-1);
       if (last && isHeldFrom(line.bars, map, place, k, event)) {
@@ -117,7 +117,9 @@ function sounded({ note, key, start, end, weight, goesOn }: Struck, before: Stru
   const first = isBefore ? start - each * graces.length : start;
   const small = graces.map((grace, index): Sounded => ({ start: first + index * each, end: first + (index + 1) * each, key: midi(grace.pitch), velocity: clamped(velocity - 8) }));
   const begin = isBefore ? start : start + each * graces.length;
-  return [...small, ...ornamented(note, key, begin, Math.max(begin + 0.02, stop), velocity)];
+  const until = Math.max(begin + 0.02, stop);
+  const together = (note.chord ?? []).map((pitch): Sounded => ({ start: begin, end: until, key: midi(pitch), velocity }));
+  return [...small, ...ornamented(note, key, begin, until, velocity), ...together];
 }
 
 function ornamented(note: Note, key: Key, start: number, end: number, velocity: number): readonly Sounded[] {

@@ -1,8 +1,7 @@
 import type { Change } from '../levels/change';
 import type { Level } from '../instruments/instrument';
 import { AIDS, type AidWishes } from '../levels/aids';
-import { formedPart } from '../levels/formedPart';
-import { requestOf } from '../levels/levelPart';
+import { formedFrom, requestOf } from '../levels/levelPart';
 import { partFor, type Part, type PartRequest } from '../levels/partFor';
 import { aidWishes, type Recipe } from '../levels/recipe';
 import { recipesOf, type Work } from '../levels/work';
@@ -28,8 +27,7 @@ export function partForPlayer({ tune, recipes }: Work, player: GroupPlayer): Pla
 export function formedPartForPlayer({ tune, recipes }: Work, player: GroupPlayer): Part | undefined {
   const request = playerRequest({ tune, recipes }, player);
   if (!request) return undefined;
-  const { form = 'once' } = recipesOf({ recipes })[player.level];
-  return named(formedPart(form, (melody) => partFor(tune, melody ? { ...request, melody } : request).value, request.melody ?? {}).part, player);
+  return named(formedFrom(tune, recipesOf({ recipes })[player.level], request).part, player);
 }
 
 function named(part: Part, { name }: GroupPlayer): Part {

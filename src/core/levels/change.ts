@@ -26,7 +26,7 @@ export type ChangeKind =
   /** Something was added around the note `at`, which stays. */
   | { readonly kind: 'dressed'; readonly device: Device; readonly at: PitchClass; readonly added: readonly PitchClass[]; readonly beat: number; readonly to?: PitchClass; readonly ornament?: Ornament }
   /** The teacher put another version of the bar here. */
-  | { readonly kind: 'chosen'; readonly variant: 'rest' | 'octave-up' | 'octave-down' | 'optional' | 'own' }
+  | { readonly kind: 'chosen'; readonly variant: 'rest' | 'octave-up' | 'octave-down' | 'optional' | 'own' | 'own-too-long' }
   /** The tune leaps farther here than the level does. */
   | { readonly kind: 'leap'; readonly from: PitchClass; readonly to: PitchClass; readonly octaves: number; readonly most: number }
   /** A leap too large that the ends of the phrase leave. */
@@ -121,7 +121,7 @@ const MANNER_TEXT: Readonly<Record<Exclude<Manner, 'as-written'>, string>> = {
 };
 
 const CHOSEN_TEXT: Readonly<Record<Extract<ChangeKind, { readonly kind: 'chosen' }>['variant'], string>> = {
-  rest: 'this bar rests', 'octave-up': 'this bar is an octave higher', 'octave-down': 'this bar is an octave lower', optional: 'this bar may be left out', own: 'this bar is your own',
+  rest: 'this bar rests', 'octave-up': 'this bar is an octave higher', 'octave-down': 'this bar is an octave lower', optional: 'this bar may be left out', own: 'this bar is your own', 'own-too-long': 'your own bar does not fill this bar any more; it is kept, and the level\'s stands here',
 };
 
 function dressedText({ device, at, added, beat, to, ornament }: Extract<ChangeKind, { readonly kind: 'dressed' }>, name: (pitch: PitchClass) => string): ChangeText {

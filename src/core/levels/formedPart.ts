@@ -1,5 +1,6 @@
 import type { EventId } from '../score/tune';
 import { joinChoruses, soloSpace, type Form, type Formed } from './form';
+import type { BarRun } from './leaveOut';
 import type { Part } from './partFor';
 import { DENSITIES, LEVEL_DEFAULTS, MOST_SEED, type MelodyWishes } from './recipe';
 
@@ -12,15 +13,16 @@ export interface FormedPart extends Pick<Formed, 'source' | 'origin'> {
  * Plays a part through its form.
  * @param make the level's part, with other wishes for the melody where they are given
  * @param melody the wishes of the first time
+ * @param others bars that are otherwise the second time
  */
-export function formedPart(form: Form, make: (melody?: MelodyWishes) => Part, melody: MelodyWishes): FormedPart {
+export function formedPart(form: Form, make: (melody?: MelodyWishes) => Part, melody: MelodyWishes, others: NonNullable<MelodyWishes['bars']> = {}): FormedPart {
   const first = make();
   if (form === 'once' || form === 'second') return throughForm([{ part: first, name: '' }], first);
   if (form === 'solo') {
     const space: Part = { ...first, bars: soloSpace(first), soundingBars: soloSpace({ bars: first.soundingBars, meter: first.meter }) };
     return throughForm([{ part: first, name: 'Melody' }, { part: space, name: 'Solo' }, { part: first, name: 'Melody again' }], first);
   }
-  return throughForm([{ part: first, name: 'First time' }, { part: make(secondTime(first, melody)), name: 'Second time' }], first);
+  return throughForm([{ part: first, name: 'First time' }, { part: make({ ...secondTime(first, melody), ...(Object.keys({ ...melody.bars, ...others }).length > 0 && { bars: { ...melody.bars, ...others } }) }), name: 'Second time' }], first);
 }
 
 /** The second time is dressed one step more densely than the first, and otherwise. */
@@ -37,7 +39,8 @@ function throughForm(choruses: readonly { readonly part: Part; readonly name: st
   }
   const written = joinChoruses(choruses.map(({ part, name }) => ({ bars: part.bars, name })), { meter: first.meter, key: first.writtenKey });
   const sounding = joinChoruses(choruses.map(({ part, name }) => ({ bars: part.soundingBars, name })), { meter: first.meter, key: first.concertKey });
-  const { fingered } = first;
+  const { fingered, leftOut: _, ...plain } = first;
+  const leftOut = runsOnPage(written.source, choruses.map(({ part }) => part.leftOut ?? []));
   const marks = new Map<EventId, string>();
   for (const [id, { chorus, id: was }] of written.origin) {
     const mark = choruses[chorus]?.part.fingered?.marks.get(was);
@@ -45,9 +48,17 @@ function throughForm(choruses: readonly { readonly part: Part; readonly name: st
   }
   return {
     part: {
-      ...first, bars: written.bars, soundingBars: sounding.bars, ...(fingered && { fingered: { ...fingered, marks } }),
+      ...plain, ...(leftOut.length > 0 && { leftOut }), bars: written.bars, soundingBars: sounding.bars, ...(fingered && { fingered: { ...fingered, marks } }),
       difficulty: written.source.flatMap(({ chorus, bar }) => choruses[chorus]?.part.difficulty[bar] ?? []),
     },
     source: written.source, origin: written.origin,
   };
+}
+
+/** Where the passages left out of each chorus stand when all are written one after another. */
+function runsOnPage(source: Formed['source'], leftOut: readonly (readonly BarRun[])[]): readonly BarRun[] {
+  return leftOut.flatMap((runs, chorus) => runs.flatMap(({ from, to }): readonly BarRun[] => {
+    const at = source.findIndex((place) => place.chorus === chorus && place.bar === from);
+    return at < 0 ? [] : [{ from: at, to: at + to - from }];
+  }));
 }

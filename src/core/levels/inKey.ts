@@ -32,9 +32,11 @@ export function transposeBars({ key, bars }: KeyedBars, interval: Interval): Key
 function moved(event: ScoreEvent, interval: Interval): ScoreEvent {
   if (!isNote(event)) return event;
   const pitch = transposeReadably(event.pitch, interval);
-  return event.graces
-    ? { ...event, pitch, graces: event.graces.map((grace) => ({ ...grace, pitch: transposeReadably(grace.pitch, interval) })) }
-    : { ...event, pitch };
+  return {
+    ...event, pitch,
+    ...(event.graces && { graces: event.graces.map((grace) => ({ ...grace, pitch: transposeReadably(grace.pitch, interval) })) }),
+    ...(event.chord && { chord: event.chord.map((one) => transposeReadably(one, interval)) }),
+  };
 }
 
 /** The key with the fewest accidentals on the same sounding tonic: C♯ major becomes D♭ major. */

@@ -7,7 +7,7 @@ import { byOctaves, pitchClassOf, semitones, type Pitch } from '../pitch/pitch';
 import { readableInterval, withoutDoubleAccidental } from '../pitch/respell';
 import { transpose } from '../pitch/transpose';
 import { withTrueTies } from '../score/balance';
-import { soundingNotes } from '../score/sounding';
+import { barSpans, soundingNotes } from '../score/sounding';
 import { barNumbers, isNote, mapNotes, quartersPerMinute, secondPartBars, withoutSecondPart, type Bar, type EventId, type ScoreEvent, type Swing, type Tempo, type Tune } from '../score/tune';
 import type { Meter } from '../time/meter';
 import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
@@ -20,9 +20,10 @@ import { fingerPart, type FingeredPart, type FingerWishes } from './fingerPart';
 import { eventsOutOfReach, extremesOf, fit, type Fitted, type KnownNotes, type NoteOutside } from './fit';
 import { inKey, transposeBars } from './inKey';
 import { withinLeap } from './leaps';
+import { runsLeftOut, withCues, withRests, type BarRun, type LeaveOut } from './leaveOut';
 import { noteWeights } from './noteWeight';
 import { LEVEL_DEFAULTS, levelTempo, type BarChoice, type MelodyWishes, type Remedy } from './recipe';
-import { phrasesIn, shape, type Shaped } from './shape';
+import { joined, phrasesIn, shape, type Shaped } from './shape';
 import { FIRST_WORDS, type Shortest } from './slots';
 import type { SyllableSchool } from './syllables';
 
@@ -41,6 +42,9 @@ export interface Part {
   readonly swing?: Swing;
   /** Written pitch. */
   readonly bars: readonly Bar[];
+  /** Passages that are left out, and printed as rests. */
+  readonly leftOut?: readonly BarRun[];
+  readonly ossias?: readonly Ossia[];
   /** The same bars as they sound. */
   readonly soundingBars: readonly Bar[];
   /** Added to a concert pitch (or chord) to get the written one, spelling included. */
@@ -55,6 +59,14 @@ export interface Part {
   readonly fingered?: FingeredPart;
   /** For each bar as it is read; see `lineDifficulty` for the whole. */
   readonly difficulty: readonly Difficulty[];
+}
+
+/** Another version of some bars, for a small staff over them. */
+export interface Ossia {
+  /** Index of the part's bar over which it begins. */
+  readonly at: number;
+  /** Written pitch. */
+  readonly bars: readonly Bar[];
 }
 
 export interface PartRequest {
@@ -75,6 +87,8 @@ export interface PartRequest {
   readonly melody?: MelodyWishes;
   /** The tune's second part is played. */
   readonly ofSecond?: true;
+  /** In a bracket by default. */
+  readonly leaveOut?: LeaveOut;
   /** As written by default. */
   readonly manner?: Manner;
   /** As the tune's by default. */
@@ -236,8 +250,11 @@ function lineFor(source: Source, request: LineRequest): LevelLine {
     melody: kind, shortest: melody.shortest ?? FIRST_WORDS.shortest, syncopation: shaping === 'none' ? undefined : melody.syncopation, ties: shaping === 'none' ? undefined : melody.ties, fastest: shaping === 'none' || kind === 'as written' ? undefined : defaults.fastest, tempo, chosen, outOfReach,
   });
   if (isPlainest && known) known.thinned = shaped;
-  const fitted = withOctavesChosen(fit(shaped.tune, instrument, level, shaped.phrases, remedies, knownNotes), chosen, instrument);
-  const plain: LevelLine = { ...fitted, changes: [...shaped.changes, ...fitted.changes], fidelity: shaped.fidelity, rounds: [] };
+  const fitted = withOwnBars(withOctavesChosen(fit(shaped.tune, instrument, level, shaped.phrases, remedies, knownNotes), chosen, instrument), chosen);
+  // What was done to a bar before the teacher's own took its place is not to be seen.
+  const isOwn = new Set(fitted.changes.flatMap(({ barIndex, detail }) => (detail.kind === 'chosen' && detail.variant === 'own' ? [barIndex] : [])));
+  const told = [...shaped.changes, ...fitted.changes].filter(({ barIndex, detail }) => !isOwn.has(barIndex) || (detail.kind === 'chosen' && detail.variant === 'own'));
+  const plain: LevelLine = { ...fitted, changes: told, fidelity: shaped.fidelity, rounds: [] };
   const own = new Map([...chosen].flatMap(([index, choice]) => (choice.kind === 'dressed' ? [[index, choice.seed] as const] : [])));
   if (shaping === 'none' || (kind !== 'dressed' && own.size === 0)) return plain;
   const isFree = isPlayable(instrument, level, knownNotes);
@@ -322,13 +339,43 @@ function withOctavesChosen(fitted: Fitted, chosen: ReadonlyMap<number, BarChoice
   return changes.length === 0 ? fitted : { ...fitted, tune: { ...fitted.tune, bars: withTrueTies(bars).bars }, changes: [...fitted.changes, ...changes] };
 }
 
-function finished({ tune, phrases }: Source, { level, instrument, perMinute, fingers, aids = {}, syllables = 'counting', swing }: PartRequest, line: LevelLine): { readonly value: Part; readonly changes: readonly Change[] } {
+/** Bars that a teacher wrote: in the key and octave of the part. One that does not fill its bar any more is left and said. */
+function withOwnBars(fitted: Fitted, chosen: ReadonlyMap<number, BarChoice>): Fitted {
+  const own = [...chosen].flatMap(([index, choice]) => (choice.kind === 'own' ? [[index, choice] as const] : []));
+  if (own.length === 0) return fitted;
+  const { tune } = fitted;
+  const numbers = barNumbers(tune);
+  const spans = barSpans(tune);
+  const bars = [...tune.bars];
+  const changes: Change[] = [];
+  for (const [index, { events, key, octaves }] of own) {
+    const bar = bars[index];
+    if (!bar) continue;
+    const place = { bar: numbers[index] ?? 0, barIndex: index };
+    if (events.reduce((sum, { length }) => sum + length, 0) !== spans[index]?.length) {
+      changes.push({ ...place, events: [], detail: { kind: 'chosen', variant: 'own-too-long' } });
+      continue;
+    }
+    const [moved] = mapNotes(inKey({ ...tune, key, bars: [{ id: bar.id, events, chords: [] }] }, tune.key).bars, (note) => {
+      const by = fitted.octaves - octaves;
+      return by === 0 ? note : { ...note, pitch: byOctaves(note.pitch, by), ...(note.graces && { graces: note.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, by) })) }) };
+    });
+    bars[index] = { ...bar, events: moved?.events ?? bar.events };
+    changes.push({ ...place, events: events.filter(isNote).map(({ id }) => id), detail: { kind: 'chosen', variant: 'own' } });
+  }
+  return { ...fitted, tune: { ...tune, bars: joined(bars) }, changes: [...fitted.changes, ...changes] };
+}
+
+function finished({ tune, phrases }: Source, { level, instrument, perMinute, fingers, aids = {}, syllables = 'counting', swing, leaveOut = 'bracket' }: PartRequest, line: LevelLine): { readonly value: Part; readonly changes: readonly Change[] } {
   const written = readableInterval(line.tune.key, instrument.transposition);
   const onPage = transposeBars(line.tune, instrument.transposition);
   const plain = level === 'beginner' ? withoutDoubles(line.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
   const extremes = extremesOf(plain.bars);
   const tempo = levelTempo(tune, level, perMinute);
-  const bars = closed(plain.bars);
+  const whole = closed(plain.bars);
+  const leftOut = leaveOut === 'rests' ? runsLeftOut(whole) : [];
+  const bars = withRests({ bars: whole, meter: tune.meter }, leftOut);
+  const cued = (played: readonly Bar[]) => (leftOut.length === 0 ? played : withCues(played, leftOut, transposeBars({ key: tune.key, bars: mapNotes(tune.bars, (note) => ({ ...note, pitch: byOctaves(note.pitch, line.octaves) })) }, instrument.transposition).bars));
   const fingered = fingers && fingers.marks !== 'none' ? fingerPart({ bars, meter: tune.meter }, tempo, instrument, fingers) : undefined;
   const helped = Object.keys(aids).length === 0 ? bars : withAids(bars, aids, { key: onPage.key, meter: tune.meter, tempo, instrument, syllables, phrases: phrasesIn({ ...line.tune, bars }, tune, phrases) });
   return {
@@ -336,7 +383,8 @@ function finished({ tune, phrases }: Source, { level, instrument, perMinute, fin
       level, instrument, title: tune.title,
       ...(tune.composer && { composer: tune.composer }),
       concertKey: line.tune.key, writtenKey: onPage.key, meter: tune.meter, tempo, ...swingOf(swing ?? tune.swing),
-      bars: helped, soundingBars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
+      bars: cued(helped), soundingBars: withRests({ bars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars), meter: tune.meter }, leftOut),
+      ...(leftOut.length > 0 && { leftOut }),
       written, octaves: line.octaves, ...extremes, outside: line.outside, fidelity: line.fidelity, ...(fingered && { fingered }),
       difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
     },

@@ -8,11 +8,12 @@ import type { PlayerLimits } from '../instruments/limits';
 import type { Key } from '../pitch/key';
 import type { Pitch } from '../pitch/pitch';
 import type { Shortest } from './slots';
-import type { BarId, EventId, Swing, Tempo, Tune } from '../score/tune';
+import type { BarId, EventId, ScoreEvent, Swing, Tempo, Tune } from '../score/tune';
 import { usualAids, type AidWishes } from './aids';
 import type { Manner } from './articulate';
 import { DEVICES, type Device } from './devices';
 import type { Form } from './form';
+import type { LeaveOut } from './leaveOut';
 import type { SyllableSchool } from './syllables';
 
 /** What a teacher decided for a level of one tune. Absent means: as the level's default says. */
@@ -60,7 +61,17 @@ export interface Recipe {
   readonly syllables?: SyllableSchool;
   /** Bars set by hand. */
   readonly bars?: Readonly<Record<BarId, BarChoice>>;
+  /** Other versions of bars, kept beside the ones that stand there. */
+  readonly alternates?: Readonly<Record<BarId, BarChoice>>;
+  /** Over the bars by default. */
+  readonly alternatesAs?: AlternatesAs;
+  /** In a bracket by default. */
+  readonly leaveOut?: LeaveOut;
 }
+
+/** Where other versions go: on a small staff over their bars, or into the second time through. */
+export const ALTERNATES_AS = ['over', 'second-time'] as const;
+export type AlternatesAs = (typeof ALTERNATES_AS)[number];
 
 /** For a note out of a level's range: its phrase an octave up or down, the nearest chord tone in its place, or a rest. */
 export const REMEDIES = ['phrase-up', 'phrase-down', 'chord-tone', 'leave-out'] as const;
@@ -108,9 +119,22 @@ export type BarChoice =
   | { readonly kind: 'octave-down' }
   | { readonly kind: 'dressed'; readonly seed: number }
   | { readonly kind: 'optional' }
-  | { readonly kind: 'rest' };
+  | { readonly kind: 'rest' }
+  | OwnBar;
 
-export const BAR_CHOICES = ['as-written', 'thinner', 'thinner-still', 'octave-up', 'octave-down', 'dressed', 'optional', 'rest'] as const satisfies readonly BarChoice['kind'][];
+/** A bar that the teacher wrote, in concert pitch as it stood then; it follows the part into other keys and octaves. */
+export interface OwnBar {
+  readonly kind: 'own';
+  readonly events: readonly ScoreEvent[];
+  /** Concert key of the part, and octaves it lay above the tune, when it was written. */
+  readonly key: Key;
+  readonly octaves: number;
+}
+
+/** More events than a bar of any meter has. */
+export const MOST_OWN_EVENTS = 256;
+
+export const BAR_CHOICES = ['as-written', 'thinner', 'thinner-still', 'octave-up', 'octave-down', 'dressed', 'optional', 'rest', 'own'] as const satisfies readonly BarChoice['kind'][];
 
 /** The instruments a new tune's levels start with: three transpositions that teachers meet in one room. */
 export const FIRST_RECIPES: Recipes = {

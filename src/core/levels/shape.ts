@@ -75,7 +75,7 @@ export function shape(tune: Tune, phrases: readonly Phrase[], { melody, shortest
 }
 
 /** Bars of several versions as one line: marks without their other half go, and a note that two versions put in different bars is two. */
-function joined(bars: readonly Bar[]): readonly Bar[] {
+export function joined(bars: readonly Bar[]): readonly Bar[] {
   const seen = new Set<EventId>();
   const named = bars.map((bar): Bar => {
     const events = bar.events.map((event) => {

@@ -8,7 +8,7 @@ export interface PrintedAccidental {
   readonly courtesy: boolean;
 }
 
-/** What to print before each note and grace note. Graces are named `ID/0`, `ID/1` … after the note they lead to. */
+/** What to print before each note and grace note. Graces are named `ID/0`, `ID/1` … after the note they lead to, further notes of a chord `ID+0`, `ID+1` …. */
 export type AccidentalTable = ReadonlyMap<EventId, PrintedAccidental>;
 
 /**
@@ -48,6 +48,7 @@ export function accidentalsFor(tune: Pick<Tune, 'bars' | 'key'>): AccidentalTabl
       // A tie over the barline carries its sign with it, for this note alone.
       if (continuesTie) sounded.push(event.pitch);
       else mark(event.id, event.pitch);
+      event.chord?.forEach((pitch, k) => { if (continuesTie) sounded.push(pitch); else mark(`${event.id}+${k}`, pitch); });
       tiedFrom = event.tied ? event.pitch : undefined;
     }
     before = sounded;

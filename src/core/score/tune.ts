@@ -76,6 +76,10 @@ export interface Note extends Timed {
   /** At most one a verse, in their order. */
   readonly lyrics?: readonly Lyric[];
   readonly phrase?: PhraseMark;
+  /** In a part alone: a small note that somebody else plays. It does not sound here. */
+  readonly cue?: true;
+  /** In a part alone: what is sounded together with `pitch`, upwards. */
+  readonly chord?: readonly Pitch[];
 }
 
 export interface Rest extends Timed {

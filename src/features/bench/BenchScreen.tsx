@@ -277,7 +277,7 @@ export function BenchScreen({ id, version, work: firstWork, step: firstStep, pai
               )
               : isKeys
                 ? <KeysDrawer work={quietWork} infos={quietInfos} groups={groups} groupId={groupId} onGroup={setGroupId} scope={scope} onScope={setScope} order={order} onOrder={setOrder} best={ranking[0]} onKey={onKeyChosen} onChange={state.change} onSelect={onSelect} />
-                : <LevelsDrawer work={quietWork} infos={quietInfos} numbers={quietNumbers} selection={selection} group={group} groupId={groupId} own={own} kept={kept} onKept={setKept} onVariants={engraving.variants} onChange={state.change} onSelect={onSelect} onFile={onFile} onGo={onGo} />}
+                : <LevelsDrawer work={quietWork} infos={quietInfos} numbers={quietNumbers} selection={selection} group={group} groupId={groupId} own={own} kept={kept} onKept={setKept} draws={engraving.draws} onChange={state.change} onSelect={onSelect} onFile={onFile} onGo={onGo} />}
           </aside>
         </div>
         <footer className="on-dark no-print flex min-h-9 flex-wrap items-center justify-end gap-x-4 bg-reed pr-4 pl-2 text-[13px] text-reed-pale">

@@ -4,7 +4,9 @@ import type { Level } from '../../core/instruments/instrument';
 import type { Work } from '../../core/levels/work';
 import { Engraver, type EngravedRow } from '../../engrave/engraver';
 import type { PitchView } from '../../engrave/lanes';
-import { barVariants, type BarVariant } from '../../engrave/variants';
+import type { Clef } from '../../core/score/clef';
+import type { Tune } from '../../core/score/tune';
+import { barVariants, drawLine, drawThrow, type BarVariant } from '../../engrave/variants';
 
 const engraver = Engraver.start();
 const bench = engraver.then((started) => new BenchEngraver(started));
@@ -16,6 +18,12 @@ const door = {
   },
   async variants(work: Work, level: Level, bar: number, view: PitchView): Promise<readonly BarVariant[]> {
     return barVariants(await engraver, work, level, bar, view);
+  },
+  async line(tune: Tune, clef: Clef, width: number): Promise<EngravedRow> {
+    return drawLine(await engraver, tune, clef, width);
+  },
+  async throwOf(work: Work, level: Level, seed: number, view: PitchView, width: number): Promise<readonly EngravedRow[]> {
+    return drawThrow(await engraver, work, level, seed, view, width);
   },
 };
 export type EngravingDoor = typeof door;

@@ -5,6 +5,8 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import type { Level } from '../../core/instruments/instrument';
 import type { Work } from '../../core/levels/work';
+import type { Clef } from '../../core/score/clef';
+import type { Tune } from '../../core/score/tune';
 import type { DrawnRow, DrawRequest, LanesDrawn } from '../../engrave/benchEngraver';
 import type { EngravedRow } from '../../engrave/engraver';
 import type { LaneSet, PitchView } from '../../engrave/lanes';
@@ -17,8 +19,15 @@ export interface Engraving extends LanesDrawn {
   readonly rows: ReadonlyMap<number, EngravedRow>;
 }
 
-/** Asks the worker for a bar in all its versions. */
-export type DrawVariants = (work: Work, level: Level, bar: number) => Promise<readonly BarVariant[]>;
+/** What else the worker draws, on demand. */
+export interface Draws {
+  /** A bar in all its versions. */
+  readonly variants: (work: Work, level: Level, bar: number) => Promise<readonly BarVariant[]>;
+  /** A line alone, as it is being written. */
+  readonly line: (tune: Tune, clef: Clef, width: number) => Promise<EngravedRow | undefined>;
+  /** A level's line as one throw makes it. */
+  readonly throwOf: (work: Work, level: Level, seed: number, width: number) => Promise<readonly EngravedRow[]>;
+}
 
 interface Wanted {
   readonly view: PitchView;
@@ -32,7 +41,7 @@ interface Wanted {
  * A change of the work goes to the worker at once, before the page itself has drawn anything anew.
  * @param nearBar which row to draw first, asked at the moment of drawing
  */
-export function useEngraving(initial: Engraving, store: BenchStore, wanted: Wanted, nearBar: () => number): Engraving & { readonly variants: DrawVariants } {
+export function useEngraving(initial: Engraving, store: BenchStore, wanted: Wanted, nearBar: () => number): Engraving & { readonly draws: Draws } {
   const [engraving, setEngraving] = useState(initial);
   const door = useRef<Promise<Remote<EngravingDoor>>>(undefined);
   /** The same once it is there: then nothing need wait for a turn of the event loop. */
@@ -89,8 +98,12 @@ export function useEngraving(initial: Engraving, store: BenchStore, wanted: Want
     });
   }, [store, draw]);
 
-  const variants = useCallback<DrawVariants>(async (work, level, bar) => (await (await door.current)?.variants(work, level, bar, view)) ?? [], [view]);
-  return useMemo(() => ({ ...engraving, variants }), [engraving, variants]);
+  const draws = useMemo<Draws>(() => ({
+    variants: async (work, level, bar) => (await (await door.current)?.variants(work, level, bar, view)) ?? [],
+    line: async (tune, clef, wide) => (await door.current)?.line(tune, clef, wide),
+    throwOf: async (work, level, seed, wide) => (await (await door.current)?.throwOf(work, level, seed, view, wide)) ?? [],
+  }), [view]);
+  return useMemo(() => ({ ...engraving, draws }), [engraving, draws]);
 }
 
 function afterFirstFrame(): Promise<void> {

@@ -2,6 +2,7 @@
 
 import { FileMusic, FileText, Printer, Users } from 'lucide-react';
 import Link from 'next/link';
+import { Tabs } from 'radix-ui';
 import { memo, useMemo, useState } from 'react';
 import { lineDifficulty, passagesThatStandOut } from '../../core/analysis/difficulty';
 import { describeFingering, fingeringId, markOf } from '../../core/fingering/fingering';
@@ -15,6 +16,7 @@ import { fingerPart, stringNames } from '../../core/levels/fingerPart';
 import type { AidWishes } from '../../core/levels/aids';
 import type { KeptRecipe } from '../../core/levels/keptRecipe';
 import { partOfLevel } from '../../core/levels/levelPart';
+import { LEAVE_OUTS, type LeaveOut } from '../../core/levels/leaveOut';
 import { APART } from '../../core/levels/partFor';
 import { fingerWishes, instrumentOf, TEMPO_LIMITS, levelTempo, type Recipe as WorkRecipe } from '../../core/levels/recipe';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/work';
@@ -29,10 +31,12 @@ import { TextInput } from '../../ui/Field';
 import { InstrumentSelect } from '../../ui/InstrumentSelect';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { Selection } from '../bench/benchStore';
-import type { DrawVariants } from '../bench/useEngraving';
+import type { Draws } from '../bench/useEngraving';
 import { keyOf, keyOptions } from '../keyOptions';
 import { AidWords } from './AidWords';
 import { BarVersions } from './BarVersions';
+import { ChordWords } from './ChordWords';
+import { CompareThrows } from './CompareThrows';
 import { KeptRecipes } from './KeptRecipes';
 import { LimitWords } from './LimitWords';
 import { MelodyWords } from './MelodyWords';
@@ -50,8 +54,8 @@ interface Props {
   /** The studio's recipes under names. */
   readonly kept: readonly KeptRecipe[];
   readonly onKept: (kept: readonly KeptRecipe[]) => void;
-  /** A bar in all its versions, from the worker. */
-  readonly onVariants: DrawVariants;
+  /** What the worker draws on demand. */
+  readonly draws: Draws;
   readonly onChange: (name: string, after: Work) => void;
   readonly onSelect: (selection: Selection) => void;
   /** Opens a file once everything is saved; `true` downloads it. */
@@ -60,34 +64,45 @@ interface Props {
   readonly onGo: (page: string) => void;
 }
 
-/** The drawer of the Levels step: one level at a time, its recipe as sentences, what it changed, and its files. */
+const LEVEL_TABS = ['recipe', 'bar', 'hand-out'] as const;
+type LevelTab = (typeof LEVEL_TABS)[number];
+
+/** The drawer of the Levels step: one level at a time, its recipe as sentences, the picked bar, and what to take away. */
 export const LevelsDrawer = memo(function LevelsDrawer(props: Props) {
   const { selection, infos } = props;
   const [chosen, setChosen] = useState<Level>('beginner');
+  const [tab, setTab] = useState<LevelTab>('recipe');
   const picked = LEVELS.find((level) => level === selection?.lane);
   const level = picked ?? chosen;
   const info = infos.find(({ id }) => id === level);
+  // A bar picked in the music opens here; one that a button of the drawer picks along with its level does not.
+  const [seen, setSeen] = useState(selection);
+  if (selection !== seen) {
+    setSeen(selection);
+    if (picked && selection && (selection.bar !== seen?.bar || selection.lane === seen?.lane || !seen)) setTab('bar');
+  }
   return (
     <div>
       <div role="group" aria-label="Level" className="mb-3 flex gap-1">
         {LEVELS.map((one) => (
           <button
             key={one} type="button" aria-pressed={one === level}
-            onClick={() => { setChosen(one); props.onSelect({ lane: one, bar: selection?.bar ?? 0 }); }}
+            onClick={() => { const next = { lane: one, bar: selection?.bar ?? 0 }; setChosen(one); setSeen(next); props.onSelect(next); }}
             className={`flex min-h-9 flex-1 items-center justify-center gap-1 rounded px-1 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
           >
             <LevelSign level={one} size={18} />{LEVEL_NAMES[one]}
           </button>
         ))}
       </div>
-      {info && <Recipe {...props} level={level} info={info} />}
+      {info && <Recipe {...props} level={level} info={info} tab={tab} onTab={setTab} />}
     </div>
   );
 });
 
-function Recipe({ work, level, info, infos, selection, numbers, group, groupId, own, kept, onKept, onVariants, onChange, onSelect, onFile, onGo }: Props & { readonly level: Level; readonly info: LaneInfo }) {
+function Recipe({ work, level, info, infos, selection, numbers, group, groupId, own, kept, tab, onTab, onKept, draws, onChange, onSelect, onFile, onGo }: Props & { readonly level: Level; readonly info: LaneInfo; readonly tab: LevelTab; readonly onTab: (tab: LevelTab) => void }) {
   const recipe = recipesOf(work)[level];
   const [tempoProblem, setTempoProblem] = useState<string>();
+  const [isCompared, setCompared] = useState(false);
   const tempo = levelTempo(work.tune, level, recipe.perMinute);
   const key = recipe.key ?? work.tune.key;
   const set = (what: string, change: Parameters<typeof withRecipe>[2]) => onChange(`${LEVEL_NAMES[level]}: ${what}`, withRecipe(work, level, change));
@@ -97,10 +112,12 @@ function Recipe({ work, level, info, infos, selection, numbers, group, groupId, 
     setTempoProblem(isTempo ? undefined : `"${text}" is no tempo: beats a minute go from ${TEMPO_LIMITS.slowest} to ${TEMPO_LIMITS.fastest}.`);
     if (isTempo) set(`tempo ${number}`, { perMinute: number });
   };
+  const bar = selection?.lane === level ? selection.bar : undefined;
+  const tabNames: Readonly<Record<LevelTab, string>> = { recipe: 'Recipe', bar: bar === undefined ? 'Changes' : `Bar ${numbers[bar] ?? ''}`, 'hand-out': 'Hand out' };
   return (
     <>
       <p className="leading-8">
-        <InstrumentSelect label={`${LEVEL_NAMES[level]}: instrument`} value={recipe.own?.id ?? recipe.instrument} own={recipe.own && !own.some(({ id }) => id === recipe.own?.id) ? [...own, recipe.own] : own} onChange={(instrument, chosen) => set('instrument', { instrument, own: chosen, pins: undefined })} className="min-h-7 max-w-44 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold hover:bg-cane-pale" />, sounding in{' '}
+        <InstrumentSelect label={`${LEVEL_NAMES[level]}: instrument`} value={recipe.own?.id ?? recipe.instrument} own={recipe.own && !own.some(({ id }) => id === recipe.own?.id) ? [...own, recipe.own] : own} onChange={(instrument, chosen) => set('instrument', { instrument, own: chosen, pins: undefined, range: undefined, known: undefined })} className="min-h-7 max-w-44 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold hover:bg-cane-pale" />, sounding in{' '}
         <Choice look="word" label={`${LEVEL_NAMES[level]}: concert key`} value={printKey(key)} options={keyOptions(work.tune.key.mode, [key])} onChange={(value) => set('key', { key: keyOf(value) })} />
         {', '}<span className="whitespace-nowrap"><BeatSign beat={tempo.beat} /> ={' '}
         <TextInput label={`${LEVEL_NAMES[level]}: beats a minute`} value={String(tempo.perMinute)} maxLength={4} onCommit={setTempo} className="min-h-7 w-9 rounded-t border-b-2 leading-5 border-cane bg-transparent px-0.5 font-semibold tabular-nums hover:bg-cane-pale" />.</span>
@@ -110,20 +127,34 @@ function Recipe({ work, level, info, infos, selection, numbers, group, groupId, 
         {info.writtenKey === info.concertKey ? `Reads ${info.writtenKey}` : `Reads ${info.writtenKey}, sounds ${info.concertKey}`}; {info.range}.{' '}
         {octaveText(info.octaves)}{keyAdvice(work, level)}
       </p>
-      <MelodyWords recipe={recipe} level={level} meter={work.tune.meter} onSet={set} />
-      <LimitWords recipe={recipe} level={level} hasSecond={hasSecondPart(work.tune)} onSet={set} />
       <p className="mt-1 text-[13px] text-ink-soft">{info.fidelity < 100 ? `${info.fidelity} of 100 of the tune's weight is kept. ` : 'Every note of the tune is there. '}{pinnedText(recipe.bars)}{recipe.bars && Object.keys(recipe.bars).length > 0 && <button type="button" onClick={() => set('all bars set free', { bars: undefined })} className="min-h-7 text-cane underline underline-offset-2">set them free</button>}</p>
       <Apart level={level} infos={infos} onDenser={() => set('denser', { melody: 'dressed', density: 60 })} />
-      <StandsOut info={info} bars={work.tune.bars.map(({ id }) => id)} chosen={recipe.bars ?? {}} numbers={numbers} onSelect={(bar) => onSelect({ lane: level, bar })} onLeaveOut={(what, bars) => set(what, { bars })} />
-      <Players level={level} group={group} current={recipe.own?.id ?? recipe.instrument} onPick={(player) => set(`as ${player.name || 'a player'} plays it`, { instrument: player.instrument, own: player.own, marks: player.marks === 'level' ? undefined : player.marks, aids: player.aids && (Object.fromEntries(player.aids.map((aid) => [aid, 'stays'])) as AidWishes), pins: undefined })} />
-      <AidWords recipe={recipe} level={level} onSet={set} />
-      <Changes info={info} level={level} selection={selection} numbers={numbers} onSelect={onSelect} />
-      <Fingers onGo={onGo} work={work} level={level} bar={selection?.lane === level ? selection.bar : undefined} number={selection ? numbers[selection.bar] : undefined} onSet={set} />
-      {selection?.lane === level && <BarVersions key={`${level}/${selection.bar}`} work={work} level={level} bar={selection.bar} number={numbers[selection.bar] ?? 0} draw={onVariants} onPick={(what, bars) => set(what, { bars })} />}
-      <Files level={level} onFile={onFile} />
-      <KeptRecipes recipe={recipe} level={level} kept={kept} onKept={onKept} onSet={set} />
-      <UnderWords work={work} level={level} onFile={onFile} onKey={(better) => set(`key ${nameKey(better)}`, { key: better })} />
-      {group && groupId && <p className="mt-3"><button type="button" onClick={() => onGo(`group/${groupId}`)} className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale"><Users size={15} aria-hidden="true" />Parts for {group.name}</button></p>}
+      <Tabs.Root value={tab} onValueChange={(value) => { const found = LEVEL_TABS.find((known) => known === value); if (found) onTab(found); }} className="mt-2">
+        <Tabs.List aria-label={`About the ${LEVEL_NAMES[level].toLowerCase()} part`} className="mb-2 flex gap-1 border-t border-line pt-2">
+          {LEVEL_TABS.map((one) => <Tabs.Trigger key={one} value={one} className="min-h-8 flex-1 rounded px-2 text-[13px] hover:bg-cane-pale data-[state=active]:bg-paper data-[state=active]:font-semibold data-[state=active]:outline data-[state=active]:outline-[#8f8d7c]">{tabNames[one]}</Tabs.Trigger>)}
+        </Tabs.List>
+        <Tabs.Content value="recipe">
+          <MelodyWords recipe={recipe} level={level} meter={work.tune.meter} onSet={set} onCompare={() => setCompared(true)} />
+          <LimitWords recipe={recipe} level={level} hasSecond={hasSecondPart(work.tune)} onSet={set} />
+          <StandsOut info={info} bars={work.tune.bars.map(({ id }) => id)} chosen={recipe.bars ?? {}} numbers={numbers} onSelect={(at) => onSelect({ lane: level, bar: at })} onLeaveOut={(what, bars) => set(what, { bars })} />
+          <AidWords recipe={recipe} level={level} onSet={set} />
+          <FingerWords onGo={onGo} recipe={recipe} level={level} onSet={set} />
+          <Players level={level} group={group} current={recipe.own?.id ?? recipe.instrument} onPick={(player) => set(`as ${player.name || 'a player'} plays it`, { instrument: player.instrument, own: player.own, marks: player.marks === 'level' ? undefined : player.marks, aids: player.aids && (Object.fromEntries(player.aids.map((aid) => [aid, 'stays'])) as AidWishes), pins: undefined, known: player.known && player.known.length > 0 ? player.known : undefined, range: { ...(player.low && { low: player.low }), ...(player.high && { high: player.high }) } })} />
+          <KeptRecipes recipe={recipe} level={level} kept={kept} onKept={onKept} onSet={set} />
+        </Tabs.Content>
+        <Tabs.Content value="bar">
+          <Changes info={info} level={level} selection={selection} numbers={numbers} onSelect={onSelect} />
+          <BarFingers work={work} level={level} bar={bar} number={bar === undefined ? undefined : numbers[bar]} onSet={set} />
+          {bar !== undefined && <BarVersions key={`${level}/${bar}`} work={work} level={level} bar={bar} numbers={numbers} draws={draws} onSet={set} />}
+        </Tabs.Content>
+        <Tabs.Content value="hand-out">
+          <Files level={level} recipe={recipe} onSet={set} onFile={onFile} />
+          <UnderWords work={work} level={level} onFile={onFile} onKey={(better) => set(`key ${nameKey(better)}`, { key: better })} />
+          <ChordWords work={work} level={level} onFile={onFile} />
+          {group && groupId && <p className="mt-4 border-t border-line pt-3"><button type="button" onClick={() => onGo(`group/${groupId}`)} className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale"><Users size={15} aria-hidden="true" />Parts for {group.name}</button></p>}
+        </Tabs.Content>
+      </Tabs.Root>
+      {isCompared && <CompareThrows work={work} level={level} draws={draws} onClose={() => setCompared(false)} onTake={(seed) => { setCompared(false); set(`throw ${seed}`, { seed }); }} />}
     </>
   );
 }
@@ -145,54 +176,61 @@ function Players({ level, group, current, onPick }: { readonly level: Level; rea
 
 const MARK_TEXT: Readonly<Record<MarkSchool, string>> = { all: 'on every note', change: 'where something changes', none: 'nowhere' };
 
-/** How much is written over the notes, by which school, and at the picked bar each note's fingering, to be pinned. */
-function Fingers({ onGo, work, level, bar, number, onSet }: { readonly onGo: Props['onGo']; readonly work: Work; readonly level: Level; readonly bar: number | undefined; readonly number: number | undefined; readonly onSet: SetRecipe }) {
-  const recipe = recipesOf(work)[level];
+/** How much is written over the notes, and by which school. */
+function FingerWords({ onGo, recipe, level, onSet }: { readonly onGo: Props['onGo']; readonly recipe: WorkRecipe; readonly level: Level; readonly onSet: SetRecipe }) {
   const instrument = instrumentOf(recipe);
   const wishes = fingerWishes(recipe, level);
+  if (!isFingered(instrument)) return null;
   const hasSchools = instrument.mechanism.kind === 'bowed' || instrument.mechanism.kind === 'fretted';
+  return (
+    <section aria-label="Fingers" className="leading-8">
+      Fingers stand <Choice<MarkSchool> look="word" label={`${LEVEL_NAMES[level]}: finger marks`} value={wishes.marks} options={MARK_SCHOOLS.map((value) => ({ value, label: MARK_TEXT[value] }))} onChange={(marks) => onSet(`finger marks ${MARK_TEXT[marks]}`, { marks })} />
+      {hasSchools && <>; <Choice<FingerSchool> look="word" label={`${LEVEL_NAMES[level]}: school of fingering`} value={wishes.school} options={FINGER_SCHOOLS.map((value) => ({ value, label: SCHOOL_NAMES[value] }))} onChange={(school) => onSet(SCHOOL_NAMES[school], { school })} /></>}.{' '}
+      <Link href={`/instruments/${instrument.id}`} prefetch={false} className="text-[13px] text-cane underline underline-offset-2">chart</Link>
+      {instrument.mechanism.kind === 'fretted' && <> <button type="button" onClick={() => onGo(`shapes?level=${level}`)} className="text-[13px] text-cane underline underline-offset-2">same shape, next fret</button></>}
+    </section>
+  );
+}
+
+/** The picked bar's notes with their fingerings, to be pinned. */
+function BarFingers({ work, level, bar, number, onSet }: { readonly work: Work; readonly level: Level; readonly bar: number | undefined; readonly number: number | undefined; readonly onSet: SetRecipe }) {
+  const recipe = recipesOf(work)[level];
+  const instrument = instrumentOf(recipe);
   const fingered = isFingered(instrument);
   const notes = useMemo(() => {
     if (bar === undefined || !fingered) return [];
     const { value } = partOfLevel(work.tune, level, work.recipes);
-    const { line } = fingerPart({ bars: value.bars, meter: value.meter }, value.tempo, instrument, { ...wishes, marks: 'all' });
-    return soundingNotes({ bars: value.bars, meter: value.meter }).flatMap((note, index) => (note.bar === bar ? [{ id: note.first.id, pitch: note.pitch, given: line.notes[index] }] : []));
+    const { line } = fingerPart({ bars: value.bars, meter: value.meter }, value.tempo, instrument, { ...fingerWishes(recipe, level), marks: 'all' });
+    return soundingNotes({ bars: value.bars, meter: value.meter }).flatMap((note, index) => (note.bar === bar && !note.first.cue ? [{ id: note.first.id, pitch: note.pitch, given: line.notes[index] }] : []));
   // The wishes follow from the recipe, the instrument from the recipe: the work says it all.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [bar, fingered, work, level]);
-  if (!fingered) return null;
+  if (bar === undefined || notes.length === 0) return null;
   const names = stringNames(instrument);
   const pin = (id: string, value: string) => {
     const { [id]: _, ...rest } = recipe.pins ?? {};
     onSet(value === '' ? 'finger as it comes' : 'finger pinned', { pins: value === '' ? rest : { ...rest, [id]: value } });
   };
   return (
-    <section aria-label="Fingers" className="mt-3">
-      <p className="leading-8">
-        Fingers stand <Choice<MarkSchool> look="word" label={`${LEVEL_NAMES[level]}: finger marks`} value={wishes.marks} options={MARK_SCHOOLS.map((value) => ({ value, label: MARK_TEXT[value] }))} onChange={(marks) => onSet(`finger marks ${MARK_TEXT[marks]}`, { marks })} />
-        {hasSchools && <>; <Choice<FingerSchool> look="word" label={`${LEVEL_NAMES[level]}: school of fingering`} value={wishes.school} options={FINGER_SCHOOLS.map((value) => ({ value, label: SCHOOL_NAMES[value] }))} onChange={(school) => onSet(SCHOOL_NAMES[school], { school })} /></>}.{' '}
-        <Link href={`/instruments/${instrument.id}`} prefetch={false} className="text-[13px] text-cane underline underline-offset-2">chart</Link>
-        {instrument.mechanism.kind === 'fretted' && <> <button type="button" onClick={() => onGo(`shapes?level=${level}`)} className="text-[13px] text-cane underline underline-offset-2">same shape, next fret</button></>}
-      </p>
-      {bar !== undefined && notes.length > 0 && (
-        <ul aria-label={`Fingers in bar ${number ?? ''}`} className="mt-1">
-          {notes.map(({ id, pitch, given }) => {
-            const ways = waysFor(instrument, pitch);
-            const name = `${namePitchClass(pitch)}${pitch.octave}`;
-            return (
-              <li key={id} className="flex items-center gap-2 py-0.5">
-                <span className="w-9 font-semibold">{name}</span>
-                {ways.length === 0 ? <span className="text-[13px] text-ink-soft">not on the chart</span> : (
-                  <select aria-label={`Finger for ${name}`} className={`min-h-7 min-w-0 flex-1 rounded border bg-paper px-1 text-[13px] ${recipe.pins?.[id] === undefined ? 'border-line' : 'border-cane font-semibold'}`} value={recipe.pins?.[id] ?? ''} onChange={({ target }) => pin(id, target.value)}>
-                    <option value="">{given?.fingering ? `${markOf(given.fingering)} · ${describeFingering(given.fingering, names)}` : 'as it comes'}</option>
-                    {ways.map(({ fingering }) => <option key={fingeringId(fingering)} value={fingeringId(fingering)}>{markOf(fingering)} · {describeFingering(fingering, names)}</option>)}
-                  </select>
-                )}
-              </li>
-            );
-          })}
-        </ul>
-      )}
+    <section aria-label="Fingers of the bar" className="mt-3">
+      <h3 className="font-semibold">Fingers</h3>
+      <ul aria-label={`Fingers in bar ${number ?? ''}`} className="mt-1">
+        {notes.map(({ id, pitch, given }) => {
+          const ways = waysFor(instrument, pitch);
+          const name = `${namePitchClass(pitch)}${pitch.octave}`;
+          return (
+            <li key={id} className="flex items-center gap-2 py-0.5">
+              <span className="w-9 font-semibold">{name}</span>
+              {ways.length === 0 ? <span className="text-[13px] text-ink-soft">not on the chart</span> : (
+                <select aria-label={`Finger for ${name}`} className={`min-h-7 min-w-0 flex-1 rounded border bg-paper px-1 text-[13px] ${recipe.pins?.[id] === undefined ? 'border-line' : 'border-cane font-semibold'}`} value={recipe.pins?.[id] ?? ''} onChange={({ target }) => pin(id, target.value)}>
+                  <option value="">{given?.fingering ? `${markOf(given.fingering)} · ${describeFingering(given.fingering, names)}` : 'as it comes'}</option>
+                  {ways.map(({ fingering }) => <option key={fingeringId(fingering)} value={fingeringId(fingering)}>{markOf(fingering)} · {describeFingering(fingering, names)}</option>)}
+                </select>
+              )}
+            </li>
+          );
+        })}
+      </ul>
     </section>
   );
 }
@@ -290,11 +328,13 @@ function reasonsOf(changes: LaneInfo['changes']): readonly { readonly why: strin
   return [...new Set(changes.map(({ why }) => why))].map((why) => ({ why, changes: changes.filter((change) => change.why === why) }));
 }
 
-function Files({ level, onFile }: { readonly level: Level; readonly onFile: Props['onFile'] }) {
+const LEAVE_OUT_WORDS: Readonly<Record<LeaveOut, string>> = { bracket: 'in a bracket', rests: "as bars' rest, the others in small notes" };
+
+function Files({ level, recipe, onSet, onFile }: { readonly level: Level; readonly recipe: WorkRecipe; readonly onSet: SetRecipe; readonly onFile: Props['onFile'] }) {
   const [paper, setPaper] = useState<'a4' | 'letter'>('a4');
   const item = 'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
   return (
-    <section className="mt-4 border-t border-line pt-3" aria-label="Take away">
+    <section aria-label="Take away">
       <div className="mb-2 flex items-center justify-between">
         <h3 className="font-semibold">The {LEVEL_NAMES[level].toLowerCase()} part on</h3>
         <Choice look="word" label="Paper" value={paper} options={[{ value: 'a4', label: 'A4' }, { value: 'letter', label: 'Letter' }]} onChange={setPaper} />
@@ -304,6 +344,7 @@ function Files({ level, onFile }: { readonly level: Level; readonly onFile: Prop
         <button type="button" className={item} onClick={() => onFile(`${level}.pdf?paper=${paper}`, true)}><FileText size={15} aria-hidden="true" />PDF</button>
         <button type="button" className={item} onClick={() => onFile(`${level}.musicxml`, true)}><FileMusic size={15} aria-hidden="true" />MusicXML</button>
       </div>
+      <p className="mt-2 leading-8">What may be left out stands <Choice<LeaveOut> look="word" label={`${LEVEL_NAMES[level]}: what may be left out`} value={recipe.leaveOut ?? 'bracket'} options={LEAVE_OUTS.map((value) => ({ value, label: LEAVE_OUT_WORDS[value] }))} onChange={(leaveOut) => onSet(`what may be left out ${LEAVE_OUT_WORDS[leaveOut]}`, { leaveOut: leaveOut === 'bracket' ? undefined : leaveOut })} />.</p>
     </section>
   );
 }

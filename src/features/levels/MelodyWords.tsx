@@ -1,6 +1,6 @@
 'use client';
 
-import { Dices } from 'lucide-react';
+import { Columns2, Dices } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import type { Level } from '../../core/instruments/instrument';
 import { DEVICES, type Device } from '../../core/levels/devices';
@@ -20,7 +20,7 @@ const DEVICE_WORDS: Readonly<Record<Device, string>> = {
 type SetRecipe = (what: string, change: { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined }) => void;
 
 /** What a level does to the melody, as sentences whose underlined words are the controls. */
-export function MelodyWords({ recipe, level, meter, onSet }: { readonly recipe: Recipe; readonly level: Level; readonly meter: Meter; readonly onSet: SetRecipe }) {
+export function MelodyWords({ recipe, level, meter, onSet, onCompare }: { readonly recipe: Recipe; readonly level: Level; readonly meter: Meter; readonly onSet: SetRecipe; readonly onCompare: () => void }) {
   const defaults = LEVEL_DEFAULTS[level];
   const melody = recipe.melody ?? defaults.melody;
   const name = LEVEL_NAMES[level];
@@ -36,7 +36,8 @@ export function MelodyWords({ recipe, level, meter, onSet }: { readonly recipe: 
         <Choice look="word" label={`${name}: how densely`} value={density} options={[{ value: 'level', label: 'as the level needs' }, ...values, ...(values.some(({ value }) => value === density) || density === 'level' ? [] : [{ value: density, label: `${density} in a hundred beats` }])]}
           onChange={(value) => onSet('density', { density: value === 'level' ? undefined : Number(value) })} />, with{' '}
         <DeviceMenu label={`${name}: ways to dress`} chosen={recipe.devices ?? defaults.devices} onChange={(devices) => onSet('ways to dress', { devices: sameDevices(devices, defaults.devices) ? undefined : devices })} />.{' '}
-        <button type="button" onClick={() => onSet('another throw', { seed: ((recipe.seed ?? 0) + 1) % (MOST_SEED + 1) })} className="inline-flex min-h-7 items-center gap-1 rounded border border-line bg-paper px-1.5 text-[13px] leading-5 hover:bg-cane-pale"><Dices size={14} aria-hidden="true" />Throw again</button>
+        <button type="button" onClick={() => onSet('another throw', { seed: ((recipe.seed ?? 0) + 1) % (MOST_SEED + 1) })} className="inline-flex min-h-7 items-center gap-1 rounded border border-line bg-paper px-1.5 text-[13px] leading-5 hover:bg-cane-pale"><Dices size={14} aria-hidden="true" />Throw again</button>{' '}
+        <button type="button" onClick={onCompare} className="inline-flex min-h-7 items-center gap-1 rounded border border-line bg-paper px-1.5 text-[13px] leading-5 hover:bg-cane-pale"><Columns2 size={14} aria-hidden="true" />Compare two</button>
         {recipe.seed ? <span className="ml-1.5 text-[13px] text-ink-soft">throw {recipe.seed} <button type="button" onClick={() => onSet('first throw', { seed: undefined })} className="min-h-7 px-1 text-cane underline underline-offset-2">first one</button></span> : null}
       </>}
     </div>

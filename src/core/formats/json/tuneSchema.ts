@@ -59,7 +59,8 @@ const chordSymbolSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('chord'), root: pitchClassSchema, quality: chordKindSchema, bass: pitchClassSchema.optional() }),
   z.strictObject({ kind: z.literal('no chord') }),
 ]);
-const eventsSchema = z.array(z.discriminatedUnion('kind', [noteSchema, restSchema])).min(1).max(512);
+export const eventSchema = z.discriminatedUnion('kind', [noteSchema, restSchema]);
+const eventsSchema = z.array(eventSchema).min(1).max(512);
 const barSchema = z.strictObject({
   id: idSchema,
   events: eventsSchema,

@@ -26,6 +26,10 @@ export interface Staff {
   readonly hideChords?: boolean;
   /** Finger marks over the notes, by event: a line each, from the top. */
   readonly fingers?: ReadonlyMap<EventId, readonly string[]>;
+  /** A word over the beginning of a bar, by index. */
+  readonly words?: ReadonlyMap<number, string>;
+  /** Bars that rest for so many bars in one sign, by the index of the first. */
+  readonly restRuns?: ReadonlyMap<number, number>;
   /** Worked out from the bars when not given. */
   readonly accidentals?: AccidentalTable;
 }
@@ -153,6 +157,7 @@ function writePart(staff: Staff, options: WriteOptions): string {
       breakBefore(index, options),
       leftBarline(bar),
       attributes(context, { key: first || isKeyShown(bar, key, keys[index - 1], options) ? key : undefined, meter: index === 0 || (bar.meter && !sameMeter(bar.meter, meters[index - 1] ?? staff.meter)) ? meter : undefined, first }),
+      restRun(context, index, to),
       directionsBefore(context, bar, index),
       music(context, bar, index, meter),
       directionsAfter(bar),
@@ -228,10 +233,17 @@ function transposeElement(toSounding: Interval): string {
   return `<transpose><diatonic>${toSounding.diatonic - 7 * change}</diatonic><chromatic>${toSounding.chromatic - 12 * change}</chromatic>${octave}</transpose>`;
 }
 
+/** Several bars' rest in one sign, where all of them are written. */
+function restRun({ staff }: PartContext, index: number, to: number): string {
+  const count = staff.restRuns?.get(index);
+  return count !== undefined && index + count <= to ? `<attributes><measure-style><multiple-rest>${count}</multiple-rest></measure-style></attributes>` : '';
+}
+
 function directionsBefore(context: PartContext, bar: Bar, index: number): string {
   const { tempo } = context.staff;
   const marks = [
     index === 0 && tempo ? tempoDirection(tempo) : '',
+    context.staff.words?.has(index) ? `<direction placement="above"><direction-type><words>${escapeXml(context.staff.words.get(index) ?? '')}</words></direction-type></direction>` : '',
     bar.section ? direction(`<rehearsal>${escapeXml(bar.section)}</rehearsal>`) : '',
     bar.jumps?.includes('segno') ? direction('<segno/>', '<sound segno="segno"/>') : '',
     bar.jumps?.includes('coda') ? direction('<coda/>', '<sound coda="coda"/>') : '',
@@ -438,9 +450,11 @@ function noteElement(context: PartContext, event: ScoreEvent, place: NoteContext
   }
   const ties = `${place.continuesTie && !isCut(context, place.entersRow) ? '<tie type="stop"/>' : ''}${event.tied && !isCut(context, place.leavesRow) ? '<tie type="start"/>' : ''}`;
   const beams = place.beams.map((mark, level) => `<beam number="${level + 1}">${mark}</beam>`).join('');
+  // A chord's further notes share everything but pitch and accidental; what hangs on the chord hangs on its first.
+  const further = (event.chord ?? []).map((pitch, k) => `<note>${event.cue ? '<cue/>' : ''}<chord/>${pitchElement(pitch)}<duration>${duration(context, event.length)}</duration>${ties}<voice>1</voice>${type}${accidentalElement(context, `${event.id}+${k}`)}${modification}</note>`).join('');
   return graceNotes(context, event)
-    + `<note${id}>${pitchElement(event.pitch)}<duration>${duration(context, event.length)}</duration>${ties}<voice>1</voice>${type}${
-      accidentalElement(context, event.id)}${modification}${beams}${notations(noteMarks(context, event, place))}${lyricElement(context, event)}</note>`;
+    + `<note${id}>${event.cue ? '<cue/>' : ''}${pitchElement(event.pitch)}<duration>${duration(context, event.length)}</duration>${event.cue ? '' : ties}<voice>1</voice>${type}${
+      accidentalElement(context, event.id)}${modification}${beams}${notations(noteMarks(context, event, place))}${lyricElement(context, event)}</note>${further}`;
 }
 
 function modificationElement(tuplet: Tuplet | undefined): string {

@@ -1,0 +1,111 @@
+'use client';
+
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useStore } from 'zustand';
+import { toSounding, type Level } from '../../core/instruments/instrument';
+import { soundingEvents } from '../../core/levels/ownBar';
+import { partOfLevel } from '../../core/levels/levelPart';
+import type { OwnBar } from '../../core/levels/recipe';
+import type { Work } from '../../core/levels/work';
+import { nameKey } from '../../core/pitch/key';
+import { isNote, keysOf, metersOf, type ScoreEvent, type Tune } from '../../core/score/tune';
+import type { EngravedRow } from '../../engrave/engraver';
+import { Button } from '../../ui/Button';
+import { Sheet } from '../../ui/Sheet';
+import { createBenchStore } from '../bench/benchStore';
+import type { Draws } from '../bench/useEngraving';
+import { CaretFields } from '../write/CaretFields';
+import { press } from '../write/commands';
+import { WritingBar } from '../write/WritingBar';
+import { caretText, WritingLayer } from '../write/WritingLayer';
+import { Writing } from '../write/writingStore';
+
+interface Props {
+  readonly work: Work;
+  readonly level: Level;
+  readonly bar: number;
+  readonly number: number;
+  readonly draws: Draws;
+  readonly onClose: () => void;
+  readonly onKeep: (own: OwnBar) => void;
+}
+
+/** Width of the bar on the sheet, CSS pixels. */
+const WIDTH = 620;
+
+/** One bar of a level written by hand, with the tools of the Tune step, as its player reads it. */
+export function BarEditor({ work, level, bar, number, draws, onClose, onKeep }: Props) {
+  const part = useMemo(() => partOfLevel(work.tune, level, work.recipes).value, [work, level]);
+  const [store] = useState(() => createBenchStore({ tune: barAlone(work.tune, part, bar), recipes: {} }, 'sounding'));
+  const [writing] = useState(() => new Writing(store));
+  const surface = useRef<HTMLDivElement>(null);
+  const { tune } = useStore(store, (state) => state.work);
+  const { past } = useStore(store);
+  const { caret, said } = useStore(writing.store);
+  const [row, setRow] = useState<EngravedRow>();
+  useEffect(() => {
+    writing.start({ bar: 0, at: 0 });
+    surface.current?.focus({ preventScroll: true });
+  }, [writing]);
+  useEffect(() => {
+    let isNewest = true;
+    void draws.line(tune, part.instrument.clef, WIDTH).then((drawn) => { if (isNewest) setRow(drawn); });
+    return () => { isNewest = false; };
+  }, [tune, part, draws]);
+  const onKey = (event: KeyboardEvent<HTMLDivElement>) => {
+    if (event.target instanceof HTMLElement && event.target.matches('input, textarea, select')) return;
+    const { key, ctrlKey, metaKey, altKey, shiftKey } = event;
+    const isUndo = (ctrlKey || metaKey) && ['z', 'y'].includes(key.toLowerCase());
+    if (isUndo && (key.toLowerCase() === 'y' || shiftKey)) store.getState().redo();
+    else if (isUndo) store.getState().undo();
+    // Escape closes the sheet, as everywhere.
+    else if (key === 'Escape' || !press(writing, { key, ctrlKey, metaKey, altKey, shiftKey, isAltGraph: event.getModifierState('AltGraph') })) return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const isOneBar = tune.bars.length === 1;
+  const keep = () => {
+    const [written] = tune.bars;
+    if (!written) return;
+    onKeep({ kind: 'own', key: part.concertKey, octaves: part.octaves, events: soundingEvents(written, tune.key, toSounding(part.instrument)) });
+  };
+  const focus = () => surface.current?.focus({ preventScroll: true });
+  return (
+    <Sheet open onClose={onClose} title={`My own bar ${number}`} description={`As ${part.instrument.name.toLowerCase()} reads it, in ${nameKey(part.writtenKey)}. Letters write notes; all keys are on the help sheet.`} width="max-w-3xl">
+      <WritingBar writing={writing} tune={tune} onFocus={focus} />
+      <div ref={surface} role="application" aria-label={`Bar ${number}, being written`} tabIndex={0} onKeyDown={onKey} className="bg-paper px-2 py-3 outline-none focus-visible:shadow-[inset_3px_0_0_var(--color-cane)]">
+        {row ? (
+          <div className="music relative" data-row={0} style={{ maxWidth: WIDTH }}>
+            <div aria-hidden="true" dangerouslySetInnerHTML={{ __html: row.svg }} />
+            <WritingLayer writing={writing} bench={store} row={row} hasSecond={false} onTouch={focus} />
+          </div>
+        ) : <p aria-busy="true" className="text-ink-soft">Drawing the bar …</p>}
+      </div>
+      <CaretFields writing={writing} tune={tune} onFocus={focus} />
+      <p aria-live="polite" className="mt-2 min-h-5 text-[13px] text-ink-soft">{caret && caretText(writing)} {said && <span className="font-semibold text-warn">{said}</span>}</p>
+      {!isOneBar && <p role="alert" className="text-[13px] text-warn">This is about one bar; take the others out again (Shift Backspace).</p>}
+      <div className="mt-3 flex justify-end gap-2">
+        <Button onClick={onClose}>Leave it</Button>
+        <Button kind="main" disabled={!isOneBar || past.length === 0} onClick={keep}>Put it in bar {number}</Button>
+      </div>
+    </Sheet>
+  );
+}
+
+/** One bar of a part as a tune of its own. */
+function barAlone(tune: Tune, part: ReturnType<typeof partOfLevel>['value'], index: number): Tune {
+  const meter = metersOf({ bars: part.bars, meter: part.meter })[index] ?? part.meter;
+  const key = keysOf({ bars: part.bars, key: part.writtenKey })[index] ?? part.writtenKey;
+  const bar = part.bars[index];
+  const { swing: _, recordingKey: _key, ...plain } = tune;
+  const events = (bar?.events ?? []).map(plainEvent);
+  return { ...plain, title: '', key, meter, tempo: part.tempo, bars: [{ id: bar?.id ?? 'b1', events, chords: bar?.chords ?? [], ...(bar?.partial !== undefined && { partial: bar.partial }) }] };
+}
+
+/** Without aids, what joins it to other bars, and the marks of passages: those are not what is written here. */
+function plainEvent(event: ScoreEvent): ScoreEvent {
+  const { optional: _o, ...rest } = event;
+  if (!isNote(event)) return rest as ScoreEvent;
+  const { kind, id, length, pitch, tuplet, tied, graces, articulations, ornaments, fermata, dynamic } = event;
+  return { kind, id, length, pitch, ...(tuplet && { tuplet }), ...(tied && { tied }), ...(graces && { graces }), ...(articulations && { articulations }), ...(ornaments && { ornaments }), ...(fermata && { fermata }), ...(dynamic && { dynamic }) };
+}
