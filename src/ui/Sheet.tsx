@@ -5,19 +5,21 @@ import { Dialog } from 'radix-ui';
 import type { ReactNode } from 'react';
 
 /** A sheet over the page, with a title that is read out. */
-export function Sheet({ open, onClose, title, description, children, width = 'max-w-2xl' }: {
+export function Sheet({ open, onClose, title, description, children, width = 'max-w-2xl', focusFirst }: {
   readonly open: boolean;
   readonly onClose: () => void;
   readonly title: string;
   readonly description?: string;
   readonly children: ReactNode;
   readonly width?: string;
+  /** What the keys go to when it opens; else its first control. */
+  readonly focusFirst?: () => void;
 }) {
   return (
     <Dialog.Root open={open} onOpenChange={(next) => { if (!next) onClose(); }}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-reed/45" />
-        <Dialog.Content className={`fixed top-1/2 left-1/2 z-40 flex max-h-[92dvh] w-[94vw] ${width} -translate-x-1/2 -translate-y-1/2 flex-col rounded-md bg-panel p-5 shadow-xl`} {...(description === undefined && { 'aria-describedby': undefined })}>
+        <Dialog.Content onOpenAutoFocus={(event) => { if (focusFirst) { event.preventDefault(); focusFirst(); } }} className={`fixed top-1/2 left-1/2 z-40 flex max-h-[92dvh] w-[94vw] ${width} -translate-x-1/2 -translate-y-1/2 flex-col rounded-md bg-panel p-5 shadow-xl`} {...(description === undefined && { 'aria-describedby': undefined })}>
           <div className="mb-3 flex items-start justify-between gap-4">
             <div>
               <Dialog.Title className="font-serif text-xl font-semibold">{title}</Dialog.Title>

@@ -25,6 +25,8 @@ export interface Formed {
   readonly source: readonly { readonly chorus: number; readonly bar: number }[];
   /** For each event, the one of its chorus that it was; those made new are missing. */
   readonly origin: ReadonlyMap<EventId, { readonly chorus: number; readonly id: EventId }>;
+  /** For each time through after the first, whether its pickup went into the bar before. */
+  readonly merged: readonly boolean[];
 }
 
 /** What is added to the ids of a later time through. */
@@ -35,8 +37,10 @@ export function chorusMark(chorus: number): string {
 /**
  * Writes choruses one after another. Repeats stay as signs; where the tune jumps (D.C., D.S., Coda) it is written out, since a jump
  * cannot be read twice. A pickup goes into the bar before it. Keys and meters are given anew where the tune ends in others.
+ * @param like the same choruses joined in another pitch: their pickups went where these shall go
  */
-export function joinChoruses(choruses: readonly Chorus[], { meter, key }: { readonly meter: Meter; readonly key: Key }): Formed {
+export function joinChoruses(choruses: readonly Chorus[], { meter, key }: { readonly meter: Meter; readonly key: Key }, like?: Pick<Formed, 'merged'>): Formed {
+  const merged: boolean[] = [];
   const bars: Bar[] = [];
   const source: { readonly chorus: number; readonly bar: number }[] = [];
   const origin = new Map<EventId, { readonly chorus: number; readonly id: EventId }>();
@@ -59,7 +63,9 @@ export function joinChoruses(choruses: readonly Chorus[], { meter, key }: { read
       const full = barTicks(meterThere);
       bars[bars.length - 1] = { ...withoutFinal(last), barline: 'double' };
       // Where the end of the last bar is not free, the pickup stands as a bar of its own.
-      if (pickup > 0 && last.partial === undefined && last.repeatEnd === undefined && canBeCut(last.events, full - pickup) && sameMeter(meterThere, first.meter ?? meter)) {
+      const goesIn = like?.merged[index] ?? (pickup > 0 && last.partial === undefined && last.repeatEnd === undefined && canBeCut(last.events, full - pickup) && sameMeter(meterThere, first.meter ?? meter));
+      merged[index] = goesIn;
+      if (goesIn) {
         bars[bars.length - 1] = { ...withoutFinal(last), events: [...cutAt(last.events, full - pickup, meterThere), ...first.events], chords: [...last.chords.filter(({ at }) => at < full - pickup), ...first.chords.map((chord) => ({ ...chord, at: chord.at + full - pickup }))] };
         const [next, ...more] = others;
         if (next) {
@@ -74,7 +80,7 @@ export function joinChoruses(choruses: readonly Chorus[], { meter, key }: { read
     }
     others.forEach((bar, k) => { bars.push(bar); source.push(place(k + 1)); });
   });
-  return { bars: withPairedHairpins(withPairedSlurs(withTrueTies(bars).bars).bars).bars, source, origin };
+  return { bars: withPairedHairpins(withPairedSlurs(withTrueTies(bars).bars).bars).bars, source, origin, merged };
 }
 
 /** A chorus without notes, its chord symbols standing: room for a solo. */
@@ -103,12 +109,13 @@ function untied({ tied: _, ...note }: Note): Note {
   return note;
 }
 
-/** Whether a bar may end early: no note begins there, and what is cut is neither in a tuplet nor in an odd place. */
+/** Whether a bar may end early: no note begins there, nobody else's notes are in it, and what is cut is neither in a tuplet nor in an odd place. */
 function canBeCut(events: readonly ScoreEvent[], from: Ticks): boolean {
   let at = 0;
   return events.every((event) => {
     const start = at;
     at += event.length;
+    if (event.kind === 'note' && event.cue) return false;
     if (at <= from) return true;
     return !event.tuplet && (event.kind === 'rest' || start < from) && start % (TICKS_PER_QUARTER / 8) === 0;
   });

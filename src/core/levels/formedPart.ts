@@ -1,4 +1,4 @@
-import type { EventId } from '../score/tune';
+import { isNote, type EventId } from '../score/tune';
 import { joinChoruses, soloSpace, type Form, type Formed } from './form';
 import type { BarRun } from './leaveOut';
 import type { Part } from './partFor';
@@ -38,9 +38,9 @@ function throughForm(choruses: readonly { readonly part: Part; readonly name: st
     return { part: first, source: first.bars.map((_, bar) => ({ chorus: 0, bar })), origin: new Map(first.bars.flatMap(({ events }) => events.map(({ id }) => [id, { chorus: 0, id }]))) };
   }
   const written = joinChoruses(choruses.map(({ part, name }) => ({ bars: part.bars, name })), { meter: first.meter, key: first.writtenKey });
-  const sounding = joinChoruses(choruses.map(({ part, name }) => ({ bars: part.soundingBars, name })), { meter: first.meter, key: first.concertKey });
+  const sounding = joinChoruses(choruses.map(({ part, name }) => ({ bars: part.soundingBars, name })), { meter: first.meter, key: first.concertKey }, written);
   const { fingered, leftOut: _, ...plain } = first;
-  const leftOut = runsOnPage(written.source, choruses.map(({ part }) => part.leftOut ?? []));
+  const leftOut = runsOnPage(written, choruses.map(({ part }) => part.leftOut ?? []));
   const marks = new Map<EventId, string>();
   for (const [id, { chorus, id: was }] of written.origin) {
     const mark = choruses[chorus]?.part.fingered?.marks.get(was);
@@ -55,10 +55,15 @@ function throughForm(choruses: readonly { readonly part: Part; readonly name: st
   };
 }
 
-/** Where the passages left out of each chorus stand when all are written one after another. */
-function runsOnPage(source: Formed['source'], leftOut: readonly (readonly BarRun[])[]): readonly BarRun[] {
-  return leftOut.flatMap((runs, chorus) => runs.flatMap(({ from, to }): readonly BarRun[] => {
-    const at = source.findIndex((place) => place.chorus === chorus && place.bar === from);
-    return at < 0 ? [] : [{ from: at, to: at + to - from }];
-  }));
+/** Where the passages left out of each chorus stand when all are written one after another; a bar that took in a pickup is not left out. */
+function runsOnPage({ source, bars }: Pick<Formed, 'source' | 'bars'>, leftOut: readonly (readonly BarRun[])[]): readonly BarRun[] {
+  const runs: { from: number; to: number; of: BarRun }[] = [];
+  source.forEach(({ chorus, bar }, page) => {
+    const of = leftOut[chorus]?.find(({ from, to }) => bar >= from && bar < to);
+    if (!of || bars[page]?.events.some((event) => isNote(event) && !event.cue)) return;
+    const last = runs.at(-1);
+    if (last && last.of === of && last.to === page) last.to = page + 1;
+    else runs.push({ from: page, to: page + 1, of });
+  });
+  return runs.map(({ from, to }) => ({ from, to }));
 }

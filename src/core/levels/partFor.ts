@@ -102,9 +102,20 @@ export function partFor(tune: Tune, request: PartRequest): { readonly value: Par
   const { key = tune.key } = request;
   if (key.mode !== tune.key.mode) throw new RangeError(`a tune in ${tune.key.mode} cannot be put in ${key.mode}`);
   const source = sourceOf(request.ofSecond ? secondOf(tune) : tune, key);
-  const { level, instrument, perMinute, melody = {}, remedies = {}, known, shape: shaping } = request;
-  const isUsual = shaping !== 'none' && !known && Object.keys(melody).every((name) => name === 'seed') && Object.keys(remedies).length === 0;
-  return finished(source, request, spoken(isUsual ? usualLine(source, level, instrument, perMinute, melody.seed ?? 0).line : lineFor(source, request), source, request));
+  const { level, instrument, perMinute, melody = {} } = request;
+  return finished(source, request, spoken(isPlainly(request, melody) ? usualLine(source, level, instrument, perMinute, melody.seed ?? 0).line : lineFor(source, request), source, request));
+}
+
+/** Whether nobody says otherwise than the level does, but for the throw. */
+function isPlainly({ shape: shaping, known, remedies = {} }: LineRequest, melody: MelodyWishes): boolean {
+  return shaping !== 'none' && !known && Object.keys(melody).every((name) => name === 'seed') && Object.keys(remedies).length === 0;
+}
+
+/** One line with some bars of another. */
+function spliced(whole: LevelLine, other: LevelLine, taken: ReadonlySet<number>): LevelLine {
+  const bars = joined(whole.tune.bars.map((bar, index) => (taken.has(index) ? (other.tune.bars[index] ?? bar) : bar)));
+  const pick = <Placed extends { readonly barIndex: number }>(mine: readonly Placed[], theirs: readonly Placed[]) => [...mine.filter(({ barIndex }) => !taken.has(barIndex)), ...theirs.filter(({ barIndex }) => taken.has(barIndex))];
+  return { ...whole, tune: { ...whole.tune, bars }, changes: pick(whole.changes, other.changes), outside: pick(whole.outside, other.outside) };
 }
 
 /** The line within its leaps and in its manner. */
@@ -273,9 +284,13 @@ function lineFor(source: Source, request: LineRequest): LevelLine {
   const usual: Round = { devices: melody.devices ?? defaults.devices, units: unitsFor(melody.shortest ?? defaults.shortest, defaults.fastest, tempo), density: kind === 'dressed' ? (melody.density ?? defaults.density) : 0, isPressed: false, varies: level === 'advanced' };
   const below = LEVELS[LEVELS.indexOf(level) - 1];
   const isByHand = melody.density !== undefined || melody.devices !== undefined;
+  // Bars set by hand leave the others as they were: those are taken from the line that the level has without them.
+  if (chosen.size > 0) {
+    const { bars: _, ...free } = melody;
+    const whole = isPlainly(request, free) ? usualLine(source, level, instrument, perMinute, free.seed ?? 0).line : lineFor(source, { ...request, melody: free });
+    return spliced(whole, own.size > 0 ? dressedOn(plain, { ...usual, density: 0 }) : plain, new Set(chosen.keys()));
+  }
   if (kind !== 'dressed' || !below || isByHand) return dressedOn(plain, usual);
-  // Bars set by hand leave the others as they were: the dress is the one that the level has without them.
-  if (chosen.size > 0) return usualLine(source, level, instrument, perMinute, melody.seed ?? 0).line.rounds.reduce(dressedOn, plain);
   const under = usualLine(source, below, instrument, perMinute, melody.seed ?? 0);
   // What the level below was given comes here too, and more.
   const begun = under.line.rounds.reduce(dressedOn, plain);

@@ -45,7 +45,6 @@ export function BarEditor({ work, level, bar, number, draws, onClose, onKeep }: 
   const [row, setRow] = useState<EngravedRow>();
   useEffect(() => {
     writing.start({ bar: 0, at: 0 });
-    surface.current?.focus({ preventScroll: true });
   }, [writing]);
   useEffect(() => {
     let isNewest = true;
@@ -63,6 +62,7 @@ export function BarEditor({ work, level, bar, number, draws, onClose, onKeep }: 
     event.preventDefault();
     event.stopPropagation();
   };
+  // The place is told by its beat: there is one bar, whatever its number in the tune.
   const isOneBar = tune.bars.length === 1;
   const keep = () => {
     const [written] = tune.bars;
@@ -71,8 +71,8 @@ export function BarEditor({ work, level, bar, number, draws, onClose, onKeep }: 
   };
   const focus = () => surface.current?.focus({ preventScroll: true });
   return (
-    <Sheet open onClose={onClose} title={`My own bar ${number}`} description={`As ${part.instrument.name.toLowerCase()} reads it, in ${nameKey(part.writtenKey)}. Letters write notes; all keys are on the help sheet.`} width="max-w-3xl">
-      <WritingBar writing={writing} tune={tune} onFocus={focus} />
+    <Sheet open onClose={onClose} title={`My own bar ${number}`} description={`As ${part.instrument.name.toLowerCase()} reads it, in ${nameKey(part.writtenKey)}. Letters write notes; all keys are on the help sheet.`} width="max-w-3xl" focusFirst={() => surface.current?.focus({ preventScroll: true })}>
+      <WritingBar writing={writing} tune={tune} onFocus={focus} isOneBar />
       <div ref={surface} role="application" aria-label={`Bar ${number}, being written`} tabIndex={0} onKeyDown={onKey} className="bg-paper px-2 py-3 outline-none focus-visible:shadow-[inset_3px_0_0_var(--color-cane)]">
         {row ? (
           <div className="music relative" data-row={0} style={{ maxWidth: WIDTH }}>
@@ -82,7 +82,7 @@ export function BarEditor({ work, level, bar, number, draws, onClose, onKeep }: 
         ) : <p aria-busy="true" className="text-ink-soft">Drawing the bar …</p>}
       </div>
       <CaretFields writing={writing} tune={tune} onFocus={focus} />
-      <p aria-live="polite" className="mt-2 min-h-5 text-[13px] text-ink-soft">{caret && caretText(writing)} {said && <span className="font-semibold text-warn">{said}</span>}</p>
+      <p aria-live="polite" className="mt-2 min-h-5 text-[13px] text-ink-soft">{caret && caretText(writing).replace(/bar \d+, /, '')} {said && <span className="font-semibold text-warn">{said}</span>}</p>
       {!isOneBar && <p role="alert" className="text-[13px] text-warn">This is about one bar; take the others out again (Shift Backspace).</p>}
       <div className="mt-3 flex justify-end gap-2">
         <Button onClick={onClose}>Leave it</Button>

@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { Tabs } from 'radix-ui';
 import { memo, useMemo, useState } from 'react';
 import { lineDifficulty, passagesThatStandOut } from '../../core/analysis/difficulty';
-import { describeFingering, fingeringId, markOf } from '../../core/fingering/fingering';
+import { describeFingering, fingeringId, markOf, type Fingering } from '../../core/fingering/fingering';
 import { MARK_SCHOOLS, type MarkSchool } from '../../core/fingering/marks';
 import { isFingered, waysFor } from '../../core/fingering/options';
 import { FINGER_SCHOOLS, SCHOOL_NAMES, type FingerSchool } from '../../core/fingering/travel';
@@ -144,8 +144,8 @@ function Recipe({ work, level, info, infos, selection, numbers, group, groupId, 
         </Tabs.Content>
         <Tabs.Content value="bar">
           <Changes info={info} level={level} selection={selection} numbers={numbers} onSelect={onSelect} />
-          <BarFingers work={work} level={level} bar={bar} number={bar === undefined ? undefined : numbers[bar]} onSet={set} />
           {bar !== undefined && <BarVersions key={`${level}/${bar}`} work={work} level={level} bar={bar} numbers={numbers} draws={draws} onSet={set} />}
+          <BarFingers work={work} level={level} bar={bar} number={bar === undefined ? undefined : numbers[bar]} onSet={set} />
         </Tabs.Content>
         <Tabs.Content value="hand-out">
           <Files level={level} recipe={recipe} onSet={set} onFile={onFile} />
@@ -223,8 +223,8 @@ function BarFingers({ work, level, bar, number, onSet }: { readonly work: Work; 
               <span className="w-9 font-semibold">{name}</span>
               {ways.length === 0 ? <span className="text-[13px] text-ink-soft">not on the chart</span> : (
                 <select aria-label={`Finger for ${name}`} className={`min-h-7 min-w-0 flex-1 rounded border bg-paper px-1 text-[13px] ${recipe.pins?.[id] === undefined ? 'border-line' : 'border-cane font-semibold'}`} value={recipe.pins?.[id] ?? ''} onChange={({ target }) => pin(id, target.value)}>
-                  <option value="">{given?.fingering ? `${markOf(given.fingering)} · ${describeFingering(given.fingering, names)}` : 'as it comes'}</option>
-                  {ways.map(({ fingering }) => <option key={fingeringId(fingering)} value={fingeringId(fingering)}>{markOf(fingering)} · {describeFingering(fingering, names)}</option>)}
+                  <option value="">{given?.fingering ? wayText(given.fingering, names) : 'as it comes'}</option>
+                  {ways.map(({ fingering }) => <option key={fingeringId(fingering)} value={fingeringId(fingering)}>{wayText(fingering, names)}</option>)}
                 </select>
               )}
             </li>
@@ -233,6 +233,12 @@ function BarFingers({ work, level, bar, number, onSet }: { readonly work: Work; 
       </ul>
     </section>
   );
+}
+
+/** A fingering's mark, with its words where they say more. */
+function wayText(fingering: Fingering, names: readonly string[]): string {
+  const [mark, words] = [markOf(fingering), describeFingering(fingering, names)];
+  return mark === words ? mark : `${mark} · ${words}`;
 }
 
 function pinnedText(bars: WorkRecipe['bars']): string {

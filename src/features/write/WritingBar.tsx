@@ -13,7 +13,7 @@ import { PianoKeys } from './PianoKeys';
 import { WRITTEN_TYPES, type Writing, type WritingLane } from './writingStore';
 
 /** The line of tools over the music: lengths and signs at hand, the rest by keys (see the help sheet). */
-export function WritingBar({ writing, tune, onFocus }: { readonly writing: Writing; readonly tune: Tune; readonly onFocus: () => void }) {
+export function WritingBar({ writing, tune, onFocus, isOneBar = false }: { readonly writing: Writing; readonly tune: Tune; readonly onFocus: () => void; /** A single bar is written: what concerns more than that is left out. */ readonly isOneBar?: boolean }) {
   const state = useStore(writing.store);
   const key = (name: string, shiftKey = false) => () => {
     press(writing, { key: name, ctrlKey: false, metaKey: false, altKey: false, shiftKey, isAltGraph: false });
@@ -30,8 +30,8 @@ export function WritingBar({ writing, tune, onFocus }: { readonly writing: Writi
   return (
     <div className="no-print sticky top-0 z-20 border-b border-line bg-panel/95">
       <div role="toolbar" aria-label="Writing" className="flex min-h-9 flex-wrap items-center gap-x-0.5 gap-y-0.5 px-2 py-0.5">
-        <Tool label="End writing" isOn onClick={() => writing.stop()}><PencilLine size={15} aria-hidden="true" />Writing</Tool>
-        <Gap />
+        {!isOneBar && <><Tool label="End writing" isOn onClick={() => writing.stop()}><PencilLine size={15} aria-hidden="true" />Writing</Tool>
+        <Gap /></>}
         {WRITTEN_TYPES.map((type) => (
           <Tool key={type} label={nameValue({ type, dots: 0 })} isOn={state.type === type} onClick={() => { setLength(writing, type); onFocus(); }}><BeatSign beat={{ type, dots: 0 }} /></Tool>
         ))}
@@ -46,6 +46,7 @@ export function WritingBar({ writing, tune, onFocus }: { readonly writing: Writi
         <Gap />
         <Tool label="Marks (M)" isOn={state.field === 'marks'} onClick={key('m')}>marks</Tool>
         <Tool label="Slur (S)" onClick={key('s')}>slur</Tool>
+        {!isOneBar && <>
         <Tool label="Words (W)" isOn={state.field === 'word'} onClick={key('w')}>words</Tool>
         <Tool label="May be left out (O)" onClick={key('o')}>[ ]</Tool>
         <Tool label="A phrase begins here, or does not (V)" onClick={key('v')}>phrase</Tool>
@@ -53,6 +54,7 @@ export function WritingBar({ writing, tune, onFocus }: { readonly writing: Writi
         <Tool label="bar: repeats, endings, jumps, changes of key, meter and tempo (K)" isOn={state.field === 'bar'} onClick={key('k')}>bar</Tool>
         <Gap />
         <Tool label="Chords over the bars" isOn={state.chordRow} onClick={() => writing.set({ chordRow: !state.chordRow })}><Rows3 size={15} aria-hidden="true" />chords</Tool>
+        </>}
         <Tool label="keys: a keyboard" isOn={state.keyboard} onClick={() => writing.set({ keyboard: !state.keyboard })}><KeyboardMusic size={15} aria-hidden="true" />keys</Tool>
         {hasSecondPart(tune) && (
           <span className="ml-1"><Choice<WritingLane> label="Which line is written" value={state.lane} options={[{ value: 'tune', label: 'melody' }, { value: 'second', label: 'second part' }]} look="word" onChange={(lane) => { writing.set({ lane, anchor: undefined, touched: [] }); onFocus(); }} /></span>
