@@ -10,7 +10,7 @@ import { cutSystems, type SystemPicture, type TallPicture } from './systems';
 export type Ossias = ReadonlyMap<SystemPicture, readonly { readonly left: number; readonly width: number; readonly picture: TallPicture }[]>;
 
 /** How high a small staff with its air stands, in staff spaces of the system. */
-const OSSIA_SPACES = 7.5;
+const OSSIA_SPACES = 6.9;
 
 /** The room that a system's small staves take above it, in its own units. */
 export function roomAbove(system: SystemPicture | undefined, ossias: Ossias): number {
@@ -34,7 +34,8 @@ export function ossiaPictures(engraver: Engraver, part: Part, staff: Staff, line
       const shown = bars.slice(first - at, end - at).map(({ section: _, tempos: _t, repeatStart: _r, repeatEnd: _e, ending: _n, endingStops: _s, barline: _b, jumps: _j, ...bar }) => ({ ...bar, chords: [] }));
       const { tempo: _tempo, words: _words, restRuns: _runs, fingers: _fingers, ...plain } = staff;
       const small: Staff = { ...plain, key: keys[first] ?? staff.key, meter: meters[first] ?? staff.meter, bars: shown, name: '' };
-      const xml = writeMusicXml({ title: '', staves: [{ ...small, accidentals: accidentalsFor(small) }] }, { forEngraver: true, from: 0, to: shown.length });
+      // The meter stands in the staff below.
+      const xml = writeMusicXml({ title: '', staves: [{ ...small, accidentals: accidentalsFor(small) }] }, { forEngraver: true, from: 0, to: shown.length }).replace(/<time[ >].*?<\/time>/, '');
       const drawn = cutSystems(engraver.systems(xml, { width: ((right - left) / picture.width) * 520, staffSpace: staffSpace * 0.68 }));
       found.set(system, [...(found.get(system) ?? []), { left, width: right - left, picture: drawn }]);
     });

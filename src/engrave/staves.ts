@@ -10,7 +10,7 @@ export function partScore(part: Part, rights?: string): ScoreFile {
   const { leftOut = [] } = part;
   // A run of rests is one sign; the last bar of it has small notes.
   const restRuns = new Map(leftOut.filter(({ from, to }) => to - from > 2).map(({ from, to }) => [from, to - from - 1]));
-  const words = new Map(leftOut.flatMap(({ from, to }): readonly (readonly [number, string])[] => (to - from === 1 ? [[from, 'left out: the others play']] : [[from, `left out: ${to - from} bars`], [to - 1, 'the others']])));
+  const words = new Map(leftOut.flatMap(({ from, to }): readonly (readonly [number, string])[] => [[to - 1, to - from === 1 ? 'left out; the others:' : `${to - from} bars left out; the others:`]]));
   const isHidden = (index: number) => leftOut.some(({ from, to }) => index >= from && index < to - 1);
   return {
     title: part.title,

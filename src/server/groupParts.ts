@@ -6,7 +6,7 @@ import type { Level } from '../core/instruments/instrument';
 import { instrumentOfPlayer, type Group, type GroupPlayer } from '../core/keys/group';
 import { formedPartForPlayer, partForPlayer, type PlayerPart } from '../core/keys/playerPart';
 import { apartBecause, playTogether, type LevelSetting } from '../core/keys/together';
-import type { Work } from '../core/levels/work';
+import { recipesOf, type Work } from '../core/levels/work';
 import { nameKey } from '../core/pitch/key';
 import { printPitch } from '../core/pitch/pitch';
 import { partPdf, type Paper } from '../engrave/pdf';
@@ -39,7 +39,7 @@ export interface GroupSheet {
 export function groupSheet(work: Work, group: Group): GroupSheet {
   const made = group.players.map((player) => ({ player, found: partForPlayer(work, player) }));
   const settings = new Map<Level, LevelSetting>();
-  for (const { found } of made) if (found && !settings.has(found.part.level)) settings.set(found.part.level, { level: found.part.level, key: found.part.concertKey, tempo: found.part.tempo });
+  for (const { found } of made) if (found && !settings.has(found.part.level)) settings.set(found.part.level, { level: found.part.level, key: found.part.concertKey, tempo: found.part.tempo, form: recipesOf(work)[found.part.level].form ?? 'once' });
   const sets = playTogether([...settings.values()]);
   return {
     rows: made.map(({ player, found }) => (found ? rowOf(found) : missingRow(player))),

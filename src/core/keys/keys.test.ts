@@ -16,7 +16,7 @@ import { keyPlayers, type Group } from './group';
 import { withLimits } from '../instruments/limits';
 import { rankKeys, twelveKeys } from './rankKeys';
 import { keyReasons } from './reasons';
-import { accompanistText, playTogether, recordingText, writtenKeyOf } from './together';
+import { accompanistText, apartBecause, playTogether, recordingText, writtenKeyOf } from './together';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/4\nQ:1/4=100\nK:C'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
@@ -108,6 +108,8 @@ describe('ranking', () => {
 
 test('levels that share key and tempo play together; the rest is told apart, and how far from the recording', () => {
   const { tempo } = tuneOf('C4|');
+  expect(playTogether([{ level: 'beginner', key: key('G'), tempo }, { level: 'intermediate', key: key('G'), tempo, form: 'twice' }, { level: 'advanced', key: key('G'), tempo, form: 'second' }]).map((set) => set.map(({ level }) => level))).toEqual([['beginner', 'advanced'], ['intermediate']]);
+  expect(apartBecause({ level: 'beginner', key: key('G'), tempo }, { level: 'intermediate', key: key('G'), tempo, form: 'twice' })).toBe('once through against twice');
   const sets = playTogether([{ level: 'beginner', key: key('G'), tempo }, { level: 'intermediate', key: key('Eb'), tempo }, { level: 'advanced', key: key('G'), tempo }]);
   expect(sets.map((set) => set.map(({ level }) => level))).toEqual([['beginner', 'advanced'], ['intermediate']]);
   expect([recordingText(key('G'), key('F')), recordingText(key('F#'), key('Gb')), recordingText(key('A'), key('C'))]).toEqual(['a whole step above the recording: play-along will not fit', 'as the recording: play-along fits', 'a minor third below the recording: play-along will not fit']);

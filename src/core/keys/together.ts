@@ -3,6 +3,7 @@ import { intervalBetweenTonics, nameKey, transposeKey, type Key } from '../pitch
 import { chroma, namePitchClass } from '../pitch/pitch';
 import { readableInterval } from '../pitch/respell';
 import { readableKey } from '../levels/inKey';
+import type { Form } from '../levels/form';
 import type { Tempo } from '../score/tune';
 import { nameValue } from '../time/noteValue';
 
@@ -11,13 +12,22 @@ export interface LevelSetting {
   readonly level: Level;
   readonly key: Key;
   readonly tempo: Tempo;
+  /** Once through where nothing is said. */
+  readonly form?: Form;
 }
 
-/** Levels in sets that can play at the same time: in one concert key, at one tempo. Sets in the order of their first level. */
+/** How often the tune is gone through: who goes through it once waits for the others, or stops before them. */
+const TIMES: Readonly<Record<Form, { readonly times: number; readonly name: string }>> = { once: { times: 1, name: 'once' }, second: { times: 1, name: 'once' }, twice: { times: 2, name: 'twice' }, solo: { times: 3, name: 'with room for a solo' } };
+
+function timesOf({ form = 'once' }: LevelSetting): (typeof TIMES)[Form] {
+  return TIMES[form];
+}
+
+/** Levels in sets that can play at the same time: in one concert key, at one tempo, through the tune as often. Sets in the order of their first level. */
 export function playTogether(settings: readonly LevelSetting[]): readonly (readonly LevelSetting[])[] {
   const sets: LevelSetting[][] = [];
   for (const one of settings) {
-    const set = sets.find(([first]) => first !== undefined && chroma(first.key.tonic) === chroma(one.key.tonic) && first.tempo.perMinute === one.tempo.perMinute);
+    const set = sets.find(([first]) => first !== undefined && chroma(first.key.tonic) === chroma(one.key.tonic) && first.tempo.perMinute === one.tempo.perMinute && timesOf(first).times === timesOf(one).times);
     if (set) set.push(one);
     else sets.push([one]);
   }
@@ -29,6 +39,7 @@ export function apartBecause(a: LevelSetting, b: LevelSetting): string {
   const reasons: string[] = [];
   if (chroma(a.key.tonic) !== chroma(b.key.tonic)) reasons.push(`${nameKey(a.key)} against ${nameKey(b.key)}`);
   if (a.tempo.perMinute !== b.tempo.perMinute) reasons.push(`${a.tempo.perMinute} against ${b.tempo.perMinute} a minute`);
+  if (timesOf(a).times !== timesOf(b).times) reasons.push(`${timesOf(a).name} through against ${timesOf(b).name}`);
   return reasons.join(', ');
 }
 

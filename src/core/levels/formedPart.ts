@@ -2,6 +2,7 @@ import { isNote, type EventId } from '../score/tune';
 import { joinChoruses, soloSpace, type Form, type Formed } from './form';
 import type { BarRun } from './leaveOut';
 import type { Part } from './partFor';
+import { SHORTEST } from './slots';
 import { DENSITIES, LEVEL_DEFAULTS, MOST_SEED, type MelodyWishes } from './recipe';
 
 /** A part as it is printed and played through, and what each bar and event of it stands for. */
@@ -25,8 +26,12 @@ export function formedPart(form: Form, make: (melody?: MelodyWishes) => Part, me
   return throughForm([{ part: first, name: 'First time' }, { part: make({ ...secondTime(first, melody), ...(Object.keys({ ...melody.bars, ...others }).length > 0 && { bars: { ...melody.bars, ...others } }) }), name: 'Second time' }], first);
 }
 
-/** The second time is dressed one step more densely than the first, and otherwise. */
+/** The second time is fuller: a thinned melody goes one rhythm word further, any other is dressed one step more densely, and otherwise. */
 export function secondTime({ level }: Pick<Part, 'level'>, melody: MelodyWishes): MelodyWishes {
+  if ((melody.melody ?? LEVEL_DEFAULTS[level].melody) === 'thinned') {
+    const usualWord = melody.shortest ?? LEVEL_DEFAULTS[level].shortest;
+    return { ...melody, shortest: SHORTEST[Math.min(SHORTEST.indexOf(usualWord) + 1, SHORTEST.indexOf('eighth'))] ?? usualWord };
+  }
   const usual = melody.density ?? LEVEL_DEFAULTS[level].density;
   const density = DENSITIES.find(({ value }) => value > usual)?.value ?? 100;
   const { shortest: _, ...others } = melody;

@@ -46,7 +46,7 @@ export const KeysDrawer = memo(function KeysDrawer({ work, infos, groups, groupI
   const group = groups.find(({ id }) => id === groupId)?.group;
   const settings = LEVELS.map((level) => {
     const recipe = recipesOf(work)[level];
-    return { level, key: recipe.key ?? tune.key, tempo: levelTempo(tune, level, recipe.perMinute) };
+    return { level, key: recipe.key ?? tune.key, tempo: levelTempo(tune, level, recipe.perMinute), ...(recipe.form && { form: recipe.form }) };
   });
   const sets = playTogether(settings);
   const sentences = sentencesFor(work, group, settings);

@@ -3,12 +3,15 @@
 import { ArrowLeft, FileArchive, Printer } from 'lucide-react';
 import Link from 'next/link';
 import { useState } from 'react';
-import type { Level } from '../../core/instruments/instrument';
+import { LEVELS, type Level } from '../../core/instruments/instrument';
+import type { KeptRecipe } from '../../core/levels/keptRecipe';
+import type { Recipes } from '../../core/levels/recipe';
 import type { Rights } from '../../core/score/tune';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import { Rail } from '../../ui/Rail';
 import { HelpSheet } from '../../ui/HelpSheet';
+import { GroupRecipes } from './GroupRecipes';
 
 interface Sheet {
   readonly rows: readonly {
@@ -19,7 +22,7 @@ interface Sheet {
 }
 
 /** Parts for everyone in a group: what each gets, who needs attention, who can play together, and all of it to take away. */
-export function GroupPartsScreen({ id, groupId, title, rights, groupName, sheet }: { readonly id: string; readonly groupId: string; readonly title: string; readonly rights: Rights; readonly groupName: string; readonly sheet: Sheet }) {
+export function GroupPartsScreen({ id, groupId, title, rights, groupName, sheet, kept, recipes }: { readonly id: string; readonly groupId: string; readonly title: string; readonly rights: Rights; readonly groupName: string; readonly sheet: Sheet; readonly kept: readonly KeptRecipe[]; readonly recipes: Recipes }) {
   const [help, setHelp] = useState(false);
   const [paper, setPaper] = useState<'a4' | 'letter'>('a4');
   const files = `/api/tunes/${id}/groups/${groupId}`;
@@ -47,6 +50,7 @@ export function GroupPartsScreen({ id, groupId, title, rights, groupName, sheet 
             <h2 className="font-serif text-base font-semibold">Who plays together</h2>
             <ul>{sheet.sets.map((set) => <li key={set.levels.join()} className="py-0.5">{set.levels.map((level) => LEVEL_NAMES[level]).join(' and ')}: {set.key} sounding, {set.perMinute} a minute{set.apart && <span className="text-warn"> — not with the first: {set.apart}</span>}.</li>)}</ul>
           </section>
+          <GroupRecipes id={id} levels={LEVELS.filter((level) => sheet.rows.some((row) => row.level === level))} kept={kept} recipes={recipes} />
           <table className="w-full border-collapse text-left">
             <caption className="sr-only">The parts of {groupName}</caption>
             <thead className="text-[12.5px] text-ink-soft">

@@ -14,7 +14,7 @@ import { Choice } from '../../ui/Choice';
 import { TextInput } from '../../ui/Field';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 
-const FORM_WORDS: Readonly<Record<Form, string>> = { once: 'once', twice: 'twice, the second time dressed', solo: 'before and after room for a solo', second: 'as the second part' };
+const FORM_WORDS: Readonly<Record<Form, string>> = { once: 'once', twice: 'twice, the second time fuller', solo: 'before and after room for a solo', second: 'as the second part' };
 const MANNER_WORDS: Readonly<Record<Manner, string>> = { 'as-written': 'as written', tongued: 'tongued but for pairs', smooth: 'slurred by the half bar', crisp: 'short notes detached', swung: 'off-beats slurred into the beat', lilting: 'two slurred, the rest tongued' };
 const SWINGS: readonly { readonly value: string; readonly label: string; readonly swing: Swing | 'straight' | undefined }[] = [
   { value: 'tune', label: 'as in the tune', swing: undefined },

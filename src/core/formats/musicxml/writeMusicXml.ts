@@ -485,7 +485,9 @@ function noteMarks(context: PartContext, note: Note, place: NoteContext): string
   const slurs = slurMarks(context, note);
   const inGroup = (group: 'articulations' | 'technical') => {
     const signs = (note.articulations ?? []).filter((mark) => ARTICULATION_ELEMENTS[mark].group === group).map((mark) => `<${ARTICULATION_ELEMENTS[mark].element}/>`).join('');
-    const fingers = group === 'technical' ? (context.staff.fingers?.get(note.id) ?? []).map((text) => `<fingering placement="above">${escapeXml(text)}</fingering>`).join('') : '';
+    // The engraver stacks them upwards from the staff.
+    const lines = context.staff.fingers?.get(note.id) ?? [];
+    const fingers = group === 'technical' ? (context.options.forEngraver ? lines.toReversed() : lines).map((text) => `<fingering placement="above">${escapeXml(text)}</fingering>`).join('') : '';
     const content = signs + fingers;
     return content ? `<${group}>${content}</${group}>` : '';
   };
