@@ -100,6 +100,7 @@ test('the tune\'s head is set: title, rights, key as it stands, meter with new b
 test('a part is taken away as PDF and as MusicXML', async ({ page }) => {
   await page.goto('/tunes/the-gannets-turn/levels');
   await page.getByRole('button', { name: 'Intermediate', exact: true }).click();
+  await page.getByRole('tab', { name: 'Hand out' }).click();
   for (const [button, ending, start] of [['PDF', '.intermediate.pdf', '%PDF-1.'], ['MusicXML', '.intermediate.musicxml', '<?xml version="1.0"']] as const) {
     const waiting = page.waitForEvent('download');
     await page.getByRole('button', { name: button, exact: true }).click();

@@ -104,6 +104,7 @@ test('a pinned finger is kept and stands in the file; a plucked string offers th
   await expect.poll(async () => Object.keys((await recipeOf(page, id))?.pins ?? {}).length).toBe(1);
   const file = await page.request.get(`/api/tunes/${id}/files/beginner.musicxml`);
   expect(await file.text()).toMatch(/<technical><fingering placement="above">[1-6]-\d+<\/fingering>/);
+  await page.getByRole('tab', { name: 'Recipe' }).click();
   await page.getByRole('button', { name: 'same shape, next fret' }).click();
   await expect(page.getByRole('heading', { name: 'Same shape, next fret' })).toBeVisible();
   expect(await auditFaults(page)).toEqual([]);

@@ -4,6 +4,8 @@ import { allDrawn, auditFaults, bringIn, expect, saved, SMALL_TUNE, test } from 
 interface Stored { readonly melody?: string; readonly density?: number; readonly seed?: number; readonly bars?: Readonly<Record<string, { kind: string }>>; readonly aids?: Readonly<Record<string, string>>; readonly devices?: readonly string[] }
 
 const stored = async (page: Page, id: string, level: string) => ((await (await page.request.get(`/api/tunes/${id}`)).json()) as { work: { recipes: Record<string, Stored | undefined> } }).work.recipes[level];
+/** The drawer has three tabs; a picked bar opens its own. */
+const tab = (page: Page, name: string | RegExp) => page.getByRole('tab', { name }).click();
 const choose = async (page: Page, label: string, option: string) => {
   await page.getByRole('combobox', { name: label }).click();
   await page.getByRole('option', { name: option, exact: true }).click();
@@ -46,9 +48,11 @@ test('a bar opens in its versions; the one that is chosen stays through another 
   await versions.getByRole('button', { name: 'rest', exact: true }).click();
   await expect.poll(async () => Object.values((await stored(page, id, 'advanced'))?.bars ?? {})).toEqual([{ kind: 'rest' }]);
   await choose(page, 'Advanced: concert key', 'A major');
+  await tab(page, 'Recipe');
   await page.getByRole('button', { name: 'Throw again' }).click();
   await saved(page);
   await expect(page.getByRole('button', { name: /^Advanced, bar 2: .*rest/ })).toBeVisible();
+  await tab(page, 'Bar 2');
   await expect(page.getByText('this bar rests')).toBeVisible();
   await page.getByRole('button', { name: 'set them free' }).click();
   await expect.poll(async () => (await stored(page, id, 'advanced'))?.bars).toBeUndefined();
@@ -92,6 +96,7 @@ test('an easier part under the tune says what it needs, and is a page and a file
   await page.goto(`/tunes/${id}/levels`);
   await allDrawn(page);
   await page.getByRole('combobox', { name: 'Beginner: instrument' }).selectOption('viola');
+  await tab(page, 'Hand out');
   await choose(page, 'Beginner: pace of the easier part', 'two notes a bar');
   await expect(page.getByText(/notes are needed: [CGDA]( [CGDA])*\. They sit well/)).toBeVisible();
   await saved(page);
@@ -110,6 +115,7 @@ test('a group gets its parts in one go: who reads what, who needs a second look,
   await page.evaluate(([tune, chosen]) => localStorage.setItem(`reed-hook/group/${tune}`, chosen ?? ''), [id, group]);
   await page.reload();
   await allDrawn(page);
+  await tab(page, 'Hand out');
   await page.getByRole('button', { name: 'Parts for Loft two' }).click();
   await expect(page.getByRole('row', { name: /Mio Beginner Descant recorder G major .* other notes than the tune/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /Rask Advanced Horn in F D major \(sounds G major\)/ })).toBeVisible();
@@ -121,4 +127,112 @@ test('a group gets its parts in one go: who reads what, who needs a second look,
   const one = await page.request.get(`/api/tunes/${id}/groups/${group}/mio.pdf`);
   expect([one.status(), one.headers()['content-type'], (await one.body()).subarray(0, 5).toString()]).toEqual([200, 'application/pdf', '%PDF-']);
   expect([(await page.request.get(`/api/tunes/${id}/groups/${group}/nobody.pdf`)).status(), (await page.request.get(`/api/tunes/${id}/groups/none/all.pdf.zip`)).status()]).toEqual([404, 404]);
+});
+
+test('a bar is written by hand in place, heard of by the server, and stays in another key', async ({ page }) => {
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto(`/tunes/${id}/levels`);
+  await allDrawn(page);
+  await page.getByRole('button', { name: /^Intermediate, bar 3:/ }).click();
+  await page.getByRole('button', { name: 'Write my own' }).click();
+  const sheet = page.getByRole('dialog', { name: 'My own bar 3' });
+  await expect(sheet.locator('[data-caret]')).toBeVisible();
+  await expect(sheet.getByRole('button', { name: 'Put it in bar 3' })).toBeDisabled();
+  expect(await auditFaults(page)).toEqual([]);
+  // A clarinet reads: quarters E F, a rest, G; the fifth note would open another bar.
+  await page.keyboard.type('efzg');
+  await expect(sheet.locator('g.note')).toHaveCount(3);
+  await page.keyboard.type('a');
+  await expect(sheet.getByRole('alert')).toContainText('This is about one bar');
+  await page.keyboard.press('Control+z');
+  await sheet.getByRole('button', { name: 'Put it in bar 3' }).click();
+  const letters = async () => (await page.locator('[data-lane="intermediate"][data-bar="2"]').getAttribute('aria-label'))?.replace(/^[^:]*: /, '').split('.')[0]?.split(', ').map((event) => event[0]).join('');
+  await expect.poll(letters).toBe('EFrG');
+  await expect.poll(async () => Object.values((await stored(page, id, 'intermediate'))?.bars ?? {}).map(({ kind }) => kind)).toEqual(['own']);
+  // A fourth higher it is the same bar.
+  await choose(page, 'Intermediate: concert key', 'C major');
+  await expect.poll(letters).toBe('ABrC');
+  await saved(page);
+  await page.reload();
+  await allDrawn(page);
+  expect(await letters()).toBe('ABrC');
+});
+
+test('a phrase is set at once, another version is kept beside it, and two throws are compared', async ({ page }) => {
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto(`/tunes/${id}/levels`);
+  await allDrawn(page);
+  await page.getByRole('button', { name: /^Advanced, bar 1:/ }).click();
+  const versions = page.getByRole('region', { name: 'Versions of bar 1' });
+  await versions.getByRole('combobox', { name: 'What a choice goes for' }).click();
+  await page.getByRole('option', { name: /^its phrase/ }).click();
+  await versions.getByRole('button', { name: 'Keep beside: thinner', exact: true }).click();
+  await expect(versions.getByText(/Thinner is kept beside it/)).toBeVisible();
+  await choose(page, 'Advanced: where other versions go', 'the second time through');
+  await versions.getByRole('button', { name: 'Play it twice' }).click();
+  await saved(page);
+  const file = await (await page.request.get(`/api/tunes/${id}/files/advanced.musicxml`)).text();
+  expect([file.includes('First time'), file.includes('Second time'), file.split('<measure ').length - 1]).toEqual([true, true, 8]);
+  await page.getByRole('tab', { name: 'Recipe' }).click();
+  await page.getByRole('button', { name: 'Compare two' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Advanced: two throws' });
+  await expect(sheet.locator('[aria-busy="true"]')).toHaveCount(0);
+  const [left, right] = [sheet.getByRole('region', { name: /^Left/ }), sheet.getByRole('region', { name: /^Right: throw 1/ })];
+  expect(await left.locator('svg').first().innerHTML()).not.toBe(await right.locator('svg').first().innerHTML());
+  expect(await auditFaults(page)).toEqual([]);
+  await right.getByRole('button', { name: 'Take this one' }).click();
+  await expect.poll(async () => (await stored(page, id, 'advanced'))?.seed).toBe(1);
+});
+
+test('limits are set in sentences: what cannot be is said, what can is kept and in the file', async ({ page }) => {
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto(`/tunes/${id}/levels`);
+  await allDrawn(page);
+  const low = page.getByRole('textbox', { name: 'Beginner: lowest note' });
+  await low.fill('Q9');
+  await low.press('Enter');
+  await expect(page.getByRole('alert').filter({ hasText: '"Q9" is no note' })).toBeVisible();
+  await low.fill('G6');
+  await low.press('Enter');
+  await expect(page.getByRole('alert').filter({ hasText: 'is not below the highest' })).toBeVisible();
+  await low.fill('G4');
+  await low.press('Enter');
+  await choose(page, 'Beginner: largest leap', 'up to a third');
+  await choose(page, 'Beginner: slurs and dots', 'slurred by the half bar');
+  await choose(page, 'Beginner: form', 'before and after room for a solo');
+  await expect.poll(async () => (await stored(page, id, 'beginner')) as unknown).toMatchObject({ range: { low: { step: 'G', octave: 4 } }, leap: 2, manner: 'smooth', form: 'solo' });
+  const file = await (await page.request.get(`/api/tunes/${id}/files/beginner.musicxml`)).text();
+  expect([file.split('<measure ').length - 1, file.includes('<rehearsal>Solo</rehearsal>'), file.includes('<slur type="start"')]).toEqual([12, true, true]);
+  expect(await auditFaults(page)).toEqual([]);
+});
+
+test('string players get chords on two strings, with their grips and as a page', async ({ page }) => {
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto(`/tunes/${id}/levels`);
+  await allDrawn(page);
+  await tab(page, 'Hand out');
+  await expect(page.getByRole('region', { name: 'Chords on two strings' })).toBeHidden();
+  await page.getByRole('combobox', { name: 'Beginner: instrument' }).selectOption('violin');
+  const chords = page.getByRole('region', { name: 'Chords on two strings' });
+  await expect(chords.getByRole('listitem').first()).toContainText(/^G G3 /);
+  await choose(page, 'Beginner: rhythm of the chords', 'long and two short');
+  await saved(page);
+  const file = await (await page.request.get(`/api/tunes/${id}/files/beginner.chords.musicxml?rhythm=shuffle`)).text();
+  expect((file.match(/<chord\/>/g) ?? []).length).toBe(24);
+  expect((await page.request.get(`/api/tunes/${id}/files/beginner.chords.pdf`)).headers()['content-type']).toBe('application/pdf');
+  expect((await page.request.get(`/api/tunes/${id}/files/advanced.chords.pdf`)).status()).toBe(404);
+});
+
+test('the studio’s recipes are taken for a whole group at once', async ({ page }) => {
+  const recipe = { id: `recipe-loft${Date.now()}`, name: `Loft halves ${Date.now() % 100_000}`, level: 'beginner', wishes: { shortest: 'half', leaveOut: 'rests' } };
+  expect((await page.request.put(`/api/recipes/${recipe.id}`, { data: recipe })).ok()).toBe(true);
+  const made = await page.request.post('/api/groups', { data: { name: 'Loft three', players: [{ id: 'mio', name: 'Mio', instrument: 'flute', level: 'beginner' }] } });
+  const { id: group } = (await made.json()) as { id: string };
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto(`/tunes/${id}/group/${group}`);
+  await choose(page, 'Beginner: recipe for the group', recipe.name);
+  await page.getByRole('button', { name: 'Take it for the group' }).click();
+  await expect.poll(async () => (await stored(page, id, 'beginner')) as unknown).toMatchObject({ shortest: 'half', leaveOut: 'rests' });
+  await expect(page.getByRole('button', { name: 'Take it for the group' })).toBeDisabled();
+  await page.request.delete(`/api/recipes/${recipe.id}`);
 });

@@ -27,8 +27,8 @@ test('a meter that would cut a repeat is refused next to the field, and nothing 
 test('a new tempo of the tune is taken by the levels that have none of their own', async ({ page }) => {
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto(`/tunes/${id}/tune`);
-  await page.getByLabel('a minute').fill('140');
-  await page.getByLabel('a minute').press('Enter');
+  await page.getByLabel('a minute', { exact: true }).fill('140');
+  await page.getByLabel('a minute', { exact: true }).press('Enter');
   await page.getByRole('link', { name: 'Levels' }).click();
   await expect(page.getByRole('textbox', { name: 'Beginner: beats a minute' })).toHaveValue('92');
   await page.getByRole('button', { name: 'Undo: Tempo 140' }).click();
@@ -52,6 +52,7 @@ test('a part opens for printing once everything is saved', async ({ page }) => {
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto(`/tunes/${id}/levels`);
   const waiting = page.context().waitForEvent('request', (request) => request.url().includes('/files/beginner.pdf'));
+  await page.getByRole('tab', { name: 'Hand out' }).click();
   await page.getByRole('button', { name: 'Print', exact: true }).click();
   expect((await waiting).url()).toContain('paper=a4');
   const part = await page.request.get(`/api/tunes/${id}/files/beginner.pdf?paper=letter`);

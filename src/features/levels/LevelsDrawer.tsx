@@ -79,7 +79,7 @@ export const LevelsDrawer = memo(function LevelsDrawer(props: Props) {
   const [seen, setSeen] = useState(selection);
   if (selection !== seen) {
     setSeen(selection);
-    if (picked && selection && (selection.bar !== seen?.bar || selection.lane === seen?.lane || !seen)) setTab('bar');
+    if (picked) setTab('bar');
   }
   return (
     <div>
