@@ -5,8 +5,8 @@ import { semitones } from '../pitch/pitch';
 import { readableInterval } from '../pitch/respell';
 import { accidentalsFor } from '../score/accidentals';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../score/sounding';
-import { isNote, keysOf, quartersPerMinute, type Tempo, type Tune } from '../score/tune';
-import { beatsOf, weightAt } from '../time/meter';
+import { isNote, keysOf, quartersPerMinute, type Bar, type Tempo, type Tune } from '../score/tune';
+import { beatsOf, weightAt, type Meter } from '../time/meter';
 import { TICKS_PER_QUARTER } from '../time/ticks';
 
 /** What makes a bar hard, each 0 (not at all) to 10. */
@@ -101,7 +101,18 @@ export interface LineShape {
   readonly adorned: readonly number[];
 }
 
+/** Kept as long as the bars: one line is measured for many players. */
+const shapes = new WeakMap<readonly Bar[], { readonly key: Key; readonly meter: Meter; readonly shape: LineShape }>();
+
 export function lineShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape {
+  const known = shapes.get(line.bars);
+  if (known && known.key === line.key && known.meter === line.meter) return known.shape;
+  const shape = freshShape(line);
+  shapes.set(line.bars, { key: line.key, meter: line.meter, shape });
+  return shape;
+}
+
+function freshShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape {
   const spans = barSpans(line);
   const notes = soundingNotes(line);
   const heights = Int16Array.from(notes, ({ pitch }) => semitones(pitch));
@@ -215,11 +226,12 @@ export function signatureCause(signature: number): number {
 /**
  * How hard each bar of a line is for an instrument, and why.
  * @param line as it is read; as it sounds when `sounding` says so, which spares writing it out: accidentals are then counted as they sound
+ * @param octaves by which the player reads it higher than it is given
  */
-export function barDifficulties(line: Line, instrument: Instrument, pitch: 'written' | 'sounding' = 'written'): readonly Difficulty[] {
+export function barDifficulties(line: Line, instrument: Instrument, pitch: 'written' | 'sounding' = 'written', octaves = 0): readonly Difficulty[] {
   const measure = measureLine(line);
   const isSounding = pitch === 'sounding';
-  const player = measurePlayer(measure, instrument, isSounding ? instrument.transposition.chromatic : 0);
+  const player = measurePlayer(measure, instrument, (isSounding ? instrument.transposition.chromatic : 0) + 12 * octaves);
   const breath = measureBreath(measure, instrument);
   const keys = keysOf(line).map((key) => (isSounding ? transposeKey(key, readableInterval(key, instrument.transposition)) : key));
   return line.bars.map((_, index) => {

@@ -226,8 +226,16 @@ function isKnown(pitch: Pitch, known: KnownNotes | undefined): boolean {
   return known === undefined || known.has(semitones(pitch));
 }
 
-function octavesInside(pitchClass: PitchClass, limits: WrittenRange): readonly Pitch[] {
-  return Array.from({ length: 10 }, (_, octave): Pitch => ({ ...pitchClass, octave })).filter((pitch) => outsideBy(pitch, limits) === 0);
+/** A note's octaves within a range, kept with the range: lines ask for the same few again and again. */
+const octavesKnown = new WeakMap<WrittenRange, Map<string, readonly Pitch[]>>();
+
+function octavesInside({ step, alter }: PitchClass, limits: WrittenRange): readonly Pitch[] {
+  const known = octavesKnown.get(limits) ?? new Map<string, readonly Pitch[]>();
+  octavesKnown.set(limits, known);
+  const name = `${step}${alter}`;
+  const made = known.get(name) ?? Array.from({ length: 10 }, (_, octave): Pitch => ({ step, alter, octave })).filter((pitch) => outsideBy(pitch, limits) === 0);
+  known.set(name, made);
+  return made;
 }
 
 function substituteDetail(note: SoundingNote, from: Pitch, to: Pitch, limits: WrittenRange, instrument: Instrument, known: KnownNotes | undefined): Change['detail'] {

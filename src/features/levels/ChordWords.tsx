@@ -27,13 +27,18 @@ export function ChordWords({ work, level, onFile }: { readonly work: Work; reado
       <h3 className="font-semibold">Chords on two strings</h3>
       <p className="mt-1 leading-8">Under the tune, in <Choice<BowRhythm> look="word" label={`${LEVEL_NAMES[level]}: rhythm of the chords`} value={wanted} options={BOW_RHYTHMS.map((value) => ({ value, label: RHYTHM_WORDS[value] }))} onChange={setRhythm} />.</p>
       <ul className="text-[13px] text-ink-soft">
-        {made.grips.map(({ symbol, grip }) => <li key={symbol}><span className="font-semibold text-ink">{symbol}</span> {describeGrip(grip, names)}</li>)}
+        {made.grips.map(({ symbol, grip }) => <li key={symbol}><span className="font-semibold text-ink">{signed(symbol)}</span> {signed(describeGrip(grip, names))}</li>)}
       </ul>
-      {made.missing.length > 0 && <p className="mt-1 text-[13px] text-warn">No grip in the first position for {made.missing.join(', ')}: {made.missing.length === 1 ? 'it rests' : 'they rest'}.</p>}
+      {made.missing.length > 0 && <p className="mt-1 text-[13px] text-warn">No grip in the first position for {made.missing.map(signed).join(', ')}: {made.missing.length === 1 ? 'it rests' : 'they rest'}.</p>}
       <p className="mt-1.5 flex gap-1.5">
         <button type="button" aria-label="Print it: the chords" className={item} onClick={() => onFile(`${level}.chords.pdf?rhythm=${wanted}`, false)}><Printer size={15} aria-hidden="true" />Print it</button>
         <button type="button" aria-label="MusicXML of the chords" className={item} onClick={() => onFile(`${level}.chords.musicxml?rhythm=${wanted}`, true)}><FileMusic size={15} aria-hidden="true" />MusicXML</button>
       </p>
     </section>
   );
+}
+
+/** With real signs instead of # and b. */
+function signed(text: string): string {
+  return text.replaceAll('#', '♯').replace(/(?<=\b[A-G])b|b(?=\d)/g, '♭');
 }

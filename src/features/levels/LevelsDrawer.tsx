@@ -17,7 +17,7 @@ import type { AidWishes } from '../../core/levels/aids';
 import type { KeptRecipe } from '../../core/levels/keptRecipe';
 import { partOfLevel } from '../../core/levels/levelPart';
 import { LEAVE_OUTS, type LeaveOut } from '../../core/levels/leaveOut';
-import { APART } from '../../core/levels/partFor';
+import { APART } from '../../core/levels/levelLine';
 import { fingerWishes, instrumentOf, TEMPO_LIMITS, levelTempo, type Recipe as WorkRecipe } from '../../core/levels/recipe';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/work';
 import { nameKey, printKey } from '../../core/pitch/key';
