@@ -6,4 +6,6 @@ const config = { testEnvironment: 'node', testMatch: ['<rootDir>/src/**/*.test.t
 const made = nextJest({ dir: './' })(config);
 
 /** The synthesiser and what it builds on ship as ES modules alone, which Jest must translate. */
-export default async () => ({ ...(await made()), transformIgnorePatterns: ['/node_modules/(?!spessasynth_core/|stb-vorbis/)'] });
+const withModules = async () => ({ ...(await made()), transformIgnorePatterns: ['/node_modules/(?!spessasynth_core/|stb-vorbis/)'] });
+
+export default withModules;

@@ -82,7 +82,7 @@ export const LaneRow = memo(function LaneRow({ line, row, infos, players, number
             return (
               <button
                 key={`${info.id}-${place}`} type="button" data-lane={info.id} data-bar={barIndex} tabIndex={isStop ? 0 : -1} aria-pressed={isPicked}
-                aria-label={barLabel(info, barIndex, numbers[barIndex] ?? 0)} title={hard && difficultyText(hard)} onClick={() => onSelect(at)} {...(onOpen && info.id === 'tune' && { onDoubleClick: () => onOpen(barIndex) })}
+                aria-label={barLabel(info, barIndex, numbers[barIndex] ?? 0)} title={barHint(info, barIndex)} onClick={() => onSelect(at)} {...(onOpen && info.id === 'tune' && { onDoubleClick: () => onOpen(barIndex) })}
                 onKeyDown={(event) => {
                   if (event.key !== 'Enter' || !onOpen || info.id !== 'tune') return onKey(event, at);
                   event.preventDefault();
@@ -154,6 +154,14 @@ const CURVE_TINTS = { beginner: 'border-beginner/70 bg-beginner/14', intermediat
 function difficultyText({ total, causes }: Difficulty): string {
   const named = heaviestCauses(causes, 4).map(({ name, value }) => `${name} ${value.toFixed(0)}`);
   return `Difficulty ${total.toFixed(1)} of 10${named.length > 0 ? `: ${named.join(', ')}` : ''}`;
+}
+
+/** What the pointer is told over a bar: what was changed and why, and how hard it is. */
+function barHint(info: LaneInfo, barIndex: number): string | undefined {
+  const hard = info.difficulty[barIndex];
+  const told = info.changes.filter((change) => change.barIndex === barIndex).slice(0, 4).map(({ what, why }) => `${what} (${why})`);
+  const lines = [...told, ...(hard ? [difficultyText(hard)] : [])];
+  return lines.length > 0 ? lines.join('\n') : undefined;
 }
 
 function barLabel(info: LaneInfo, barIndex: number, number: number): string {
