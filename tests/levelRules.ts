@@ -21,7 +21,7 @@ const choice = fc.constantFrom<BarChoice>({ kind: 'as-written' }, { kind: 'thinn
 
 /** A recipe with any of its fields, bars by their place in the tune. */
 const anyWishes = fc.record({
-  melody: fc.constantFrom(...MELODIES), form: fc.constantFrom(...FORMS), shortest: fc.constantFrom(...SHORTEST), syncopation: fc.boolean(), ties: fc.boolean(), leap: fc.constantFrom(...LEAPS),
+  melody: fc.constantFrom(...MELODIES), form: fc.constantFrom(...FORMS), shortest: fc.constantFrom(...SHORTEST), syncopation: fc.boolean(), ties: fc.boolean(), dotted: fc.boolean(), leap: fc.constantFrom(...LEAPS),
   manner: fc.constantFrom(...MANNERS), swing: fc.constantFrom('straight' as const, { unit: 'eighth' as const, ratio: 2 }), density: fc.integer({ min: 0, max: 100 }), devices: fc.subarray([...DEVICES], { minLength: 1 }), seed: fc.integer({ min: 0, max: 99 }),
   leaveOut: fc.constantFrom(...LEAVE_OUTS), alternatesAs: fc.constantFrom(...ALTERNATES_AS),
 }, { requiredKeys: [] });

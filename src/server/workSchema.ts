@@ -44,6 +44,7 @@ const recipeFields = {
   shortest: z.enum(SHORTEST).optional(),
   syncopation: z.boolean().optional(),
   ties: z.boolean().optional(),
+  dotted: z.boolean().optional(),
   leap: z.union(LEAPS.map((steps) => z.literal(steps))).optional(),
   range: z.strictObject({ low: pitchSchema.optional(), high: pitchSchema.optional() }).refine((range) => limitsProblem(range as Parameters<typeof limitsProblem>[0]) === undefined, 'the lowest note below the highest').optional(),
   known: z.array(pitchSchema).max(MOST_KNOWN_NOTES).optional(),

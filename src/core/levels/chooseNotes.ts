@@ -43,6 +43,8 @@ interface State {
   readonly sounds: boolean;
   /** It was struck between beats: it may not be held over the next one. */
   readonly isShort: boolean;
+  /** It was held over the beat that is going on. */
+  readonly isOver: boolean;
   readonly score: number;
   readonly choice: SlotChoice;
   readonly before: State | undefined;
@@ -52,11 +54,11 @@ interface State {
  * Chooses for every slot what it plays, by dynamic programming over the whole tune: the kept weight less the costs is
  * greatest. Ties go to the earlier note, so the result depends on nothing but the tune.
  * @param mustKeep indices of notes that may not be lost
- * @param isUntied no note is held over a barline
+ * @param words what rhythms are allowed beside the slots
  */
-export function chooseNotes(notes: readonly SoundingNote[], weights: readonly number[], slots: readonly Slot[], mustKeep: ReadonlySet<number>, isUntied = false): readonly SlotChoice[] {
+export function chooseNotes(notes: readonly SoundingNote[], weights: readonly number[], slots: readonly Slot[], mustKeep: ReadonlySet<number>, { untied: isUntied = false, undotted: isUndotted = false }: { readonly untied?: boolean; readonly undotted?: boolean } = {}): readonly SlotChoice[] {
   const keptBefore = countsBefore(notes.length, mustKeep);
-  let states: readonly State[] = [{ last: -1, sounds: false, isShort: false, score: 0, choice: 'rest', before: undefined }];
+  let states: readonly State[] = [{ last: -1, sounds: false, isShort: false, isOver: false, score: 0, choice: 'rest', before: undefined }];
   let cursor = 0;
   for (const slot of slots) {
     const end = slot.start + slot.length;
@@ -66,18 +68,21 @@ export function chooseNotes(notes: readonly SoundingNote[], weights: readonly nu
     const sounding = soundingShare(notes, candidates, slot);
     const best = new Map<number, State>();
     const offer = (state: State) => {
-      const name = 4 * state.last + (state.sounds ? 2 : 0) + (state.isShort ? 1 : 0);
+      const name = 16 * state.last + (isUndotted && state.choice === 'hold' ? 8 : 0) + (state.isOver ? 4 : 0) + (state.sounds ? 2 : 0) + (state.isShort ? 1 : 0);
       const known = best.get(name);
       if (!known || state.score > known.score + 1e-9) best.set(name, state);
     };
     for (const state of states) {
-      for (const k of candidates) {
+      // Without dots, what was held over a beat is held to its end, and a small part follows another small part.
+      const isHeldOn = isUndotted && state.sounds && ((slot.place !== 'beat' && state.isOver) || (slot.place === 'part' && state.choice === 'hold'));
+      const over = isUndotted && slot.place !== 'beat' && state.isOver;
+      for (const k of isHeldOn ? [] : candidates) {
         if (k <= state.last) continue;
         const gain = strikeGain(notes, weights, state.last, k, slot) - skippedCost(state.last, k, keptBefore);
-        if (gain > -Infinity) offer({ last: k, sounds: true, isShort: slot.isOffBeat, score: state.score + gain, choice: k, before: state });
+        if (gain > -Infinity) offer({ last: k, sounds: true, isShort: slot.isOffBeat, isOver: over, score: state.score + gain, choice: k, before: state });
       }
-      if (state.sounds && !(state.isShort && !slot.isOffBeat) && !(isUntied && slot.opensBar)) offer({ last: state.last, sounds: true, isShort: state.isShort, score: state.score - holdCost(notes[state.last], slot, sounding), choice: 'hold', before: state });
-      offer({ last: state.last, sounds: false, isShort: false, score: state.score - COSTS.restInSound * sounding, choice: 'rest', before: state });
+      if (state.sounds && !(state.isShort && !slot.isOffBeat) && !(isUntied && slot.opensBar)) offer({ last: state.last, sounds: true, isShort: state.isShort, isOver: isUndotted && (slot.place === 'beat' || over), score: state.score - holdCost(notes[state.last], slot, sounding), choice: 'hold', before: state });
+      if (!isHeldOn) offer({ last: state.last, sounds: false, isShort: false, isOver: false, score: state.score - COSTS.restInSound * sounding, choice: 'rest', before: state });
     }
     const due = (state: State) => state.score - skippedCost(state.last, cursor, keptBefore);
     let least = -Infinity;

@@ -279,11 +279,13 @@ function withPitches(tune: Tune, pitches: ReadonlyMap<string, Pitch>, usual: num
 
 /** Highest and lowest of some bars; `undefined` for bars without notes. */
 export function extremesOf(bars: Tune['bars']): { readonly lowest: Pitch; readonly highest: Pitch } | undefined {
-  const pitches = bars.flatMap((bar) => bar.events.flatMap((event) => (isNote(event) ? [event.pitch] : [])));
-  const [first, ...rest] = pitches;
-  if (!first) return undefined;
-  return rest.reduce(({ lowest, highest }, pitch) => ({
-    lowest: semitones(pitch) < semitones(lowest) ? pitch : lowest,
-    highest: semitones(pitch) > semitones(highest) ? pitch : highest,
-  }), { lowest: first, highest: first });
+  let [lowest, highest]: (Pitch | undefined)[] = [undefined, undefined];
+  let [low, high] = [Infinity, -Infinity];
+  for (const { events } of bars) for (const event of events) {
+    if (!isNote(event)) continue;
+    const height = semitones(event.pitch);
+    if (height < low) [low, lowest] = [height, event.pitch];
+    if (height > high) [high, highest] = [height, event.pitch];
+  }
+  return lowest && highest && { lowest, highest };
 }

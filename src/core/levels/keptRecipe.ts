@@ -2,7 +2,7 @@ import type { Level } from '../instruments/instrument';
 import type { Recipe } from './recipe';
 
 /** What of a recipe serves any tune: how the melody is treated and what is printed, not key, tempo, instrument or single bars. */
-export const KEPT_FIELDS = ['form', 'melody', 'shortest', 'syncopation', 'ties', 'leap', 'manner', 'swing', 'leaveOut', 'density', 'devices', 'aids', 'syllables', 'marks', 'school'] as const satisfies readonly (keyof Recipe)[];
+export const KEPT_FIELDS = ['form', 'melody', 'shortest', 'syncopation', 'ties', 'dotted', 'leap', 'manner', 'swing', 'leaveOut', 'density', 'devices', 'aids', 'syllables', 'marks', 'school'] as const satisfies readonly (keyof Recipe)[];
 export type KeptWishes = Pick<Recipe, (typeof KEPT_FIELDS)[number]>;
 
 /** A recipe of a studio's own, under a name. */

@@ -195,7 +195,7 @@ function lineFor(source: Source, request: LineRequest): LevelLine {
   const chosen = new Map(shaping === 'none' ? [] : source.tune.bars.flatMap(({ id }, index) => { const choice = melody.bars?.[id]; return choice ? [[index, choice] as const] : []; }));
   const outOfReach: ReadonlySet<EventId> = kind === 'thinned' ? eventsOutOfReach(source.tune, instrument, level, source.phrases, knownNotes) : new Set();
   const shaped = shapedFor(source, {
-    melody: kind, shortest: melody.shortest ?? FIRST_WORDS.shortest, syncopation: shaping === 'none' ? undefined : melody.syncopation, ties: shaping === 'none' ? undefined : melody.ties, fastest: shaping === 'none' || kind === 'as written' ? undefined : defaults.fastest, tempo, chosen, outOfReach,
+    melody: kind, shortest: melody.shortest ?? FIRST_WORDS.shortest, syncopation: shaping === 'none' ? undefined : melody.syncopation, ties: shaping === 'none' ? undefined : melody.ties, dotted: melody.dotted, fastest: shaping === 'none' || kind === 'as written' ? undefined : defaults.fastest, tempo, chosen, outOfReach,
   });
   const fitted = withOwnBars(withOctavesChosen(fit(shaped.tune, instrument, level, shaped.phrases, remedies, knownNotes), chosen, instrument), chosen);
   // What was done to a bar before the teacher's own took its place is not to be seen.
@@ -280,8 +280,8 @@ function pushedShare(tune: Tune, phrases: readonly Phrase[], early: ReadonlySet<
 function shapedFor(source: Source, wishes: Parameters<typeof shape>[2]): Shaped {
   const shapes = keptBySource.get(source)?.shapes;
   if (wishes.chosen.size > 0 || !shapes) return shape(source.tune, source.phrases, wishes);
-  const { melody, shortest, fastest, tempo, syncopation, ties, outOfReach } = wishes;
-  const name = `${melody}/${shortest}/${fastest ?? ''}/${melody === 'thinned' ? '' : quartersPerMinute(tempo)}/${syncopation ?? ''}/${ties ?? ''}/${[...outOfReach].join()}`;
+  const { melody, shortest, fastest, tempo, syncopation, ties, dotted, outOfReach } = wishes;
+  const name = `${melody}/${shortest}/${fastest ?? ''}/${melody === 'thinned' ? '' : quartersPerMinute(tempo)}/${syncopation ?? ''}/${ties ?? ''}/${dotted ?? ''}/${[...outOfReach].join()}`;
   const made = shapes.get(name) ?? shape(source.tune, source.phrases, wishes);
   if (shapes.size >= MOST_LINES) shapes.clear();
   shapes.set(name, made);

@@ -85,6 +85,20 @@ describe('what a level may be limited to', () => {
     expect(show(partFor(free, { level: 'advanced', instrument: flute, melody: { melody: 'as written', syncopation: false, ties: false } }).value.bars)).toMatch(/^G4:\d.* \| (z|B4|C5).* A4:2$/);
   });
 
+  test('where dotted rhythms wait, what is held over a beat is held to the next one, in any tune', () => {
+    fc.assert(fc.property(anyTune, fc.constantFrom('eighth' as const, '16th' as const), (tune, shortest) => {
+      const part = partFor(tune, { level: 'intermediate', instrument: flute, melody: { melody: 'thinned', shortest, dotted: false } }).value;
+      for (const { inBar, length } of notesOf(part)) {
+        const beats = beatsRead(part.meter);
+        const ends = beats.find(({ start, length: beat }) => inBar + length > start && inBar + length < start + beat);
+        expect(ends === undefined || inBar >= ends.start).toBe(true);
+      }
+    }), { numRuns: 150 });
+    const words = (dotted: boolean) => show(partFor(tuneOf('G3 A B2 c2 | G3 F E4 |'), { level: 'beginner', instrument: flute, melody: { shortest: 'eighth', ...(!dotted && { dotted }) } }).value.bars);
+    expect(words(true)).toMatch(/^G4:1.5 A4:0.5/);
+    expect(words(false)).toMatch(/^G4:(1|2) (A4:1 )?B4:1 C5:1/);
+  });
+
   test('a range and known notes of the recipe hold for its level', () => {
     const tune = tuneOf('CDEF GABc | c8 |');
     const pitches = (recipe: Parameters<typeof partOfLevel>[2]['beginner']) => partOfLevel(tune, 'beginner', { beginner: recipe as NonNullable<typeof recipe> }).value.bars.flatMap(({ events }) => events.filter(isNote).map(({ pitch }) => printPitch(pitch)));

@@ -38,6 +38,8 @@ export interface Recipe {
   readonly shortest?: Shortest;
   /** Whether notes may begin off the beat and last over the next; by default those of the tune, and none in a thinned melody. */
   readonly syncopation?: boolean;
+  /** Whether a thinned melody may have dotted rhythms; it may by default. */
+  readonly dotted?: boolean;
   /** Whether notes may be held over a barline; the tune's own by default. */
   readonly ties?: boolean;
   /** Largest leap inside a phrase, in steps; as the tune leaps by default. */
@@ -175,10 +177,10 @@ export function fingerWishes(recipe: Recipe, level: Level): FingerWishes {
 }
 
 /** What a level does to the melody where a teacher says otherwise than the level's default. */
-export type MelodyWishes = Pick<Recipe, 'melody' | 'shortest' | 'density' | 'devices' | 'seed' | 'bars' | 'syncopation' | 'ties' | 'leap'>;
+export type MelodyWishes = Pick<Recipe, 'melody' | 'shortest' | 'density' | 'devices' | 'seed' | 'bars' | 'syncopation' | 'ties' | 'dotted' | 'leap'>;
 
-export function melodyWishes({ melody, shortest, density, devices, seed, bars, syncopation, ties, leap }: Recipe): MelodyWishes {
-  return { ...(syncopation !== undefined && { syncopation }), ...(ties !== undefined && { ties }), ...(leap !== undefined && { leap }), ...(melody && { melody }), ...(shortest && { shortest }), ...(density !== undefined && { density }), ...(devices && { devices }), ...(seed && { seed }), ...(bars && { bars }) };
+export function melodyWishes({ melody, shortest, density, devices, seed, bars, syncopation, ties, dotted, leap }: Recipe): MelodyWishes {
+  return { ...(dotted !== undefined && { dotted }), ...(syncopation !== undefined && { syncopation }), ...(ties !== undefined && { ties }), ...(leap !== undefined && { leap }), ...(melody && { melody }), ...(shortest && { shortest }), ...(density !== undefined && { density }), ...(devices && { devices }), ...(seed && { seed }), ...(bars && { bars }) };
 }
 
 /** What is printed to help: as the recipe says, else as usual for the instrument at the level. */

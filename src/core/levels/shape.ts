@@ -19,6 +19,8 @@ export interface ShapeWishes {
   /** Whether notes may lean over a beat, or be held over a barline; the tune's own may where nothing is said, a thinned melody's may not lean. */
   readonly syncopation: boolean | undefined;
   readonly ties: boolean | undefined;
+  /** Of a thinned melody: whether dotted rhythms may come. */
+  readonly dotted: boolean | undefined;
   readonly outOfReach: ReadonlySet<EventId>;
   /** Bars set by hand, by index. */
   readonly chosen: ReadonlyMap<number, BarChoice>;
@@ -36,9 +38,9 @@ export interface Shaped {
 const USUAL_TUPLETS: ReadonlySet<string> = new Set(['3/2', '2/3', '6/4', '4/3']);
 
 /** Thins or eases the tune as its level says, and puts the bars there that a teacher chose. */
-export function shape(tune: Tune, phrases: readonly Phrase[], { melody, shortest, fastest, tempo, syncopation, ties, outOfReach, chosen }: ShapeWishes): Shaped {
+export function shape(tune: Tune, phrases: readonly Phrase[], { melody, shortest, fastest, tempo, syncopation, ties, dotted, outOfReach, chosen }: ShapeWishes): Shaped {
   const asIs: Thinned = { tune, phrases, changes: [], fidelity: 100 };
-  const words: RhythmWords = { shortest, syncopation: syncopation ?? FIRST_WORDS.syncopation, ...(ties === false && { untied: true as const }) };
+  const words: RhythmWords = { shortest, syncopation: syncopation ?? FIRST_WORDS.syncopation, ...(ties === false && { untied: true as const }), ...(dotted === false && { undotted: true as const }) };
   const isFree = fastest === undefined && syncopation !== false && ties !== false;
   const base = melody === 'thinned' ? thin(tune, phrases, outOfReach, words) : isFree ? asIs : eased(tune, phrases, fastest ?? Infinity, tempo, { leans: syncopation !== false, holds: ties !== false });
   if (chosen.size === 0) return base;

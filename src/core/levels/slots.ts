@@ -16,6 +16,8 @@ export interface Slot {
   readonly opensBar: boolean;
   /** Between the places where a word may begin long, as the last third of a compound beat: a note from here is not held over the next of them. */
   readonly isOffBeat: boolean;
+  /** On a beat, in its middle, or in a smaller part of it; the thirds of a compound beat are its middles. */
+  readonly place: 'beat' | 'middle' | 'part';
 }
 
 /** How short the rhythm words of a line may be, longest first. */
@@ -28,6 +30,8 @@ export interface RhythmWords {
   readonly syncopation: boolean;
   /** No note is held over a barline. */
   readonly untied?: true;
+  /** No dotted rhythms: what is held over a beat lasts to the next one, and no part of a beat is three times as long as the other. */
+  readonly undotted?: true;
 }
 
 /** What a beginner reads. */
@@ -71,9 +75,15 @@ function slotsOfBar(span: BarSpan, bar: number, { shortest, syncopation }: Rhyth
   const starts = [span.offset, ...inside];
   const isOnQuarters = shortest === 'half' || shortest === 'quarter';
   const firm = new Set(isOnQuarters && !isCompound(span.meter) ? slotStarts(span.meter, shortest) : beatsRead(span.meter).map((beat) => beat.start));
+  const beats = beatsRead(span.meter);
+  const placeOf = (inBar: Ticks): Slot['place'] => {
+    const beat = beats.findLast(({ start }) => start <= inBar);
+    if (!beat || beat.start === inBar) return 'beat';
+    return (inBar - beat.start) % (beat.length / (isCompound(span.meter) ? 3 : 2)) === 0 ? 'middle' : 'part';
+  };
   return starts.map((inBar, k): Slot => ({
     bar, inBar, start: span.start + inBar - span.offset, length: (starts[k + 1] ?? end) - inBar,
-    opensBar: k === 0, isOffBeat: !syncopation && !firm.has(inBar),
+    opensBar: k === 0, isOffBeat: !syncopation && !firm.has(inBar), place: placeOf(inBar),
   }));
 }
 

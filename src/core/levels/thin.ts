@@ -37,7 +37,7 @@ export function thin(tune: Tune, phrases: readonly Phrase[] = phrasesOf(tune), o
   const weights = noteWeights(tune, notes, phrases);
   const slots = slotsOf(tune, words);
   const mustKeep = new Set([0, ...phrases.map(({ to }) => to - 1)]);
-  const choices = notes.length === 0 ? slots.map((): SlotChoice => 'rest') : chooseNotes(notes, worthOf(notes, weights, outOfReach), slots, mustKeep, words.untied);
+  const choices = notes.length === 0 ? slots.map((): SlotChoice => 'rest') : chooseNotes(notes, worthOf(notes, weights, outOfReach), slots, mustKeep, words);
   const runs = runsOf(choices, slots);
   const spans = barSpans(tune);
   const numbers = barNumbers(tune);

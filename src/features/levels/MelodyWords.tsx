@@ -30,7 +30,8 @@ export function MelodyWords({ recipe, level, meter, onSet, onCompare }: { readon
     <div className="mt-1 leading-8">
       The melody is <Choice<Melody> look="word" label={`${name}: melody`} value={melody} options={MELODIES.map((value) => ({ value, label: MELODY_WORDS[value] }))} onChange={(value) => onSet(`melody ${MELODY_WORDS[value]}`, { melody: value === defaults.melody ? undefined : value })} />
       {melody === 'thinned' && <>, nothing shorter than a{' '}
-        <Choice<Shortest> look="word" label={`${name}: shortest note`} value={recipe.shortest ?? 'quarter'} options={shortestOptions(meter)} onChange={(shortest) => onSet('shortest note', { shortest: shortest === 'quarter' ? undefined : shortest })} />. Ornaments and ties over the beat wait.</>}
+        <Choice<Shortest> look="word" label={`${name}: shortest note`} value={recipe.shortest ?? 'quarter'} options={shortestOptions(meter)} onChange={(shortest) => onSet('shortest note', { shortest: shortest === 'quarter' ? undefined : shortest })} />
+        {(recipe.shortest === 'eighth' || recipe.shortest === '16th') && <>, and dotted rhythms <Choice look="word" label={`${name}: dotted rhythms`} value={recipe.dotted === false ? 'no' : 'yes'} options={[{ value: 'yes', label: 'may come' }, { value: 'no', label: 'wait' }]} onChange={(value) => onSet(`dotted rhythms ${value === 'yes' ? 'may come' : 'wait'}`, { dotted: value === 'yes' ? undefined : false })} /></>}. Ornaments and ties over the beat wait.</>}
       {melody === 'as written' && '.'}
       {melody === 'dressed' && <>{' '}
         <Choice look="word" label={`${name}: how densely`} value={density} options={[{ value: 'level', label: 'as the level needs' }, ...values, ...(values.some(({ value }) => value === density) || density === 'level' ? [] : [{ value: density, label: `${density} in a hundred beats` }])]}
