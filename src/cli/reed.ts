@@ -5,6 +5,7 @@ import { finger } from './finger';
 import { instruments } from './instruments';
 import { keys } from './keys';
 import { parts } from './parts';
+import { chords } from './chords';
 import { under } from './under';
 
 const HELP = `reed: arrange tunes from the command line
@@ -19,12 +20,14 @@ const HELP = `reed: arrange tunes from the command line
   reed parts INPUT --for ID[,ID…] --level beginner|intermediate|advanced|all
              [--key KEY] [--tempo BPM] [--aids none|fingering,names,degrees,syllables,counts,breaths,bowing]
              [--format musicxml|mxl|abc|midi|pdf|json] [--out DIR]
+  reed chords INPUT --for ID [--level LEVEL] [--rhythm long|shuffle|quick] [--key KEY] [--out DIR]
+                                      two-string grips for each chord symbol, in a bow rhythm
   reed under INPUT --for ID [--notes 3|5|G4,A4,B4] [--pace bar|half|beat] [--key KEY] [--out DIR]
                                       an easier part under the tune, from open strings or a few notes
 
 Results are JSON on standard output. Exit status 2: the input or an argument is wrong, and why is on standard error.`;
 
-const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> = { instruments, convert, analyse, keys, finger, parts, under };
+const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> = { instruments, convert, analyse, keys, finger, parts, under, chords };
 
 async function main(words: readonly string[]): Promise<number> {
   const [name, ...rest] = words;

@@ -128,3 +128,13 @@ test.each<readonly [string, readonly string[], RegExp]>([
   expect(readdirSync(folder)).toEqual(before);
   expect(existsSync(join(folder, 'x.musicxml'))).toBe(false);
 });
+
+test('chords: grips on two strings in a rhythm; what has no strings is refused', () => {
+  const out = join(folder, 'chords');
+  const made = JSON.parse(reed('chords', tune, '--for', 'violin', '--rhythm', 'shuffle', '--key', 'G', '--out', out).out) as { bars: number; rhythm: string; grips: { symbol: string; low: string; high: string; fingers: string[] }[]; missing: string[] };
+  expect([made.bars, made.rhythm, made.missing, readdirSync(out)]).toEqual([17, 'shuffle', [], ['lamps-on-the-mole.violin.beginner.chords.musicxml']]);
+  expect(made.grips.find(({ symbol }) => symbol === 'G')).toEqual({ symbol: 'G', low: 'G3', high: 'D4', fingers: ['0', '0'] });
+  const faults = [['flute'], ['violin', '--rhythm', 'waltz'], ['violin', '--level', 'novice']].map(([id = '', ...words]) => reed('chords', tune, '--for', id, ...words, '--out', join(folder, 'no')));
+  expect(faults.map(({ status, errors }) => [status, errors.length])).toEqual([[2, 1], [2, 1], [2, 1]]);
+  expect(existsSync(join(folder, 'no'))).toBe(false);
+});
