@@ -142,6 +142,7 @@ async function takeAll(address) {
   await page.getByRole('combobox', { name: 'Advanced: finger marks' }).click();
   await page.getByRole('option', { name: 'where something changes' }).click();
   await page.getByRole('button', { name: /^Advanced, bar 1:/ }).click();
+  await page.getByRole('region', { name: 'Versions of bar 1' }).waitFor();
   await page.getByRole('region', { name: 'Fingers of the bar' }).evaluate((element) => element.scrollIntoView({ block: 'start' }));
   await take('fingers');
   await page.getByRole('button', { name: 'Intermediate', exact: true }).click();

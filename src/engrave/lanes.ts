@@ -6,7 +6,7 @@ import type { Part } from '../core/levels/partFor';
 import type { Work } from '../core/levels/work';
 import type { Staff } from '../core/formats/musicxml/writeMusicXml';
 import { nameKey, type Key } from '../core/pitch/key';
-import { namePitchClass, printPitch } from '../core/pitch/pitch';
+import { namePitchClass, type Pitch } from '../core/pitch/pitch';
 import { accidentalsFor } from '../core/score/accidentals';
 import { barNumbers, hasSecondPart, isNote, secondPartBars, type Bar, type EventId, type Tempo, type Tune } from '../core/score/tune';
 import { nameValue, notatedTicks, valueOfTicks } from '../core/time/noteValue';
@@ -128,17 +128,22 @@ function tuneInfo(tune: Tune): LaneInfo {
 
 function partInfo(level: Level, part: Part, changes: readonly Change[], view: PitchView): LaneInfo {
   const name = (key: Key) => nameKey(key);
-  const spoken = view === 'written' ? part.written : { diatonic: 0, chromatic: 0 };
+  const shown = view === 'written' ? part.written : { diatonic: 0, chromatic: 0 };
   return {
     id: level, instrument: part.instrument.name, keyName: name(view === 'written' ? part.writtenKey : part.concertKey),
     concertKey: name(part.concertKey), writtenKey: name(part.writtenKey), tempo: part.tempo,
-    changes: changes.map((change) => ({ barIndex: change.barIndex, bar: change.bar, ...describeChange(change, spoken) })),
-    outside: part.outside.map(({ event, barIndex, bar, pitch }) => ({ event, barIndex, bar, pitch: printPitch(pitch) })),
+    changes: changes.map((change) => ({ barIndex: change.barIndex, bar: change.bar, ...describeChange(change, shown) })),
+    outside: part.outside.map(({ event, barIndex, bar, pitch }) => ({ event, barIndex, bar, pitch: spoken(pitch) })),
     difficulty: part.difficulty,
-    range: part.lowest && part.highest ? `${printPitch(part.lowest)} to ${printPitch(part.highest)}` : '',
+    range: part.lowest && part.highest ? `${spoken(part.lowest)} to ${spoken(part.highest)}` : '',
     octaves: part.octaves, fidelity: part.fidelity,
     barTexts: (view === 'written' ? part.bars : part.soundingBars).map(barText),
   };
+}
+
+/** With a real sign for sharp or flat: `F♯4`. */
+function spoken(pitch: Pitch): string {
+  return `${namePitchClass(pitch)}${pitch.octave}`;
 }
 
 /** A bar read out: `G4 dotted quarter, F4 eighth, rest quarter`. Tied notes are said to be held. */
@@ -147,7 +152,7 @@ function barText(bar: Bar): string {
     const value = valueOfTicks(notatedTicks(event.length, event.tuplet));
     const length = `${value ? nameValue(value) : ''}${event.tuplet ? ` of a group of ${event.tuplet.actual}` : ''}`;
     if (!isNote(event)) return `rest ${length}`;
-    return `${namePitchClass(event.pitch)}${event.pitch.octave} ${length}${event.tied ? ' tied on' : ''}`;
+    return `${spoken(event.pitch)} ${length}${event.tied ? ' tied on' : ''}`;
   }).join(', ');
 }
 

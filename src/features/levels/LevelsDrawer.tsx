@@ -113,7 +113,7 @@ function Recipe({ work, level, info, infos, selection, numbers, group, groupId, 
     if (isTempo) set(`tempo ${number}`, { perMinute: number });
   };
   const bar = selection?.lane === level ? selection.bar : undefined;
-  const tabNames: Readonly<Record<LevelTab, string>> = { recipe: 'Recipe', bar: bar === undefined ? 'Changes' : `Bar ${numbers[bar] ?? ''}`, 'hand-out': 'Hand out' };
+  const tabNames: Readonly<Record<LevelTab, string>> = { recipe: 'Recipe', bar: bar === undefined ? 'Changes' : numbers[bar] === 0 ? 'Pickup' : `Bar ${numbers[bar] ?? ''}`, 'hand-out': 'Hand out' };
   return (
     <>
       <p className="leading-8">
