@@ -36,11 +36,11 @@ export class SoundRenderer {
   /**
    * @param bank a SoundFont file
    * @param rate frames a second
-   * @throws Error when the file is no sound bank
+   * @throws Error with a word for the person when the file is no sound bank
    */
   static async start(bank: ArrayBuffer, rate: number): Promise<SoundRenderer> {
     const synth = new SpessaSynthProcessor(rate, { eventsEnabled: false });
-    synth.soundBankManager.addSoundBank(SoundBankLoader.fromArrayBuffer(bank), 'main');
+    synth.soundBankManager.addSoundBank(bankOf(bank), 'main');
     await synth.processorInitialized;
     return new SoundRenderer(synth, rate);
   }
@@ -89,6 +89,14 @@ export class SoundRenderer {
       this.frame += until;
     }
     return { left, right };
+  }
+}
+
+function bankOf(file: ArrayBuffer): ReturnType<typeof SoundBankLoader.fromArrayBuffer> {
+  try {
+    return SoundBankLoader.fromArrayBuffer(file);
+  } catch (error) {
+    throw new Error('The sound bank cannot be read: it should be a SoundFont file (.sf2 or .sf3).', { cause: error });
   }
 }
 

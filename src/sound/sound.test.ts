@@ -208,4 +208,8 @@ describe('rendered without a device', () => {
     for (const at of [95, 195, 295]) expect(loud[at] ?? 0).toBeLessThan(most * 0.2);
     expect(renderer.isOver).toBe(false);
   });
+
+  test('a file that is no sound bank is refused in words', async () => {
+    await expect(SoundRenderer.start(new TextEncoder().encode('not a bank at all, and long enough to be looked at').buffer as ArrayBuffer, rate)).rejects.toThrow('The sound bank cannot be read');
+  });
 });
