@@ -1,4 +1,5 @@
-import { partOfLevel } from '../core/levels/levelPart';
+import { formedPartOfLevel, partOfLevel } from '../core/levels/levelPart';
+import type { Part } from '../core/levels/partFor';
 import type { Level } from '../core/instruments/instrument';
 import { BAR_CHOICES, type BarChoice } from '../core/levels/recipe';
 import { recipesOf, withRecipe, type Work } from '../core/levels/work';
@@ -74,10 +75,18 @@ const COMPARED = 5.4;
 /** A level's line as one throw makes it, in rows. */
 export function drawThrow(engraver: Engraver, work: Work, level: Level, seed: number, view: PitchView, width: number): readonly EngravedRow[] {
   const { value, changes } = partOfLevel(work.tune, level, withRecipe(work, level, { seed }).recipes);
-  const plain = laneStaff(level, value, view);
+  return drawRows(engraver, value, new Set(changes.flatMap(({ events }) => events.map((event) => `${level}:${event}`))), view, width, seed);
+}
+
+/** A level through its form, as it is printed and played, in rows. */
+export function drawThrough(engraver: Engraver, work: Work, level: Level, view: PitchView, width: number): readonly EngravedRow[] {
+  return drawRows(engraver, formedPartOfLevel(work.tune, level, work.recipes).part, new Set(), view, width, 0);
+}
+
+function drawRows(engraver: Engraver, part: Part, changed: ReadonlySet<string>, view: PitchView, width: number, seed: number): readonly EngravedRow[] {
+  const plain = laneStaff(part.level, part, view);
   const staff = { ...plain, accidentals: accidentalsFor(plain) };
   const lines = planLines(barWidths([staff]), Math.max(3, (width - 50) / (COMPARED * 4.4)), goodLineStarts(staff));
-  const changed = new Set(changes.flatMap(({ events }) => events.map((event) => `${level}:${event}`)));
   return lines.map((line, index) => {
     const row = engraver.row({ staves: [staff], line, width, staffSpace: COMPARED, seed: 970 + ((seed * 31 + index) % 900) });
     return { ...row, svg: markChanged(row.svg, changed) };

@@ -203,6 +203,10 @@ test('limits are set in sentences: what cannot be is said, what can is kept and 
   await expect.poll(async () => (await stored(page, id, 'beginner')) as unknown).toMatchObject({ range: { low: { step: 'G', octave: 4 } }, leap: 2, manner: 'smooth', form: 'solo' });
   const file = await (await page.request.get(`/api/tunes/${id}/files/beginner.musicxml`)).text();
   expect([file.split('<measure ').length - 1, file.includes('<rehearsal>Solo</rehearsal>'), file.includes('<slur type="start"')]).toEqual([12, true, true]);
+  await page.getByRole('button', { name: 'look at it' }).click();
+  await expect(page.getByRole('dialog', { name: 'Beginner, all the way through' }).locator('g.measure')).toHaveCount(12);
+  expect(await auditFaults(page)).toEqual([]);
+  await page.keyboard.press('Escape');
   expect(await auditFaults(page)).toEqual([]);
 });
 

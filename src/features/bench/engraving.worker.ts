@@ -6,7 +6,7 @@ import { Engraver, type EngravedRow } from '../../engrave/engraver';
 import type { PitchView } from '../../engrave/lanes';
 import type { Clef } from '../../core/score/clef';
 import type { Tune } from '../../core/score/tune';
-import { barVariants, drawLine, drawThrow, type BarVariant } from '../../engrave/variants';
+import { barVariants, drawLine, drawThrough, drawThrow, type BarVariant } from '../../engrave/variants';
 
 const engraver = Engraver.start();
 const bench = engraver.then((started) => new BenchEngraver(started));
@@ -24,6 +24,9 @@ const door = {
   },
   async throwOf(work: Work, level: Level, seed: number, view: PitchView, width: number): Promise<readonly EngravedRow[]> {
     return drawThrow(await engraver, work, level, seed, view, width);
+  },
+  async through(work: Work, level: Level, view: PitchView, width: number): Promise<readonly EngravedRow[]> {
+    return drawThrough(await engraver, work, level, view, width);
   },
 };
 export type EngravingDoor = typeof door;

@@ -40,6 +40,7 @@ import { CompareThrows } from './CompareThrows';
 import { KeptRecipes } from './KeptRecipes';
 import { LimitWords } from './LimitWords';
 import { MelodyWords } from './MelodyWords';
+import { ThroughSheet } from './ThroughSheet';
 import { UnderWords } from './UnderWords';
 
 interface Props {
@@ -103,6 +104,7 @@ function Recipe({ work, level, info, infos, selection, numbers, group, groupId, 
   const recipe = recipesOf(work)[level];
   const [tempoProblem, setTempoProblem] = useState<string>();
   const [isCompared, setCompared] = useState(false);
+  const [isThrough, setThrough] = useState(false);
   const tempo = levelTempo(work.tune, level, recipe.perMinute);
   const key = recipe.key ?? work.tune.key;
   const set = (what: string, change: Parameters<typeof withRecipe>[2]) => onChange(`${LEVEL_NAMES[level]}: ${what}`, withRecipe(work, level, change));
@@ -135,7 +137,7 @@ function Recipe({ work, level, info, infos, selection, numbers, group, groupId, 
         </Tabs.List>
         <Tabs.Content value="recipe">
           <MelodyWords recipe={recipe} level={level} meter={work.tune.meter} onSet={set} onCompare={() => setCompared(true)} />
-          <LimitWords recipe={recipe} level={level} hasSecond={hasSecondPart(work.tune)} onSet={set} />
+          <LimitWords recipe={recipe} level={level} hasSecond={hasSecondPart(work.tune)} onThrough={() => setThrough(true)} onSet={set} />
           <StandsOut info={info} bars={work.tune.bars.map(({ id }) => id)} chosen={recipe.bars ?? {}} numbers={numbers} onSelect={(at) => onSelect({ lane: level, bar: at })} onLeaveOut={(what, bars) => set(what, { bars })} />
           <AidWords recipe={recipe} level={level} onSet={set} />
           <FingerWords onGo={onGo} recipe={recipe} level={level} onSet={set} />
@@ -154,6 +156,7 @@ function Recipe({ work, level, info, infos, selection, numbers, group, groupId, 
           {group && groupId && <p className="mt-4 border-t border-line pt-3"><button type="button" onClick={() => onGo(`group/${groupId}`)} className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale"><Users size={15} aria-hidden="true" />Parts for {group.name}</button></p>}
         </Tabs.Content>
       </Tabs.Root>
+      {isThrough && <ThroughSheet work={work} level={level} draws={draws} onClose={() => setThrough(false)} />}
       {isCompared && <CompareThrows work={work} level={level} draws={draws} onClose={() => setCompared(false)} onTake={(seed) => { setCompared(false); set(`throw ${seed}`, { seed }); }} />}
     </>
   );

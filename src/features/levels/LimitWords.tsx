@@ -28,11 +28,13 @@ interface Props {
   readonly recipe: Recipe;
   readonly level: Level;
   readonly hasSecond: boolean;
+  /** Shows the part through its form. */
+  readonly onThrough: () => void;
   readonly onSet: (what: string, change: { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined }) => void;
 }
 
 /** The form, the limits and the manner of a level's part, as sentences whose underlined words are the controls. */
-export function LimitWords({ recipe, level, hasSecond, onSet }: Props) {
+export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props) {
   const [problem, setProblem] = useState<string>();
   const name = LEVEL_NAMES[level];
   const instrument = instrumentOf(recipe);
@@ -59,7 +61,7 @@ export function LimitWords({ recipe, level, hasSecond, onSet }: Props) {
   );
   return (
     <section aria-label="Form and limits" className="mt-1 leading-8">
-      The tune is played <Choice<Form> look="word" label={`${name}: form`} value={recipe.form ?? 'once'} options={FORMS.filter((form) => form !== 'second' || hasSecond || recipe.form === 'second').map((value) => ({ value, label: FORM_WORDS[value] }))} onChange={(form) => onSet(`played ${FORM_WORDS[form]}`, { form: form === 'once' ? undefined : form })} />.
+      The tune is played <Choice<Form> look="word" label={`${name}: form`} value={recipe.form ?? 'once'} options={FORMS.filter((form) => form !== 'second' || hasSecond || recipe.form === 'second').map((value) => ({ value, label: FORM_WORDS[value] }))} onChange={(form) => onSet(`played ${FORM_WORDS[form]}`, { form: form === 'once' ? undefined : form })} />{(recipe.form === 'twice' || recipe.form === 'solo') && <>{' '}<button type="button" onClick={onThrough} className="min-h-7 text-[13px] text-cane underline underline-offset-2">look at it</button></>}.
       {' '}Leaps go <Choice look="word" label={`${name}: largest leap`} value={String(recipe.leap ?? 'tune')} options={[{ value: 'tune', label: 'as the tune does' }, ...LEAPS.map((steps) => ({ value: String(steps), label: `up to ${LEAP_NAMES[steps]}` }))]} onChange={(value) => onSet('largest leap', { leap: value === 'tune' ? undefined : Number(value) })} />;
       {' '}notes off the beat {allowed('notes off the beat', 'syncopation', !isThinned)}; ties over a barline {allowed('ties over a barline', 'ties', true)}.
       {' '}It stays between <TextInput label={`${name}: lowest note`} value={recipe.range?.low ? printPitch(recipe.range.low) : printPitch(usual.low)} maxLength={5} onCommit={setEnd('low')} className={`${input} w-10`} />
