@@ -1,9 +1,10 @@
+import type { Level } from '../instruments/instrument';
 import { isNote, type EventId } from '../score/tune';
 import { joinChoruses, soloSpace, type Form, type Formed } from './form';
 import type { BarRun } from './leaveOut';
 import type { Part } from './partFor';
 import { SHORTEST } from './slots';
-import { DENSITIES, LEVEL_DEFAULTS, MOST_SEED, type MelodyWishes } from './recipe';
+import { LEVEL_DEFAULTS, type MelodyWishes } from './recipe';
 
 /** A part as it is printed and played through, and what each bar and event of it stands for. */
 export interface FormedPart extends Pick<Formed, 'source' | 'origin'> {
@@ -26,16 +27,19 @@ export function formedPart(form: Form, make: (melody?: MelodyWishes) => Part, me
   return throughForm([{ part: first, name: 'First time' }, { part: make({ ...secondTime(first, melody), ...(Object.keys({ ...melody.bars, ...others }).length > 0 && { bars: { ...melody.bars, ...others } }) }), name: 'Second time' }], first);
 }
 
-/** The second time is fuller: a thinned melody goes one rhythm word further, any other is dressed one step more densely, and otherwise. */
+/** How much is put in on top for the second time, figures to a hundred beats. */
+const MORE: Readonly<Record<Level, number>> = { beginner: 10, intermediate: 25, advanced: 35 };
+
+/**
+ * The second time is fuller: a thinned melody goes one rhythm word further; one as written is dressed; one that is dressed keeps all
+ * of its dress and gets more.
+ */
 export function secondTime({ level }: Pick<Part, 'level'>, melody: MelodyWishes): MelodyWishes {
-  if ((melody.melody ?? LEVEL_DEFAULTS[level].melody) === 'thinned') {
-    const usualWord = melody.shortest ?? LEVEL_DEFAULTS[level].shortest;
-    return { ...melody, shortest: SHORTEST[Math.min(SHORTEST.indexOf(usualWord) + 1, SHORTEST.indexOf('eighth'))] ?? usualWord };
-  }
-  const usual = melody.density ?? LEVEL_DEFAULTS[level].density;
-  const density = DENSITIES.find(({ value }) => value > usual)?.value ?? 100;
-  const { shortest: _, ...others } = melody;
-  return { ...others, melody: 'dressed', density, seed: ((melody.seed ?? 0) + 1) % (MOST_SEED + 1) };
+  const kind = melody.melody ?? LEVEL_DEFAULTS[level].melody;
+  if (kind === 'dressed') return { ...melody, more: MORE[level] };
+  if (kind === 'as written') return { ...melody, melody: 'dressed', density: MORE[level] };
+  const usualWord = melody.shortest ?? LEVEL_DEFAULTS[level].shortest;
+  return { ...melody, shortest: SHORTEST[Math.min(SHORTEST.indexOf(usualWord) + 1, SHORTEST.indexOf('eighth'))] ?? usualWord };
 }
 
 function throughForm(choruses: readonly { readonly part: Part; readonly name: string }[], first: Part): FormedPart {

@@ -231,7 +231,8 @@ function lineFor(source: Source, request: LineRequest): LevelLine {
     const whole = isPlainly(request, free) ? usualLine(source, level, instrument, perMinute, free.seed ?? 0).line : lineFor(source, { ...request, melody: free });
     return spliced(whole, own.size > 0 ? dressedOn(plain, { ...usual, density: 0 }) : plain, new Set(chosen.keys()));
   }
-  if (kind !== 'dressed' || !below || isByHand) return dressedOn(plain, usual);
+  const fuller = (line: LevelLine) => (melody.more === undefined ? line : dressedOn(line, { ...usual, density: melody.more }));
+  if (kind !== 'dressed' || !below || isByHand) return fuller(dressedOn(plain, usual));
   const under = usualLine(source, below, instrument, perMinute, melody.seed ?? 0);
   // What the level below was given comes here too, and more.
   const begun = under.line.rounds.reduce(dressedOn, plain);
@@ -246,7 +247,7 @@ function lineFor(source: Source, request: LineRequest): LevelLine {
     const devices = [...new Set([...usual.devices, ...MORE_DEVICES.slice(0, more === 0 ? -1 : undefined)])];
     offer(dressedOn(best.line, { ...usual, devices, density: 100, isPressed: more > 0 }));
   }
-  return best.line;
+  return fuller(best.line);
 }
 
 /** However plain the tune, it is dressed no more often than so beyond what is usual. */

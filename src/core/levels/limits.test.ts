@@ -174,6 +174,16 @@ describe('the form', () => {
     expect(written.source.map(({ bar }) => bar)).toEqual([0, 1, 0, 0, 1, 0]);
   });
 
+  test('in any tune the second time has all that the first has, or more rhythm words, and more', () => {
+    fc.assert(fc.property(anyTune, fc.constantFrom('intermediate' as const, 'advanced' as const), (tune, at) => {
+      const { part, source } = formedPartOfLevel(tune, at, { [at]: { instrument: 'flute', form: 'twice' } });
+      const struck = (chorus: number) => part.bars.reduce((sum, { events }, k) => sum + (source[k]?.chorus === chorus ? events.filter((event) => isNote(event)).reduce((all, event) => all + 1 + (isNote(event) ? (event.graces?.length ?? 0) + (event.ornaments?.length ?? 0) : 0), 0) : 0), 0);
+      // A pickup that went into the bar before is counted with it.
+      const moved = part.bars.length === 2 * tune.bars.length ? 0 : (tune.bars[0]?.events.length ?? 0) + 2;
+      expect(struck(1) + moved).toBeGreaterThanOrEqual(struck(0) - moved);
+    }), { numRuns: 100 });
+  });
+
   test('room for a solo has the chords and no notes; the second time is dressed; fingers go along', () => {
     const tune = tuneOf('"C"C2 E2 G2 c2 | "G7"B2 G2 "C"c4 |');
     const solo = formedPartOfLevel(tune, 'beginner', { beginner: { instrument: 'violin', form: 'solo' } });

@@ -177,7 +177,10 @@ export function fingerWishes(recipe: Recipe, level: Level): FingerWishes {
 }
 
 /** What a level does to the melody where a teacher says otherwise than the level's default. */
-export type MelodyWishes = Pick<Recipe, 'melody' | 'shortest' | 'density' | 'devices' | 'seed' | 'bars' | 'syncopation' | 'ties' | 'dotted' | 'leap'>;
+export type MelodyWishes = Pick<Recipe, 'melody' | 'shortest' | 'density' | 'devices' | 'seed' | 'bars' | 'syncopation' | 'ties' | 'dotted' | 'leap'> & {
+  /** Figures to a hundred beats that are put in on top of all that, as for a second time through. */
+  readonly more?: number;
+};
 
 export function melodyWishes({ melody, shortest, density, devices, seed, bars, syncopation, ties, dotted, leap }: Recipe): MelodyWishes {
   return { ...(dotted !== undefined && { dotted }), ...(syncopation !== undefined && { syncopation }), ...(ties !== undefined && { ties }), ...(leap !== undefined && { leap }), ...(melody && { melody }), ...(shortest && { shortest }), ...(density !== undefined && { density }), ...(devices && { devices }), ...(seed && { seed }), ...(bars && { bars }) };
