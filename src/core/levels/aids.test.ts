@@ -2,6 +2,7 @@ import { readAbc } from '../formats/abc/readAbc';
 import { instrumentById } from '../instruments/catalogue';
 import type { Instrument } from '../instruments/instrument';
 import { parsePitch, semitones } from '../pitch/pitch';
+import { printPitch } from '../pitch/pitch';
 import { isNote, type Tune } from '../score/tune';
 import type { AidWishes } from './aids';
 import { partFor } from './partFor';
@@ -52,9 +53,14 @@ test('winds breathe where phrases end, and before their breath is out; strings d
   expect(signs(long, 'violin', { breaths: 'stays' })).not.toContain('breath');
 });
 
-test('the bow comes down on the first beat: an upbeat goes up, and a bar of three strokes lifts or not as is cheaper', () => {
+const slursOf = (tune: Tune, id: string) => partFor(tune, { level: 'advanced', instrument: instrument(id), melody: { density: 0 }, aids: { bowing: 'stays' } }).value.bars.map(({ events }) => events.map((event) => (isNote(event) ? `${event.slurStarts ? '(' : ''}${printPitch(event.pitch)}${event.slurEnds ? ')' : ''}` : 'z')).join(' ')).join(' | ');
+
+test('the bow comes down on the first beat: an upbeat goes up, and of three strokes the weak two go under one bow', () => {
   expect(signs(tuneOf('D2|G2A2B2c2|d2c2B2A2|', 'M:4/4\nL:1/8\nK:G'), 'violin', { bowing: 'stays' })).toBe('up-bow|-,-,-,-|-,-,-,-');
-  expect(signs(tuneOf('G2A2B2|c2B2A2|', 'M:3/4\nL:1/8\nK:G'), 'violin', { bowing: 'stays' })).toBe('down-bow,-,-|down-bow,-,-');
+  expect(signs(tuneOf('G2A2B2|c2B2A2|', 'M:3/4\nL:1/8\nK:G'), 'violin', { bowing: 'stays' })).toBe('down-bow,-,-|-,-,-');
+  expect(slursOf(tuneOf('G2A2B2|c2B2A2|c6|', 'M:3/4\nL:1/8\nK:G'), 'violin')).toBe('G4 (A4 B4) | C5 (B4 A4) | C5');
+  // Notes of one pitch, detached notes and notes after a rest have bows of their own: then the bow is lifted.
+  expect(slursOf(tuneOf('G2A2A2|c2.B2.A2|c6|', 'M:3/4\nL:1/8\nK:G'), 'violin')).toBe('(G4 A4) A4 | C5 B4 A4 | C5');
   expect(signs(tuneOf('(G2A2)B2|(c2B2)A2|', 'M:3/4\nL:1/8\nK:G'), 'violin', { bowing: 'stays' })).toBe('down-bow,-,-|-,-,-');
   expect(signs(tuneOf('G2A2B2|', 'M:3/4\nL:1/8\nK:G'), 'flute', { bowing: 'stays' })).toBe('-,-,-');
 });

@@ -58,8 +58,16 @@ export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidCo
   const signs = new Map<EventId, Articulation>();
   const add = (wanted: ReadonlyMap<EventId, Articulation>, fade: Fade) => { for (const [id, sign] of faded(wanted, fade, notes, bars.length)) signs.set(id, sign); };
   if (wishes.breaths && meant.has('breaths')) add(breathsOf(notes, bars, context), wishes.breaths === 'first-time' ? 'stays' : wishes.breaths);
-  if (wishes.bowing && meant.has('bowing')) add(bowStrokes(notes, bars, context.meter), wishes.bowing === 'first-time' ? 'stays' : wishes.bowing);
-  if (line.size === 0 && counts.size === 0 && signs.size === 0) return bars;
+  const slurStarts = new Set<EventId>();
+  const slurEnds = new Set<EventId>();
+  if (wishes.bowing && meant.has('bowing')) {
+    const fade = wishes.bowing === 'first-time' ? 'stays' : wishes.bowing;
+    const { marks, slurs } = bowStrokes(notes, bars, context.meter);
+    add(marks, fade);
+    const shown = faded(new Map(slurs.map(([from]) => [from, 'slur'])), fade, notes, bars.length);
+    for (const [from, to] of slurs) if (shown.has(from)) { slurStarts.add(from); slurEnds.add(to); }
+  }
+  if (line.size === 0 && counts.size === 0 && signs.size === 0 && slurStarts.size === 0) return bars;
   const verse = 1 + Math.max(0, ...notes.flatMap(({ first }) => (first.lyrics ?? []).map((lyric) => lyric.verse)));
   return mapNotes(bars, (note) => {
     const count = counts.get(note.id);
@@ -67,9 +75,10 @@ export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidCo
     const text = [line.get(note.id), below === 'degrees' && count !== undefined ? `(${count})` : count].filter((part) => part !== undefined).join(' ');
     const sign = signs.get(note.id);
     const isNew = sign !== undefined && !(note.articulations ?? []).includes(sign);
-    if (text === '' && !isNew) return note;
+    const [starts, ends] = [slurStarts.has(note.id), slurEnds.has(note.id)];
+    if (text === '' && !isNew && !starts && !ends) return note;
     const lyric: Lyric = { verse, text };
-    return { ...note, ...(text !== '' && { lyrics: [...(note.lyrics ?? []), lyric] }), ...(isNew && { articulations: [...(note.articulations ?? []), sign] }) };
+    return { ...note, ...(starts && { slurStarts: 1 }), ...(ends && { slurEnds: 1 }), ...(text !== '' && { lyrics: [...(note.lyrics ?? []), lyric] }), ...(isNew && { articulations: [...(note.articulations ?? []), sign] }) };
   });
 }
 

@@ -11,6 +11,7 @@ import { spellNoteLength, spellRestLength } from '../time/spellLength';
 import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
 import { chanceFrom, type Chance } from './chance';
 import type { Change } from './change';
+import { beatsRead } from './slots';
 import { DEVICE_WEIGHTS, figuresOf, type Device, type Figure, type NoteDevice, type Piece, type Spot } from './devices';
 
 export interface DressWishes {
@@ -29,6 +30,8 @@ export interface DressWishes {
   readonly isFree: (pitch: Pitch) => boolean;
   /** Grace notes and ornaments may stand on short notes and on the ends of phrases, whose pitch and place stay all the same. */
   readonly isPressed: boolean;
+  /** Whether what is added may begin off a beat and last over the next. */
+  readonly leans: boolean;
   /** Rests that a teacher wanted. */
   readonly silent: ReadonlySet<EventId>;
   /** Bars that are left alone. */
@@ -195,7 +198,7 @@ function figureAt({ index, span, wishes }: BarPlace, device: NoteDevice, spot: S
     const added = addedBy(figure);
     if (!added.every(wishes.isFree) || added.some(({ alter }) => Math.abs(alter) > 1)) return false;
     // A grace before the next note would come in the way of what leads to it.
-    return figure.kind === 'signs' || (readWell(figure.pieces, inBar, span) && !next?.graces);
+    return figure.kind === 'signs' || (readWell(figure.pieces, inBar, span, wishes) && !next?.graces);
   });
   const figure = fitting[Math.floor(pick * fitting.length)];
   if (!figure) return undefined;
@@ -212,10 +215,12 @@ function addedBy(figure: Figure): readonly Pitch[] {
 }
 
 /** Whether every piece is one printed value at its place, so that the rhythm stays one that players know. */
-function readWell(pieces: readonly Piece[], inBar: Ticks, { meter }: BarSpan): boolean {
+function readWell(pieces: readonly Piece[], inBar: Ticks, { meter }: BarSpan, { leans }: Pick<DressWishes, 'leans'>): boolean {
   let start = inBar;
   return pieces.every(({ length }) => {
-    const well = valueOfTicks(length) !== undefined && spellNoteLength(start, length, meter).length === 1;
+    const beat = leans ? undefined : beatsRead(meter).findLast((one) => one.start <= start);
+    const isOver = beat !== undefined && start > beat.start && start + length > beat.start + beat.length;
+    const well = !isOver && valueOfTicks(length) !== undefined && spellNoteLength(start, length, meter).length === 1;
     start += length;
     return well;
   });
@@ -239,7 +244,7 @@ function anticipation(place: BarPlace, note: number, spot: Spot): Placed | undef
   if (after.bar !== index && isSeam(tune.bars[index], tune.bars[after.bar])) return undefined;
   const inBar = struck.inBar;
   const pieces: readonly Piece[] = [{ pitch: event.pitch, length: event.length - EIGHTH }, { pitch: next.pitch, length: EIGHTH }];
-  if (!readWell(pieces, inBar, span)) return undefined;
+  if (!readWell(pieces, inBar, span, place.wishes)) return undefined;
   const { slurEnds, slurStarts, hairpinEnds, ...onset } = next;
   const held: Note = {
     kind: 'note', id: addedId(next.id, place.wishes.round, 0), pitch: next.pitch, length: next.length, ...(slurEnds && { slurEnds }), ...(slurStarts && { slurStarts }), ...(hairpinEnds && { hairpinEnds }),
@@ -272,7 +277,7 @@ function runIns(place: BarPlace, event: Rest, k: number, inBar: Ticks): readonly
   const [from, to] = [inBar, inBar + rest];
   const pieces = figures.filter((pitches) => pitches.every((pitch) => wishes.isFree(pitch) && Math.abs(pitch.alter) <= 1)).map((pitches) => pitches.map((pitch) => ({ pitch, length: unit })));
   const choice = pieces[Math.floor(chance() * pieces.length)];
-  if (!choice || !readWell(choice, to, span)) return [];
+  if (!choice || !readWell(choice, to, span, wishes)) return [];
   const rests = spellRestLength(from, rest, span.meter).map((length, part): Rest => ({ kind: 'rest', id: part === 0 ? event.id : addedId(event.id, wishes.round, part + 4), length }));
   const added = choice.map(({ pitch, length }, part): Note => ({ kind: 'note', id: addedId(event.id, wishes.round, part), pitch, length }));
   const made: Placed = {

@@ -206,7 +206,8 @@ function lineFor(source: Source, request: LineRequest): LevelLine {
   if (shaping === 'none' || (kind !== 'dressed' && own.size === 0)) return plain;
   const isFree = isPlayable(instrument, level, knownNotes);
   // A strong note that comes early leans over the beat, perhaps over the barline.
-  const isCalm = melody.syncopation === false || melody.ties === false;
+  const leans = melody.syncopation !== false;
+  const isCalm = !leans || melody.ties === false;
   const isShared = own.size === 0 && chosen.size === 0 && Object.keys(remedies).length === 0;
   const dressedOn = (line: LevelLine, wished: Round): LevelLine => {
     const round = isCalm ? { ...wished, devices: wished.devices.filter((device) => device !== 'anticipation') } : wished;
@@ -215,11 +216,11 @@ function lineFor(source: Source, request: LineRequest): LevelLine {
       const phrases = line.rounds.length === 0 ? shaped.phrases : phrasesIn(line.base, plain.base, shaped.phrases);
       const done = dress(line.base, phrases, {
         ...round, round: line.rounds.length + 1, seed: melody.seed ?? 0, own: line.rounds.length === 0 ? own : new Map(), silent: new Set(Object.keys(remedies)),
-        isFree: isFreeOf, locked: new Set([...chosen.keys()].filter((index) => !own.has(index))),
+        leans, isFree: isFreeOf, locked: new Set([...chosen.keys()].filter((index) => !own.has(index))),
       });
       return { done, pushed: done.early.size === 0 ? 1 : pushedShare(done.tune, phrases, done.early) };
     };
-    const { done, pushed } = isShared ? sharedDress(line.base, `${melody.seed ?? 0}/${line.rounds.length}/${JSON.stringify(round)}`, isFreeThere, make) : make(isFreeThere);
+    const { done, pushed } = isShared ? sharedDress(line.base, `${leans}/${melody.seed ?? 0}/${line.rounds.length}/${JSON.stringify(round)}`, isFreeThere, make) : make(isFreeThere);
     return { ...line, base: done.tune, tune: raised(done.tune, line.shift), changes: [...line.changes, ...done.changes], rounds: [...line.rounds, round], fidelity: pushed === 1 ? line.fidelity : Math.round(line.fidelity * pushed) };
   };
   const usual: Round = { devices: melody.devices ?? defaults.devices, units: unitsFor(melody.shortest ?? defaults.shortest, defaults.fastest, tempo), density: kind === 'dressed' ? (melody.density ?? defaults.density) : 0, isPressed: false, varies: level === 'advanced' };
