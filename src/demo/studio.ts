@@ -1,4 +1,5 @@
 import type { Level } from '../core/instruments/instrument';
+import type { Swing } from '../core/score/tune';
 
 export const DEMO_STUDIO_NAME = 'The Net Loft, Sallow Bay';
 
@@ -7,6 +8,8 @@ export interface DemoTune {
   readonly slug: string;
   readonly abc: string;
   readonly source: string;
+  /** How its eighths are played, where not evenly; the text has no word for it. */
+  readonly swing?: Swing;
   /** Instrument, and a key or tempo where the teacher of the scenario chose one. */
   readonly levels: Readonly<Record<Level, { readonly instrument: string; readonly key?: string; readonly perMinute?: number }>>;
 }
@@ -78,6 +81,7 @@ K:A
   },
   {
     slug: 'tin-bucket-twelve',
+    swing: { unit: 'eighth', ratio: 2 },
     source: 'Twelve bars for the Saturday band, who asked for something to solo over',
     levels: {
       beginner: { instrument: 'trumpet-bb', key: 'F', perMinute: 88 },

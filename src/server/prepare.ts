@@ -48,7 +48,7 @@ function demoWork(demo: DemoTune): Work {
     if (parsed && !parsed.ok) throw new Error(`demo tune ${demo.slug}: ${key} is no key`);
     return [level, { instrument, ...(parsed && { key: parsed.value }), ...(perMinute !== undefined && { perMinute }) }];
   }));
-  return { tune: { ...read.tune, source: demo.source, rights: 'own' }, recipes };
+  return { tune: { ...read.tune, source: demo.source, rights: 'own', ...(demo.swing && { swing: demo.swing }) }, recipes };
 }
 
 try {

@@ -242,7 +242,7 @@ function restRun({ staff }: PartContext, index: number, to: number): string {
 function directionsBefore(context: PartContext, bar: Bar, index: number): string {
   const { tempo } = context.staff;
   const marks = [
-    index === 0 && tempo ? tempoDirection(tempo) : '',
+    index === 0 && tempo ? tempoDirection(context, tempo) : '',
     context.staff.words?.has(index) ? `<direction placement="above"><direction-type><words>${escapeXml(context.staff.words.get(index) ?? '')}</words></direction-type></direction>` : '',
     bar.section ? direction(`<rehearsal>${escapeXml(bar.section)}</rehearsal>`) : '',
     bar.jumps?.includes('segno') ? direction('<segno/>', '<sound segno="segno"/>') : '',
@@ -259,8 +259,9 @@ function directionsAfter(bar: Bar): string {
   }).join('');
 }
 
-function tempoDirection(tempo: Tempo, offset = ''): string {
-  const words = tempo.words ? `<direction-type><words>${escapeXml(tempo.words)}</words></direction-type>` : '';
+function tempoDirection({ options }: PartContext, tempo: Tempo, offset = ''): string {
+  // The engraver sets the figure close after the words.
+  const words = tempo.words ? `<direction-type><words>${escapeXml(tempo.words)}${options.forEngraver ? '\u2002' : ''}</words></direction-type>` : '';
   const dots = '<beat-unit-dot/>'.repeat(tempo.beat.dots);
   const quarters = Math.round(quartersPerMinute(tempo) * 100) / 100;
   return `<direction placement="above">${words}<direction-type><metronome><beat-unit>${tempo.beat.type}</beat-unit>${dots}<per-minute>${tempo.perMinute}</per-minute></metronome></direction-type>${offset}<sound tempo="${quarters}"/></direction>`;
@@ -284,7 +285,7 @@ function music(context: PartContext, bar: Bar, index: number, meter: Meter): str
   const isWholeBarRest = isOneRest(bar, meter, context.options);
   if (isWholeBarRest) {
     const id = context.options.forEngraver ? ` id="${staff.id}:${bar.events[0]?.id ?? bar.id}"` : '';
-    return tempos.map(({ at, tempo }) => tempoDirection(tempo, at ? offsetElement(context, at) : '')).join('') + harmonies(context, bar, 0, Infinity) + `<note${id}><rest measure="yes"/><duration>${duration(context, barLength(bar, meter))}</duration><voice>1</voice></note>`;
+    return tempos.map(({ at, tempo }) => tempoDirection(context, tempo, at ? offsetElement(context, at) : '')).join('') + harmonies(context, bar, 0, Infinity) + `<note${id}><rest measure="yes"/><duration>${duration(context, barLength(bar, meter))}</duration><voice>1</voice></note>`;
   }
   let position = 0;
   return bar.events.map((event, k) => {
@@ -292,7 +293,7 @@ function music(context: PartContext, bar: Bar, index: number, meter: Meter): str
     const until = isLast ? Infinity : position + event.length;
     const here = position;
     const chords = harmonies(context, bar, position, until)
-      + tempos.filter(({ at }) => at >= here && at < until).map(({ at, tempo }) => tempoDirection(tempo, at > here ? offsetElement(context, at - here) : '')).join('');
+      + tempos.filter(({ at }) => at >= here && at < until).map(({ at, tempo }) => tempoDirection(context, tempo, at > here ? offsetElement(context, at - here) : '')).join('');
     position += event.length;
     const previous = bar.events[k - 1] ?? before;
     const [opens, closes] = spanMarks(context, event, { before: previous, after: bar.events[k + 1] ?? staff.bars[index + 1]?.events[0], isFirst: k === 0 && index === (context.options.from ?? 0), isLast: isLast && index === context.lastBar });
