@@ -59,6 +59,7 @@ test('the bow comes down on the first beat: an upbeat goes up, and of three stro
   expect(signs(tuneOf('D2|G2A2B2c2|d2c2B2A2|', 'M:4/4\nL:1/8\nK:G'), 'violin', { bowing: 'stays' })).toBe('up-bow|-,-,-,-|-,-,-,-');
   expect(signs(tuneOf('G2A2B2|c2B2A2|', 'M:3/4\nL:1/8\nK:G'), 'violin', { bowing: 'stays' })).toBe('down-bow,-,-|-,-,-');
   expect(slursOf(tuneOf('G2A2B2|c2B2A2|c6|', 'M:3/4\nL:1/8\nK:G'), 'violin')).toBe('G4 (A4 B4) | C5 (B4 A4) | C5');
+  expect(slursOf(tuneOf('G4A2B2|c4B2A2|c8|', 'M:4/4\nL:1/8\nK:G'), 'violin')).toBe('G4 (A4 B4) | C5 (B4 A4) | C5');
   // Notes of one pitch, detached notes and notes after a rest have bows of their own: then the bow is lifted.
   expect(slursOf(tuneOf('G2A2A2|c2.B2.A2|c6|', 'M:3/4\nL:1/8\nK:G'), 'violin')).toBe('(G4 A4) A4 | C5 B4 A4 | C5');
   expect(signs(tuneOf('(G2A2)B2|(c2B2)A2|', 'M:3/4\nL:1/8\nK:G'), 'violin', { bowing: 'stays' })).toBe('down-bow,-,-|-,-,-');

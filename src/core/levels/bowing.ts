@@ -8,7 +8,7 @@ import { middleOf, type Meter } from '../time/meter';
  * the down-bow is as old as the bow's teaching (e.g. L. Mozart, Violinschule, 1756, ch. 4); the figures are ours. Where a bar has an odd
  * number of strokes, two weak notes under one bow are better than a lift at the barline, as waltzes are played.
  */
-const COSTS = { upOnDownbeat: 2, upOnMiddle: 0.6, downOnUpbeat: 0.5, liftAtBarline: 1, lift: 1.8, liftInRest: 0.05, joined: 0.7, joinedFromDownbeat: 0.25 } as const;
+const COSTS = { upOnDownbeat: 2, upOnMiddle: 0.6, downOnUpbeat: 0.5, liftAtBarline: 1, lift: 1.8, liftInRest: 0.05, joined: 0.7, joinedFromDownbeat: 0.25, joinedOverMiddle: 0.6 } as const;
 
 interface Stroke {
   readonly id: EventId;
@@ -48,11 +48,12 @@ export function bowStrokes(notes: readonly SoundingNote[], bars: readonly Bar[],
     const next = notes[index + 1];
     const isUpbeat = next !== undefined && next.inBar === 0 && note.inBar !== 0;
     const isAfterRest = before !== undefined && before.start + before.length < note.start;
+    const middle = middleOf(spans[note.bar]?.meter ?? meter);
     const joins = before !== undefined && !isAfterRest && note.inBar !== 0 && before.bar === note.bar && isSingle && wasSingle && semitones(before.pitch) !== semitones(note.pitch);
     return [{
       id: note.first.id, isAfterRest, lift: isAfterRest ? COSTS.liftInRest : note.inBar === 0 ? COSTS.liftAtBarline : COSTS.lift,
-      join: joins ? COSTS.joined + (before.inBar === 0 ? COSTS.joinedFromDownbeat : 0) : undefined,
-      up: note.inBar === 0 ? COSTS.upOnDownbeat : note.inBar === middleOf(spans[note.bar]?.meter ?? meter) ? COSTS.upOnMiddle : 0, down: isUpbeat ? COSTS.downOnUpbeat : 0,
+      join: joins ? COSTS.joined + (before.inBar === 0 ? COSTS.joinedFromDownbeat : 0) + (note.inBar === middle ? COSTS.joinedOverMiddle : 0) : undefined,
+      up: note.inBar === 0 ? COSTS.upOnDownbeat : note.inBar === middle ? COSTS.upOnMiddle : 0, down: isUpbeat ? COSTS.downOnUpbeat : 0,
     }];
   });
   interface Path { readonly cost: number; readonly isDown: boolean; readonly lifts: boolean; readonly isJoined: boolean; readonly before?: Path }
