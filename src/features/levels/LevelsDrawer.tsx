@@ -1,28 +1,19 @@
 'use client';
 
 import { FileMusic, FileText, Printer, Users } from 'lucide-react';
-import Link from 'next/link';
 import { Tabs } from 'radix-ui';
-import { memo, useMemo, useState } from 'react';
+import { memo, useState } from 'react';
 import { lineDifficulty, passagesThatStandOut } from '../../core/analysis/difficulty';
-import { describeFingering, fingeringId, markOf, type Fingering } from '../../core/fingering/fingering';
-import { MARK_SCHOOLS, type MarkSchool } from '../../core/fingering/marks';
-import { isFingered, waysFor } from '../../core/fingering/options';
-import { FINGER_SCHOOLS, SCHOOL_NAMES, type FingerSchool } from '../../core/fingering/travel';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { OwnInstrument } from '../../core/instruments/own';
 import type { Group, GroupPlayer } from '../../core/keys/group';
-import { fingerPart, stringNames } from '../../core/levels/fingerPart';
 import type { AidWishes } from '../../core/levels/aids';
 import type { KeptRecipe } from '../../core/levels/keptRecipe';
-import { partOfLevel } from '../../core/levels/levelPart';
 import { LEAVE_OUTS, type LeaveOut } from '../../core/levels/leaveOut';
 import { APART } from '../../core/levels/levelLine';
-import { fingerWishes, instrumentOf, TEMPO_LIMITS, levelTempo, type Recipe as WorkRecipe } from '../../core/levels/recipe';
+import { TEMPO_LIMITS, levelTempo, type Recipe as WorkRecipe } from '../../core/levels/recipe';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/work';
 import { nameKey, printKey } from '../../core/pitch/key';
-import { namePitchClass } from '../../core/pitch/pitch';
-import { soundingNotes } from '../../core/score/sounding';
 import { hasSecondPart } from '../../core/score/tune';
 import type { LaneInfo } from '../../engrave/lanes';
 import { BeatSign } from '../../ui/BeatSign';
@@ -34,9 +25,11 @@ import type { Selection } from '../bench/benchStore';
 import type { Draws } from '../bench/useEngraving';
 import { keyOf, keyOptions } from '../keyOptions';
 import { AidWords } from './AidWords';
+import { BarChanges } from './BarChanges';
 import { BarVersions } from './BarVersions';
 import { ChordWords } from './ChordWords';
 import { CompareThrows } from './CompareThrows';
+import { BarFingers, FingerWords } from './FingerWords';
 import { KeptRecipes } from './KeptRecipes';
 import { LimitWords } from './LimitWords';
 import { MelodyWords } from './MelodyWords';
@@ -145,7 +138,7 @@ function Recipe({ work, level, info, infos, selection, numbers, group, groupId, 
           <KeptRecipes recipe={recipe} level={level} kept={kept} onKept={onKept} onSet={set} />
         </Tabs.Content>
         <Tabs.Content value="bar">
-          <Changes info={info} level={level} selection={selection} numbers={numbers} onSelect={onSelect} />
+          <BarChanges info={info} level={level} selection={selection} numbers={numbers} onSelect={onSelect} />
           {bar !== undefined && <BarVersions key={`${level}/${bar}`} work={work} level={level} bar={bar} numbers={numbers} draws={draws} onSet={set} />}
           <BarFingers work={work} level={level} bar={bar} number={bar === undefined ? undefined : numbers[bar]} onSet={set} />
         </Tabs.Content>
@@ -175,73 +168,6 @@ function Players({ level, group, current, onPick }: { readonly level: Level; rea
       <span className="text-ink-soft">reads it</span>
     </div>
   );
-}
-
-const MARK_TEXT: Readonly<Record<MarkSchool, string>> = { all: 'on every note', change: 'where something changes', none: 'nowhere' };
-
-/** How much is written over the notes, and by which school. */
-function FingerWords({ onGo, recipe, level, onSet }: { readonly onGo: Props['onGo']; readonly recipe: WorkRecipe; readonly level: Level; readonly onSet: SetRecipe }) {
-  const instrument = instrumentOf(recipe);
-  const wishes = fingerWishes(recipe, level);
-  if (!isFingered(instrument)) return null;
-  const hasSchools = instrument.mechanism.kind === 'bowed' || instrument.mechanism.kind === 'fretted';
-  return (
-    <section aria-label="Fingers" className="leading-8">
-      Fingers stand <Choice<MarkSchool> look="word" label={`${LEVEL_NAMES[level]}: finger marks`} value={wishes.marks} options={MARK_SCHOOLS.map((value) => ({ value, label: MARK_TEXT[value] }))} onChange={(marks) => onSet(`finger marks ${MARK_TEXT[marks]}`, { marks })} />
-      {hasSchools && <>; <Choice<FingerSchool> look="word" label={`${LEVEL_NAMES[level]}: school of fingering`} value={wishes.school} options={FINGER_SCHOOLS.map((value) => ({ value, label: SCHOOL_NAMES[value] }))} onChange={(school) => onSet(SCHOOL_NAMES[school], { school })} /></>}.{' '}
-      <Link href={`/instruments/${instrument.id}`} prefetch={false} className="text-[13px] text-cane underline underline-offset-2">chart</Link>
-      {instrument.mechanism.kind === 'fretted' && <> <button type="button" onClick={() => onGo(`shapes?level=${level}`)} className="text-[13px] text-cane underline underline-offset-2">same shape, next fret</button></>}
-    </section>
-  );
-}
-
-/** The picked bar's notes with their fingerings, to be pinned. */
-function BarFingers({ work, level, bar, number, onSet }: { readonly work: Work; readonly level: Level; readonly bar: number | undefined; readonly number: number | undefined; readonly onSet: SetRecipe }) {
-  const recipe = recipesOf(work)[level];
-  const instrument = instrumentOf(recipe);
-  const fingered = isFingered(instrument);
-  const notes = useMemo(() => {
-    if (bar === undefined || !fingered) return [];
-    const { value } = partOfLevel(work.tune, level, work.recipes);
-    const { line } = fingerPart({ bars: value.bars, meter: value.meter }, value.tempo, instrument, { ...fingerWishes(recipe, level), marks: 'all' });
-    return soundingNotes({ bars: value.bars, meter: value.meter }).flatMap((note, index) => (note.bar === bar && !note.first.cue ? [{ id: note.first.id, pitch: note.pitch, given: line.notes[index] }] : []));
-  // The wishes follow from the recipe, the instrument from the recipe: the work says it all.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [bar, fingered, work, level]);
-  if (bar === undefined || notes.length === 0) return null;
-  const names = stringNames(instrument);
-  const pin = (id: string, value: string) => {
-    const { [id]: _, ...rest } = recipe.pins ?? {};
-    onSet(value === '' ? 'finger as it comes' : 'finger pinned', { pins: value === '' ? rest : { ...rest, [id]: value } });
-  };
-  return (
-    <section aria-label="Fingers of the bar" className="mt-3">
-      <h3 className="font-semibold">Fingers</h3>
-      <ul aria-label={`Fingers in bar ${number ?? ''}`} className="mt-1">
-        {notes.map(({ id, pitch, given }) => {
-          const ways = waysFor(instrument, pitch);
-          const name = `${namePitchClass(pitch)}${pitch.octave}`;
-          return (
-            <li key={id} className="flex items-center gap-2 py-0.5">
-              <span className="w-9 font-semibold">{name}</span>
-              {ways.length === 0 ? <span className="text-[13px] text-ink-soft">not on the chart</span> : (
-                <select aria-label={`Finger for ${name}`} className={`min-h-7 min-w-0 flex-1 rounded border bg-paper px-1 text-[13px] ${recipe.pins?.[id] === undefined ? 'border-line' : 'border-cane font-semibold'}`} value={recipe.pins?.[id] ?? ''} onChange={({ target }) => pin(id, target.value)}>
-                  <option value="">{given?.fingering ? wayText(given.fingering, names) : 'as it comes'}</option>
-                  {ways.map(({ fingering }) => <option key={fingeringId(fingering)} value={fingeringId(fingering)}>{wayText(fingering, names)}</option>)}
-                </select>
-              )}
-            </li>
-          );
-        })}
-      </ul>
-    </section>
-  );
-}
-
-/** A fingering's mark, with its words where they say more. */
-function wayText(fingering: Fingering, names: readonly string[]): string {
-  const [mark, words] = [markOf(fingering), describeFingering(fingering, names)];
-  return mark === words ? mark : `${mark} · ${words}`;
 }
 
 function pinnedText(bars: WorkRecipe['bars']): string {
@@ -288,53 +214,6 @@ function octaveText(octaves: number): string {
 function keyAdvice(work: Work, level: Level): string {
   const { key } = recipesOf(work)[level];
   return key && printKey(key) !== printKey(work.tune.key) ? `Not the tune's own key: ask the accompanist for ${nameKey(key)}; a recording will not fit.` : '';
-}
-
-/** What the level changed: at the picked bar, or all of it by bar. */
-function Changes({ info, level, selection, numbers, onSelect }: { readonly info: LaneInfo; readonly level: Level; readonly selection: Selection | undefined; readonly numbers: readonly number[]; readonly onSelect: (selection: Selection) => void }) {
-  const [showAll, setShowAll] = useState(false);
-  const bar = selection?.lane === level ? selection.bar : undefined;
-  const isAtBar = bar !== undefined && !showAll;
-  const shown = isAtBar ? info.changes.filter(({ barIndex }) => barIndex === bar) : info.changes;
-  const outside = isAtBar ? info.outside.filter(({ barIndex }) => barIndex === bar) : info.outside;
-  return (
-    <section className="mt-4" aria-label="Changes">
-      <div className="flex items-baseline justify-between">
-        <h3 className="font-semibold">{isAtBar ? `Bar ${numbers[bar] ?? ''}` : 'What was changed'}</h3>
-        {bar !== undefined && <button type="button" onClick={() => setShowAll(!showAll)} className="min-h-7 text-[13px] text-cane underline underline-offset-2">{showAll ? `bar ${numbers[bar] ?? ''} only` : 'all bars'}</button>}
-      </div>
-      {isAtBar && <p className="mt-1 text-[13px] text-ink-soft">{info.barTexts[bar]}</p>}
-      {shown.length === 0 && outside.length === 0 && <p className="mt-1 text-ink-soft">{isAtBar ? 'This bar is as in the tune.' : 'Nothing: every bar is as in the tune.'}</p>}
-      <ul className="mt-1">
-        {isAtBar && shown.map((change, index) => (
-          <li key={index} className="py-1">{change.what} <span className="text-ink-soft">({change.why})</span></li>
-        ))}
-        {!isAtBar && reasonsOf(shown).map(({ why, changes }) => (
-          <li key={why} className="mt-2">
-            <p className="text-[13px] text-ink-soft">{why[0]?.toUpperCase()}{why.slice(1)}:</p>
-            <ul>
-              {changes.map((change, index) => (
-                <li key={index} className="border-t border-line py-1 first:border-t-0">
-                  <button type="button" onClick={() => { setShowAll(false); onSelect({ lane: level, bar: change.barIndex }); }} className="mr-1.5 min-h-7 font-semibold text-cane underline underline-offset-2">Bar {change.bar}</button>
-                  {change.what}
-                </li>
-              ))}
-            </ul>
-          </li>
-        ))}
-        {outside.map((note, index) => (
-          <li key={`outside-${index}`} className="border-t border-line py-1.5 text-warn">
-            {isAtBar ? '' : `Bar ${note.bar}: `}{note.pitch} lies outside what this level usually plays.
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
-
-/** Changes under their reasons: a reason is said once, however many bars it has. */
-function reasonsOf(changes: LaneInfo['changes']): readonly { readonly why: string; readonly changes: LaneInfo['changes'] }[] {
-  return [...new Set(changes.map(({ why }) => why))].map((why) => ({ why, changes: changes.filter((change) => change.why === why) }));
 }
 
 const LEAVE_OUT_WORDS: Readonly<Record<LeaveOut, string>> = { bracket: 'in a bracket', rests: "as bars' rest, the others in small notes" };
