@@ -1,4 +1,4 @@
-import { allDrawn, auditFaults, expect, test } from './page';
+import { allDrawn, auditFaults, bringIn, expect, SMALL_TUNE, test } from './page';
 
 test('a lane is heard from the picked bar, its notes light up as they sound, and it stops', async ({ page }) => {
   await page.goto('/tunes/lamps-on-the-mole/levels');
@@ -50,6 +50,29 @@ test('a bar goes round and round, with all levels that are in one key', async ({
   await expect(page.getByRole('region', { name: 'Hear it' })).toContainText('bar 3');
   await expect(page.locator('.sounding').first()).toBeAttached();
   await page.keyboard.press('l');
+  await expect(page.locator('.sounding')).toHaveCount(0);
+});
+
+test('another tempo and another version of a bar are heard at once, and a stretch goes on where it began', async ({ page }) => {
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto(`/tunes/${id}/levels`);
+  await allDrawn(page);
+  await page.getByRole('button', { name: /^Beginner, bar 2:/ }).click();
+  await page.getByLabel('How far').click();
+  await page.getByRole('option', { name: 'this bar, round and round' }).click();
+  await page.getByRole('button', { name: 'count-in' }).click();
+  await page.getByRole('button', { name: 'Play' }).click();
+  const note = page.locator('g.note.sounding[id^="beginner:"]').first();
+  const rest = page.locator('g.mRest.sounding[id^="beginner:"], g.rest.sounding[id^="beginner:"]').first();
+  await expect(note).toBeAttached();
+  await page.getByLabel('Playing tempo, beats a minute').fill('100');
+  await page.getByLabel('Playing tempo, beats a minute').press('Enter');
+  await page.getByRole('region', { name: 'Versions of bar 2' }).getByRole('button', { name: 'rest', exact: true }).click();
+  await expect(rest).toBeAttached();
+  await expect(page.getByRole('region', { name: 'Hear it' })).toContainText('bar 2');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(note).toBeAttached();
+  await page.getByRole('button', { name: 'Stop' }).click();
   await expect(page.locator('.sounding')).toHaveCount(0);
 });
 

@@ -52,12 +52,15 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
   const feel = backing ?? usualFeel(tune);
   const isOn = state.kind === 'playing' || state.kind === 'waking';
 
-  const start = useCallback((change: { readonly [Wish in keyof PlayWishes]?: PlayWishes[Wish] | undefined } = {}) => {
+  /** The bar that a stretch going round began with: it stays while what is heard is changed. */
+  const begun = useRef(0);
+  const start = useCallback(({ far = loop, ...change }: { readonly [Wish in keyof PlayWishes]?: PlayWishes[Wish] | undefined } & { readonly far?: Loop } = {}) => {
     const at = caret();
     const from = change.from ?? at?.bar ?? selection?.bar ?? 0;
+    begun.current = from;
     const last = tune.bars.length - 1;
     const { heard: who, backing: with_, click: clicks, countIn: counted, perMinute: quick } = { heard: isHeard, backing: feel, click, countIn, perMinute, ...change };
-    const bars = loop === 'once' ? undefined : Number(loop);
+    const bars = far === 'once' ? undefined : Number(far);
     void player.play(work, {
       heard: who ?? isHeard, backing: with_ ?? feel, click: clicks ?? click, countIn: counted ?? countIn, from: Math.min(from, last),
       ...(quick !== undefined && { perMinute: quick }), ...(bars !== undefined && { loopTo: Math.min(last, from + bars - 1) }),
@@ -65,10 +68,20 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
     });
   }, [player, work, tune, selection, caret, isHeard, feel, click, countIn, perMinute, loop]);
   const toggle = useCallback(() => (isOn ? player.stop() : start()), [isOn, player, start]);
-  /** What is changed while it plays is heard at once, from the bar that sounds. */
-  const goOn = (change: Parameters<typeof start>[0]) => {
-    if (isOn) start({ ...change, countIn: false, from: bar ?? selection?.bar ?? 0 });
+  /** What is changed while it plays is heard at once, from the bar that sounds, or from the first of those that go round. */
+  const goOn = (change: Parameters<typeof start>[0] = {}) => {
+    if (isOn) start({ ...change, countIn: false, from: loop === 'once' ? (bar ?? begun.current) : begun.current });
   };
+  const latest = useRef(goOn);
+  useEffect(() => { latest.current = goOn; });
+  // Another version of a bar, another key: heard at once too, when the hand rests for a moment.
+  const heardWork = useRef(work);
+  useEffect(() => {
+    if (heardWork.current === work) return undefined;
+    heardWork.current = work;
+    const timer = setTimeout(() => latest.current(), 350);
+    return () => clearTimeout(timer);
+  }, [work]);
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -105,7 +118,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
         {' · '}<span className="whitespace-nowrap"><BeatSign beat={tempo.beat} /> ={' '}
         <TextInput label="Playing tempo, beats a minute" value={String(perMinute ?? tempo.perMinute)} maxLength={4} onCommit={setTempo} className="min-h-7 w-9 rounded-t border-b-2 border-cane-bright bg-transparent px-0.5 leading-5 font-semibold text-white tabular-nums hover:bg-white/10" /></span>
         {perMinute !== undefined && perMinute !== tempo.perMinute && <>{' '}<button type="button" onClick={() => setTempo('')} className="min-h-7 underline underline-offset-2">its own {tempo.perMinute}</button></>}
-        {' · '}<Choice look="dark" label="How far" value={loop} options={LOOP_OPTIONS} onChange={setLoop} />
+        {' · '}<Choice look="dark" label="How far" value={loop} options={LOOP_OPTIONS} onChange={(value) => { setLoop(value); goOn({ far: value }); }} />
       </span>
       <button type="button" aria-pressed={countIn} onClick={() => setCountIn(!countIn)} className={wordButton(countIn)}>count-in</button>
       <button type="button" aria-pressed={click} onClick={() => { setClick(!click); goOn({ click: !click }); }} className={wordButton(click)}>click</button>
