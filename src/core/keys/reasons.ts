@@ -8,10 +8,6 @@ const CAUSE_WORDS: Readonly<Record<Cause, string>> = {
   break: 'crossing the break', travel: 'finger travel', breath: 'long breaths',
 };
 
-export function causeName(cause: Cause): string {
-  return CAUSE_WORDS[cause];
-}
-
 /** Causes that carry a total, heaviest first, each with its share of it in points. Small ones are left out. */
 export function heaviestCauses(causes: Causes, most = 3): readonly { readonly cause: Cause; readonly name: string; readonly value: number; readonly points: number }[] {
   return CAUSES.map((cause) => ({ cause, name: CAUSE_WORDS[cause], value: causes[cause], points: causes[cause] * WEIGHTS[cause] }))

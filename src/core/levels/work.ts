@@ -40,8 +40,11 @@ export function withMeter(work: Work, meter: Meter): Result<Work, RebarProblem> 
   return barred.ok ? success({ ...work, tune: barred.value }) : barred;
 }
 
+/** Fields of a recipe to be set; `undefined` puts one back to the level's default. */
+export type RecipeChange = { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined };
+
 /** Sets some of a level's recipe; `undefined` puts a field back to the level's default. */
-export function withRecipe(work: Work, level: Level, change: { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined }): Work {
+export function withRecipe(work: Work, level: Level, change: RecipeChange): Work {
   const { own, ...rest } = { ...recipesOf(work)[level], ...change };
   // A field that says nothing (nothing pinned, the first throw) is left out, so that equal wishes are equal recipes.
   const said = Object.entries(rest).filter(([name, value]) => value !== undefined && !isEmpty(value) && !(name === 'seed' && value === 0));

@@ -6,6 +6,7 @@ import { aidWishes, instrumentOf, type Recipe } from '../../core/levels/recipe';
 import { SYLLABLE_SCHOOLS, type SyllableSchool } from '../../core/levels/syllables';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
+import type { SetRecipe } from './setRecipe';
 
 const FADE_WORDS: Readonly<Record<Fade, string>> = { stays: 'everywhere', 'first-time': 'where new', 'first-half': 'in the first half' };
 const LINE_WORDS = { names: 'note names', degrees: 'degrees of the key', syllables: 'rhythm syllables' } as const;
@@ -16,7 +17,7 @@ type LineAid = (typeof LINE_AIDS)[number];
 interface Props {
   readonly recipe: Recipe;
   readonly level: Level;
-  readonly onSet: (what: string, change: { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined }) => void;
+  readonly onSet: SetRecipe;
 }
 
 /** What is printed to help beside finger marks, and how it fades, as sentences. */

@@ -4,7 +4,7 @@ import { CopyPlus, PencilLine, Pin } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { phrasesOf } from '../../core/analysis/phrases';
 import type { Level } from '../../core/instruments/instrument';
-import { ALTERNATES_AS, type AlternatesAs, type BarChoice, type Recipe } from '../../core/levels/recipe';
+import { ALTERNATES_AS, type AlternatesAs, type BarChoice } from '../../core/levels/recipe';
 import { recipesOf, type Work } from '../../core/levels/work';
 import { soundingNotes } from '../../core/score/sounding';
 import type { BarVariant } from '../../engrave/variants';
@@ -12,6 +12,7 @@ import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { Draws } from '../bench/useEngraving';
 import { BarEditor } from './BarEditor';
+import type { SetRecipe } from './setRecipe';
 
 const CHOICE_WORDS: Readonly<Record<BarChoice['kind'], string>> = {
   'as-written': 'as in the tune', thinner: 'thinner', 'thinner-still': 'thinner still', 'octave-up': 'an octave up', 'octave-down': 'an octave down', dressed: 'dressed', optional: 'may be left out', rest: 'rest', own: 'my own',
@@ -24,7 +25,7 @@ interface Props {
   readonly bar: number;
   readonly numbers: readonly number[];
   readonly draws: Draws;
-  readonly onSet: (what: string, change: { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined }) => void;
+  readonly onSet: SetRecipe;
 }
 
 /**

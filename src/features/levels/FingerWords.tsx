@@ -15,8 +15,7 @@ import { namePitchClass } from '../../core/pitch/pitch';
 import { soundingNotes } from '../../core/score/sounding';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-
-type SetRecipe = (what: string, change: { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined }) => void;
+import type { SetRecipe } from './setRecipe';
 
 const MARK_TEXT: Readonly<Record<MarkSchool, string>> = { all: 'on every note', change: 'where something changes', none: 'nowhere' };
 

@@ -7,13 +7,14 @@ import type { Recipe } from '../../core/levels/recipe';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { useTell } from '../../ui/Toast';
+import type { SetRecipe } from './setRecipe';
 
 interface Props {
   readonly recipe: Recipe;
   readonly level: Level;
   readonly kept: readonly KeptRecipe[];
   readonly onKept: (kept: readonly KeptRecipe[]) => void;
-  readonly onSet: (what: string, change: { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined }) => void;
+  readonly onSet: SetRecipe;
 }
 
 /** The studio's recipes under names: one is taken for a level, or what the level does now is kept under a name. */

@@ -35,6 +35,7 @@ import { LimitWords } from './LimitWords';
 import { MelodyWords } from './MelodyWords';
 import { ThroughSheet } from './ThroughSheet';
 import { UnderWords } from './UnderWords';
+import type { SetRecipe } from './setRecipe';
 
 interface Props {
   readonly work: Work;
@@ -100,7 +101,7 @@ function Recipe({ work, level, info, infos, selection, numbers, group, groupId, 
   const [isThrough, setThrough] = useState(false);
   const tempo = levelTempo(work.tune, level, recipe.perMinute);
   const key = recipe.key ?? work.tune.key;
-  const set = (what: string, change: Parameters<typeof withRecipe>[2]) => onChange(`${LEVEL_NAMES[level]}: ${what}`, withRecipe(work, level, change));
+  const set: SetRecipe = (what, change) => onChange(`${LEVEL_NAMES[level]}: ${what}`, withRecipe(work, level, change));
   const setTempo = (text: string) => {
     const number = Number(text);
     const isTempo = /^\d+$/.test(text.trim()) && number >= TEMPO_LIMITS.slowest && number <= TEMPO_LIMITS.fastest;
@@ -154,8 +155,6 @@ function Recipe({ work, level, info, infos, selection, numbers, group, groupId, 
     </>
   );
 }
-
-type SetRecipe = (what: string, change: Parameters<typeof withRecipe>[2]) => void;
 
 /** The group's players of the level: the lane can be read as any of them reads it. */
 function Players({ level, group, current, onPick }: { readonly level: Level; readonly group: Group | undefined; readonly current: string; readonly onPick: (player: GroupPlayer) => void }) {

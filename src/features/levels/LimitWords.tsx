@@ -13,6 +13,7 @@ import type { Swing } from '../../core/score/tune';
 import { Choice } from '../../ui/Choice';
 import { TextInput } from '../../ui/Field';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
+import type { SetRecipe } from './setRecipe';
 
 const FORM_WORDS: Readonly<Record<Form, string>> = { once: 'once', twice: 'twice, the second time fuller', solo: 'before and after room for a solo', second: 'as the second part' };
 const MANNER_WORDS: Readonly<Record<Manner, string>> = { 'as-written': 'as written', tongued: 'tongued but for pairs', smooth: 'slurred by the half bar', crisp: 'short notes detached', swung: 'off-beats slurred into the beat', lilting: 'two slurred, the rest tongued' };
@@ -30,7 +31,7 @@ interface Props {
   readonly hasSecond: boolean;
   /** Shows the part through its form. */
   readonly onThrough: () => void;
-  readonly onSet: (what: string, change: { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined }) => void;
+  readonly onSet: SetRecipe;
 }
 
 /** The form, the limits and the manner of a level's part, as sentences whose underlined words are the controls. */

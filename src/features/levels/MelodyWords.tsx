@@ -9,6 +9,7 @@ import type { Shortest } from '../../core/levels/slots';
 import { isCompound, type Meter } from '../../core/time/meter';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
+import type { SetRecipe } from './setRecipe';
 
 const MELODY_WORDS: Readonly<Record<Melody, string>> = { thinned: 'in fewer notes', 'as written': 'as written', dressed: 'dressed' };
 
@@ -16,8 +17,6 @@ const DEVICE_WORDS: Readonly<Record<Device, string>> = {
   passing: 'passing notes', neighbour: 'neighbour notes', fill: 'long notes that walk on', 'chord-tone': 'other notes of the chord', 'run-in': 'ways in out of rests', again: 'notes struck again',
   approach: 'half steps into a note', enclosure: 'notes met from both sides', anticipation: 'strong notes early', 'double-time': 'double time', grace: 'grace notes', turn: 'turns and mordents',
 };
-
-type SetRecipe = (what: string, change: { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined }) => void;
 
 /** What a level does to the melody, as sentences whose underlined words are the controls. */
 export function MelodyWords({ recipe, level, meter, onSet, onCompare }: { readonly recipe: Recipe; readonly level: Level; readonly meter: Meter; readonly onSet: SetRecipe; readonly onCompare: () => void }) {
