@@ -1,11 +1,20 @@
 import nextJest from 'next/jest.js';
 
 /** Unit tests lie beside the code; those that need a database lie in tests/integration. */
-const config = { testEnvironment: 'node', testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/integration/**/*.test.ts'], moduleNameMapper: { '^verovio/wasm$': '<rootDir>/tests/verovioForJest.cjs' }, modulePathIgnorePatterns: ['<rootDir>/.next'], testTimeout: 60_000 };
+const config = {
+  testEnvironment: 'node',
+  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/integration/**/*.test.ts'],
+  moduleNameMapper: { '^verovio/wasm$': '<rootDir>/tests/verovioForJest.cjs' },
+  modulePathIgnorePatterns: ['<rootDir>/.next'],
+  testTimeout: 60_000,
+};
 
 const made = nextJest({ dir: './' })(config);
 
 /** The synthesiser and what it builds on ship as ES modules alone, which Jest must translate. */
-const withModules = async () => ({ ...(await made()), transformIgnorePatterns: ['/node_modules/(?!spessasynth_core/|stb-vorbis/)'] });
+const withModules = async () => ({
+  ...(await made()),
+  transformIgnorePatterns: ['/node_modules/(?!spessasynth_core/|stb-vorbis/)'],
+});
 
 export default withModules;

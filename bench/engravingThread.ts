@@ -25,16 +25,18 @@ parentPort?.on('message', (asked: Asked) => {
   let first = 0;
   let rows = 0;
   const request = { ...asked, lanes: asked.lanes ?? 'all', view: 'written', width: 800, staffSpace: 7 } as const;
-  void bench.draw(request, {
-    lanes: (_, near) => {
-      lanes = performance.now() - start;
-      if (!near) return;
-      rows += 1;
-      first = lanes;
-    },
-    row: () => {
-      rows += 1;
-      if (first === 0) first = performance.now() - start;
-    },
-  }).then(() => parentPort?.postMessage({ lanes, first, all: performance.now() - start, rows } satisfies Drawn));
+  void bench
+    .draw(request, {
+      lanes: (_, near) => {
+        lanes = performance.now() - start;
+        if (!near) return;
+        rows += 1;
+        first = lanes;
+      },
+      row: () => {
+        rows += 1;
+        if (first === 0) first = performance.now() - start;
+      },
+    })
+    .then(() => parentPort?.postMessage({ lanes, first, all: performance.now() - start, rows } satisfies Drawn));
 });

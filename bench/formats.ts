@@ -18,7 +18,9 @@ export function midiReading(line: (text: string) => void, time: Timer, tuneOf: (
     const ours = time(15, () => parseMidi(data));
     const theirs = time(15, () => peerMidi(data));
     const whole = time(9, () => readMidi(data));
-    line(`  ${String(bars).padStart(4)} bars: ${ours.toFixed(2)} ms against ${theirs.toFixed(2)} ms: ${(theirs / ours).toFixed(1)} times as fast; quantised, spelled and barred ${whole.toFixed(1)} ms`);
+    line(
+      `  ${String(bars).padStart(4)} bars: ${ours.toFixed(2)} ms against ${theirs.toFixed(2)} ms: ${(theirs / ours).toFixed(1)} times as fast; quantised, spelled and barred ${whole.toFixed(1)} ms`,
+    );
   }
 }
 
@@ -31,7 +33,9 @@ export function musicXmlReading(line: (text: string) => void, time: Timer, tuneO
     const rounds = bars > 1_000 ? 5 : 9;
     const ours = time(rounds, () => readMusicXml(text));
     const floor = time(rounds, () => new SaxesParser({ position: true, xmlns: false }).write(text).close());
-    line(`  ${megabytes.toFixed(2)} MB: ${(megabytes / (ours / 1000)).toFixed(1)} MB a second against ${(megabytes / (floor / 1000)).toFixed(1)}: ${(ours / floor).toFixed(2)} times the floor (aim: 2 or less)`);
+    line(
+      `  ${megabytes.toFixed(2)} MB: ${(megabytes / (ours / 1000)).toFixed(1)} MB a second against ${(megabytes / (floor / 1000)).toFixed(1)}: ${(ours / floor).toFixed(2)} times the floor (aim: 2 or less)`,
+    );
   }
 }
 
@@ -41,8 +45,12 @@ export function analysing(line: (text: string) => void, time: Timer, tuneOf: (ba
   for (const bars of [32, 128, 512]) {
     const tune = tuneOf(bars);
     const milliseconds = time(9, () => analyseTune(tune));
-    const grows = before ? `, ${(milliseconds / before.milliseconds).toFixed(1)} times the time for ${bars / before.bars} times the bars` : '';
-    line(`  ${String(bars).padStart(4)} bars: ${milliseconds.toFixed(1)} ms${bars === 128 ? ' (aim: 20)' : ''}${grows}`);
+    const grows = before
+      ? `, ${(milliseconds / before.milliseconds).toFixed(1)} times the time for ${bars / before.bars} times the bars`
+      : '';
+    line(
+      `  ${String(bars).padStart(4)} bars: ${milliseconds.toFixed(1)} ms${bars === 128 ? ' (aim: 20)' : ''}${grows}`,
+    );
     before = { bars, milliseconds };
   }
 }

@@ -13,15 +13,20 @@ else readers(Number(first || 10_000), Number(others[0] ?? 1));
 function readers(cases: number, seed: number): void {
   const result = fuzz(cases, seed, (line) => process.stdout.write(`${line}\n`));
   for (const fault of result.faults.slice(0, 20)) process.stdout.write(`${fault}\n`);
-  process.stdout.write(`${result.cases} cases: ${result.read} read, ${result.refused} refused, ${result.faults.length} faults; slowest ${Math.round(result.slowest)} ms, at most ${Math.round(result.megabytes)} MB\n`);
+  process.stdout.write(
+    `${result.cases} cases: ${result.read} read, ${result.refused} refused, ${result.faults.length} faults; slowest ${Math.round(result.slowest)} ms, at most ${Math.round(result.megabytes)} MB\n`,
+  );
   process.exitCode = result.faults.length === 0 ? 0 : 1;
 }
 
 function levels(cases: number, seed: number): void {
-  const details = fc.check(fc.property(anyLevelCase, (one) => {
-    const broken = brokenRules(one);
-    if (broken.length > 0) throw new Error(broken.slice(0, 3).join('; '));
-  }), { numRuns: cases, seed });
+  const details = fc.check(
+    fc.property(anyLevelCase, (one) => {
+      const broken = brokenRules(one);
+      if (broken.length > 0) throw new Error(broken.slice(0, 3).join('; '));
+    }),
+    { numRuns: cases, seed },
+  );
   if (details.failed) process.stdout.write(`${fc.defaultReportMessage(details) ?? ''}\n`);
   process.stdout.write(`${details.numRuns} parts: ${details.failed ? 'a rule is broken' : 'no rule is broken'}\n`);
   process.exitCode = details.failed ? 1 : 0;

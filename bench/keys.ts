@@ -17,7 +17,9 @@ function instrument(id: string) {
 /** Twelve keys for a group, beside one bare pass over the notes for each key and player (lowest, highest, sum). */
 export function rankingKeys(line: (text: string) => void, time: Timer, tuneOf: (bars: number) => Tune): void {
   line('Ranking 12 keys for 8 players');
-  const players = ['flute', 'clarinet-bb', 'alto-sax', 'trombone', 'violin', 'cello', 'guitar', 'trumpet-bb'].map((id, k) => ({ instrument: instrument(id), level: LEVELS[k % 3] ?? 'beginner' }));
+  const players = ['flute', 'clarinet-bb', 'alto-sax', 'trombone', 'violin', 'cello', 'guitar', 'trumpet-bb'].map(
+    (id, k) => ({ instrument: instrument(id), level: LEVELS[k % 3] ?? 'beginner' }),
+  );
   for (const bars of [64, 256]) {
     const tune = tuneOf(bars);
     const heights = soundingNotes(tune).map(({ pitch }) => semitones(pitch));
@@ -38,7 +40,9 @@ export function rankingKeys(line: (text: string) => void, time: Timer, tuneOf: (
       }
       return all;
     });
-    line(`  ${String(bars).padStart(4)} bars, ${heights.length} notes: ${ours.toFixed(1)} ms${bars === 64 ? ' (aim: 25)' : ''}; ${(ours / bare).toFixed(0)} times a bare pass${bars === 64 ? ' (aim: 30 or less)' : ''}`);
+    line(
+      `  ${String(bars).padStart(4)} bars, ${heights.length} notes: ${ours.toFixed(1)} ms${bars === 64 ? ' (aim: 25)' : ''}; ${(ours / bare).toFixed(0)} times a bare pass${bars === 64 ? ' (aim: 30 or less)' : ''}`,
+    );
   }
 }
 
@@ -49,7 +53,11 @@ function melody(count: number): readonly FingerNote[] {
     if (!parsed.ok) throw new Error(name);
     return parsed.value;
   });
-  return Array.from({ length: count }, (_, k) => ({ id: `n${k}`, pitch: names[(k * 7 + (k >> 3)) % names.length] as Pitch, seconds: 0.25 }));
+  return Array.from({ length: count }, (_, k) => ({
+    id: `n${k}`,
+    pitch: names[(k * 7 + (k >> 3)) % names.length] as Pitch,
+    seconds: 0.25,
+  }));
 }
 
 export function fingeringLines(line: (text: string) => void, time: Timer): void {
@@ -59,6 +67,8 @@ export function fingeringLines(line: (text: string) => void, time: Timer): void 
       const notes = melody(count);
       return time(15, () => fingerLine(notes, instrument(id)));
     });
-    line(`  ${id}: 512 notes ${(short ?? 0).toFixed(1)} ms (aim: 10), 4,096 notes ${(long ?? 0).toFixed(1)} ms: ${((long ?? 0) / (short ?? 1)).toFixed(1)} times for 8 times the notes`);
+    line(
+      `  ${id}: 512 notes ${(short ?? 0).toFixed(1)} ms (aim: 10), 4,096 notes ${(long ?? 0).toFixed(1)} ms: ${((long ?? 0) / (short ?? 1)).toFixed(1)} times for 8 times the notes`,
+    );
   }
 }

@@ -13,7 +13,18 @@ export async function keystroke(line: (text: string) => void): Promise<void> {
     line(`Key stroke in the editor: not measured, nothing answers at ${ADDRESS} (start the program first)`);
     return;
   }
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  });
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     const answer = await page.request.post(`${ADDRESS}/api/tunes`, { data: longAbc(BARS) });
@@ -28,9 +39,19 @@ export async function keystroke(line: (text: string) => void): Promise<void> {
       const times: { shown: number; painted: number }[] = [];
       Object.assign(window, { keyTimes: times });
       let pressed = 0;
-      addEventListener('keydown', () => { pressed = performance.now(); }, true);
+      addEventListener(
+        'keydown',
+        () => {
+          pressed = performance.now();
+        },
+        true,
+      );
       new MutationObserver((changes) => {
-        if (pressed === 0 || !changes.some(({ addedNodes }) => [...addedNodes].some(({ nodeName }) => nodeName === 'svg'))) return;
+        if (
+          pressed === 0 ||
+          !changes.some(({ addedNodes }) => [...addedNodes].some(({ nodeName }) => nodeName === 'svg'))
+        )
+          return;
         const start = pressed;
         const shown = performance.now() - start;
         pressed = 0;
@@ -45,9 +66,17 @@ export async function keystroke(line: (text: string) => void): Promise<void> {
       await page.keyboard.press('abcdefg'[(k * 3) % 7] ?? 'a');
       await page.waitForTimeout(350);
     }
-    const times = await page.evaluate(() => (window as unknown as { keyTimes: { shown: number; painted: number }[] }).keyTimes.slice(8));
-    const median = (pick: (one: (typeof times)[number]) => number) => times.map(pick).toSorted((a, b) => a - b)[Math.floor(times.length / 2)]?.toFixed(0);
-    line(`Key stroke in the editor at ${BARS} bars, median of ${times.length}: in the notation after ${median(({ shown }) => shown)} ms (aim: 60), painted (without a graphics card) after ${median(({ painted }) => painted)} ms`);
+    const times = await page.evaluate(() =>
+      (window as unknown as { keyTimes: { shown: number; painted: number }[] }).keyTimes.slice(8),
+    );
+    const median = (pick: (one: (typeof times)[number]) => number) =>
+      times
+        .map(pick)
+        .toSorted((a, b) => a - b)
+        [Math.floor(times.length / 2)]?.toFixed(0);
+    line(
+      `Key stroke in the editor at ${BARS} bars, median of ${times.length}: in the notation after ${median(({ shown }) => shown)} ms (aim: 60), painted (without a graphics card) after ${median(({ painted }) => painted)} ms`,
+    );
     await page.request.delete(`${ADDRESS}/api/tunes/${id}`);
   } finally {
     await browser.close();

@@ -1,7 +1,14 @@
 /** A tune of any length in ABC: eight bars of our own, a step of variety in each round so that no two rows are alike. */
 export function longAbc(bars: number): string {
   const pattern = [
-    '"G"G3 A B2 dB |', '"Em7"e2 dB {c}A2 G2 |', '"C"c3 B (3cde g2 |', '"D7"f2 ed A4 |', '"G"G>A Bd g2 fg |', '"E7/G#"e^g b2 b4- |', '"Am7"b2 ag "D7"fedc |', '"G6"B4 G4 |',
+    '"G"G3 A B2 dB |',
+    '"Em7"e2 dB {c}A2 G2 |',
+    '"C"c3 B (3cde g2 |',
+    '"D7"f2 ed A4 |',
+    '"G"G>A Bd g2 fg |',
+    '"E7/G#"e^g b2 b4- |',
+    '"Am7"b2 ag "D7"fedc |',
+    '"G6"B4 G4 |',
   ];
   const letters = 'GABcdefg';
   const body = Array.from({ length: bars }, (_, index) => {

@@ -26,11 +26,13 @@ function median(times: readonly number[]): number {
 /** Milliseconds of one call, median of rounds, after a warm-up. */
 function time(rounds: number, work: () => unknown): number {
   for (let k = 0; k < 3; k += 1) work();
-  return median(Array.from({ length: rounds }, () => {
-    const start = performance.now();
-    work();
-    return performance.now() - start;
-  }));
+  return median(
+    Array.from({ length: rounds }, () => {
+      const start = performance.now();
+      work();
+      return performance.now() - start;
+    }),
+  );
 }
 
 function line(text: string): void {
@@ -48,12 +50,31 @@ function shaping(): void {
   for (const bars of [16, 64, 256, 1024]) {
     const tune = tuneOf(longAbc(bars));
     // A new tune each time: of one that is known, the parts are known.
-    const milliseconds = time(bars > 200 ? 5 : 15, () => { const fresh = { ...tune }; return LEVELS.map((level) => partOfLevel(fresh, level, {})); });
-    line(`  ${String(bars).padStart(4)} bars: ${milliseconds.toFixed(1)} ms, ${((1_000 * milliseconds) / (3 * bars)).toFixed(0)} microseconds a bar`);
+    const milliseconds = time(bars > 200 ? 5 : 15, () => {
+      const fresh = { ...tune };
+      return LEVELS.map((level) => partOfLevel(fresh, level, {}));
+    });
+    line(
+      `  ${String(bars).padStart(4)} bars: ${milliseconds.toFixed(1)} ms, ${((1_000 * milliseconds) / (3 * bars)).toFixed(0)} microseconds a bar`,
+    );
   }
   const tune = tuneOf(longAbc(64));
-  const players = ['flute', 'oboe', 'clarinet-bb', 'alto-sax', 'trumpet-bb', 'trombone', 'violin', 'cello', 'guitar', 'xylophone'].flatMap((id) => instrumentById(id) ?? []);
-  const milliseconds = time(7, () => { const fresh = { ...tune }; return players.map((instrument) => LEVELS.map((level) => partFor(fresh, { level, instrument }))); });
+  const players = [
+    'flute',
+    'oboe',
+    'clarinet-bb',
+    'alto-sax',
+    'trumpet-bb',
+    'trombone',
+    'violin',
+    'cello',
+    'guitar',
+    'xylophone',
+  ].flatMap((id) => instrumentById(id) ?? []);
+  const milliseconds = time(7, () => {
+    const fresh = { ...tune };
+    return players.map((instrument) => LEVELS.map((level) => partFor(fresh, { level, instrument })));
+  });
   line(`  three levels for ${players.length} instruments, 64 bars: ${milliseconds.toFixed(0)} ms (aim: 60)`);
 }
 
@@ -63,7 +84,9 @@ function abcReading(): void {
     const text = longAbc(bars);
     const ours = time(15, () => readAbc(text));
     const theirs = time(15, () => abcjs.parseOnly(text));
-    line(`  ${String(bars).padStart(4)} bars: ${ours.toFixed(2)} ms against ${theirs.toFixed(2)} ms: ${(theirs / ours).toFixed(1)} times as fast (aim: 1 or more)`);
+    line(
+      `  ${String(bars).padStart(4)} bars: ${ours.toFixed(2)} ms against ${theirs.toFixed(2)} ms: ${(theirs / ours).toFixed(1)} times as fast (aim: 1 or more)`,
+    );
   }
 }
 
@@ -75,29 +98,42 @@ function transposing(): void {
     return parsed.value;
   });
   const sixth = { diatonic: 5, chromatic: 9 };
-  const agree = names.every((name, k) => Note.get(tonalTranspose(name, '6M')).name === printPitch(transpose(pitches[k] as Pitch, sixth)));
+  const agree = names.every(
+    (name, k) => Note.get(tonalTranspose(name, '6M')).name === printPitch(transpose(pitches[k] as Pitch, sixth)),
+  );
   const rounds = 20_000;
-  const run = (work: (index: number) => unknown) => time(7, () => { for (let k = 0; k < rounds; k += 1) work(k % names.length); });
+  const run = (work: (index: number) => unknown) =>
+    time(7, () => {
+      for (let k = 0; k < rounds; k += 1) work(k % names.length);
+    });
   const ours = run((k) => transpose(pitches[k] as Pitch, sixth));
-  const text = run((k) => { const parsed = parsePitch(names[k] as string); return parsed.ok && printPitch(transpose(parsed.value, sixth)); });
+  const text = run((k) => {
+    const parsed = parsePitch(names[k] as string);
+    return parsed.ok && printPitch(transpose(parsed.value, sixth));
+  });
   const theirs = run((k) => tonalTranspose(names[k] as string, '6M'));
   line(`Transposing by an interval, ours beside tonal (same results: ${agree ? 'yes' : 'NO'})`);
-  line(`  spelled pitches: ${((ours * 1e6) / rounds).toFixed(0)} ns against ${((theirs * 1e6) / rounds).toFixed(0)} ns: ${(theirs / ours).toFixed(0)} times as fast (aim: 10)`);
-  line(`  text to text:    ${((text * 1e6) / rounds).toFixed(0)} ns against ${((theirs * 1e6) / rounds).toFixed(0)} ns: ${(theirs / text).toFixed(1)} times as fast`);
+  line(
+    `  spelled pitches: ${((ours * 1e6) / rounds).toFixed(0)} ns against ${((theirs * 1e6) / rounds).toFixed(0)} ns: ${(theirs / ours).toFixed(0)} times as fast (aim: 10)`,
+  );
+  line(
+    `  text to text:    ${((text * 1e6) / rounds).toFixed(0)} ns against ${((theirs * 1e6) / rounds).toFixed(0)} ns: ${(theirs / text).toFixed(1)} times as fast`,
+  );
 }
 
 async function engraving(): Promise<void> {
   line('From a changed key to new pictures, in a worker thread (four lanes, 800 pixels wide, warm)');
   const thread = new Worker(new URL('./engravingThread.mjs', import.meta.url));
-  const ask = (asked: Asked) => new Promise<Drawn>((resolve, reject) => {
-    const fail = (error: Error) => reject(error);
-    thread.once('error', fail);
-    thread.once('message', (drawn: Drawn) => {
-      thread.off('error', fail);
-      resolve(drawn);
+  const ask = (asked: Asked) =>
+    new Promise<Drawn>((resolve, reject) => {
+      const fail = (error: Error) => reject(error);
+      thread.once('error', fail);
+      thread.once('message', (drawn: Drawn) => {
+        thread.off('error', fail);
+        resolve(drawn);
+      });
+      thread.postMessage(asked);
     });
-    thread.postMessage(asked);
-  });
   const keys = ['G', 'F', 'D', 'Bb', 'A', 'Eb', 'E', 'Ab', 'B', 'Db', 'C'].map((text) => {
     const parsed = parseKey(text);
     if (!parsed.ok) throw new Error(text);
@@ -106,17 +142,28 @@ async function engraving(): Promise<void> {
   for (const bars of [8, 32, 128]) {
     const tune = tuneOf(longAbc(bars));
     const near = Math.floor(bars / 2);
-    const draw = (instrument: string, key: (typeof keys)[number]) => ask({ work: { tune, recipes: { beginner: { instrument, key } } }, nearBar: near });
+    const draw = (instrument: string, key: (typeof keys)[number]) =>
+      ask({ work: { tune, recipes: { beginner: { instrument, key } } }, nearBar: near });
     // Another instrument warms code and engraver; no picture of it is met again below.
     for (const key of keys) await draw('trumpet-bb', key);
     const warm: Drawn[] = [];
     for (const key of keys) warm.push(await draw('clarinet-bb', key));
-    line(`  ${String(bars).padStart(4)} bars: row under the change ${median(warm.map(({ first }) => first)).toFixed(0)} ms (aim: 100), all ${warm[0]?.rows ?? 0} rows ${median(warm.map(({ all }) => all)).toFixed(0)} ms`);
+    line(
+      `  ${String(bars).padStart(4)} bars: row under the change ${median(warm.map(({ first }) => first)).toFixed(0)} ms (aim: 100), all ${warm[0]?.rows ?? 0} rows ${median(warm.map(({ all }) => all)).toFixed(0)} ms`,
+    );
   }
   const tune = tuneOf(longAbc(128));
-  const choices = (['rest', 'thinner', 'as-written', 'octave-up', 'thinner-still', 'octave-down'] as const).map((kind) => ({ kind }));
+  const choices = (['rest', 'thinner', 'as-written', 'octave-up', 'thinner-still', 'octave-down'] as const).map(
+    (kind) => ({ kind }),
+  );
   const pinned: Drawn[] = [];
-  for (const choice of choices) pinned.push(await ask({ work: { tune, recipes: { advanced: { instrument: 'alto-sax', bars: { [tune.bars[60]?.id ?? '']: choice } } } }, nearBar: 60 }));
+  for (const choice of choices)
+    pinned.push(
+      await ask({
+        work: { tune, recipes: { advanced: { instrument: 'alto-sax', bars: { [tune.bars[60]?.id ?? '']: choice } } } },
+        nearBar: 60,
+      }),
+    );
   line(`   128 bars, one bar set by hand: its row ${median(pinned.map(({ first }) => first)).toFixed(0)} ms (aim: 80)`);
   await thread.terminate();
 }

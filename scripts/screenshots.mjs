@@ -35,9 +35,18 @@ function eveningTake() {
   const uneven = (k) => ((k * 37) % 11) - 5;
   const notes = [
     ...melody.map((number, k) => ({ number, start: k * 480 + 3 * uneven(k), end: k * 480 + 420 })),
-    ...Array.from({ length: 8 }, (_, k) => ({ number: [45, 40, 45, 40, 45, 50, 40, 45][k], start: k * 1440 + Math.abs(uneven(k)), end: k * 1440 + 1380 })),
+    ...Array.from({ length: 8 }, (_, k) => ({
+      number: [45, 40, 45, 40, 45, 50, 40, 45][k],
+      start: k * 1440 + Math.abs(uneven(k)),
+      end: k * 1440 + 1380,
+    })),
   ].map((note) => ({ ...note, start: Math.max(0, note.start) }));
-  const events = notes.flatMap(({ number, start, end }) => [[start, 0x90, number, 80], [end, 0x80, number, 64]]).sort((a, b) => a[0] - b[0] || a[1] - b[1]);
+  const events = notes
+    .flatMap(({ number, start, end }) => [
+      [start, 0x90, number, 80],
+      [end, 0x80, number, 64],
+    ])
+    .sort((a, b) => a[0] - b[0] || a[1] - b[1]);
   const bytes = [];
   let now = 0;
   for (const [at, ...event] of events) {
@@ -47,7 +56,22 @@ function eveningTake() {
   }
   bytes.push(0, 0xff, 0x2f, 0);
   const size = (value) => [value >>> 24, (value >> 16) & 255, (value >> 8) & 255, value & 255];
-  return Uint8Array.from([...Buffer.from('MThd'), 0, 0, 0, 6, 0, 0, 0, 1, 1, 0xe0, ...Buffer.from('MTrk'), ...size(bytes.length), ...bytes]);
+  return Uint8Array.from([
+    ...Buffer.from('MThd'),
+    0,
+    0,
+    0,
+    6,
+    0,
+    0,
+    0,
+    1,
+    1,
+    0xe0,
+    ...Buffer.from('MTrk'),
+    ...size(bytes.length),
+    ...bytes,
+  ]);
 }
 
 async function takeAll(address) {
@@ -55,7 +79,15 @@ async function takeAll(address) {
   const { chromium } = await import('@playwright/test');
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
   });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const take = async (name) => {
@@ -69,10 +101,21 @@ async function takeAll(address) {
   await page.waitForFunction(() => [...document.images].every((image) => image.complete));
   await take('shelf');
   await page.getByRole('button', { name: 'Bring in a tune' }).click();
-  await page.getByLabel('Paste it here, or drop a file').fill([
-    'X:1', 'T:Ropewalk', 'C:The Net Loft', 'M:2/4', 'L:1/8', 'Q:1/4=88', 'K:Dm',
-    '"Dm"A>G FA | "Gm"d2 {e}dB | "A7"A>G FE | [FA]4 |', '"Dm"A>G FA | "Gm"d2 fd | "A7"^cA GE | "Dm"D4 |]',
-  ].join('\n'));
+  await page
+    .getByLabel('Paste it here, or drop a file')
+    .fill(
+      [
+        'X:1',
+        'T:Ropewalk',
+        'C:The Net Loft',
+        'M:2/4',
+        'L:1/8',
+        'Q:1/4=88',
+        'K:Dm',
+        '"Dm"A>G FA | "Gm"d2 {e}dB | "A7"A>G FE | [FA]4 |',
+        '"Dm"A>G FA | "Gm"d2 fd | "A7"^cA GE | "Dm"D4 |]',
+      ].join('\n'),
+    );
   await page.getByText('D minor').waitFor();
   await take('bring-in');
   // A take of our own, played a little unevenly: what was guessed of it is said.
@@ -112,7 +155,9 @@ async function takeAll(address) {
   await take('recipe');
   await page.getByRole('button', { name: /^Advanced, bar 6:/ }).click();
   await page.getByRole('region', { name: 'Versions of bar 6' }).waitFor();
-  await page.getByRole('region', { name: 'Versions of bar 6' }).evaluate((element) => element.scrollIntoView({ block: 'start' }));
+  await page
+    .getByRole('region', { name: 'Versions of bar 6' })
+    .evaluate((element) => element.scrollIntoView({ block: 'start' }));
   await take('levels');
   await page.getByRole('tab', { name: 'Recipe' }).click();
   await page.getByRole('button', { name: 'Compare two' }).click();
@@ -143,7 +188,9 @@ async function takeAll(address) {
   await page.getByRole('option', { name: 'where something changes' }).click();
   await page.getByRole('button', { name: /^Advanced, bar 1:/ }).click();
   await page.getByRole('region', { name: 'Versions of bar 1' }).waitFor();
-  await page.getByRole('region', { name: 'Fingers of the bar' }).evaluate((element) => element.scrollIntoView({ block: 'start' }));
+  await page
+    .getByRole('region', { name: 'Fingers of the bar' })
+    .evaluate((element) => element.scrollIntoView({ block: 'start' }));
   await take('fingers');
   await page.getByRole('button', { name: 'Intermediate', exact: true }).click();
   await page.getByRole('combobox', { name: 'Intermediate: instrument' }).selectOption('violin');

@@ -50,7 +50,8 @@ say(`Reed Hook is ready: http://127.0.0.1:${port}`);
 function portWanted() {
   const text = process.env.PORT ?? '3210';
   const number = Number(text);
-  if (!Number.isInteger(number) || number < 1 || number > 65_000) stopWith(`PORT=${text} is no port: use a number from 1 to 65000.`);
+  if (!Number.isInteger(number) || number < 1 || number > 65_000)
+    stopWith(`PORT=${text} is no port: use a number from 1 to 65000.`);
   return number;
 }
 

@@ -26,6 +26,7 @@ mkdirSync(results, { recursive: true });
 const tool = (...parts) => inProject('node_modules', ...parts);
 // The types of the routes are written by the build; the type check wants them.
 ensureBuild();
+step('Format', process.execPath, [tool('prettier', 'bin', 'prettier.cjs'), '--check', '--log-level', 'warn', '.']);
 step('Lint and layers', process.execPath, [tool('eslint', 'bin', 'eslint.js'), '.', '--max-warnings', '0']);
 step('Types', process.execPath, [tool('typescript', 'bin', 'tsc'), '--noEmit']);
 jest('Unit tests', ['src'], {});
@@ -64,7 +65,11 @@ function step(name, command, args) {
 function jest(name, args, env) {
   say(`${name} …`);
   const file = join(results, `${args[0].replaceAll('/', '-')}.json`);
-  const { output } = run(process.execPath, [tool('jest', 'bin', 'jest.js'), ...args, '--json', `--outputFile=${file}`], { allowFailure: true, env: { ...env, NODE_ENV: 'test' } });
+  const { output } = run(
+    process.execPath,
+    [tool('jest', 'bin', 'jest.js'), ...args, '--json', `--outputFile=${file}`],
+    { allowFailure: true, env: { ...env, NODE_ENV: 'test' } },
+  );
   const counted = readResult(file);
   const bad = counted ? counted.numFailedTests + counted.numRuntimeErrorTestSuites : 1;
   // A suite without tests is a suite that was not run.
@@ -77,12 +82,21 @@ function jest(name, args, env) {
 function playwright(env) {
   say('The interface in Chromium …');
   const file = join(results, 'browser.json');
-  const { output } = run(process.execPath, [tool('@playwright', 'test', 'cli.js'), 'test'], { allowFailure: true, env: { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file } });
+  const { output } = run(process.execPath, [tool('@playwright', 'test', 'cli.js'), 'test'], {
+    allowFailure: true,
+    env: { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
+  });
   const stats = readResult(file)?.stats;
   const bad = stats ? stats.unexpected + (stats.expected + stats.flaky === 0 ? 1 : 0) : 1;
   passed += stats ? stats.expected + stats.flaky : 0;
   failed += bad;
-  if (stats?.flaky > 0) say(`${stats.flaky} passed only at the second try:\n${output.split('\n').filter((text) => /✘/.test(text)).join('\n')}`);
+  if (stats?.flaky > 0)
+    say(
+      `${stats.flaky} passed only at the second try:\n${output
+        .split('\n')
+        .filter((text) => /✘/.test(text))
+        .join('\n')}`,
+    );
   if (bad > 0) process.stdout.write(output.slice(0, 40_000));
 }
 

@@ -9,10 +9,13 @@ const LOCAL_HOSTS = ['127.0.0.1', 'localhost', '[::1]'];
 export function proxy(request: NextRequest): NextResponse {
   const host = request.headers.get('host') ?? '';
   const allowed = [...LOCAL_HOSTS, ...(process.env['REED_HOSTS'] ?? '').split(',').filter((name) => name !== '')];
-  if (!allowed.includes(host.replace(/:\d+$/, ''))) return new NextResponse('This address is not served here.', { status: 421 });
+  if (!allowed.includes(host.replace(/:\d+$/, '')))
+    return new NextResponse('This address is not served here.', { status: 421 });
   const origin = request.headers.get('origin');
   const changes = !['GET', 'HEAD'].includes(request.method);
-  if (changes && origin !== null && URL.canParse(origin) ? new URL(origin).host !== host : changes && origin === 'null') {
+  if (
+    changes && origin !== null && URL.canParse(origin) ? new URL(origin).host !== host : changes && origin === 'null'
+  ) {
     return NextResponse.json({ messages: ['Requests from other sites are refused.'] }, { status: 403 });
   }
   const nonce = btoa(crypto.randomUUID());
@@ -23,8 +26,14 @@ export function proxy(request: NextRequest): NextResponse {
     // Style elements need the nonce; style attributes carry positions only, and cannot load anything under this policy.
     isDevelopment ? "style-src-elem 'self' 'unsafe-inline'" : `style-src-elem 'self' 'nonce-${nonce}'`,
     "style-src-attr 'unsafe-inline'",
-    "img-src 'self' data:", "font-src 'self'", "connect-src 'self'", "worker-src 'self'",
-    "object-src 'none'", "base-uri 'none'", "form-action 'self'", "frame-ancestors 'none'",
+    "img-src 'self' data:",
+    "font-src 'self'",
+    "connect-src 'self'",
+    "worker-src 'self'",
+    "object-src 'none'",
+    "base-uri 'none'",
+    "form-action 'self'",
+    "frame-ancestors 'none'",
   ].join('; ');
   const headers = new Headers(request.headers);
   headers.set('x-nonce', nonce);

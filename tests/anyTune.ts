@@ -11,16 +11,30 @@ import { TICKS_PER_QUARTER } from '../src/core/time/ticks';
 const EIGHTH = TICKS_PER_QUARTER / 2;
 
 export const anyMeter = fc.constantFrom<Meter>(
-  { count: 4, unit: 4 }, { count: 3, unit: 4 }, { count: 2, unit: 4 }, { count: 6, unit: 8 }, { count: 9, unit: 8 }, { count: 2, unit: 2, sign: 'cut' },
-  { count: 5, unit: 4 }, { count: 7, unit: 8 }, { count: 12, unit: 8 }, { count: 3, unit: 8 },
+  { count: 4, unit: 4 },
+  { count: 3, unit: 4 },
+  { count: 2, unit: 4 },
+  { count: 6, unit: 8 },
+  { count: 9, unit: 8 },
+  { count: 2, unit: 2, sign: 'cut' },
+  { count: 5, unit: 4 },
+  { count: 7, unit: 8 },
+  { count: 12, unit: 8 },
+  { count: 3, unit: 8 },
 );
 
-const anyPitch: fc.Arbitrary<Pitch> = fc.record({ step: fc.constantFrom(...STEPS), alter: fc.constantFrom(0, 0, 0, 0, 1, -1), octave: fc.constantFrom(4, 4, 5) });
-const anyChord = fc.constantFrom('C', 'Am7', 'F#m7b5', 'Bb7', 'Ebmaj7', 'G7#9', 'Dsus4', 'E°7', 'A7b9/C#', 'F6/9', 'N.C.').map((text) => {
-  const chord = parseChord(text);
-  if (!chord.ok) throw new Error(text);
-  return chord.value;
+const anyPitch: fc.Arbitrary<Pitch> = fc.record({
+  step: fc.constantFrom(...STEPS),
+  alter: fc.constantFrom(0, 0, 0, 0, 1, -1),
+  octave: fc.constantFrom(4, 4, 5),
 });
+const anyChord = fc
+  .constantFrom('C', 'Am7', 'F#m7b5', 'Bb7', 'Ebmaj7', 'G7#9', 'Dsus4', 'E°7', 'A7b9/C#', 'F6/9', 'N.C.')
+  .map((text) => {
+    const chord = parseChord(text);
+    if (!chord.ok) throw new Error(text);
+    return chord.value;
+  });
 /** Lengths in sixteenths: short, long and awkward ones. */
 const anyLength = fc.constantFrom(1, 2, 2, 2, 3, 4, 4, 6, 8, 12, 5);
 
@@ -34,8 +48,12 @@ interface Seed {
 }
 
 const anySeed: fc.Arbitrary<Seed> = fc.record({
-  pitch: anyPitch, length: anyLength, isRest: fc.integer({ max: 7, min: 0 }).map((n) => n === 0), tied: fc.integer({ min: 0, max: 5 }).map((n) => n === 0),
-  isTriplet: fc.integer({ min: 0, max: 9 }).map((n) => n === 0), grace: fc.integer({ min: 0, max: 11 }).map((n) => n === 0),
+  pitch: anyPitch,
+  length: anyLength,
+  isRest: fc.integer({ max: 7, min: 0 }).map((n) => n === 0),
+  tied: fc.integer({ min: 0, max: 5 }).map((n) => n === 0),
+  isTriplet: fc.integer({ min: 0, max: 9 }).map((n) => n === 0),
+  grace: fc.integer({ min: 0, max: 11 }).map((n) => n === 0),
 });
 
 /** Fills bars with seeds in turn; triplets are three eighths in the time of a quarter where there is room. */
@@ -43,7 +61,7 @@ function fill(seeds: readonly Seed[], lengths: readonly number[]): readonly RawE
   let next = 0;
   let tuplet = 0;
   let carried: Pitch | undefined;
-  const take = () => seeds[(next++) % seeds.length] as Seed;
+  const take = () => seeds[next++ % seeds.length] as Seed;
   return lengths.map((length) => {
     const events: RawEvent[] = [];
     for (let left = length; left > 0;) {
@@ -58,7 +76,12 @@ function fill(seeds: readonly Seed[], lengths: readonly number[]): readonly RawE
       const ticks = Math.min(left, (seed.length * EIGHTH) / 2);
       const pitch = carried ?? (seed.isRest ? undefined : seed.pitch);
       carried = pitch && seed.tied && !seed.isRest ? pitch : undefined;
-      events.push({ ...(pitch && { pitch }), length: ticks, ...(carried && { tied: true }), ...(seed.grace && pitch && { graces: [{ pitch: seed.pitch }] }) });
+      events.push({
+        ...(pitch && { pitch }),
+        length: ticks,
+        ...(carried && { tied: true }),
+        ...(seed.grace && pitch && { graces: [{ pitch: seed.pitch }] }),
+      });
       left -= ticks;
     }
     return events;
@@ -66,27 +89,46 @@ function fill(seeds: readonly Seed[], lengths: readonly number[]): readonly RawE
 }
 
 /** Sound tunes of all kinds: meters, pickups, ties over barlines, triplets, rests, grace notes, chords, repeats with endings. */
-export const anyTune: fc.Arbitrary<Tune> = fc.record({
-  meter: anyMeter, seeds: fc.array(anySeed, { minLength: 3, maxLength: 40 }), count: fc.integer({ min: 1, max: 12 }), hasPickup: fc.boolean(), repeats: fc.boolean(),
-  signature: fc.integer({ min: -6, max: 6 }), mode: fc.constantFrom(...MODES.slice(0, 6)), chords: fc.array(anyChord, { maxLength: 12 }), perMinute: fc.integer({ min: 30, max: 240 }),
-}).map(({ meter, seeds, count, hasPickup, repeats, signature, mode, chords, perMinute }) => {
-  const full = barTicks(meter);
-  const pickup = hasPickup && full > EIGHTH ? EIGHTH : 0;
-  const lengths = [...(pickup ? [pickup] : []), ...Array<number>(count).fill(full)];
-  const filled = fill(seeds, lengths);
-  const first = pickup ? 1 : 0;
-  const raw = filled.map((events, index): RawBar => {
-    const chord = index >= first ? chords[index - first] : undefined;
-    return {
-      events, place: {}, chords: chord ? [{ at: 0, symbol: chord }] : [],
-      ...(repeats && count >= 4 && index === first && { repeatStart: true }),
-      ...(repeats && count >= 4 && index === first + count - 2 && { ending: [1], repeatEnd: 2 }),
-      ...(repeats && count >= 4 && index === first + count - 1 && { ending: [2], barline: 'final' as const }),
+export const anyTune: fc.Arbitrary<Tune> = fc
+  .record({
+    meter: anyMeter,
+    seeds: fc.array(anySeed, { minLength: 3, maxLength: 40 }),
+    count: fc.integer({ min: 1, max: 12 }),
+    hasPickup: fc.boolean(),
+    repeats: fc.boolean(),
+    signature: fc.integer({ min: -6, max: 6 }),
+    mode: fc.constantFrom(...MODES.slice(0, 6)),
+    chords: fc.array(anyChord, { maxLength: 12 }),
+    perMinute: fc.integer({ min: 30, max: 240 }),
+  })
+  .map(({ meter, seeds, count, hasPickup, repeats, signature, mode, chords, perMinute }) => {
+    const full = barTicks(meter);
+    const pickup = hasPickup && full > EIGHTH ? EIGHTH : 0;
+    const lengths = [...(pickup ? [pickup] : []), ...Array<number>(count).fill(full)];
+    const filled = fill(seeds, lengths);
+    const first = pickup ? 1 : 0;
+    const raw = filled.map((events, index): RawBar => {
+      const chord = index >= first ? chords[index - first] : undefined;
+      return {
+        events,
+        place: {},
+        chords: chord ? [{ at: 0, symbol: chord }] : [],
+        ...(repeats && count >= 4 && index === first && { repeatStart: true }),
+        ...(repeats && count >= 4 && index === first + count - 2 && { ending: [1], repeatEnd: 2 }),
+        ...(repeats && count >= 4 && index === first + count - 1 && { ending: [2], barline: 'final' as const }),
+      };
+    });
+    const { bars, problems } = assembleBars(raw, meter);
+    const tune: Tune = {
+      schema: TUNE_SCHEMA,
+      title: 'Any tune',
+      rights: 'own',
+      key: keyWithSignature(signature, mode),
+      meter,
+      tempo: { beat: { type: 'quarter', dots: 0 }, perMinute },
+      bars,
     };
+    const broken = [...problems, ...scoreProblems(tune)];
+    if (broken.length > 0) throw new Error(`the generator made a broken tune: ${JSON.stringify(broken)}`);
+    return tune;
   });
-  const { bars, problems } = assembleBars(raw, meter);
-  const tune: Tune = { schema: TUNE_SCHEMA, title: 'Any tune', rights: 'own', key: keyWithSignature(signature, mode), meter, tempo: { beat: { type: 'quarter', dots: 0 }, perMinute }, bars };
-  const broken = [...problems, ...scoreProblems(tune)];
-  if (broken.length > 0) throw new Error(`the generator made a broken tune: ${JSON.stringify(broken)}`);
-  return tune;
-});

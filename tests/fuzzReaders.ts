@@ -38,8 +38,37 @@ const encode = (text: string) => new TextEncoder().encode(text);
 
 /** Pieces that readers have to be ready for: numbers without end, entities, deep nests, signs of other formats. */
 const NASTY = [
-  '999999999999', '-1', '0', '1e308', 'NaN', '\u0000', '<!DOCTYPE a [<!ENTITY b "bb">]>', '&b;', '<a>'.repeat(50), '[[[[', '(9:9:9', '(3', '"', '|:::|', '[V:9]', 'M:0/0', 'L:1/0', 'Q:0', 'K:',
-  '<duration>1e9</duration>', '<actual-notes>0</actual-notes>', '<octave>99</octave>', '<divisions>0</divisions>', '{', ']}', '\uFFFD', '../../etc', 'Z999999', '!!!!', '{gfe', '<backup><duration>99999</duration></backup>',
+  '999999999999',
+  '-1',
+  '0',
+  '1e308',
+  'NaN',
+  '\u0000',
+  '<!DOCTYPE a [<!ENTITY b "bb">]>',
+  '&b;',
+  '<a>'.repeat(50),
+  '[[[[',
+  '(9:9:9',
+  '(3',
+  '"',
+  '|:::|',
+  '[V:9]',
+  'M:0/0',
+  'L:1/0',
+  'Q:0',
+  'K:',
+  '<duration>1e9</duration>',
+  '<actual-notes>0</actual-notes>',
+  '<octave>99</octave>',
+  '<divisions>0</divisions>',
+  '{',
+  ']}',
+  '\uFFFD',
+  '../../etc',
+  'Z999999',
+  '!!!!',
+  '{gfe',
+  '<backup><duration>99999</duration></backup>',
 ].map(encode);
 
 function corpus(): readonly Uint8Array[] {
@@ -65,7 +94,8 @@ function mutated(files: readonly Uint8Array[], next: () => number): Uint8Array {
     else if (kind < 0.45) bytes = bytes.slice(0, at);
     else if (kind < 0.6) bytes = joined(bytes.slice(0, at), bytes.slice(Math.min(bytes.length, at + 1 + whole(200))));
     else if (kind < 0.75) bytes = joined(bytes.slice(0, at), pick(NASTY), bytes.slice(at));
-    else if (kind < 0.9) bytes = joined(bytes.slice(0, at), bytes.slice(Math.max(0, at - whole(400)), at), bytes.slice(at));
+    else if (kind < 0.9)
+      bytes = joined(bytes.slice(0, at), bytes.slice(Math.max(0, at - whole(400)), at), bytes.slice(at));
     else bytes = joined(bytes.slice(0, at), pick(files).slice(whole(1_000)));
   }
   return bytes;
@@ -81,7 +111,12 @@ function joined(...parts: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
 }
 
 /** @param mostMegabytes of the whole process; a test runner's own memory is no reader's fault */
-export function fuzz(cases: number, firstSeed = 1, say: (line: string) => void = () => undefined, mostMegabytes = MOST_MEGABYTES): FuzzResult {
+export function fuzz(
+  cases: number,
+  firstSeed = 1,
+  say: (line: string) => void = () => undefined,
+  mostMegabytes = MOST_MEGABYTES,
+): FuzzResult {
   const files = corpus();
   const faults: string[] = [];
   let [read, refused, slowest, megabytes] = [0, 0, 0, 0];
@@ -98,10 +133,13 @@ export function fuzz(cases: number, firstSeed = 1, say: (line: string) => void =
       } else {
         refused += 1;
         const words = result.problems.map(formatProblemText);
-        if (words.length === 0 || words.some((text) => text.trim().length < 8)) faults.push(`seed ${seed}: refused without a reason`);
+        if (words.length === 0 || words.some((text) => text.trim().length < 8))
+          faults.push(`seed ${seed}: refused without a reason`);
       }
     } catch (error) {
-      faults.push(`seed ${seed}: ${error instanceof Error ? (error.stack ?? error.message).split('\n').slice(0, 3).join(' ') : String(error)}`);
+      faults.push(
+        `seed ${seed}: ${error instanceof Error ? (error.stack ?? error.message).split('\n').slice(0, 3).join(' ') : String(error)}`,
+      );
     }
     const took = performance.now() - start;
     slowest = Math.max(slowest, took);
@@ -113,7 +151,10 @@ export function fuzz(cases: number, firstSeed = 1, say: (line: string) => void =
         break;
       }
     }
-    if (k > 0 && k % 2_000 === 0) say(`${k} cases: ${read} read, ${refused} refused, slowest ${Math.round(slowest)} ms, ${Math.round(megabytes)} MB`);
+    if (k > 0 && k % 2_000 === 0)
+      say(
+        `${k} cases: ${read} read, ${refused} refused, slowest ${Math.round(slowest)} ms, ${Math.round(megabytes)} MB`,
+      );
   }
   return { cases, read, refused, slowest, megabytes, faults };
 }

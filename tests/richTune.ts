@@ -3,7 +3,18 @@ import { assembleBars, withSecondPart, type RawBar, type RawEvent } from '../src
 import { parseChord } from '../src/core/harmony/chordSymbol';
 import { keyWithSignature, MODES } from '../src/core/pitch/key';
 import { STEPS, type Pitch } from '../src/core/pitch/pitch';
-import { ARTICULATIONS, DYNAMICS, HAIRPINS, ORNAMENTS, PHRASE_MARKS, RIGHTS, TUNE_SCHEMA, type Jump, type Lyric, type Tune } from '../src/core/score/tune';
+import {
+  ARTICULATIONS,
+  DYNAMICS,
+  HAIRPINS,
+  ORNAMENTS,
+  PHRASE_MARKS,
+  RIGHTS,
+  TUNE_SCHEMA,
+  type Jump,
+  type Lyric,
+  type Tune,
+} from '../src/core/score/tune';
 import { scoreProblems } from '../src/core/score/validate';
 import { barTicks, type Meter } from '../src/core/time/meter';
 import { soundingTicks, type Tuplet } from '../src/core/time/noteValue';
@@ -20,7 +31,13 @@ function numbersFrom(seed: number): () => number {
   };
 }
 
-const METERS: readonly Meter[] = [{ count: 4, unit: 4 }, { count: 3, unit: 4 }, { count: 6, unit: 8 }, { count: 2, unit: 2 }, { count: 5, unit: 8 }];
+const METERS: readonly Meter[] = [
+  { count: 4, unit: 4 },
+  { count: 3, unit: 4 },
+  { count: 6, unit: 8 },
+  { count: 2, unit: 2 },
+  { count: 5, unit: 8 },
+];
 
 export interface Richness {
   /** Tuplets inside tuplets, and tuplets off the beat. */
@@ -39,17 +56,23 @@ export function richTune(seed: number, { oddTuplets, ownMarks, second }: Richnes
   let tuplets = 0;
   const pitch = (): Pitch => ({ step: pick(STEPS), alter: pick([0, 0, 0, 1, -1]), octave: whole(4, 5) });
   const marks = (): NonNullable<RawEvent['marks']> => ({
-    ...(chance(0.15) && { articulations: [pick(ARTICULATIONS)] }), ...(chance(0.08) && { ornaments: [pick(ORNAMENTS)] }),
-    ...(chance(0.08) && { dynamic: pick(DYNAMICS) }), ...(chance(0.04) && { fermata: true as const }),
+    ...(chance(0.15) && { articulations: [pick(ARTICULATIONS)] }),
+    ...(chance(0.08) && { ornaments: [pick(ORNAMENTS)] }),
+    ...(chance(0.08) && { dynamic: pick(DYNAMICS) }),
+    ...(chance(0.04) && { fermata: true as const }),
     ...(ownMarks && chance(0.08) && { phrase: pick(PHRASE_MARKS) }),
   });
-  const lyrics = (): readonly Lyric[] => [1, 2].filter(() => chance(0.7)).map((verse) => ({ verse, text: pick(['la', 'du', "o'er", 'né']) }));
+  const lyrics = (): readonly Lyric[] =>
+    [1, 2].filter(() => chance(0.7)).map((verse) => ({ verse, text: pick(['la', 'du', "o'er", 'né']) }));
   const note = (length: number, tuplet?: Tuplet): RawEvent => {
     const optional = ownMarks && chance(0.1);
     if (chance(0.12)) return { length, ...(tuplet && { tuplet }), ...(optional && { marks: { optional: true } }) };
     const words = chance(0.3) ? lyrics() : [];
     return {
-      pitch: pitch(), length, ...(tuplet && { tuplet }), ...(chance(0.06) && { graces: [{ pitch: pitch(), ...(chance(0.5) && { slashed: true as const }) }] }),
+      pitch: pitch(),
+      length,
+      ...(tuplet && { tuplet }),
+      ...(chance(0.06) && { graces: [{ pitch: pitch(), ...(chance(0.5) && { slashed: true as const }) }] }),
       marks: { ...marks(), ...(words.length > 0 && { lyrics: words }), ...(optional && { optional: true as const }) },
     };
   };
@@ -66,7 +89,11 @@ export function richTune(seed: number, { oddTuplets, ownMarks, second }: Richnes
       const small = soundingTicks(quarter / 4, inner);
       return [note(eighth, outer), note(small, inner), note(small, inner), note(small, inner), note(eighth, outer)];
     }
-    const [actual, normal, unit] = pick([[3, 2, quarter / 2], [5, 4, quarter / 4], [7, 4, quarter / 4]] as const);
+    const [actual, normal, unit] = pick([
+      [3, 2, quarter / 2],
+      [5, 4, quarter / 4],
+      [7, 4, quarter / 4],
+    ] as const);
     const one = mark(actual, normal);
     return Array.from({ length: actual }, () => note(soundingTicks(unit, one), one));
   };
@@ -79,7 +106,10 @@ export function richTune(seed: number, { oddTuplets, ownMarks, second }: Richnes
         left -= quarter;
         continue;
       }
-      const ticks = Math.min(left, pick([quarter / 4, quarter / 2, quarter / 2, quarter, quarter, 1.5 * quarter, 2 * quarter]));
+      const ticks = Math.min(
+        left,
+        pick([quarter / 4, quarter / 2, quarter / 2, quarter, quarter, 1.5 * quarter, 2 * quarter]),
+      );
       events.push(note(ticks));
       left -= ticks;
     }
@@ -96,7 +126,19 @@ export function richTune(seed: number, { oddTuplets, ownMarks, second }: Richnes
   const key = () => keyWithSignature(whole(-5, 5), pick(MODES.slice(0, 6)));
   const tuneKey = key();
   const pickup = chance(0.4) ? quarter / 2 : 0;
-  const jumpPlan: readonly (readonly [number, Jump])[] = chance(0.4) ? [[1, 'segno'], [2, 'to-coda'], [count - 2, 'ds-al-coda'], [count - 1, 'coda']] : chance(0.3) ? [[1, 'fine'], [count - 1, 'dc-al-fine']] : [];
+  const jumpPlan: readonly (readonly [number, Jump])[] = chance(0.4)
+    ? [
+        [1, 'segno'],
+        [2, 'to-coda'],
+        [count - 2, 'ds-al-coda'],
+        [count - 1, 'coda'],
+      ]
+    : chance(0.3)
+      ? [
+          [1, 'fine'],
+          [count - 1, 'dc-al-fine'],
+        ]
+      : [];
   const repeats = jumpPlan.length === 0 && chance(0.5);
   const raw: RawBar[] = [];
   if (pickup) raw.push({ events: fill(pickup), chords: [], place: {} });
@@ -107,20 +149,56 @@ export function richTune(seed: number, { oddTuplets, ownMarks, second }: Richnes
     const full = barTicks(meter);
     const jumps = jumpPlan.filter(([at]) => at === k).map(([, jump]) => jump);
     raw.push({
-      events: fill(full), place: {}, chords: chance(0.5) ? [{ at: 0, symbol: chord() }] : [],
-      ...(changes && { meter }), ...(k > 0 && chance(0.1) && { key: key() }), ...(chance(0.15) && { section: pick(['A', 'B', 'Verse']) }),
-      ...(jumps.length > 0 && { jumps }), ...(k > 0 && chance(0.12) && { tempos: [{ at: 0, tempo: { beat: { type: 'quarter', dots: 0 }, perMinute: whole(50, 160), ...(chance(0.5) && { words: 'calm' }) } }] }),
-      ...(repeats && k === 0 && { repeatStart: true }), ...(repeats && k === count - 2 && { ending: [1], repeatEnd: 2 }), ...(repeats && k === count - 1 && { ending: [2] }),
+      events: fill(full),
+      place: {},
+      chords: chance(0.5) ? [{ at: 0, symbol: chord() }] : [],
+      ...(changes && { meter }),
+      ...(k > 0 && chance(0.1) && { key: key() }),
+      ...(chance(0.15) && { section: pick(['A', 'B', 'Verse']) }),
+      ...(jumps.length > 0 && { jumps }),
+      ...(k > 0 &&
+        chance(0.12) && {
+          tempos: [
+            {
+              at: 0,
+              tempo: {
+                beat: { type: 'quarter', dots: 0 },
+                perMinute: whole(50, 160),
+                ...(chance(0.5) && { words: 'calm' }),
+              },
+            },
+          ],
+        }),
+      ...(repeats && k === 0 && { repeatStart: true }),
+      ...(repeats && k === count - 2 && { ending: [1], repeatEnd: 2 }),
+      ...(repeats && k === count - 1 && { ending: [2] }),
       ...(k === count - 1 && { barline: 'final' as const }),
     });
   }
   spanned(raw, next);
   const assembled = assembleBars(raw, first);
-  if (assembled.problems.length > 0 || assembled.warnings.length > 0) throw new Error(JSON.stringify([assembled.problems, assembled.warnings]));
-  const under = second ? withSecondPart(assembled.bars, assembled.bars.map((bar): RawBar => ({ events: fill(bar.events.reduce((sum, { length }) => sum + length, 0)), chords: [], place: {} })), first) : undefined;
+  if (assembled.problems.length > 0 || assembled.warnings.length > 0)
+    throw new Error(JSON.stringify([assembled.problems, assembled.warnings]));
+  const under = second
+    ? withSecondPart(
+        assembled.bars,
+        assembled.bars.map((bar): RawBar => ({
+          events: fill(bar.events.reduce((sum, { length }) => sum + length, 0)),
+          chords: [],
+          place: {},
+        })),
+        first,
+      )
+    : undefined;
   const tune: Tune = {
-    schema: TUNE_SCHEMA, title: pick(['Rich & <plain>', 'Ünder', 'T']), composer: 'Nobody', rights: pick(RIGHTS), key: tuneKey, meter: first,
-    tempo: { beat: { type: 'quarter', dots: pick([0, 1] as const) }, perMinute: whole(40, 200) }, ...(ownMarks && chance(0.4) && { swing: { unit: 'eighth' as const, ratio: 1.5 } }),
+    schema: TUNE_SCHEMA,
+    title: pick(['Rich & <plain>', 'Ünder', 'T']),
+    composer: 'Nobody',
+    rights: pick(RIGHTS),
+    key: tuneKey,
+    meter: first,
+    tempo: { beat: { type: 'quarter', dots: pick([0, 1] as const) }, perMinute: whole(40, 200) },
+    ...(ownMarks && chance(0.4) && { swing: { unit: 'eighth' as const, ratio: 1.5 } }),
     bars: under?.bars ?? assembled.bars,
   };
   const broken = [...(under?.problems ?? []), ...scoreProblems(tune)];
@@ -130,8 +208,13 @@ export function richTune(seed: number, { oddTuplets, ownMarks, second }: Richnes
 
 /** Ties, slurs and hairpins, laid over notes that follow one another. */
 function spanned(raw: RawBar[], next: () => number): void {
-  const places = raw.flatMap((bar, barIndex) => bar.events.flatMap((event, k) => (event.pitch ? [{ barIndex, k }] : [])));
-  const change = ({ barIndex, k }: { readonly barIndex: number; readonly k: number }, edit: (event: RawEvent) => RawEvent) => {
+  const places = raw.flatMap((bar, barIndex) =>
+    bar.events.flatMap((event, k) => (event.pitch ? [{ barIndex, k }] : [])),
+  );
+  const change = (
+    { barIndex, k }: { readonly barIndex: number; readonly k: number },
+    edit: (event: RawEvent) => RawEvent,
+  ) => {
     const bar = raw[barIndex];
     if (bar) raw[barIndex] = { ...bar, events: bar.events.map((event, index) => (index === k ? edit(event) : event)) };
   };
@@ -148,20 +231,27 @@ function spanned(raw: RawBar[], next: () => number): void {
       change(to, (event) => ({ ...event, marks: { ...event.marks, hairpinEnds: true } }));
     }
   }
-  raw.forEach((bar, barIndex) => bar.events.forEach((event, k) => {
-    const after = bar.events[k + 1] ?? raw[barIndex + 1]?.events[0];
-    if (event.pitch && after?.pitch && next() < 0.08) {
-      const { pitch } = event;
-      const target = bar.events[k + 1] ? { barIndex, k: k + 1 } : { barIndex: barIndex + 1, k: 0 };
-      change({ barIndex, k }, (one) => ({ ...one, tied: true }));
-      change(target, (one) => ({ ...one, pitch }));
-    }
-  }));
+  raw.forEach((bar, barIndex) =>
+    bar.events.forEach((event, k) => {
+      const after = bar.events[k + 1] ?? raw[barIndex + 1]?.events[0];
+      if (event.pitch && after?.pitch && next() < 0.08) {
+        const { pitch } = event;
+        const target = bar.events[k + 1] ? { barIndex, k: k + 1 } : { barIndex: barIndex + 1, k: 0 };
+        change({ barIndex, k }, (one) => ({ ...one, tied: true }));
+        change(target, (one) => ({ ...one, pitch }));
+      }
+    }),
+  );
   // A tie whose other end got another pitch from a later one is none.
   const flat = raw.flatMap((bar, barIndex) => bar.events.map((event, k) => ({ event, barIndex, k })));
   flat.forEach(({ event, barIndex, k }, index) => {
     const after = flat[index + 1]?.event;
-    const isTrue = after?.pitch && event.pitch && after.pitch.step === event.pitch.step && after.pitch.alter === event.pitch.alter && after.pitch.octave === event.pitch.octave;
+    const isTrue =
+      after?.pitch &&
+      event.pitch &&
+      after.pitch.step === event.pitch.step &&
+      after.pitch.alter === event.pitch.alter &&
+      after.pitch.octave === event.pitch.octave;
     if (event.tied && !isTrue) change({ barIndex, k }, ({ tied: _, ...one }) => one);
   });
 }

@@ -3,8 +3,9 @@ const { module: library } = require('verovio');
 
 module.exports = {
   __esModule: true,
-  default: () => new Promise((resolve) => {
-    if (library.calledRun) resolve(library);
-    else library.onRuntimeInitialized = () => resolve(library);
-  }),
+  default: () =>
+    new Promise((resolve) => {
+      if (library.calledRun) resolve(library);
+      else library.onRuntimeInitialized = () => resolve(library);
+    }),
 };

@@ -9,7 +9,9 @@ export function ensureBuild() {
   const stamp = inProject('.next', 'built-at');
   if (existsSync(stamp) && newest(SOURCES.map((name) => inProject(name))) <= statSync(stamp).mtimeMs) return;
   say('Building …');
-  run(process.execPath, [inProject('node_modules', 'next', 'dist', 'bin', 'next'), 'build'], { env: { NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' } });
+  run(process.execPath, [inProject('node_modules', 'next', 'dist', 'bin', 'next'), 'build'], {
+    env: { NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
+  });
   writeFileSync(stamp, '');
 }
 

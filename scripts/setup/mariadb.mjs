@@ -25,7 +25,13 @@ export async function startMariaDb(folder, firstPort) {
     // Made under another name first: a half-made folder is never taken for a whole one.
     const making = `${data}.making`;
     rmSync(making, { recursive: true, force: true });
-    run(findProgram('mariadb-install-db'), ['--no-defaults', `--datadir=${making}`, '--auth-root-authentication-method=normal', '--skip-test-db', ...asUser]);
+    run(findProgram('mariadb-install-db'), [
+      '--no-defaults',
+      `--datadir=${making}`,
+      '--auth-root-authentication-method=normal',
+      '--skip-test-db',
+      ...asUser,
+    ]);
     rmSync(data, { recursive: true, force: true });
     renameSync(making, data);
   }
@@ -38,11 +44,28 @@ export async function startMariaDb(folder, firstPort) {
   const socketFolder = ownFolder.length < 90 ? ownFolder : mkdtempSync(join(tmpdir(), 'reed-'));
   mkdirSync(socketFolder, { recursive: true, mode: 0o700 });
   const log = join(folder, 'mariadb.log');
-  const server = startProcess(findProgram('mariadbd'), [
-    '--no-defaults', `--datadir=${data}`, `--socket=${join(socketFolder, 'db.sock')}`, `--port=${port}`, '--bind-address=127.0.0.1', `--init-file=${init}`,
-    `--pid-file=${join(folder, 'mariadbd.pid')}`, `--log-error=${log}`, '--character-set-server=utf8mb4', '--collation-server=utf8mb4_unicode_ci',
-    '--skip-name-resolve', '--performance-schema=OFF', '--innodb-buffer-pool-size=64M', '--max-connections=40', '--max-allowed-packet=32M', ...asUser,
-  ], { stdio: 'ignore' });
+  const server = startProcess(
+    findProgram('mariadbd'),
+    [
+      '--no-defaults',
+      `--datadir=${data}`,
+      `--socket=${join(socketFolder, 'db.sock')}`,
+      `--port=${port}`,
+      '--bind-address=127.0.0.1',
+      `--init-file=${init}`,
+      `--pid-file=${join(folder, 'mariadbd.pid')}`,
+      `--log-error=${log}`,
+      '--character-set-server=utf8mb4',
+      '--collation-server=utf8mb4_unicode_ci',
+      '--skip-name-resolve',
+      '--performance-schema=OFF',
+      '--innodb-buffer-pool-size=64M',
+      '--max-connections=40',
+      '--max-allowed-packet=32M',
+      ...asUser,
+    ],
+    { stdio: 'ignore' },
+  );
   writeFileSync(join(folder, 'database.pid'), String(server.pid));
   await ready(server, port, log);
   return {
@@ -111,8 +134,14 @@ function answers(port) {
   return new Promise((done) => {
     const socket = createConnection({ port, host: '127.0.0.1' });
     // The server greets first; until its init file is done it does not listen.
-    socket.once('data', () => { socket.destroy(); done(true); });
+    socket.once('data', () => {
+      socket.destroy();
+      done(true);
+    });
     socket.once('error', () => done(false));
-    socket.setTimeout(1000, () => { socket.destroy(); done(false); });
+    socket.setTimeout(1000, () => {
+      socket.destroy();
+      done(false);
+    });
   });
 }

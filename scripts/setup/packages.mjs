@@ -7,7 +7,9 @@ import { inProject, run, say, stopWith } from './project.mjs';
 /** Installs the npm packages of the lock file, unless exactly these are there already. */
 export function ensureNpmPackages() {
   const stamp = inProject('node_modules', '.installed-from');
-  const lock = createHash('sha256').update(readFileSync(inProject('package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(inProject('package-lock.json')))
+    .digest('hex');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   say('Installing npm packages (once) …');
   const { status, output } = run('npm', ['ci', '--no-audit', '--no-fund'], { allowFailure: true });
@@ -31,7 +33,9 @@ export function findProgram(...names) {
  */
 export function ensureDebianPackages(needs, { optional = false } = {}) {
   const isThere = (thing) => (thing.startsWith('/') ? existsSync(thing) : findProgram(thing) !== undefined);
-  const missing = Object.entries(needs).filter(([, things]) => things.some((thing) => !isThere(thing))).map(([name]) => name);
+  const missing = Object.entries(needs)
+    .filter(([, things]) => things.some((thing) => !isThere(thing)))
+    .map(([name]) => name);
   if (missing.length === 0) return;
   const giveUp = optional ? say : stopWith;
   const advice = `${optional ? 'It works without, in part. ' : ''}Please install: ${missing.join(' ')} (for example: apt-get install ${missing.join(' ')}).`;
@@ -40,7 +44,10 @@ export function ensureDebianPackages(needs, { optional = false } = {}) {
   const isRoot = process.getuid?.() === 0;
   const sudo = isRoot ? undefined : findProgram('sudo');
   if (!isRoot && !sudo) return giveUp(`Only root can install something that this needs. ${advice}`);
-  const asRoot = (args) => (isRoot ? run(apt, args, { allowFailure: true, env: { DEBIAN_FRONTEND: 'noninteractive' } }) : run(sudo, ['-n', 'DEBIAN_FRONTEND=noninteractive', apt, ...args], { allowFailure: true }));
+  const asRoot = (args) =>
+    isRoot
+      ? run(apt, args, { allowFailure: true, env: { DEBIAN_FRONTEND: 'noninteractive' } })
+      : run(sudo, ['-n', 'DEBIAN_FRONTEND=noninteractive', apt, ...args], { allowFailure: true });
   say(`Installing from Debian (once): ${missing.join(' ')} …`);
   const install = ['install', '-y', '--no-install-recommends', ...missing];
   const options = ['-o', 'DPkg::Lock::Timeout=300'];

@@ -19,7 +19,11 @@ export function stopWith(text) {
 /** Runs a command to its end; its output is shown only when it fails, unless `show` is set. */
 export function run(command, args, { env = {}, show = false, allowFailure = false } = {}) {
   const done = spawnSync(command, args, {
-    cwd: root, env: { ...process.env, ...env }, stdio: show ? 'inherit' : 'pipe', encoding: 'utf8', maxBuffer: 64 * 1024 * 1024,
+    cwd: root,
+    env: { ...process.env, ...env },
+    stdio: show ? 'inherit' : 'pipe',
+    encoding: 'utf8',
+    maxBuffer: 64 * 1024 * 1024,
   });
   const status = done.status ?? 1;
   if (status !== 0 && !allowFailure) {

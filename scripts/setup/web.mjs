@@ -8,7 +8,8 @@ export const prepareCommand = ['--import', 'tsx', inProject('src', 'server', 'pr
 
 export function startWeb({ port, databaseUrl, dev = false, stdio = ['ignore', 'ignore', 'inherit'] }) {
   return startProcess(process.execPath, [next, dev ? 'dev' : 'start', '-H', '127.0.0.1', '-p', String(port)], {
-    env: { DATABASE_URL: databaseUrl, NODE_ENV: dev ? 'development' : 'production', NEXT_TELEMETRY_DISABLED: '1' }, stdio,
+    env: { DATABASE_URL: databaseUrl, NODE_ENV: dev ? 'development' : 'production', NEXT_TELEMETRY_DISABLED: '1' },
+    stdio,
   });
 }
 
@@ -29,7 +30,10 @@ function isUp(port) {
       done(answer.statusCode === 200);
     });
     asked.on('error', () => done(false));
-    asked.on('timeout', () => { asked.destroy(); done(false); });
+    asked.on('timeout', () => {
+      asked.destroy();
+      done(false);
+    });
     asked.end();
   });
 }

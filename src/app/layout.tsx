@@ -8,9 +8,17 @@ import type { ReactNode } from 'react';
 import { Nonce } from '../ui/Nonce';
 import { ToastArea } from '../ui/Toast';
 
-export const metadata: Metadata = { title: { default: 'Reed Hook', template: '%s · Reed Hook' }, description: 'Arrange a tune into beginner, intermediate and advanced parts.' };
+export const metadata: Metadata = {
+  title: { default: 'Reed Hook', template: '%s · Reed Hook' },
+  description: 'Arrange a tune into beginner, intermediate and advanced parts.',
+};
 
-const leipzig = localFont({ src: '../../node_modules/@vexflow-fonts/leipzig/leipzig.woff2', variable: '--font-leipzig', display: 'block', preload: true });
+const leipzig = localFont({
+  src: '../../node_modules/@vexflow-fonts/leipzig/leipzig.woff2',
+  variable: '--font-leipzig',
+  display: 'block',
+  preload: true,
+});
 
 export default async function Layout({ children }: { readonly children: ReactNode }) {
   const nonce = (await headers()).get('x-nonce') ?? '';

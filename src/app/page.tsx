@@ -3,7 +3,11 @@ import { studioName } from '../db/studioRepository';
 import { currentStudio } from '../server/database';
 import { listShelf } from '../server/tunes';
 
-export default async function ShelfPage({ searchParams }: { readonly searchParams: Promise<{ readonly search?: string | string[] }> }) {
+export default async function ShelfPage({
+  searchParams,
+}: {
+  readonly searchParams: Promise<{ readonly search?: string | string[] }>;
+}) {
   const { search } = await searchParams;
   const words = typeof search === 'string' ? search : '';
   const studio = currentStudio();

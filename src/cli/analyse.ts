@@ -19,12 +19,28 @@ function analysisFacts(analysis: TuneAnalysis) {
   const { key, scales, outside, range, leaps, rhythms, phrases, form, playedForm, pickup } = analysis;
   return {
     key: keyFacts(key),
-    scales: scales.map(({ tonic, name, notes }) => ({ tonic: printPitchClass(tonic), name, notes: notes.map(printPitchClass) })),
+    scales: scales.map(({ tonic, name, notes }) => ({
+      tonic: printPitchClass(tonic),
+      name,
+      notes: notes.map(printPitchClass),
+    })),
     outside: outside.map(({ bar, pitch }) => ({ bar, pitch: printPitch(pitch) })),
-    range: range ? { lowest: printPitch(range.lowest), highest: printPitch(range.highest), semitones: semitones(range.highest) - semitones(range.lowest) } : null,
+    range: range
+      ? {
+          lowest: printPitch(range.lowest),
+          highest: printPitch(range.highest),
+          semitones: semitones(range.highest) - semitones(range.lowest),
+        }
+      : null,
     phrases: phrases.map((phrase) => phraseFacts(phrase, phrases)),
-    form: plainLabel(form), playedForm: plainLabel(playedForm),
-    leaps: leaps.map(({ from, to, bar }) => ({ bar, from: printPitch(from), to: printPitch(to), semitones: semitones(to) - semitones(from) })),
+    form: plainLabel(form),
+    playedForm: plainLabel(playedForm),
+    leaps: leaps.map(({ from, to, bar }) => ({
+      bar,
+      from: printPitch(from),
+      to: printPitch(to),
+      semitones: semitones(to) - semitones(from),
+    })),
     rhythms: rhythms.map(({ word, count, bars }) => ({ word, count, bars })),
     pickup: pickup / TICKS_PER_QUARTER,
   };
@@ -32,7 +48,12 @@ function analysisFacts(analysis: TuneAnalysis) {
 
 function keyFacts({ key, confidence, runnersUp }: KeyFinding) {
   const named = ({ tonic, mode }: Key) => ({ tonic: printPitchClass(tonic), mode, name: printKey({ tonic, mode }) });
-  return { ...named(key), confidence, runnersUp: runnersUp.map((other) => ({ ...named(other.key), confidence: other.confidence })), method: KEY_METHOD };
+  return {
+    ...named(key),
+    confidence,
+    runnersUp: runnersUp.map((other) => ({ ...named(other.key), confidence: other.confidence })),
+    method: KEY_METHOD,
+  };
 }
 
 function phraseFacts(phrase: PhraseFinding, all: readonly PhraseFinding[]) {
@@ -41,9 +62,22 @@ function phraseFacts(phrase: PhraseFinding, all: readonly PhraseFinding[]) {
   const isKin = relation && relation.kind !== 'same-rhythm' && relation.kind !== 'same-contour';
   const of = kin && all[kin.of];
   return {
-    fromBar, toBar, label: plainLabel(label), contour, startsOn: printPitch(startsOn), endsOn: printPitch(endsOn), notes: phrase.pitches.length,
+    fromBar,
+    toBar,
+    label: plainLabel(label),
+    contour,
+    startsOn: printPitch(startsOn),
+    endsOn: printPitch(endsOn),
+    notes: phrase.pitches.length,
     ...(isKin && of && { sameAs: plainLabel(of.label) }),
-    ...(relation && of && { relation: { kind: relation.kind, to: plainLabel(of.label), ...('steps' in relation && { steps: relation.steps }) } }),
+    ...(relation &&
+      of && {
+        relation: {
+          kind: relation.kind,
+          to: plainLabel(of.label),
+          ...('steps' in relation && { steps: relation.steps }),
+        },
+      }),
     differsAt,
   };
 }

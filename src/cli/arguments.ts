@@ -16,16 +16,23 @@ export function parseArguments(words: readonly string[], known: readonly string[
   for (let k = 0; k < words.length; k += 1) {
     const word = words[k] ?? '';
     if (!word.startsWith('--')) {
-      if (/^-[A-Za-z]$/.test(word)) throw new UsageError(`unknown option ${word}: options are written ${known.map((name) => `--${name}`).join(', ') || 'nowhere in this command'}`);
+      if (/^-[A-Za-z]$/.test(word))
+        throw new UsageError(
+          `unknown option ${word}: options are written ${known.map((name) => `--${name}`).join(', ') || 'nowhere in this command'}`,
+        );
       positional.push(word);
       continue;
     }
     const equals = word.indexOf('=');
     const name = word.slice(2, equals < 0 ? undefined : equals);
-    if (!known.includes(name)) throw new UsageError(`unknown option --${name}: this command takes ${known.map((one) => `--${one}`).join(', ') || 'no options'}`);
+    if (!known.includes(name))
+      throw new UsageError(
+        `unknown option --${name}: this command takes ${known.map((one) => `--${one}`).join(', ') || 'no options'}`,
+      );
     if (options.has(name)) throw new UsageError(`option --${name} is given twice: give it once`);
     const value = equals < 0 ? words[(k += 1)] : word.slice(equals + 1);
-    if (value === undefined || (equals < 0 && value.startsWith('--'))) throw new UsageError(`option --${name} needs a value after it`);
+    if (value === undefined || (equals < 0 && value.startsWith('--')))
+      throw new UsageError(`option --${name} needs a value after it`);
     options.set(name, value);
   }
   return { positional, options };

@@ -19,20 +19,39 @@ export function chords(words: readonly string[]): unknown {
   const id = given.options.get('for');
   if (id === undefined) throw new UsageError('--for is missing: name an instrument with strings, like --for violin');
   const instrument = knownInstrument(id);
-  if (!hasGrips(instrument)) throw new UsageError(`--for ${id} has no two strings to sound together: use a bowed or plucked instrument, like violin`);
+  if (!hasGrips(instrument))
+    throw new UsageError(
+      `--for ${id} has no two strings to sound together: use a bowed or plucked instrument, like violin`,
+    );
   const level = levelOf(given.options.get('level') ?? 'beginner');
   const rhythm = rhythmOf(given.options.get('rhythm') ?? USUAL_RHYTHM[level]);
   const keyText = given.options.get('key');
   if (keyText !== undefined) readKey(keyText);
   const { tune, warnings } = readInput(input);
   warnings.forEach((warning) => process.stderr.write(`${warning}\n`));
-  if (!tune.bars.some((bar) => bar.chords.length > 0)) throw new UsageError(`${input} has no chord symbols: grips are made from them`);
+  if (!tune.bars.some((bar) => bar.chords.length > 0))
+    throw new UsageError(`${input} has no chord symbols: grips are made from them`);
   const made = stringChords(tune, instrument, level, rhythm, keyText === undefined ? tune.key : keyFor(tune, keyText));
-  const file = inFolder(given.options.get('out') ?? '.', `${fileSlug(tune.title)}.${instrument.id}.${level}.chords.musicxml`);
+  const file = inFolder(
+    given.options.get('out') ?? '.',
+    `${fileSlug(tune.title)}.${instrument.id}.${level}.chords.musicxml`,
+  );
   writeAll([{ path: file, data: writeMusicXml(partScore(made.part, tune.rights)) }]);
   return {
-    file, instrument: instrument.id, level, rhythm, concertKey: printKey(made.part.concertKey), writtenKey: printKey(made.part.writtenKey), bars: made.part.bars.length,
-    grips: made.grips.map(({ symbol, grip }) => ({ symbol, low: printPitch(grip.low), high: printPitch(grip.high), fingers: [markOf(grip.lowFinger), markOf(grip.highFinger)] })), missing: made.missing,
+    file,
+    instrument: instrument.id,
+    level,
+    rhythm,
+    concertKey: printKey(made.part.concertKey),
+    writtenKey: printKey(made.part.writtenKey),
+    bars: made.part.bars.length,
+    grips: made.grips.map(({ symbol, grip }) => ({
+      symbol,
+      low: printPitch(grip.low),
+      high: printPitch(grip.high),
+      fingers: [markOf(grip.lowFinger), markOf(grip.highFinger)],
+    })),
+    missing: made.missing,
   };
 }
 

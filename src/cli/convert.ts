@@ -20,7 +20,13 @@ export function convert(words: readonly string[]): unknown {
   const { tune, warnings } = readInput(input);
   const written = write(tune);
   writeAll([{ path: resolve(output), data: written.data }]);
-  return { input, output, bars: tune.bars.length, notes: soundingNotes(tune).length, warnings: [...warnings, ...written.warnings] };
+  return {
+    input,
+    output,
+    bars: tune.bars.length,
+    notes: soundingNotes(tune).length,
+    warnings: [...warnings, ...written.warnings],
+  };
 }
 
 interface Written {
@@ -34,13 +40,15 @@ function writerFor(output: string): (tune: Tune) => Written {
   if (name.endsWith('.reed.json')) return (tune) => whole(writeJson(tune));
   if (name.endsWith('.musicxml') || name.endsWith('.xml')) return (tune) => whole(writeMusicXml(tuneStaff(tune)));
   if (name.endsWith('.mxl')) return (tune) => whole(writeMxl(writeMusicXml(tuneStaff(tune))));
-  if (name.endsWith('.abc')) return (tune) => {
-    const { text, warnings } = writeAbc(tune);
-    return { data: text, warnings: warnings.map(formatProblemText) };
-  };
-  if (/\.midi?$/.test(name)) return (tune) => {
-    const { data, warnings } = writeMidi(tune);
-    return { data, warnings: warnings.map(formatProblemText) };
-  };
+  if (name.endsWith('.abc'))
+    return (tune) => {
+      const { text, warnings } = writeAbc(tune);
+      return { data: text, warnings: warnings.map(formatProblemText) };
+    };
+  if (/\.midi?$/.test(name))
+    return (tune) => {
+      const { data, warnings } = writeMidi(tune);
+      return { data, warnings: warnings.map(formatProblemText) };
+    };
   throw new UsageError(`OUTPUT ${output} has no known ending: use .abc, .musicxml, .xml, .mxl, .mid or .reed.json`);
 }

@@ -12,7 +12,10 @@ export function readInput(path: string): { readonly tune: Tune; readonly warning
   try {
     const size = statSync(path);
     if (!size.isFile()) throw new UsageError(`INPUT ${path} is no file: give the path of a tune`);
-    if (size.size > MOST_BYTES) throw new UsageError(`INPUT ${path} has ${(size.size / 1_048_576).toFixed(1)} MB: at most ${MOST_BYTES / 1_048_576} MB are read`);
+    if (size.size > MOST_BYTES)
+      throw new UsageError(
+        `INPUT ${path} has ${(size.size / 1_048_576).toFixed(1)} MB: at most ${MOST_BYTES / 1_048_576} MB are read`,
+      );
     bytes = readFileSync(path);
   } catch (error) {
     if (error instanceof UsageError || !isFileError(error)) throw error;
@@ -43,7 +46,9 @@ export function writeAll(files: readonly { readonly path: string; readonly data:
   } catch (error) {
     for (const part of written) if (existsSync(part)) rmSync(part);
     if (!isFileError(error)) throw error;
-    throw new UsageError(`cannot write ${error.path ?? 'the file'} (${error.code}): give a folder that can be written to`);
+    throw new UsageError(
+      `cannot write ${error.path ?? 'the file'} (${error.code}): give a folder that can be written to`,
+    );
   }
 }
 

@@ -14,14 +14,24 @@ export function instruments(words: readonly string[]): unknown {
 /** The instrument of an id, or an error that lists what there is. */
 export function knownInstrument(id: string): Instrument {
   const instrument = instrumentById(id);
-  if (!instrument) throw new UsageError(`unknown instrument "${id}": use one of ${INSTRUMENTS.map((one) => one.id).join(', ')}`);
+  if (!instrument)
+    throw new UsageError(`unknown instrument "${id}": use one of ${INSTRUMENTS.map((one) => one.id).join(', ')}`);
   return instrument;
 }
 
 function instrumentFacts({ id, name, family, clef, transposition, range }: Instrument) {
   const pair = ({ low, high }: WrittenRange) => [printPitch(low), printPitch(high)];
   return {
-    id, name, family, clef, transposition,
-    range: { full: pair(range.full), beginner: pair(range.beginner), intermediate: pair(range.intermediate), advanced: pair(range.advanced) },
+    id,
+    name,
+    family,
+    clef,
+    transposition,
+    range: {
+      full: pair(range.full),
+      beginner: pair(range.beginner),
+      intermediate: pair(range.intermediate),
+      advanced: pair(range.advanced),
+    },
   };
 }

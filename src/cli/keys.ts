@@ -17,7 +17,10 @@ export function keys(words: readonly string[]): unknown {
   noMoreThan(given, 1);
   const input = required(given, 0, 'INPUT');
   const text = given.options.get('players');
-  if (text === undefined) throw new UsageError('--players is missing: name players as INSTRUMENT:LEVEL, like --players flute:beginner,alto-sax:advanced');
+  if (text === undefined)
+    throw new UsageError(
+      '--players is missing: name players as INSTRUMENT:LEVEL, like --players flute:beginner,alto-sax:advanced',
+    );
   const players = text.split(',').map((one) => playerOf(one.trim()));
   const recordingText = given.options.get('recording');
   const recording = recordingText === undefined ? undefined : recordingKey(recordingText);
@@ -25,14 +28,25 @@ export function keys(words: readonly string[]): unknown {
   const { tune, warnings } = readInput(input);
   warnings.forEach((warning) => process.stderr.write(`${warning}\n`));
   return {
-    ranking: rankKeys(tune, players, { ...(recording?.ok && { recording: recording.value }) }).map(({ key, cost, players: judged, matchesRecording }) => ({
-      key: printKey(key), cost: twoDecimals(cost),
-      players: judged.map((one) => ({
-        instrument: one.player.instrument.id, level: one.player.level, writtenKey: printKey(one.writtenKey), accidentals: Math.abs(one.signature), octave: one.octave,
-        lowest: one.lowest ? printPitch(one.lowest) : null, highest: one.highest ? printPitch(one.highest) : null, fits: one.fits, difficulty: twoDecimals(one.difficulty), reasons: keyReasons(one),
-      })),
-      matchesRecording,
-    })),
+    ranking: rankKeys(tune, players, { ...(recording?.ok && { recording: recording.value }) }).map(
+      ({ key, cost, players: judged, matchesRecording }) => ({
+        key: printKey(key),
+        cost: twoDecimals(cost),
+        players: judged.map((one) => ({
+          instrument: one.player.instrument.id,
+          level: one.player.level,
+          writtenKey: printKey(one.writtenKey),
+          accidentals: Math.abs(one.signature),
+          octave: one.octave,
+          lowest: one.lowest ? printPitch(one.lowest) : null,
+          highest: one.highest ? printPitch(one.highest) : null,
+          fits: one.fits,
+          difficulty: twoDecimals(one.difficulty),
+          reasons: keyReasons(one),
+        })),
+        matchesRecording,
+      }),
+    ),
   };
 }
 
@@ -47,8 +61,10 @@ function recordingKey(text: string): ReturnType<typeof parseKey> {
 function playerOf(text: string): KeyPlayer {
   const [id = '', levelText, ...rest] = text.split(':');
   const level = LEVELS.find((known) => known === levelText);
-  if (rest.length > 0 || levelText === undefined) throw new UsageError(`--players "${text}": write each as INSTRUMENT:LEVEL, like flute:beginner`);
+  if (rest.length > 0 || levelText === undefined)
+    throw new UsageError(`--players "${text}": write each as INSTRUMENT:LEVEL, like flute:beginner`);
   if (!instrumentById(id)) knownInstrument(id);
-  if (!level) throw new UsageError(`--players "${text}": the level "${levelText}" is unknown; use ${LEVELS.join(', ')}`);
+  if (!level)
+    throw new UsageError(`--players "${text}": the level "${levelText}" is unknown; use ${LEVELS.join(', ')}`);
   return { instrument: knownInstrument(id), level };
 }

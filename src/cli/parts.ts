@@ -23,7 +23,14 @@ import { knownInstrument } from './instruments';
 const FORMATS = ['musicxml', 'mxl', 'abc', 'midi', 'pdf', 'json'] as const;
 type PartFormat = (typeof FORMATS)[number];
 
-const ENDINGS: Readonly<Record<PartFormat, string>> = { musicxml: 'musicxml', mxl: 'mxl', abc: 'abc', midi: 'mid', pdf: 'pdf', json: 'reed.json' };
+const ENDINGS: Readonly<Record<PartFormat, string>> = {
+  musicxml: 'musicxml',
+  mxl: 'mxl',
+  abc: 'abc',
+  midi: 'mid',
+  pdf: 'pdf',
+  json: 'reed.json',
+};
 
 /** `reed parts INPUT --for ID[,ID…] --level LEVEL|all [--key KEY] [--tempo BPM] [--format …] [--out DIR]` */
 export async function parts(words: readonly string[]): Promise<unknown> {
@@ -43,9 +50,24 @@ export async function parts(words: readonly string[]): Promise<unknown> {
   const { tune, warnings } = readInput(input);
   const key = keyText === undefined ? undefined : keyFor(tune, keyText);
   warnings.forEach((warning) => process.stderr.write(`${warning}\n`));
-  const made = players.flatMap((instrument) => levels.map((level) => ({
-    instrument, level, ...partFor(tune, { level, instrument, ...(key && { key }), ...(perMinute !== undefined && { perMinute }), aids: aids === undefined ? usualAids(instrument, level) : wishesFor(aids), fingers: { marks: aids === undefined ? usualMarks(instrument, level) : aids.includes('fingering') ? 'all' : 'none', school: FINGER_SCHOOLS[0], pins: new Map() } }),
-  })));
+  const made = players.flatMap((instrument) =>
+    levels.map((level) => ({
+      instrument,
+      level,
+      ...partFor(tune, {
+        level,
+        instrument,
+        ...(key && { key }),
+        ...(perMinute !== undefined && { perMinute }),
+        aids: aids === undefined ? usualAids(instrument, level) : wishesFor(aids),
+        fingers: {
+          marks: aids === undefined ? usualMarks(instrument, level) : aids.includes('fingering') ? 'all' : 'none',
+          school: FINGER_SCHOOLS[0],
+          pins: new Map(),
+        },
+      }),
+    })),
+  );
   const toPdf = format === 'pdf' ? await pdfWriter() : undefined;
   const slug = fileSlug(tune.title);
   const files: { readonly path: string; readonly data: string | Uint8Array }[] = [];
@@ -55,10 +77,18 @@ export async function parts(words: readonly string[]): Promise<unknown> {
   }
   writeAll(files);
   return made.map(({ instrument, level, value, changes }, index) => ({
-    file: files[index]?.path, instrument: instrument.id, level,
-    concertKey: printKey(value.concertKey), writtenKey: printKey(value.writtenKey), tempo: value.tempo.perMinute, bars: value.bars.length,
-    lowest: value.lowest ? printPitch(value.lowest) : null, highest: value.highest ? printPitch(value.highest) : null,
-    octave: value.octaves, difficulty: difficultyOf(value), fidelity: value.fidelity,
+    file: files[index]?.path,
+    instrument: instrument.id,
+    level,
+    concertKey: printKey(value.concertKey),
+    writtenKey: printKey(value.writtenKey),
+    tempo: value.tempo.perMinute,
+    bars: value.bars.length,
+    lowest: value.lowest ? printPitch(value.lowest) : null,
+    highest: value.highest ? printPitch(value.highest) : null,
+    octave: value.octaves,
+    difficulty: difficultyOf(value),
+    fidelity: value.fidelity,
     changes: changes.map((change) => ({ bar: change.bar, ...describeChange(change, value.written) })),
     outOfRange: value.outside.map(({ bar, pitch }) => ({ bar, pitch: printPitch(pitch) })),
   }));
@@ -80,14 +110,20 @@ async function pdfWriter(): Promise<(part: Part) => Promise<Uint8Array>> {
 
 function partFile(part: Part, tune: Tune, format: PartFormat): string | Uint8Array {
   switch (format) {
-    case 'musicxml': return writeMusicXml(partScore(part, tune.rights));
-    case 'mxl': return writeMxl(writeMusicXml(partScore(part, tune.rights)));
+    case 'musicxml':
+      return writeMusicXml(partScore(part, tune.rights));
+    case 'mxl':
+      return writeMxl(writeMusicXml(partScore(part, tune.rights)));
     // What a player reads, as in the printed part.
-    case 'abc': return told(writeAbc({ ...tune, key: part.writtenKey, tempo: part.tempo, bars: part.bars }), ({ text }) => text);
-    case 'midi': return told(writeMidi(asSounding(part, tune)), ({ data }) => data);
+    case 'abc':
+      return told(writeAbc({ ...tune, key: part.writtenKey, tempo: part.tempo, bars: part.bars }), ({ text }) => text);
+    case 'midi':
+      return told(writeMidi(asSounding(part, tune)), ({ data }) => data);
     // Our own document is in concert pitch by definition: the part as it sounds.
-    case 'json': return writeJson(asSounding(part, tune));
-    case 'pdf': throw new Error('PDF has a writer of its own');
+    case 'json':
+      return writeJson(asSounding(part, tune));
+    case 'pdf':
+      throw new Error('PDF has a writer of its own');
   }
 }
 
@@ -96,7 +132,10 @@ function asSounding(part: Part, tune: Tune): Tune {
 }
 
 /** What the format cannot hold is said on standard error. */
-function told<Written extends { readonly warnings: readonly FormatProblem[] }, Data>(written: Written, pick: (written: Written) => Data): Data {
+function told<Written extends { readonly warnings: readonly FormatProblem[] }, Data>(
+  written: Written,
+  pick: (written: Written) => Data,
+): Data {
   written.warnings.forEach((warning) => process.stderr.write(`${formatProblemText(warning)}\n`));
   return pick(written);
 }
@@ -121,7 +160,8 @@ function tempoOf(given: Arguments): number | undefined {
   if (text === undefined) return undefined;
   const tempo = Number(text);
   const { slowest, fastest } = TEMPO_LIMITS;
-  if (!/^\d+(\.\d+)?$/.test(text) || tempo < slowest || tempo > fastest) throw new UsageError(`--tempo ${text}: give beats a minute from ${slowest} to ${fastest}`);
+  if (!/^\d+(\.\d+)?$/.test(text) || tempo < slowest || tempo > fastest)
+    throw new UsageError(`--tempo ${text}: give beats a minute from ${slowest} to ${fastest}`);
   return Math.round(tempo);
 }
 
@@ -138,8 +178,13 @@ function aidsOf(given: Arguments): readonly AidName[] | undefined {
     if (!aid) throw new UsageError(`--aids ${word.trim() || text} is unknown: use ${AID_NAMES.join(', ')} or none`);
     return aid;
   });
-  const [first, ...others] = LINE_AIDS.filter((aid) => asked.includes(aid)).toSorted((x, y) => asked.indexOf(x) - asked.indexOf(y));
-  if (others.length > 0) process.stderr.write(`--aids: ${first ?? ''} stand under the notes; there is one line there, so ${others.join(' and ')} are left out\n`);
+  const [first, ...others] = LINE_AIDS.filter((aid) => asked.includes(aid)).toSorted(
+    (x, y) => asked.indexOf(x) - asked.indexOf(y),
+  );
+  if (others.length > 0)
+    process.stderr.write(
+      `--aids: ${first ?? ''} stand under the notes; there is one line there, so ${others.join(' and ')} are left out\n`,
+    );
   return asked.filter((aid) => !others.some((other) => other === aid));
 }
 
@@ -159,7 +204,10 @@ export function keyFor(tune: Tune, text: string): Key {
   const key = readKey(text);
   if (key.mode === tune.key.mode) return key;
   const isBareTonic = /^\s*[A-Ga-g][#♯b♭]?\s*$/.test(text);
-  if (!isBareTonic) throw new UsageError(`--key ${text}: the tune is in ${printKey(tune.key)}, so its mode stays ${tune.key.mode}; give the tonic alone`);
+  if (!isBareTonic)
+    throw new UsageError(
+      `--key ${text}: the tune is in ${printKey(tune.key)}, so its mode stays ${tune.key.mode}; give the tonic alone`,
+    );
   const own = parseKey(`${text.trim()} ${tune.key.mode}`);
   if (!own.ok) throw new UsageError(`--key ${keyProblemText(own.problem)}`);
   return own.value;

@@ -27,7 +27,16 @@ const HELP = `reed: arrange tunes from the command line
 
 Results are JSON on standard output. Exit status 2: the input or an argument is wrong, and why is on standard error.`;
 
-const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> = { instruments, convert, analyse, keys, finger, parts, under, chords };
+const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> = {
+  instruments,
+  convert,
+  analyse,
+  keys,
+  finger,
+  parts,
+  under,
+  chords,
+};
 
 async function main(words: readonly string[]): Promise<number> {
   const [name, ...rest] = words;
@@ -37,7 +46,10 @@ async function main(words: readonly string[]): Promise<number> {
   }
   try {
     const command = name !== undefined && Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;
-    if (!command) throw new UsageError(`${name === undefined ? 'the command is missing' : `unknown command "${name}"`}: use ${Object.keys(COMMANDS).join(', ')} or help`);
+    if (!command)
+      throw new UsageError(
+        `${name === undefined ? 'the command is missing' : `unknown command "${name}"`}: use ${Object.keys(COMMANDS).join(', ')} or help`,
+      );
     process.stdout.write(`${JSON.stringify(await command(rest), undefined, 2)}\n`);
     return 0;
   } catch (error) {
@@ -45,7 +57,9 @@ async function main(words: readonly string[]): Promise<number> {
       process.stderr.write(`reed: ${error.message.replace(/\s+/g, ' ').slice(0, 900)}\n`);
       return 2;
     }
-    process.stderr.write(`reed: a fault in the program: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`);
+    process.stderr.write(
+      `reed: a fault in the program: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`,
+    );
     return 1;
   }
 }

@@ -25,7 +25,10 @@ export function under(words: readonly string[]): unknown {
   if (allowed.length === 0) throw new UsageError('--notes names none: give 3, 5 or written notes, like G4,A4,B4');
   const { low, high } = instrument.range.full;
   const outside = allowed.find((pitch) => semitones(pitch) < semitones(low) || semitones(pitch) > semitones(high));
-  if (outside) throw new UsageError(`--notes ${printPitch(outside)} is not on the ${instrument.name.toLowerCase()}: it goes from ${printPitch(low)} to ${printPitch(high)}, written`);
+  if (outside)
+    throw new UsageError(
+      `--notes ${printPitch(outside)} is not on the ${instrument.name.toLowerCase()}: it goes from ${printPitch(low)} to ${printPitch(high)}, written`,
+    );
   const pace = paceOf(given);
   const keyText = given.options.get('key');
   if (keyText !== undefined) readKey(keyText);
@@ -35,8 +38,17 @@ export function under(words: readonly string[]): unknown {
   const file = inFolder(given.options.get('out') ?? '.', `${fileSlug(tune.title)}.${instrument.id}.under.musicxml`);
   writeAll([{ path: file, data: writeMusicXml(partScore(made.part, tune.rights)) }]);
   return {
-    file, instrument: instrument.id, pace, concertKey: printKey(made.part.concertKey), writtenKey: printKey(made.part.writtenKey), bars: made.part.bars.length,
-    notes: made.used.map(printPitch), noteCount: made.used.length, roughness: Math.round(made.roughness * 100) / 100, fits: made.fits, betterKeys: made.better.map(printKey),
+    file,
+    instrument: instrument.id,
+    pace,
+    concertKey: printKey(made.part.concertKey),
+    writtenKey: printKey(made.part.writtenKey),
+    bars: made.part.bars.length,
+    notes: made.used.map(printPitch),
+    noteCount: made.used.length,
+    roughness: Math.round(made.roughness * 100) / 100,
+    fits: made.fits,
+    betterKeys: made.better.map(printKey),
   };
 }
 

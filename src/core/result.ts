@@ -1,7 +1,6 @@
 /** Success with a value, or an expected failure with its reason. Defects throw instead. */
 export type Result<Value, Problem> =
-  | { readonly ok: true; readonly value: Value }
-  | { readonly ok: false; readonly problem: Problem };
+  { readonly ok: true; readonly value: Value } | { readonly ok: false; readonly problem: Problem };
 
 export function success<Value>(value: Value): { readonly ok: true; readonly value: Value } {
   return { ok: true, value };

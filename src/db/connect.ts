@@ -6,8 +6,14 @@ export function connect(url: string): Knex {
   return knex({
     client: 'mysql2',
     connection: {
-      host: hostname, port: Number(port || 3306), user: decodeURIComponent(username), password: decodeURIComponent(password),
-      database: decodeURIComponent(pathname.slice(1)), charset: 'utf8mb4', timezone: 'Z', connectTimeout: 3_000,
+      host: hostname,
+      port: Number(port || 3306),
+      user: decodeURIComponent(username),
+      password: decodeURIComponent(password),
+      database: decodeURIComponent(pathname.slice(1)),
+      charset: 'utf8mb4',
+      timezone: 'Z',
+      connectTimeout: 3_000,
     },
     pool: { min: 0, max: 8 },
     acquireConnectionTimeout: 4_000,

@@ -11,44 +11,88 @@ export interface StoredGroup {
 }
 
 interface GroupRow {
-  group_id: string; version: number; document: unknown;
+  group_id: string;
+  version: number;
+  document: unknown;
 }
 
 /** All groups of the studio, in the order in which they were made. */
 export async function allGroups(database: StudioDatabase): Promise<readonly StoredGroup[]> {
-  const rows = (await database.from('player_groups').whereNull('removed_at').orderBy('created_at').orderBy('group_id').limit(200).select('group_id', 'version', 'document')) as GroupRow[];
+  const rows = (await database
+    .from('player_groups')
+    .whereNull('removed_at')
+    .orderBy('created_at')
+    .orderBy('group_id')
+    .limit(200)
+    .select('group_id', 'version', 'document')) as GroupRow[];
   return rows.map(({ group_id: id, version, document }) => ({ id, version, document: parsedDocument(document) }));
 }
 
 export async function addGroup(database: StudioDatabase, id: string, group: Group, now: Date): Promise<void> {
-  await database.insert('player_groups', { group_id: id, name: group.name, version: 1, document: JSON.stringify(group), created_at: now, updated_at: now, removed_at: null });
+  await database.insert('player_groups', {
+    group_id: id,
+    name: group.name,
+    version: 1,
+    document: JSON.stringify(group),
+    created_at: now,
+    updated_at: now,
+    removed_at: null,
+  });
 }
 
-export type GroupSaveOutcome = { readonly kind: 'saved'; readonly version: number } | { readonly kind: 'stale' } | { readonly kind: 'missing' };
+export type GroupSaveOutcome =
+  { readonly kind: 'saved'; readonly version: number } | { readonly kind: 'stale' } | { readonly kind: 'missing' };
 
 /** Saves on top of the version the screen started from; a stale save changes nothing. */
-export async function saveGroup(database: StudioDatabase, id: string, startedFrom: number, group: Group, now: Date): Promise<GroupSaveOutcome> {
+export async function saveGroup(
+  database: StudioDatabase,
+  id: string,
+  startedFrom: number,
+  group: Group,
+  now: Date,
+): Promise<GroupSaveOutcome> {
   return database.transaction(async (inside): Promise<GroupSaveOutcome> => {
-    const row = (await inside.from('player_groups').where('group_id', id).whereNull('removed_at').forUpdate().first('version')) as { version: number } | undefined;
+    const row = (await inside
+      .from('player_groups')
+      .where('group_id', id)
+      .whereNull('removed_at')
+      .forUpdate()
+      .first('version')) as { version: number } | undefined;
     if (!row) return { kind: 'missing' };
     if (row.version !== startedFrom) return { kind: 'stale' };
-    await inside.from('player_groups').where('group_id', id).update({ name: group.name, version: row.version + 1, document: JSON.stringify(group), updated_at: now });
+    await inside
+      .from('player_groups')
+      .where('group_id', id)
+      .update({ name: group.name, version: row.version + 1, document: JSON.stringify(group), updated_at: now });
     return { kind: 'saved', version: row.version + 1 };
   });
 }
 
 /** Takes a group away so that it can come back. False when it was not there. */
 export async function removeGroup(database: StudioDatabase, id: string, now: Date): Promise<boolean> {
-  return (await database.from('player_groups').where('group_id', id).whereNull('removed_at').update({ removed_at: now })) > 0;
+  return (
+    (await database.from('player_groups').where('group_id', id).whereNull('removed_at').update({ removed_at: now })) > 0
+  );
 }
 
 export async function restoreGroup(database: StudioDatabase, id: string): Promise<boolean> {
-  return (await database.from('player_groups').where('group_id', id).whereNotNull('removed_at').update({ removed_at: null })) > 0;
+  return (
+    (await database
+      .from('player_groups')
+      .where('group_id', id)
+      .whereNotNull('removed_at')
+      .update({ removed_at: null })) > 0
+  );
 }
 
 /** The studio's own instruments by name; documents are not yet checked. */
 export async function ownInstruments(database: StudioDatabase): Promise<readonly unknown[]> {
-  const rows = (await database.from('own_instruments').whereNull('removed_at').orderBy('name').limit(200).select('document')) as { document: unknown }[];
+  const rows = (await database
+    .from('own_instruments')
+    .whereNull('removed_at')
+    .orderBy('name')
+    .limit(200)
+    .select('document')) as { document: unknown }[];
   return rows.map(({ document }) => parsedDocument(document));
 }
 
@@ -60,5 +104,11 @@ export async function keepOwnInstrument(database: StudioDatabase, own: OwnInstru
 }
 
 export async function removeOwnInstrument(database: StudioDatabase, id: string, now: Date): Promise<boolean> {
-  return (await database.from('own_instruments').where('instrument_id', id).whereNull('removed_at').update({ removed_at: now })) > 0;
+  return (
+    (await database
+      .from('own_instruments')
+      .where('instrument_id', id)
+      .whereNull('removed_at')
+      .update({ removed_at: now })) > 0
+  );
 }

@@ -23,7 +23,8 @@ export async function migrate(knex: Knex): Promise<void> {
       getMigrationName: (name: string) => name,
       getMigration: (name: string) => {
         const migration = MIGRATIONS[name];
-        if (!migration) throw new Error(`the database knows a migration "${name}" that this version does not: update Reed Hook`);
+        if (!migration)
+          throw new Error(`the database knows a migration "${name}" that this version does not: update Reed Hook`);
         return Promise.resolve(migration);
       },
     },

@@ -4,7 +4,12 @@ import type { StudioDatabase } from './studioDatabase';
 
 /** The studio's named recipes by name; documents are not yet checked. */
 export async function keptRecipes(database: StudioDatabase): Promise<readonly unknown[]> {
-  const rows = (await database.from('kept_recipes').whereNull('removed_at').orderBy('name').limit(200).select('document')) as { document: unknown }[];
+  const rows = (await database
+    .from('kept_recipes')
+    .whereNull('removed_at')
+    .orderBy('name')
+    .limit(200)
+    .select('document')) as { document: unknown }[];
   return rows.map(({ document }) => parsedDocument(document));
 }
 
@@ -17,5 +22,7 @@ export async function keepRecipe(database: StudioDatabase, recipe: KeptRecipe, n
 
 /** False when it was not there. */
 export async function dropRecipe(database: StudioDatabase, id: string, now: Date): Promise<boolean> {
-  return (await database.from('kept_recipes').where('recipe_id', id).whereNull('removed_at').update({ removed_at: now })) > 0;
+  return (
+    (await database.from('kept_recipes').where('recipe_id', id).whereNull('removed_at').update({ removed_at: now })) > 0
+  );
 }

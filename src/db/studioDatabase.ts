@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 
-export type StudioTable = 'studios' | 'tunes' | 'recipes' | 'revisions' | 'player_groups' | 'own_instruments' | 'kept_recipes';
+export type StudioTable =
+  'studios' | 'tunes' | 'recipes' | 'revisions' | 'player_groups' | 'own_instruments' | 'kept_recipes';
 
 /**
  * The one door to the tables: every query made here belongs to one studio, in reading and in writing.
@@ -11,7 +12,10 @@ export interface StudioDatabase {
   /** Rows of this studio alone. */
   readonly from: (table: StudioTable) => Knex.QueryBuilder;
   /** Adds rows; the studio is put in, whatever they say. */
-  readonly insert: (table: StudioTable, rows: Readonly<Record<string, unknown>> | readonly Readonly<Record<string, unknown>>[]) => Knex.QueryBuilder;
+  readonly insert: (
+    table: StudioTable,
+    rows: Readonly<Record<string, unknown>> | readonly Readonly<Record<string, unknown>>[],
+  ) => Knex.QueryBuilder;
   /** All or nothing. */
   readonly transaction: <Result>(work: (inside: StudioDatabase) => Promise<Result>) => Promise<Result>;
 }

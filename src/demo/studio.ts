@@ -11,7 +11,9 @@ export interface DemoTune {
   /** How its eighths are played, where not evenly; the text has no word for it. */
   readonly swing?: Swing;
   /** Instrument, and a key or tempo where the teacher of the scenario chose one. */
-  readonly levels: Readonly<Record<Level, { readonly instrument: string; readonly key?: string; readonly perMinute?: number }>>;
+  readonly levels: Readonly<
+    Record<Level, { readonly instrument: string; readonly key?: string; readonly perMinute?: number }>
+  >;
 }
 
 /** Tunes composed for this program; the room, its people and their evenings are made up. */

@@ -28,7 +28,7 @@ export interface LanesDrawn {
 export interface FirstPaint extends LanesDrawn {
   readonly view: PitchView;
   readonly width: number;
-    /** The first rows; the others follow in the browser. */
+  /** The first rows; the others follow in the browser. */
   readonly rows: readonly EngravedRow[];
 }
 
@@ -55,7 +55,10 @@ export class BenchEngraver {
   private newest = 0;
   private readonly drawn = new Map<string, EngravedRow>();
   private shown = new Map<number, string>();
-  private readonly parts = new Map<Level, { readonly tune: Tune; readonly recipe: string; readonly made: ReturnType<PartMaker> }>();
+  private readonly parts = new Map<
+    Level,
+    { readonly tune: Tune; readonly recipe: string; readonly made: ReturnType<PartMaker> }
+  >();
   private tune: { readonly text: string; readonly value: Tune } | undefined;
 
   constructor(private readonly engraver: Engraver) {}
@@ -65,12 +68,21 @@ export class BenchEngraver {
     const work = { ...request.work, tune: this.sameTune(request.work.tune) };
     const lanes = lanesFor(work, request.view, request.width, this.makePart, request.lanes);
     for (const index of [...this.shown.keys()]) if (index >= lanes.lines.length) this.shown.delete(index);
-    const first = Math.max(0, lanes.lines.findIndex(({ to }) => to > request.nearBar));
+    const first = Math.max(
+      0,
+      lanes.lines.findIndex(({ to }) => to > request.nearBar),
+    );
     const order = [...lanes.lines.keys()].toSorted((a, b) => priority(a, first) - priority(b, first));
     const changed = (index: number): EngravedRow | undefined => {
       const line = lanes.lines[index];
       if (!line) return undefined;
-      const drawn = this.rowFor({ staves: lanes.staves, line, width: request.width, staffSpace: request.staffSpace, seed: index + 1 });
+      const drawn = this.rowFor({
+        staves: lanes.staves,
+        line,
+        width: request.width,
+        staffSpace: request.staffSpace,
+        seed: index + 1,
+      });
       const svg = markChanged(drawn.svg, lanes.changed);
       if (this.shown.get(index) === svg) return undefined;
       this.shown.set(index, svg);

@@ -33,22 +33,42 @@ export interface ByEarSheet {
 }
 
 /** @param draw a picture of some bars: from … up to but without `to` */
-export async function byEarSheet(concert: Tune, instrument: Instrument | undefined, draw: (tune: Tune, from: number, to: number) => Promise<string>): Promise<ByEarSheet> {
+export async function byEarSheet(
+  concert: Tune,
+  instrument: Instrument | undefined,
+  draw: (tune: Tune, from: number, to: number) => Promise<string>,
+): Promise<ByEarSheet> {
   const part = instrument && partFor(concert, { level: 'advanced', instrument, shape: 'none' }).value;
-  const tune: Tune = part ? { ...concert, key: part.writtenKey, bars: part.bars } : { ...concert, bars: withoutSecondPart(concert.bars) };
+  const tune: Tune = part
+    ? { ...concert, key: part.writtenKey, bars: part.bars }
+    : { ...concert, bars: withoutSecondPart(concert.bars) };
   const analysis = analyseTune(tune);
   // The home note is heard in concert pitch and moved with the part, so that both name the same one.
   const heard = analyseTune(concert).key.key;
   const key = part ? transposeKey(heard, part.written) : heard;
   const first = analysis.phrases[0];
-  const pictures = await Promise.all(analysis.phrases.map(({ fromBarIndex, toBarIndex }) => draw(tune, fromBarIndex, toBarIndex + 1)));
+  const pictures = await Promise.all(
+    analysis.phrases.map(({ fromBarIndex, toBarIndex }) => draw(tune, fromBarIndex, toBarIndex + 1)),
+  );
   return {
-    title: concert.title || 'Untitled', composer: concert.composer ?? '', reader: instrument?.name ?? 'concert pitch', readerId: instrument?.id ?? '',
-    keyName: nameKey(key), concertKey: nameKey(heard), meter: printMeter(concert.meter), home: namePitchClass(key.tonic),
-    start: first ? `${namePitchClass(first.startsOn)}${first.startsOn.octave}` : '', startDegree: first ? degreeName(first.startsOn, key) : '', form: analysis.form, playedForm: analysis.playedForm,
+    title: concert.title || 'Untitled',
+    composer: concert.composer ?? '',
+    reader: instrument?.name ?? 'concert pitch',
+    readerId: instrument?.id ?? '',
+    keyName: nameKey(key),
+    concertKey: nameKey(heard),
+    meter: printMeter(concert.meter),
+    home: namePitchClass(key.tonic),
+    start: first ? `${namePitchClass(first.startsOn)}${first.startsOn.octave}` : '',
+    startDegree: first ? degreeName(first.startsOn, key) : '',
+    form: analysis.form,
+    playedForm: analysis.playedForm,
     phrases: analysis.phrases.map((phrase, index) => ({
-      label: phrase.label, bars: phrase.fromBar === phrase.toBar ? `bar ${phrase.fromBar}` : `bars ${phrase.fromBar}–${phrase.toBar}`,
-      words: phraseWords(phrase, analysis.phrases, key), pitches: phrase.pitches, picture: pictures[index] ?? '',
+      label: phrase.label,
+      bars: phrase.fromBar === phrase.toBar ? `bar ${phrase.fromBar}` : `bars ${phrase.fromBar}–${phrase.toBar}`,
+      words: phraseWords(phrase, analysis.phrases, key),
+      pitches: phrase.pitches,
+      picture: pictures[index] ?? '',
     })),
   };
 }

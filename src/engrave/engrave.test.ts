@@ -6,17 +6,30 @@ import { Engraver } from './engraver';
 import { lanesFor } from './lanes';
 import { planLines } from './lines';
 
-const read = readAbc(`X:1\nT:T\nM:4/4\nL:1/8\nK:Eb\n${'"Eb"G3 F E2 GB | c3 B G2 EG | {g}_A3 G (3FGA F2 | E4- E4 |\n'.repeat(4)}`);
+const read = readAbc(
+  `X:1\nT:T\nM:4/4\nL:1/8\nK:Eb\n${'"Eb"G3 F E2 GB | c3 B G2 EG | {g}_A3 G (3FGA F2 | E4- E4 |\n'.repeat(4)}`,
+);
 if (!read.ok) throw new Error('the tune of this test is broken');
 const work: Work = { tune: read.tune, recipes: {} };
 
 let engraver: Engraver;
-beforeAll(async () => { engraver = await Engraver.start(); });
+beforeAll(async () => {
+  engraver = await Engraver.start();
+});
 
 async function draw(bench: BenchEngraver, request: Work, nearBar = 0) {
   const rows: { index: number; row: EngravedRow }[] = [];
   let numbers: readonly number[] = [];
-  await bench.draw({ work: request, view: 'written', width: 800, staffSpace: 7, lanes: 'all', nearBar }, { lanes: (lanes, first) => { numbers = lanes.numbers; if (first) rows.push(first); }, row: (index, row) => rows.push({ index, row }) });
+  await bench.draw(
+    { work: request, view: 'written', width: 800, staffSpace: 7, lanes: 'all', nearBar },
+    {
+      lanes: (lanes, first) => {
+        numbers = lanes.numbers;
+        if (first) rows.push(first);
+      },
+      row: (index, row) => rows.push({ index, row }),
+    },
+  );
   return { rows, numbers };
 }
 
@@ -30,7 +43,8 @@ test('every bar of every lane is drawn once, and the places of bars and staves a
     const ends = row.geometry.bars.map(({ x, width }) => x + width);
     row.geometry.bars.slice(1).forEach(({ x }, k) => expect(Math.abs(x - (ends[k] ?? 0))).toBeLessThan(1));
     expect(Math.abs((ends.at(-1) ?? 0) - row.geometry.width)).toBeLessThan(6);
-    for (const note of read.ok ? read.tune.bars.slice(row.from, row.to).flatMap(({ events }) => events) : []) if (note.kind === 'note') expect(row.svg).toContain(`id="tune:${note.id}"`);
+    for (const note of read.ok ? read.tune.bars.slice(row.from, row.to).flatMap(({ events }) => events) : [])
+      if (note.kind === 'note') expect(row.svg).toContain(`id="tune:${note.id}"`);
     expect(row.svg).not.toMatch(/<style|<script|https?:\/\/(?!www\.w3\.org)/);
   }
 });
@@ -38,10 +52,25 @@ test('every bar of every lane is drawn once, and the places of bars and staves a
 test('only rows that changed are drawn again, the one under the change first', async () => {
   const bench = new BenchEngraver(engraver);
   // A density by hand: what the level needs would be weighed anew for the whole tune.
-  const steady: Work = { ...work, recipes: { intermediate: { instrument: 'clarinet-bb', density: 8 }, advanced: { instrument: 'alto-sax', density: 35 } } };
+  const steady: Work = {
+    ...work,
+    recipes: {
+      intermediate: { instrument: 'clarinet-bb', density: 8 },
+      advanced: { instrument: 'alto-sax', density: 35 },
+    },
+  };
   await draw(bench, steady);
   expect((await draw(bench, steady)).rows).toEqual([]);
-  const bars = work.tune.bars.map((bar, index) => (index === 14 ? { ...bar, events: bar.events.map((event) => (event.kind === 'note' ? { ...event, pitch: { ...event.pitch, step: 'G' as const, alter: 0 } } : event)) } : bar));
+  const bars = work.tune.bars.map((bar, index) =>
+    index === 14
+      ? {
+          ...bar,
+          events: bar.events.map((event) =>
+            event.kind === 'note' ? { ...event, pitch: { ...event.pitch, step: 'G' as const, alter: 0 } } : event,
+          ),
+        }
+      : bar,
+  );
   const changed = await draw(bench, { ...steady, tune: { ...work.tune, bars } });
   expect(changed.rows.map(({ row }) => 14 >= row.from && 14 < row.to)).toEqual([true]);
   const rekeyed = await draw(bench, { ...work, recipes: { beginner: { instrument: 'viola' } } }, 13);
@@ -59,7 +88,9 @@ test('what a beginner does not get is marked and said at its bar', () => {
 });
 
 test('lines are about equally full and like to begin with a group of four', () => {
-  expect(planLines(Array<number>(16).fill(5), 21, new Set([0, 4, 8, 12])).map(({ from }) => from)).toEqual([0, 4, 8, 12]);
+  expect(planLines(Array<number>(16).fill(5), 21, new Set([0, 4, 8, 12])).map(({ from }) => from)).toEqual([
+    0, 4, 8, 12,
+  ]);
   expect(planLines([30], 20, new Set([0]))).toEqual([{ from: 0, to: 1 }]);
   const lines = planLines(Array<number>(13).fill(5), 21, new Set([0, 4, 8, 12]));
   expect(Math.min(...lines.map(({ from, to }) => to - from))).toBeGreaterThan(1);

@@ -58,8 +58,20 @@ export class Engraver {
     let svg = '';
     for (let attempt = 0; attempt < 3; attempt += 1) {
       this.toolkit.setOptions({
-        ...COMMON, xmlIdSeed: seed, scale, breaks: 'none', spacingLinear: spacing, pageWidth: 60_000, pageHeight: 60_000, adjustPageHeight: true,
-        pageMarginLeft: 0, pageMarginRight: 0, pageMarginTop: 16, pageMarginBottom: 16, spacingStaff: 9, spacingSystem: 0,
+        ...COMMON,
+        xmlIdSeed: seed,
+        scale,
+        breaks: 'none',
+        spacingLinear: spacing,
+        pageWidth: 60_000,
+        pageHeight: 60_000,
+        adjustPageHeight: true,
+        pageMarginLeft: 0,
+        pageMarginRight: 0,
+        pageMarginTop: 16,
+        pageMarginBottom: 16,
+        spacingStaff: 9,
+        spacingSystem: 0,
       });
       this.load(source);
       svg = this.toolkit.renderToSVG(1);
@@ -72,7 +84,12 @@ export class Engraver {
     this.spacings.set(name, spacing);
     if (this.spacings.size > MOST_SPACINGS) this.spacings.delete(this.spacings.keys().next().value ?? '');
     const picture = withWidth(svg, Math.max(width, pictureWidth(svg)), 1 + SPACING.near);
-    return { from: line.from, to: line.to, svg: withOpenEnds(plainSvg(picture), staves, line), geometry: readGeometry(picture, staves.length) };
+    return {
+      from: line.from,
+      to: line.to,
+      svg: withOpenEnds(plainSvg(picture), staves, line),
+      geometry: readGeometry(picture, staves.length),
+    };
   }
 
   /** A whole part as one tall picture, broken into systems where the score says so; sizes in a tenth of a millimetre. */
@@ -80,16 +97,28 @@ export class Engraver {
     // The page is laid out at scale 100, where a staff space is 18 units; here a unit is a tenth of a millimetre.
     const factor = staffSpace / 18;
     this.toolkit.setOptions({
-      ...COMMON, xmlIdSeed: 1, scale: 100, pageWidth: Math.round(width / factor), pageHeight: 60_000, adjustPageHeight: true,
-      breaks: 'line', minLastJustification: 0.4, pageMarginLeft: 0, pageMarginRight: 0, pageMarginTop: 40, pageMarginBottom: 40,
-      spacingStaff: 9, spacingSystem: 6,
+      ...COMMON,
+      xmlIdSeed: 1,
+      scale: 100,
+      pageWidth: Math.round(width / factor),
+      pageHeight: 60_000,
+      adjustPageHeight: true,
+      breaks: 'line',
+      minLastJustification: 0.4,
+      pageMarginLeft: 0,
+      pageMarginRight: 0,
+      pageMarginTop: 40,
+      pageMarginBottom: 40,
+      spacingStaff: 9,
+      spacingSystem: 6,
     });
     this.load(musicXml);
     return this.toolkit.renderToSVG(1);
   }
 
   private load(source: string): void {
-    if (!this.toolkit.loadData(source)) throw new Error(`the engraver refused a score: ${this.toolkit.getLog().slice(0, 400)}`);
+    if (!this.toolkit.loadData(source))
+      throw new Error(`the engraver refused a score: ${this.toolkit.getLog().slice(0, 400)}`);
   }
 }
 
@@ -108,13 +137,26 @@ function pictureWidth(svg: string): number {
 function withWidth(svg: string, width: number, most: number): string {
   const ratio = width / pictureWidth(svg);
   if (ratio <= most) return svg;
-  return svg.replace(/viewBox="0 0 ([\d.]+) ([\d.]+)"/g, (_, across: string, down: string) => `viewBox="0 0 ${Math.round(Number(across) * ratio)} ${down}"`);
+  return svg.replace(
+    /viewBox="0 0 ([\d.]+) ([\d.]+)"/g,
+    (_, across: string, down: string) => `viewBox="0 0 ${Math.round(Number(across) * ratio)} ${down}"`,
+  );
 }
 
 /** Options of every picture. The music font's text glyphs are shipped by the app, never fetched. */
 const COMMON = {
-  inputFrom: 'musicxml', header: 'none', footer: 'none', font: 'Leipzig', smuflTextFont: 'none', svgViewBox: true, svgFormatRaw: true, svgRemoveXlink: true,
-  mnumInterval: 0, lyricSize: 4, breaksNoWidow: false, systemDivider: 'none',
+  inputFrom: 'musicxml',
+  header: 'none',
+  footer: 'none',
+  font: 'Leipzig',
+  smuflTextFont: 'none',
+  svgViewBox: true,
+  svgFormatRaw: true,
+  svgRemoveXlink: true,
+  mnumInterval: 0,
+  lyricSize: 4,
+  breaksNoWidow: false,
+  systemDivider: 'none',
 } as const;
 
 /** Without the library's own style block (the app styles the music) and description. */

@@ -23,11 +23,16 @@ export function readGeometry(svg: string, staffCount: number): RowGeometry {
   const bars: { x: number; width: number }[] = [];
   const staves: { top: number; bottom: number }[] = [];
   for (const measure of svg.split(/<g [^>]*class="measure[^"]*"[^>]*>/).slice(1)) {
-    const found = [...measure.matchAll(/class="staff"[^>]*>\s*<path d="M(-?[\d.]+) (-?[\d.]+) L(-?[\d.]+) -?[\d.]+"[^>]*\/>\s*(?:<path[^>]*\/>\s*){3}<path d="M-?[\d.]+ (-?[\d.]+)/g)].slice(0, staffCount);
+    const found = [
+      ...measure.matchAll(
+        /class="staff"[^>]*>\s*<path d="M(-?[\d.]+) (-?[\d.]+) L(-?[\d.]+) -?[\d.]+"[^>]*\/>\s*(?:<path[^>]*\/>\s*){3}<path d="M-?[\d.]+ (-?[\d.]+)/g,
+      ),
+    ].slice(0, staffCount);
     const [first] = found;
     if (!first) continue;
     bars.push({ x: px(Number(first[1]), left), width: px(Number(first[3]) - Number(first[1]), 0) });
-    if (staves.length === 0) staves.push(...found.map((staff) => ({ top: px(Number(staff[2]), top), bottom: px(Number(staff[4]), top) })));
+    if (staves.length === 0)
+      staves.push(...found.map((staff) => ({ top: px(Number(staff[2]), top), bottom: px(Number(staff[4]), top) })));
   }
   return { width, height, bars, staves };
 }

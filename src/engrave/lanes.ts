@@ -8,7 +8,16 @@ import type { Staff } from '../core/formats/musicxml/writeMusicXml';
 import { nameKey, type Key } from '../core/pitch/key';
 import { namePitchClass, type Pitch } from '../core/pitch/pitch';
 import { accidentalsFor } from '../core/score/accidentals';
-import { barNumbers, hasSecondPart, isNote, secondPartBars, type Bar, type EventId, type Tempo, type Tune } from '../core/score/tune';
+import {
+  barNumbers,
+  hasSecondPart,
+  isNote,
+  secondPartBars,
+  type Bar,
+  type EventId,
+  type Tempo,
+  type Tune,
+} from '../core/score/tune';
 import { nameValue, notatedTicks, valueOfTicks } from '../core/time/noteValue';
 import { barWidths, goodLineStarts, planLines, type Line } from './lines';
 import { laneStaff, tuneLane } from './staves';
@@ -37,7 +46,12 @@ export interface LaneInfo {
   readonly tempo: Tempo;
   readonly changes: readonly LaneChange[];
   /** Notes that the level does not have yet. */
-  readonly outside: readonly { readonly event: EventId; readonly barIndex: number; readonly bar: number; readonly pitch: string }[];
+  readonly outside: readonly {
+    readonly event: EventId;
+    readonly barIndex: number;
+    readonly bar: number;
+    readonly pitch: string;
+  }[];
   /** How hard each bar is, and why; none for the tune. */
   readonly difficulty: readonly Difficulty[];
   readonly range: string;
@@ -86,13 +100,24 @@ function laneOf(source: Tune | Part, view: PitchView, make: () => Omit<Lane, 'vi
  * Computes tune and parts as lanes and breaks them into rows for a width.
  * @param makePart lets a caller keep parts whose level did not change
  */
-export function lanesFor({ tune, recipes }: Work, view: PitchView, width: number, makePart: PartMaker = partOfLevel, set: LaneSet = 'all'): Lanes {
-  const tuneAlone = laneOf(tune, 'sounding', () => ({ staff: tuneLane('tune', tune), info: tuneInfo(tune), changed: [] }));
+export function lanesFor(
+  { tune, recipes }: Work,
+  view: PitchView,
+  width: number,
+  makePart: PartMaker = partOfLevel,
+  set: LaneSet = 'all',
+): Lanes {
+  const tuneAlone = laneOf(tune, 'sounding', () => ({
+    staff: tuneLane('tune', tune),
+    info: tuneInfo(tune),
+    changed: [],
+  }));
   const second = hasSecondPart(tune) ? [secondLane(tune)] : [];
   const parts = (set === 'all' ? LEVELS : []).map((level) => {
     const { value, changes } = makePart(tune, level, recipes);
     return laneOf(value, view, () => ({
-      staff: laneStaff(level, value, view), info: partInfo(level, value, changes, view),
+      staff: laneStaff(level, value, view),
+      info: partInfo(level, value, changes, view),
       changed: changes.flatMap(({ events }) => events.map((event) => `${level}:${event}`)),
     }));
   });
@@ -100,7 +125,10 @@ export function lanesFor({ tune, recipes }: Work, view: PitchView, width: number
   const staves = lanes.map(({ staff }) => staff);
   const room = Math.max(3, (width - ROW_HEAD_PIXELS) / PIXELS_PER_QUARTER);
   return {
-    infos: lanes.map(({ info }) => info), staves, lines: planLines(barWidths(staves), room, goodLineStarts(tuneAlone.staff)), numbers: barNumbers(tune),
+    infos: lanes.map(({ info }) => info),
+    staves,
+    lines: planLines(barWidths(staves), room, goodLineStarts(tuneAlone.staff)),
+    numbers: barNumbers(tune),
     changed: new Set(lanes.flatMap(({ changed }) => changed)),
   };
 }
@@ -111,9 +139,17 @@ const secondsMade = new WeakMap<Tune, Lane>();
 function secondLane(tune: Tune): Lane {
   const known = secondsMade.get(tune);
   if (known) return known;
-  const bars = secondPartBars(tune.bars).map(({ section: _, tempos: _tempos, jumps: _jumps, ...bar }) => ({ ...bar, chords: [] }));
+  const bars = secondPartBars(tune.bars).map(({ section: _, tempos: _tempos, jumps: _jumps, ...bar }) => ({
+    ...bar,
+    chords: [],
+  }));
   const staff = tuneLane('second', { ...tune, bars });
-  const lane: Lane = { view: 'sounding', staff: { ...staff, accidentals: accidentalsFor(staff) }, info: { ...tuneInfo(tune), id: 'second', barTexts: bars.map(barText) }, changed: [] };
+  const lane: Lane = {
+    view: 'sounding',
+    staff: { ...staff, accidentals: accidentalsFor(staff) },
+    info: { ...tuneInfo(tune), id: 'second', barTexts: bars.map(barText) },
+    changed: [],
+  };
   secondsMade.set(tune, lane);
   return lane;
 }
@@ -121,7 +157,18 @@ function secondLane(tune: Tune): Lane {
 function tuneInfo(tune: Tune): LaneInfo {
   const key = nameKey(tune.key);
   return {
-    id: 'tune', instrument: '', keyName: key, concertKey: key, writtenKey: key, tempo: tune.tempo, changes: [], outside: [], difficulty: [], range: '', octaves: 0, fidelity: 100,
+    id: 'tune',
+    instrument: '',
+    keyName: key,
+    concertKey: key,
+    writtenKey: key,
+    tempo: tune.tempo,
+    changes: [],
+    outside: [],
+    difficulty: [],
+    range: '',
+    octaves: 0,
+    fidelity: 100,
     barTexts: tune.bars.map(barText),
   };
 }
@@ -130,13 +177,22 @@ function partInfo(level: Level, part: Part, changes: readonly Change[], view: Pi
   const name = (key: Key) => nameKey(key);
   const shown = view === 'written' ? part.written : { diatonic: 0, chromatic: 0 };
   return {
-    id: level, instrument: part.instrument.name, keyName: name(view === 'written' ? part.writtenKey : part.concertKey),
-    concertKey: name(part.concertKey), writtenKey: name(part.writtenKey), tempo: part.tempo,
-    changes: changes.map((change) => ({ barIndex: change.barIndex, bar: change.bar, ...describeChange(change, shown) })),
+    id: level,
+    instrument: part.instrument.name,
+    keyName: name(view === 'written' ? part.writtenKey : part.concertKey),
+    concertKey: name(part.concertKey),
+    writtenKey: name(part.writtenKey),
+    tempo: part.tempo,
+    changes: changes.map((change) => ({
+      barIndex: change.barIndex,
+      bar: change.bar,
+      ...describeChange(change, shown),
+    })),
     outside: part.outside.map(({ event, barIndex, bar, pitch }) => ({ event, barIndex, bar, pitch: spoken(pitch) })),
     difficulty: part.difficulty,
     range: part.lowest && part.highest ? `${spoken(part.lowest)} to ${spoken(part.highest)}` : '',
-    octaves: part.octaves, fidelity: part.fidelity,
+    octaves: part.octaves,
+    fidelity: part.fidelity,
     barTexts: (view === 'written' ? part.bars : part.soundingBars).map(barText),
   };
 }
@@ -148,15 +204,19 @@ function spoken(pitch: Pitch): string {
 
 /** A bar read out: `G4 dotted quarter, F4 eighth, rest quarter`. Tied notes are said to be held. */
 function barText(bar: Bar): string {
-  return bar.events.map((event) => {
-    const value = valueOfTicks(notatedTicks(event.length, event.tuplet));
-    const length = `${value ? nameValue(value) : ''}${event.tuplet ? ` of a group of ${event.tuplet.actual}` : ''}`;
-    if (!isNote(event)) return `rest ${length}`;
-    return `${spoken(event.pitch)} ${length}${event.tied ? ' tied on' : ''}`;
-  }).join(', ');
+  return bar.events
+    .map((event) => {
+      const value = valueOfTicks(notatedTicks(event.length, event.tuplet));
+      const length = `${value ? nameValue(value) : ''}${event.tuplet ? ` of a group of ${event.tuplet.actual}` : ''}`;
+      if (!isNote(event)) return `rest ${length}`;
+      return `${spoken(event.pitch)} ${length}${event.tied ? ' tied on' : ''}`;
+    })
+    .join(', ');
 }
 
 /** Marks changed notes in a row's picture with a class, for the page's style to show. */
 export function markChanged(svg: string, changed: ReadonlySet<EventId>): string {
-  return svg.replace(/<g id="([^"]+)" class="(note|rest)"/g, (whole, id: string, kind: string) => (changed.has(id) ? `<g id="${id}" class="${kind} changed"` : whole));
+  return svg.replace(/<g id="([^"]+)" class="(note|rest)"/g, (whole, id: string, kind: string) =>
+    changed.has(id) ? `<g id="${id}" class="${kind} changed"` : whole,
+  );
 }

@@ -26,12 +26,18 @@ export function barWidths(staves: readonly Staff[]): readonly number[] {
       for (const event of staff.bars[index]?.events ?? []) {
         onsets.add(at);
         at += event.length;
-        if (isNote(event)) here += (event.graces?.length ?? 0) * 0.5 + (staff.accidentals?.has(event.id) ? 0.25 : 0) + Math.max(0, ...(event.lyrics ?? []).map(({ text }) => text.length)) * 0.08;
+        if (isNote(event))
+          here +=
+            (event.graces?.length ?? 0) * 0.5 +
+            (staff.accidentals?.has(event.id) ? 0.25 : 0) +
+            Math.max(0, ...(event.lyrics ?? []).map(({ text }) => text.length)) * 0.08;
       }
       extra = Math.max(extra, here);
     }
     const places = [...onsets].toSorted((a, b) => a - b);
-    const notes = places.slice(1).reduce((sum, place, k) => sum + ((place - (places[k] ?? 0)) / TICKS_PER_QUARTER) ** 0.6, 0);
+    const notes = places
+      .slice(1)
+      .reduce((sum, place, k) => sum + ((place - (places[k] ?? 0)) / TICKS_PER_QUARTER) ** 0.6, 0);
     const signs = (bar.key ? 1 : 0) + (bar.meter ? 0.7 : 0) + (bar.repeatStart ? 0.5 : 0) + (bar.repeatEnd ? 0.4 : 0);
     return Math.max(1.2, notes + extra + signs + 0.5);
   });
@@ -46,7 +52,10 @@ const COSTS = { tooFull: 40, notFull: 3, offGroup: 1.5, oneBar: 1.5 } as const;
  * @param goodStarts bars (indices) with which a line likes to begin
  */
 export function planLines(widths: readonly number[], room: number, goodStarts: ReadonlySet<number>): readonly Line[] {
-  interface Plan { readonly cost: number; readonly from: number }
+  interface Plan {
+    readonly cost: number;
+    readonly from: number;
+  }
   const best: Plan[] = [{ cost: 0, from: 0 }];
   for (let to = 1; to <= widths.length; to += 1) {
     let width = 0;
@@ -55,10 +64,11 @@ export function planLines(widths: readonly number[], room: number, goodStarts: R
       width += widths[from] ?? 0;
       const fullness = width / room;
       if (fullness > 1.6 && from < to - 1) break;
-      const cost = (best[from]?.cost ?? 0)
-        + (fullness > 1 ? COSTS.tooFull * (fullness - 1) ** 2 : COSTS.notFull * (1 - fullness) ** 2)
-        + (from === 0 || goodStarts.has(from) ? 0 : COSTS.offGroup)
-        + (to - from === 1 && widths.length > 1 && fullness < 0.6 ? COSTS.oneBar : 0);
+      const cost =
+        (best[from]?.cost ?? 0) +
+        (fullness > 1 ? COSTS.tooFull * (fullness - 1) ** 2 : COSTS.notFull * (1 - fullness) ** 2) +
+        (from === 0 || goodStarts.has(from) ? 0 : COSTS.offGroup) +
+        (to - from === 1 && widths.length > 1 && fullness < 0.6 ? COSTS.oneBar : 0);
       if (cost < choice.cost) choice = { cost, from };
     }
     best.push(choice);
@@ -74,7 +84,13 @@ export function planLines(widths: readonly number[], room: number, goodStarts: R
 
 /** Line breaks never fall into bars that rest in one sign. */
 export function withWholeRests(lines: readonly Line[], restRuns: ReadonlyMap<number, number>): readonly Line[] {
-  const starts = [...new Set(lines.map(({ from }) => [...restRuns].find(([run, count]) => from > run && from < run + count)).map((run, index) => (run ? run[0] + run[1] : (lines[index]?.from ?? 0))))];
+  const starts = [
+    ...new Set(
+      lines
+        .map(({ from }) => [...restRuns].find(([run, count]) => from > run && from < run + count))
+        .map((run, index) => (run ? run[0] + run[1] : (lines[index]?.from ?? 0))),
+    ),
+  ];
   const end = lines.at(-1)?.to ?? 0;
   return starts.filter((start) => start < end).map((from, index, all) => ({ from, to: all[index + 1] ?? end }));
 }
@@ -82,9 +98,11 @@ export function withWholeRests(lines: readonly Line[], restRuns: ReadonlyMap<num
 /** Bars that begin a group of four after any pickup, or a section: where a reader expects a line to begin. */
 export function goodLineStarts(staff: Staff): ReadonlySet<number> {
   const first = staff.bars[0]?.partial === undefined ? 0 : 1;
-  return new Set(staff.bars.flatMap((bar, index) => {
-    const before = staff.bars[index - 1];
-    const isSection = bar.repeatStart || bar.section || before?.barline || before?.repeatEnd !== undefined;
-    return index === 0 || isSection || (index - first) % 4 === 0 ? [index] : [];
-  }));
+  return new Set(
+    staff.bars.flatMap((bar, index) => {
+      const before = staff.bars[index - 1];
+      const isSection = bar.repeatStart || bar.section || before?.barline || before?.repeatEnd !== undefined;
+      return index === 0 || isSection || (index - first) % 4 === 0 ? [index] : [];
+    }),
+  );
 }

@@ -20,8 +20,11 @@ function withOpenTies(svg: string, staff: Staff, { from, to }: Line): string {
   const before = staff.bars[from - 1]?.events.at(-1);
   const first = staff.bars[from]?.events[0];
   const last = staff.bars[to - 1]?.events.at(-1);
-  const entering = before && isNote(before) && before.tied && first ? addTie(svg, `${staff.id}:${first.id}`, 'in') : svg;
-  return last && isNote(last) && last.tied && to < staff.bars.length ? addTie(entering, `${staff.id}:${last.id}`, 'out') : entering;
+  const entering =
+    before && isNote(before) && before.tied && first ? addTie(svg, `${staff.id}:${first.id}`, 'in') : svg;
+  return last && isNote(last) && last.tied && to < staff.bars.length
+    ? addTie(entering, `${staff.id}:${last.id}`, 'out')
+    : entering;
 }
 
 /** Slurs with one end in the row: from their first note to its end, or from its start to their last note. */
@@ -36,7 +39,9 @@ function withOpenSlurs(svg: string, staff: Staff, { from, to }: Line): string {
   });
   spans.push(...open.map((start) => [start, undefined] as const));
   return spans.reduce((picture, [start, end]) => {
-    const covered = notes.slice(start ?? 0, (end ?? notes.length - 1) + 1).flatMap((note) => headOf(picture, `${staff.id}:${note.id}`) ?? []);
+    const covered = notes
+      .slice(start ?? 0, (end ?? notes.length - 1) + 1)
+      .flatMap((note) => headOf(picture, `${staff.id}:${note.id}`) ?? []);
     const [first, last] = [covered[0], covered.at(-1)];
     const carrier = notes[start ?? end ?? -1];
     if (!first || !last || !carrier) return picture;
@@ -61,7 +66,8 @@ function slur(x1: number, y1: number, x2: number, y2: number, top: number): stri
 /** Where a note's head is drawn, in inner units; `undefined` for a note that is not in the picture. */
 function headOf(svg: string, id: string): { readonly x: number; readonly y: number } | undefined {
   const at = svg.indexOf(`<g id="${id}" class="note">`);
-  const head = at < 0 ? null : /<use [^>]*transform="translate\((-?[\d.]+), (-?[\d.]+)\)/.exec(svg.slice(at, at + 1200));
+  const head =
+    at < 0 ? null : /<use [^>]*transform="translate\((-?[\d.]+), (-?[\d.]+)\)/.exec(svg.slice(at, at + 1200));
   return head ? { x: Number(head[1]), y: Number(head[2]) } : undefined;
 }
 
@@ -88,7 +94,8 @@ function addTie(svg: string, id: string, way: 'in' | 'out'): string {
 /** The right end of the staff lines: the furthest level line of the picture. */
 function rowEnd(svg: string): number {
   let furthest = 0;
-  for (const [, right] of svg.matchAll(/class="staff"[^>]*><path d="M-?[\d.]+ -?[\d.]+ L(-?[\d.]+)/g)) furthest = Math.max(furthest, Number(right));
+  for (const [, right] of svg.matchAll(/class="staff"[^>]*><path d="M-?[\d.]+ -?[\d.]+ L(-?[\d.]+)/g))
+    furthest = Math.max(furthest, Number(right));
   return furthest;
 }
 

@@ -12,10 +12,16 @@ export function openingPicture(engraver: Engraver, tune: Tune): string {
   const staff = { ...lane, hideChords: true, accidentals: accidentalsFor(lane) };
   const widths = barWidths([staff]);
   let to = 0;
-  for (let room = 20; to < widths.length && to < 8 && (to === 0 || room >= (widths[to] ?? 0)); to += 1) room -= widths[to] ?? 0;
+  for (let room = 20; to < widths.length && to < 8 && (to === 0 || room >= (widths[to] ?? 0)); to += 1)
+    room -= widths[to] ?? 0;
   // Whole bars alone, without the marks of what is not shown.
   const bars = staff.bars.slice(0, to).map(({ ending: _, endingStops: __, repeatEnd: ___, ...bar }) => bar);
-  const picture = cutSystems(engraver.systems(writeMusicXml({ title: '', staves: [{ ...staff, bars }] }, { forEngraver: true, from: 0, to }), { width: 560, staffSpace: 6 }));
+  const picture = cutSystems(
+    engraver.systems(writeMusicXml({ title: '', staves: [{ ...staff, bars }] }, { forEngraver: true, from: 0, to }), {
+      width: 560,
+      staffSpace: 6,
+    }),
+  );
   const [system] = picture.systems;
   if (!system) throw new Error('a tune without bars has no opening');
   const air = (system.bottom - system.top) * 0.9;

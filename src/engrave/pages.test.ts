@@ -20,10 +20,17 @@ const part = (tune: Tune, id = 'horn-f'): Part => {
   return partFor(tune, { level: 'advanced', instrument }).value;
 };
 /** Pages of a PDF: its page objects are not compressed. */
-const pagesOf = (pdf: Uint8Array) => [...Buffer.from(pdf).toString('latin1').matchAll(/\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/g)].map(([, width, height]) => `${Math.round(Number(width))}×${Math.round(Number(height))}`);
+const pagesOf = (pdf: Uint8Array) =>
+  [
+    ...Buffer.from(pdf)
+      .toString('latin1')
+      .matchAll(/\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/g),
+  ].map(([, width, height]) => `${Math.round(Number(width))}×${Math.round(Number(height))}`);
 
 let engraver: Engraver;
-beforeAll(async () => { engraver = await Engraver.start(); });
+beforeAll(async () => {
+  engraver = await Engraver.start();
+});
 
 test('a short part is one page, A4 or Letter, and the same part gives the same bytes', async () => {
   const short = part(tuneOf('"D"D2 F2 A2 d2 | "G"B4 A4 | "A7"c2 e2 g2 e2 | "D"d8 |]'));
@@ -38,11 +45,18 @@ test('a long part goes over several pages and loses no bar', async () => {
   const staff = partScore(part(long)).staves[0];
   if (!staff) throw new Error('no staff');
   const lineStarts = new Set(Array.from({ length: 29 }, (_, k) => 4 * (k + 1)));
-  const picture = cutSystems(engraver.systems(writeMusicXml({ title: '', staves: [staff] }, { forEngraver: true, lineStarts }), { width: 500, staffSpace: 5.4 }));
+  const picture = cutSystems(
+    engraver.systems(writeMusicXml({ title: '', staves: [staff] }, { forEngraver: true, lineStarts }), {
+      width: 500,
+      staffSpace: 5.4,
+    }),
+  );
   expect(picture.systems).toHaveLength(30);
   const bars = picture.systems.flatMap(({ markup }) => [...markup.matchAll(/id="P1:(b\d+)"/g)].map(([, id]) => id));
   expect(bars).toEqual(long.bars.map(({ id }) => id));
-  picture.systems.slice(1).forEach(({ top }, index) => expect(top).toBeGreaterThan(picture.systems[index]?.bottom ?? Infinity));
+  picture.systems
+    .slice(1)
+    .forEach(({ top }, index) => expect(top).toBeGreaterThan(picture.systems[index]?.bottom ?? Infinity));
   expect(pagesOf(await partPdf(engraver, part(long))).length).toBe(3);
 });
 
@@ -54,7 +68,12 @@ test('the player line says both keys, and one where they are the same', () => {
 
 test('shapes cut out for paper carry their stroke, and text its weight', () => {
   const lane = tuneLane('P1', tuneOf('P:A\nD2 F2 A2 d2 | B4 A4 |'));
-  const { systems, definitions } = cutSystems(engraver.systems(writeMusicXml({ title: '', staves: [lane] }, { forEngraver: true }), { width: 500, staffSpace: 5 }));
+  const { systems, definitions } = cutSystems(
+    engraver.systems(writeMusicXml({ title: '', staves: [lane] }, { forEngraver: true }), {
+      width: 500,
+      staffSpace: 5,
+    }),
+  );
   const markup = systems[0]?.markup ?? '';
   expect(markup).not.toMatch(/<path (?![^>]*stroke=)/);
   expect(markup).toMatch(/class="reh"[^>]*font-weight="bold"/);
@@ -63,7 +82,8 @@ test('shapes cut out for paper carry their stroke, and text its weight', () => {
 
 test('a tie over the end of a row is drawn on both sides of it', () => {
   const lane = tuneLane('tune', tuneOf('D2 F2 A4- | A8 | (B4 A4) | D8 |'));
-  const row = (from: number, to: number) => engraver.row({ staves: [lane], line: { from, to }, width: 500, staffSpace: 7, seed: from + 1 }).svg;
+  const row = (from: number, to: number) =>
+    engraver.row({ staves: [lane], line: { from, to }, width: 500, staffSpace: 7, seed: from + 1 }).svg;
   const ties = (svg: string) => svg.match(/class="tie"/g)?.length ?? 0;
   expect([ties(row(0, 1)), ties(row(1, 2)), ties(row(2, 4))]).toEqual([1, 1, 0]);
   expect(ties(row(0, 2))).toBe(1);
@@ -71,19 +91,30 @@ test('a tie over the end of a row is drawn on both sides of it', () => {
 
 test('so is a slur', () => {
   const lane = tuneLane('tune', tuneOf('D2 F2 (A4 | d4 f4 | e4 d4) | (D4 E4) |'));
-  const slurs = (from: number, to: number) => engraver.row({ staves: [lane], line: { from, to }, width: 500, staffSpace: 7, seed: from + 1 }).svg.match(/<path class="slur"/g)?.length ?? 0;
+  const slurs = (from: number, to: number) =>
+    engraver
+      .row({ staves: [lane], line: { from, to }, width: 500, staffSpace: 7, seed: from + 1 })
+      .svg.match(/<path class="slur"/g)?.length ?? 0;
   expect([slurs(0, 1), slurs(0, 2), slurs(2, 3), slurs(3, 4), slurs(0, 4)]).toEqual([1, 1, 1, 0, 0]);
 });
 
 test('a row fills its width; one that is too short for it keeps its size and ends early', () => {
   const lane = tuneLane('tune', tuneOf('D2 F2 A2 d2 | B4 A4 | c2 e2 g2 e2 | d8 |'));
-  const row = (from: number, to: number, width: number) => engraver.row({ staves: [lane], line: { from, to }, width, staffSpace: 7, seed: 1 }).geometry;
+  const row = (from: number, to: number, width: number) =>
+    engraver.row({ staves: [lane], line: { from, to }, width, staffSpace: 7, seed: 1 }).geometry;
   const full = row(0, 4, 700);
   const end = (geometry: typeof full) => (geometry.bars.at(-1)?.x ?? 0) + (geometry.bars.at(-1)?.width ?? 0);
   expect(Math.abs(end(full) / full.width - 1)).toBeLessThan(0.02);
   const short = row(3, 4, 700);
   expect(end(short) / short.width).toBeLessThan(0.8);
-  expect(Math.abs((full.staves[0]?.bottom ?? 0) - (full.staves[0]?.top ?? 0) - (short.staves[0]?.bottom ?? 0) + (short.staves[0]?.top ?? 0))).toBeLessThan(2);
+  expect(
+    Math.abs(
+      (full.staves[0]?.bottom ?? 0) -
+        (full.staves[0]?.top ?? 0) -
+        (short.staves[0]?.bottom ?? 0) +
+        (short.staves[0]?.top ?? 0),
+    ),
+  ).toBeLessThan(2);
 });
 
 test('the opening on the shelf stands alone: no style, no font, no repeat without its end', () => {

@@ -41,21 +41,40 @@ export async function partPdf(engraver: Engraver, part: Part, paper: Paper = 'a4
   // The clef and signature take room in every line.
   const room = inside / POINTS_PER_QUARTER - 2 - Math.abs(part.writtenKey.tonic.alter) * 0.5;
   const lines = withWholeRests(planLines(widths, room, goodLineStarts(withSigns)), staff.restRuns ?? new Map());
-  const xml = writeMusicXml({ ...score, staves: [{ ...withSigns, name: '' }] }, { forEngraver: true, lineStarts: new Set(lines.slice(1).map(({ from }) => from)) });
+  const xml = writeMusicXml(
+    { ...score, staves: [{ ...withSigns, name: '' }] },
+    { forEngraver: true, lineStarts: new Set(lines.slice(1).map(({ from }) => from)) },
+  );
   const picture = cutSystems(engraver.systems(xml, { width: inside, staffSpace: STAFF_SPACE_POINTS }));
   const scale = inside / picture.width;
   const ossias = ossiaPictures(engraver, part, staff, lines, picture, STAFF_SPACE_POINTS);
   const pages = paginate(picture, lines, part, height / scale, scale, ossias);
   const document = new PDFDocument({
-    size: [width, height], margin: 0, autoFirstPage: false, compress: true,
-    info: { Title: part.title, ...(part.composer && { Author: part.composer }), Creator: 'Reed Hook', Producer: 'Reed Hook', CreationDate: new Date(0), ModDate: new Date(0) },
+    size: [width, height],
+    margin: 0,
+    autoFirstPage: false,
+    compress: true,
+    info: {
+      Title: part.title,
+      ...(part.composer && { Author: part.composer }),
+      Creator: 'Reed Hook',
+      Producer: 'Reed Hook',
+      CreationDate: new Date(0),
+      ModDate: new Date(0),
+    },
   });
   registerFonts(document);
   const bytes = collect(document);
   pages.forEach((systems, page) => {
     document.addPage({ size: [width, height], margin: 0 });
     if (page === 0) drawHeader(document, part, width);
-    drawSystems(document, picture, systems, ossias, { top: MARGIN.top + (page === 0 ? HEADER_HEIGHT : 0), left: MARGIN.side, width: inside, room: bottomOf(height) - MARGIN.top - (page === 0 ? HEADER_HEIGHT : 0), isLast: page === pages.length - 1 });
+    drawSystems(document, picture, systems, ossias, {
+      top: MARGIN.top + (page === 0 ? HEADER_HEIGHT : 0),
+      left: MARGIN.side,
+      width: inside,
+      room: bottomOf(height) - MARGIN.top - (page === 0 ? HEADER_HEIGHT : 0),
+      isLast: page === pages.length - 1,
+    });
     drawFooter(document, part, page + 1, pages.length, width, height);
   });
   document.end();
@@ -87,7 +106,14 @@ function heightOf(picture: TallPicture, index: number): number {
 }
 
 /** Fills pages with systems. Of the last two that fit, the page ends after one whose music ends with a rest, for the turn. */
-function paginate(picture: TallPicture, lines: readonly Line[], part: Part, pageHeight: number, scale: number, ossias: Ossias): readonly (readonly SystemPicture[])[] {
+function paginate(
+  picture: TallPicture,
+  lines: readonly Line[],
+  part: Part,
+  pageHeight: number,
+  scale: number,
+  ossias: Ossias,
+): readonly (readonly SystemPicture[])[] {
   const pages: SystemPicture[][] = [];
   const endsWithRest = (index: number) => {
     const last = part.bars[(lines[index]?.to ?? 0) - 1]?.events.at(-1);
@@ -119,16 +145,29 @@ interface Frame {
   readonly isLast: boolean;
 }
 
-function drawSystems(document: PDFKit.PDFDocument, picture: TallPicture, systems: readonly SystemPicture[], ossias: Ossias, frame: Frame): void {
+function drawSystems(
+  document: PDFKit.PDFDocument,
+  picture: TallPicture,
+  systems: readonly SystemPicture[],
+  ossias: Ossias,
+  frame: Frame,
+): void {
   const scale = frame.width / picture.width;
   const first = systems[0];
   const last = systems.at(-1);
   if (!first || !last) return;
   const staff = first.bottom - first.top;
   const above = (staff / 4) * AIR.above;
-  const natural = (last.bottom - first.top + above + (staff / 4) * AIR.below + systems.reduce((sum, system) => sum + roomAbove(system, ossias), 0)) * scale;
+  const natural =
+    (last.bottom -
+      first.top +
+      above +
+      (staff / 4) * AIR.below +
+      systems.reduce((sum, system) => sum + roomAbove(system, ossias), 0)) *
+    scale;
   // Full pages are spread to the foot; the last one keeps its natural distances.
-  const spare = frame.isLast || systems.length < 2 ? 0 : Math.min(24, Math.max(0, frame.room - natural) / (systems.length - 1));
+  const spare =
+    frame.isLast || systems.length < 2 ? 0 : Math.min(24, Math.max(0, frame.room - natural) / (systems.length - 1));
   let raised = 0;
   systems.forEach((system, index) => {
     raised += roomAbove(system, ossias);
@@ -144,15 +183,32 @@ function drawSystems(document: PDFKit.PDFDocument, picture: TallPicture, systems
       const smallAbove = ((staffPicture.bottom - staffPicture.top) / 4) * AIR.above;
       const smallSvg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 ${staffPicture.top - smallAbove} ${small.width} ${(staffPicture.bottom - staffPicture.top) * 4}" color="black" font-family="Times" overflow="visible">${small.definitions}${staffPicture.markup}</svg>`;
       const smallTop = y - above * scale - roomAbove(system, ossias) * scale + smallAbove * smallScale;
-      drawPicture(document, smallSvg, frame.left + left * scale, smallTop - smallAbove * smallScale, width * scale, (staffPicture.bottom - staffPicture.top) * 4 * smallScale);
+      drawPicture(
+        document,
+        smallSvg,
+        frame.left + left * scale,
+        smallTop - smallAbove * smallScale,
+        width * scale,
+        (staffPicture.bottom - staffPicture.top) * 4 * smallScale,
+      );
       drawText(document, 'or', frame.left + left * scale - 14, smallTop + 8, 14, { font: 'sans', size: 8.5 });
     }
   });
 }
 
-function drawPicture(document: PDFKit.PDFDocument, svg: string, x: number, y: number, width: number, height: number): void {
+function drawPicture(
+  document: PDFKit.PDFDocument,
+  svg: string,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+): void {
   SVGtoPDF(document, svg, x, y, {
-    width, height, assumePt: true, preserveAspectRatio: 'xMinYMin meet',
+    width,
+    height,
+    assumePt: true,
+    preserveAspectRatio: 'xMinYMin meet',
     fontCallback: (family, bold) => (family.includes('Leipzig') ? 'music' : bold ? 'serif-bold' : 'serif'),
   });
 }
@@ -162,9 +218,18 @@ function registerFonts(document: PDFKit.PDFDocument): void {
   const folder = (name: string) => join(/* turbopackIgnore: true */ process.cwd(), 'node_modules', name);
   document.registerFont('music', join(folder('@vexflow-fonts/leipzig'), 'leipzig.otf'));
   for (const subset of SUBSETS) {
-    document.registerFont(`serif:${subset}`, join(folder('@fontsource/literata'), `files/literata-${subset}-400-normal.woff`));
-    document.registerFont(`serif-bold:${subset}`, join(folder('@fontsource/literata'), `files/literata-${subset}-700-normal.woff`));
-    document.registerFont(`sans:${subset}`, join(folder('@fontsource/commissioner'), `files/commissioner-${subset}-400-normal.woff`));
+    document.registerFont(
+      `serif:${subset}`,
+      join(folder('@fontsource/literata'), `files/literata-${subset}-400-normal.woff`),
+    );
+    document.registerFont(
+      `serif-bold:${subset}`,
+      join(folder('@fontsource/literata'), `files/literata-${subset}-700-normal.woff`),
+    );
+    document.registerFont(
+      `sans:${subset}`,
+      join(folder('@fontsource/commissioner'), `files/commissioner-${subset}-400-normal.woff`),
+    );
   }
   document.registerFont('serif', join(folder('@fontsource/literata'), 'files/literata-latin-400-normal.woff'));
   document.registerFont('serif-bold', join(folder('@fontsource/literata'), 'files/literata-latin-700-normal.woff'));
@@ -204,7 +269,10 @@ function runsOf(text: string, font: TextFont): readonly { readonly font: string;
 }
 
 function measure(document: PDFKit.PDFDocument, text: string, { font, size }: TextStyle): number {
-  return runsOf(text, font).reduce((sum, run) => sum + document.font(run.font).fontSize(sizeOf(run.font, size)).widthOfString(run.text), 0);
+  return runsOf(text, font).reduce(
+    (sum, run) => sum + document.font(run.font).fontSize(sizeOf(run.font, size)).widthOfString(run.text),
+    0,
+  );
 }
 
 function sizeOf(font: string, size: number): number {
@@ -212,14 +280,26 @@ function sizeOf(font: string, size: number): number {
 }
 
 /** One line of text from a baseline; too long a one is cut with an ellipsis. */
-function drawText(document: PDFKit.PDFDocument, text: string, x: number, baseline: number, most: number, style: TextStyle): void {
+function drawText(
+  document: PDFKit.PDFDocument,
+  text: string,
+  x: number,
+  baseline: number,
+  most: number,
+  style: TextStyle,
+): void {
   let shown = text;
-  while (measure(document, shown, style) > most && shown.length > 1) shown = `${[...shown.replace(/…$/, '')].slice(0, -1).join('')}…`;
+  while (measure(document, shown, style) > most && shown.length > 1)
+    shown = `${[...shown.replace(/…$/, '')].slice(0, -1).join('')}…`;
   let at = x;
   for (const run of runsOf(shown, style.font)) {
     // The music font's signs hang about their line, and are drawn for a staff: beside letters they stand higher and larger.
     const raised = run.font === 'music' ? baseline - style.size * 0.34 : baseline;
-    document.font(run.font).fontSize(sizeOf(run.font, style.size)).fillColor(style.colour ?? 'black').text(run.text, at, raised, { lineBreak: false, baseline: 'alphabetic' });
+    document
+      .font(run.font)
+      .fontSize(sizeOf(run.font, style.size))
+      .fillColor(style.colour ?? 'black')
+      .text(run.text, at, raised, { lineBreak: false, baseline: 'alphabetic' });
     at += document.widthOfString(run.text);
   }
 }
@@ -229,8 +309,15 @@ function drawHeader(document: PDFKit.PDFDocument, part: Part, width: number): vo
   const inside = width - 2 * MARGIN.side;
   const composer = part.composer ?? '';
   const composerWidth = Math.min(inside / 3, measure(document, composer, { font: 'sans', size: 9 }));
-  drawText(document, part.title || 'Untitled', left, MARGIN.top + 20, inside - composerWidth - 24, { font: 'serif-bold', size: 20 });
-  if (composer) drawText(document, composer, left + inside - composerWidth, MARGIN.top + 20, composerWidth + 1, { font: 'sans', size: 9 });
+  drawText(document, part.title || 'Untitled', left, MARGIN.top + 20, inside - composerWidth - 24, {
+    font: 'serif-bold',
+    size: 20,
+  });
+  if (composer)
+    drawText(document, composer, left + inside - composerWidth, MARGIN.top + 20, composerWidth + 1, {
+      font: 'sans',
+      size: 9,
+    });
   drawLevelSign(document, part.level, left + 3, MARGIN.top + 34);
   drawText(document, playerLine(part), left + 18, MARGIN.top + 45, inside - 18, { font: 'sans', size: 10.5 });
 }
@@ -245,7 +332,14 @@ function drawLevelSign(document: PDFKit.PDFDocument, level: Level, x: number, y:
   document.restore();
 }
 
-function drawFooter(document: PDFKit.PDFDocument, part: Part, page: number, pages: number, width: number, height: number): void {
+function drawFooter(
+  document: PDFKit.PDFDocument,
+  part: Part,
+  page: number,
+  pages: number,
+  width: number,
+  height: number,
+): void {
   const style: TextStyle = { font: 'sans', size: 8, colour: '#333333' };
   const baseline = height - MARGIN.bottom + 6;
   const number = `${page} of ${pages}`;

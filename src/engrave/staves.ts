@@ -9,18 +9,38 @@ import { isNote, type Tune } from '../core/score/tune';
 export function partScore(part: Part, rights?: string): ScoreFile {
   const { leftOut = [] } = part;
   // A run of rests is one sign; the last bar of it has small notes.
-  const restRuns = new Map(leftOut.filter(({ from, to }) => to - from > 2).map(({ from, to }) => [from, to - from - 1]));
-  const words = new Map(leftOut.flatMap(({ from, to }): readonly (readonly [number, string])[] => [[to - 1, to - from === 1 ? 'left out; the others:' : `${to - from} bars left out; the others:`]]));
+  const restRuns = new Map(
+    leftOut.filter(({ from, to }) => to - from > 2).map(({ from, to }) => [from, to - from - 1]),
+  );
+  const words = new Map(
+    leftOut.flatMap(({ from, to }): readonly (readonly [number, string])[] => [
+      [to - 1, to - from === 1 ? 'left out; the others:' : `${to - from} bars left out; the others:`],
+    ]),
+  );
   const isHidden = (index: number) => leftOut.some(({ from, to }) => index >= from && index < to - 1);
   return {
     title: part.title,
     ...(part.composer && { composer: part.composer }),
-    ...(rights && { rights }), ...(part.swing && { swing: part.swing }),
-    staves: [{
-      id: 'P1', name: part.instrument.name, clef: part.instrument.clef, key: part.writtenKey, meter: part.meter, tempo: part.tempo, bars: leftOut.length === 0 ? part.bars : part.bars.map((bar, index) => (isHidden(index) ? { ...bar, chords: [] } : bar)), ...fingersOf(part),
-      ...(restRuns.size > 0 && { restRuns }), ...(words.size > 0 && { words }),
-      ...(part.instrument.transposition.chromatic !== 0 && { toSounding: toSounding(part.instrument) }),
-    }],
+    ...(rights && { rights }),
+    ...(part.swing && { swing: part.swing }),
+    staves: [
+      {
+        id: 'P1',
+        name: part.instrument.name,
+        clef: part.instrument.clef,
+        key: part.writtenKey,
+        meter: part.meter,
+        tempo: part.tempo,
+        bars:
+          leftOut.length === 0
+            ? part.bars
+            : part.bars.map((bar, index) => (isHidden(index) ? { ...bar, chords: [] } : bar)),
+        ...fingersOf(part),
+        ...(restRuns.size > 0 && { restRuns }),
+        ...(words.size > 0 && { words }),
+        ...(part.instrument.transposition.chromatic !== 0 && { toSounding: toSounding(part.instrument) }),
+      },
+    ],
   };
 }
 
@@ -34,12 +54,21 @@ export function laneStaff(id: string, part: Part, pitch: 'written' | 'sounding')
 
 /** Marks over the notes; those of woodwinds by hands, one over the other. */
 function fingersOf({ fingered }: Part): Pick<Staff, 'fingers'> {
-  return fingered && fingered.marks.size > 0 ? { fingers: new Map([...fingered.marks].map(([event, text]) => [event, text.split(' ')])) } : {};
+  return fingered && fingered.marks.size > 0
+    ? { fingers: new Map([...fingered.marks].map(([event, text]) => [event, text.split(' ')])) }
+    : {};
 }
 
 /** The tune's own lane: concert pitch, chord symbols, tempo. */
 export function tuneLane(id: string, tune: Tune): Staff {
-  return { id, name: '', clef: clefFor(pitchesOf(tune.bars), ['treble', 'bass']), key: tune.key, meter: tune.meter, bars: tune.bars };
+  return {
+    id,
+    name: '',
+    clef: clefFor(pitchesOf(tune.bars), ['treble', 'bass']),
+    key: tune.key,
+    meter: tune.meter,
+    bars: tune.bars,
+  };
 }
 
 function soundingClef(instrument: Instrument, bars: Tune['bars']): Clef {
@@ -55,7 +84,8 @@ export function playerLine(part: Part): string {
   const level = part.level[0]?.toUpperCase() + part.level.slice(1);
   const written = nameKey(part.writtenKey);
   const sounding = nameKey(part.concertKey);
-  const keys = part.instrument.transposition.chromatic % 12 === 0 ? written : `for you: ${written} · sounding: ${sounding}`;
+  const keys =
+    part.instrument.transposition.chromatic % 12 === 0 ? written : `for you: ${written} · sounding: ${sounding}`;
   const swing = part.swing ? ` · ${part.swing.unit === 'eighth' ? 'eighths' : 'sixteenths'} swung` : '';
   return `${part.playerName ? `${part.playerName} · ` : ''}${part.instrument.name} · ${level} · ${keys}${swing}`;
 }

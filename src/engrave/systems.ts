@@ -28,12 +28,14 @@ export function cutSystems(svg: string): TallPicture {
   const inner = find(xml.root, (element) => element.attributes['class'] === 'definition-scale');
   const margin = find(xml.root, (element) => element.attributes['class'] === 'page-margin');
   const definitions = find(xml.root, (element) => element.name === 'defs');
-  if (!inner || !margin) throw new Error('the engraver\'s picture has no page');
+  if (!inner || !margin) throw new Error("the engraver's picture has no page");
   const [, , width = 0, height = 0] = (inner.attributes['viewBox'] ?? '').split(' ').map(Number);
-  const systems = margin.children.filter((element) => element.attributes['class'] === 'system').map((system): SystemPicture => {
-    const lines = staffLines(system);
-    return { markup: print(system), top: Math.min(...lines), bottom: Math.max(...lines), bars: measuresOf(system) };
-  });
+  const systems = margin.children
+    .filter((element) => element.attributes['class'] === 'system')
+    .map((system): SystemPicture => {
+      const lines = staffLines(system);
+      return { markup: print(system), top: Math.min(...lines), bottom: Math.max(...lines), bars: measuresOf(system) };
+    });
   return { definitions: definitions ? print(definitions) : '', width, height, systems };
 }
 
@@ -41,18 +43,22 @@ export function cutSystems(svg: string): TallPicture {
 function measuresOf(element: XmlElement): SystemPicture['bars'] {
   if (!/^measure\b/.test(element.attributes['class'] ?? '')) return element.children.flatMap(measuresOf);
   const staff = find(element, (one) => one.attributes['class'] === 'staff');
-  const line = staff?.children.map(({ attributes }) => /^M(-?[\d.]+) (-?[\d.]+) L(-?[\d.]+) \2$/.exec(attributes['d'] ?? '')).find((match) => match !== null);
+  const line = staff?.children
+    .map(({ attributes }) => /^M(-?[\d.]+) (-?[\d.]+) L(-?[\d.]+) \2$/.exec(attributes['d'] ?? ''))
+    .find((match) => match !== null);
   return line ? [{ left: Number(line[1]), right: Number(line[3]) }] : [];
 }
 
 /** Heights of all staff lines: the paths that are direct children of a staff and lie level. */
 function staffLines(element: XmlElement): readonly number[] {
-  const own = element.attributes['class'] === 'staff'
-    ? element.children.flatMap(({ name, attributes }) => {
-        const match = name === 'path' ? /^M-?[\d.]+ (-?[\d.]+) L-?[\d.]+ (-?[\d.]+)$/.exec(attributes['d'] ?? '') : null;
-        return match && match[1] === match[2] ? [Number(match[1])] : [];
-      })
-    : [];
+  const own =
+    element.attributes['class'] === 'staff'
+      ? element.children.flatMap(({ name, attributes }) => {
+          const match =
+            name === 'path' ? /^M-?[\d.]+ (-?[\d.]+) L-?[\d.]+ (-?[\d.]+)$/.exec(attributes['d'] ?? '') : null;
+          return match && match[1] === match[2] ? [Number(match[1])] : [];
+        })
+      : [];
   return [...own, ...element.children.flatMap(staffLines)];
 }
 
@@ -72,7 +78,9 @@ function find(element: XmlElement, wanted: (element: XmlElement) => boolean): Xm
 function print(element: XmlElement, inGlyph = false): string {
   const isShape = ['ellipse', 'path', 'polygon', 'polyline', 'rect'].includes(element.name);
   const stroke = isShape && !inGlyph && element.attributes['stroke'] === undefined ? ' stroke="black"' : '';
-  const attributes = Object.entries(element.attributes).map(([name, value]) => ` ${name}="${escapeXml(value)}"`).join('');
+  const attributes = Object.entries(element.attributes)
+    .map(([name, value]) => ` ${name}="${escapeXml(value)}"`)
+    .join('');
   const glyph = inGlyph || element.name === 'defs';
   const weight = fontOf(element.attributes['class']);
   return `<${element.name}${attributes}${stroke}${weight}>${escapeXml(element.text)}${element.children.map((one) => print(one, glyph)).join('')}</${element.name}>`;

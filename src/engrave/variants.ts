@@ -31,7 +31,13 @@ const DRESSES = [1, 2, 3] as const;
  * A bar of a level in all its versions: what the level makes of it, and each that can stand there instead. Versions that come
  * out alike are shown once.
  */
-export function barVariants(engraver: Engraver, work: Work, level: Level, barIndex: number, view: PitchView): readonly BarVariant[] {
+export function barVariants(
+  engraver: Engraver,
+  work: Work,
+  level: Level,
+  barIndex: number,
+  view: PitchView,
+): readonly BarVariant[] {
   const bar = work.tune.bars[barIndex];
   if (!bar) return [];
   const bars = recipesOf(work)[level].bars ?? {};
@@ -40,10 +46,20 @@ export function barVariants(engraver: Engraver, work: Work, level: Level, barInd
   const { [bar.id]: _, ...others } = bars;
   // The teacher's own bars are known from the recipe; nothing else could make them.
   const own = [bars[bar.id], recipesOf(work)[level].alternates?.[bar.id]].filter((choice) => choice?.kind === 'own');
-  const choices: readonly (BarChoice | undefined)[] = [undefined, ...own, ...BAR_CHOICES.flatMap((kind): readonly BarChoice[] => (kind === 'own' ? [] : kind === 'dressed' ? DRESSES.map((seed) => ({ kind, seed })) : [{ kind }]))];
+  const choices: readonly (BarChoice | undefined)[] = [
+    undefined,
+    ...own,
+    ...BAR_CHOICES.flatMap((kind): readonly BarChoice[] =>
+      kind === 'own' ? [] : kind === 'dressed' ? DRESSES.map((seed) => ({ kind, seed })) : [{ kind }],
+    ),
+  ];
   const shown = new Map<string, { variant: BarVariant; same: BarChoice['kind'][] }>();
   for (const choice of choices) {
-    const { value } = partOfLevel(work.tune, level, withRecipe(work, level, { bars: choice ? { ...others, [bar.id]: choice } : others }).recipes);
+    const { value } = partOfLevel(
+      work.tune,
+      level,
+      withRecipe(work, level, { bars: choice ? { ...others, [bar.id]: choice } : others }).recipes,
+    );
     const staff = laneStaff(level, value, view);
     const look = lookOf(staff.bars[barIndex]);
     const known = shown.get(look);
@@ -51,7 +67,13 @@ export function barVariants(engraver: Engraver, work: Work, level: Level, barInd
       if (!known.same.includes(choice.kind)) known.same.push(choice.kind);
       continue;
     }
-    const { svg } = engraver.row({ staves: [staff], line: { from: barIndex, to: barIndex + 1 }, width, staffSpace: SMALL.staffSpace, seed: 900 + shown.size });
+    const { svg } = engraver.row({
+      staves: [staff],
+      line: { from: barIndex, to: barIndex + 1 },
+      width,
+      staffSpace: SMALL.staffSpace,
+      seed: 900 + shown.size,
+    });
     const same: BarChoice['kind'][] = [];
     shown.set(look, { variant: { choice, svg, same }, same });
   }
@@ -66,29 +88,68 @@ function lookOf(bar: Bar | undefined): string {
 /** A line alone, as it is being written: one bar of a part under the part's clef. */
 export function drawLine(engraver: Engraver, tune: Tune, clef: Clef, width: number): EngravedRow {
   const staff = { ...tuneLane('tune', tune), clef };
-  return engraver.row({ staves: [{ ...staff, accidentals: accidentalsFor(staff) }], line: { from: 0, to: tune.bars.length }, width, staffSpace: 8, seed: 960 });
+  return engraver.row({
+    staves: [{ ...staff, accidentals: accidentalsFor(staff) }],
+    line: { from: 0, to: tune.bars.length },
+    width,
+    staffSpace: 8,
+    seed: 960,
+  });
 }
 
 /** Staff space of a level's whole line, drawn to be compared, CSS pixels. */
 const COMPARED = 5.4;
 
 /** A level's line as one throw makes it, in rows. */
-export function drawThrow(engraver: Engraver, work: Work, level: Level, seed: number, view: PitchView, width: number): readonly EngravedRow[] {
+export function drawThrow(
+  engraver: Engraver,
+  work: Work,
+  level: Level,
+  seed: number,
+  view: PitchView,
+  width: number,
+): readonly EngravedRow[] {
   const { value, changes } = partOfLevel(work.tune, level, withRecipe(work, level, { seed }).recipes);
-  return drawRows(engraver, value, new Set(changes.flatMap(({ events }) => events.map((event) => `${level}:${event}`))), view, width, seed);
+  return drawRows(
+    engraver,
+    value,
+    new Set(changes.flatMap(({ events }) => events.map((event) => `${level}:${event}`))),
+    view,
+    width,
+    seed,
+  );
 }
 
 /** A level through its form, as it is printed and played, in rows. */
-export function drawThrough(engraver: Engraver, work: Work, level: Level, view: PitchView, width: number): readonly EngravedRow[] {
+export function drawThrough(
+  engraver: Engraver,
+  work: Work,
+  level: Level,
+  view: PitchView,
+  width: number,
+): readonly EngravedRow[] {
   return drawRows(engraver, formedPartOfLevel(work.tune, level, work.recipes).part, new Set(), view, width, 0);
 }
 
-function drawRows(engraver: Engraver, part: Part, changed: ReadonlySet<string>, view: PitchView, width: number, seed: number): readonly EngravedRow[] {
+function drawRows(
+  engraver: Engraver,
+  part: Part,
+  changed: ReadonlySet<string>,
+  view: PitchView,
+  width: number,
+  seed: number,
+): readonly EngravedRow[] {
   const plain = laneStaff(part.level, part, view);
   const staff = { ...plain, accidentals: accidentalsFor(plain) };
   const lines = planLines(barWidths([staff]), Math.max(3, (width - 50) / (COMPARED * 4.4)), goodLineStarts(staff));
   return lines.map((line, index) => {
-    const row = engraver.row({ staves: [staff], line, width, staffSpace: COMPARED, seed: 970 + ((seed * 31 + index) % 900) });
+    const row = engraver.row({
+      staves: [staff],
+      line,
+      width,
+      staffSpace: COMPARED,
+      seed: 970 + ((seed * 31 + index) % 900),
+    });
     return { ...row, svg: markChanged(row.svg, changed) };
   });
 }

@@ -29,6 +29,18 @@ export function currentStudio(): StudioDatabase {
 export function isDatabaseGone(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
   const code = 'code' in error ? String(error.code) : '';
-  return ['ECONNREFUSED', 'ECONNRESET', 'ENOTFOUND', 'ETIMEDOUT', 'EPIPE', 'PROTOCOL_CONNECTION_LOST', 'ER_SERVER_SHUTDOWN', 'ER_CON_COUNT_ERROR'].includes(code)
-    || error.name === 'KnexTimeoutError' || /Timeout acquiring a connection|Connection lost/.test(error.message);
+  return (
+    [
+      'ECONNREFUSED',
+      'ECONNRESET',
+      'ENOTFOUND',
+      'ETIMEDOUT',
+      'EPIPE',
+      'PROTOCOL_CONNECTION_LOST',
+      'ER_SERVER_SHUTDOWN',
+      'ER_CON_COUNT_ERROR',
+    ].includes(code) ||
+    error.name === 'KnexTimeoutError' ||
+    /Timeout acquiring a connection|Connection lost/.test(error.message)
+  );
 }

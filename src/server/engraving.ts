@@ -80,10 +80,24 @@ export function musicXmlOfLevel({ tune, recipes }: Work, level: Level): string {
 export function stringChordsOf({ tune, recipes }: Work, level: Level, rhythm: BowRhythm): StringChords | undefined {
   const recipe = recipesOf({ recipes })[level];
   const instrument = instrumentOf(recipe);
-  return hasGrips(instrument) ? stringChords(tune, instrument, level, rhythm, recipe.key ?? tune.key, levelTempo(tune, level, recipe.perMinute).perMinute) : undefined;
+  return hasGrips(instrument)
+    ? stringChords(
+        tune,
+        instrument,
+        level,
+        rhythm,
+        recipe.key ?? tune.key,
+        levelTempo(tune, level, recipe.perMinute).perMinute,
+      )
+    : undefined;
 }
 
-export async function partFile(part: Part, format: 'pdf' | 'musicxml', paper: Paper, rights: Tune['rights']): Promise<string | Uint8Array> {
+export async function partFile(
+  part: Part,
+  format: 'pdf' | 'musicxml',
+  paper: Paper,
+  rights: Tune['rights'],
+): Promise<string | Uint8Array> {
   return format === 'pdf' ? partPdf(await engraver(), part, paper) : writeMusicXml(partScore(part, rights));
 }
 
@@ -98,7 +112,14 @@ export interface UnderWishes {
 export function underPartOf({ tune, recipes }: Work, { level, notes, pace }: UnderWishes): UnderPart {
   const recipe = recipesOf({ recipes })[level];
   const instrument = instrumentOf(recipe);
-  return underPart(tune, instrument, firstNotes(instrument, notes), pace, recipe.key ?? tune.key, levelTempo(tune, level, recipe.perMinute).perMinute);
+  return underPart(
+    tune,
+    instrument,
+    firstNotes(instrument, notes),
+    pace,
+    recipe.key ?? tune.key,
+    levelTempo(tune, level, recipe.perMinute).perMinute,
+  );
 }
 
 export async function underPdf(work: Work, wishes: UnderWishes, paper: Paper): Promise<Uint8Array> {
@@ -113,7 +134,15 @@ export function underMusicXml(work: Work, wishes: UnderWishes): string {
 export async function barsPicture(tune: Tune, from: number, to: number, width: number): Promise<string> {
   const lane = tuneLane('phrase', { ...tune, bars: withoutSecondPart(tune.bars) });
   const staff = { ...lane, accidentals: accidentalsFor(lane) };
-  return (await drawRow({ staves: [staff], line: { from, to }, width, staffSpace: BENCH_STAFF_SPACE, seed: 950 + (from % 40) })).svg;
+  return (
+    await drawRow({
+      staves: [staff],
+      line: { from, to },
+      width,
+      staffSpace: BENCH_STAFF_SPACE,
+      seed: 950 + (from % 40),
+    })
+  ).svg;
 }
 
 /** The tune's own scale as a page to print, for a reader of the catalogue or, without one, as it sounds. */

@@ -21,14 +21,21 @@ export function chartNotes(instrument: Instrument): readonly DrawnNote[] {
     const [pitch, twin] = spellings(height);
     const level = LEVELS.find((one) => outsideBy(pitch, instrument.range[one]) === 0) ?? 'beyond';
     const seen = new Set<string>();
-    const ways = chartWays(instrument, pitch).flatMap(({ fingering }) => {
-      const { svg, words } = fingerDiagram(fingering, instrument);
-      // On a fingerboard the same place under another finger is no other way to a chart.
-      const place = fingering.kind === 'bowed' ? `${fingering.string}/${fingering.above}` : fingering.kind === 'fretted' ? `${fingering.string}/${fingering.fret}` : words;
-      if (seen.has(place)) return [];
-      seen.add(place);
-      return [{ svg, words, ...(fingering.kind === 'holes' && fingering.when && { when: fingering.when }) }];
-    }).slice(0, MOST_WAYS[instrument.mechanism.kind] ?? 1);
+    const ways = chartWays(instrument, pitch)
+      .flatMap(({ fingering }) => {
+        const { svg, words } = fingerDiagram(fingering, instrument);
+        // On a fingerboard the same place under another finger is no other way to a chart.
+        const place =
+          fingering.kind === 'bowed'
+            ? `${fingering.string}/${fingering.above}`
+            : fingering.kind === 'fretted'
+              ? `${fingering.string}/${fingering.fret}`
+              : words;
+        if (seen.has(place)) return [];
+        seen.add(place);
+        return [{ svg, words, ...(fingering.kind === 'holes' && fingering.when && { when: fingering.when }) }];
+      })
+      .slice(0, MOST_WAYS[instrument.mechanism.kind] ?? 1);
     if (level === 'beyond' && ways.length === 0) continue;
     const name = (one: Pitch) => `${namePitchClass(one)}${one.octave}`;
     notes.push({ name: twin ? `${name(pitch)} / ${name(twin)}` : name(pitch), level, ways });
@@ -38,8 +45,11 @@ export function chartNotes(instrument: Instrument): readonly DrawnNote[] {
 
 /** The usual ways first, open strings before stopped ones; high positions only where there is no other. */
 function chartWays(instrument: Instrument, pitch: Pitch): readonly FingerWay[] {
-  const open = ({ fingering }: FingerWay) => ((fingering.kind === 'bowed' || fingering.kind === 'fretted') && fingering.finger === 0 ? 0 : 1);
-  const isHigh = ({ fingering }: FingerWay) => (fingering.kind === 'bowed' && fingering.position > HIGH_POSITION) || (fingering.kind === 'fretted' && fingering.hand > HIGH_FRET);
+  const open = ({ fingering }: FingerWay) =>
+    (fingering.kind === 'bowed' || fingering.kind === 'fretted') && fingering.finger === 0 ? 0 : 1;
+  const isHigh = ({ fingering }: FingerWay) =>
+    (fingering.kind === 'bowed' && fingering.position > HIGH_POSITION) ||
+    (fingering.kind === 'fretted' && fingering.hand > HIGH_FRET);
   const ways = waysFor(instrument, pitch).toSorted((a, b) => open(a) - open(b) || a.cost - b.cost);
   const low = ways.filter((way) => !isHigh(way));
   return low.length > 0 ? low : ways;
@@ -56,5 +66,8 @@ function spellings(height: number): readonly [Pitch, Pitch?] {
   const alter = height - semitones(sharp);
   if (alter === 0) return [sharp];
   const flat = naturalAt(Math.floor(height / 12) * 7 + (letters[height % 12] ?? 0) + 1);
-  return [{ ...sharp, alter }, { ...flat, alter: height - semitones(flat) }];
+  return [
+    { ...sharp, alter },
+    { ...flat, alter: height - semitones(flat) },
+  ];
 }

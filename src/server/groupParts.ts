@@ -32,19 +32,33 @@ export interface PlayerRow {
 export interface GroupSheet {
   readonly rows: readonly PlayerRow[];
   /** Levels in sets that can play at once, and why a set is apart from the first. */
-  readonly sets: readonly { readonly levels: readonly Level[]; readonly key: string; readonly perMinute: number; readonly apart: string }[];
+  readonly sets: readonly {
+    readonly levels: readonly Level[];
+    readonly key: string;
+    readonly perMinute: number;
+    readonly apart: string;
+  }[];
 }
 
 /** The list of a group's parts: who gets what, who needs attention, who can play together. */
 export function groupSheet(work: Work, group: Group): GroupSheet {
   const made = group.players.map((player) => ({ player, found: partForPlayer(work, player) }));
   const settings = new Map<Level, LevelSetting>();
-  for (const { found } of made) if (found && !settings.has(found.part.level)) settings.set(found.part.level, { level: found.part.level, key: found.part.concertKey, tempo: found.part.tempo, form: recipesOf(work)[found.part.level].form ?? 'once' });
+  for (const { found } of made)
+    if (found && !settings.has(found.part.level))
+      settings.set(found.part.level, {
+        level: found.part.level,
+        key: found.part.concertKey,
+        tempo: found.part.tempo,
+        form: recipesOf(work)[found.part.level].form ?? 'once',
+      });
   const sets = playTogether([...settings.values()]);
   return {
     rows: made.map(({ player, found }) => (found ? rowOf(found) : missingRow(player))),
     sets: sets.map((set) => ({
-      levels: set.map(({ level }) => level), key: set[0] ? nameKey(set[0].key) : '', perMinute: set[0]?.tempo.perMinute ?? 0,
+      levels: set.map(({ level }) => level),
+      key: set[0] ? nameKey(set[0].key) : '',
+      perMinute: set[0]?.tempo.perMinute ?? 0,
       apart: set !== sets[0] && set[0] && sets[0]?.[0] ? apartBecause(set[0], sets[0][0]) : '',
     })),
   };
@@ -52,19 +66,43 @@ export function groupSheet(work: Work, group: Group): GroupSheet {
 
 function rowOf({ player, part, changes }: PlayerPart): PlayerRow {
   const outside = part.outside.map(({ bar, pitch }) => `${printPitch(pitch)} in bar ${bar}`);
-  const swapped = [...new Set(changes.filter(({ detail }) => detail.kind === 'swapped' || detail.kind === 'not-known').map(({ bar }) => bar))];
+  const swapped = [
+    ...new Set(
+      changes.filter(({ detail }) => detail.kind === 'swapped' || detail.kind === 'not-known').map(({ bar }) => bar),
+    ),
+  ];
   return {
-    id: player.id, name: player.name, level: part.level, instrument: part.instrument.name, reads: nameKey(part.writtenKey), sounds: nameKey(part.concertKey), perMinute: part.tempo.perMinute,
-    range: part.lowest && part.highest ? `${printPitch(part.lowest)} to ${printPitch(part.highest)}` : '', difficulty: lineDifficulty(part.difficulty).total,
+    id: player.id,
+    name: player.name,
+    level: part.level,
+    instrument: part.instrument.name,
+    reads: nameKey(part.writtenKey),
+    sounds: nameKey(part.concertKey),
+    perMinute: part.tempo.perMinute,
+    range: part.lowest && part.highest ? `${printPitch(part.lowest)} to ${printPitch(part.highest)}` : '',
+    difficulty: lineDifficulty(part.difficulty).total,
     attention: [
       ...(outside.length > 0 ? [`beyond the level: ${shortList(outside)}`] : []),
-      ...(swapped.length > 0 ? [`other notes than the tune's in ${swapped.length === 1 ? 'bar' : 'bars'} ${shortList(swapped.map(String))}`] : []),
+      ...(swapped.length > 0
+        ? [`other notes than the tune's in ${swapped.length === 1 ? 'bar' : 'bars'} ${shortList(swapped.map(String))}`]
+        : []),
     ],
   };
 }
 
 function missingRow({ id, name, level, instrument }: GroupPlayer): PlayerRow {
-  return { id, name, level, instrument, reads: '', sounds: '', perMinute: 0, range: '', difficulty: 0, attention: ['the instrument is not there any more: choose another in Groups'] };
+  return {
+    id,
+    name,
+    level,
+    instrument,
+    reads: '',
+    sounds: '',
+    perMinute: 0,
+    range: '',
+    difficulty: 0,
+    attention: ['the instrument is not there any more: choose another in Groups'],
+  };
 }
 
 function shortList(words: readonly string[]): string {
@@ -77,13 +115,21 @@ export async function playerPdf(work: Work, player: GroupPlayer, paper: Paper): 
 }
 
 /** Everybody's part in one archive; two players of one name get files of their own. */
-export async function groupZip(work: Work, group: Group, format: 'pdf' | 'musicxml', paper: Paper): Promise<Uint8Array> {
+export async function groupZip(
+  work: Work,
+  group: Group,
+  format: 'pdf' | 'musicxml',
+  paper: Paper,
+): Promise<Uint8Array> {
   const files: Record<string, Uint8Array> = {};
   for (const [index, player] of group.players.entries()) {
     const part = instrumentOfPlayer(player) && formedPartForPlayer(work, player);
     if (!part) continue;
     const name = `${String(index + 1).padStart(2, '0')}-${fileSlug(player.name || 'player')}-${part.instrument.id}.${format}`;
-    files[name] = format === 'pdf' ? await partPdf(await engraver(), part, paper) : strToU8(writeMusicXml(partScore(part, work.tune.rights)));
+    files[name] =
+      format === 'pdf'
+        ? await partPdf(await engraver(), part, paper)
+        : strToU8(writeMusicXml(partScore(part, work.tune.rights)));
   }
   return zipSync(files, { level: 6, mtime: new Date('2000-01-01T00:00:00Z') });
 }

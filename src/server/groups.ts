@@ -1,7 +1,17 @@
 import { randomBytes } from 'node:crypto';
 import type { OwnInstrument } from '../core/instruments/own';
 import type { Group } from '../core/keys/group';
-import { addGroup, allGroups, keepOwnInstrument, ownInstruments, removeGroup, removeOwnInstrument, restoreGroup, saveGroup, type GroupSaveOutcome } from '../db/groupRepository';
+import {
+  addGroup,
+  allGroups,
+  keepOwnInstrument,
+  ownInstruments,
+  removeGroup,
+  removeOwnInstrument,
+  restoreGroup,
+  saveGroup,
+  type GroupSaveOutcome,
+} from '../db/groupRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
 import { checkGroup, checkOwnInstrument } from './groupSchema';
 
@@ -31,7 +41,13 @@ export async function newGroup(studio: StudioDatabase, group: Group, now = new D
   return id;
 }
 
-export function changeGroup(studio: StudioDatabase, id: string, version: number, group: Group, now = new Date()): Promise<GroupSaveOutcome> {
+export function changeGroup(
+  studio: StudioDatabase,
+  id: string,
+  version: number,
+  group: Group,
+  now = new Date(),
+): Promise<GroupSaveOutcome> {
   return saveGroup(studio, id, version, group, now);
 }
 

@@ -1,31 +1,54 @@
 import { isDatabaseGone } from './database';
 import { answer, limitedBody, limitedJson } from './http';
 
-const request = (body: BodyInit, headers: HeadersInit = {}) => new Request('http://127.0.0.1/', { method: 'POST', body, headers });
-const messages = async (response: Response) => [response.status, ((await response.json()) as { messages: string[] }).messages];
+const request = (body: BodyInit, headers: HeadersInit = {}) =>
+  new Request('http://127.0.0.1/', { method: 'POST', body, headers });
+const messages = async (response: Response) => [
+  response.status,
+  ((await response.json()) as { messages: string[] }).messages,
+];
 
 test('a body is read up to its limit and not beyond, whatever its headers claim', async () => {
   expect((await limitedBody(request('12345'), 5))?.length).toBe(5);
   expect(await limitedBody(request('123456'), 5)).toBeUndefined();
   expect(await limitedBody(request('1', { 'content-length': '999' }), 5)).toBeUndefined();
   let pulled = 0;
-  const endless = new ReadableStream({ pull: (controller) => { pulled += 1; controller.enqueue(new Uint8Array(1000)); } });
-  expect(await limitedBody(new Request('http://127.0.0.1/', { method: 'POST', body: endless, duplex: 'half' } as RequestInit), 5000)).toBeUndefined();
+  const endless = new ReadableStream({
+    pull: (controller) => {
+      pulled += 1;
+      controller.enqueue(new Uint8Array(1000));
+    },
+  });
+  expect(
+    await limitedBody(
+      new Request('http://127.0.0.1/', { method: 'POST', body: endless, duplex: 'half' } as RequestInit),
+      5000,
+    ),
+  ).toBeUndefined();
   expect(pulled).toBeLessThan(12);
 });
 
 test('broken JSON is a 400 that says where', async () => {
   const read = await limitedJson(request('{"a":'), 100);
-  expect(read.ok ? [] : await messages(read.refusal)).toEqual([400, [expect.stringMatching(/^The request is no JSON: /)]]);
+  expect(read.ok ? [] : await messages(read.refusal)).toEqual([
+    400,
+    [expect.stringMatching(/^The request is no JSON: /)],
+  ]);
   expect(await limitedJson(request('{"a":1}'), 100)).toEqual({ ok: true, value: { a: 1 } });
 });
 
 test('a database that is away is told apart from a fault of ours', async () => {
   const gone = Object.assign(new Error('connect ECONNREFUSED'), { code: 'ECONNREFUSED' });
-  expect([isDatabaseGone(gone), isDatabaseGone(Object.assign(new Error('bad'), { code: 'ER_PARSE_ERROR' })), isDatabaseGone('x')]).toEqual([true, false, false]);
+  expect([
+    isDatabaseGone(gone),
+    isDatabaseGone(Object.assign(new Error('bad'), { code: 'ER_PARSE_ERROR' })),
+    isDatabaseGone('x'),
+  ]).toEqual([true, false, false]);
   expect((await messages(await answer(() => Promise.reject(gone))))[0]).toBe(503);
   const silent = jest.spyOn(console, 'error').mockImplementation(() => undefined);
-  const [status, [message]] = (await messages(await answer(() => Promise.reject(new Error('SELECT secret FROM x'))))) as [number, string[]];
+  const [status, [message]] = (await messages(
+    await answer(() => Promise.reject(new Error('SELECT secret FROM x'))),
+  )) as [number, string[]];
   expect([status, message?.includes('secret'), silent.mock.calls.length]).toEqual([500, false, 1]);
   silent.mockRestore();
 });

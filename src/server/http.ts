@@ -46,9 +46,13 @@ export async function limitedBody(request: Request, most: number): Promise<Uint8
 }
 
 /** JSON of limited size, or a message of what is wrong with it. */
-export async function limitedJson(request: Request, most: number): Promise<{ readonly ok: true; readonly value: unknown } | { readonly ok: false; readonly refusal: Response }> {
+export async function limitedJson(
+  request: Request,
+  most: number,
+): Promise<{ readonly ok: true; readonly value: unknown } | { readonly ok: false; readonly refusal: Response }> {
   const body = await limitedBody(request, most);
-  if (!body) return { ok: false, refusal: refuse(413, `The request is larger than ${Math.round(most / 1_048_576)} MB.`) };
+  if (!body)
+    return { ok: false, refusal: refuse(413, `The request is larger than ${Math.round(most / 1_048_576)} MB.`) };
   try {
     return { ok: true, value: JSON.parse(new TextDecoder().decode(body)) as unknown };
   } catch (error) {

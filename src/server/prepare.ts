@@ -21,7 +21,8 @@ async function prepare(): Promise<void> {
   // All or nothing: a start that is broken off here finds no studio the next time and begins again.
   await currentStudio().transaction(async (studio) => {
     if (!(await ensureStudio(studio, DEMO_STUDIO_NAME))) return;
-    for (const [index, group] of DEMO_GROUPS.entries()) await addGroup(studio, `demo-${index + 1}`, demoGroup(group), new Date(Date.now() + index));
+    for (const [index, group] of DEMO_GROUPS.entries())
+      await addGroup(studio, `demo-${index + 1}`, demoGroup(group), new Date(Date.now() + index));
     for (const demo of DEMO_TUNES) await addWork(studio, demo.slug, demoWork(demo), new Date());
   });
 }
@@ -32,7 +33,12 @@ function demoGroup({ name, players }: (typeof DEMO_GROUPS)[number]): Group {
     players: players.map(({ high, known, ...player }, index) => {
       const top = high === undefined ? undefined : parsePitch(high);
       const notes = known === undefined ? undefined : parseNotes(known);
-      return { ...player, id: `demo${index + 1}`, ...(top?.ok && { high: top.value }), ...(notes?.ok && { known: notes.value }) };
+      return {
+        ...player,
+        id: `demo${index + 1}`,
+        ...(top?.ok && { high: top.value }),
+        ...(notes?.ok && { known: notes.value }),
+      };
     }),
   });
   if (!checked.ok) throw new Error(`demo group ${name}: ${checked.messages.join('; ')}`);
@@ -42,13 +48,21 @@ function demoGroup({ name, players }: (typeof DEMO_GROUPS)[number]): Group {
 function demoWork(demo: DemoTune): Work {
   const read = readAbc(demo.abc);
   if (!read.ok) throw new Error(`demo tune ${demo.slug}: ${read.problems.map(formatProblemText).join('; ')}`);
-  const recipes: Work['recipes'] = Object.fromEntries(LEVELS.map((level): [string, Recipe] => {
-    const { instrument, key, perMinute } = demo.levels[level];
-    const parsed = key === undefined ? undefined : parseKey(key);
-    if (parsed && !parsed.ok) throw new Error(`demo tune ${demo.slug}: ${key} is no key`);
-    return [level, { instrument, ...(parsed && { key: parsed.value }), ...(perMinute !== undefined && { perMinute }) }];
-  }));
-  return { tune: { ...read.tune, source: demo.source, rights: 'own', ...(demo.swing && { swing: demo.swing }) }, recipes };
+  const recipes: Work['recipes'] = Object.fromEntries(
+    LEVELS.map((level): [string, Recipe] => {
+      const { instrument, key, perMinute } = demo.levels[level];
+      const parsed = key === undefined ? undefined : parseKey(key);
+      if (parsed && !parsed.ok) throw new Error(`demo tune ${demo.slug}: ${key} is no key`);
+      return [
+        level,
+        { instrument, ...(parsed && { key: parsed.value }), ...(perMinute !== undefined && { perMinute }) },
+      ];
+    }),
+  );
+  return {
+    tune: { ...read.tune, source: demo.source, rights: 'own', ...(demo.swing && { swing: demo.swing }) },
+    recipes,
+  };
 }
 
 try {

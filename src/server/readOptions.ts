@@ -13,11 +13,19 @@ const choiceSchema = z.strictObject({
   tune: count.optional(),
   line: count.optional(),
   second: z.coerce.number().int().min(0).max(10_000).optional(),
-  meter: z.string().max(12).transform((text, context): Meter => parseMeter(text) ?? refuseValue(context, 'a meter like 4/4 or 6/8')).optional(),
-  key: z.string().max(24).transform((text, context): Key => {
-    const key = parseKey(text);
-    return key.ok ? key.value : refuseValue(context, 'a key like D, Bb or Em');
-  }).optional(),
+  meter: z
+    .string()
+    .max(12)
+    .transform((text, context): Meter => parseMeter(text) ?? refuseValue(context, 'a meter like 4/4 or 6/8'))
+    .optional(),
+  key: z
+    .string()
+    .max(24)
+    .transform((text, context): Key => {
+      const key = parseKey(text);
+      return key.ok ? key.value : refuseValue(context, 'a key like D, Bb or Em');
+    })
+    .optional(),
   tempo: z.coerce.number().min(TEMPO_LIMITS.slowest).max(TEMPO_LIMITS.fastest).optional(),
   swing: z.enum(['yes', 'no']).optional(),
   /** In quarters. */
@@ -30,18 +38,31 @@ function refuseValue(context: z.RefinementCtx, message: string): never {
 }
 
 /** How a file is to be read, from the query of a request; or what is wrong with it. */
-export function readOptionsOf(query: URLSearchParams): { readonly ok: true; readonly options: ReadOptions } | { readonly ok: false; readonly messages: readonly string[] } {
+export function readOptionsOf(
+  query: URLSearchParams,
+): { readonly ok: true; readonly options: ReadOptions } | { readonly ok: false; readonly messages: readonly string[] } {
   const parsed = choiceSchema.safeParse(Object.fromEntries(query));
-  if (!parsed.success) return { ok: false, messages: parsed.error.issues.slice(0, 5).map((issue) => `${issue.path.join('.') || 'the request'}: ${issue.message}`) };
+  if (!parsed.success)
+    return {
+      ok: false,
+      messages: parsed.error.issues
+        .slice(0, 5)
+        .map((issue) => `${issue.path.join('.') || 'the request'}: ${issue.message}`),
+    };
   const { tune, line, second, meter, key, tempo, swing, pickup } = parsed.data;
   const midi = {
-    ...(meter && { meter }), ...(key && { key }), ...(tempo !== undefined && { perMinute: tempo }), ...(swing && { swing: swing === 'yes' }),
+    ...(meter && { meter }),
+    ...(key && { key }),
+    ...(tempo !== undefined && { perMinute: tempo }),
+    ...(swing && { swing: swing === 'yes' }),
     ...(pickup !== undefined && { pickup: Math.round(pickup * TICKS_PER_QUARTER) }),
   };
   return {
     ok: true,
     options: {
-      ...(tune !== undefined && { tune }), ...(line !== undefined && { line }), ...(second !== undefined && { second: second === 0 ? ('none' as const) : second }),
+      ...(tune !== undefined && { tune }),
+      ...(line !== undefined && { line }),
+      ...(second !== undefined && { second: second === 0 ? ('none' as const) : second }),
       ...(Object.keys(midi).length > 0 && { midi }),
     },
   };

@@ -5,7 +5,16 @@ import type { Choices, ReadOptions } from '../core/formats/readResult';
 import { readTune } from '../core/formats/readTune';
 import type { Work } from '../core/levels/work';
 import type { Tune } from '../core/score/tune';
-import { addWork, findWork, removeTune, restoreTune, saveWork, shelf, type SaveOutcome, type ShelfEntry } from '../db/tuneRepository';
+import {
+  addWork,
+  findWork,
+  removeTune,
+  restoreTune,
+  saveWork,
+  shelf,
+  type SaveOutcome,
+  type ShelfEntry,
+} from '../db/tuneRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
 import { checkWork } from './workSchema';
 
@@ -17,7 +26,13 @@ export interface OpenedWork {
 
 /** A tune read from a file, with what was not understood; or why it cannot be read. */
 export type BroughtIn =
-  | { readonly ok: true; readonly tune: Tune; readonly warnings: readonly string[]; readonly choices: Choices; readonly guesses?: MidiGuesses }
+  | {
+      readonly ok: true;
+      readonly tune: Tune;
+      readonly warnings: readonly string[];
+      readonly choices: Choices;
+      readonly guesses?: MidiGuesses;
+    }
   | { readonly ok: false; readonly problems: readonly string[] };
 
 export function listShelf(studio: StudioDatabase, search: string): Promise<readonly ShelfEntry[]> {
@@ -28,7 +43,13 @@ export function listShelf(studio: StudioDatabase, search: string): Promise<reado
 export function readFile(bytes: Uint8Array, name: string, options: ReadOptions = {}): BroughtIn {
   const read = readTune(bytes, name, options);
   return read.ok
-    ? { ok: true, tune: read.tune, warnings: read.warnings.map(formatProblemText), choices: read.choices, ...(read.guesses && { guesses: read.guesses }) }
+    ? {
+        ok: true,
+        tune: read.tune,
+        warnings: read.warnings.map(formatProblemText),
+        choices: read.choices,
+        ...(read.guesses && { guesses: read.guesses }),
+      }
     : { ok: false, problems: read.problems.map(formatProblemText) };
 }
 
@@ -48,7 +69,13 @@ export async function openWork(studio: StudioDatabase, id: string): Promise<Open
   return { id, version: stored.version, work: checked.value };
 }
 
-export function save(studio: StudioDatabase, id: string, version: number, work: Work, now = new Date()): Promise<SaveOutcome> {
+export function save(
+  studio: StudioDatabase,
+  id: string,
+  version: number,
+  work: Work,
+  now = new Date(),
+): Promise<SaveOutcome> {
   return saveWork(studio, id, version, work, now);
 }
 

@@ -14,7 +14,16 @@ import { FORMS } from '../core/levels/form';
 import { LEAPS } from '../core/levels/leaps';
 import { LEAVE_OUTS } from '../core/levels/leaveOut';
 import { DEVICES } from '../core/levels/devices';
-import { ALTERNATES_AS, BAR_CHOICES, MELODIES, MOST_OWN_EVENTS, MOST_SEED, REMEDIES, TEMPO_LIMITS, type BarChoice } from '../core/levels/recipe';
+import {
+  ALTERNATES_AS,
+  BAR_CHOICES,
+  MELODIES,
+  MOST_OWN_EVENTS,
+  MOST_SEED,
+  REMEDIES,
+  TEMPO_LIMITS,
+  type BarChoice,
+} from '../core/levels/recipe';
 import { KEPT_FIELDS, LONGEST_RECIPE_NAME, type KeptRecipe } from '../core/levels/keptRecipe';
 import { SHORTEST } from '../core/levels/slots';
 import { SYLLABLE_SCHOOLS } from '../core/levels/syllables';
@@ -27,8 +36,19 @@ const MOST_PINS = 2_000;
 
 const seedSchema = z.int().min(0).max(MOST_SEED);
 const plainChoices = BAR_CHOICES.filter((kind) => kind !== 'dressed' && kind !== 'own');
-const barChoiceSchema: z.ZodType<BarChoice> = z.union([z.strictObject({ kind: z.enum(plainChoices) }), z.strictObject({ kind: z.literal('dressed'), seed: seedSchema }), z.strictObject({ kind: z.literal('own'), events: z.array(eventSchema).min(1).max(MOST_OWN_EVENTS), key: keySchema, octaves: z.int().min(-6).max(6) })]) as unknown as z.ZodType<BarChoice>;
-const barChoicesSchema = z.record(z.string().max(40), barChoiceSchema).refine((bars) => Object.keys(bars).length <= MOST_PINS, `at most ${MOST_PINS} bars`);
+const barChoiceSchema: z.ZodType<BarChoice> = z.union([
+  z.strictObject({ kind: z.enum(plainChoices) }),
+  z.strictObject({ kind: z.literal('dressed'), seed: seedSchema }),
+  z.strictObject({
+    kind: z.literal('own'),
+    events: z.array(eventSchema).min(1).max(MOST_OWN_EVENTS),
+    key: keySchema,
+    octaves: z.int().min(-6).max(6),
+  }),
+]) as unknown as z.ZodType<BarChoice>;
+const barChoicesSchema = z
+  .record(z.string().max(40), barChoiceSchema)
+  .refine((bars) => Object.keys(bars).length <= MOST_PINS, `at most ${MOST_PINS} bars`);
 
 const recipeFields = {
   instrument: z.string().max(60),
@@ -37,8 +57,14 @@ const recipeFields = {
   own: ownInstrumentSchema.optional(),
   marks: z.enum(MARK_SCHOOLS).optional(),
   school: z.enum(FINGER_SCHOOLS).optional(),
-  pins: z.record(z.string().max(40), z.string().min(1).max(60)).refine((pins) => Object.keys(pins).length <= MOST_PINS, `at most ${MOST_PINS} pins`).optional(),
-  remedies: z.record(z.string().max(40), z.enum(REMEDIES)).refine((remedies) => Object.keys(remedies).length <= MOST_PINS, `at most ${MOST_PINS} remedies`).optional(),
+  pins: z
+    .record(z.string().max(40), z.string().min(1).max(60))
+    .refine((pins) => Object.keys(pins).length <= MOST_PINS, `at most ${MOST_PINS} pins`)
+    .optional(),
+  remedies: z
+    .record(z.string().max(40), z.enum(REMEDIES))
+    .refine((remedies) => Object.keys(remedies).length <= MOST_PINS, `at most ${MOST_PINS} remedies`)
+    .optional(),
   melody: z.enum(MELODIES).optional(),
   form: z.enum(FORMS).optional(),
   shortest: z.enum(SHORTEST).optional(),
@@ -46,7 +72,13 @@ const recipeFields = {
   ties: z.boolean().optional(),
   dotted: z.boolean().optional(),
   leap: z.union(LEAPS.map((steps) => z.literal(steps))).optional(),
-  range: z.strictObject({ low: pitchSchema.optional(), high: pitchSchema.optional() }).refine((range) => limitsProblem(range as Parameters<typeof limitsProblem>[0]) === undefined, 'the lowest note below the highest').optional(),
+  range: z
+    .strictObject({ low: pitchSchema.optional(), high: pitchSchema.optional() })
+    .refine(
+      (range) => limitsProblem(range as Parameters<typeof limitsProblem>[0]) === undefined,
+      'the lowest note below the highest',
+    )
+    .optional(),
   known: z.array(pitchSchema).max(MOST_KNOWN_NOTES).optional(),
   manner: z.enum(MANNERS).optional(),
   swing: z.union([z.literal('straight'), swingSchema]).optional(),
@@ -61,7 +93,12 @@ const recipeFields = {
   leaveOut: z.enum(LEAVE_OUTS).optional(),
 };
 
-const recipeSchema = z.strictObject(recipeFields).refine(({ instrument, own }) => own !== undefined || instrumentById(instrument) !== undefined, { path: ['instrument'], message: 'an instrument of the catalogue' });
+const recipeSchema = z
+  .strictObject(recipeFields)
+  .refine(({ instrument, own }) => own !== undefined || instrumentById(instrument) !== undefined, {
+    path: ['instrument'],
+    message: 'an instrument of the catalogue',
+  });
 /** What a studio keeps of a recipe under a name. */
 const keptRecipeSchema = z.strictObject({
   id: z.string().regex(/^recipe-[a-zA-Z0-9]{1,30}$/),
@@ -72,7 +109,9 @@ const keptRecipeSchema = z.strictObject({
 
 export function checkKeptRecipe(data: unknown): Checked<KeptRecipe> {
   const parsed = keptRecipeSchema.safeParse(data);
-  return parsed.success ? { ok: true, value: parsed.data } : { ok: false, messages: parsed.error.issues.slice(0, 10).map(issueText) };
+  return parsed.success
+    ? { ok: true, value: parsed.data }
+    : { ok: false, messages: parsed.error.issues.slice(0, 10).map(issueText) };
 }
 
 const recipesSchema = z.partialRecord(z.enum(LEVELS), recipeSchema);
@@ -82,7 +121,8 @@ const workSchema = z.strictObject({ tune: tuneSchema, recipes: recipesSchema });
 /** What the bench sends to be saved. */
 const saveSchema = z.strictObject({ version: z.int().min(1), work: workSchema });
 
-export type Checked<Value> = { readonly ok: true; readonly value: Value } | { readonly ok: false; readonly messages: readonly string[] };
+export type Checked<Value> =
+  { readonly ok: true; readonly value: Value } | { readonly ok: false; readonly messages: readonly string[] };
 
 /** Checks what the bench sent: its shape, that bars add up, and that each level's key is of the tune's mode. */
 export function checkSave(data: unknown): Checked<{ readonly version: number; readonly work: Work }> {
@@ -95,7 +135,9 @@ export function checkSave(data: unknown): Checked<{ readonly version: number; re
 /** Checks a work that is to become a tune of its own. */
 export function checkNewWork(data: unknown): Checked<Work> {
   const parsed = workSchema.safeParse(data);
-  return parsed.success ? checkWork(parsed.data) : { ok: false, messages: parsed.error.issues.slice(0, 10).map(issueText) };
+  return parsed.success
+    ? checkWork(parsed.data)
+    : { ok: false, messages: parsed.error.issues.slice(0, 10).map(issueText) };
 }
 
 /** Checks a work from the database or the network. */
@@ -105,7 +147,11 @@ export function checkWork({ tune, recipes }: Pick<StoredWork, 'tune' | 'recipes'
   const levels = recipesSchema.safeParse(recipes);
   if (!levels.success) return { ok: false, messages: levels.error.issues.slice(0, 10).map(issueText) };
   const wrong = LEVELS.filter((level) => (levels.data[level]?.key?.mode ?? read.tune.key.mode) !== read.tune.key.mode);
-  if (wrong.length > 0) return { ok: false, messages: wrong.map((level) => `${level}: its key must be ${read.tune.key.mode}, like the tune's`) };
+  if (wrong.length > 0)
+    return {
+      ok: false,
+      messages: wrong.map((level) => `${level}: its key must be ${read.tune.key.mode}, like the tune's`),
+    };
   return { ok: true, value: { tune: read.tune, recipes: levels.data as Work['recipes'] } };
 }
 

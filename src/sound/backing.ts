@@ -46,7 +46,10 @@ export function backingFor(line: Pick<Tune, 'bars' | 'meter'>, map: TimeMap, fee
   const bass: Sounded[] = [];
   const chords: Sounded[] = [];
   // What sounded before the first bar that is played goes on there.
-  let current = line.bars.slice(0, map.bars[0]?.bar ?? 0).findLast(({ chords: before }) => before.length > 0)?.chords.at(-1)?.symbol;
+  let current = line.bars
+    .slice(0, map.bars[0]?.bar ?? 0)
+    .findLast(({ chords: before }) => before.length > 0)
+    ?.chords.at(-1)?.symbol;
   let voicing: readonly number[] = [];
   let lastBass = BASS_LOW + 8;
   const places = map.bars.map(({ bar }) => {
@@ -68,7 +71,14 @@ export function backingFor(line: Pick<Tune, 'bars' | 'meter'>, map: TimeMap, fee
       const next = stretches[index + 1] ?? places[place + 1]?.[0];
       const tones = tonesOf(stretch.symbol);
       voicing = nearestVoicing(tones.upper, voicing);
-      const sound = (list: Sounded[], keys: readonly number[], from: Ticks, to: Ticks, velocity: number, share = 0.95) => {
+      const sound = (
+        list: Sounded[],
+        keys: readonly number[],
+        from: Ticks,
+        to: Ticks,
+        velocity: number,
+        share = 0.95,
+      ) => {
         const start = map.at(place, from);
         const end = to >= span.length ? map.at(place + 1, 0) : map.at(place, to);
         for (const key of keys) list.push({ start, end: start + (end - start) * share, key, velocity });
@@ -88,11 +98,17 @@ export function backingFor(line: Pick<Tune, 'bars' | 'meter'>, map: TimeMap, fee
           const isLast = k === beats.length - 1;
           // A step or half step into the next root, chord tones on the way (common practice of bass teaching).
           const target = isLast && !isFirst && next ? nearestBass(tonesOf(next.symbol).bass, lastBass) : undefined;
-          const key = isFirst ? root : target !== undefined ? approach(target, lastBass) : nearestBass(tones.walk[k % tones.walk.length] ?? tones.bass, lastBass);
+          const key = isFirst
+            ? root
+            : target !== undefined
+              ? approach(target, lastBass)
+              : nearestBass(tones.walk[k % tones.walk.length] ?? tones.bass, lastBass);
           sound(bass, [key], beat.start, end, BASS_LOUD - (k % 2) * 4, 0.9);
           lastBass = key;
-          if (k % 2 === 1 && beat.start + beat.length / 2 < end) sound(chords, voicing, beat.start + beat.length / 2, end, CHORD_LOUD - 2, SHORT);
-          else if (isFirst) sound(chords, voicing, beat.start, Math.min(end, beat.start + beat.length), CHORD_LOUD, SHORT);
+          if (k % 2 === 1 && beat.start + beat.length / 2 < end)
+            sound(chords, voicing, beat.start + beat.length / 2, end, CHORD_LOUD - 2, SHORT);
+          else if (isFirst)
+            sound(chords, voicing, beat.start, Math.min(end, beat.start + beat.length), CHORD_LOUD, SHORT);
           return;
         }
         const role = roleOf(span.meter, span.offset + beat.start);
@@ -101,7 +117,8 @@ export function backingFor(line: Pick<Tune, 'bars' | 'meter'>, map: TimeMap, fee
           const key = k === 0 ? root : nearestBass(tones.fifth, root);
           sound(bass, [key], beat.start, end, BASS_LOUD, 0.85);
           if (k === 0) lastBass = key;
-          if (isCompound(span.meter) && end - beat.start === beat.length) sound(chords, voicing, beat.start + (beat.length * 2) / 3, end, CHORD_LOUD, 0.7);
+          if (isCompound(span.meter) && end - beat.start === beat.length)
+            sound(chords, voicing, beat.start + (beat.length * 2) / 3, end, CHORD_LOUD, 0.7);
           // One chord a bar or less often: a bar of one beat still has a chord in it.
           else if (beats.length === 1) sound(chords, voicing, beat.start, end, CHORD_LOUD - 4, 0.9);
         } else sound(chords, voicing, beat.start, end, CHORD_LOUD, SHORT);
@@ -113,7 +130,9 @@ export function backingFor(line: Pick<Tune, 'bars' | 'meter'>, map: TimeMap, fee
 
 /** The beats of a full bar that fall in a stretch, counted from the start of the (perhaps short) bar. */
 function beatsIn(meter: Meter, offset: Ticks, { from, to }: Stretch): readonly Beat[] {
-  const inside = beatsOf(meter).map(({ start, length }) => ({ start: start - offset, length })).filter(({ start }) => start >= from && start < to);
+  const inside = beatsOf(meter)
+    .map(({ start, length }) => ({ start: start - offset, length }))
+    .filter(({ start }) => start >= from && start < to);
   const [first] = inside;
   // A chord that comes off the beat has its bass note where it comes.
   return first && first.start === from ? inside : [{ start: from, length: (first?.start ?? to) - from }, ...inside];
@@ -142,10 +161,20 @@ function tonesOf(symbol: ChordSymbol): Tones {
   const root = heightOf(symbol.root);
   const fifth = tones.find(({ degree }) => degree === 5)?.height ?? root;
   // Four notes say a chord: with more, the root is left to the bass and the plain fifth goes next.
-  const wanted = tones.length <= 4 ? tones : tones.filter(({ degree }) => degree !== 1).filter(({ degree }, _, all) => degree !== 5 || all.length <= 4);
+  const wanted =
+    tones.length <= 4
+      ? tones
+      : tones.filter(({ degree }) => degree !== 1).filter(({ degree }, _, all) => degree !== 5 || all.length <= 4);
   const bass = symbol.bass ? heightOf(symbol.bass) : root;
-  const walk = tones.filter(({ degree }) => degree === 3 || degree === 5 || degree === 7 || degree === 6).map(({ height }) => height);
-  return { bass, fifth, upper: wanted.slice(0, 4).map(({ height }) => height), walk: [bass, ...(walk.length > 0 ? walk : [fifth])] };
+  const walk = tones
+    .filter(({ degree }) => degree === 3 || degree === 5 || degree === 7 || degree === 6)
+    .map(({ height }) => height);
+  return {
+    bass,
+    fifth,
+    upper: wanted.slice(0, 4).map(({ height }) => height),
+    walk: [bass, ...(walk.length > 0 ? walk : [fifth])],
+  };
 }
 
 function heightOf(pitchClass: PitchClass): number {
@@ -177,6 +206,8 @@ function nearestVoicing(heights: readonly number[], before: readonly number[]): 
       return key;
     });
   });
-  const cost = (keys: readonly number[]) => Math.abs(keys.reduce((sum, key) => sum + key, 0) / keys.length - (middle + CHORD_MIDDLE + 3) / 2) + Math.max(0, (keys.at(-1) ?? 0) - 76);
+  const cost = (keys: readonly number[]) =>
+    Math.abs(keys.reduce((sum, key) => sum + key, 0) / keys.length - (middle + CHORD_MIDDLE + 3) / 2) +
+    Math.max(0, (keys.at(-1) ?? 0) - 76);
   return options.reduce((best, keys) => (cost(keys) < cost(best) ? keys : best));
 }

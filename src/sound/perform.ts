@@ -3,7 +3,17 @@ import { midiNumber, type Pitch } from '../core/pitch/pitch';
 import { scaleStep } from '../core/pitch/scaleSteps';
 import { loudnessOf, USUAL_LOUDNESS } from '../core/score/loudness';
 import { barSpans } from '../core/score/sounding';
-import { isNote, keysOf, type Articulation, type Bar, type EventId, type Note, type Ornament, type ScoreEvent, type Tune } from '../core/score/tune';
+import {
+  isNote,
+  keysOf,
+  type Articulation,
+  type Bar,
+  type EventId,
+  type Note,
+  type Ornament,
+  type ScoreEvent,
+  type Tune,
+} from '../core/score/tune';
 import { weightAt } from '../core/time/meter';
 import type { TimeMap } from './timeMap';
 
@@ -46,7 +56,12 @@ const OVERLAP = 0.015;
 /** The part of a note taken up by what is played before or in it, and the notes above or below it. */
 type Figure = readonly number[];
 /** Steps from the written note. Turn, mordents: standard notation. Roll: as played on pipes and whistles, the note cut and tapped. */
-const FIGURES: Readonly<Record<Exclude<Ornament, 'trill'>, Figure>> = { turn: [1, 0, -1, 0], mordent: [0, -1, 0], 'inverted-mordent': [0, 1, 0], roll: [0, 1, 0, -1, 0] };
+const FIGURES: Readonly<Record<Exclude<Ornament, 'trill'>, Figure>> = {
+  turn: [1, 0, -1, 0],
+  mordent: [0, -1, 0],
+  'inverted-mordent': [0, 1, 0],
+  roll: [0, 1, 0, -1, 0],
+};
 
 /** One note as it is struck, with what is tied to it. */
 interface Struck {
@@ -87,26 +102,52 @@ export function perform(line: Pick<Tune, 'bars' | 'meter' | 'key'>, map: TimeMap
       if (last && isHeldFrom(line.bars, map, place, k, event)) {
         last.end = end;
         last.goesOn = slurs > 0;
-      } else struck.push({ note: event, key: keys[index] ?? line.key, start, end, weight: weightAt(span.meter, span.offset + at - event.length), goesOn: slurs > 0 });
+      } else
+        struck.push({
+          note: event,
+          key: keys[index] ?? line.key,
+          start,
+          end,
+          weight: weightAt(span.meter, span.offset + at - event.length),
+          goesOn: slurs > 0,
+        });
       open = Math.max(0, slurs);
     });
   });
-  return { notes: struck.flatMap((one, index) => sounded(one, struck[index - 1], struck[index + 1], loudness.get(one.note.id) ?? USUAL_LOUDNESS)), marks };
+  return {
+    notes: struck.flatMap((one, index) =>
+      sounded(one, struck[index - 1], struck[index + 1], loudness.get(one.note.id) ?? USUAL_LOUDNESS),
+    ),
+    marks,
+  };
 }
 
 /** Whether the event played just before is tied to this one. */
 function isHeldFrom(bars: readonly Bar[], map: TimeMap, place: number, k: number, note: Note): boolean {
-  const before: ScoreEvent | undefined = k > 0 ? bars[map.bars[place]?.bar ?? -1]?.events[k - 1] : bars[map.bars[place - 1]?.bar ?? -1]?.events.at(-1);
-  return before !== undefined && isNote(before) && before.tied === true && midiNumber(before.pitch) === midiNumber(note.pitch);
+  const before: ScoreEvent | undefined =
+    k > 0 ? bars[map.bars[place]?.bar ?? -1]?.events[k - 1] : bars[map.bars[place - 1]?.bar ?? -1]?.events.at(-1);
+  return (
+    before !== undefined &&
+    isNote(before) &&
+    before.tied === true &&
+    midiNumber(before.pitch) === midiNumber(note.pitch)
+  );
 }
 
-function sounded({ note, key, start, end, weight, goesOn }: Struck, before: Struck | undefined, after: Struck | undefined, loudness: number): readonly Sounded[] {
+function sounded(
+  { note, key, start, end, weight, goesOn }: Struck,
+  before: Struck | undefined,
+  after: Struck | undefined,
+  loudness: number,
+): readonly Sounded[] {
   const length = end - start;
   const articulations = note.articulations ?? [];
   const given = articulations.map((one) => GATES[one]).find((gate) => gate !== undefined);
   const isJoined = goesOn && given === undefined && after !== undefined && after.start <= end + 1e-6;
   const gap = given === undefined ? Math.min(LONGEST_GAP, length * (1 - TONGUED)) : length * (1 - given);
-  const stop = isJoined ? end + OVERLAP : end - Math.max(gap, articulations.includes('breath') ? Math.min(BREATH, length / 2) : 0);
+  const stop = isJoined
+    ? end + OVERLAP
+    : end - Math.max(gap, articulations.includes('breath') ? Math.min(BREATH, length / 2) : 0);
   const louder = articulations.reduce((sum, one) => sum + (ACCENTS[one] ?? 0), 0);
   const velocity = clamped(loudness + louder + Math.round(weight * 8) - 4);
   const graces = note.graces ?? [];
@@ -115,10 +156,20 @@ function sounded({ note, key, start, end, weight, goesOn }: Struck, before: Stru
   const room = isBefore ? (before ? Math.min(start - before.start, 1) : start) : length;
   const each = graces.length === 0 ? 0 : Math.min(GRACE, room / 2 / graces.length);
   const first = isBefore ? start - each * graces.length : start;
-  const small = graces.map((grace, index): Sounded => ({ start: first + index * each, end: first + (index + 1) * each, key: midi(grace.pitch), velocity: clamped(velocity - 8) }));
+  const small = graces.map((grace, index): Sounded => ({
+    start: first + index * each,
+    end: first + (index + 1) * each,
+    key: midi(grace.pitch),
+    velocity: clamped(velocity - 8),
+  }));
   const begin = isBefore ? start : start + each * graces.length;
   const until = Math.max(begin + 0.02, stop);
-  const together = (note.chord ?? []).map((pitch): Sounded => ({ start: begin, end: until, key: midi(pitch), velocity }));
+  const together = (note.chord ?? []).map((pitch): Sounded => ({
+    start: begin,
+    end: until,
+    key: midi(pitch),
+    velocity,
+  }));
   return [...small, ...ornamented(note, key, begin, until, velocity), ...together];
 }
 
@@ -127,8 +178,10 @@ function ornamented(note: Note, key: Key, start: number, end: number, velocity: 
   const steps = ornament === undefined ? [0] : ornament === 'trill' ? trill(end - start) : FIGURES[ornament];
   const each = Math.min(SHAKE, (end - start) / (steps.length + 1));
   return steps.map((step, index) => ({
-    start: start + index * each, end: index === steps.length - 1 ? end : start + (index + 1) * each,
-    key: midi(step === 0 ? note.pitch : scaleStep(note.pitch, step, key)), velocity: index === 0 ? velocity : clamped(velocity - 6),
+    start: start + index * each,
+    end: index === steps.length - 1 ? end : start + (index + 1) * each,
+    key: midi(step === 0 ? note.pitch : scaleStep(note.pitch, step, key)),
+    velocity: index === 0 ? velocity : clamped(velocity - 6),
   }));
 }
 

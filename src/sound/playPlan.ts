@@ -4,7 +4,16 @@ import type { Part } from '../core/levels/partFor';
 import type { Work } from '../core/levels/work';
 import { nameKey, printKey, type Key } from '../core/pitch/key';
 import { barSpans } from '../core/score/sounding';
-import { hasSecondPart, quartersPerMinute, secondPartBars, type Bar, type EventId, type Swing, type Tempo, type Tune } from '../core/score/tune';
+import {
+  hasSecondPart,
+  quartersPerMinute,
+  secondPartBars,
+  type Bar,
+  type EventId,
+  type Swing,
+  type Tempo,
+  type Tune,
+} from '../core/score/tune';
 import { unfold } from '../core/score/unfold';
 import { barTicks, beatsOf } from '../core/time/meter';
 import type { Ticks } from '../core/time/ticks';
@@ -70,8 +79,20 @@ export interface PlayPlan {
 }
 
 const DRUMS = 9;
-const CHANNELS: Readonly<Record<SoundedLane, number>> = { tune: 0, second: 1, beginner: 2, intermediate: 3, advanced: 4 };
-const PANS: Readonly<Record<SoundedLane, number>> = { tune: 60, second: 74, beginner: 40, intermediate: 64, advanced: 88 };
+const CHANNELS: Readonly<Record<SoundedLane, number>> = {
+  tune: 0,
+  second: 1,
+  beginner: 2,
+  intermediate: 3,
+  advanced: 4,
+};
+const PANS: Readonly<Record<SoundedLane, number>> = {
+  tune: 60,
+  second: 74,
+  beginner: 40,
+  intermediate: 64,
+  advanced: 88,
+};
 const [BASS_CHANNEL, CHORD_CHANNEL] = [5, 6];
 
 interface Line {
@@ -97,62 +118,122 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
   const { lines: all, tune, pageBar, pageEvent } = courseOf(work, wishes.heard);
   const [first] = all;
   const heard = all.filter(({ key }) => !first || printKey(key) === printKey(first.key));
-  const said = all.filter((line) => !heard.includes(line)).map(({ lane, key }) => `The ${lane} part is in ${nameKey(key)} and is not heard with the others.`);
-  const slowest = heard.reduce<Tempo>((slow, { tempo }) => (quartersPerMinute(tempo) < quartersPerMinute(slow) ? tempo : slow), first?.tempo ?? tune.tempo);
+  const said = all
+    .filter((line) => !heard.includes(line))
+    .map(({ lane, key }) => `The ${lane} part is in ${nameKey(key)} and is not heard with the others.`);
+  const slowest = heard.reduce<Tempo>(
+    (slow, { tempo }) => (quartersPerMinute(tempo) < quartersPerMinute(slow) ? tempo : slow),
+    first?.tempo ?? tune.tempo,
+  );
   const tempo = wishes.perMinute === undefined ? slowest : { ...tune.tempo, perMinute: wishes.perMinute };
   const order = orderFor(tune, wishes, pageBar);
   // Lines may swing each in its own way; bars are as long for all.
-  const mapOf = ({ swing }: Pick<Line, 'swing'>) => { const { swing: _, ...even } = tune; return new TimeMap(swing ? { ...even, swing } : even, order, tempo); };
+  const mapOf = ({ swing }: Pick<Line, 'swing'>) => {
+    const { swing: _, ...even } = tune;
+    return new TimeMap(swing ? { ...even, swing } : even, order, tempo);
+  };
   const map = mapOf({ swing: first?.swing });
   const begin = wishes.at === undefined || wishes.loopTo !== undefined ? 0 : map.at(0, wishes.at);
   const counted = wishes.countIn && order.length > 0 ? countIn(tune, map) : [];
   const lead = counted.length > 0 ? (counted.at(-1)?.end ?? 0) : 0;
-  const moved = <Timed extends { readonly start: number; readonly end: number }>(timed: readonly Timed[]): readonly Timed[] => timed
-    .filter(({ start }) => start >= begin - 1e-6)
-    .map((one) => ({ ...one, start: Math.max(0, one.start - begin + lead), end: Math.max(0.01, Math.min(one.end, map.seconds) - begin + lead) }));
+  const moved = <Timed extends { readonly start: number; readonly end: number }>(
+    timed: readonly Timed[],
+  ): readonly Timed[] =>
+    timed
+      .filter(({ start }) => start >= begin - 1e-6)
+      .map((one) => ({
+        ...one,
+        start: Math.max(0, one.start - begin + lead),
+        end: Math.max(0.01, Math.min(one.end, map.seconds) - begin + lead),
+      }));
   const voices: Voice[] = [];
   const marks: LaneMark[] = [];
   for (const line of heard) {
     const performed = perform({ bars: line.bars, meter: tune.meter, key: line.key }, mapOf(line));
-    voices.push({ channel: CHANNELS[line.lane], program: line.program, volume: heard.length > 1 ? 92 : 108, pan: heard.length > 1 ? PANS[line.lane] : 64, notes: moved(performed.notes) });
+    voices.push({
+      channel: CHANNELS[line.lane],
+      program: line.program,
+      volume: heard.length > 1 ? 92 : 108,
+      pan: heard.length > 1 ? PANS[line.lane] : 64,
+      notes: moved(performed.notes),
+    });
     marks.push(...moved(performed.marks).map((mark) => ({ ...mark, id: pageEvent(mark.id), lane: line.lane })));
   }
   if (wishes.backing !== 'none' && first) {
     const { bass, chords } = backingFor({ bars: first.bars, meter: tune.meter }, map, wishes.backing);
     if (bass.length === 0) said.push('There are no chord symbols here to make a backing from.');
-    voices.push({ channel: BASS_CHANNEL, program: BASS_VOICE, volume: 96, pan: 58, notes: moved(bass) }, { channel: CHORD_CHANNEL, program: CHORD_VOICE, volume: 84, pan: 78, notes: moved(chords) });
+    voices.push(
+      { channel: BASS_CHANNEL, program: BASS_VOICE, volume: 96, pan: 58, notes: moved(bass) },
+      { channel: CHORD_CHANNEL, program: CHORD_VOICE, volume: 84, pan: 78, notes: moved(chords) },
+    );
   }
   const clicks = [...counted, ...(wishes.click ? moved(clicksOf(tune, map)) : [])];
   if (clicks.length > 0) voices.push({ channel: DRUMS, program: 0, volume: 100, pan: 64, notes: clicks });
   return {
-    voices, marks: marks.toSorted((a, b) => a.start - b.start), bars: map.bars.map((bar) => ({ ...bar, bar: pageBar(bar.bar), start: bar.start - begin + lead })),
-    lead, seconds: map.seconds - begin + lead, loops: wishes.loopTo !== undefined, tempo, said,
+    voices,
+    marks: marks.toSorted((a, b) => a.start - b.start),
+    bars: map.bars.map((bar) => ({ ...bar, bar: pageBar(bar.bar), start: bar.start - begin + lead })),
+    lead,
+    seconds: map.seconds - begin + lead,
+    loops: wishes.loopTo !== undefined,
+    tempo,
+    said,
   };
 }
 
 function courseOf(work: Work, heard: Heard): Course {
   const { tune } = work;
-  const source: Line = { lane: 'tune', key: tune.key, bars: tune.bars, tempo: tune.tempo, program: TUNE_VOICE, swing: tune.swing };
+  const source: Line = {
+    lane: 'tune',
+    key: tune.key,
+    bars: tune.bars,
+    tempo: tune.tempo,
+    program: TUNE_VOICE,
+    swing: tune.swing,
+  };
   const asIs = { tune, pageBar: (bar: number) => bar, pageEvent: (id: EventId) => id };
   const second: Line = { ...source, lane: 'second', bars: secondPartBars(tune.bars), program: SECOND_VOICE };
-  if (heard === 'tune' || !hasSecondPart(tune) && (heard === 'second' || heard === 'both')) return { ...asIs, lines: [source] };
+  if (heard === 'tune' || (!hasSecondPart(tune) && (heard === 'second' || heard === 'both')))
+    return { ...asIs, lines: [source] };
   if (heard === 'second' || heard === 'both') return { ...asIs, lines: heard === 'both' ? [source, second] : [second] };
-  const lineOf = (level: Level, part: Part): Line => ({ lane: level, key: part.concertKey, bars: part.soundingBars, tempo: part.tempo, program: voiceOf(part.instrument), swing: part.swing });
+  const lineOf = (level: Level, part: Part): Line => ({
+    lane: level,
+    key: part.concertKey,
+    bars: part.soundingBars,
+    tempo: part.tempo,
+    program: voiceOf(part.instrument),
+    swing: part.swing,
+  });
   // Together they are heard once through; alone a level plays its form.
-  if (heard === 'together') return { ...asIs, lines: LEVELS.map((level) => lineOf(level, partOfLevel(tune, level, work.recipes).value)) };
+  if (heard === 'together')
+    return { ...asIs, lines: LEVELS.map((level) => lineOf(level, partOfLevel(tune, level, work.recipes).value)) };
   const { part, source: places, origin } = formedPartOfLevel(tune, heard, work.recipes);
-  return { lines: [lineOf(heard, part)], tune: { ...tune, bars: part.soundingBars }, pageBar: (bar) => places[bar]?.bar ?? bar, pageEvent: (id) => origin.get(id)?.id ?? id };
+  return {
+    lines: [lineOf(heard, part)],
+    tune: { ...tune, bars: part.soundingBars },
+    pageBar: (bar) => places[bar]?.bar ?? bar,
+    pageEvent: (id) => origin.get(id)?.id ?? id,
+  };
 }
 
 /** The bars in the order of playing, from the one asked for: with all repeats, or as they stand where a stretch is looped. */
-function orderFor(tune: Tune, { from, loopTo }: PlayWishes, pageBar: Course['pageBar']): readonly { readonly bar: number; readonly pass: number }[] {
+function orderFor(
+  tune: Tune,
+  { from, loopTo }: PlayWishes,
+  pageBar: Course['pageBar'],
+): readonly { readonly bar: number; readonly pass: number }[] {
   if (loopTo !== undefined) {
     // In a form, the first time through is what stands on the page.
     const times = tune.bars.findIndex((_, bar) => bar > 0 && pageBar(bar) < pageBar(bar - 1));
-    return tune.bars.slice(0, times < 0 ? undefined : times).flatMap((_, bar) => (pageBar(bar) >= from && pageBar(bar) <= loopTo ? [{ bar, pass: 1 }] : []));
+    return tune.bars
+      .slice(0, times < 0 ? undefined : times)
+      .flatMap((_, bar) => (pageBar(bar) >= from && pageBar(bar) <= loopTo ? [{ bar, pass: 1 }] : []));
   }
   const { order, passes } = unfold(tune.bars);
-  const first = Math.max(0, order.findIndex((bar) => pageBar(bar) === from));
+  const first = Math.max(
+    0,
+    order.findIndex((bar) => pageBar(bar) === from),
+  );
   return order.slice(first).map((bar, index) => ({ bar, pass: passes[first + index] ?? 1 }));
 }
 
@@ -162,7 +243,9 @@ function clicksOf(tune: Tune, map: TimeMap): readonly Sounded[] {
   return map.bars.flatMap(({ bar }, place) => {
     const span = spans[bar];
     if (!span) return [];
-    return beatsOf(span.meter).filter(({ start }) => start >= span.offset && start < span.offset + span.length).map((beat) => click(map.at(place, beat.start - span.offset, true), beat.start === 0));
+    return beatsOf(span.meter)
+      .filter(({ start }) => start >= span.offset && start < span.offset + span.length)
+      .map((beat) => click(map.at(place, beat.start - span.offset, true), beat.start === 0));
   });
 }
 
@@ -178,8 +261,17 @@ function countIn(tune: Tune, map: TimeMap): readonly Sounded[] {
   const perTick = first.seconds / span.length;
   const bar = barTicks(span.meter) * perTick;
   const bars = bar < 1.2 ? 2 : 1;
-  const beats = Array.from({ length: bars + 1 }, (_, k) => beatsOf(span.meter).map(({ start, length }) => ({ at: k * bar + start * perTick, end: k * bar + (start + length) * perTick, isFirst: start === 0 }))).flat();
+  const beats = Array.from({ length: bars + 1 }, (_, k) =>
+    beatsOf(span.meter).map(({ start, length }) => ({
+      at: k * bar + start * perTick,
+      end: k * bar + (start + length) * perTick,
+      isFirst: start === 0,
+    })),
+  ).flat();
   const until = bars * bar + span.offset * perTick;
   const within = beats.filter(({ at }) => at < until - 1e-6);
-  return within.map(({ at, isFirst }, index) => ({ ...click(at, isFirst), ...(index === within.length - 1 && { end: until }) }));
+  return within.map(({ at, isFirst }, index) => ({
+    ...click(at, isFirst),
+    ...(index === within.length - 1 && { end: until }),
+  }));
 }

@@ -31,7 +31,10 @@ export class SoundRenderer {
   private frame = 0;
   private plan: PlayPlan | undefined;
 
-  private constructor(private readonly synth: SpessaSynthProcessor, readonly rate: number) {}
+  private constructor(
+    private readonly synth: SpessaSynthProcessor,
+    readonly rate: number,
+  ) {}
 
   /**
    * @param bank a SoundFont file
@@ -83,7 +86,12 @@ export class SoundRenderer {
         else this.synth.noteOff(event.channel, event.key);
         this.next += 1;
       }
-      const until = Math.min((this.events[this.next]?.frame ?? Infinity) - this.frame, loopAt - this.frame, BLOCK, frames - done);
+      const until = Math.min(
+        (this.events[this.next]?.frame ?? Infinity) - this.frame,
+        loopAt - this.frame,
+        BLOCK,
+        frames - done,
+      );
       this.synth.process(left, right, done, until);
       done += until;
       this.frame += until;
@@ -109,8 +117,14 @@ function eventsOf(plan: PlayPlan, rate: number): readonly SynthEvent[] {
     for (const note of ordered.toReversed()) {
       const end = Math.min(note.end, following.get(note.key) ?? Infinity);
       following.set(note.key, note.start);
-      const [from, to] = [Math.round(note.start * rate), Math.max(Math.round(note.start * rate) + 1, Math.round(end * rate))];
-      events.push({ frame: from, kind: 'on', channel, key: note.key, velocity: note.velocity }, { frame: to, kind: 'off', channel, key: note.key, velocity: 0 });
+      const [from, to] = [
+        Math.round(note.start * rate),
+        Math.max(Math.round(note.start * rate) + 1, Math.round(end * rate)),
+      ];
+      events.push(
+        { frame: from, kind: 'on', channel, key: note.key, velocity: note.velocity },
+        { frame: to, kind: 'off', channel, key: note.key, velocity: 0 },
+      );
     }
   }
   return events.toSorted((a, b) => a.frame - b.frame || (a.kind === b.kind ? 0 : a.kind === 'off' ? -1 : 1));

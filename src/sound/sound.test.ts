@@ -22,8 +22,13 @@ function tuneOf(abc: string, more: Partial<Tune> = {}): Tune {
 const onPage = (tune: Tune) => tune.bars.map((_, bar) => ({ bar, pass: 1 }));
 const mapOf = (tune: Tune) => new TimeMap(tune, onPage(tune), tune.tempo);
 const starts = (tune: Tune) => perform(tune, mapOf(tune)).notes.map(({ start }) => Number(start.toFixed(4)));
-const plan = (tune: Tune, wishes: Partial<PlayWishes> = {}): PlayPlan => planPlaying({ tune, recipes: {} }, { heard: 'tune', backing: 'none', click: false, countIn: false, from: 0, ...wishes });
-const onsets = ({ voices }: PlayPlan, channel = 0) => voices.find((voice) => voice.channel === channel)?.notes.map(({ start }) => Number(start.toFixed(4))) ?? [];
+const plan = (tune: Tune, wishes: Partial<PlayWishes> = {}): PlayPlan =>
+  planPlaying(
+    { tune, recipes: {} },
+    { heard: 'tune', backing: 'none', click: false, countIn: false, from: 0, ...wishes },
+  );
+const onsets = ({ voices }: PlayPlan, channel = 0) =>
+  voices.find((voice) => voice.channel === channel)?.notes.map(({ start }) => Number(start.toFixed(4))) ?? [];
 
 describe('when things sound', () => {
   test('places follow the tempo, its changes and what is held', () => {
@@ -35,51 +40,79 @@ describe('when things sound', () => {
 
   test('eighths swing, triplets and compound beats do not', () => {
     const swing = { unit: 'eighth', ratio: 2 } as const;
-    expect(starts(tuneOf('M:4/4\nL:1/8\nQ:1/4=60\nK:C\nCD E2 (3FGA B2|', { swing }))).toEqual([0, 0.6667, 1, 2, 2.3333, 2.6667, 3]);
+    expect(starts(tuneOf('M:4/4\nL:1/8\nQ:1/4=60\nK:C\nCD E2 (3FGA B2|', { swing }))).toEqual([
+      0, 0.6667, 1, 2, 2.3333, 2.6667, 3,
+    ]);
     expect(starts(tuneOf('M:6/8\nL:1/8\nQ:3/8=60\nK:C\nCDE F3|', { swing }))).toEqual([0, 0.3333, 0.6667, 1]);
   });
 
   test('tied notes are struck once and lit in turn; a repeat goes back', () => {
     const tied = tuneOf('M:2/4\nL:1/4\nQ:1/4=60\nK:C\nCD-|DE|');
     const { notes, marks } = perform(tied, mapOf(tied));
-    expect(notes.map(({ start, key }) => [start, key])).toEqual([[0, 60], [1, 62], [3, 64]]);
+    expect(notes.map(({ start, key }) => [start, key])).toEqual([
+      [0, 60],
+      [1, 62],
+      [3, 64],
+    ]);
     expect(notes[1]?.end).toBeCloseTo(2.93, 2);
     expect(marks.map(({ start }) => start)).toEqual([0, 1, 2, 3]);
     expect(onsets(plan(tuneOf('M:2/4\nL:1/2\nQ:1/2=60\nK:C\n|:C|1D:|2E|]')))).toEqual([0, 1, 2, 3]);
   });
 
   test('marks over the notes are played', () => {
-    const lengthOf = (abc: string, k = 0) => { const tune = tuneOf(`M:2/4\nL:1/4\nQ:1/4=60\nK:G\n${abc}`); const note = perform(tune, mapOf(tune)).notes[k]; return Number(((note?.end ?? 0) - (note?.start ?? 0)).toFixed(3)); };
+    const lengthOf = (abc: string, k = 0) => {
+      const tune = tuneOf(`M:2/4\nL:1/4\nQ:1/4=60\nK:G\n${abc}`);
+      const note = perform(tune, mapOf(tune)).notes[k];
+      return Number(((note?.end ?? 0) - (note?.start ?? 0)).toFixed(3));
+    };
     expect(lengthOf('.GA|')).toBe(0.5);
     expect(lengthOf('GA|')).toBe(0.93);
     expect(lengthOf('(GA)|')).toBe(1.015);
     expect(lengthOf('(GA)|', 1)).toBe(0.93);
     const graced = tuneOf('M:2/4\nL:1/4\nQ:1/4=60\nK:G\nG{/B}A|');
-    expect(perform(graced, mapOf(graced)).notes.map(({ start, key }) => [Number(start.toFixed(2)), key])).toEqual([[0, 67], [0.92, 71], [1, 69]]);
+    expect(perform(graced, mapOf(graced)).notes.map(({ start, key }) => [Number(start.toFixed(2)), key])).toEqual([
+      [0, 67],
+      [0.92, 71],
+      [1, 69],
+    ]);
     const shaken = tuneOf('M:2/4\nL:1/4\nQ:1/4=60\nK:G\n!trill!F2|');
     expect(new Set(perform(shaken, mapOf(shaken)).notes.map(({ key }) => key))).toEqual(new Set([66, 67]));
     expect(perform(shaken, mapOf(shaken)).notes.at(-1)?.key).toBe(66);
   });
 
   test('for any tune: nothing begins before time, all lies within it, and each struck note is the page’s', () => {
-    fc.assert(fc.property(anyTune, (tune) => {
-      const { order, passes } = unfold(tune.bars);
-      const map = new TimeMap(tune, order.map((bar, k) => ({ bar, pass: passes[k] ?? 1 })), tune.tempo);
-      const { notes, marks } = perform(tune, map);
-      const plain = new Set(tune.bars.flatMap(({ events }) => events.filter(isNote)).flatMap(({ pitch, graces = [], ornaments }) => (ornaments ? [] : [pitch, ...graces.map((grace) => grace.pitch)])).map((pitch) => semitones(pitch) + 12));
-      const hasOrnaments = tune.bars.some(({ events }) => events.some((event) => isNote(event) && event.ornaments));
-      for (const { start, end, key } of notes) {
-        expect(start).toBeGreaterThanOrEqual(-1e-9);
-        expect(end).toBeGreaterThan(start);
-        expect(end).toBeLessThanOrEqual(map.seconds + 0.05);
-        if (!hasOrnaments) expect(plain.has(key)).toBe(true);
-      }
-      expect(marks).toHaveLength(order.reduce((sum, bar) => sum + (tune.bars[bar]?.events.length ?? 0), 0));
-      marks.forEach(({ start, end }, k) => {
-        expect(end).toBeGreaterThan(start);
-        expect(start).toBeGreaterThanOrEqual((marks[k - 1]?.start ?? 0) - 1e-9);
-      });
-    }), { numRuns: 150 });
+    fc.assert(
+      fc.property(anyTune, (tune) => {
+        const { order, passes } = unfold(tune.bars);
+        const map = new TimeMap(
+          tune,
+          order.map((bar, k) => ({ bar, pass: passes[k] ?? 1 })),
+          tune.tempo,
+        );
+        const { notes, marks } = perform(tune, map);
+        const plain = new Set(
+          tune.bars
+            .flatMap(({ events }) => events.filter(isNote))
+            .flatMap(({ pitch, graces = [], ornaments }) =>
+              ornaments ? [] : [pitch, ...graces.map((grace) => grace.pitch)],
+            )
+            .map((pitch) => semitones(pitch) + 12),
+        );
+        const hasOrnaments = tune.bars.some(({ events }) => events.some((event) => isNote(event) && event.ornaments));
+        for (const { start, end, key } of notes) {
+          expect(start).toBeGreaterThanOrEqual(-1e-9);
+          expect(end).toBeGreaterThan(start);
+          expect(end).toBeLessThanOrEqual(map.seconds + 0.05);
+          if (!hasOrnaments) expect(plain.has(key)).toBe(true);
+        }
+        expect(marks).toHaveLength(order.reduce((sum, bar) => sum + (tune.bars[bar]?.events.length ?? 0), 0));
+        marks.forEach(({ start, end }, k) => {
+          expect(end).toBeGreaterThan(start);
+          expect(start).toBeGreaterThanOrEqual((marks[k - 1]?.start ?? 0) - 1e-9);
+        });
+      }),
+      { numRuns: 150 },
+    );
   });
 });
 
@@ -89,7 +122,9 @@ describe('what is put together', () => {
     const counted = plan(tune, { countIn: true });
     expect(counted.lead).toBeCloseTo(7);
     expect(onsets(counted, 9)).toEqual([0, 1, 2, 3, 4, 5, 6]);
-    expect(counted.voices.find(({ channel }) => channel === 9)?.notes.map(({ key }) => key)).toEqual([76, 77, 77, 77, 76, 77, 77]);
+    expect(counted.voices.find(({ channel }) => channel === 9)?.notes.map(({ key }) => key)).toEqual([
+      76, 77, 77, 77, 76, 77, 77,
+    ]);
     expect(onsets(counted)[0]).toBeCloseTo(7);
     // A bar at a quick tempo is too short to breathe in.
     expect(plan(tune, { countIn: true, from: 1, perMinute: 240 }).lead).toBeCloseTo(2);
@@ -111,12 +146,24 @@ describe('what is put together', () => {
 
   test('a level is heard through its form: twice, with the notes of the page lit both times', () => {
     const tune = tuneOf('M:2/4\nL:1/4\nQ:1/4=60\nK:C\n"C"CE|GE|');
-    const twice = planPlaying({ tune, recipes: { beginner: { instrument: 'flute', form: 'twice', perMinute: 60, melody: 'as written' } } }, { heard: 'beginner', backing: 'none', click: false, countIn: false, from: 1 });
+    const twice = planPlaying(
+      { tune, recipes: { beginner: { instrument: 'flute', form: 'twice', perMinute: 60, melody: 'as written' } } },
+      { heard: 'beginner', backing: 'none', click: false, countIn: false, from: 1 },
+    );
     expect(twice.bars.map(({ bar }) => bar)).toEqual([1, 0, 1]);
     expect(twice.seconds).toBeCloseTo(6);
-    const page = new Set(partOfLevel(tune, 'beginner', { beginner: { instrument: 'flute', melody: 'as written' } }).value.bars.flatMap(({ events }) => events.map(({ id }) => id)));
-    expect(twice.marks.filter(({ id }) => page.has(id)).map(({ start }) => start)).toEqual(expect.arrayContaining([0, 1, 2]));
-    const solo = planPlaying({ tune, recipes: { beginner: { instrument: 'flute', form: 'solo', perMinute: 60 } } }, { heard: 'beginner', backing: 'held', click: false, countIn: false, from: 0 });
+    const page = new Set(
+      partOfLevel(tune, 'beginner', { beginner: { instrument: 'flute', melody: 'as written' } }).value.bars.flatMap(
+        ({ events }) => events.map(({ id }) => id),
+      ),
+    );
+    expect(twice.marks.filter(({ id }) => page.has(id)).map(({ start }) => start)).toEqual(
+      expect.arrayContaining([0, 1, 2]),
+    );
+    const solo = planPlaying(
+      { tune, recipes: { beginner: { instrument: 'flute', form: 'solo', perMinute: 60 } } },
+      { heard: 'beginner', backing: 'held', click: false, countIn: false, from: 0 },
+    );
     // Nobody plays in the solo's bars, the backing goes on.
     expect(onsets(solo, 2).filter((start) => start >= 4 && start < 8)).toEqual([]);
     expect(onsets(solo, 5).filter((start) => start >= 4 && start < 8)).toEqual([4, 6]);
@@ -124,13 +171,25 @@ describe('what is put together', () => {
 
   test('lanes swing each in its own way', () => {
     const tune = tuneOf('M:2/4\nL:1/8\nQ:1/4=60\nK:C\nCDEF|');
-    const swung = planPlaying({ tune, recipes: { advanced: { instrument: 'flute', melody: 'as written', swing: { unit: 'eighth', ratio: 2 } } } }, { heard: 'advanced', backing: 'none', click: false, countIn: false, from: 0 });
+    const swung = planPlaying(
+      {
+        tune,
+        recipes: { advanced: { instrument: 'flute', melody: 'as written', swing: { unit: 'eighth', ratio: 2 } } },
+      },
+      { heard: 'advanced', backing: 'none', click: false, countIn: false, from: 0 },
+    );
     expect(onsets(swung, 4)).toEqual([0, 0.6667, 1, 1.6667]);
   });
 
   test('levels in another key are told and stay silent', () => {
     const tune = tuneOf('M:2/4\nL:1/4\nQ:1/4=60\nK:C\n"C"CD|EF|');
-    const together = planPlaying({ tune, recipes: { intermediate: { instrument: 'clarinet-bb', key: { ...tune.key, tonic: { step: 'D', alter: 0 } } } } }, { heard: 'together', backing: 'beats', click: false, countIn: false, from: 0 });
+    const together = planPlaying(
+      {
+        tune,
+        recipes: { intermediate: { instrument: 'clarinet-bb', key: { ...tune.key, tonic: { step: 'D', alter: 0 } } } },
+      },
+      { heard: 'together', backing: 'beats', click: false, countIn: false, from: 0 },
+    );
     expect(together.said).toEqual(['The intermediate part is in D major and is not heard with the others.']);
     expect(together.voices.map(({ channel }) => channel)).toEqual([2, 4, 5, 6]);
   });
@@ -138,28 +197,44 @@ describe('what is put together', () => {
   test('bass and chords hold chord tones, the bass begins each chord with its root or slash bass', () => {
     const chord = fc.constantFrom('C', 'Am7', 'F#m7b5', 'Bb13', 'Ebmaj7', 'D7/F#', 'G7#9', 'Asus4', 'C6/9', 'B°7');
     const bars = fc.array(fc.array(chord, { minLength: 1, maxLength: 2 }), { minLength: 1, maxLength: 6 });
-    fc.assert(fc.property(bars, fc.constantFrom('4/4', '3/4', '6/8', '5/4', '7/8', '2/4'), fc.constantFrom(...FEELS), (symbols, meter, feel) => {
-      const [count = 4, unit = 4] = meter.split('/').map(Number);
-      const rests = (length: number) => Array<string>(length).fill('z').join('');
-      const tune = tuneOf(`M:${meter}\nL:1/${unit}\nK:C\n${symbols.map(([one, two]) => (two === undefined ? `"${one}"${rests(count)}` : `"${one}"${rests(Math.floor(count / 2))}"${two}"${rests(count - Math.floor(count / 2))}`)).join('|')}|`);
-      const map = mapOf(tune);
-      const { bass, chords } = backingFor(tune, map, feel);
-      const placed = tune.bars.flatMap((bar, place) => bar.chords.map(({ at, symbol }) => ({ start: map.at(place, at), symbol })));
-      const classOf = (key: number) => ((key % 12) + 12) % 12;
-      for (const { start, end, key } of chords) {
-        const here = placed.findLast((one) => one.start <= start + 1e-6)?.symbol;
-        expect(here && chordTones(here).map(({ pitchClass }) => classOf(semitones({ ...pitchClass, octave: 0 })))).toContain(classOf(key));
-        expect(end).toBeGreaterThan(start);
-        expect(key).toBeGreaterThanOrEqual(48);
-        expect(key).toBeLessThanOrEqual(84);
-      }
-      for (const { start, symbol } of placed) {
-        if (symbol.kind !== 'chord') continue;
-        const first = bass.find((note) => Math.abs(note.start - start) < 1e-6);
-        expect(first && classOf(first.key)).toBe(classOf(semitones({ ...(symbol.bass ?? symbol.root), octave: 0 })));
-      }
-      expect(bass.every(({ key }) => key >= 28 && key <= 50)).toBe(true);
-    }), { numRuns: 200 });
+    fc.assert(
+      fc.property(
+        bars,
+        fc.constantFrom('4/4', '3/4', '6/8', '5/4', '7/8', '2/4'),
+        fc.constantFrom(...FEELS),
+        (symbols, meter, feel) => {
+          const [count = 4, unit = 4] = meter.split('/').map(Number);
+          const rests = (length: number) => Array<string>(length).fill('z').join('');
+          const tune = tuneOf(
+            `M:${meter}\nL:1/${unit}\nK:C\n${symbols.map(([one, two]) => (two === undefined ? `"${one}"${rests(count)}` : `"${one}"${rests(Math.floor(count / 2))}"${two}"${rests(count - Math.floor(count / 2))}`)).join('|')}|`,
+          );
+          const map = mapOf(tune);
+          const { bass, chords } = backingFor(tune, map, feel);
+          const placed = tune.bars.flatMap((bar, place) =>
+            bar.chords.map(({ at, symbol }) => ({ start: map.at(place, at), symbol })),
+          );
+          const classOf = (key: number) => ((key % 12) + 12) % 12;
+          for (const { start, end, key } of chords) {
+            const here = placed.findLast((one) => one.start <= start + 1e-6)?.symbol;
+            expect(
+              here && chordTones(here).map(({ pitchClass }) => classOf(semitones({ ...pitchClass, octave: 0 }))),
+            ).toContain(classOf(key));
+            expect(end).toBeGreaterThan(start);
+            expect(key).toBeGreaterThanOrEqual(48);
+            expect(key).toBeLessThanOrEqual(84);
+          }
+          for (const { start, symbol } of placed) {
+            if (symbol.kind !== 'chord') continue;
+            const first = bass.find((note) => Math.abs(note.start - start) < 1e-6);
+            expect(first && classOf(first.key)).toBe(
+              classOf(semitones({ ...(symbol.bass ?? symbol.root), octave: 0 })),
+            );
+          }
+          expect(bass.every(({ key }) => key >= 28 && key <= 50)).toBe(true);
+        },
+      ),
+      { numRuns: 200 },
+    );
   });
 });
 
@@ -169,21 +244,34 @@ describe('rendered without a device', () => {
   const started = SoundRenderer.start(bank.buffer.slice(bank.byteOffset, bank.byteOffset + bank.byteLength), rate);
 
   /** Loudness of each stretch of 10 ms. */
-  const levels = (samples: Float32Array) => Array.from({ length: Math.floor(samples.length / 441) }, (_, k) => Math.sqrt(samples.slice(k * 441, (k + 1) * 441).reduce((sum, x) => sum + x * x, 0) / 441));
+  const levels = (samples: Float32Array) =>
+    Array.from({ length: Math.floor(samples.length / 441) }, (_, k) =>
+      Math.sqrt(samples.slice(k * 441, (k + 1) * 441).reduce((sum, x) => sum + x * x, 0) / 441),
+    );
   /** The period of most agreement, as a MIDI key number. */
   const heardKey = (samples: Float32Array, at: number) => {
     const part = samples.slice(Math.round(at * rate), Math.round(at * rate) + 4096);
-    const agreement = Array.from({ length: 700 }, (_, lag) => { let sum = 0; for (let k = 0; k < 2048; k += 1) sum += (part[k] ?? 0) * (part[k + lag] ?? 0); return sum; });
+    const agreement = Array.from({ length: 700 }, (_, lag) => {
+      let sum = 0;
+      for (let k = 0; k < 2048; k += 1) sum += (part[k] ?? 0) * (part[k + lag] ?? 0);
+      return sum;
+    });
     const best = Math.max(...agreement.slice(30));
     // Two or three periods agree as well as one: the first peak that is nearly the highest.
-    const bestLag = agreement.findIndex((sum, lag) => lag >= 30 && sum > best * 0.93 && sum >= (agreement[lag - 1] ?? 0) && sum >= (agreement[lag + 1] ?? 0));
+    const bestLag = agreement.findIndex(
+      (sum, lag) =>
+        lag >= 30 && sum > best * 0.93 && sum >= (agreement[lag - 1] ?? 0) && sum >= (agreement[lag + 1] ?? 0),
+    );
     return 69 + 12 * Math.log2(rate / bestLag / 440);
   };
 
   test('notes begin when planned and have the pitch of the page', async () => {
     const renderer = await started;
     const tune = tuneOf('M:4/4\nL:1/4\nQ:1/4=60\nK:D\n.D.F.A.d|.F.E.C.D|');
-    const made = planPlaying({ tune, recipes: { advanced: { instrument: 'flute', melody: 'as written' } } }, { heard: 'advanced', backing: 'none', click: false, countIn: false, from: 0 });
+    const made = planPlaying(
+      { tune, recipes: { advanced: { instrument: 'flute', melody: 'as written' } } },
+      { heard: 'advanced', backing: 'none', click: false, countIn: false, from: 0 },
+    );
     const [voice] = made.voices;
     renderer.load(made);
     const { left } = renderer.render(rate * 8);
@@ -210,6 +298,11 @@ describe('rendered without a device', () => {
   });
 
   test('a file that is no sound bank is refused in words', async () => {
-    await expect(SoundRenderer.start(new TextEncoder().encode('not a bank at all, and long enough to be looked at').buffer as ArrayBuffer, rate)).rejects.toThrow('The sound bank cannot be read');
+    await expect(
+      SoundRenderer.start(
+        new TextEncoder().encode('not a bank at all, and long enough to be looked at').buffer as ArrayBuffer,
+        rate,
+      ),
+    ).rejects.toThrow('The sound bank cannot be read');
   });
 });

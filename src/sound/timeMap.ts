@@ -37,12 +37,21 @@ export class TimeMap {
    * @param order indices of the bars as they are played, with the time through each is
    * @param tempo at the beginning; changes on the way keep their proportion to the tune's own
    */
-  constructor(tune: Pick<Tune, 'bars' | 'meter' | 'tempo' | 'swing'>, order: readonly { readonly bar: number; readonly pass: number }[], tempo: Tempo) {
+  constructor(
+    tune: Pick<Tune, 'bars' | 'meter' | 'tempo' | 'swing'>,
+    order: readonly { readonly bar: number; readonly pass: number }[],
+    tempo: Tempo,
+  ) {
     this.swing = tune.swing;
     this.spans = barSpans(tune);
     const share = quartersPerMinute(tempo) / quartersPerMinute(tune.tempo);
     const starting = temposAtBars(tune);
-    this.stretches = new Map(tune.bars.map((_, index) => [index, stretchesOf(tune, index, starting[index] ?? quartersPerMinute(tune.tempo), share)]));
+    this.stretches = new Map(
+      tune.bars.map((_, index) => [
+        index,
+        stretchesOf(tune, index, starting[index] ?? quartersPerMinute(tune.tempo), share),
+      ]),
+    );
     let start = 0;
     this.bars = order.map(({ bar, pass }) => {
       const seconds = this.within(bar, this.spans[bar]?.length ?? 0);
@@ -73,7 +82,10 @@ export class TimeMap {
       else high = middle - 1;
     }
     const played = this.bars[low];
-    return { place: low, share: played && played.seconds > 0 ? Math.min(1, Math.max(0, (seconds - played.start) / played.seconds)) : 0 };
+    return {
+      place: low,
+      share: played && played.seconds > 0 ? Math.min(1, Math.max(0, (seconds - played.start) / played.seconds)) : 0,
+    };
   }
 
   private within(bar: number, tick: Ticks): number {
@@ -106,20 +118,29 @@ function temposAtBars(tune: Pick<Tune, 'bars' | 'tempo'>): readonly number[] {
 
 function stretchesOf(tune: Pick<Tune, 'bars'>, index: number, starting: number, share: number): readonly Stretch[] {
   const bar = tune.bars[index];
-  const tempos = [{ at: 0, quarters: starting }, ...(bar?.tempos ?? []).map(({ at, tempo }) => ({ at, quarters: quartersPerMinute(tempo) }))];
+  const tempos = [
+    { at: 0, quarters: starting },
+    ...(bar?.tempos ?? []).map(({ at, tempo }) => ({ at, quarters: quartersPerMinute(tempo) })),
+  ];
   const holds: { readonly from: Ticks; readonly to: Ticks }[] = [];
   let at = 0;
   for (const event of bar?.events ?? []) {
     if (event.fermata) holds.push({ from: at, to: at + event.length });
     at += event.length;
   }
-  const edges = [...new Set([...tempos.map((one) => one.at), ...holds.flatMap(({ from, to }) => [from, to])])].toSorted((a, b) => a - b);
+  const edges = [...new Set([...tempos.map((one) => one.at), ...holds.flatMap(({ from, to }) => [from, to])])].toSorted(
+    (a, b) => a - b,
+  );
   const stretches: Stretch[] = [];
   for (const from of edges) {
     const before = stretches.at(-1);
     const quarters = tempos.findLast((one) => one.at <= from)?.quarters ?? starting;
     const isHeld = holds.some((hold) => hold.from <= from && from < hold.to);
-    stretches.push({ from, at: before ? before.at + (from - before.from) * before.secondsPerTick : 0, secondsPerTick: ((isHeld ? HELD : 1) * 60) / (quarters * share * TICKS_PER_QUARTER) });
+    stretches.push({
+      from,
+      at: before ? before.at + (from - before.from) * before.secondsPerTick : 0,
+      secondsPerTick: ((isHeld ? HELD : 1) * 60) / (quarters * share * TICKS_PER_QUARTER),
+    });
   }
   return stretches;
 }

@@ -8,5 +8,11 @@ declare module 'svg-to-pdfkit' {
     readonly fontCallback?: (family: string, bold: boolean, italic: boolean) => string;
     readonly warningCallback?: (warning: string) => void;
   }
-  export default function SVGtoPDF(document: PDFKit.PDFDocument, svg: string, x: number, y: number, options?: Options): void;
+  export default function SVGtoPDF(
+    document: PDFKit.PDFDocument,
+    svg: string,
+    x: number,
+    y: number,
+    options?: Options,
+  ): void;
 }

@@ -2,7 +2,14 @@ import type { NoteValue } from '../core/time/noteValue';
 import { nameValue } from '../core/time/noteValue';
 
 /** The music font's small notes for tempo marks. Source: SMuFL 1.4, metronome marks. */
-const SIGNS: Readonly<Partial<Record<NoteValue['type'], string>>> = { whole: '\uECA2', half: '\uECA3', quarter: '\uECA5', eighth: '\uECA7', '16th': '\uECA9', '32nd': '\uECAB' };
+const SIGNS: Readonly<Partial<Record<NoteValue['type'], string>>> = {
+  whole: '\uECA2',
+  half: '\uECA3',
+  quarter: '\uECA5',
+  eighth: '\uECA7',
+  '16th': '\uECA9',
+  '32nd': '\uECAB',
+};
 const DOT = '\uECB7';
 
 /** The counted note of a tempo, as a sign for the eye and a word for the ear. */
@@ -11,7 +18,10 @@ export function BeatSign({ beat }: { readonly beat: NoteValue }) {
   if (!sign) return <>{nameValue(beat)}</>;
   return (
     <>
-      <span aria-hidden="true" className="font-music text-[1.45em] leading-none">{sign}{DOT.repeat(beat.dots)}</span>
+      <span aria-hidden="true" className="font-music text-[1.45em] leading-none">
+        {sign}
+        {DOT.repeat(beat.dots)}
+      </span>
       <span className="sr-only">{nameValue(beat)}</span>
     </>
   );

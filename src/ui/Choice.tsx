@@ -17,7 +17,13 @@ const LOOKS = {
 } as const;
 
 /** A choice among values: in a form as a box, in a sentence as an underlined word, which may stand on a dark ground. */
-export function Choice<Value extends string>({ label, value, options, onChange, look = 'box' }: {
+export function Choice<Value extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  look = 'box',
+}: {
   readonly label: string;
   readonly value: Value;
   readonly options: readonly Option<Value>[];
@@ -25,16 +31,36 @@ export function Choice<Value extends string>({ label, value, options, onChange, 
   readonly look?: keyof typeof LOOKS;
 }) {
   return (
-    <Select.Root value={value} onValueChange={(next) => { const chosen = options.find((option) => option.value === next); if (chosen) onChange(chosen.value); }}>
+    <Select.Root
+      value={value}
+      onValueChange={(next) => {
+        const chosen = options.find((option) => option.value === next);
+        if (chosen) onChange(chosen.value);
+      }}
+    >
       <Select.Trigger aria-label={label} className={LOOKS[look]}>
         <Select.Value />
-        {look === 'box' && <Select.Icon><ChevronDown size={13} aria-hidden="true" /></Select.Icon>}
+        {look === 'box' && (
+          <Select.Icon>
+            <ChevronDown size={13} aria-hidden="true" />
+          </Select.Icon>
+        )}
       </Select.Trigger>
       <Select.Portal>
-        <Select.Content position="popper" sideOffset={4} className="z-50 max-h-80 overflow-auto rounded border border-[#8f8d7c] bg-paper py-1 shadow-lg">
+        <Select.Content
+          position="popper"
+          sideOffset={4}
+          className="z-50 max-h-80 overflow-auto rounded border border-[#8f8d7c] bg-paper py-1 shadow-lg"
+        >
           {options.map((option) => (
-            <Select.Item key={option.value} value={option.value} className="flex min-h-7 cursor-default items-center gap-2 py-0.5 pr-4 pl-7 outline-none data-[highlighted]:bg-cane-pale">
-              <Select.ItemIndicator className="absolute left-2"><Check size={13} aria-hidden="true" /></Select.ItemIndicator>
+            <Select.Item
+              key={option.value}
+              value={option.value}
+              className="flex min-h-7 cursor-default items-center gap-2 py-0.5 pr-4 pl-7 outline-none data-[highlighted]:bg-cane-pale"
+            >
+              <Select.ItemIndicator className="absolute left-2">
+                <Check size={13} aria-hidden="true" />
+              </Select.ItemIndicator>
               <Select.ItemText>{option.label}</Select.ItemText>
               {option.hint && <span className="text-[12.5px] text-ink-soft">{option.hint}</span>}
             </Select.Item>

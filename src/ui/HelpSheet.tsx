@@ -3,17 +3,26 @@
 import { Sheet } from './Sheet';
 
 const KEYS: readonly (readonly [string, readonly (readonly [string, string])[]])[] = [
-  ['Everywhere', [['?', 'this sheet'], ['/', 'search the shelf (on the shelf)']]],
-  ['On the bench', [
-    ['P', 'as read ⇄ as it sounds'],
-    ['L', 'listen from the picked bar or the caret; stop'],
-    ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
-    ['Tab to the music, then ← →', 'bar by bar'],
-    ['↑ ↓', 'lane by lane, on to the next row'],
-    ['Home, End', 'first, last bar'],
-    ['Enter', 'pick the bar: its changes stand in the drawer; on the Tune step: write there'],
-    ['Esc', 'put it down'],
-  ]],
+  [
+    'Everywhere',
+    [
+      ['?', 'this sheet'],
+      ['/', 'search the shelf (on the shelf)'],
+    ],
+  ],
+  [
+    'On the bench',
+    [
+      ['P', 'as read ⇄ as it sounds'],
+      ['L', 'listen from the picked bar or the caret; stop'],
+      ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
+      ['Tab to the music, then ← →', 'bar by bar'],
+      ['↑ ↓', 'lane by lane, on to the next row'],
+      ['Home, End', 'first, last bar'],
+      ['Enter', 'pick the bar: its changes stand in the drawer; on the Tune step: write there'],
+      ['Esc', 'put it down'],
+    ],
+  ],
 ];
 
 /** Keys that a screen adds, in groups. */
@@ -22,21 +31,46 @@ export interface HelpGroup {
   readonly keys: readonly (readonly [string, string])[];
 }
 
-export function HelpSheet({ open, onClose, more = [] }: { readonly open: boolean; readonly onClose: () => void; readonly more?: readonly HelpGroup[] }) {
+export function HelpSheet({
+  open,
+  onClose,
+  more = [],
+}: {
+  readonly open: boolean;
+  readonly onClose: () => void;
+  readonly more?: readonly HelpGroup[];
+}) {
   return (
-    <Sheet open={open} onClose={onClose} title="Keys" description="All of the bench can be driven from the keyboard." width={more.length > 0 ? 'max-w-4xl' : 'max-w-lg'}>
-      <div className={`overflow-auto ${more.length > 0 ? 'columns-2 gap-8' : ''}`} tabIndex={0} role="group" aria-label="All keys">
+    <Sheet
+      open={open}
+      onClose={onClose}
+      title="Keys"
+      description="All of the bench can be driven from the keyboard."
+      width={more.length > 0 ? 'max-w-4xl' : 'max-w-lg'}
+    >
+      <div
+        className={`overflow-auto ${more.length > 0 ? 'columns-2 gap-8' : ''}`}
+        tabIndex={0}
+        role="group"
+        aria-label="All keys"
+      >
         {[...KEYS, ...more.map(({ name, keys }) => [name, keys] as const)].map(([where, keys]) => (
           <section key={where} className="mb-4 break-inside-avoid">
             <h3 className="mb-1 font-semibold">{where}</h3>
             <dl className="grid grid-cols-[10rem_1fr] gap-y-1">
               {keys.map(([key, meaning]) => (
-                <div key={key} className="contents"><dt className="font-medium text-cane">{key}</dt><dd>{meaning}</dd></div>
+                <div key={key} className="contents">
+                  <dt className="font-medium text-cane">{key}</dt>
+                  <dd>{meaning}</dd>
+                </div>
               ))}
             </dl>
           </section>
         ))}
-        <p className="border-t border-line pt-3 text-ink-soft">Stop when something hurts, tingles or makes you dizzy, and rest often; a teacher or a clinician decides, not the software.</p>
+        <p className="border-t border-line pt-3 text-ink-soft">
+          Stop when something hurts, tingles or makes you dizzy, and rest often; a teacher or a clinician decides, not
+          the software.
+        </p>
       </div>
     </Sheet>
   );

@@ -1,18 +1,55 @@
 import { LEVELS, type Level } from '../core/instruments/instrument';
 
-const COLOURS: Readonly<Record<Level, string>> = { beginner: 'text-beginner', intermediate: 'text-intermediate', advanced: 'text-advanced' };
+const COLOURS: Readonly<Record<Level, string>> = {
+  beginner: 'text-beginner',
+  intermediate: 'text-intermediate',
+  advanced: 'text-advanced',
+};
 
-export const LEVEL_NAMES: Readonly<Record<Level, string>> = { beginner: 'Beginner', intermediate: 'Intermediate', advanced: 'Advanced' };
+export const LEVEL_NAMES: Readonly<Record<Level, string>> = {
+  beginner: 'Beginner',
+  intermediate: 'Intermediate',
+  advanced: 'Advanced',
+};
 
 /** The sign of a level: a note stem with one, two or three hooks. Told apart by shape; the hue only helps. */
-export function LevelSign({ level, faint = false, size = 20 }: { readonly level: Level; readonly faint?: boolean; readonly size?: number }) {
+export function LevelSign({
+  level,
+  faint = false,
+  size = 20,
+}: {
+  readonly level: Level;
+  readonly faint?: boolean;
+  readonly size?: number;
+}) {
   const hooks = LEVELS.indexOf(level) + 1;
   return (
-    <svg viewBox="0 0 16 22" width={(size * 16) / 22} height={size} aria-hidden="true" className={`shrink-0 ${faint ? 'text-[#a9a896]' : COLOURS[level]}`}>
-      <ellipse cx="5" cy="18.3" rx="4" ry="2.9" transform="rotate(-18 5 18.3)" fill={faint ? 'none' : 'currentColor'} stroke="currentColor" strokeWidth="1" />
+    <svg
+      viewBox="0 0 16 22"
+      width={(size * 16) / 22}
+      height={size}
+      aria-hidden="true"
+      className={`shrink-0 ${faint ? 'text-[#a9a896]' : COLOURS[level]}`}
+    >
+      <ellipse
+        cx="5"
+        cy="18.3"
+        rx="4"
+        ry="2.9"
+        transform="rotate(-18 5 18.3)"
+        fill={faint ? 'none' : 'currentColor'}
+        stroke="currentColor"
+        strokeWidth="1"
+      />
       <path d="M8.6 17.6V1.5" stroke="currentColor" strokeWidth="1.4" fill="none" />
       {Array.from({ length: hooks }, (_, hook) => (
-        <path key={hook} d={`M8.6 ${1.5 + hook * 3.6} c0.5 2.7 5 2.8 3.9 6.6`} stroke="currentColor" strokeWidth="1.5" fill="none" />
+        <path
+          key={hook}
+          d={`M8.6 ${1.5 + hook * 3.6} c0.5 2.7 5 2.8 3.9 6.6`}
+          stroke="currentColor"
+          strokeWidth="1.5"
+          fill="none"
+        />
       ))}
     </svg>
   );

@@ -6,25 +6,71 @@ import Link from 'next/link';
 import { useReady } from './useReady';
 
 /** The rail at the left: the rooms of the program. */
-export function Rail({ here, onHelp }: { readonly here: 'shelf' | 'bench' | 'groups' | 'instruments'; readonly onHelp: () => void }) {
+export function Rail({
+  here,
+  onHelp,
+}: {
+  readonly here: 'shelf' | 'bench' | 'groups' | 'instruments';
+  readonly onHelp: () => void;
+}) {
   useReady();
   return (
-    <nav aria-label="Rooms" className="on-dark no-print flex w-14 shrink-0 flex-col items-center bg-reed py-3 text-[12px] text-reed-pale">
-      <Link href="/" aria-label="Reed Hook, to the shelf" className="mb-5 flex size-9 items-center justify-center rounded">
-        <svg viewBox="0 0 32 32" width="30" height="30" aria-hidden="true"><g fill="none" stroke="#e7b565" strokeWidth="2.2" strokeLinecap="round"><ellipse cx="12.5" cy="24" rx="4.2" ry="3" fill="#e7b565" stroke="none" /><path d="M16.6 23.6V5c.6 3.6 6 4 4.6 9M16.6 10.5c.6 3.6 6 4 4.6 9" /></g></svg>
+    <nav
+      aria-label="Rooms"
+      className="on-dark no-print flex w-14 shrink-0 flex-col items-center bg-reed py-3 text-[12px] text-reed-pale"
+    >
+      <Link
+        href="/"
+        aria-label="Reed Hook, to the shelf"
+        className="mb-5 flex size-9 items-center justify-center rounded"
+      >
+        <svg viewBox="0 0 32 32" width="30" height="30" aria-hidden="true">
+          <g fill="none" stroke="#e7b565" strokeWidth="2.2" strokeLinecap="round">
+            <ellipse cx="12.5" cy="24" rx="4.2" ry="3" fill="#e7b565" stroke="none" />
+            <path d="M16.6 23.6V5c.6 3.6 6 4 4.6 9M16.6 10.5c.6 3.6 6 4 4.6 9" />
+          </g>
+        </svg>
       </Link>
-      <Room href="/" name="Shelf" isHere={here === 'shelf'}><BookOpen size={18} aria-hidden="true" /></Room>
-      <Room href="/groups" name="Groups" isHere={here === 'groups'}><Users size={18} aria-hidden="true" /></Room>
-      <Room href="/instruments" name="Charts" isHere={here === 'instruments'}><Guitar size={18} aria-hidden="true" /></Room>
-      <button type="button" onClick={onHelp} aria-label="Help: keys" className="mt-auto flex size-9 items-center justify-center rounded text-base hover:bg-reed-soft hover:text-white">?</button>
+      <Room href="/" name="Shelf" isHere={here === 'shelf'}>
+        <BookOpen size={18} aria-hidden="true" />
+      </Room>
+      <Room href="/groups" name="Groups" isHere={here === 'groups'}>
+        <Users size={18} aria-hidden="true" />
+      </Room>
+      <Room href="/instruments" name="Charts" isHere={here === 'instruments'}>
+        <Guitar size={18} aria-hidden="true" />
+      </Room>
+      <button
+        type="button"
+        onClick={onHelp}
+        aria-label="Help: keys"
+        className="mt-auto flex size-9 items-center justify-center rounded text-base hover:bg-reed-soft hover:text-white"
+      >
+        ?
+      </button>
     </nav>
   );
 }
 
-function Room({ href, name, isHere, children }: { readonly href: string; readonly name: string; readonly isHere: boolean; readonly children: ReactNode }) {
+function Room({
+  href,
+  name,
+  isHere,
+  children,
+}: {
+  readonly href: string;
+  readonly name: string;
+  readonly isHere: boolean;
+  readonly children: ReactNode;
+}) {
   return (
-    <Link href={href} aria-current={isHere ? 'page' : undefined} className={`flex w-full flex-col items-center gap-0.5 border-l-[3px] py-2 text-center leading-4 ${isHere ? 'border-cane-bright bg-reed-soft text-white' : 'border-transparent hover:text-white'}`}>
-      {children}{name}
+    <Link
+      href={href}
+      aria-current={isHere ? 'page' : undefined}
+      className={`flex w-full flex-col items-center gap-0.5 border-l-[3px] py-2 text-center leading-4 ${isHere ? 'border-cane-bright bg-reed-soft text-white' : 'border-transparent hover:text-white'}`}
+    >
+      {children}
+      {name}
     </Link>
   );
 }

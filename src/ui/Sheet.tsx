@@ -5,7 +5,15 @@ import { Dialog } from 'radix-ui';
 import type { ReactNode } from 'react';
 
 /** A sheet over the page, with a title that is read out. */
-export function Sheet({ open, onClose, title, description, children, width = 'max-w-2xl', focusFirst }: {
+export function Sheet({
+  open,
+  onClose,
+  title,
+  description,
+  children,
+  width = 'max-w-2xl',
+  focusFirst,
+}: {
   readonly open: boolean;
   readonly onClose: () => void;
   readonly title: string;
@@ -16,16 +24,37 @@ export function Sheet({ open, onClose, title, description, children, width = 'ma
   readonly focusFirst?: () => void;
 }) {
   return (
-    <Dialog.Root open={open} onOpenChange={(next) => { if (!next) onClose(); }}>
+    <Dialog.Root
+      open={open}
+      onOpenChange={(next) => {
+        if (!next) onClose();
+      }}
+    >
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-reed/45" />
-        <Dialog.Content onOpenAutoFocus={(event) => { if (focusFirst) { event.preventDefault(); focusFirst(); } }} className={`fixed top-1/2 left-1/2 z-40 flex max-h-[92dvh] w-[94vw] ${width} -translate-x-1/2 -translate-y-1/2 flex-col rounded-md bg-panel p-5 shadow-xl`} {...(description === undefined && { 'aria-describedby': undefined })}>
+        <Dialog.Content
+          onOpenAutoFocus={(event) => {
+            if (focusFirst) {
+              event.preventDefault();
+              focusFirst();
+            }
+          }}
+          className={`fixed top-1/2 left-1/2 z-40 flex max-h-[92dvh] w-[94vw] ${width} -translate-x-1/2 -translate-y-1/2 flex-col rounded-md bg-panel p-5 shadow-xl`}
+          {...(description === undefined && { 'aria-describedby': undefined })}
+        >
           <div className="mb-3 flex items-start justify-between gap-4">
             <div>
               <Dialog.Title className="font-serif text-xl font-semibold">{title}</Dialog.Title>
-              {description !== undefined && <Dialog.Description className="mt-0.5 text-ink-soft">{description}</Dialog.Description>}
+              {description !== undefined && (
+                <Dialog.Description className="mt-0.5 text-ink-soft">{description}</Dialog.Description>
+              )}
             </div>
-            <Dialog.Close aria-label="Close" className="flex size-8 items-center justify-center rounded hover:bg-cane-pale"><X size={18} aria-hidden="true" /></Dialog.Close>
+            <Dialog.Close
+              aria-label="Close"
+              className="flex size-8 items-center justify-center rounded hover:bg-cane-pale"
+            >
+              <X size={18} aria-hidden="true" />
+            </Dialog.Close>
           </div>
           {children}
         </Dialog.Content>

@@ -23,7 +23,14 @@ const SHOWN_MILLISECONDS = 12_000;
 
 export function ToastArea({ children }: { readonly children: ReactNode }) {
   const [notices, setNotices] = useState<readonly Notice[]>([]);
-  const tell = useCallback<Tell>((text, action) => setNotices((before) => [...before.slice(-2), { id: (before.at(-1)?.id ?? 0) + 1, text, ...(action && { action }) }]), []);
+  const tell = useCallback<Tell>(
+    (text, action) =>
+      setNotices((before) => [
+        ...before.slice(-2),
+        { id: (before.at(-1)?.id ?? 0) + 1, text, ...(action && { action }) },
+      ]),
+    [],
+  );
   const close = (id: number) => setNotices((before) => before.filter((notice) => notice.id !== id));
   const provided = useMemo(() => tell, [tell]);
   return (
@@ -31,10 +38,22 @@ export function ToastArea({ children }: { readonly children: ReactNode }) {
       <Toast.Provider duration={SHOWN_MILLISECONDS} label="Notice">
         {children}
         {notices.map((notice) => (
-          <Toast.Root key={notice.id} onOpenChange={(open) => { if (!open) close(notice.id); }} className="on-dark flex items-center gap-4 rounded bg-reed px-4 py-2.5 text-white shadow-lg">
+          <Toast.Root
+            key={notice.id}
+            onOpenChange={(open) => {
+              if (!open) close(notice.id);
+            }}
+            className="on-dark flex items-center gap-4 rounded bg-reed px-4 py-2.5 text-white shadow-lg"
+          >
             <Toast.Description>{notice.text}</Toast.Description>
             {notice.action && (
-              <Toast.Action altText={notice.action.label} onClick={notice.action.run} className="min-h-7 rounded px-2 font-semibold text-cane-bright underline underline-offset-4">{notice.action.label}</Toast.Action>
+              <Toast.Action
+                altText={notice.action.label}
+                onClick={notice.action.run}
+                className="min-h-7 rounded px-2 font-semibold text-cane-bright underline underline-offset-4"
+              >
+                {notice.action.label}
+              </Toast.Action>
             )}
           </Toast.Root>
         ))}

@@ -9,6 +9,12 @@ const never = () => () => undefined;
  * lost. The document carries the same word, for whoever drives the page from outside, as a test does.
  */
 export function useReady(): boolean {
-  useEffect(() => { document.documentElement.dataset['ready'] = ''; }, []);
-  return useSyncExternalStore(never, () => true, () => false);
+  useEffect(() => {
+    document.documentElement.dataset['ready'] = '';
+  }, []);
+  return useSyncExternalStore(
+    never,
+    () => true,
+    () => false,
+  );
 }

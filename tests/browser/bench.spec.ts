@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { allDrawn, auditFaults, bringIn, expect, saved, SMALL_TUNE, test } from './page';
 
-const lane = (page: Page, name: string, bar: number) => page.getByRole('button', { name: new RegExp(`^${name}, bar ${bar}:`) });
+const lane = (page: Page, name: string, bar: number) =>
+  page.getByRole('button', { name: new RegExp(`^${name}, bar ${bar}:`) });
 
 test('the first music is in the page that the server sends', async ({ page }) => {
   const html = await (await page.request.get('/tunes/lamps-on-the-mole/levels')).text();
@@ -10,11 +11,15 @@ test('the first music is in the page that the server sends', async ({ page }) =>
   expect(html).toContain('id="advanced:n1"');
 });
 
-test('a level gets another instrument, key and tempo; it is drawn, saved, undone and still there after closing', async ({ page }) => {
+test('a level gets another instrument, key and tempo; it is drawn, saved, undone and still there after closing', async ({
+  page,
+}) => {
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto(`/tunes/${id}/levels`);
   await allDrawn(page);
-  await expect(lane(page, 'Beginner', 1)).toHaveAccessibleName(/Beginner, bar 1: G4 quarter, A4 quarter, D5 quarter, B4 quarter\. Changed: G A B D B A became G A D B/);
+  await expect(lane(page, 'Beginner', 1)).toHaveAccessibleName(
+    /Beginner, bar 1: G4 quarter, A4 quarter, D5 quarter, B4 quarter\. Changed: G A B D B A became G A D B/,
+  );
   await page.getByRole('combobox', { name: 'Beginner: instrument' }).selectOption('Horn in F');
   await page.getByRole('combobox', { name: 'Beginner: concert key' }).click();
   await page.getByRole('option', { name: 'F major' }).click();
@@ -38,7 +43,10 @@ test('a level gets another instrument, key and tempo; it is drawn, saved, undone
 
 test('nothing can be chosen in the drawer before the page answers', async ({ page }) => {
   const id = await bringIn(page, SMALL_TUNE);
-  await page.route('**/_next/static/**/*.js', async (route) => { await new Promise((done) => setTimeout(done, 1_000)); await route.continue(); });
+  await page.route('**/_next/static/**/*.js', async (route) => {
+    await new Promise((done) => setTimeout(done, 1_000));
+    await route.continue();
+  });
   const arriving = page.goto(`/tunes/${id}/levels`, { waitUntil: 'commit' });
   await expect(page.locator('aside')).toHaveAttribute('inert');
   await arriving;
@@ -79,7 +87,7 @@ test('the bench is driven from the keyboard: bars, lanes, the reason at the bar,
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
 });
 
-test('the tune\'s head is set: title, rights, key as it stands, meter with new barlines', async ({ page }) => {
+test("the tune's head is set: title, rights, key as it stands, meter with new barlines", async ({ page }) => {
   await page.goto(`/tunes/${await bringIn(page, SMALL_TUNE.replace(':|', '|'))}/tune`);
   await allDrawn(page);
   await page.getByLabel('Title').fill('<img src=x onerror=alert(1)>');
@@ -101,7 +109,10 @@ test('a part is taken away as PDF and as MusicXML', async ({ page }) => {
   await page.goto('/tunes/the-gannets-turn/levels');
   await page.getByRole('button', { name: 'Intermediate', exact: true }).click();
   await page.getByRole('tab', { name: 'Hand out' }).click();
-  for (const [button, ending, start] of [['PDF', '.intermediate.pdf', '%PDF-1.'], ['MusicXML', '.intermediate.musicxml', '<?xml version="1.0"']] as const) {
+  for (const [button, ending, start] of [
+    ['PDF', '.intermediate.pdf', '%PDF-1.'],
+    ['MusicXML', '.intermediate.musicxml', '<?xml version="1.0"'],
+  ] as const) {
     const waiting = page.waitForEvent('download');
     await page.getByRole('button', { name: button, exact: true }).click();
     const download = await waiting;
@@ -129,12 +140,20 @@ test('two people on one tune: the stale save is refused, says so, and both are k
   await expect(other.getByRole('link', { name: 'Sluice Gate (my version)' }).first()).toBeVisible();
 });
 
-test('while the database is away the bench says so, keeps the work over a reload, and saves when it is back', async ({ page }) => {
+test('while the database is away the bench says so, keeps the work over a reload, and saves when it is back', async ({
+  page,
+}) => {
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto(`/tunes/${id}/tune`);
   let away = true;
-  await page.route(`**/api/tunes/${id}`, (route) => (away && route.request().method() === 'PUT'
-    ? route.fulfill({ status: 503, json: { messages: ['The database does not answer. Nothing is lost; it is tried again.'] } }) : route.continue()));
+  await page.route(`**/api/tunes/${id}`, (route) =>
+    away && route.request().method() === 'PUT'
+      ? route.fulfill({
+          status: 503,
+          json: { messages: ['The database does not answer. Nothing is lost; it is tried again.'] },
+        })
+      : route.continue(),
+  );
   await page.getByLabel('Title').fill('Kept through the storm');
   await page.getByLabel('Title').press('Enter');
   await expect(page.getByRole('status')).toContainText('Not saved yet');

@@ -1,14 +1,35 @@
 import type { Page } from '@playwright/test';
 import { auditFaults, bringIn, allDrawn, expect, saved, SMALL_TUNE, test } from './page';
 
-const player = (name: string, instrument: string, level: string, more = {}) => ({ id: name.toLowerCase(), name, instrument, level, ...more });
+const player = (name: string, instrument: string, level: string, more = {}) => ({
+  id: name.toLowerCase(),
+  name,
+  instrument,
+  level,
+  ...more,
+});
 
-test('a group is changed where it stands: names, limits, order by keyboard, a table in and out; all of it kept', async ({ page }) => {
-  const made = await page.request.post('/api/groups', { data: { name: 'Cellar five', players: [player('Ansel', 'flute', 'beginner'), player('Bryn', 'viola', 'advanced')] } });
+test('a group is changed where it stands: names, limits, order by keyboard, a table in and out; all of it kept', async ({
+  page,
+}) => {
+  const made = await page.request.post('/api/groups', {
+    data: { name: 'Cellar five', players: [player('Ansel', 'flute', 'beginner'), player('Bryn', 'viola', 'advanced')] },
+  });
   const { id } = (await made.json()) as { id: string };
-  const stored = async () => ((await (await page.request.get('/api/groups')).json()) as { groups: { id: string; group: { name: string; players: { name: string; instrument: string; level: string; high?: object }[] } }[] }).groups.find((one) => one.id === id)?.group;
+  const stored = async () =>
+    (
+      (await (await page.request.get('/api/groups')).json()) as {
+        groups: {
+          id: string;
+          group: { name: string; players: { name: string; instrument: string; level: string; high?: object }[] };
+        }[];
+      }
+    ).groups.find((one) => one.id === id)?.group;
   await page.goto('/groups');
-  await page.getByRole('button', { name: /^Cellar five/ }).last().click();
+  await page
+    .getByRole('button', { name: /^Cellar five/ })
+    .last()
+    .click();
   await page.getByRole('textbox', { name: 'First name, player 1' }).fill('Anselm');
   await page.keyboard.press('Enter');
   await page.getByRole('textbox', { name: 'Highest note of Anselm' }).fill('H4');
@@ -23,11 +44,30 @@ test('a group is changed where it stands: names, limits, order by keyboard, a ta
     await page.waitForTimeout(250);
   }
   await expect(page.getByRole('textbox', { name: 'First name, player 1' })).toHaveValue('Bryn');
-  await expect.poll(async () => (await stored())?.players.map(({ name, instrument, high }) => [name, instrument, high !== undefined])).toEqual([['Bryn', 'tenor-banjo', false], ['Anselm', 'flute', true]]);
-  await page.getByLabel('CSV file').setInputFiles({ name: 'more.csv', mimeType: 'text/csv', buffer: Buffer.from('name,instrument,level\nCass,oboe,expert\n') });
+  await expect
+    .poll(async () =>
+      (await stored())?.players.map(({ name, instrument, high }) => [name, instrument, high !== undefined]),
+    )
+    .toEqual([
+      ['Bryn', 'tenor-banjo', false],
+      ['Anselm', 'flute', true],
+    ]);
+  await page
+    .getByLabel('CSV file')
+    .setInputFiles({
+      name: 'more.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('name,instrument,level\nCass,oboe,expert\n'),
+    });
   await expect(page.getByRole('dialog')).toContainText('Line 2: the level "expert" is unknown');
   await page.keyboard.press('Escape');
-  await page.getByLabel('CSV file').setInputFiles({ name: 'more.csv', mimeType: 'text/csv', buffer: Buffer.from('name,instrument,level\nCass,oboe,intermediate\n') });
+  await page
+    .getByLabel('CSV file')
+    .setInputFiles({
+      name: 'more.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('name,instrument,level\nCass,oboe,intermediate\n'),
+    });
   await expect.poll(async () => (await stored())?.players.length).toBe(3);
   await page.getByRole('button', { name: 'Undo: add a player' }).click();
   await expect.poll(async () => (await stored())?.players.length).toBe(2);
@@ -37,7 +77,9 @@ test('a group is changed where it stands: names, limits, order by keyboard, a ta
   await expect(page.getByRole('button', { name: /^Cellar five/ }).last()).toBeVisible();
 });
 
-test('keys: the grid is walked with arrows, Enter re-keys all lanes at once, and one step takes it back', async ({ page }) => {
+test('keys: the grid is walked with arrows, Enter re-keys all lanes at once, and one step takes it back', async ({
+  page,
+}) => {
   await page.setViewportSize({ width: 1024, height: 768 });
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto(`/tunes/${id}/keys`);
@@ -52,19 +94,36 @@ test('keys: the grid is walked with arrows, Enter re-keys all lanes at once, and
   await page.keyboard.press('Enter');
   const lane = page.locator('[data-lane="advanced"][data-bar="0"]');
   await expect(page.getByRole('contentinfo')).toBeVisible();
-  await expect.poll(async () => ((await (await page.request.get(`/api/tunes/${id}`)).json()) as { work: { recipes: Record<string, { key?: { tonic: { step: string } } }> } }).work.recipes).toMatchObject({ beginner: { key: { tonic: { step: 'C' } } }, advanced: { key: { tonic: { step: 'C' } } } });
+  await expect
+    .poll(
+      async () =>
+        (
+          (await (await page.request.get(`/api/tunes/${id}`)).json()) as {
+            work: { recipes: Record<string, { key?: { tonic: { step: string } } }> };
+          }
+        ).work.recipes,
+    )
+    .toMatchObject({ beginner: { key: { tonic: { step: 'C' } } }, advanced: { key: { tonic: { step: 'C' } } } });
   await expect(lane).toHaveAttribute('aria-label', /Difficulty \d\.\d of 10/);
   await expect(page.getByText('Please play in C major (concert pitch)').first()).toBeVisible();
   expect(await auditFaults(page)).toEqual([]);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1024);
   await page.getByRole('button', { name: 'Undo: All levels: C major' }).click();
   await saved(page);
-  expect(((await (await page.request.get(`/api/tunes/${id}`)).json()) as { work: { recipes: object } }).work.recipes).toEqual({});
+  expect(
+    ((await (await page.request.get(`/api/tunes/${id}`)).json()) as { work: { recipes: object } }).work.recipes,
+  ).toEqual({});
 });
 
-interface StoredRecipe { readonly own?: { readonly name: string }; readonly pins?: Readonly<Record<string, string>>; readonly instrument: string }
+interface StoredRecipe {
+  readonly own?: { readonly name: string };
+  readonly pins?: Readonly<Record<string, string>>;
+  readonly instrument: string;
+}
 
-test('an own instrument is made from one of the catalogue, refused with its reasons, and played on the bench', async ({ page }) => {
+test('an own instrument is made from one of the catalogue, refused with its reasons, and played on the bench', async ({
+  page,
+}) => {
   // A name of its own each time, so that a second try finds only its own.
   const fiddle = `Fiddle, low tuning ${Date.now() % 100_000}`;
   const id = await bringIn(page, SMALL_TUNE);
@@ -110,13 +169,15 @@ test('a pinned finger is kept and stands in the file; a plucked string offers th
   expect(await auditFaults(page)).toEqual([]);
 });
 
-test('the page of everybody\'s written key says who reads what', async ({ page }) => {
+test("the page of everybody's written key says who reads what", async ({ page }) => {
   await page.goto('/instruments/keys?key=Eb');
   await expect(page.getByRole('row', { name: /Alto saxophone C major/ })).toBeVisible();
   expect(await auditFaults(page)).toEqual([]);
 });
 
 async function recipeOf(page: Page, id: string): Promise<StoredRecipe | undefined> {
-  const { work } = (await (await page.request.get(`/api/tunes/${id}`)).json()) as { work: { recipes: { beginner?: StoredRecipe } } };
+  const { work } = (await (await page.request.get(`/api/tunes/${id}`)).json()) as {
+    work: { recipes: { beginner?: StoredRecipe } };
+  };
   return work.recipes.beginner;
 }

@@ -1,9 +1,21 @@
 import type { Page } from '@playwright/test';
 import { allDrawn, auditFaults, bringIn, expect, saved, SMALL_TUNE, test } from './page';
 
-interface Stored { readonly melody?: string; readonly density?: number; readonly seed?: number; readonly bars?: Readonly<Record<string, { kind: string }>>; readonly aids?: Readonly<Record<string, string>>; readonly devices?: readonly string[] }
+interface Stored {
+  readonly melody?: string;
+  readonly density?: number;
+  readonly seed?: number;
+  readonly bars?: Readonly<Record<string, { kind: string }>>;
+  readonly aids?: Readonly<Record<string, string>>;
+  readonly devices?: readonly string[];
+}
 
-const stored = async (page: Page, id: string, level: string) => ((await (await page.request.get(`/api/tunes/${id}`)).json()) as { work: { recipes: Record<string, Stored | undefined> } }).work.recipes[level];
+const stored = async (page: Page, id: string, level: string) =>
+  (
+    (await (await page.request.get(`/api/tunes/${id}`)).json()) as {
+      work: { recipes: Record<string, Stored | undefined> };
+    }
+  ).work.recipes[level];
 /** The drawer has three tabs; a picked bar opens its own. */
 const tab = (page: Page, name: string | RegExp) => page.getByRole('tab', { name }).click();
 const choose = async (page: Page, label: string, option: string) => {
@@ -11,7 +23,9 @@ const choose = async (page: Page, label: string, option: string) => {
   await page.getByRole('option', { name: option, exact: true }).click();
 };
 
-test('the melody is set in a sentence: how densely, with what, thrown again, and taken back by name', async ({ page }) => {
+test('the melody is set in a sentence: how densely, with what, thrown again, and taken back by name', async ({
+  page,
+}) => {
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto(`/tunes/${id}/levels`);
   await allDrawn(page);
@@ -35,7 +49,9 @@ test('the melody is set in a sentence: how densely, with what, thrown again, and
   expect(await auditFaults(page)).toEqual([]);
 });
 
-test('a bar opens in its versions; the one that is chosen stays through another key and throw, until it is set free', async ({ page }) => {
+test('a bar opens in its versions; the one that is chosen stays through another key and throw, until it is set free', async ({
+  page,
+}) => {
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto(`/tunes/${id}/levels`);
   await allDrawn(page);
@@ -46,7 +62,9 @@ test('a bar opens in its versions; the one that is chosen stays through another 
   expect(await versions.locator('svg').count()).toBeGreaterThan(5);
   expect(await auditFaults(page)).toEqual([]);
   await versions.getByRole('button', { name: 'rest', exact: true }).click();
-  await expect.poll(async () => Object.values((await stored(page, id, 'advanced'))?.bars ?? {})).toEqual([{ kind: 'rest' }]);
+  await expect
+    .poll(async () => Object.values((await stored(page, id, 'advanced'))?.bars ?? {}))
+    .toEqual([{ kind: 'rest' }]);
   await choose(page, 'Advanced: concert key', 'A major');
   await tab(page, 'Recipe');
   await page.getByRole('button', { name: 'Throw again' }).click();
@@ -64,7 +82,9 @@ test('aids are wished for in a sentence and stand in the file', async ({ page })
   await allDrawn(page);
   await choose(page, 'Beginner: under the notes', 'note names');
   await choose(page, 'Beginner: words under the notes', 'in the first half');
-  await expect.poll(async () => (await stored(page, id, 'beginner'))?.aids).toMatchObject({ names: 'first-half', counts: 'stays' });
+  await expect
+    .poll(async () => (await stored(page, id, 'beginner'))?.aids)
+    .toMatchObject({ names: 'first-half', counts: 'stays' });
   const file = await (await page.request.get(`/api/tunes/${id}/files/beginner.musicxml`)).text();
   const bars = file.split('<measure ').slice(1);
   expect(bars.map((bar) => /<text>[A-G]/.test(bar))).toEqual([true, true, false, false]);
@@ -85,7 +105,9 @@ test('what a level does is kept under a name, taken by another tune, and forgott
   await allDrawn(page);
   await page.getByRole('combobox', { name: 'Beginner: recipe' }).click();
   await page.getByRole('option', { name: new RegExp(`^${name}`) }).click();
-  await expect.poll(async () => (await stored(page, second, 'beginner')) as unknown).toMatchObject({ shortest: 'half' });
+  await expect
+    .poll(async () => (await stored(page, second, 'beginner')) as unknown)
+    .toMatchObject({ shortest: 'half' });
   await page.getByRole('button', { name: 'forget it' }).click();
   await expect(page.getByRole('textbox', { name: 'Name of the recipe' })).toBeVisible();
   expect(await auditFaults(page)).toEqual([]);
@@ -102,13 +124,32 @@ test('an easier part under the tune says what it needs, and is a page and a file
   await saved(page);
   const file = await (await page.request.get(`/api/tunes/${id}/files/beginner.under.musicxml?pace=half`)).text();
   expect((file.match(/<note/g) ?? []).length).toBe(8);
-  expect((await page.request.get(`/api/tunes/${id}/files/beginner.under.pdf`)).headers()['content-type']).toBe('application/pdf');
+  expect((await page.request.get(`/api/tunes/${id}/files/beginner.under.pdf`)).headers()['content-type']).toBe(
+    'application/pdf',
+  );
   expect((await page.request.get(`/api/tunes/${id}/files/beginner.under.doc`)).status()).toBe(404);
   expect(await auditFaults(page)).toEqual([]);
 });
 
-test('a group gets its parts in one go: who reads what, who needs a second look, files for all and for one', async ({ page }) => {
-  const made = await page.request.post('/api/groups', { data: { name: 'Loft two', players: [{ id: 'mio', name: 'Mio', instrument: 'recorder-descant', level: 'beginner', known: ['G', 'A', 'B'].map((step) => ({ step, alter: 0, octave: 4 })), aids: ['names'] }, { id: 'rask', name: 'Rask', instrument: 'horn-f', level: 'advanced' }] } });
+test('a group gets its parts in one go: who reads what, who needs a second look, files for all and for one', async ({
+  page,
+}) => {
+  const made = await page.request.post('/api/groups', {
+    data: {
+      name: 'Loft two',
+      players: [
+        {
+          id: 'mio',
+          name: 'Mio',
+          instrument: 'recorder-descant',
+          level: 'beginner',
+          known: ['G', 'A', 'B'].map((step) => ({ step, alter: 0, octave: 4 })),
+          aids: ['names'],
+        },
+        { id: 'rask', name: 'Rask', instrument: 'horn-f', level: 'advanced' },
+      ],
+    },
+  });
   const { id: group } = (await made.json()) as { id: string };
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto(`/tunes/${id}/levels`);
@@ -117,16 +158,29 @@ test('a group gets its parts in one go: who reads what, who needs a second look,
   await allDrawn(page);
   await tab(page, 'Hand out');
   await page.getByRole('button', { name: 'Parts for Loft two' }).click();
-  await expect(page.getByRole('row', { name: /Mio Beginner Descant recorder G major .* other notes than the tune/ })).toBeVisible();
+  await expect(
+    page.getByRole('row', { name: /Mio Beginner Descant recorder G major .* other notes than the tune/ }),
+  ).toBeVisible();
   await expect(page.getByRole('row', { name: /Rask Advanced Horn in F D major \(sounds G major\)/ })).toBeVisible();
   await expect(page.getByText(/not with the first: 100 against/)).toBeVisible();
   expect(await auditFaults(page)).toEqual([]);
   const all = await page.request.get(`/api/tunes/${id}/groups/${group}/all.musicxml.zip`);
   const names = (await all.body()).toString('latin1');
-  expect([all.status(), names.includes('01-mio-recorder-descant.musicxml'), names.includes('02-rask-horn-f.musicxml')]).toEqual([200, true, true]);
+  expect([
+    all.status(),
+    names.includes('01-mio-recorder-descant.musicxml'),
+    names.includes('02-rask-horn-f.musicxml'),
+  ]).toEqual([200, true, true]);
   const one = await page.request.get(`/api/tunes/${id}/groups/${group}/mio.pdf`);
-  expect([one.status(), one.headers()['content-type'], (await one.body()).subarray(0, 5).toString()]).toEqual([200, 'application/pdf', '%PDF-']);
-  expect([(await page.request.get(`/api/tunes/${id}/groups/${group}/nobody.pdf`)).status(), (await page.request.get(`/api/tunes/${id}/groups/none/all.pdf.zip`)).status()]).toEqual([404, 404]);
+  expect([one.status(), one.headers()['content-type'], (await one.body()).subarray(0, 5).toString()]).toEqual([
+    200,
+    'application/pdf',
+    '%PDF-',
+  ]);
+  expect([
+    (await page.request.get(`/api/tunes/${id}/groups/${group}/nobody.pdf`)).status(),
+    (await page.request.get(`/api/tunes/${id}/groups/none/all.pdf.zip`)).status(),
+  ]).toEqual([404, 404]);
 });
 
 test('a bar is written by hand in place, heard of by the server, and stays in another key', async ({ page }) => {
@@ -146,9 +200,17 @@ test('a bar is written by hand in place, heard of by the server, and stays in an
   await expect(sheet.getByRole('alert')).toContainText('This is about one bar');
   await page.keyboard.press('Control+z');
   await sheet.getByRole('button', { name: 'Put it in bar 3' }).click();
-  const letters = async () => (await page.locator('[data-lane="intermediate"][data-bar="2"]').getAttribute('aria-label'))?.replace(/^[^:]*: /, '').split('.')[0]?.split(', ').map((event) => event[0]).join('');
+  const letters = async () =>
+    (await page.locator('[data-lane="intermediate"][data-bar="2"]').getAttribute('aria-label'))
+      ?.replace(/^[^:]*: /, '')
+      .split('.')[0]
+      ?.split(', ')
+      .map((event) => event[0])
+      .join('');
   await expect.poll(letters).toBe('EFrG');
-  await expect.poll(async () => Object.values((await stored(page, id, 'intermediate'))?.bars ?? {}).map(({ kind }) => kind)).toEqual(['own']);
+  await expect
+    .poll(async () => Object.values((await stored(page, id, 'intermediate'))?.bars ?? {}).map(({ kind }) => kind))
+    .toEqual(['own']);
   // A fourth higher it is the same bar.
   await choose(page, 'Intermediate: concert key', 'C major');
   await expect.poll(letters).toBe('ABrC');
@@ -172,12 +234,19 @@ test('a phrase is set at once, another version is kept beside it, and two throws
   await versions.getByRole('button', { name: 'Play it twice' }).click();
   await saved(page);
   const file = await (await page.request.get(`/api/tunes/${id}/files/advanced.musicxml`)).text();
-  expect([file.includes('First time'), file.includes('Second time'), file.split('<measure ').length - 1]).toEqual([true, true, 8]);
+  expect([file.includes('First time'), file.includes('Second time'), file.split('<measure ').length - 1]).toEqual([
+    true,
+    true,
+    8,
+  ]);
   await page.getByRole('tab', { name: 'Recipe' }).click();
   await page.getByRole('button', { name: 'Compare two' }).click();
   const sheet = page.getByRole('dialog', { name: 'Advanced: two throws' });
   await expect(sheet.locator('[aria-busy="true"]')).toHaveCount(0);
-  const [left, right] = [sheet.getByRole('region', { name: /^Left/ }), sheet.getByRole('region', { name: /^Right: throw 1/ })];
+  const [left, right] = [
+    sheet.getByRole('region', { name: /^Left/ }),
+    sheet.getByRole('region', { name: /^Right: throw 1/ }),
+  ];
   expect(await left.locator('svg').first().innerHTML()).not.toBe(await right.locator('svg').first().innerHTML());
   expect(await auditFaults(page)).toEqual([]);
   await right.getByRole('button', { name: 'Take this one' }).click();
@@ -200,11 +269,19 @@ test('limits are set in sentences: what cannot be is said, what can is kept and 
   await choose(page, 'Beginner: largest leap', 'up to a third');
   await choose(page, 'Beginner: slurs and dots', 'slurred by the half bar');
   await choose(page, 'Beginner: form', 'before and after room for a solo');
-  await expect.poll(async () => (await stored(page, id, 'beginner')) as unknown).toMatchObject({ range: { low: { step: 'G', octave: 4 } }, leap: 2, manner: 'smooth', form: 'solo' });
+  await expect
+    .poll(async () => (await stored(page, id, 'beginner')) as unknown)
+    .toMatchObject({ range: { low: { step: 'G', octave: 4 } }, leap: 2, manner: 'smooth', form: 'solo' });
   const file = await (await page.request.get(`/api/tunes/${id}/files/beginner.musicxml`)).text();
-  expect([file.split('<measure ').length - 1, file.includes('<rehearsal>Solo</rehearsal>'), file.includes('<slur type="start"')]).toEqual([12, true, true]);
+  expect([
+    file.split('<measure ').length - 1,
+    file.includes('<rehearsal>Solo</rehearsal>'),
+    file.includes('<slur type="start"'),
+  ]).toEqual([12, true, true]);
   await page.getByRole('button', { name: 'look at it' }).click();
-  await expect(page.getByRole('dialog', { name: 'Beginner, all the way through' }).locator('g.measure')).toHaveCount(12);
+  await expect(page.getByRole('dialog', { name: 'Beginner, all the way through' }).locator('g.measure')).toHaveCount(
+    12,
+  );
   expect(await auditFaults(page)).toEqual([]);
   await page.keyboard.press('Escape');
   expect(await auditFaults(page)).toEqual([]);
@@ -223,20 +300,31 @@ test('string players get chords on two strings, with their grips and as a page',
   await saved(page);
   const file = await (await page.request.get(`/api/tunes/${id}/files/beginner.chords.musicxml?rhythm=shuffle`)).text();
   expect((file.match(/<chord\/>/g) ?? []).length).toBe(24);
-  expect((await page.request.get(`/api/tunes/${id}/files/beginner.chords.pdf`)).headers()['content-type']).toBe('application/pdf');
+  expect((await page.request.get(`/api/tunes/${id}/files/beginner.chords.pdf`)).headers()['content-type']).toBe(
+    'application/pdf',
+  );
   expect((await page.request.get(`/api/tunes/${id}/files/advanced.chords.pdf`)).status()).toBe(404);
 });
 
 test('the studio’s recipes are taken for a whole group at once', async ({ page }) => {
-  const recipe = { id: `recipe-loft${Date.now()}`, name: `Loft halves ${Date.now() % 100_000}`, level: 'beginner', wishes: { shortest: 'half', leaveOut: 'rests' } };
+  const recipe = {
+    id: `recipe-loft${Date.now()}`,
+    name: `Loft halves ${Date.now() % 100_000}`,
+    level: 'beginner',
+    wishes: { shortest: 'half', leaveOut: 'rests' },
+  };
   expect((await page.request.put(`/api/recipes/${recipe.id}`, { data: recipe })).ok()).toBe(true);
-  const made = await page.request.post('/api/groups', { data: { name: 'Loft three', players: [{ id: 'mio', name: 'Mio', instrument: 'flute', level: 'beginner' }] } });
+  const made = await page.request.post('/api/groups', {
+    data: { name: 'Loft three', players: [{ id: 'mio', name: 'Mio', instrument: 'flute', level: 'beginner' }] },
+  });
   const { id: group } = (await made.json()) as { id: string };
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto(`/tunes/${id}/group/${group}`);
   await choose(page, 'Beginner: recipe for the group', recipe.name);
   await page.getByRole('button', { name: 'Take it for the group' }).click();
-  await expect.poll(async () => (await stored(page, id, 'beginner')) as unknown).toMatchObject({ shortest: 'half', leaveOut: 'rests' });
+  await expect
+    .poll(async () => (await stored(page, id, 'beginner')) as unknown)
+    .toMatchObject({ shortest: 'half', leaveOut: 'rests' });
   await expect(page.getByRole('button', { name: 'Take it for the group' })).toBeDisabled();
   await page.request.delete(`/api/recipes/${recipe.id}`);
 });

@@ -8,16 +8,24 @@ test('a lane is heard from the picked bar, its notes light up as they sound, and
   await expect(tempo).toHaveValue('60');
   await tempo.fill('999');
   await tempo.press('Enter');
-  await expect(page.getByRole('region', { name: 'Hear it' }).getByRole('alert')).toContainText('beats a minute go from 20 to 400');
+  await expect(page.getByRole('region', { name: 'Hear it' }).getByRole('alert')).toContainText(
+    'beats a minute go from 20 to 400',
+  );
   await tempo.fill('240');
   await tempo.press('Enter');
-  const seen = page.evaluate(() => new Promise<string[]>((done) => {
-    const ids = new Set<string>();
-    const look = setInterval(() => {
-      document.querySelectorAll('.sounding').forEach(({ id }) => ids.add(id));
-      if (ids.size >= 6) { clearInterval(look); done([...ids]); }
-    }, 15);
-  }));
+  const seen = page.evaluate(
+    () =>
+      new Promise<string[]>((done) => {
+        const ids = new Set<string>();
+        const look = setInterval(() => {
+          document.querySelectorAll('.sounding').forEach(({ id }) => ids.add(id));
+          if (ids.size >= 6) {
+            clearInterval(look);
+            done([...ids]);
+          }
+        }, 15);
+      }),
+  );
   await page.getByRole('button', { name: 'Play' }).press('l');
   const ids = await seen;
   const written = await page.locator('g.note[id^="beginner:"]').evaluateAll((notes) => notes.map(({ id }) => id));
@@ -43,7 +51,9 @@ test('a bar goes round and round, with all levels that are in one key', async ({
   await page.getByLabel('Playing tempo, beats a minute').fill('400');
   await page.getByRole('button', { name: 'count-in' }).click();
   await page.getByRole('button', { name: 'Play' }).click();
-  await expect(page.getByRole('region', { name: 'Hear it' }).getByRole('alert')).toContainText('is not heard with the others');
+  await expect(page.getByRole('region', { name: 'Hear it' }).getByRole('alert')).toContainText(
+    'is not heard with the others',
+  );
   // Longer than the bar lasts: still there, still lit.
   await expect(page.locator('.sounding').first()).toBeAttached();
   await page.waitForTimeout(2500);
@@ -53,7 +63,9 @@ test('a bar goes round and round, with all levels that are in one key', async ({
   await expect(page.locator('.sounding')).toHaveCount(0);
 });
 
-test('another tempo and another version of a bar are heard at once, and a stretch goes on where it began', async ({ page }) => {
+test('another tempo and another version of a bar are heard at once, and a stretch goes on where it began', async ({
+  page,
+}) => {
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto(`/tunes/${id}/levels`);
   await allDrawn(page);
@@ -67,7 +79,10 @@ test('another tempo and another version of a bar are heard at once, and a stretc
   await expect(note).toBeAttached();
   await page.getByLabel('Playing tempo, beats a minute').fill('100');
   await page.getByLabel('Playing tempo, beats a minute').press('Enter');
-  await page.getByRole('region', { name: 'Versions of bar 2' }).getByRole('button', { name: 'rest', exact: true }).click();
+  await page
+    .getByRole('region', { name: 'Versions of bar 2' })
+    .getByRole('button', { name: 'rest', exact: true })
+    .click();
   await expect(rest).toBeAttached();
   await expect(page.getByRole('region', { name: 'Hear it' })).toContainText('bar 2');
   await page.getByRole('button', { name: /^Undo/ }).click();
@@ -77,9 +92,15 @@ test('another tempo and another version of a bar are heard at once, and a stretc
 });
 
 test('where there are no sounds, the bench says so and works on', async ({ page }) => {
-  await page.context().route('**/api/sounds', (route) => route.fulfill({ status: 404, json: { messages: ['No sound bank is installed here.'] } }));
+  await page
+    .context()
+    .route('**/api/sounds', (route) =>
+      route.fulfill({ status: 404, json: { messages: ['No sound bank is installed here.'] } }),
+    );
   await page.goto('/tunes/lamps-on-the-mole/levels');
   await page.getByRole('button', { name: 'Play' }).click();
-  await expect(page.getByRole('region', { name: 'Hear it' }).getByRole('alert')).toHaveText('No sound bank is installed here.');
+  await expect(page.getByRole('region', { name: 'Hear it' }).getByRole('alert')).toHaveText(
+    'No sound bank is installed here.',
+  );
   await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
 });

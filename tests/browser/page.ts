@@ -9,21 +9,25 @@ export const test = base.extend<{ readonly faults: string[] }>({
     const goto = page.goto.bind(page);
     page.goto = async (...address) => {
       const answer = await goto(...address);
-      if (await page.getByRole('navigation', { name: 'Rooms' }).count()) await page.locator('html[data-ready]').waitFor({ state: 'attached' });
+      if (await page.getByRole('navigation', { name: 'Rooms' }).count())
+        await page.locator('html[data-ready]').waitFor({ state: 'attached' });
       return answer;
     };
     await provide(page);
   },
-  faults: [async ({ page }, use) => {
-    const faults: string[] = [];
-    page.on('pageerror', (error) => faults.push(error.message));
-    page.on('console', (message) => {
-      // Answers that a test asks for (409, 413, 422, 503) are logged by the browser as errors of loading.
-      if (message.type() === 'error' && !/Failed to load resource/.test(message.text())) faults.push(message.text());
-    });
-    await use(faults);
-    expect(faults).toEqual([]);
-  }, { auto: true }],
+  faults: [
+    async ({ page }, use) => {
+      const faults: string[] = [];
+      page.on('pageerror', (error) => faults.push(error.message));
+      page.on('console', (message) => {
+        // Answers that a test asks for (409, 413, 422, 503) are logged by the browser as errors of loading.
+        if (message.type() === 'error' && !/Failed to load resource/.test(message.text())) faults.push(message.text());
+      });
+      await use(faults);
+      expect(faults).toEqual([]);
+    },
+    { auto: true },
+  ],
 });
 
 export { expect };
@@ -31,14 +35,21 @@ export { expect };
 const axe = readFileSync(join(process.cwd(), 'node_modules/axe-core/axe.min.js'), 'utf8');
 
 interface Audit {
-  readonly violations: readonly { readonly id: string; readonly nodes: readonly { readonly target: readonly string[]; readonly failureSummary: string }[] }[];
+  readonly violations: readonly {
+    readonly id: string;
+    readonly nodes: readonly { readonly target: readonly string[]; readonly failureSummary: string }[];
+  }[];
 }
 
 /** What breaks WCAG 2.2 AA on the page as it stands. */
 export async function auditFaults(page: Page): Promise<readonly string[]> {
   await page.evaluate(axe);
-  const audit = await page.evaluate('axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"] })') as Audit;
-  return audit.violations.flatMap(({ id, nodes }) => nodes.map(({ target, failureSummary }) => `${id}: ${target.join(' ')} ${failureSummary}`));
+  const audit = (await page.evaluate(
+    'axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"] })',
+  )) as Audit;
+  return audit.violations.flatMap(({ id, nodes }) =>
+    nodes.map(({ target, failureSummary }) => `${id}: ${target.join(' ')} ${failureSummary}`),
+  );
 }
 
 /** Waits until the browser's own engraver has drawn every row. */
@@ -57,4 +68,5 @@ export async function bringIn(page: Page, abc: string): Promise<string> {
   return ((await answer.json()) as { id: string }).id;
 }
 
-export const SMALL_TUNE = 'X:1\nT:Sluice Gate\nC:Nobody\nM:4/4\nL:1/8\nQ:1/4=100\nK:G\n"G"G2 AB d2 BA | "C"c2 {d}cB "D7"A4 | "G"G2 AB d2 g2 | "D7"fedc "G"B4 |]\n';
+export const SMALL_TUNE =
+  'X:1\nT:Sluice Gate\nC:Nobody\nM:4/4\nL:1/8\nQ:1/4=100\nK:G\n"G"G2 AB d2 BA | "C"c2 {d}cB "D7"A4 | "G"G2 AB d2 g2 | "D7"fedc "G"B4 |]\n';

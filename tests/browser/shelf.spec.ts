@@ -2,7 +2,7 @@ import { auditFaults, bringIn, expect, SMALL_TUNE, test } from './page';
 
 test('the demo tunes stand on the shelf with key, meter, bars and levels; search finds one', async ({ page }) => {
   await page.goto('/');
-  const row = page.getByRole('listitem').filter({ hasText: 'The Gannet\'s Turn' });
+  const row = page.getByRole('listitem').filter({ hasText: "The Gannet's Turn" });
   await expect(row).toContainText('E minor');
   await expect(row).toContainText('6/8 · 18 bars');
   await expect(row).toContainText('Made: beginner, intermediate, advanced');
@@ -19,7 +19,9 @@ test('a pasted tune is seen before it is saved, with what was not understood', a
   const sheet = page.getByRole('dialog', { name: 'Bring in a tune' });
   await sheet.getByLabel('Paste it here, or drop a file').fill(SMALL_TUNE.replace('g2 |', '[Gg]2 |'));
   await expect(sheet.getByText('Nobody · G major · 4/4 · 4 bars')).toBeVisible();
-  await expect(sheet.getByText('line 8, column 51, bar 3: Several notes stand together ([Gg]); the top one was kept')).toBeVisible();
+  await expect(
+    sheet.getByText('line 8, column 51, bar 3: Several notes stand together ([Gg]); the top one was kept'),
+  ).toBeVisible();
   await expect(sheet.locator('svg .note').first()).toBeAttached();
   expect(await auditFaults(page)).toEqual([]);
   await sheet.getByRole('button', { name: 'Put it on the shelf' }).click();
@@ -44,18 +46,36 @@ test('a file is picked, and what cannot be read is said at its place', async ({ 
   await expect(sheet.getByText('Sluice Gate')).toBeVisible();
 });
 
-test('the API refuses what is too large, broken or from elsewhere, and saves nothing of it', async ({ page, baseURL }) => {
-  const count = async () => { await page.goto('/'); return page.getByRole('list', { name: 'Tunes' }).getByRole('listitem').count(); };
+test('the API refuses what is too large, broken or from elsewhere, and saves nothing of it', async ({
+  page,
+  baseURL,
+}) => {
+  const count = async () => {
+    await page.goto('/');
+    return page.getByRole('list', { name: 'Tunes' }).getByRole('listitem').count();
+  };
   const before = await count();
   const large = await page.request.post('/api/tunes', { data: Buffer.alloc(20 * 1024 * 1024, 'A') });
   const broken = await page.request.post('/api/tunes', { data: 'X:1\nM:4/4\nL:1/4\nK:C\nCDEFG|\n' });
-  const foreign = await page.request.post('/api/tunes', { data: SMALL_TUNE, headers: { origin: 'http://elsewhere.invalid' } });
+  const foreign = await page.request.post('/api/tunes', {
+    data: SMALL_TUNE,
+    headers: { origin: 'http://elsewhere.invalid' },
+  });
   const rebound = await page.request.get('/', { headers: { host: 'elsewhere.invalid' } }).catch(() => undefined);
-  const badSave = await page.request.put('/api/tunes/lamps-on-the-mole', { data: { version: 1, work: { tune: {}, recipes: {} } } });
+  const badSave = await page.request.put('/api/tunes/lamps-on-the-mole', {
+    data: { version: 1, work: { tune: {}, recipes: {} } },
+  });
   expect([large.status(), broken.status(), foreign.status(), badSave.status()]).toEqual([413, 422, 403, 422]);
-  expect(((await broken.json()) as { messages: string[] }).messages).toEqual(['line 5, bar 1: The bar holds 5 quarters; 4/4 has room for 4']);
+  expect(((await broken.json()) as { messages: string[] }).messages).toEqual([
+    'line 5, bar 1: The bar holds 5 quarters; 4/4 has room for 4',
+  ]);
   if (rebound) expect(rebound.status()).toBe(421);
-  for (const path of ['/tunes/nothing/levels', '/tunes/lamps-on-the-mole/nowhere', '/api/tunes/nothing/files/beginner.pdf']) expect((await page.request.get(path)).status()).toBe(404);
+  for (const path of [
+    '/tunes/nothing/levels',
+    '/tunes/lamps-on-the-mole/nowhere',
+    '/api/tunes/nothing/files/beginner.pdf',
+  ])
+    expect((await page.request.get(path)).status()).toBe(404);
   expect(await count()).toBe(before);
   const policy = (await page.request.get(baseURL ?? '/')).headers()['content-security-policy'] ?? '';
   expect(policy).toMatch(/script-src 'self' 'nonce-[^']+' 'strict-dynamic' 'wasm-unsafe-eval';/);

@@ -12,15 +12,23 @@ test('rights, source and composer are kept, and an open rights question is said 
   await page.getByLabel('Composer').fill('thrown away');
   await page.getByLabel('Composer').press('Escape');
   await saved(page);
-  const { work } = (await (await page.request.get(`/api/tunes/${id}`)).json()) as { work: { tune: { rights: string; source: string; composer: string } } };
-  expect([work.tune.rights, work.tune.source, work.tune.composer]).toEqual(['public-domain', 'the lock-keeper', 'Nobody']);
+  const { work } = (await (await page.request.get(`/api/tunes/${id}`)).json()) as {
+    work: { tune: { rights: string; source: string; composer: string } };
+  };
+  expect([work.tune.rights, work.tune.source, work.tune.composer]).toEqual([
+    'public-domain',
+    'the lock-keeper',
+    'Nobody',
+  ]);
 });
 
 test('a meter that would cut a repeat is refused next to the field, and nothing is changed', async ({ page }) => {
   await page.goto(`/tunes/${await bringIn(page, SMALL_TUNE.replace('A4 |', 'A4 :|'))}/tune`);
   await page.getByRole('combobox', { name: 'Meter' }).click();
   await page.getByRole('option', { name: '3/4', exact: true }).click();
-  await expect(page.getByRole('alert').filter({ hasText: 'In 3/4 the repeat or section mark at bar 2 would fall inside a bar.' })).toBeVisible();
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'In 3/4 the repeat or section mark at bar 2 would fall inside a bar.' }),
+  ).toBeVisible();
   await expect(page.getByText('4 bars · 4/4')).toBeVisible();
 });
 
@@ -56,6 +64,10 @@ test('a part opens for printing once everything is saved', async ({ page }) => {
   await page.getByRole('button', { name: 'Print', exact: true }).click();
   expect((await waiting).url()).toContain('paper=a4');
   const part = await page.request.get(`/api/tunes/${id}/files/beginner.pdf?paper=letter`);
-  expect([part.status(), part.headers()['content-type'], part.headers()['content-disposition']]).toEqual([200, 'application/pdf', 'inline; filename="sluice-gate.beginner.pdf"']);
+  expect([part.status(), part.headers()['content-type'], part.headers()['content-disposition']]).toEqual([
+    200,
+    'application/pdf',
+    'inline; filename="sluice-gate.beginner.pdf"',
+  ]);
   expect((await page.request.get(`/api/tunes/${id}/files/beginner.pdf?paper=a0`)).status()).toBe(400);
 });

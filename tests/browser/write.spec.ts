@@ -1,14 +1,32 @@
 import type { Page } from '@playwright/test';
 import { allDrawn, auditFaults, bringIn, expect, saved, SMALL_TUNE, test } from './page';
 
-interface Event { readonly kind: string; readonly length: number; readonly tied?: true; readonly pitch?: { readonly step: string; readonly alter: number; readonly octave: number }; readonly optional?: true; readonly phrase?: string; readonly lyrics?: readonly unknown[] }
-interface StoredTune { readonly bars: readonly { readonly events: readonly Event[]; readonly chords: readonly { readonly at: number }[]; readonly section?: string }[] }
+interface Event {
+  readonly kind: string;
+  readonly length: number;
+  readonly tied?: true;
+  readonly pitch?: { readonly step: string; readonly alter: number; readonly octave: number };
+  readonly optional?: true;
+  readonly phrase?: string;
+  readonly lyrics?: readonly unknown[];
+}
+interface StoredTune {
+  readonly bars: readonly {
+    readonly events: readonly Event[];
+    readonly chords: readonly { readonly at: number }[];
+    readonly section?: string;
+  }[];
+}
 
 /** The tune as the server has it, bar by bar: `G4:1` is a quarter. */
-async function stored(page: Page, id: string): Promise<{ readonly line: readonly string[]; readonly tune: StoredTune }> {
+async function stored(
+  page: Page,
+  id: string,
+): Promise<{ readonly line: readonly string[]; readonly tune: StoredTune }> {
   await saved(page);
   const { work } = (await (await page.request.get(`/api/tunes/${id}`)).json()) as { work: { tune: StoredTune } };
-  const name = ({ pitch, length, tied }: Event) => `${pitch ? `${pitch.step}${{ 1: '#', '-1': 'b' }[pitch.alter] ?? ''}${pitch.octave}` : 'z'}:${length / 10_080}${tied ? '~' : ''}`;
+  const name = ({ pitch, length, tied }: Event) =>
+    `${pitch ? `${pitch.step}${{ 1: '#', '-1': 'b' }[pitch.alter] ?? ''}${pitch.octave}` : 'z'}:${length / 10_080}${tied ? '~' : ''}`;
   return { line: work.tune.bars.map(({ events }) => events.map(name).join(' ')), tune: work.tune };
 }
 
@@ -23,7 +41,9 @@ async function startWriting(page: Page, abc = SMALL_TUNE): Promise<string> {
 
 const surface = (page: Page) => page.getByRole('application', { name: 'The tune, being written' });
 
-test('a tune is written by keys alone: letters, lengths, ties over the barline, raising, marks, undo by name', async ({ page }) => {
+test('a tune is written by keys alone: letters, lengths, ties over the barline, raising, marks, undo by name', async ({
+  page,
+}) => {
   const id = await startWriting(page);
   await expect(surface(page)).toBeFocused();
   for (const key of ['a', '-', 'b', '+', '+', 'c', 'Shift+ArrowUp']) await page.keyboard.press(key);
@@ -46,7 +66,9 @@ test('what cannot be done is said, and the caret says what comes next', async ({
   const id = await startWriting(page);
   const before = (await stored(page, id)).line;
   await page.keyboard.press('t');
-  await expect(page.getByRole('contentinfo').getByRole('alert')).toContainText('A tie needs the same pitch right after it');
+  await expect(page.getByRole('contentinfo').getByRole('alert')).toContainText(
+    'A tie needs the same pitch right after it',
+  );
   for (const key of ['End', '+', '+']) await page.keyboard.press(key);
   await expect(page.locator('#writing-place')).toHaveText('next whole note in a new bar, at the end');
   expect((await stored(page, id)).line).toEqual(before);
@@ -106,7 +128,10 @@ test('words, marks, a section and a chord are set in small fields at the caret',
   await page.keyboard.press('Enter');
   const { tune } = await stored(page, id);
   expect([tune.bars[0]?.section, tune.bars[0]?.chords.map(({ at }) => at / 10_080)]).toEqual(['Verse', [0, 1]]);
-  expect(tune.bars[0]?.events.slice(0, 2)).toMatchObject([{ articulations: ['tenuto'], lyrics: [{ verse: 1, text: 'sing', hyphen: true }] }, { lyrics: [{ verse: 1, text: 'ing' }] }]);
+  expect(tune.bars[0]?.events.slice(0, 2)).toMatchObject([
+    { articulations: ['tenuto'], lyrics: [{ verse: 1, text: 'sing', hyphen: true }] },
+    { lyrics: [{ verse: 1, text: 'ing' }] },
+  ]);
 });
 
 test('a repeat, a meter and a tempo are set in the field of the bar', async ({ page }) => {
@@ -119,7 +144,11 @@ test('a repeat, a meter and a tempo are set in the field of the bar', async ({ p
   await expect(page.getByRole('alert').filter({ hasText: 'From 20 to 400' })).toBeVisible();
   await page.getByLabel('Tempo from here').fill('66');
   await page.keyboard.press('Enter');
-  expect((await stored(page, id)).tune.bars[1]).toMatchObject({ repeatStart: true, repeatEnd: 2, tempos: [{ at: 0, tempo: { perMinute: 66 } }] });
+  expect((await stored(page, id)).tune.bars[1]).toMatchObject({
+    repeatStart: true,
+    repeatEnd: 2,
+    tempos: [{ at: 0, tempo: { perMinute: 66 } }],
+  });
   await page.getByLabel('Meter from here').selectOption('3/4');
   await expect(page.getByRole('contentinfo').getByRole('alert')).toContainText('would fall inside a bar');
   await page.getByRole('button', { name: 'repeat', exact: true }).click();
@@ -129,7 +158,9 @@ test('a repeat, a meter and a tempo are set in the field of the bar', async ({ p
   await expect(surface(page)).toBeFocused();
 });
 
-test('chords are typed into the row over the bars, taken from other bars, or pasted as a progression', async ({ page }) => {
+test('chords are typed into the row over the bars, taken from other bars, or pasted as a progression', async ({
+  page,
+}) => {
   const id = await startWriting(page);
   await page.getByRole('button', { name: 'Chords over the bars' }).click();
   const over = (bar: number) => page.getByRole('combobox', { name: `Chords of bar ${bar}` });
@@ -159,10 +190,16 @@ test('keys on the screen and the simulated keyboard write through the same door'
   await page.getByRole('combobox', { name: 'Keyboard' }).click();
   await page.getByRole('option', { name: 'Simulated: five notes up and down' }).click();
   await expect(page.locator('#writing-place')).toContainText('bar 3, beat 3', { timeout: 15_000 });
-  expect((await stored(page, id)).line.slice(0, 3)).toEqual(['F#4:1 C4:1 D4:1 E4:1', 'F4:1 G4:1 F4:1 E4:1', expect.stringMatching(/^D4:1 C4:1 /)]);
+  expect((await stored(page, id)).line.slice(0, 3)).toEqual([
+    'F#4:1 C4:1 D4:1 E4:1',
+    'F4:1 G4:1 F4:1 E4:1',
+    expect.stringMatching(/^D4:1 C4:1 /),
+  ]);
 });
 
-test('the text and the music follow one another; while the text is broken the last good music stays', async ({ page }) => {
+test('the text and the music follow one another; while the text is broken the last good music stays', async ({
+  page,
+}) => {
   const id = await startWriting(page);
   await page.getByRole('tab', { name: 'As text' }).click();
   const text = page.getByRole('textbox', { name: 'The tune as ABC text' });

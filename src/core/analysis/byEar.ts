@@ -20,7 +20,12 @@ const DEGREES = ['home note', 'second', 'third', 'fourth', 'fifth', 'sixth', 'se
 const INTERVALS = ['unison', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'octave'];
 
 const CONTOUR_WORDS: Readonly<Record<Contour, string>> = {
-  rises: 'rises', falls: 'falls', arch: 'goes up and comes down again', valley: 'goes down and comes up again', level: 'stays where it is', wave: 'goes up and down more than once',
+  rises: 'rises',
+  falls: 'falls',
+  arch: 'goes up and comes down again',
+  valley: 'goes down and comes up again',
+  level: 'stays where it is',
+  wave: 'goes up and down more than once',
 };
 
 /** A note's place in the key: `home note`, `fifth`, `lowered third`. */
@@ -37,8 +42,10 @@ export function phraseWords(phrase: PhraseFinding, phrases: readonly PhraseFindi
   const kin = phrase.kin && kinWords(phrase.kin.relation, phrase.kin.of + 1, phrase);
   const earlier = phrase.kin ? phrases[phrase.kin.of] : undefined;
   return {
-    startsOn: degreeName(phrase.startsOn, key), endsOn: degreeName(phrase.endsOn, key),
-    contour: CONTOUR_WORDS[phrase.contour], shape: movementsWords(phrase.movements),
+    startsOn: degreeName(phrase.startsOn, key),
+    endsOn: degreeName(phrase.endsOn, key),
+    contour: CONTOUR_WORDS[phrase.contour],
+    shape: movementsWords(phrase.movements),
     ...(kin && earlier && { kin }),
   };
 }
@@ -71,9 +78,19 @@ function movementWords({ direction, steps, notes, widest }: Movement): string {
   const size = Math.abs(steps);
   const interval = INTERVALS[size] ?? 'wide leap';
   if (direction === 'repeats') return notes === 2 ? 'the same note again' : `the same note ${notes} times`;
-  if (notes === 2) return size === 1 ? `a step ${direction}` : size === 2 ? `a skip ${direction}` : (size < INTERVALS.length ? `a leap of ${article(interval)} ${direction}` : `a wide leap ${direction}`);
+  if (notes === 2)
+    return size === 1
+      ? `a step ${direction}`
+      : size === 2
+        ? `a skip ${direction}`
+        : size < INTERVALS.length
+          ? `a leap of ${article(interval)} ${direction}`
+          : `a wide leap ${direction}`;
   if (widest === 1) return `${size} steps ${direction}`;
-  if (widest === 2) return size === 2 * (notes - 1) ? `${notes - 1} skips ${direction}` : `${direction} ${spanWords(size)} in steps and skips`;
+  if (widest === 2)
+    return size === 2 * (notes - 1)
+      ? `${notes - 1} skips ${direction}`
+      : `${direction} ${spanWords(size)} in steps and skips`;
   const leap = INTERVALS[widest] ?? 'wide leap';
   return widest < INTERVALS.length ? `${direction}, with a leap of ${article(leap)}` : `${direction}, with a wide leap`;
 }
@@ -87,10 +104,20 @@ function article(word: string): string {
 }
 
 /** `phrase 2 with another ending: only the last two notes are new` */
-export function kinWords(relation: PhraseRelation, of: number, { differsAt, pitches }: Pick<PhraseFinding, 'differsAt' | 'pitches'>): string {
-  const bars = differsAt.length === 0 ? '' : differsAt.length === 1 ? ` in bar ${differsAt[0]}` : ` in bars ${differsAt.slice(0, -1).join(', ')} and ${differsAt.at(-1)}`;
+export function kinWords(
+  relation: PhraseRelation,
+  of: number,
+  { differsAt, pitches }: Pick<PhraseFinding, 'differsAt' | 'pitches'>,
+): string {
+  const bars =
+    differsAt.length === 0
+      ? ''
+      : differsAt.length === 1
+        ? ` in bar ${differsAt[0]}`
+        : ` in bars ${differsAt.slice(0, -1).join(', ')} and ${differsAt.at(-1)}`;
   switch (relation.kind) {
-    case 'same': return `the same as phrase ${of}`;
+    case 'same':
+      return `the same as phrase ${of}`;
     case 'other-ending': {
       const count = Math.min(relation.differs.length, pitches.length);
       return `phrase ${of} with another ending: only the last ${count === 1 ? 'note is' : `${numberWord(count)} notes are`} new`;
@@ -99,17 +126,25 @@ export function kinWords(relation: PhraseRelation, of: number, { differsAt, pitc
       const count = relation.differs.length;
       return `phrase ${of} with another beginning: only the first ${count === 1 ? 'note is' : `${numberWord(count)} notes are`} new`;
     }
-    case 'sequence': return `phrase ${of} moved ${movedWords(relation.steps)}${relation.differs.length > 0 ? `, but other${bars}` : ''}`;
-    case 'nearly': return `nearly phrase ${of}, but other${bars}`;
-    case 'same-rhythm': return `the rhythm of phrase ${of} with other notes`;
-    case 'same-contour': return `the shape of phrase ${of} with other steps`;
+    case 'sequence':
+      return `phrase ${of} moved ${movedWords(relation.steps)}${relation.differs.length > 0 ? `, but other${bars}` : ''}`;
+    case 'nearly':
+      return `nearly phrase ${of}, but other${bars}`;
+    case 'same-rhythm':
+      return `the rhythm of phrase ${of} with other notes`;
+    case 'same-contour':
+      return `the shape of phrase ${of} with other steps`;
   }
 }
 
 function movedWords(steps: number): string {
   const size = Math.abs(steps);
   const way = steps > 0 ? 'up' : 'down';
-  return size === 1 ? `${way} a step` : size === 7 ? `${way} an octave` : `${way} ${article(INTERVALS[size] ?? `${size + 1} notes`)}`;
+  return size === 1
+    ? `${way} a step`
+    : size === 7
+      ? `${way} an octave`
+      : `${way} ${article(INTERVALS[size] ?? `${size + 1} notes`)}`;
 }
 
 function numberWord(count: number): string {

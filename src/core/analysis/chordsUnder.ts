@@ -4,9 +4,14 @@ import { barSpans, type SoundingNote } from '../score/sounding';
 import type { Tune } from '../score/tune';
 
 /** The chord tones in force where each note is struck; `undefined` before the first chord, empty under N.C. */
-export function chordTonesUnder(tune: Pick<Tune, 'bars' | 'meter'>, notes: readonly SoundingNote[]): readonly (readonly PitchClass[] | undefined)[] {
+export function chordTonesUnder(
+  tune: Pick<Tune, 'bars' | 'meter'>,
+  notes: readonly SoundingNote[],
+): readonly (readonly PitchClass[] | undefined)[] {
   const spans = barSpans(tune);
-  const placed = tune.bars.flatMap((bar, index) => bar.chords.map(({ at, symbol }) => ({ at: (spans[index]?.start ?? 0) + at, symbol })));
+  const placed = tune.bars.flatMap((bar, index) =>
+    bar.chords.map(({ at, symbol }) => ({ at: (spans[index]?.start ?? 0) + at, symbol })),
+  );
   let next = 0;
   let current: readonly PitchClass[] | undefined;
   return notes.map((note) => {

@@ -49,7 +49,12 @@ export interface PhraseHead {
 }
 
 /** @param head for a second ending: the notes that lead into it, so that it is compared as it is heard */
-export function phraseShape(phrase: Phrase, notes: readonly SoundingNote[], spans: readonly BarSpan[], head?: PhraseHead): PhraseShape {
+export function phraseShape(
+  phrase: Phrase,
+  notes: readonly SoundingNote[],
+  spans: readonly BarSpan[],
+  head?: PhraseHead,
+): PhraseShape {
   const own = notes.slice(phrase.from, phrase.to);
   const first = head?.notes[0] ?? own[0];
   const span = first && spans[first.bar];
@@ -60,8 +65,17 @@ export function phraseShape(phrase: Phrase, notes: readonly SoundingNote[], span
   const anchor = isPickup ? span.start + span.length : span.start - span.offset;
   const ownBar = own[0]?.bar ?? 0;
   const later = head ? (spans[ownBar]?.start ?? 0) - (spans[ownBar - head.barsLater]?.start ?? 0) : 0;
-  const shapeNote = ({ start, length, pitch, bar }: SoundingNote, shift: Ticks): ShapeNote => ({ at: start - anchor - shift, length, semitones: semitones(pitch), position: staffPosition(pitch), bar });
-  return { before: head?.notes.length ?? 0, notes: [...(head?.notes ?? []).map((note) => shapeNote(note, 0)), ...own.map((note) => shapeNote(note, later))] };
+  const shapeNote = ({ start, length, pitch, bar }: SoundingNote, shift: Ticks): ShapeNote => ({
+    at: start - anchor - shift,
+    length,
+    semitones: semitones(pitch),
+    position: staffPosition(pitch),
+    bar,
+  });
+  return {
+    before: head?.notes.length ?? 0,
+    notes: [...(head?.notes ?? []).map((note) => shapeNote(note, 0)), ...own.map((note) => shapeNote(note, later))],
+  };
 }
 
 /** The closest way in which `later` goes back to `earlier`, if any. */
@@ -69,7 +83,8 @@ export function relate(earlier: PhraseShape, later: PhraseShape): PhraseRelation
   const [a, b] = [earlier.notes, later.notes];
   if (a.length === 0 || b.length === 0) return undefined;
   const shorter = Math.min(a.length, b.length);
-  const same = (x: ShapeNote | undefined, y: ShapeNote | undefined) => x !== undefined && y !== undefined && x.at === y.at && x.semitones === y.semitones;
+  const same = (x: ShapeNote | undefined, y: ShapeNote | undefined) =>
+    x !== undefined && y !== undefined && x.at === y.at && x.semitones === y.semitones;
   const sameLength = (x: ShapeNote | undefined, y: ShapeNote | undefined) => x?.length === y?.length;
   const prefix = b.findIndex((note, k) => !same(a[k], note) || (k < shorter - 1 && !sameLength(a[k], note)));
   const alike = prefix < 0 ? b.length : prefix;
@@ -87,10 +102,17 @@ export function relate(earlier: PhraseShape, later: PhraseShape): PhraseRelation
   const differs = b.flatMap(({ at, semitones: height }, index) => (heard.has(`${at}/${height}`) ? [] : [index]));
   const shared = b.length - differs.length;
   if (shared >= FEWEST && shared >= SHARES.nearly * Math.max(a.length, b.length)) return { kind: 'nearly', differs };
-  const inRhythm = shorter >= FEWEST && a.length === b.length && b.every((note, k) => note.at === a[k]?.at && (k === b.length - 1 || sameLength(a[k], note)));
+  const inRhythm =
+    shorter >= FEWEST &&
+    a.length === b.length &&
+    b.every((note, k) => note.at === a[k]?.at && (k === b.length - 1 || sameLength(a[k], note)));
   if (inRhythm && shared >= SHARES.nearlyInRhythm * b.length && same(a[0], b[0])) return { kind: 'nearly', differs };
   if (inRhythm) return { kind: 'same-rhythm' };
-  const directions = (notes: readonly ShapeNote[]) => notes.slice(1).map(({ position }, k) => Math.sign(position - (notes[k]?.position ?? 0))).join('');
+  const directions = (notes: readonly ShapeNote[]) =>
+    notes
+      .slice(1)
+      .map(({ position }, k) => Math.sign(position - (notes[k]?.position ?? 0)))
+      .join('');
   if (shorter > FEWEST + 1 && a.length === b.length && directions(a) === directions(b)) return { kind: 'same-contour' };
   return undefined;
 }
@@ -113,7 +135,15 @@ function indices(from: number, to: number): readonly number[] {
 }
 
 /** The nearer the kinship, the lower. */
-const RANKS: Readonly<Record<PhraseRelation['kind'], number>> = { same: 0, 'other-ending': 1, sequence: 2, 'other-beginning': 3, nearly: 4, 'same-rhythm': 5, 'same-contour': 6 };
+const RANKS: Readonly<Record<PhraseRelation['kind'], number>> = {
+  same: 0,
+  'other-ending': 1,
+  sequence: 2,
+  'other-beginning': 3,
+  nearly: 4,
+  'same-rhythm': 5,
+  'same-contour': 6,
+};
 
 export interface PhraseKin {
   /** Index of the earlier phrase. */

@@ -1,7 +1,15 @@
 import { readAbc } from '../formats/abc/readAbc';
 import { instrumentById } from '../instruments/catalogue';
 import type { Tune } from '../score/tune';
-import { barDifficulties, CAUSES, lineDifficulty, WEIGHTS, type Cause, type Difficulty, passagesThatStandOut } from './difficulty';
+import {
+  barDifficulties,
+  CAUSES,
+  lineDifficulty,
+  WEIGHTS,
+  type Cause,
+  type Difficulty,
+  passagesThatStandOut,
+} from './difficulty';
 
 const line = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=100\nK:C'): Tune => {
   const read = readAbc(`X:1\n${head}\n${body}\n`);
@@ -48,7 +56,11 @@ test('one hard bar in four weighs more than its share', () => {
 });
 
 test('passages that stand out are runs of bars; an even line and one that is hard all over have none', () => {
-  const line = (totals: readonly number[]) => totals.map((total) => ({ total, causes: Object.fromEntries(CAUSES.map((cause) => [cause, 0])) as Difficulty['causes'] }));
+  const line = (totals: readonly number[]) =>
+    totals.map((total) => ({
+      total,
+      causes: Object.fromEntries(CAUSES.map((cause) => [cause, 0])) as Difficulty['causes'],
+    }));
   expect(passagesThatStandOut(line([1, 1.1, 1, 3, 2.6, 1, 1.2, 2.4]))).toEqual([]);
   expect(passagesThatStandOut(line([1, 1.1, 1, 3, 2.6, 1, 1.2, 1, 1, 1.1]))).toEqual([[3, 4]]);
   expect(passagesThatStandOut(line([1, 1.2, 1.4, 1.1]))).toEqual([]);

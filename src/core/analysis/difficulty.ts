@@ -10,7 +10,17 @@ import { beatsOf, weightAt, type Meter } from '../time/meter';
 import { TICKS_PER_QUARTER } from '../time/ticks';
 
 /** What makes a bar hard, each 0 (not at all) to 10. */
-export const CAUSES = ['speed', 'rhythm', 'leaps', 'range', 'accidentals', 'signature', 'break', 'travel', 'breath'] as const;
+export const CAUSES = [
+  'speed',
+  'rhythm',
+  'leaps',
+  'range',
+  'accidentals',
+  'signature',
+  'break',
+  'travel',
+  'breath',
+] as const;
 export type Cause = (typeof CAUSES)[number];
 export type Causes = Readonly<Record<Cause, number>>;
 
@@ -24,7 +34,17 @@ export interface Difficulty {
  * How much each cause counts; they add up to 1, so that the total rises with every cause and stays within 10.
  * Speed and rhythm decide most about a grade in common examination syllabuses, keys and leaps less; the figures are ours.
  */
-export const WEIGHTS: Causes = { speed: 0.27, rhythm: 0.2, leaps: 0.1, range: 0.12, accidentals: 0.07, signature: 0.06, break: 0.08, travel: 0.06, breath: 0.04 };
+export const WEIGHTS: Causes = {
+  speed: 0.27,
+  rhythm: 0.2,
+  leaps: 0.1,
+  range: 0.12,
+  accidentals: 0.07,
+  signature: 0.06,
+  break: 0.08,
+  travel: 0.06,
+  breath: 0.04,
+};
 
 /** Where each cause reaches its ten. */
 const TENS = {
@@ -73,7 +93,10 @@ export interface LineMeasure {
 export function measureLine(line: Line, shape: LineShape = lineShape(line)): LineMeasure {
   const { notes, heights, firstOf, spans } = shape;
   const secondsPerTick = 60 / quartersPerMinute(line.tempo) / TICKS_PER_QUARTER;
-  const seconds = Float64Array.from(notes, (note, k) => ((notes[k + 1]?.start ?? note.start + note.length) - note.start) * secondsPerTick);
+  const seconds = Float64Array.from(
+    notes,
+    (note, k) => ((notes[k + 1]?.start ?? note.start + note.length) - note.start) * secondsPerTick,
+  );
   let played = 0;
   const run = Float64Array.from(notes, (note, k) => {
     const length = note.length * BREATH_SECONDS_PER_TICK;
@@ -81,11 +104,26 @@ export function measureLine(line: Line, shape: LineShape = lineShape(line)): Lin
     const here = played;
     const rests = (notes[k + 1]?.start ?? Infinity) > note.start + note.length;
     // As teachers ask: breathe in rests, or from the end of a note of a beat or more that is not slurred on.
-    if (rests || (note.length >= beatOf(spans[note.bar]) && (note.first.slurEnds ?? 0) >= (note.first.slurStarts ?? 0))) played = 0;
+    if (rests || (note.length >= beatOf(spans[note.bar]) && (note.first.slurEnds ?? 0) >= (note.first.slurStarts ?? 0)))
+      played = 0;
     return here;
   });
-  const speed = spans.map((span, index) => toTen(((firstOf[index + 1] ?? 0) - (firstOf[index] ?? 0) + (shape.adorned[index] ?? 0)) / Math.max(0.1, span.length * secondsPerTick), TENS.notesASecond));
-  return { notes, heights, seconds, firstOf, run, haste: seconds.map(hasteOf), fixed: { speed, rhythm: shape.rhythm, leaps: shape.leaps, accidentals: shape.accidentals } };
+  const speed = spans.map((span, index) =>
+    toTen(
+      ((firstOf[index + 1] ?? 0) - (firstOf[index] ?? 0) + (shape.adorned[index] ?? 0)) /
+        Math.max(0.1, span.length * secondsPerTick),
+      TENS.notesASecond,
+    ),
+  );
+  return {
+    notes,
+    heights,
+    seconds,
+    firstOf,
+    run,
+    haste: seconds.map(hasteOf),
+    fixed: { speed, rhythm: shape.rhythm, leaps: shape.leaps, accidentals: shape.accidentals },
+  };
 }
 
 /** What does not even depend on the tempo. */
@@ -124,7 +162,12 @@ function freshShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape {
   });
   firstOf.push(notes.length);
   const signs = accidentalsFor(line);
-  const adorned = line.bars.map(({ events }) => events.reduce((sum, event) => sum + (isNote(event) ? (event.graces?.length ?? 0) + 2 * (event.ornaments?.length ?? 0) : 0), 0));
+  const adorned = line.bars.map(({ events }) =>
+    events.reduce(
+      (sum, event) => sum + (isNote(event) ? (event.graces?.length ?? 0) + 2 * (event.ornaments?.length ?? 0) : 0),
+      0,
+    ),
+  );
   const bars = spans.map((span, index) => {
     const from = firstOf[index] ?? 0;
     const to = firstOf[index + 1] ?? from;
@@ -135,9 +178,22 @@ function freshShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape {
       if (k > 0) leaps += Math.max(0, Math.abs((heights[k] ?? 0) - (heights[k - 1] ?? 0)) - 4);
       if (signs.get(notes[k]?.first.id ?? '')?.courtesy === false) accidental += 1;
     }
-    return { rhythm: toTen(rhythmPoints(here, span) + (adorned[index] ?? 0) / 2, TENS.rhythmPoints), leaps: toTen(leaps / count, TENS.leap), accidentals: toTen(accidental / count, TENS.accidentals) };
+    return {
+      rhythm: toTen(rhythmPoints(here, span) + (adorned[index] ?? 0) / 2, TENS.rhythmPoints),
+      leaps: toTen(leaps / count, TENS.leap),
+      accidentals: toTen(accidental / count, TENS.accidentals),
+    };
   });
-  return { notes, heights, firstOf, spans, rhythm: bars.map(({ rhythm }) => rhythm), leaps: bars.map(({ leaps }) => leaps), accidentals: bars.map(({ accidentals }) => accidentals), adorned };
+  return {
+    notes,
+    heights,
+    firstOf,
+    spans,
+    rhythm: bars.map(({ rhythm }) => rhythm),
+    leaps: bars.map(({ leaps }) => leaps),
+    accidentals: bars.map(({ accidentals }) => accidentals),
+    adorned,
+  };
 }
 
 /**
@@ -166,7 +222,11 @@ export interface PlayerMeasure {
 }
 
 /** @param shift semitones added to the line's heights to get what the player reads */
-export function measurePlayer({ heights, haste, firstOf }: LineMeasure, instrument: Instrument, shift = 0): PlayerMeasure {
+export function measurePlayer(
+  { heights, haste, firstOf }: LineMeasure,
+  instrument: Instrument,
+  shift = 0,
+): PlayerMeasure {
   const bars = firstOf.length - 1;
   const [range, breaks, travel] = [new Float64Array(bars), new Float64Array(bars), new Float64Array(bars)];
   const { low, high } = instrument.range.beginner;
@@ -228,17 +288,34 @@ export function signatureCause(signature: number): number {
  * @param line as it is read; as it sounds when `sounding` says so, which spares writing it out: accidentals are then counted as they sound
  * @param octaves by which the player reads it higher than it is given
  */
-export function barDifficulties(line: Line, instrument: Instrument, pitch: 'written' | 'sounding' = 'written', octaves = 0): readonly Difficulty[] {
+export function barDifficulties(
+  line: Line,
+  instrument: Instrument,
+  pitch: 'written' | 'sounding' = 'written',
+  octaves = 0,
+): readonly Difficulty[] {
   const measure = measureLine(line);
   const isSounding = pitch === 'sounding';
-  const player = measurePlayer(measure, instrument, (isSounding ? instrument.transposition.chromatic : 0) + 12 * octaves);
+  const player = measurePlayer(
+    measure,
+    instrument,
+    (isSounding ? instrument.transposition.chromatic : 0) + 12 * octaves,
+  );
   const breath = measureBreath(measure, instrument);
-  const keys = keysOf(line).map((key) => (isSounding ? transposeKey(key, readableInterval(key, instrument.transposition)) : key));
+  const keys = keysOf(line).map((key) =>
+    isSounding ? transposeKey(key, readableInterval(key, instrument.transposition)) : key,
+  );
   return line.bars.map((_, index) => {
     const causes: Causes = {
-      speed: measure.fixed.speed[index] ?? 0, rhythm: measure.fixed.rhythm[index] ?? 0, leaps: measure.fixed.leaps[index] ?? 0, range: player.range[index] ?? 0,
-      accidentals: measure.fixed.accidentals[index] ?? 0, signature: signatureCause(signatureOf(keys[index] ?? line.key)), break: player.break[index] ?? 0,
-      travel: player.travel[index] ?? 0, breath: breath[index] ?? 0,
+      speed: measure.fixed.speed[index] ?? 0,
+      rhythm: measure.fixed.rhythm[index] ?? 0,
+      leaps: measure.fixed.leaps[index] ?? 0,
+      range: player.range[index] ?? 0,
+      accidentals: measure.fixed.accidentals[index] ?? 0,
+      signature: signatureCause(signatureOf(keys[index] ?? line.key)),
+      break: player.break[index] ?? 0,
+      travel: player.travel[index] ?? 0,
+      breath: breath[index] ?? 0,
     };
     return { total: totalOf(causes), causes };
   });
@@ -293,7 +370,9 @@ const STANDS_OUT = { times: 1.7, points: 0.8 } as const;
 export function passagesThatStandOut(bars: readonly Difficulty[]): readonly (readonly number[])[] {
   const totals = bars.map(({ total }) => total).toSorted((a, b) => a - b);
   const middle = totals[Math.floor(totals.length / 2)] ?? 0;
-  const hard = bars.flatMap(({ total }, index) => (total >= middle * STANDS_OUT.times && total >= middle + STANDS_OUT.points ? [index] : []));
+  const hard = bars.flatMap(({ total }, index) =>
+    total >= middle * STANDS_OUT.times && total >= middle + STANDS_OUT.points ? [index] : [],
+  );
   if (hard.length === 0 || hard.length > bars.length / 3) return [];
   return hard.reduce<number[][]>((runs, index) => {
     const last = runs.at(-1);

@@ -29,11 +29,21 @@ const MINOR_PROFILE = [6.33, 2.68, 3.52, 5.38, 2.6, 3.53, 2.54, 4.75, 3.98, 2.69
 
 /** The other modes have no published profile of their own: the nearer one, with the degree that differs exchanged. */
 const PROFILES: Readonly<Record<FoundMode, readonly number[]>> = {
-  major: MAJOR_PROFILE, minor: MINOR_PROFILE,
-  mixolydian: exchanged(MAJOR_PROFILE, 10, 11), lydian: exchanged(MAJOR_PROFILE, 5, 6),
-  dorian: exchanged(MINOR_PROFILE, 8, 9), phrygian: exchanged(MINOR_PROFILE, 1, 2),
+  major: MAJOR_PROFILE,
+  minor: MINOR_PROFILE,
+  mixolydian: exchanged(MAJOR_PROFILE, 10, 11),
+  lydian: exchanged(MAJOR_PROFILE, 5, 6),
+  dorian: exchanged(MINOR_PROFILE, 8, 9),
+  phrygian: exchanged(MINOR_PROFILE, 1, 2),
 };
-export const FOUND_MODES = ['major', 'minor', 'dorian', 'mixolydian', 'lydian', 'phrygian'] as const satisfies readonly Mode[];
+export const FOUND_MODES = [
+  'major',
+  'minor',
+  'dorian',
+  'mixolydian',
+  'lydian',
+  'phrygian',
+] as const satisfies readonly Mode[];
 type FoundMode = (typeof FOUND_MODES)[number];
 
 /** What is added to a profile's correlation (−1 to 1). Set by trial on tunes of known key; argue with them here. */
@@ -66,36 +76,47 @@ export function findKey(tune: Tune): KeyFinding {
   const chordTime = chords.reduce((sum, { length }) => sum + length, 0);
   const last = chroma(notes.at(-1)?.pitch ?? tune.key.tonic);
   const first = chroma(firstStrong(notes).pitch);
-  const sums = Array.from({ length: 12 }, (_, tonic) => FOUND_MODES.map((mode) => {
-    const inScale = scaleChromas(tonic, mode);
-    const within = heard.reduce((sum, weight, pitch) => sum + (inScale.has(pitch) ? weight : 0), 0) / total;
-    let sum = correlation(heard, PROFILES[mode], tonic) + WEIGHTS.notesInScale * within;
-    const lastDegree = (last - tonic + 12) % 12;
-    if (lastDegree === 0) sum += WEIGHTS.lastIsTonic;
-    else if (lastDegree === 7 || lastDegree === (isMinorLike(mode) ? 3 : 4)) sum += WEIGHTS.lastIsFifthOrThird;
-    if (first === tonic) sum += WEIGHTS.firstIsTonic;
-    if (chordTime > 0) {
-      sum += WEIGHTS.chordsInScale * (chords.reduce((all, { tones, length }) => all + (tones.every((tone) => inScale.has(tone)) ? length : 0), 0) / chordTime);
-      if (isTonicChord(chords.at(-1)?.tones, tonic, mode)) sum += WEIGHTS.lastChordIsTonic;
-      if (isTonicChord(chords[0]?.tones, tonic, mode)) sum += WEIGHTS.firstChordIsTonic;
-    }
-    if (mode === 'dorian' || mode === 'mixolydian') sum += WEIGHTS.rareMode;
-    if (mode === 'lydian' || mode === 'phrygian') sum += WEIGHTS.rarestMode;
-    return { tonic, mode, sum };
-  })).flat().toSorted((a, b) => b.sum - a.sum);
+  const sums = Array.from({ length: 12 }, (_, tonic) =>
+    FOUND_MODES.map((mode) => {
+      const inScale = scaleChromas(tonic, mode);
+      const within = heard.reduce((sum, weight, pitch) => sum + (inScale.has(pitch) ? weight : 0), 0) / total;
+      let sum = correlation(heard, PROFILES[mode], tonic) + WEIGHTS.notesInScale * within;
+      const lastDegree = (last - tonic + 12) % 12;
+      if (lastDegree === 0) sum += WEIGHTS.lastIsTonic;
+      else if (lastDegree === 7 || lastDegree === (isMinorLike(mode) ? 3 : 4)) sum += WEIGHTS.lastIsFifthOrThird;
+      if (first === tonic) sum += WEIGHTS.firstIsTonic;
+      if (chordTime > 0) {
+        sum +=
+          WEIGHTS.chordsInScale *
+          (chords.reduce((all, { tones, length }) => all + (tones.every((tone) => inScale.has(tone)) ? length : 0), 0) /
+            chordTime);
+        if (isTonicChord(chords.at(-1)?.tones, tonic, mode)) sum += WEIGHTS.lastChordIsTonic;
+        if (isTonicChord(chords[0]?.tones, tonic, mode)) sum += WEIGHTS.firstChordIsTonic;
+      }
+      if (mode === 'dorian' || mode === 'mixolydian') sum += WEIGHTS.rareMode;
+      if (mode === 'lydian' || mode === 'phrygian') sum += WEIGHTS.rarestMode;
+      return { tonic, mode, sum };
+    }),
+  )
+    .flat()
+    .toSorted((a, b) => b.sum - a.sum);
   const best = sums[0];
   if (!best) return { key: tune.key, confidence: 0.5, runnersUp: [] };
   const centre = notes.reduce((sum, { pitch }) => sum + fifthsOf(pitch), 0) / notes.length;
-  const against = (one: number, other: number) => Math.round((100 / (1 + Math.exp(STEEPNESS * (other - one))))) / 100;
+  const against = (one: number, other: number) => Math.round(100 / (1 + Math.exp(STEEPNESS * (other - one)))) / 100;
   return {
     key: spelledKey(best.tonic, best.mode, centre),
     confidence: against(best.sum, sums[1]?.sum ?? -1),
-    runnersUp: sums.slice(1, 4).map(({ tonic, mode, sum }) => ({ key: spelledKey(tonic, mode, centre), confidence: against(sum, best.sum) })),
+    runnersUp: sums
+      .slice(1, 4)
+      .map(({ tonic, mode, sum }) => ({ key: spelledKey(tonic, mode, centre), confidence: against(sum, best.sum) })),
   };
 }
 
 function exchanged(profile: readonly number[], a: number, b: number): readonly number[] {
-  return profile.map((weight, degree) => (degree === a ? (profile[b] ?? weight) : degree === b ? (profile[a] ?? weight) : weight));
+  return profile.map((weight, degree) =>
+    degree === a ? (profile[b] ?? weight) : degree === b ? (profile[a] ?? weight) : weight,
+  );
 }
 
 function isMinorLike(mode: FoundMode): boolean {
@@ -134,10 +155,14 @@ interface TimedChord {
 function placedChords(tune: Tune): readonly TimedChord[] {
   const spans = barSpans(tune);
   const end = spans.reduce((sum, { length }) => sum + length, 0);
-  const placed = tune.bars.flatMap((bar, index) => bar.chords.map(({ at, symbol }) => ({ at: (spans[index]?.start ?? 0) + at, symbol })));
+  const placed = tune.bars.flatMap((bar, index) =>
+    bar.chords.map(({ at, symbol }) => ({ at: (spans[index]?.start ?? 0) + at, symbol })),
+  );
   return placed.flatMap(({ at, symbol }, index) => {
     const length = (placed[index + 1]?.at ?? end) - at;
-    const tones = chordTones(symbol).filter(({ degree }) => degree <= 7).map(({ pitchClass }) => chroma(pitchClass));
+    const tones = chordTones(symbol)
+      .filter(({ degree }) => degree <= 7)
+      .map(({ pitchClass }) => chroma(pitchClass));
     return tones.length > 0 && length > 0 ? [{ tones, length }] : [];
   });
 }
@@ -169,6 +194,10 @@ function correlation(heard: readonly number[], profile: readonly number[], tonic
 
 /** Of the enharmonic twins the one with at most six accidentals that lies nearer to how the notes are spelled. */
 function spelledKey(tonic: number, mode: Mode, centre: number): Key {
-  const candidates = Array.from({ length: 13 }, (_, k) => keyWithSignature(k - 6, mode)).filter((key) => chroma(key.tonic) === tonic);
-  return candidates.reduce((best, next) => (Math.abs(signatureOf(next) + 2 - centre) < Math.abs(signatureOf(best) + 2 - centre) ? next : best));
+  const candidates = Array.from({ length: 13 }, (_, k) => keyWithSignature(k - 6, mode)).filter(
+    (key) => chroma(key.tonic) === tonic,
+  );
+  return candidates.reduce((best, next) =>
+    Math.abs(signatureOf(next) + 2 - centre) < Math.abs(signatureOf(best) + 2 - centre) ? next : best,
+  );
 }

@@ -26,18 +26,24 @@ const starts = (tune: Tune) => {
 };
 
 test('every note belongs to one phrase, in order, for any tune', () => {
-  fc.assert(fc.property(anyTune, (tune) => {
-    const phrases = phrasesOf(tune);
-    const covered = phrases.flatMap(({ from, to }) => Array.from({ length: to - from }, (_, k) => from + k));
-    expect(covered).toEqual(soundingNotes(tune).map((_, index) => index));
-    expect(phrases.every(({ from, to }) => to > from)).toBe(true);
-  }), { numRuns: 300 });
+  fc.assert(
+    fc.property(anyTune, (tune) => {
+      const phrases = phrasesOf(tune);
+      const covered = phrases.flatMap(({ from, to }) => Array.from({ length: to - from }, (_, k) => from + k));
+      expect(covered).toEqual(soundingNotes(tune).map((_, index) => index));
+      expect(phrases.every(({ from, to }) => to > from)).toBe(true);
+    }),
+    { numRuns: 300 },
+  );
 });
 
 test('a tune has the same phrases in every key', () => {
-  fc.assert(fc.property(anyTune, (tune) => {
-    expect(phrasesOf({ ...tune, ...transposeBars(tune, { diatonic: 3, chromatic: 5 }) })).toEqual(phrasesOf(tune));
-  }), { numRuns: 100 });
+  fc.assert(
+    fc.property(anyTune, (tune) => {
+      expect(phrasesOf({ ...tune, ...transposeBars(tune, { diatonic: 3, chromatic: 5 }) })).toEqual(phrasesOf(tune));
+    }),
+    { numRuns: 100 },
+  );
 });
 
 test.each<readonly [string, readonly string[]]>([
@@ -48,7 +54,11 @@ test.each<readonly [string, readonly string[]]>([
 });
 
 test('long notes and rests make phrases of three bars where the tune has them', () => {
-  expect(starts(tuneOf('X:1\nM:4/4\nL:1/4\nK:C\nCDEF|GABc|d2z2|cBAG|FEDC|C2z2|EFGA|BcdB|c4|\n'))).toEqual(['1:1', '4:1', '7:1']);
+  expect(starts(tuneOf('X:1\nM:4/4\nL:1/4\nK:C\nCDEF|GABc|d2z2|cBAG|FEDC|C2z2|EFGA|BcdB|c4|\n'))).toEqual([
+    '1:1',
+    '4:1',
+    '7:1',
+  ]);
 });
 
 test('a repeat sign always cuts', () => {

@@ -99,7 +99,8 @@ function cutStrengths(tune: Tune, notes: readonly SoundingNote[]): readonly numb
     const before = tune.bars[index - 1];
     // A pickup before the first repeat sign belongs to the phrase that follows.
     if (index === 1 && pickup > 0) return;
-    if (bar.repeatStart || bar.section || (before && (before.repeatEnd !== undefined || before.barline))) marked.add(index);
+    if (bar.repeatStart || bar.section || (before && (before.repeatEnd !== undefined || before.barline)))
+      marked.add(index);
   });
   const spans = barSpans(tune);
   const formCuts = new Set([...marked].map((bar) => cutAtMark(notes, spans[bar]?.start ?? 0, pickup)));
@@ -126,7 +127,8 @@ function cutStrengths(tune: Tune, notes: readonly SoundingNote[]): readonly numb
       const bars = note.start / full;
       if (bars % 4 === 0) strength += WEIGHTS.fourBarGroup;
       else if (bars % 2 === 0) strength += WEIGHTS.twoBarGroup;
-    } else if (pickup > 0 && note.start === pickup + Math.round((note.start - pickup) / full) * full) strength += WEIGHTS.twoBarGroup / 2;
+    } else if (pickup > 0 && note.start === pickup + Math.round((note.start - pickup) / full) * full)
+      strength += WEIGHTS.twoBarGroup / 2;
     return strength;
   });
 }
@@ -146,7 +148,11 @@ function openingsAgain(tune: Tune, notes: readonly SoundingNote[]): ReadonlySet<
     if (index === 0 || note.inBar !== first.inBar || semitones(note.pitch) !== semitones(first.pitch)) return;
     const isSame = opening.every((one, k) => {
       const here = notes[index + k];
-      return here !== undefined && here.start - note.start === one.start - first.start && semitones(here.pitch) === semitones(one.pitch);
+      return (
+        here !== undefined &&
+        here.start - note.start === one.start - first.start &&
+        semitones(here.pitch) === semitones(one.pitch)
+      );
     });
     if (isSame) found.add(index);
   });

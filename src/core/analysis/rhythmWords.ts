@@ -41,5 +41,7 @@ export function rhythmWords(tune: Pick<Tune, 'bars' | 'meter'>): readonly Rhythm
     }
     close();
   });
-  return [...found].map(([word, { count, bars }]) => ({ word, count, bars: [...bars] })).toSorted((a, b) => b.count - a.count);
+  return [...found]
+    .map(([word, { count, bars }]) => ({ word, count, bars: [...bars] }))
+    .toSorted((a, b) => b.count - a.count);
 }

@@ -67,14 +67,22 @@ export function analyseTune(tune: Tune): TuneAnalysis {
   const extremes = rangeOf(notes);
   const inScale = chromaBits(scaleOn(key.key.tonic, SCALE_OF_MODE[key.key.mode]).notes);
   return {
-    key, scales: scalesThatHold(notes, key.key),
-    outside: notes.flatMap(({ pitch, bar }) => (inScale & (1 << chroma(pitch)) ? [] : [{ bar: numbers[bar] ?? 0, barIndex: bar, pitch }])),
+    key,
+    scales: scalesThatHold(notes, key.key),
+    outside: notes.flatMap(({ pitch, bar }) =>
+      inScale & (1 << chroma(pitch)) ? [] : [{ bar: numbers[bar] ?? 0, barIndex: bar, pitch }],
+    ),
     ...(extremes && { range: extremes }),
     leaps: notes.flatMap(({ pitch, bar }, index): Leap[] => {
       const before = notes[index - 1]?.pitch;
-      return before && Math.abs(staffPosition(pitch) - staffPosition(before)) > WIDEST_SKIP ? [{ from: before, to: pitch, bar: numbers[bar] ?? 0 }] : [];
+      return before && Math.abs(staffPosition(pitch) - staffPosition(before)) > WIDEST_SKIP
+        ? [{ from: before, to: pitch, bar: numbers[bar] ?? 0 }]
+        : [];
     }),
-    rhythms: rhythmWords(tune), phrases, form: phrases.map(({ label }) => label).join(' '), playedForm: playedForm(tune, notes, phrases),
+    rhythms: rhythmWords(tune),
+    phrases,
+    form: phrases.map(({ label }) => label).join(' '),
+    playedForm: playedForm(tune, notes, phrases),
     pickup: hasPickup(tune) ? (tune.bars[0]?.partial ?? 0) : 0,
   };
 }
@@ -101,14 +109,28 @@ function findPhrases(tune: Tune, notes: readonly SoundingNote[], numbers: readon
     if (!first || !last || !named) return [];
     const pitches = own.map(({ pitch }) => pitch);
     const relation = named.kin?.relation;
-    const differs = relation && 'differs' in relation ? relation.differs.map((note) => note - (shapes[index]?.before ?? 0)) : [];
+    const differs =
+      relation && 'differs' in relation ? relation.differs.map((note) => note - (shapes[index]?.before ?? 0)) : [];
     const toBarIndex = barOfEnd(last, spans);
-    return [{
-      notes: phrase, fromBar: numbers[first.bar] ?? 0, toBar: numbers[toBarIndex] ?? 0, fromBarIndex: first.bar, toBarIndex,
-      label: named.label, contour: contourOf(pitches), movements: movementsOf(pitches), pitches, startsOn: first.pitch, endsOn: last.pitch,
-      ...(named.kin && { kin: named.kin }),
-      differsAt: [...new Set(differs.filter((note) => note >= 0).map((note) => numbers[own[note]?.bar ?? first.bar] ?? 0))],
-    }];
+    return [
+      {
+        notes: phrase,
+        fromBar: numbers[first.bar] ?? 0,
+        toBar: numbers[toBarIndex] ?? 0,
+        fromBarIndex: first.bar,
+        toBarIndex,
+        label: named.label,
+        contour: contourOf(pitches),
+        movements: movementsOf(pitches),
+        pitches,
+        startsOn: first.pitch,
+        endsOn: last.pitch,
+        ...(named.kin && { kin: named.kin }),
+        differsAt: [
+          ...new Set(differs.filter((note) => note >= 0).map((note) => numbers[own[note]?.bar ?? first.bar] ?? 0)),
+        ],
+      },
+    ];
   });
 }
 
@@ -116,20 +138,34 @@ function findPhrases(tune: Tune, notes: readonly SoundingNote[], numbers: readon
  * A second ending is heard after the phrase whose first ending it replaces: the notes of that phrase up to its ending, and how much
  * later the new ending is printed.
  */
-function endingBefore(tune: Tune, cut: readonly Phrase[], index: number, notes: readonly SoundingNote[]): PhraseHead | undefined {
+function endingBefore(
+  tune: Tune,
+  cut: readonly Phrase[],
+  index: number,
+  notes: readonly SoundingNote[],
+): PhraseHead | undefined {
   const bar = notes[cut[index]?.from ?? -1]?.bar;
   const ending = bar === undefined ? undefined : tune.bars[bar]?.ending;
   if (bar === undefined || !ending || ending.includes(1)) return undefined;
   const firstEnding = tune.bars.findLastIndex((one, k) => k < bar && one.ending?.includes(1));
-  const head = cut.findLast(({ from, to }, k) => k < index && notes.slice(from, to).some((note) => note.bar === firstEnding));
+  const head = cut.findLast(
+    ({ from, to }, k) => k < index && notes.slice(from, to).some((note) => note.bar === firstEnding),
+  );
   if (!head) return undefined;
-  return { notes: notes.slice(head.from, head.to).filter((note) => note.bar < firstEnding), barsLater: bar - firstEnding };
+  return {
+    notes: notes.slice(head.from, head.to).filter((note) => note.bar < firstEnding),
+    barsLater: bar - firstEnding,
+  };
 }
 
 /** The labels in the order in which they are heard. */
 function playedForm(tune: Tune, notes: readonly SoundingNote[], phrases: readonly PhraseFinding[]): string {
   const phraseOfBar = tune.bars.map((_, bar) => {
-    const shares = phrases.map((phrase) => notes.slice(phrase.notes.from, phrase.notes.to).reduce((sum, note) => sum + (note.bar === bar ? note.length : 0), 0));
+    const shares = phrases.map((phrase) =>
+      notes
+        .slice(phrase.notes.from, phrase.notes.to)
+        .reduce((sum, note) => sum + (note.bar === bar ? note.length : 0), 0),
+    );
     const most = Math.max(0, ...shares);
     return most > 0 ? shares.indexOf(most) : undefined;
   });
@@ -161,16 +197,27 @@ function barOfEnd(last: SoundingNote, spans: ReturnType<typeof barSpans>): numbe
 function scalesThatHold(notes: readonly SoundingNote[], home: Key): readonly Scale[] {
   const heard = chromaBits(notes.map(({ pitch }) => pitch));
   if (heard === 0) return [];
-  const fitting = tonicsNear(home).flatMap((tonic) => SCALE_NAMES.map((name) => scaleOn(tonic, name)).filter((scale) => (heard & ~chromaBits(scale.notes)) === 0));
+  const fitting = tonicsNear(home).flatMap((tonic) =>
+    SCALE_NAMES.map((name) => scaleOn(tonic, name)).filter((scale) => (heard & ~chromaBits(scale.notes)) === 0),
+  );
   const isHome = ({ tonic }: Scale) => chroma(tonic) === chroma(home.tonic);
   const own = SCALE_OF_MODE[home.mode];
-  const order = (scale: Scale) => scale.notes.length * 100 + (isHome(scale) ? 0 : 50) + (scale.name === own ? 0 : 1 + SCALE_NAMES.indexOf(scale.name));
+  const order = (scale: Scale) =>
+    scale.notes.length * 100 +
+    (isHome(scale) ? 0 : 50) +
+    (scale.name === own ? 0 : 1 + SCALE_NAMES.indexOf(scale.name));
   return fitting.toSorted((a, b) => order(a) - order(b));
 }
 
 /** The twelve tonics as they are spelled around a signature: five flats' side to six sharps' side of it. */
 function tonicsNear(home: Key): readonly PitchClass[] {
   const signature = signatureOf(home);
-  return Array.from({ length: 12 }, (_, k) => keyWithSignature(signature - 4 + k, 'major').tonic)
-    .map((tonic) => (Math.abs(tonic.alter) > 1 ? keyWithSignature(signature > 0 ? signatureOf({ tonic, mode: 'major' }) - 12 : signatureOf({ tonic, mode: 'major' }) + 12, 'major').tonic : tonic));
+  return Array.from({ length: 12 }, (_, k) => keyWithSignature(signature - 4 + k, 'major').tonic).map((tonic) =>
+    Math.abs(tonic.alter) > 1
+      ? keyWithSignature(
+          signature > 0 ? signatureOf({ tonic, mode: 'major' }) - 12 : signatureOf({ tonic, mode: 'major' }) + 12,
+          'major',
+        ).tonic
+      : tonic,
+  );
 }

@@ -27,17 +27,32 @@ export function warmUpTune(tune: Tune, analysis: TuneAnalysis): Tune {
   const { key } = analysis.key;
   const lowest = analysis.range?.lowest;
   const octave = lowest ? octaveNear(scale.tonic, lowest) : 4;
-  const up = [...scale.notes.map((note): Pitch => ({ ...note, octave: octave + (stepIndex(note.step) < stepIndex(scale.tonic.step) ? 1 : 0) })), { ...scale.tonic, octave: octave + 1 }];
+  const up = [
+    ...scale.notes.map((note): Pitch => ({
+      ...note,
+      octave: octave + (stepIndex(note.step) < stepIndex(scale.tonic.step) ? 1 : 0),
+    })),
+    { ...scale.tonic, octave: octave + 1 },
+  ];
   const line = [...up, ...up.slice(0, -1).toReversed()];
   const title = `Warm-up in ${namePitchClass(scale.tonic)} ${scale.name}`;
   return {
-    schema: TUNE_SCHEMA, title, ...(tune.title && { composer: `for ${tune.title}` }), rights: 'own', key: keyFor(scale, key), meter: METER,
-    tempo: { beat: { type: 'quarter', dots: 0 }, perMinute: PER_MINUTE }, bars: barsOf(line),
+    schema: TUNE_SCHEMA,
+    title,
+    ...(tune.title && { composer: `for ${tune.title}` }),
+    rights: 'own',
+    key: keyFor(scale, key),
+    meter: METER,
+    tempo: { beat: { type: 'quarter', dots: 0 }, perMinute: PER_MINUTE },
+    bars: barsOf(line),
   };
 }
 
 function octaveNear(tonic: Scale['tonic'], lowest: Pitch): number {
-  const candidates = [2, 3, 4, 5].map((octave) => ({ octave, away: Math.abs(semitones({ ...tonic, octave }) - semitones(lowest)) }));
+  const candidates = [2, 3, 4, 5].map((octave) => ({
+    octave,
+    away: Math.abs(semitones({ ...tonic, octave }) - semitones(lowest)),
+  }));
   return candidates.reduce((best, next) => (next.away < best.away ? next : best)).octave;
 }
 
@@ -57,7 +72,13 @@ function barsOf(line: readonly Pitch[]): readonly Bar[] {
     const events = here.flatMap((pitch, k): readonly Note[] => {
       const held = isLast && k === here.length - 1 ? full - k * TICKS_PER_QUARTER : TICKS_PER_QUARTER;
       const lengths = spellNoteLength(k * TICKS_PER_QUARTER, held, METER);
-      return lengths.map((length, piece): Note => ({ kind: 'note', id: `n${(made += 1)}`, pitch, length, ...(piece < lengths.length - 1 && { tied: true as const }) }));
+      return lengths.map((length, piece): Note => ({
+        kind: 'note',
+        id: `n${(made += 1)}`,
+        pitch,
+        length,
+        ...(piece < lengths.length - 1 && { tied: true as const }),
+      }));
     });
     bars.push({ id: `b${bars.length + 1}`, events, chords: [], ...(isLast && { barline: 'final' as const }) });
   }
@@ -68,4 +89,3 @@ function barsOf(line: readonly Pitch[]): readonly Bar[] {
 export function scaleText({ tonic, name, notes }: Scale): string {
   return `${namePitchClass(tonic)} ${name}: ${notes.map(namePitchClass).join(' ')}`;
 }
-

@@ -10,10 +10,45 @@ const MOST_POSITIONS = 8;
  * Follows from fourths and fifths between strings: the first finger lies one or two half steps up, the fourth six to eight.
  */
 const LETTERS_OF_PLACE: readonly (readonly number[])[] = [
-  [0], [1], [1], [2], [2, 3], [3], [3, 4], [4], [5, 4], [5], [6], [6], [7], [7, 8], [8], [9], [9, 10], [10], [10, 11], [11], [11, 12], [12], [12], [13], [13], [14],
+  [0],
+  [1],
+  [1],
+  [2],
+  [2, 3],
+  [3],
+  [3, 4],
+  [4],
+  [5, 4],
+  [5],
+  [6],
+  [6],
+  [7],
+  [7, 8],
+  [8],
+  [9],
+  [9, 10],
+  [10],
+  [10, 11],
+  [11],
+  [11, 12],
+  [12],
+  [12],
+  [13],
+  [13],
+  [14],
 ];
 /** The place a finger usually takes for a letter in first position: what is below is low, above high. The second finger has two and is always told. */
-const USUAL_PLACES: Readonly<Record<number, readonly number[]>> = { 1: [2], 3: [5], 4: [7], 5: [9], 7: [12], 8: [14], 10: [17], 11: [19], 12: [21] };
+const USUAL_PLACES: Readonly<Record<number, readonly number[]>> = {
+  1: [2],
+  3: [5],
+  4: [7],
+  5: [9],
+  7: [12],
+  8: [14],
+  10: [17],
+  11: [19],
+  12: [21],
+};
 
 interface Way {
   readonly fingering: BowedFingering;
@@ -38,19 +73,37 @@ export function bowedWays(pitch: Pitch, strings: readonly Pitch[], hand: BowedHa
 
 /** An open string sounds whatever position the hand waits in. */
 function openWays(string: number): readonly Way[] {
-  return Array.from({ length: 5 }, (_, k): Way => ({ fingering: { kind: 'bowed', string, finger: 0, position: k + 1, placement: 'usual', above: 0 }, cost: 0.02 * k }));
+  return Array.from({ length: 5 }, (_, k): Way => ({
+    fingering: { kind: 'bowed', string, finger: 0, position: k + 1, placement: 'usual', above: 0 },
+    cost: 0.02 * k,
+  }));
 }
 
 function byLetters(pitch: Pitch, open: Pitch, above: number, string: number): readonly Way[] {
   const allowed = LETTERS_OF_PLACE[above];
   if (!allowed) return [];
   const written = staffPosition(pitch) - staffPosition(open);
-  const letters = allowed.includes(written) ? written : allowed[0] ?? written;
+  const letters = allowed.includes(written) ? written : (allowed[0] ?? written);
   const ways: Way[] = [];
   for (let position = 1; position <= MOST_POSITIONS; position += 1) {
     const finger = letters - position + 1;
-    if (finger >= 1 && finger <= 4) ways.push({ fingering: { kind: 'bowed', string, finger, position, placement: position === 1 ? placementOf(letters, above) : 'usual', above }, cost: positionCost(position) + (position % 2 === 0 ? COSTS.evenPosition : 0) });
-    else if (finger === 5) ways.push({ fingering: { kind: 'bowed', string, finger: 4, position, placement: 'stretched', above }, cost: positionCost(position) + COSTS.stretch });
+    if (finger >= 1 && finger <= 4)
+      ways.push({
+        fingering: {
+          kind: 'bowed',
+          string,
+          finger,
+          position,
+          placement: position === 1 ? placementOf(letters, above) : 'usual',
+          above,
+        },
+        cost: positionCost(position) + (position % 2 === 0 ? COSTS.evenPosition : 0),
+      });
+    else if (finger === 5)
+      ways.push({
+        fingering: { kind: 'bowed', string, finger: 4, position, placement: 'stretched', above },
+        cost: positionCost(position) + COSTS.stretch,
+      });
   }
   return ways;
 }
@@ -83,13 +136,28 @@ function positionCost(position: number): number {
 const POSITION_OF_FIRST: readonly number[] = [0, 0, 1, 2, 2, 3, 3, 4, 5, 5, 6, 6, 7, 7, 7];
 
 function byHalfSteps(above: number, string: number, hand: BowedHand): readonly Way[] {
-  const fingers: readonly (readonly [number, number])[] = hand === 'cello' ? [[1, 0], [2, 1], [3, 2], [4, 3]] : [[1, 0], [2, 1], [4, 2]];
+  const fingers: readonly (readonly [number, number])[] =
+    hand === 'cello'
+      ? [
+          [1, 0],
+          [2, 1],
+          [3, 2],
+          [4, 3],
+        ]
+      : [
+          [1, 0],
+          [2, 1],
+          [4, 2],
+        ];
   const ways: Way[] = [];
   const add = (finger: number, first: number, placement: Placement, stretch: number) => {
     const position = POSITION_OF_FIRST[first];
     if (position === undefined || first < 1) return;
     const isBetween = hand === 'cello' && (first === 1 || first === 3 || first === 6 || first === 8);
-    ways.push({ fingering: { kind: 'bowed', string, finger, position, placement, above }, cost: positionCost(position) + (isBetween ? COSTS.between : 0) + stretch });
+    ways.push({
+      fingering: { kind: 'bowed', string, finger, position, placement, above },
+      cost: positionCost(position) + (isBetween ? COSTS.between : 0) + stretch,
+    });
   };
   for (const [finger, offset] of fingers) {
     add(finger, above - offset, 'usual', 0);

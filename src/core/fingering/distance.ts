@@ -42,7 +42,10 @@ function measure(instrument: Pick<Instrument, 'mechanism'>, from: number, to: nu
   for (let a = 0; a < before.length; a += 1) {
     for (let b = 0; b < after.length; b += 1) {
       // What each way costs by itself counts once, on arrival; of the first note only what it is worse than its best.
-      least = Math.min(least, (costs[a * after.length + b] ?? 0) + OWN_SHARE * ((after[b]?.cost ?? 0) + (before[a]?.cost ?? 0) - easiest));
+      least = Math.min(
+        least,
+        (costs[a * after.length + b] ?? 0) + OWN_SHARE * ((after[b]?.cost ?? 0) + (before[a]?.cost ?? 0) - easiest),
+      );
     }
   }
   return least;

@@ -48,7 +48,12 @@ function haste(seconds: number): number {
  * at the tempo. Of equally good paths the one that is lower in position wins. A pinned note keeps its pin and the others follow.
  * Grows linearly with the number of notes.
  */
-export function fingerLine(notes: readonly FingerNote[], instrument: Pick<Instrument, 'mechanism'>, school: FingerSchool = FINGER_SCHOOLS[0], pins: FingerPins = new Map()): FingeredLine {
+export function fingerLine(
+  notes: readonly FingerNote[],
+  instrument: Pick<Instrument, 'mechanism'>,
+  school: FingerSchool = FINGER_SCHOOLS[0],
+  pins: FingerPins = new Map(),
+): FingeredLine {
   const chart = chartOf(instrument);
   const lostPins: string[] = [];
   const ways = notes.map(({ id, pitch }) => {
@@ -91,7 +96,12 @@ export function fingerLine(notes: readonly FingerNote[], instrument: Pick<Instru
 }
 
 /** Shortened lists of pinned notes would fill the kept matrices; they are worked out on the spot. */
-function freshCosts(before: readonly FingerWay[], after: readonly FingerWay[], school: FingerSchool, chart: ReturnType<typeof chartOf>): Float64Array {
+function freshCosts(
+  before: readonly FingerWay[],
+  after: readonly FingerWay[],
+  school: FingerSchool,
+  chart: ReturnType<typeof chartOf>,
+): Float64Array {
   return Float64Array.from({ length: before.length * after.length }, (_, k) => {
     const [a, b] = [before[Math.floor(k / after.length)], after[k % after.length]];
     return a && b ? moveCost(a.fingering, b.fingering, school, chart) : 0;
@@ -105,10 +115,21 @@ export function pinnedWays(ways: readonly FingerWay[], pin: string): readonly Fi
   if (byId.length > 0) return byId;
   const byMark = ways.filter(({ fingering }) => markOf(fingering).replaceAll(' ', '') === wanted.replaceAll(' ', ''));
   if (byMark.length > 0) return byMark;
-  return ways.filter(({ fingering }) => (fingering.kind === 'bowed' || fingering.kind === 'fretted') && String(fingering.finger) === wanted);
+  return ways.filter(
+    ({ fingering }) =>
+      (fingering.kind === 'bowed' || fingering.kind === 'fretted') && String(fingering.finger) === wanted,
+  );
 }
 
-function walkBack(notes: readonly FingerNote[], ways: readonly (readonly FingerWay[])[], costs: readonly Float64Array[], from: readonly Int32Array[], last: number, pins: FingerPins, lostPins: readonly string[]): FingeredLine {
+function walkBack(
+  notes: readonly FingerNote[],
+  ways: readonly (readonly FingerWay[])[],
+  costs: readonly Float64Array[],
+  from: readonly Int32Array[],
+  last: number,
+  pins: FingerPins,
+  lostPins: readonly string[],
+): FingeredLine {
   const chosen = new Map<number, { readonly fingering: Fingering; readonly total: number }>();
   let at = last >= 0 ? cheapest(costs[last] ?? new Float64Array()) : -1;
   for (let k = last; k >= 0; k -= 1) {
@@ -131,7 +152,14 @@ function walkBack(notes: readonly FingerNote[], ways: readonly (readonly FingerW
     crossings += crossing ? 1 : 0;
     total = here.total;
     before = here;
-    return { id, fingering: here.fingering, ...(pins.has(id) && !lost.has(id) && { pinned: true as const }), shift, crossing, cost };
+    return {
+      id,
+      fingering: here.fingering,
+      ...(pins.has(id) && !lost.has(id) && { pinned: true as const }),
+      shift,
+      crossing,
+      cost,
+    };
   });
   return { notes: fingered, shifts, crossings, cost: total, lostPins };
 }

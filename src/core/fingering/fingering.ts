@@ -63,27 +63,38 @@ export interface ReedFingering {
   readonly breath: 'blow' | 'draw';
 }
 
-export type Fingering = HolesFingering | ValvesFingering | SlideFingering | BowedFingering | FrettedFingering | BarFingering | ReedFingering;
+export type Fingering =
+  HolesFingering | ValvesFingering | SlideFingering | BowedFingering | FrettedFingering | BarFingering | ReedFingering;
 
 /** The short form over a note: `L2`, `T12`, `4`, `3-5` (string 3, fret 5), `T123 45`. */
 export function markOf(fingering: Fingering): string {
   switch (fingering.kind) {
-    case 'holes': return holesText(fingering.keys) || 'open';
-    case 'valves': return `${fingering.thumb ? 'T' : ''}${fingering.valves.length === 0 ? '0' : fingering.valves.join('')}`;
-    case 'slide': return String(fingering.position);
-    case 'bowed': return `${fingering.placement === 'low' ? 'L' : fingering.placement === 'high' ? 'H' : fingering.placement === 'stretched' ? 'x' : ''}${fingering.finger}`;
-    case 'fretted': return `${fingering.string}-${fingering.fret}`;
-    case 'bar': return namePitchClass(fingering.name);
-    case 'reed': return `${fingering.breath === 'draw' ? '−' : ''}${fingering.hole}`;
+    case 'holes':
+      return holesText(fingering.keys) || 'open';
+    case 'valves':
+      return `${fingering.thumb ? 'T' : ''}${fingering.valves.length === 0 ? '0' : fingering.valves.join('')}`;
+    case 'slide':
+      return String(fingering.position);
+    case 'bowed':
+      return `${fingering.placement === 'low' ? 'L' : fingering.placement === 'high' ? 'H' : fingering.placement === 'stretched' ? 'x' : ''}${fingering.finger}`;
+    case 'fretted':
+      return `${fingering.string}-${fingering.fret}`;
+    case 'bar':
+      return namePitchClass(fingering.name);
+    case 'reed':
+      return `${fingering.breath === 'draw' ? '−' : ''}${fingering.hole}`;
   }
 }
 
 /** Names one fingering among those of a pitch; what a pin holds on to. */
 export function fingeringId(fingering: Fingering): string {
   switch (fingering.kind) {
-    case 'bowed': return `string ${fingering.string} finger ${fingering.finger} position ${fingering.position}`;
-    case 'fretted': return `string ${fingering.string} fret ${fingering.fret} finger ${fingering.finger}`;
-    default: return markOf(fingering);
+    case 'bowed':
+      return `string ${fingering.string} finger ${fingering.finger} position ${fingering.position}`;
+    case 'fretted':
+      return `string ${fingering.string} fret ${fingering.fret} finger ${fingering.finger}`;
+    default:
+      return markOf(fingering);
   }
 }
 
@@ -102,16 +113,27 @@ export function positionName(position: number): string {
  * @param strings names of the open strings, lowest first
  */
 export function describeFingering(fingering: Fingering, strings: readonly string[] = []): string {
-  const stringName = (number: number) => (strings.length > 0 ? `${strings[strings.length - number] ?? number} string` : `string ${number}`);
+  const stringName = (number: number) =>
+    strings.length > 0 ? `${strings[strings.length - number] ?? number} string` : `string ${number}`;
   switch (fingering.kind) {
-    case 'holes': return `${holesText(fingering.keys) || 'all open'}${fingering.when ? ` (${fingering.when})` : ''}`;
-    case 'valves': return `${fingering.thumb ? 'B♭ side, ' : ''}${fingering.valves.length === 0 ? 'open' : `valve${fingering.valves.length > 1 ? 's' : ''} ${fingering.valves.join(' and ')}`}`;
-    case 'slide': return `${ordinal(fingering.position)} position`;
-    case 'bowed': return fingering.finger === 0 ? `open ${stringName(fingering.string)}`
-      : `${stringName(fingering.string)}, ${ordinal(fingering.finger)} finger${fingering.placement === 'usual' ? '' : ` ${fingering.placement}`}, ${positionName(fingering.position)}`;
-    case 'fretted': return fingering.fret === 0 ? `open ${stringName(fingering.string)}` : `${stringName(fingering.string)}, fret ${fingering.fret}, ${ordinal(fingering.finger)} finger`;
-    case 'bar': return `bar ${namePitchClass(fingering.name)}`;
-    case 'reed': return `hole ${fingering.hole}, ${fingering.breath}`;
+    case 'holes':
+      return `${holesText(fingering.keys) || 'all open'}${fingering.when ? ` (${fingering.when})` : ''}`;
+    case 'valves':
+      return `${fingering.thumb ? 'B♭ side, ' : ''}${fingering.valves.length === 0 ? 'open' : `valve${fingering.valves.length > 1 ? 's' : ''} ${fingering.valves.join(' and ')}`}`;
+    case 'slide':
+      return `${ordinal(fingering.position)} position`;
+    case 'bowed':
+      return fingering.finger === 0
+        ? `open ${stringName(fingering.string)}`
+        : `${stringName(fingering.string)}, ${ordinal(fingering.finger)} finger${fingering.placement === 'usual' ? '' : ` ${fingering.placement}`}, ${positionName(fingering.position)}`;
+    case 'fretted':
+      return fingering.fret === 0
+        ? `open ${stringName(fingering.string)}`
+        : `${stringName(fingering.string)}, fret ${fingering.fret}, ${ordinal(fingering.finger)} finger`;
+    case 'bar':
+      return `bar ${namePitchClass(fingering.name)}`;
+    case 'reed':
+      return `hole ${fingering.hole}, ${fingering.breath}`;
   }
 }
 
@@ -126,7 +148,10 @@ function holesText(keys: readonly string[]): string {
 
 /** `leftF#` is the left hand's F♯ key. */
 export function keyName(key: string): string {
-  return key.replace(/^(left|low|side|palm|front|high|thumb|right)(?=[A-Z0-9])/, '$1 ').replace(/([A-G])b/g, '$1♭').replace('#', '♯');
+  return key
+    .replace(/^(left|low|side|palm|front|high|thumb|right)(?=[A-Z0-9])/, '$1 ')
+    .replace(/([A-G])b/g, '$1♭')
+    .replace('#', '♯');
 }
 
 function half(key: string): string {

@@ -12,7 +12,11 @@ export type MarkSchool = (typeof MARK_SCHOOLS)[number];
  * `change` marks what a player would not take for granted: on strings the first note, a new position, and a string that is crossed to by
  * a stopped finger; elsewhere the first time a pitch comes and when it is fingered otherwise than the last time. Pins are always shown.
  */
-export function fingerMarks(line: FingeredLine, notes: readonly FingerNote[], school: MarkSchool): ReadonlyMap<string, string> {
+export function fingerMarks(
+  line: FingeredLine,
+  notes: readonly FingerNote[],
+  school: MarkSchool,
+): ReadonlyMap<string, string> {
   const marks = new Map<string, string>();
   if (school === 'none') return marks;
   const lastByPitch = new Map<string, string>();
@@ -25,7 +29,12 @@ export function fingerMarks(line: FingeredLine, notes: readonly FingerNote[], sc
     const name = printPitch(pitch);
     const isNew = lastByPitch.get(name) !== text;
     const onString = fingering.kind === 'bowed' || fingering.kind === 'fretted';
-    const changes = onString ? isFirst || note.shift || (fingering.kind === 'bowed' && isNew && (note.crossing || lastByPitch.has(name))) || (fingering.kind === 'fretted' && (note.crossing || isNew)) : isNew;
+    const changes = onString
+      ? isFirst ||
+        note.shift ||
+        (fingering.kind === 'bowed' && isNew && (note.crossing || lastByPitch.has(name))) ||
+        (fingering.kind === 'fretted' && (note.crossing || isNew))
+      : isNew;
     if (school === 'all' || changes || note.pinned) marks.set(note.id, text);
     lastByPitch.set(name, text);
     isFirst = false;

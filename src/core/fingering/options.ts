@@ -47,15 +47,31 @@ function makeWays(instrument: Pick<Instrument, 'mechanism'>, pitch: Pitch): read
   const { mechanism } = instrument;
   const height = semitones(pitch);
   switch (mechanism.kind) {
-    case 'holes': return (chartOf(instrument)?.notes.get(height) ?? []).map((fingering, index) => ({ fingering, cost: index === 0 ? 0 : ALTERNATIVE_COST * (1 + 0.3 * index) }));
-    case 'valves': return valveWays(height, mechanism.valves, semitones(mechanism.open), mechanism.second && semitones(mechanism.second));
-    case 'slide': return slideWays(height, semitones(mechanism.open));
-    case 'bowed': return bowedWays(pitch, mechanism.strings, mechanism.hand);
-    case 'fretted': return frettedWays(pitch, mechanism.strings, mechanism.frets);
-    case 'bars': return [{ fingering: barWay(pitch), cost: 0 }];
-    case 'harmonica': return reedWays(height).map((fingering, index) => ({ fingering, cost: index }));
+    case 'holes':
+      return (chartOf(instrument)?.notes.get(height) ?? []).map((fingering, index) => ({
+        fingering,
+        cost: index === 0 ? 0 : ALTERNATIVE_COST * (1 + 0.3 * index),
+      }));
+    case 'valves':
+      return valveWays(
+        height,
+        mechanism.valves,
+        semitones(mechanism.open),
+        mechanism.second && semitones(mechanism.second),
+      );
+    case 'slide':
+      return slideWays(height, semitones(mechanism.open));
+    case 'bowed':
+      return bowedWays(pitch, mechanism.strings, mechanism.hand);
+    case 'fretted':
+      return frettedWays(pitch, mechanism.strings, mechanism.frets);
+    case 'bars':
+      return [{ fingering: barWay(pitch), cost: 0 }];
+    case 'harmonica':
+      return reedWays(height).map((fingering, index) => ({ fingering, cost: index }));
     case 'keys':
-    case 'voice': return [];
+    case 'voice':
+      return [];
   }
 }
 

@@ -61,18 +61,29 @@ export function movableShape({ strings, frets }: Fretted, key: Key): MovableShap
 }
 
 /** One octave up from the root, the root above it included. */
-function upwards(scale: readonly { readonly step: Pitch['step']; readonly alter: number }[], root: Pitch): readonly Pitch[] {
+function upwards(
+  scale: readonly { readonly step: Pitch['step']; readonly alter: number }[],
+  root: Pitch,
+): readonly Pitch[] {
   const notes: Pitch[] = [];
   for (const degree of [...scale, ...scale.slice(0, 1)]) {
     const before = notes.at(-1) ?? root;
     const here = { ...degree, octave: before.octave };
-    notes.push(notes.length > 0 && staffPosition(here) <= staffPosition(before) ? { ...here, octave: here.octave + 1 } : here);
+    notes.push(
+      notes.length > 0 && staffPosition(here) <= staffPosition(before) ? { ...here, octave: here.octave + 1 } : here,
+    );
   }
   return notes;
 }
 
 /** Each note on the lowest-numbered place of the hand that keeps going up the strings; none where one is out of reach. */
-function placesIn(notes: readonly Pitch[], strings: readonly Pitch[], hand: number, frets: number, rootString: number): readonly ShapePlace[] | undefined {
+function placesIn(
+  notes: readonly Pitch[],
+  strings: readonly Pitch[],
+  hand: number,
+  frets: number,
+  rootString: number,
+): readonly ShapePlace[] | undefined {
   const places: ShapePlace[] = [];
   for (const pitch of notes) {
     const last = places.at(-1)?.string ?? rootString;
@@ -104,7 +115,11 @@ export function shapeSteps(shape: MovableShape, { frets }: Fretted, key: Key): r
   const top = Math.max(...shape.places.map(({ fret }) => fret));
   return Array.from({ length: Math.min(12, frets - top + 1) }, (_, k): ShapeStep => {
     const moved = readableInterval(key, { diatonic: [0, 1, 1, 2, 2, 3, 3, 4, 5, 5, 6, 6][k] ?? 0, chromatic: k });
-    return { key: transposeKey(key, moved), hand: shape.hand + k, notes: shape.places.map(({ pitch }) => transpose(pitch, moved)) };
+    return {
+      key: transposeKey(key, moved),
+      hand: shape.hand + k,
+      notes: shape.places.map(({ pitch }) => transpose(pitch, moved)),
+    };
   });
 }
 

@@ -1,5 +1,12 @@
 import { fingerOf, type Chart } from './charts/chart';
-import type { BowedFingering, Fingering, FrettedFingering, HolesFingering, SlideFingering, ValvesFingering } from './fingering';
+import type {
+  BowedFingering,
+  Fingering,
+  FrettedFingering,
+  HolesFingering,
+  SlideFingering,
+  ValvesFingering,
+} from './fingering';
 import type { FingerWay } from './options';
 
 /** Schools of fingering. The first is the default: open strings, low positions. */
@@ -8,7 +15,10 @@ export const FINGER_SCHOOLS = ['open', 'fourth', 'stay', 'lowest'] as const;
 export type FingerSchool = (typeof FINGER_SCHOOLS)[number];
 
 export const SCHOOL_NAMES: Readonly<Record<FingerSchool, string>> = {
-  open: 'open strings first', fourth: 'fourth finger saves a crossing', stay: 'stay in position', lowest: 'lowest position',
+  open: 'open strings first',
+  fourth: 'fourth finger saves a crossing',
+  stay: 'stay in position',
+  lowest: 'lowest position',
 };
 
 /**
@@ -26,7 +36,8 @@ export const TRAVEL = {
 /** School costs: added to a way's own. */
 const SCHOOL = {
   /** For an open string where the fourth finger is wanted, and the other way round. */
-  openAvoided: 2.5, openWanted: 1.6,
+  openAvoided: 2.5,
+  openWanted: 1.6,
   /** For a fret where an open string would do as well. */
   stopped: 0.4,
   /** Shifts weigh so many times as much for those who stay. */
@@ -42,7 +53,8 @@ const FOURTH_FINGER_IS_OPEN = 7;
 export function schoolCost(fingering: Fingering, school: FingerSchool): number {
   if (fingering.kind === 'bowed') {
     if (school === 'lowest') return SCHOOL.lowest * Math.abs(fingering.position - 1);
-    if (school === 'open') return fingering.finger === 4 && fingering.above === FOURTH_FINGER_IS_OPEN ? SCHOOL.openWanted : 0;
+    if (school === 'open')
+      return fingering.finger === 4 && fingering.above === FOURTH_FINGER_IS_OPEN ? SCHOOL.openWanted : 0;
     return school === 'fourth' && fingering.finger === 0 ? 0.15 : 0;
   }
   if (fingering.kind === 'fretted') {
@@ -71,7 +83,11 @@ export function isShift(before: Fingering, after: Fingering): boolean {
 }
 
 export function isCrossing(before: Fingering, after: Fingering): boolean {
-  return (before.kind === 'bowed' || before.kind === 'fretted') && before.kind === after.kind && before.string !== after.string;
+  return (
+    (before.kind === 'bowed' || before.kind === 'fretted') &&
+    before.kind === after.kind &&
+    before.string !== after.string
+  );
 }
 
 function bowedMove(a: BowedFingering, b: BowedFingering, school: FingerSchool): number {
@@ -89,7 +105,8 @@ function bowedMove(a: BowedFingering, b: BowedFingering, school: FingerSchool): 
     if (fingers === 0) cost += places === 0 ? (strings > 0 ? T.sameFinger * 0.4 : 0) : T.sameFinger;
     else {
       const [least, most] = fingers > 0 ? [fingers, 2 * fingers] : [2 * fingers, fingers];
-      if (places < least || places > most) cost += T.frame * Math.min(2, places < least ? least - places : places - most);
+      if (places < least || places > most)
+        cost += T.frame * Math.min(2, places < least ? least - places : places - most);
     }
   }
   return cost;
@@ -135,15 +152,23 @@ const matrices = new Map<FingerSchool, WeakMap<readonly FingerWay[], WeakMap<rea
  * Costs from every way of one pitch (rows) to every way of the next (columns). The same pairs of pitches come again and again in a
  * line, so they are kept as long as the ways themselves.
  */
-export function moveCosts(before: readonly FingerWay[], after: readonly FingerWay[], school: FingerSchool, chart: Chart | undefined): Float64Array {
-  const bySchool = matrices.get(school) ?? new WeakMap<readonly FingerWay[], WeakMap<readonly FingerWay[], Float64Array>>();
+export function moveCosts(
+  before: readonly FingerWay[],
+  after: readonly FingerWay[],
+  school: FingerSchool,
+  chart: Chart | undefined,
+): Float64Array {
+  const bySchool =
+    matrices.get(school) ?? new WeakMap<readonly FingerWay[], WeakMap<readonly FingerWay[], Float64Array>>();
   matrices.set(school, bySchool);
   const byBefore = bySchool.get(before) ?? new WeakMap<readonly FingerWay[], Float64Array>();
   bySchool.set(before, byBefore);
-  const made = byBefore.get(after) ?? Float64Array.from({ length: before.length * after.length }, (_, k) => {
-    const [from, to] = [before[Math.floor(k / after.length)], after[k % after.length]];
-    return from && to ? moveCost(from.fingering, to.fingering, school, chart) : 0;
-  });
+  const made =
+    byBefore.get(after) ??
+    Float64Array.from({ length: before.length * after.length }, (_, k) => {
+      const [from, to] = [before[Math.floor(k / after.length)], after[k % after.length]];
+      return from && to ? moveCost(from.fingering, to.fingering, school, chart) : 0;
+    });
   byBefore.set(after, made);
   return made;
 }

@@ -3,7 +3,20 @@ import type { Key } from '../pitch/key';
 import type { Pitch } from '../pitch/pitch';
 import { withPairedHairpins, withPairedSlurs, withTrueTies, type Balanced } from '../score/balance';
 import { idMaker, type IdMaker } from '../score/identify';
-import { barLength, barNumbers, barOffset, metersOf, secondPartBars, type Bar, type GraceNote, type Jump, type Note, type PlacedTempo, type Rest, type ScoreEvent } from '../score/tune';
+import {
+  barLength,
+  barNumbers,
+  barOffset,
+  metersOf,
+  secondPartBars,
+  type Bar,
+  type GraceNote,
+  type Jump,
+  type Note,
+  type PlacedTempo,
+  type Rest,
+  type ScoreEvent,
+} from '../score/tune';
 import { barTicks, printMeter, type Meter } from '../time/meter';
 import { notatedTicks, valueOfTicks, type Tuplet } from '../time/noteValue';
 import { spellNoteLength, spellRestLength } from '../time/spellLength';
@@ -17,7 +30,21 @@ export interface RawEvent {
   readonly tuplet?: Tuplet;
   readonly tied?: boolean;
   readonly graces?: readonly GraceNote[];
-  readonly marks?: Partial<Pick<Note, 'articulations' | 'ornaments' | 'fermata' | 'dynamic' | 'slurStarts' | 'slurEnds' | 'lyrics' | 'hairpin' | 'hairpinEnds' | 'phrase'>> & { readonly optional?: true };
+  readonly marks?: Partial<
+    Pick<
+      Note,
+      | 'articulations'
+      | 'ornaments'
+      | 'fermata'
+      | 'dynamic'
+      | 'slurStarts'
+      | 'slurEnds'
+      | 'lyrics'
+      | 'hairpin'
+      | 'hairpinEnds'
+      | 'phrase'
+    >
+  > & { readonly optional?: true };
 }
 
 /** A bar as a reader found it, which may not add up. */
@@ -62,26 +89,44 @@ export function assembleBars(raw: readonly RawBar[], firstMeter: Meter): Assembl
     const full = barTicks(here);
     const held = bar.events.reduce((sum, event) => sum + event.length, 0);
     const opensSection = index === 0 || opens(raw[index - 1], bar);
-    const mayBeShort = opensSection || closes(bar, raw[index + 1]) || bar.declaredPartial === true
-      || (index === raw.length - 1 && held + sectionPickup === full);
+    const mayBeShort =
+      opensSection ||
+      closes(bar, raw[index + 1]) ||
+      bar.declaredPartial === true ||
+      (index === raw.length - 1 && held + sectionPickup === full);
     if (opensSection && held < full) sectionPickup = held;
     if (held > full) {
-      whereToSay.push({ index, say: (number) => problems.push({
-        code: 'bar-too-long', place: { ...bar.place, bar: number },
-        found: `${quartersText(held)} quarters`, right: `${printMeter(here)} has room for ${quartersText(full)}`,
-      }) });
+      whereToSay.push({
+        index,
+        say: (number) =>
+          problems.push({
+            code: 'bar-too-long',
+            place: { ...bar.place, bar: number },
+            found: `${quartersText(held)} quarters`,
+            right: `${printMeter(here)} has room for ${quartersText(full)}`,
+          }),
+      });
     }
     const short = held < full;
     const partial = short && mayBeShort && held > 0 ? held : undefined;
     if (short && partial === undefined && held > 0) {
-      whereToSay.push({ index, say: (number) => warnings.push({
-        code: 'bar-too-short', place: { ...bar.place, bar: number },
-        found: `${quartersText(held)} of ${quartersText(full)} quarters`, right: 'it was filled up with a rest',
-      }) });
+      whereToSay.push({
+        index,
+        say: (number) =>
+          warnings.push({
+            code: 'bar-too-short',
+            place: { ...bar.place, bar: number },
+            found: `${quartersText(held)} of ${quartersText(full)} quarters`,
+            right: 'it was filled up with a rest',
+          }),
+      });
     }
     const offset = partial !== undefined && opensSection ? full - partial : 0;
     const events = printable(bar, offset, here, ids, problems);
-    const filled = short && partial === undefined ? [...events, ...restsOrProblem(bar, held, full - held, here, ids, problems)] : events;
+    const filled =
+      short && partial === undefined
+        ? [...events, ...restsOrProblem(bar, held, full - held, here, ids, problems)]
+        : events;
     return {
       id: ids.bar(),
       events: filled,
@@ -111,14 +156,30 @@ function placedTempos(tempos: readonly PlacedTempo[] | undefined, end: Ticks): P
 
 /** The bar after a repeat or double bar, or one with a repeat of its own, may begin with a pickup. */
 function opens(before: RawBar | undefined, bar: RawBar): boolean {
-  return bar.repeatStart === true || before?.repeatEnd !== undefined || before?.barline !== undefined || bar.ending !== undefined;
+  return (
+    bar.repeatStart === true ||
+    before?.repeatEnd !== undefined ||
+    before?.barline !== undefined ||
+    bar.ending !== undefined
+  );
 }
 
 function closes(bar: RawBar, after: RawBar | undefined): boolean {
-  return bar.repeatEnd !== undefined || bar.barline === 'double' || after?.repeatStart === true || (bar.ending !== undefined && bar.barline !== undefined);
+  return (
+    bar.repeatEnd !== undefined ||
+    bar.barline === 'double' ||
+    after?.repeatStart === true ||
+    (bar.ending !== undefined && bar.barline !== undefined)
+  );
 }
 
-function printable(bar: RawBar, offset: Ticks, meter: Meter, ids: IdMaker, problems: FormatProblem[]): readonly ScoreEvent[] {
+function printable(
+  bar: RawBar,
+  offset: Ticks,
+  meter: Meter,
+  ids: IdMaker,
+  problems: FormatProblem[],
+): readonly ScoreEvent[] {
   let start = offset;
   const events: ScoreEvent[] = [];
   for (const raw of bar.events) {
@@ -129,7 +190,12 @@ function printable(bar: RawBar, offset: Ticks, meter: Meter, ids: IdMaker, probl
       continue;
     }
     if (raw.tuplet || !isOnGrid(raw.length) || !isOnGrid(at)) {
-      problems.push({ code: 'unreadable-length', place: bar.place, found: `${quartersText(raw.length)} quarters`, right: 'use lengths down to a 128th and tuplets that are complete; groups of 2 to 10 and 14 are held exactly' });
+      problems.push({
+        code: 'unreadable-length',
+        place: bar.place,
+        found: `${quartersText(raw.length)} quarters`,
+        right: 'use lengths down to a 128th and tuplets that are complete; groups of 2 to 10 and 14 are held exactly',
+      });
       continue;
     }
     const pieces = raw.pitch ? spellNoteLength(at, raw.length, meter) : spellRestLength(at, raw.length, meter);
@@ -145,14 +211,27 @@ function isOnGrid(ticks: Ticks): boolean {
   return ticks % SHORTEST === 0;
 }
 
-function restsOrProblem(bar: RawBar, start: Ticks, length: Ticks, meter: Meter, ids: IdMaker, problems: FormatProblem[]): readonly Rest[] {
+function restsOrProblem(
+  bar: RawBar,
+  start: Ticks,
+  length: Ticks,
+  meter: Meter,
+  ids: IdMaker,
+  problems: FormatProblem[],
+): readonly Rest[] {
   if (isOnGrid(start) && isOnGrid(length)) return restsFor(start, length, meter, ids);
-  problems.push({ code: 'unreadable-length', place: bar.place, found: `${quartersText(length)} quarters left over`, right: 'a tuplet of this bar is not complete; give it all of its notes' });
+  problems.push({
+    code: 'unreadable-length',
+    place: bar.place,
+    found: `${quartersText(length)} quarters left over`,
+    right: 'a tuplet of this bar is not complete; give it all of its notes',
+  });
   return [];
 }
 
 function eventOf(raw: RawEvent, length: Ticks, ids: IdMaker, first: boolean, last: boolean): ScoreEvent {
-  if (first && last && raw.pitch && !raw.marks && !raw.tuplet && !raw.tied && !raw.graces) return { kind: 'note', id: ids.event(), length, pitch: raw.pitch };
+  if (first && last && raw.pitch && !raw.marks && !raw.tuplet && !raw.tied && !raw.graces)
+    return { kind: 'note', id: ids.event(), length, pitch: raw.pitch };
   const optional = raw.marks?.optional;
   const timed = { id: ids.event(), length, ...(raw.tuplet && { tuplet: raw.tuplet }), ...(optional && { optional }) };
   if (!raw.pitch) {
@@ -161,7 +240,9 @@ function eventOf(raw: RawEvent, length: Ticks, ids: IdMaker, first: boolean, las
   }
   const { slurEnds, fermata, hairpinEnds, optional: _, ...onset } = raw.marks ?? {};
   return {
-    kind: 'note', ...timed, pitch: raw.pitch,
+    kind: 'note',
+    ...timed,
+    pitch: raw.pitch,
     ...((!last || raw.tied) && { tied: true as const }),
     ...(first && raw.graces && raw.graces.length > 0 && { graces: raw.graces }),
     ...(first && onset),
@@ -179,10 +260,14 @@ export function restsFor(start: Ticks, length: Ticks, meter: Meter, ids: IdMaker
 /** Ties, slurs and hairpins with both ends; each one taken off is told. */
 function balanced(bars: readonly Bar[], numbers: readonly number[], warnings: FormatProblem[]): readonly Bar[] {
   const tell = (code: FormatProblem['code'], { bars: kept, lost }: Balanced) => {
-    for (const index of lost) warnings.push({ code, place: { bar: numbers[index] ?? index }, right: 'it was left out' });
+    for (const index of lost)
+      warnings.push({ code, place: { bar: numbers[index] ?? index }, right: 'it was left out' });
     return kept;
   };
-  return tell('hairpin-dropped', withPairedHairpins(tell('slur-dropped', withPairedSlurs(tell('tie-dropped', withTrueTies(bars))))));
+  return tell(
+    'hairpin-dropped',
+    withPairedHairpins(tell('slur-dropped', withPairedSlurs(tell('tie-dropped', withTrueTies(bars))))),
+  );
 }
 
 /**
@@ -197,13 +282,17 @@ function closeEndings(bars: readonly Bar[]): readonly Bar[] {
     if (!bar.ending) return;
     const isLine = (other: Bar) => other.endingStops || other.repeatEnd !== undefined || other.barline !== undefined;
     const line = bars.findIndex((other, k) => k >= index && isLine(other));
-    const next = bars.findIndex((other, k) => k > index && (other.ending !== undefined || other.repeatStart || other.section));
+    const next = bars.findIndex(
+      (other, k) => k > index && (other.ending !== undefined || other.repeatStart || other.section),
+    );
     const candidates = [line, next - 1].filter((k) => k >= index);
     const stop = candidates.length > 0 ? Math.min(...candidates) : Math.min(bars.length, index + firstLength) - 1;
     if (bar.ending.includes(1)) firstLength = stop - index + 1;
     stops.add(stop);
   });
-  return bars.map((bar, index) => (stops.has(index) === (bar.endingStops === true) ? bar : withEndingStop(bar, stops.has(index))));
+  return bars.map((bar, index) =>
+    stops.has(index) === (bar.endingStops === true) ? bar : withEndingStop(bar, stops.has(index)),
+  );
 }
 
 function withEndingStop(bar: Bar, stops: boolean): Bar {
@@ -229,10 +318,21 @@ export function withSecondPart(bars: readonly Bar[], raw: readonly RawBar[], fir
     const found = withFreshTuplets(raw[index] ?? { events: [], chords: [], place: {} }, ids);
     const held = found.events.reduce((sum, event) => sum + event.length, 0);
     if (held > expected) {
-      problems.push({ code: 'bar-too-long', place: { ...found.place, bar: numbers[index] ?? index }, found: `${quartersText(held)} quarters in the second part`, right: `the melody has ${quartersText(expected)} there` });
+      problems.push({
+        code: 'bar-too-long',
+        place: { ...found.place, bar: numbers[index] ?? index },
+        found: `${quartersText(held)} quarters in the second part`,
+        right: `the melody has ${quartersText(expected)} there`,
+      });
     }
     const events = printable(found, offset, meter, ids, problems);
-    return { ...bar, second: held < expected ? [...events, ...restsOrProblem(found, offset + held, expected - held, meter, ids, problems)] : events };
+    return {
+      ...bar,
+      second:
+        held < expected
+          ? [...events, ...restsOrProblem(found, offset + held, expected - held, meter, ids, problems)]
+          : events,
+    };
   });
   const line = balanced(secondPartBars(both), numbers, warnings);
   return { bars: both.map((bar, index) => ({ ...bar, second: line[index]?.events ?? [] })), warnings, problems };
@@ -250,5 +350,8 @@ function withFreshTuplets(bar: RawBar, ids: IdMaker): RawBar {
     fresh.set(tuplet.id, made);
     return made;
   };
-  return { ...bar, events: bar.events.map((event) => (event.tuplet ? { ...event, tuplet: renamed(event.tuplet) } : event)) };
+  return {
+    ...bar,
+    events: bar.events.map((event) => (event.tuplet ? { ...event, tuplet: renamed(event.tuplet) } : event)),
+  };
 }

@@ -39,7 +39,13 @@ export interface ReadOptions {
 
 /** A tune with what was not understood on the way and what else there was; or everything that made it unreadable. */
 export type ReadResult =
-  | { readonly ok: true; readonly tune: Tune; readonly warnings: readonly FormatProblem[]; readonly choices: Choices; readonly guesses?: MidiGuesses }
+  | {
+      readonly ok: true;
+      readonly tune: Tune;
+      readonly warnings: readonly FormatProblem[];
+      readonly choices: Choices;
+      readonly guesses?: MidiGuesses;
+    }
   | { readonly ok: false; readonly problems: readonly FormatProblem[] };
 
 export function unreadable(...problems: readonly FormatProblem[]): ReadResult {
@@ -48,7 +54,18 @@ export function unreadable(...problems: readonly FormatProblem[]): ReadResult {
 
 /** What a file with one tune and one line offers. */
 export function noChoices(tune: Tune): Choices {
-  return { tunes: [tune.title], tune: 1, lines: [lineOf(1, 'Melody', tune.bars.flatMap((bar: Bar) => bar.events.filter(isNote).map(({ pitch }) => pitch)))], line: 1 };
+  return {
+    tunes: [tune.title],
+    tune: 1,
+    lines: [
+      lineOf(
+        1,
+        'Melody',
+        tune.bars.flatMap((bar: Bar) => bar.events.filter(isNote).map(({ pitch }) => pitch)),
+      ),
+    ],
+    line: 1,
+  };
 }
 
 export function lineOf(number: number, name: string, pitches: readonly Pitch[]): LineFound {
@@ -70,5 +87,8 @@ export function rawPitches(bars: readonly RawBar[]): readonly Pitch[] {
 export function fewWarnings(warnings: readonly FormatProblem[]): readonly FormatProblem[] {
   if (warnings.length <= MOST_WARNINGS) return warnings;
   const more = warnings.length - MOST_WARNINGS;
-  return [...warnings.slice(0, MOST_WARNINGS), { code: 'not-kept', place: {}, found: `${more} more remarks`, right: 'the file has too many to list' }];
+  return [
+    ...warnings.slice(0, MOST_WARNINGS),
+    { code: 'not-kept', place: {}, found: `${more} more remarks`, right: 'the file has too many to list' },
+  ];
 }

@@ -36,22 +36,37 @@ export function decodeText(bytes: Uint8Array): string {
  */
 export function readTune(bytes: Uint8Array, name = '', options: ReadOptions = {}): ReadResult {
   if (bytes.length > MOST_BYTES) {
-    return unreadable({ code: 'too-large', place: {}, found: `${(bytes.length / 1_048_576).toFixed(1)} MB`, right: `at most ${MOST_BYTES / 1_048_576} MB are read` });
+    return unreadable({
+      code: 'too-large',
+      place: {},
+      found: `${(bytes.length / 1_048_576).toFixed(1)} MB`,
+      right: `at most ${MOST_BYTES / 1_048_576} MB are read`,
+    });
   }
   if (bytes.length === 0 || decodeText(bytes.subarray(0, 4096)).trim() === '') {
     return unreadable({ code: 'empty-file', place: {}, right: 'bring ABC, MusicXML or MIDI' });
   }
   const format = detectFormat(bytes, name);
   switch (format) {
-    case 'abc': return readAbc(decodeText(bytes), options);
-    case 'musicxml': return readMusicXml(decodeText(bytes), options);
-    case 'json': return readJson(decodeText(bytes));
+    case 'abc':
+      return readAbc(decodeText(bytes), options);
+    case 'musicxml':
+      return readMusicXml(decodeText(bytes), options);
+    case 'json':
+      return readJson(decodeText(bytes));
     case 'mxl': {
       const opened = openMxl(bytes);
       return opened.ok ? readMusicXml(decodeText(opened.bytes), options) : unreadable(opened.problem);
     }
-    case 'midi': return readMidi(bytes, options);
-    case undefined: return unreadable({ code: 'unknown-format', place: {}, found: name || 'no name', right: 'bring ABC, MusicXML (.musicxml, .xml, .mxl), MIDI (.mid) or .reed.json' });
+    case 'midi':
+      return readMidi(bytes, options);
+    case undefined:
+      return unreadable({
+        code: 'unknown-format',
+        place: {},
+        found: name || 'no name',
+        right: 'bring ABC, MusicXML (.musicxml, .xml, .mxl), MIDI (.mid) or .reed.json',
+      });
   }
 }
 

@@ -88,19 +88,35 @@ function alteration(kind: ChordKind, sign: string, degree: number): ChordKind | 
 
 const PIECES: readonly Piece[] = [
   { pattern: /^(?:6\/9|69|6add9)/, apply: (kind) => ({ ...kind, sixth: true, added: [...kind.added, 9] }) },
-  { pattern: /^(13|11|9|7)/, apply: (kind, [, number]) => ({
-    ...kind, seventh: kind.seventh ?? 'minor',
-    ...(number === '9' || number === '11' || number === '13' ? { extension: Number(number) as 9 | 11 | 13 } : {}),
-  }) },
+  {
+    pattern: /^(13|11|9|7)/,
+    apply: (kind, [, number]) => ({
+      ...kind,
+      seventh: kind.seventh ?? 'minor',
+      ...(number === '9' || number === '11' || number === '13' ? { extension: Number(number) as 9 | 11 | 13 } : {}),
+    }),
+  },
   { pattern: /^6/, apply: (kind) => ({ ...kind, sixth: true }) },
-  { pattern: /^5(?=$)/, apply: (kind) => (kind.triad === 'major' && !kind.seventh ? { ...kind, triad: 'power' } : undefined) },
+  {
+    pattern: /^5(?=$)/,
+    apply: (kind) => (kind.triad === 'major' && !kind.seventh ? { ...kind, triad: 'power' } : undefined),
+  },
   { pattern: /^alt/, apply: (kind) => ({ ...kind, seventh: 'minor', altered: true }) },
   { pattern: /^sus2/, apply: (kind) => ({ ...kind, triad: 'sus2' }) },
   { pattern: /^sus4?/, apply: (kind) => ({ ...kind, triad: 'sus4' }) },
   { pattern: /^\+(?=$)/, apply: (kind) => ({ ...kind, triad: 'augmented' }) },
-  { pattern: /^add(2|4|9|11|13)/, apply: (kind, [, degree]) => ({ ...kind, added: [...kind.added, Number(degree) as 2 | 4 | 9 | 11 | 13] }) },
-  { pattern: /^(?:omit|no)(3|5)/, apply: (kind, [, degree]) => ({ ...kind, omitted: [...kind.omitted, Number(degree) as 3 | 5] }) },
-  { pattern: /^([#♯b♭+-])(5|9|11|13)/, apply: (kind, [, sign, degree]) => alteration(kind, sign ?? '', Number(degree)) },
+  {
+    pattern: /^add(2|4|9|11|13)/,
+    apply: (kind, [, degree]) => ({ ...kind, added: [...kind.added, Number(degree) as 2 | 4 | 9 | 11 | 13] }),
+  },
+  {
+    pattern: /^(?:omit|no)(3|5)/,
+    apply: (kind, [, degree]) => ({ ...kind, omitted: [...kind.omitted, Number(degree) as 3 | 5] }),
+  },
+  {
+    pattern: /^([#♯b♭+-])(5|9|11|13)/,
+    apply: (kind, [, sign, degree]) => alteration(kind, sign ?? '', Number(degree)),
+  },
 ];
 
 function parseQuality(text: string): Result<ChordKind, string> {
@@ -133,10 +149,19 @@ function parseQuality(text: string): Result<ChordKind, string> {
 
 /** Folds spellings of one chord together: an augmented triad is not "major with ♯5". */
 function canonicalKind(kind: ChordKind): ChordKind {
-  const sharpFifth = kind.triad === 'major' && kind.seventh === undefined && kind.alterations.some(({ degree, alter }) => degree === 5 && alter === 1);
-  const alterations = (sharpFifth ? kind.alterations.filter(({ degree }) => degree !== 5) : kind.alterations)
-    .toSorted((a, b) => a.degree - b.degree || a.alter - b.alter);
-  return { ...kind, triad: sharpFifth ? 'augmented' : kind.triad, alterations, added: kind.added.toSorted((a, b) => a - b) };
+  const sharpFifth =
+    kind.triad === 'major' &&
+    kind.seventh === undefined &&
+    kind.alterations.some(({ degree, alter }) => degree === 5 && alter === 1);
+  const alterations = (sharpFifth ? kind.alterations.filter(({ degree }) => degree !== 5) : kind.alterations).toSorted(
+    (a, b) => a.degree - b.degree || a.alter - b.alter,
+  );
+  return {
+    ...kind,
+    triad: sharpFifth ? 'augmented' : kind.triad,
+    alterations,
+    added: kind.added.toSorted((a, b) => a - b),
+  };
 }
 
 /** `Bbmaj7`, `F#m7b5/A`: the one print form, for files; read back by `parseChord`. */
@@ -149,7 +174,12 @@ export function nameChord(chord: ChordSymbol): string {
   return chord.kind === 'no chord' ? 'N.C.' : chordText(chord, namePitchClass, '♭', '♯');
 }
 
-function chordText(chord: Extract<ChordSymbol, { kind: 'chord' }>, spell: (root: PitchClass) => string, flat: string, sharp: string): string {
+function chordText(
+  chord: Extract<ChordSymbol, { kind: 'chord' }>,
+  spell: (root: PitchClass) => string,
+  flat: string,
+  sharp: string,
+): string {
   const bass = chord.bass ? `/${spell(chord.bass)}` : '';
   return spell(chord.root) + kindText(chord.quality, flat, sharp) + bass;
 }
@@ -168,15 +198,21 @@ function stem(kind: ChordKind, flat: string): string {
   const seventh = kind.seventh === 'major' ? `maj${number}` : String(number);
   if (kind.altered) return '7alt';
   switch (kind.triad) {
-    case 'major': return (kind.seventh ? seventh : '') + sixth;
-    case 'minor': return `m${kind.seventh ? seventh : ''}${sixth}`;
-    case 'augmented': return `+${kind.seventh ? seventh : ''}`;
+    case 'major':
+      return (kind.seventh ? seventh : '') + sixth;
+    case 'minor':
+      return `m${kind.seventh ? seventh : ''}${sixth}`;
+    case 'augmented':
+      return `+${kind.seventh ? seventh : ''}`;
     case 'diminished':
       if (kind.seventh === 'minor') return `m${number}${flat}5`;
       return kind.seventh === 'diminished' ? '°7' : '°';
-    case 'sus2': return `${kind.seventh ? seventh : ''}${sixth}sus2`;
-    case 'sus4': return `${kind.seventh ? seventh : ''}${sixth}sus4`;
-    case 'power': return '5';
+    case 'sus2':
+      return `${kind.seventh ? seventh : ''}${sixth}sus2`;
+    case 'sus4':
+      return `${kind.seventh ? seventh : ''}${sixth}sus4`;
+    case 'power':
+      return '5';
   }
 }
 

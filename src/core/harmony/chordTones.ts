@@ -9,7 +9,18 @@ export interface ChordTone {
 }
 
 /** Semitones of the unaltered degrees above the root (major scale, minor seventh). */
-const DEGREE_SEMITONES: Readonly<Record<number, number>> = { 1: 0, 2: 2, 3: 4, 4: 5, 5: 7, 6: 9, 7: 10, 9: 14, 11: 17, 13: 21 };
+const DEGREE_SEMITONES: Readonly<Record<number, number>> = {
+  1: 0,
+  2: 2,
+  3: 4,
+  4: 5,
+  5: 7,
+  6: 9,
+  7: 10,
+  9: 14,
+  11: 17,
+  13: 21,
+};
 
 /**
  * The notes of a chord, spelled from its root one letter a degree: the third of E♭m is G♭, the seventh of B°7 is A♭.
@@ -26,7 +37,10 @@ export function chordTones(chord: ChordSymbol): readonly ChordTone[] {
   }));
 }
 
-interface Degree { readonly degree: number; readonly alter: number }
+interface Degree {
+  readonly degree: number;
+  readonly alter: number;
+}
 
 /** Degrees with their alteration against the major scale with a minor seventh, lowest first. */
 export function chordDegrees(kind: ChordKind): readonly Degree[] {
@@ -36,9 +50,12 @@ export function chordDegrees(kind: ChordKind): readonly Degree[] {
   if (kind.seventh) degrees.push(d(7, { minor: 0, major: 1, diminished: -1 }[kind.seventh]));
   for (const extension of [9, 11, 13] as const) {
     // In a 13 chord the natural 11 is left out: it rubs against the third.
-    if (kind.extension && extension <= kind.extension && !(extension === 11 && kind.extension === 13)) degrees.push(d(extension));
+    if (kind.extension && extension <= kind.extension && !(extension === 11 && kind.extension === 13))
+      degrees.push(d(extension));
   }
-  degrees.push(...kind.added.filter((degree) => !degrees.some((other) => other.degree === degree)).map((degree) => d(degree)));
+  degrees.push(
+    ...kind.added.filter((degree) => !degrees.some((other) => other.degree === degree)).map((degree) => d(degree)),
+  );
   const altered = kind.alterations.map(({ degree, alter }) => d(degree, alter));
   return [...degrees.filter(({ degree }) => !altered.some((other) => other.degree === degree)), ...altered]
     .filter(({ degree }) => !kind.omitted.some((omitted) => omitted === degree))
@@ -51,12 +68,19 @@ function d(degree: number, alter = 0): Degree {
 
 function triadDegrees(triad: ChordKind['triad']): readonly Degree[] {
   switch (triad) {
-    case 'major': return [d(3), d(5)];
-    case 'minor': return [d(3, -1), d(5)];
-    case 'diminished': return [d(3, -1), d(5, -1)];
-    case 'augmented': return [d(3), d(5, 1)];
-    case 'sus2': return [d(2), d(5)];
-    case 'sus4': return [d(4), d(5)];
-    case 'power': return [d(5)];
+    case 'major':
+      return [d(3), d(5)];
+    case 'minor':
+      return [d(3, -1), d(5)];
+    case 'diminished':
+      return [d(3, -1), d(5, -1)];
+    case 'augmented':
+      return [d(3), d(5, 1)];
+    case 'sus2':
+      return [d(2), d(5)];
+    case 'sus4':
+      return [d(4), d(5)];
+    case 'power':
+      return [d(5)];
   }
 }

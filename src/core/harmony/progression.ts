@@ -26,7 +26,16 @@ export function parseProgression(text: string): Result<readonly ProgressionBar[]
   const problems: ProgressionProblem[] = [];
   for (const [index, { words, at }] of cells(text).entries()) {
     const number = index + 1;
-    const here = { bar: number, from: at, to: at + Math.max(1, words.reduce((end, word) => Math.max(end, word.at + word.text.length - at), 0)) };
+    const here = {
+      bar: number,
+      from: at,
+      to:
+        at +
+        Math.max(
+          1,
+          words.reduce((end, word) => Math.max(end, word.at + word.text.length - at), 0),
+        ),
+    };
     if (words.length === 1 && words[0]?.text === '%') {
       const before = bars.at(-1);
       if (before) bars.push(before);
@@ -34,15 +43,18 @@ export function parseProgression(text: string): Result<readonly ProgressionBar[]
       continue;
     }
     if (words.length > MOST_IN_BAR) problems.push({ code: 'too-many', found: `${words.length} chords`, ...here });
-    bars.push(words.flatMap(({ text: word, at: from }): ChordSymbol[] => {
-      const chord = parseChord(word);
-      if (chord.ok) return [chord.value];
-      problems.push({ code: 'unreadable-chord', found: word, bar: number, from, to: from + word.length });
-      return [];
-    }));
+    bars.push(
+      words.flatMap(({ text: word, at: from }): ChordSymbol[] => {
+        const chord = parseChord(word);
+        if (chord.ok) return [chord.value];
+        problems.push({ code: 'unreadable-chord', found: word, bar: number, from, to: from + word.length });
+        return [];
+      }),
+    );
     if (bars.length > MOST_BARS) return failure([{ code: 'too-many', found: `more than ${MOST_BARS} bars`, ...here }]);
   }
-  if (bars.length === 0 && problems.length === 0) return failure([{ code: 'empty', found: text, bar: 1, from: 0, to: text.length }]);
+  if (bars.length === 0 && problems.length === 0)
+    return failure([{ code: 'empty', found: text, bar: 1, from: 0, to: text.length }]);
   return problems.length > 0 ? failure(problems) : success(bars);
 }
 
@@ -60,7 +72,10 @@ function cells(text: string): readonly { readonly words: readonly Word[]; readon
     if (inner.trim() === '') continue;
     let at = start;
     for (const cell of inner.split(/[|]+/)) {
-      const words = [...cell.replace(/[:[\]]/g, ' ').matchAll(/\S+/g)].map((word) => ({ text: word[0], at: at + (word.index ?? 0) }));
+      const words = [...cell.replace(/[:[\]]/g, ' ').matchAll(/\S+/g)].map((word) => ({
+        text: word[0],
+        at: at + (word.index ?? 0),
+      }));
       found.push({ words, at });
       at += cell.length + 1;
     }
@@ -71,10 +86,14 @@ function cells(text: string): readonly { readonly words: readonly Word[]; readon
 /** What is wrong, where, and what would be right. */
 export function progressionProblemText({ code, found, bar }: ProgressionProblem): string {
   switch (code) {
-    case 'unreadable-chord': return `bar ${bar}: the chord symbol "${found.slice(0, 40)}" cannot be read; write it like Am7 or F#m7b5/C`;
-    case 'nothing-to-repeat': return `bar ${bar}: % repeats the bar before, and there is none; write its chord`;
-    case 'empty': return 'there are no chords; write bars like Dm7 | G7 | Cmaj7';
-    case 'too-many': return `bar ${bar}: ${found} are too many; a bar holds ${MOST_IN_BAR} at most`;
+    case 'unreadable-chord':
+      return `bar ${bar}: the chord symbol "${found.slice(0, 40)}" cannot be read; write it like Am7 or F#m7b5/C`;
+    case 'nothing-to-repeat':
+      return `bar ${bar}: % repeats the bar before, and there is none; write its chord`;
+    case 'empty':
+      return 'there are no chords; write bars like Dm7 | G7 | Cmaj7';
+    case 'too-many':
+      return `bar ${bar}: ${found} are too many; a bar holds ${MOST_IN_BAR} at most`;
   }
 }
 

@@ -9,12 +9,27 @@ export const FAMILIES = ['woodwind', 'brass', 'strings', 'fretted', 'percussion'
 export type Family = (typeof FAMILIES)[number];
 
 /** Which chart of hole and key fingerings an instrument follows; charts are in written pitch. */
-export const HOLE_CHARTS = ['flute', 'recorder-c', 'recorder-c-german', 'recorder-f', 'recorder-f-german', 'whistle-d', 'clarinet', 'saxophone', 'oboe', 'bassoon'] as const;
+export const HOLE_CHARTS = [
+  'flute',
+  'recorder-c',
+  'recorder-c-german',
+  'recorder-f',
+  'recorder-f-german',
+  'whistle-d',
+  'clarinet',
+  'saxophone',
+  'oboe',
+  'bassoon',
+] as const;
 export type HoleChart = (typeof HOLE_CHARTS)[number];
 
 /** How notes are made: what a fingering is worked out from. All pitches are written ones. */
 export type Mechanism =
-  | { readonly kind: 'holes'; readonly charts: readonly [HoleChart, ...HoleChart[]]; /** Written semitones by which the instrument reads above its chart. */ readonly above?: number }
+  | {
+      readonly kind: 'holes';
+      readonly charts: readonly [HoleChart, ...HoleChart[]];
+      /** Written semitones by which the instrument reads above its chart. */ readonly above?: number;
+    }
   /** `open` is the first partial of the open tube; `second` that of the other side of a double horn. */
   | { readonly kind: 'valves'; readonly valves: 3 | 4; readonly open: Pitch; readonly second?: Pitch }
   | { readonly kind: 'slide'; readonly open: Pitch }

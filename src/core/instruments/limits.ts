@@ -9,7 +9,9 @@ export interface PlayerLimits {
 
 /** Why a player's limits do not go together, if they do not. */
 export function limitsProblem({ low, high }: PlayerLimits): string | undefined {
-  return low && high && semitones(low) >= semitones(high) ? `the lowest note ${printPitch(low)} is not below the highest, ${printPitch(high)}` : undefined;
+  return low && high && semitones(low) >= semitones(high)
+    ? `the lowest note ${printPitch(low)} is not below the highest, ${printPitch(high)}`
+    : undefined;
 }
 
 /**
@@ -38,8 +40,16 @@ function limitedTo(instrument: Instrument, level: Level, { low, high }: PlayerLi
     // Limits beside a lower level's range leave nothing of it; then the player's own range is all there is.
     return semitones(inner.low) < semitones(inner.high) ? inner : range;
   };
-  const widen = (other: WrittenRange): WrittenRange => ({ low: lower(other.low, range.low), high: higher(other.high, range.high) });
-  const ranges = Object.fromEntries(LEVELS.map((one, index) => [one, index === at ? range : index < at ? cut(instrument.range[one]) : widen(instrument.range[one])])) as Record<Level, WrittenRange>;
+  const widen = (other: WrittenRange): WrittenRange => ({
+    low: lower(other.low, range.low),
+    high: higher(other.high, range.high),
+  });
+  const ranges = Object.fromEntries(
+    LEVELS.map((one, index) => [
+      one,
+      index === at ? range : index < at ? cut(instrument.range[one]) : widen(instrument.range[one]),
+    ]),
+  ) as Record<Level, WrittenRange>;
   return { ...instrument, range: { ...ranges, full: widen(instrument.range.full) } };
 }
 

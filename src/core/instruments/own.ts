@@ -26,10 +26,19 @@ export function ownInstrument(own: OwnInstrument): Instrument | undefined {
   const base = instrumentById(own.base);
   if (!base) return undefined;
   const { mechanism } = base;
-  const strung = own.strings && (mechanism.kind === 'bowed' || mechanism.kind === 'fretted') ? { ...mechanism, strings: own.strings } : mechanism;
+  const strung =
+    own.strings && (mechanism.kind === 'bowed' || mechanism.kind === 'fretted')
+      ? { ...mechanism, strings: own.strings }
+      : mechanism;
   const played = own.chart ? withChart(strung, own.chart) : strung;
   const instrument: Instrument = {
-    ...base, id: own.id, name: own.name, shortName: own.name.length > 16 ? base.shortName : own.name, transposition: own.transposition ?? base.transposition, range: own.range ?? base.range, mechanism: played,
+    ...base,
+    id: own.id,
+    name: own.name,
+    shortName: own.name.length > 16 ? base.shortName : own.name,
+    transposition: own.transposition ?? base.transposition,
+    range: own.range ?? base.range,
+    mechanism: played,
     source: `The teacher's own, from: ${base.name}. ${base.source}`,
   };
   made.set(own, instrument);
@@ -42,13 +51,17 @@ export function ownInstrumentProblems(own: OwnInstrument): readonly string[] {
   if (!base) return [`"${own.base}" is not in the catalogue`];
   const problems: string[] = [];
   if (own.name.trim() === '') problems.push('it needs a name');
-  if (own.strings && base.mechanism.kind !== 'bowed' && base.mechanism.kind !== 'fretted') problems.push(`the ${base.name.toLowerCase()} has no strings`);
+  if (own.strings && base.mechanism.kind !== 'bowed' && base.mechanism.kind !== 'fretted')
+    problems.push(`the ${base.name.toLowerCase()} has no strings`);
   if (own.strings && (own.strings.length < 1 || own.strings.length > 12)) problems.push('1 to 12 strings');
-  if (own.chart && (base.mechanism.kind !== 'holes' || !base.mechanism.charts.includes(own.chart))) problems.push(`the ${base.name.toLowerCase()} has no system "${own.chart}"`);
+  if (own.chart && (base.mechanism.kind !== 'holes' || !base.mechanism.charts.includes(own.chart)))
+    problems.push(`the ${base.name.toLowerCase()} has no system "${own.chart}"`);
   if (own.range) {
     const { range } = own;
     const order: readonly (Level | 'full')[] = [...LEVELS, 'full'];
-    for (const level of order) if (semitones(range[level].high) - semitones(range[level].low) < 11) problems.push(`${level}: the range needs all twelve notes, eleven half steps at least`);
+    for (const level of order)
+      if (semitones(range[level].high) - semitones(range[level].low) < 11)
+        problems.push(`${level}: the range needs all twelve notes, eleven half steps at least`);
     order.slice(1).forEach((outer, index) => {
       const inner = order[index] ?? outer;
       if (!holds(range[outer], range[inner])) problems.push(`the ${inner} range must lie within the ${outer} one`);
@@ -64,7 +77,10 @@ export function withChart(mechanism: Mechanism, chart: HoleChart): Mechanism {
   if (mechanism.kind !== 'holes' || !mechanism.charts.includes(chart)) return mechanism;
   const known = rearranged.get(mechanism) ?? new Map<HoleChart, Mechanism>();
   rearranged.set(mechanism, known);
-  const made = known.get(chart) ?? { ...mechanism, charts: [chart, ...mechanism.charts.filter((one) => one !== chart)] as const };
+  const made = known.get(chart) ?? {
+    ...mechanism,
+    charts: [chart, ...mechanism.charts.filter((one) => one !== chart)] as const,
+  };
   known.set(chart, made);
   return made;
 }

@@ -41,13 +41,28 @@ export const GROUP_LIMITS = { players: 60, name: 80, knownNotes: MOST_KNOWN_NOTE
 /** The instrument a player plays, with their limits; `undefined` where it is not in the catalogue any more. */
 export function instrumentOfPlayer(player: GroupPlayer): Instrument | undefined {
   const instrument = player.own ? ownInstrument(player.own) : instrumentById(player.instrument);
-  return instrument && withLimits(instrument, player.level, { ...(player.low && { low: player.low }), ...(player.high && { high: player.high }) });
+  return (
+    instrument &&
+    withLimits(instrument, player.level, {
+      ...(player.low && { low: player.low }),
+      ...(player.high && { high: player.high }),
+    })
+  );
 }
 
 /** The players of a group as the ranking of keys wants them; those without an instrument are left out. */
 export function keyPlayers({ players }: Group): readonly KeyPlayer[] {
   return players.flatMap((player) => {
     const instrument = instrumentOfPlayer(player);
-    return instrument ? [{ name: player.name, instrument, level: player.level, ...(player.known && player.known.length > 0 && { known: new Set(player.known.map(semitones)) }) }] : [];
+    return instrument
+      ? [
+          {
+            name: player.name,
+            instrument,
+            level: player.level,
+            ...(player.known && player.known.length > 0 && { known: new Set(player.known.map(semitones)) }),
+          },
+        ]
+      : [];
   });
 }

@@ -44,7 +44,11 @@ function playerRequest({ tune, recipes }: Work, player: GroupPlayer): PartReques
     // Remedies were chosen for the level's own instrument; on another they may be about notes that it has.
     ...(remedies && recipe.instrument === recipes[player.level]?.instrument && { remedies }),
     // What the player knows, else what the level does where it is the same instrument.
-    ...(player.known && player.known.length > 0 ? { known: new Set(player.known.map(semitones)) } : level.known && level.instrument === player.instrument ? { known: new Set(level.known.map(semitones)) } : {}),
+    ...(player.known && player.known.length > 0
+      ? { known: new Set(player.known.map(semitones)) }
+      : level.known && level.instrument === player.instrument
+        ? { known: new Set(level.known.map(semitones)) }
+        : {}),
   };
 }
 
@@ -54,7 +58,15 @@ export function recipeFor(recipe: Recipe, player: GroupPlayer, level: Level): Re
   const isSame = player.instrument === recipe.instrument && player.own?.id === recipe.own?.id;
   const wanted = player.marks === 'level' || player.marks === undefined ? (isSame ? marks : undefined) : player.marks;
   const { aids: _aids, ...plain } = rest;
-  const made: Recipe = { ...plain, instrument: player.instrument, ...(player.own && { own: player.own }), ...(isSame && pins && { pins }), ...(wanted && { marks: wanted }) };
-  const asked: AidWishes | undefined = player.aids && Object.fromEntries(AIDS.filter((aid) => player.aids?.includes(aid)).map((aid) => [aid, 'stays' as const]));
+  const made: Recipe = {
+    ...plain,
+    instrument: player.instrument,
+    ...(player.own && { own: player.own }),
+    ...(isSame && pins && { pins }),
+    ...(wanted && { marks: wanted }),
+  };
+  const asked: AidWishes | undefined =
+    player.aids &&
+    Object.fromEntries(AIDS.filter((aid) => player.aids?.includes(aid)).map((aid) => [aid, 'stays' as const]));
   return { ...made, aids: asked ?? recipe.aids ?? aidWishes(made, level) };
 }

@@ -1,4 +1,14 @@
-import { lineCause, lineShape, measureBreath, measureLine, measurePlayer, signatureCause, totalOf, type Causes, type LineMeasure } from '../analysis/difficulty';
+import {
+  lineCause,
+  lineShape,
+  measureBreath,
+  measureLine,
+  measurePlayer,
+  signatureCause,
+  totalOf,
+  type Causes,
+  type LineMeasure,
+} from '../analysis/difficulty';
 import { waysFor } from '../fingering/options';
 import type { Instrument, Level } from '../instruments/instrument';
 import { bestOctave } from '../levels/fit';
@@ -75,9 +85,16 @@ export interface RankedKey {
  * The twelve keys of the tune's mode for some players, best first.
  * @param options `recording`: its concert key, in any mode: only the tonic is compared; `perMinute` for all, else each level's own tempo
  */
-export function rankKeys(tune: Tune, players: readonly KeyPlayer[], options: { readonly recording?: Key; readonly perMinute?: number } = {}): readonly RankedKey[] {
+export function rankKeys(
+  tune: Tune,
+  players: readonly KeyPlayer[],
+  options: { readonly recording?: Key; readonly perMinute?: number } = {},
+): readonly RankedKey[] {
   const line: Tune = { ...tune, bars: withoutSecondPart(tune.bars) };
-  const measures = new Map<number, { readonly measure: LineMeasure; readonly fixed: Pick<Causes, 'speed' | 'rhythm' | 'leaps' | 'accidentals'> }>();
+  const measures = new Map<
+    number,
+    { readonly measure: LineMeasure; readonly fixed: Pick<Causes, 'speed' | 'rhythm' | 'leaps' | 'accidentals'> }
+  >();
   const shape = lineShape(line);
   const measureFor = (level: Level) => {
     const tempo = levelTempo(tune, level, options.perMinute);
@@ -85,27 +102,53 @@ export function rankKeys(tune: Tune, players: readonly KeyPlayer[], options: { r
     if (known) return known;
     const measure = measureLine({ ...line, tempo }, shape);
     const { speed, rhythm, leaps, accidentals } = measure.fixed;
-    const made = { measure, fixed: { speed: lineCause(speed), rhythm: lineCause(rhythm), leaps: lineCause(leaps), accidentals: lineCause(accidentals) } };
+    const made = {
+      measure,
+      fixed: {
+        speed: lineCause(speed),
+        rhythm: lineCause(rhythm),
+        leaps: lineCause(leaps),
+        accidentals: lineCause(accidentals),
+      },
+    };
     measures.set(tempo.perMinute, made);
     return made;
   };
   const prepared = players.map((player) => {
     const { measure, fixed } = measureFor(player.level);
-    return { player, measure, fixed, breath: lineCause(measureBreath(measure, player.instrument)), extremes: extremesOf(measure) };
+    return {
+      player,
+      measure,
+      fixed,
+      breath: lineCause(measureBreath(measure, player.instrument)),
+      extremes: extremesOf(measure),
+    };
   });
   const weight = players.reduce((sum, { level }) => sum + LEVEL_WEIGHTS[level], 0) || 1;
-  return twelveKeys(tune.key).map((key): RankedKey => {
-    const judged = prepared.map((one) => judge(one, tune.key, key));
-    return {
-      key, players: judged, cost: judged.reduce((sum, { cost, player }) => sum + cost * LEVEL_WEIGHTS[player.level], 0) / weight,
-      isOriginal: sameKey(key, readableKey(tune.key)), matchesRecording: options.recording !== undefined && chroma(options.recording.tonic) === chroma(key.tonic),
-    };
-  }).toSorted((a, b) => a.cost - b.cost || Number(b.isOriginal) - Number(a.isOriginal) || printKey(a.key).localeCompare(printKey(b.key)));
+  return twelveKeys(tune.key)
+    .map((key): RankedKey => {
+      const judged = prepared.map((one) => judge(one, tune.key, key));
+      return {
+        key,
+        players: judged,
+        cost: judged.reduce((sum, { cost, player }) => sum + cost * LEVEL_WEIGHTS[player.level], 0) / weight,
+        isOriginal: sameKey(key, readableKey(tune.key)),
+        matchesRecording: options.recording !== undefined && chroma(options.recording.tonic) === chroma(key.tonic),
+      };
+    })
+    .toSorted(
+      (a, b) =>
+        a.cost - b.cost ||
+        Number(b.isOriginal) - Number(a.isOriginal) ||
+        printKey(a.key).localeCompare(printKey(b.key)),
+    );
 }
 
 /** The tune's mode on each of the twelve tonics, in fifths from the flats to the sharps, each with the fewest accidentals. */
 export function twelveKeys(key: Key): readonly Key[] {
-  const keys = Array.from({ length: 12 }, (_, k) => readableKey(transposeKey(key, { diatonic: [0, 1, 1, 2, 2, 3, 3, 4, 5, 5, 6, 6][k] ?? 0, chromatic: k })));
+  const keys = Array.from({ length: 12 }, (_, k) =>
+    readableKey(transposeKey(key, { diatonic: [0, 1, 1, 2, 2, 3, 3, 4, 5, 5, 6, 6][k] ?? 0, chromatic: k })),
+  );
   return keys.toSorted((a, b) => signatureOf(a) - signatureOf(b));
 }
 
@@ -139,7 +182,10 @@ function extremesOf({ notes, heights }: LineMeasure): Extremes | undefined {
 
 function judge({ player, measure, fixed, breath, extremes }: Prepared, from: Key, key: Key): KeyForPlayer {
   const { instrument, level } = player;
-  const interval = readableInterval(from, addIntervals(intervalBetweenTonics(from.tonic, key.tonic), instrument.transposition));
+  const interval = readableInterval(
+    from,
+    addIntervals(intervalBetweenTonics(from.tonic, key.tonic), instrument.transposition),
+  );
   const writtenKey = transposeKey(from, interval);
   const range = instrument.range[level];
   // Each note once for what lies outside, as often as it comes for the counts.
@@ -159,24 +205,65 @@ function judge({ player, measure, fixed, breath, extremes }: Prepared, from: Key
   const place = addIntervals(interval, octaves(octave));
   const missing = extremes ? missingNotes(measure, instrument, extremes, shift, place) : [];
   const missingHeights = new Set(missing.map(semitones));
-  const lost = extremes ? extremes.heights.reduce((sum, height, k) => sum + (missingHeights.has(height + shift) ? extremes.counts[k] ?? 0 : 0), 0) : 0;
+  const lost = extremes
+    ? extremes.heights.reduce(
+        (sum, height, k) => sum + (missingHeights.has(height + shift) ? (extremes.counts[k] ?? 0) : 0),
+        0,
+      )
+    : 0;
   const canPlay = lost <= MOST_MISSING * all;
   const played = measurePlayer(measure, instrument, shift);
   const causes: Causes = {
-    ...fixed, breath, range: lineCause(played.range), signature: signatureCause(signatureOf(writtenKey)), break: lineCause(played.break), travel: lineCause(played.travel),
+    ...fixed,
+    breath,
+    range: lineCause(played.range),
+    signature: signatureCause(signatureOf(writtenKey)),
+    break: lineCause(played.break),
+    travel: lineCause(played.travel),
   };
   const difficulty = totalOf(causes);
-  const isHomeKey = instrument.homeKeys.includes(printKey({ ...writtenKey, mode: 'major' })) && (writtenKey.mode === 'major' || writtenKey.mode === 'ionian');
+  const isHomeKey =
+    instrument.homeKeys.includes(printKey({ ...writtenKey, mode: 'major' })) &&
+    (writtenKey.mode === 'major' || writtenKey.mode === 'ionian');
   const fits = below + above + unknown + lost === 0;
   return {
-    player, writtenKey, signature: signatureOf(writtenKey), octave, ...(extremes && { lowest: transposeReadably(extremes.lowest, place), highest: transposeReadably(extremes.highest, place) }),
-    below, above, unknown, fits, missing, canPlay, crossings: played.crossings, isHomeKey, difficulty, causes,
-    cost: difficulty + (fits ? 0 : COSTS.doesNotFit) + (all > 0 ? (COSTS.allOutside * (below + above) + COSTS.allUnknown * unknown + COSTS.allMissing * lost) / all : 0) - (isHomeKey && level === 'beginner' ? COSTS.homeKey : 0) + (canPlay ? 0 : COSTS.cannotPlay),
+    player,
+    writtenKey,
+    signature: signatureOf(writtenKey),
+    octave,
+    ...(extremes && {
+      lowest: transposeReadably(extremes.lowest, place),
+      highest: transposeReadably(extremes.highest, place),
+    }),
+    below,
+    above,
+    unknown,
+    fits,
+    missing,
+    canPlay,
+    crossings: played.crossings,
+    isHomeKey,
+    difficulty,
+    causes,
+    cost:
+      difficulty +
+      (fits ? 0 : COSTS.doesNotFit) +
+      (all > 0
+        ? (COSTS.allOutside * (below + above) + COSTS.allUnknown * unknown + COSTS.allMissing * lost) / all
+        : 0) -
+      (isHomeKey && level === 'beginner' ? COSTS.homeKey : 0) +
+      (canPlay ? 0 : COSTS.cannotPlay),
   };
 }
 
 /** Notes beyond the instrument's full range, or that a diatonic one does not have; each once. */
-function missingNotes({ notes }: LineMeasure, instrument: Instrument, { heights }: Extremes, shift: number, place: ReturnType<typeof octaves>): readonly Pitch[] {
+function missingNotes(
+  { notes }: LineMeasure,
+  instrument: Instrument,
+  { heights }: Extremes,
+  shift: number,
+  place: ReturnType<typeof octaves>,
+): readonly Pitch[] {
   const [low, high] = [semitones(instrument.range.full.low), semitones(instrument.range.full.high)];
   const isDiatonic = instrument.mechanism.kind === 'harmonica';
   if (!isDiatonic && heights.every((height) => height + shift >= low && height + shift <= high)) return [];

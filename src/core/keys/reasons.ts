@@ -4,14 +4,31 @@ import { namePitchClass, semitones, type Pitch } from '../pitch/pitch';
 import type { KeyForPlayer } from './rankKeys';
 
 const CAUSE_WORDS: Readonly<Record<Cause, string>> = {
-  speed: 'speed', rhythm: 'rhythm', leaps: 'leaps', range: 'notes beyond the easy range', accidentals: 'accidentals', signature: 'the key signature',
-  break: 'crossing the break', travel: 'finger travel', breath: 'long breaths',
+  speed: 'speed',
+  rhythm: 'rhythm',
+  leaps: 'leaps',
+  range: 'notes beyond the easy range',
+  accidentals: 'accidentals',
+  signature: 'the key signature',
+  break: 'crossing the break',
+  travel: 'finger travel',
+  breath: 'long breaths',
 };
 
 /** Causes that carry a total, heaviest first, each with its share of it in points. Small ones are left out. */
-export function heaviestCauses(causes: Causes, most = 3): readonly { readonly cause: Cause; readonly name: string; readonly value: number; readonly points: number }[] {
-  return CAUSES.map((cause) => ({ cause, name: CAUSE_WORDS[cause], value: causes[cause], points: causes[cause] * WEIGHTS[cause] }))
-    .filter(({ points }) => points >= 0.1).toSorted((a, b) => b.points - a.points).slice(0, most);
+export function heaviestCauses(
+  causes: Causes,
+  most = 3,
+): readonly { readonly cause: Cause; readonly name: string; readonly value: number; readonly points: number }[] {
+  return CAUSES.map((cause) => ({
+    cause,
+    name: CAUSE_WORDS[cause],
+    value: causes[cause],
+    points: causes[cause] * WEIGHTS[cause],
+  }))
+    .filter(({ points }) => points >= 0.1)
+    .toSorted((a, b) => b.points - a.points)
+    .slice(0, most);
 }
 
 export function signatureText(signature: number): string {
@@ -32,18 +49,34 @@ export function keyReasons(judged: KeyForPlayer): readonly string[] {
   const { player, lowest, highest, missing, below, above, unknown } = judged;
   const range = player.instrument.range[player.level];
   const reasons: string[] = [];
-  if (missing.length > 0) reasons.push(`${judged.canPlay ? '' : 'cannot be played: '}the ${player.instrument.shortName} does not have ${missing.map(pitchText).join(', ')}`);
-  if (below > 0) reasons.push(`${below} ${below === 1 ? 'note' : 'notes'} below ${pitchText(range.low)}, down to ${lowest ? pitchText(lowest) : ''}`);
-  if (above > 0) reasons.push(`${above} ${above === 1 ? 'note' : 'notes'} above ${pitchText(range.high)}, up to ${highest ? pitchText(highest) : ''}`);
+  if (missing.length > 0)
+    reasons.push(
+      `${judged.canPlay ? '' : 'cannot be played: '}the ${player.instrument.shortName} does not have ${missing.map(pitchText).join(', ')}`,
+    );
+  if (below > 0)
+    reasons.push(
+      `${below} ${below === 1 ? 'note' : 'notes'} below ${pitchText(range.low)}, down to ${lowest ? pitchText(lowest) : ''}`,
+    );
+  if (above > 0)
+    reasons.push(
+      `${above} ${above === 1 ? 'note' : 'notes'} above ${pitchText(range.high)}, up to ${highest ? pitchText(highest) : ''}`,
+    );
   if (unknown > 0) reasons.push(`${unknown} ${unknown === 1 ? 'note' : 'notes'} not known yet`);
-  reasons.push(`${nameKey(judged.writtenKey)}, ${signatureText(judged.signature)}${judged.isHomeKey ? ', a key that first pupils start in' : ''}`);
+  reasons.push(
+    `${nameKey(judged.writtenKey)}, ${signatureText(judged.signature)}${judged.isHomeKey ? ', a key that first pupils start in' : ''}`,
+  );
   if (judged.crossings > 0) reasons.push(`crosses the break ${times(judged.crossings)}`);
   if (highest && above === 0) {
     const room = semitones(range.high) - semitones(highest);
     reasons.push(`top note ${pitchText(highest)}, ${room >= 2 ? 'comfortable' : 'just within reach'}`);
   }
-  if (judged.octave !== 0) reasons.push(`${Math.abs(judged.octave) === 1 ? 'an octave' : `${Math.abs(judged.octave)} octaves`} ${judged.octave > 0 ? 'above' : 'below'} the tune`);
-  const heaviest = heaviestCauses(judged.causes, 2).filter(({ cause }) => cause !== 'signature' && cause !== 'break').map(({ name }) => name);
+  if (judged.octave !== 0)
+    reasons.push(
+      `${Math.abs(judged.octave) === 1 ? 'an octave' : `${Math.abs(judged.octave)} octaves`} ${judged.octave > 0 ? 'above' : 'below'} the tune`,
+    );
+  const heaviest = heaviestCauses(judged.causes, 2)
+    .filter(({ cause }) => cause !== 'signature' && cause !== 'break')
+    .map(({ name }) => name);
   if (heaviest.length > 0) reasons.push(`hardest by ${heaviest.join(' and ')}`);
   return reasons;
 }

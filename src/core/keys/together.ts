@@ -17,7 +17,12 @@ export interface LevelSetting {
 }
 
 /** How often the tune is gone through: who goes through it once waits for the others, or stops before them. */
-const TIMES: Readonly<Record<Form, { readonly times: number; readonly name: string }>> = { once: { times: 1, name: 'once' }, second: { times: 1, name: 'once' }, twice: { times: 2, name: 'twice' }, solo: { times: 3, name: 'with room for a solo' } };
+const TIMES: Readonly<Record<Form, { readonly times: number; readonly name: string }>> = {
+  once: { times: 1, name: 'once' },
+  second: { times: 1, name: 'once' },
+  twice: { times: 2, name: 'twice' },
+  solo: { times: 3, name: 'with room for a solo' },
+};
 
 function timesOf({ form = 'once' }: LevelSetting): (typeof TIMES)[Form] {
   return TIMES[form];
@@ -27,7 +32,13 @@ function timesOf({ form = 'once' }: LevelSetting): (typeof TIMES)[Form] {
 export function playTogether(settings: readonly LevelSetting[]): readonly (readonly LevelSetting[])[] {
   const sets: LevelSetting[][] = [];
   for (const one of settings) {
-    const set = sets.find(([first]) => first !== undefined && chroma(first.key.tonic) === chroma(one.key.tonic) && first.tempo.perMinute === one.tempo.perMinute && timesOf(first).times === timesOf(one).times);
+    const set = sets.find(
+      ([first]) =>
+        first !== undefined &&
+        chroma(first.key.tonic) === chroma(one.key.tonic) &&
+        first.tempo.perMinute === one.tempo.perMinute &&
+        timesOf(first).times === timesOf(one).times,
+    );
     if (set) set.push(one);
     else sets.push([one]);
   }
@@ -38,12 +49,21 @@ export function playTogether(settings: readonly LevelSetting[]): readonly (reado
 export function apartBecause(a: LevelSetting, b: LevelSetting): string {
   const reasons: string[] = [];
   if (chroma(a.key.tonic) !== chroma(b.key.tonic)) reasons.push(`${nameKey(a.key)} against ${nameKey(b.key)}`);
-  if (a.tempo.perMinute !== b.tempo.perMinute) reasons.push(`${a.tempo.perMinute} against ${b.tempo.perMinute} a minute`);
+  if (a.tempo.perMinute !== b.tempo.perMinute)
+    reasons.push(`${a.tempo.perMinute} against ${b.tempo.perMinute} a minute`);
   if (timesOf(a).times !== timesOf(b).times) reasons.push(`${timesOf(a).name} through against ${timesOf(b).name}`);
   return reasons.join(', ');
 }
 
-const DISTANCES = ['as the recording', 'a half step', 'a whole step', 'a minor third', 'a major third', 'a fourth', 'a tritone'] as const;
+const DISTANCES = [
+  'as the recording',
+  'a half step',
+  'a whole step',
+  'a minor third',
+  'a major third',
+  'a fourth',
+  'a tritone',
+] as const;
 
 /** How a key lies to a recording's: `a whole step above the recording: play-along will not fit`. */
 export function recordingText(key: Key, recording: Key): string {

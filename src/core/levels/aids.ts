@@ -3,7 +3,17 @@ import type { Instrument, Level } from '../instruments/instrument';
 import { alterInSignature, signatureOf, type Key } from '../pitch/key';
 import { namePitchClass, stepIndex, type Pitch } from '../pitch/pitch';
 import { soundingNotes, type SoundingNote } from '../score/sounding';
-import { isNote, mapNotes, quartersPerMinute, type Articulation, type Bar, type EventId, type Lyric, type Tempo, type Tune } from '../score/tune';
+import {
+  isNote,
+  mapNotes,
+  quartersPerMinute,
+  type Articulation,
+  type Bar,
+  type EventId,
+  type Lyric,
+  type Tempo,
+  type Tune,
+} from '../score/tune';
 import { barSpans } from '../score/sounding';
 import { beatsOf, weightAt, type Meter } from '../time/meter';
 import { TICKS_PER_QUARTER } from '../time/ticks';
@@ -32,9 +42,15 @@ export function aidsFor({ family }: Pick<Instrument, 'family'>): readonly Aid[] 
 
 /** What a level prints when nobody says otherwise: held notes counted and breaths or bows for beginners, fading with the levels. */
 export function usualAids(instrument: Pick<Instrument, 'family'>, level: Level): AidWishes {
-  const hand: AidWishes = BLOWN.has(instrument.family) ? { breaths: 'stays' } : instrument.family === 'strings' ? { bowing: 'stays' } : {};
+  const hand: AidWishes = BLOWN.has(instrument.family)
+    ? { breaths: 'stays' }
+    : instrument.family === 'strings'
+      ? { bowing: 'stays' }
+      : {};
   if (level === 'beginner') return { counts: 'stays', ...hand };
-  return level === 'intermediate' ? (Object.fromEntries(Object.keys(hand).map((aid) => [aid, 'first-half'])) as AidWishes) : {};
+  return level === 'intermediate'
+    ? (Object.fromEntries(Object.keys(hand).map((aid) => [aid, 'first-half'])) as AidWishes)
+    : {};
 }
 
 export interface AidContext {
@@ -53,11 +69,20 @@ export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidCo
   const notes = soundingNotes({ bars, meter: context.meter });
   if (notes.length === 0) return bars;
   const below = LINE_AIDS.find((aid) => wishes[aid]);
-  const line = below && wishes[below] ? faded(textsOf(below, notes, bars, context), wishes[below], notes, bars.length) : new Map<EventId, string>();
-  const counts = wishes.counts && below !== 'syllables' ? faded(countsOf(notes, bars, context.meter), wishes.counts, notes, bars.length) : new Map<EventId, string>();
+  const line =
+    below && wishes[below]
+      ? faded(textsOf(below, notes, bars, context), wishes[below], notes, bars.length)
+      : new Map<EventId, string>();
+  const counts =
+    wishes.counts && below !== 'syllables'
+      ? faded(countsOf(notes, bars, context.meter), wishes.counts, notes, bars.length)
+      : new Map<EventId, string>();
   const signs = new Map<EventId, Articulation>();
-  const add = (wanted: ReadonlyMap<EventId, Articulation>, fade: Fade) => { for (const [id, sign] of faded(wanted, fade, notes, bars.length)) signs.set(id, sign); };
-  if (wishes.breaths && meant.has('breaths')) add(breathsOf(notes, bars, context), wishes.breaths === 'first-time' ? 'stays' : wishes.breaths);
+  const add = (wanted: ReadonlyMap<EventId, Articulation>, fade: Fade) => {
+    for (const [id, sign] of faded(wanted, fade, notes, bars.length)) signs.set(id, sign);
+  };
+  if (wishes.breaths && meant.has('breaths'))
+    add(breathsOf(notes, bars, context), wishes.breaths === 'first-time' ? 'stays' : wishes.breaths);
   const slurStarts = new Set<EventId>();
   const slurEnds = new Set<EventId>();
   if (wishes.bowing && meant.has('bowing')) {
@@ -65,43 +90,69 @@ export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidCo
     const { marks, slurs } = bowStrokes(notes, bars, context.meter);
     add(marks, fade);
     const shown = faded(new Map(slurs.map(([from]) => [from, 'slur'])), fade, notes, bars.length);
-    for (const [from, to] of slurs) if (shown.has(from)) { slurStarts.add(from); slurEnds.add(to); }
+    for (const [from, to] of slurs)
+      if (shown.has(from)) {
+        slurStarts.add(from);
+        slurEnds.add(to);
+      }
   }
   if (line.size === 0 && counts.size === 0 && signs.size === 0 && slurStarts.size === 0) return bars;
   const verse = 1 + Math.max(0, ...notes.flatMap(({ first }) => (first.lyrics ?? []).map((lyric) => lyric.verse)));
   return mapNotes(bars, (note) => {
     const count = counts.get(note.id);
     // Beside degrees, which are figures too, the count stands in brackets.
-    const text = [line.get(note.id), below === 'degrees' && count !== undefined ? `(${count})` : count].filter((part) => part !== undefined).join(' ');
+    const text = [line.get(note.id), below === 'degrees' && count !== undefined ? `(${count})` : count]
+      .filter((part) => part !== undefined)
+      .join(' ');
     const sign = signs.get(note.id);
     const isNew = sign !== undefined && !(note.articulations ?? []).includes(sign);
     const [starts, ends] = [slurStarts.has(note.id), slurEnds.has(note.id)];
     if (text === '' && !isNew && !starts && !ends) return note;
     const lyric: Lyric = { verse, text };
-    return { ...note, ...(starts && { slurStarts: 1 }), ...(ends && { slurEnds: 1 }), ...(text !== '' && { lyrics: [...(note.lyrics ?? []), lyric] }), ...(isNew && { articulations: [...(note.articulations ?? []), sign] }) };
+    return {
+      ...note,
+      ...(starts && { slurStarts: 1 }),
+      ...(ends && { slurEnds: 1 }),
+      ...(text !== '' && { lyrics: [...(note.lyrics ?? []), lyric] }),
+      ...(isNew && { articulations: [...(note.articulations ?? []), sign] }),
+    };
   });
 }
 
 /** Takes away what a fade leaves out. A text is for the first time where neither it nor its pitch came in the eight bars before. */
-function faded<Value extends string>(all: ReadonlyMap<EventId, Value>, fade: Fade, notes: readonly SoundingNote[], bars: number): ReadonlyMap<EventId, Value> {
+function faded<Value extends string>(
+  all: ReadonlyMap<EventId, Value>,
+  fade: Fade,
+  notes: readonly SoundingNote[],
+  bars: number,
+): ReadonlyMap<EventId, Value> {
   if (fade === 'stays') return all;
   const lastBar = new Map<string, number>();
-  return new Map(notes.flatMap(({ first, bar }): readonly (readonly [EventId, Value])[] => {
-    const value = all.get(first.id);
-    if (value === undefined) return [];
-    if (fade === 'first-half') return bar < bars / 2 ? [[first.id, value]] : [];
-    const last = lastBar.get(value);
-    lastBar.set(value, bar);
-    return last === undefined || bar - last > REMEMBERED_BARS ? [[first.id, value]] : [];
-  }));
+  return new Map(
+    notes.flatMap(({ first, bar }): readonly (readonly [EventId, Value])[] => {
+      const value = all.get(first.id);
+      if (value === undefined) return [];
+      if (fade === 'first-half') return bar < bars / 2 ? [[first.id, value]] : [];
+      const last = lastBar.get(value);
+      lastBar.set(value, bar);
+      return last === undefined || bar - last > REMEMBERED_BARS ? [[first.id, value]] : [];
+    }),
+  );
 }
 
 /** After so many bars a name is said again. Ours. */
 const REMEMBERED_BARS = 8;
 
-function textsOf(aid: (typeof LINE_AIDS)[number], notes: readonly SoundingNote[], bars: readonly Bar[], { key, meter, syllables }: AidContext): ReadonlyMap<EventId, string> {
+function textsOf(
+  aid: (typeof LINE_AIDS)[number],
+  notes: readonly SoundingNote[],
+  bars: readonly Bar[],
+  { key, meter, syllables }: AidContext,
+): ReadonlyMap<EventId, string> {
   if (aid === 'syllables') return syllablesOf(syllables, notes, { bars, meter });
-  return new Map(notes.map(({ first, pitch }) => [first.id, aid === 'names' ? namePitchClass(pitch) : degreeOf(pitch, key)]));
+  return new Map(
+    notes.map(({ first, pitch }) => [first.id, aid === 'names' ? namePitchClass(pitch) : degreeOf(pitch, key)]),
+  );
 }
 
 /** The degree of the written key: 1 to 7, with a sign where the note is not the key's own. */
@@ -114,21 +165,31 @@ export function degreeOf(pitch: Pick<Pitch, 'step' | 'alter'>, key: Key): string
 /** The beats that go by while a note is held: `2 3 4` under a whole note in 4/4. Counted in the meter's own beats, over barlines anew. */
 function countsOf(notes: readonly SoundingNote[], bars: readonly Bar[], meter: Meter): ReadonlyMap<EventId, string> {
   const spans = barSpans({ bars, meter } satisfies Pick<Tune, 'bars' | 'meter'>);
-  const beats = spans.map((span) => beatsOf(span.meter).map(({ start }, index) => ({ at: span.start - span.offset + start, number: index + 1 })).filter(({ at }) => at >= span.start && at < span.start + span.length));
-  return new Map(notes.flatMap(({ first, start, length, bar }): readonly (readonly [EventId, string])[] => {
-    const passing: number[] = [];
-    for (let index = bar; index < spans.length && (spans[index]?.start ?? Infinity) < start + length; index += 1) {
-      for (const { at, number } of beats[index] ?? []) if (at > start && at < start + length) passing.push(number);
-    }
-    return passing.length > 0 ? [[first.id, passing.join(' ')]] : [];
-  }));
+  const beats = spans.map((span) =>
+    beatsOf(span.meter)
+      .map(({ start }, index) => ({ at: span.start - span.offset + start, number: index + 1 }))
+      .filter(({ at }) => at >= span.start && at < span.start + span.length),
+  );
+  return new Map(
+    notes.flatMap(({ first, start, length, bar }): readonly (readonly [EventId, string])[] => {
+      const passing: number[] = [];
+      for (let index = bar; index < spans.length && (spans[index]?.start ?? Infinity) < start + length; index += 1) {
+        for (const { at, number } of beats[index] ?? []) if (at > start && at < start + length) passing.push(number);
+      }
+      return passing.length > 0 ? [[first.id, passing.join(' ')]] : [];
+    }),
+  );
 }
 
 /** How good a place to breathe is. As teachers ask: at the ends of phrases, else after long notes, not before a weak note, never inside a slur. */
 const BREATH_WEIGHTS = { phraseEnd: 4, twoBeats: 2, oneBeat: 1, beforeDownbeat: 1.5, beforeOffbeat: -3 } as const;
 
 /** Breaths where phrases end without a rest, and on the way wherever the breath would not last to the next place. */
-function breathsOf(notes: readonly SoundingNote[], bars: readonly Bar[], { meter, tempo, instrument, phrases }: AidContext): ReadonlyMap<EventId, Articulation> {
+function breathsOf(
+  notes: readonly SoundingNote[],
+  bars: readonly Bar[],
+  { meter, tempo, instrument, phrases }: AidContext,
+): ReadonlyMap<EventId, Articulation> {
   const spans = barSpans({ bars, meter });
   const ends = new Set(phrases.map(({ to }) => to - 1));
   const secondsPerTick = 60 / quartersPerMinute(tempo) / TICKS_PER_QUARTER;
@@ -148,7 +209,14 @@ function breathsOf(notes: readonly SoundingNote[], bars: readonly Bar[], { meter
       return;
     }
     const beat = beatsOf(spans[note.bar]?.meter ?? meter)[0]?.length ?? TICKS_PER_QUARTER;
-    const weight = (ends.has(index) ? BREATH_WEIGHTS.phraseEnd : 0) + (note.length >= 2 * beat ? BREATH_WEIGHTS.twoBeats : note.length >= beat ? BREATH_WEIGHTS.oneBeat : 0) + (next.inBar === 0 ? BREATH_WEIGHTS.beforeDownbeat : weightAt(spans[next.bar]?.meter ?? meter, next.inBar) < 0.5 ? BREATH_WEIGHTS.beforeOffbeat : 0);
+    const weight =
+      (ends.has(index) ? BREATH_WEIGHTS.phraseEnd : 0) +
+      (note.length >= 2 * beat ? BREATH_WEIGHTS.twoBeats : note.length >= beat ? BREATH_WEIGHTS.oneBeat : 0) +
+      (next.inBar === 0
+        ? BREATH_WEIGHTS.beforeDownbeat
+        : weightAt(spans[next.bar]?.meter ?? meter, next.inBar) < 0.5
+          ? BREATH_WEIGHTS.beforeOffbeat
+          : 0);
     const breatheAt = (place: number) => {
       const breathing = notes[place];
       if (!breathing) return;
@@ -156,7 +224,13 @@ function breathsOf(notes: readonly SoundingNote[], bars: readonly Bar[], { meter
       since = notes.slice(place + 1, index + 1).reduce((sum, { length }) => sum + length * secondsPerTick, 0);
       best = undefined;
     };
-    if (open <= 0 && weight >= BREATH_WEIGHTS.oneBeat && since > instrument.breathSeconds * LEAST_OF_A_BREATH && (!best || weight >= best.weight)) best = { index, weight };
+    if (
+      open <= 0 &&
+      weight >= BREATH_WEIGHTS.oneBeat &&
+      since > instrument.breathSeconds * LEAST_OF_A_BREATH &&
+      (!best || weight >= best.weight)
+    )
+      best = { index, weight };
     if (ends.has(index) && open <= 0 && since > instrument.breathSeconds * LEAST_OF_A_BREATH) breatheAt(index);
     else if (since + next.length * secondsPerTick > instrument.breathSeconds && best) breatheAt(best.index);
   });

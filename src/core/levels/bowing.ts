@@ -8,7 +8,17 @@ import { middleOf, type Meter } from '../time/meter';
  * the down-bow is as old as the bow's teaching (e.g. L. Mozart, Violinschule, 1756, ch. 4); the figures are ours. Where a bar has an odd
  * number of strokes, two weak notes under one bow are better than a lift at the barline, as waltzes are played.
  */
-const COSTS = { upOnDownbeat: 2, upOnMiddle: 0.6, downOnUpbeat: 0.5, liftAtBarline: 1, lift: 1.8, liftInRest: 0.05, joined: 0.7, joinedFromDownbeat: 0.25, joinedOverMiddle: 0.6 } as const;
+const COSTS = {
+  upOnDownbeat: 2,
+  upOnMiddle: 0.6,
+  downOnUpbeat: 0.5,
+  liftAtBarline: 1,
+  lift: 1.8,
+  liftInRest: 0.05,
+  joined: 0.7,
+  joinedFromDownbeat: 0.25,
+  joinedOverMiddle: 0.6,
+} as const;
 
 interface Stroke {
   readonly id: EventId;
@@ -49,15 +59,38 @@ export function bowStrokes(notes: readonly SoundingNote[], bars: readonly Bar[],
     const isUpbeat = next !== undefined && next.inBar === 0 && note.inBar !== 0;
     const isAfterRest = before !== undefined && before.start + before.length < note.start;
     const middle = middleOf(spans[note.bar]?.meter ?? meter);
-    const joins = before !== undefined && !isAfterRest && note.inBar !== 0 && before.bar === note.bar && isSingle && wasSingle && semitones(before.pitch) !== semitones(note.pitch);
-    return [{
-      id: note.first.id, isAfterRest, lift: isAfterRest ? COSTS.liftInRest : note.inBar === 0 ? COSTS.liftAtBarline : COSTS.lift,
-      join: joins ? COSTS.joined + (before.inBar === 0 ? COSTS.joinedFromDownbeat : 0) + (note.inBar === middle ? COSTS.joinedOverMiddle : 0) : undefined,
-      up: note.inBar === 0 ? COSTS.upOnDownbeat : note.inBar === middle ? COSTS.upOnMiddle : 0, down: isUpbeat ? COSTS.downOnUpbeat : 0,
-    }];
+    const joins =
+      before !== undefined &&
+      !isAfterRest &&
+      note.inBar !== 0 &&
+      before.bar === note.bar &&
+      isSingle &&
+      wasSingle &&
+      semitones(before.pitch) !== semitones(note.pitch);
+    return [
+      {
+        id: note.first.id,
+        isAfterRest,
+        lift: isAfterRest ? COSTS.liftInRest : note.inBar === 0 ? COSTS.liftAtBarline : COSTS.lift,
+        join: joins
+          ? COSTS.joined +
+            (before.inBar === 0 ? COSTS.joinedFromDownbeat : 0) +
+            (note.inBar === middle ? COSTS.joinedOverMiddle : 0)
+          : undefined,
+        up: note.inBar === 0 ? COSTS.upOnDownbeat : note.inBar === middle ? COSTS.upOnMiddle : 0,
+        down: isUpbeat ? COSTS.downOnUpbeat : 0,
+      },
+    ];
   });
-  interface Path { readonly cost: number; readonly isDown: boolean; readonly lifts: boolean; readonly isJoined: boolean; readonly before?: Path }
-  const cheapest = (options: readonly Path[]) => options.reduce<Path | undefined>((least, one) => (!least || one.cost < least.cost - 1e-9 ? one : least), undefined);
+  interface Path {
+    readonly cost: number;
+    readonly isDown: boolean;
+    readonly lifts: boolean;
+    readonly isJoined: boolean;
+    readonly before?: Path;
+  }
+  const cheapest = (options: readonly Path[]) =>
+    options.reduce<Path | undefined>((least, one) => (!least || one.cost < least.cost - 1e-9 ? one : least), undefined);
   let paths: readonly Path[] = [];
   for (const stroke of strokes) {
     const next: Path[] = [];
@@ -67,10 +100,25 @@ export function bowStrokes(notes: readonly SoundingNote[], bars: readonly Bar[],
         next.push({ cost: here, isDown, lifts: false, isJoined: false });
         continue;
       }
-      const fresh = cheapest(paths.map((path): Path => ({ cost: path.cost + here + (path.isDown === isDown ? stroke.lift : 0), isDown, lifts: path.isDown === isDown, isJoined: false, before: path })));
+      const fresh = cheapest(
+        paths.map((path): Path => ({
+          cost: path.cost + here + (path.isDown === isDown ? stroke.lift : 0),
+          isDown,
+          lifts: path.isDown === isDown,
+          isJoined: false,
+          before: path,
+        })),
+      );
       const { join } = stroke;
       // Under one bow the direction is that of the note before; three are not put under one.
-      const joined = join === undefined ? undefined : cheapest(paths.filter((path) => path.isDown === isDown && !path.isJoined).map((path): Path => ({ cost: path.cost + join, isDown, lifts: false, isJoined: true, before: path })));
+      const joined =
+        join === undefined
+          ? undefined
+          : cheapest(
+              paths
+                .filter((path) => path.isDown === isDown && !path.isJoined)
+                .map((path): Path => ({ cost: path.cost + join, isDown, lifts: false, isJoined: true, before: path })),
+            );
       next.push(...[fresh, joined].filter((path) => path !== undefined));
     }
     paths = next;
@@ -82,7 +130,8 @@ export function bowStrokes(notes: readonly SoundingNote[], bars: readonly Bar[],
     const stroke = strokes[index];
     const before = strokes[index - 1];
     if (stroke && path.isJoined && before) slurs.unshift([before.id, stroke.id]);
-    else if (stroke && (index === 0 || path.lifts || stroke.isAfterRest)) marks.set(stroke.id, path.isDown ? 'down-bow' : 'up-bow');
+    else if (stroke && (index === 0 || path.lifts || stroke.isAfterRest))
+      marks.set(stroke.id, path.isDown ? 'down-bow' : 'up-bow');
     index -= 1;
   }
   return { marks, slurs };
@@ -90,5 +139,11 @@ export function bowStrokes(notes: readonly SoundingNote[], bars: readonly Bar[],
 
 /** A note of its own bow: neither slurred, tied nor detached. */
 function isPlain({ first }: SoundingNote): boolean {
-  return !first.slurStarts && !first.slurEnds && !first.tied && !first.chord && !(first.articulations ?? []).some((mark) => mark !== 'tenuto');
+  return (
+    !first.slurStarts &&
+    !first.slurEnds &&
+    !first.tied &&
+    !first.chord &&
+    !(first.articulations ?? []).some((mark) => mark !== 'tenuto')
+  );
 }

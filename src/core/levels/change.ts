@@ -11,24 +11,60 @@ import { LEAP_NAMES, LEAPS } from './leaps';
 
 /** What a level did at a bar, as data. Pitches are concert; `describeChange` says them in the reader's. */
 export type ChangeKind =
-  | { readonly kind: 'thinned'; readonly before: readonly PitchClass[]; readonly after: readonly PitchClass[]; readonly shortest: NoteValue; readonly isTail: boolean; readonly syllablesLost: boolean }
+  | {
+      readonly kind: 'thinned';
+      readonly before: readonly PitchClass[];
+      readonly after: readonly PitchClass[];
+      readonly shortest: NoteValue;
+      readonly isTail: boolean;
+      readonly syllablesLost: boolean;
+    }
   | { readonly kind: 'moved'; readonly notes: readonly { readonly pitch: PitchClass; readonly beat: number }[] }
   | { readonly kind: 'lengths'; readonly shortest: NoteValue; readonly isTail: boolean }
   | { readonly kind: 'graces'; readonly count: number }
   | { readonly kind: 'ornaments'; readonly names: readonly string[] }
   | { readonly kind: 'phrase-octave'; readonly octaves: number; readonly low: string; readonly high: string }
-  | { readonly kind: 'note-octave'; readonly pitch: PitchClass; readonly octaves: number; readonly edge: string; readonly isLow: boolean }
-  | { readonly kind: 'swapped'; readonly from: PitchClass; readonly to: PitchClass; readonly edge: string; readonly isLow: boolean }
+  | {
+      readonly kind: 'note-octave';
+      readonly pitch: PitchClass;
+      readonly octaves: number;
+      readonly edge: string;
+      readonly isLow: boolean;
+    }
+  | {
+      readonly kind: 'swapped';
+      readonly from: PitchClass;
+      readonly to: PitchClass;
+      readonly edge: string;
+      readonly isLow: boolean;
+    }
   /** Not among the notes that the player knows. */
   | { readonly kind: 'not-known'; readonly from: PitchClass; readonly to: PitchClass; readonly octaves: number }
   /** Out of reach, and the teacher chose a rest. */
   | { readonly kind: 'left-out'; readonly pitch: PitchClass }
   /** Something was added around the note `at`, which stays. */
-  | { readonly kind: 'dressed'; readonly device: Device; readonly at: PitchClass; readonly added: readonly PitchClass[]; readonly beat: number; readonly to?: PitchClass; readonly ornament?: Ornament }
+  | {
+      readonly kind: 'dressed';
+      readonly device: Device;
+      readonly at: PitchClass;
+      readonly added: readonly PitchClass[];
+      readonly beat: number;
+      readonly to?: PitchClass;
+      readonly ornament?: Ornament;
+    }
   /** The teacher put another version of the bar here. */
-  | { readonly kind: 'chosen'; readonly variant: 'rest' | 'octave-up' | 'octave-down' | 'optional' | 'own' | 'own-too-long' }
+  | {
+      readonly kind: 'chosen';
+      readonly variant: 'rest' | 'octave-up' | 'octave-down' | 'optional' | 'own' | 'own-too-long';
+    }
   /** The tune leaps farther here than the level does. */
-  | { readonly kind: 'leap'; readonly from: PitchClass; readonly to: PitchClass; readonly octaves: number; readonly most: number }
+  | {
+      readonly kind: 'leap';
+      readonly from: PitchClass;
+      readonly to: PitchClass;
+      readonly octaves: number;
+      readonly most: number;
+    }
   /** A leap too large that the ends of the phrase leave. */
   | { readonly kind: 'leap-stays'; readonly from: PitchClass; readonly to: PitchClass }
   /** Other slurs and dots than the tune's. */
@@ -60,51 +96,81 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
   };
   const names = (pitches: readonly PitchClass[]) => pitches.map(name).join(' ');
   switch (detail.kind) {
-    case 'thinned': return {
-      what: detail.after.length === 0
-        ? `${names(detail.before)} left out`
-        : `${names(detail.before)} became ${names(detail.after)}${detail.syllablesLost ? ', and syllables went with the notes' : ''}`,
-      why: `${wordsText(detail)}; the notes that carry the tune stay`,
-    };
-    case 'moved': return {
-      what: detail.notes.map(({ pitch, beat }) => `${name(pitch)} now falls on beat ${beat}`).join(', '),
-      why: 'notes start on the beat at this level',
-    };
-    case 'lengths': return { what: 'note lengths evened out', why: wordsText(detail) };
-    case 'graces': return {
-      what: detail.count === 1 ? 'a grace note left out' : `${detail.count} grace notes left out`,
-      why: 'ornaments wait until the plain tune is secure',
-    };
-    case 'ornaments': return { what: `${detail.names.join(', ')} left out`, why: 'ornaments wait until the plain tune is secure' };
-    case 'phrase-octave': return {
-      what: `this phrase is ${octavesText(detail.octaves)}`,
-      why: `so that it stays between ${detail.low} and ${detail.high}`,
-    };
-    case 'note-octave': return {
-      what: `${name(detail.pitch)} played ${octavesText(detail.octaves)}`,
-      why: edgeText(detail),
-    };
-    case 'swapped': return { what: `${name(detail.from)} became ${name(detail.to)}, a note of the chord`, why: edgeText(detail) };
-    case 'not-known': return {
-      what: Number.isInteger(detail.octaves) ? `${name(detail.from)} played ${octavesText(detail.octaves)}` : `${name(detail.from)} became ${name(detail.to)}`,
-      why: 'this player does not know it there yet',
-    };
-    case 'left-out': return { what: `${name(detail.pitch)} left out`, why: 'it lies beyond the range, and a rest was chosen' };
-    case 'dressed': return dressedText(detail, name);
-    case 'chosen': return { what: CHOSEN_TEXT[detail.variant], why: 'as you set this bar' };
-    case 'leap': return {
-      what: Number.isInteger(detail.octaves) ? `${name(detail.from)} played ${octavesText(detail.octaves)}` : `${name(detail.from)} became ${name(detail.to)}, a note of the chord`,
-      why: `no leap beyond ${LEAPS.map((steps) => (steps === detail.most ? LEAP_NAMES[steps] : '')).join('')} here`,
-    };
-    case 'leap-stays': return { what: `the leap from ${name(detail.from)} to ${name(detail.to)} stays`, why: 'the first note and the ends of phrases keep their notes' };
-    case 'manner': return { what: MANNER_TEXT[detail.manner], why: 'the manner of the level' };
-    case 'respelled': return { what: `${namePitchClass(detail.from)} written as ${namePitchClass(detail.to)}`, why: 'no double sharps or flats for a beginner' };
-    default: return unreachable(detail);
+    case 'thinned':
+      return {
+        what:
+          detail.after.length === 0
+            ? `${names(detail.before)} left out`
+            : `${names(detail.before)} became ${names(detail.after)}${detail.syllablesLost ? ', and syllables went with the notes' : ''}`,
+        why: `${wordsText(detail)}; the notes that carry the tune stay`,
+      };
+    case 'moved':
+      return {
+        what: detail.notes.map(({ pitch, beat }) => `${name(pitch)} now falls on beat ${beat}`).join(', '),
+        why: 'notes start on the beat at this level',
+      };
+    case 'lengths':
+      return { what: 'note lengths evened out', why: wordsText(detail) };
+    case 'graces':
+      return {
+        what: detail.count === 1 ? 'a grace note left out' : `${detail.count} grace notes left out`,
+        why: 'ornaments wait until the plain tune is secure',
+      };
+    case 'ornaments':
+      return { what: `${detail.names.join(', ')} left out`, why: 'ornaments wait until the plain tune is secure' };
+    case 'phrase-octave':
+      return {
+        what: `this phrase is ${octavesText(detail.octaves)}`,
+        why: `so that it stays between ${detail.low} and ${detail.high}`,
+      };
+    case 'note-octave':
+      return {
+        what: `${name(detail.pitch)} played ${octavesText(detail.octaves)}`,
+        why: edgeText(detail),
+      };
+    case 'swapped':
+      return { what: `${name(detail.from)} became ${name(detail.to)}, a note of the chord`, why: edgeText(detail) };
+    case 'not-known':
+      return {
+        what: Number.isInteger(detail.octaves)
+          ? `${name(detail.from)} played ${octavesText(detail.octaves)}`
+          : `${name(detail.from)} became ${name(detail.to)}`,
+        why: 'this player does not know it there yet',
+      };
+    case 'left-out':
+      return { what: `${name(detail.pitch)} left out`, why: 'it lies beyond the range, and a rest was chosen' };
+    case 'dressed':
+      return dressedText(detail, name);
+    case 'chosen':
+      return { what: CHOSEN_TEXT[detail.variant], why: 'as you set this bar' };
+    case 'leap':
+      return {
+        what: Number.isInteger(detail.octaves)
+          ? `${name(detail.from)} played ${octavesText(detail.octaves)}`
+          : `${name(detail.from)} became ${name(detail.to)}, a note of the chord`,
+        why: `no leap beyond ${LEAPS.map((steps) => (steps === detail.most ? LEAP_NAMES[steps] : '')).join('')} here`,
+      };
+    case 'leap-stays':
+      return {
+        what: `the leap from ${name(detail.from)} to ${name(detail.to)} stays`,
+        why: 'the first note and the ends of phrases keep their notes',
+      };
+    case 'manner':
+      return { what: MANNER_TEXT[detail.manner], why: 'the manner of the level' };
+    case 'respelled':
+      return {
+        what: `${namePitchClass(detail.from)} written as ${namePitchClass(detail.to)}`,
+        why: 'no double sharps or flats for a beginner',
+      };
+    default:
+      return unreachable(detail);
   }
 }
 
 function wordsText({ shortest, isTail }: { readonly shortest: NoteValue; readonly isTail: boolean }): string {
-  return isTail ? 'each beat is a dotted quarter, or a quarter and an eighth, here' : `nothing shorter than a ${nameValue(shortest)} here`;
+  return isTail
+    ? 'each beat is a dotted quarter, or a quarter and an eighth, here'
+    : `nothing shorter than a ${nameValue(shortest)} here`;
 }
 
 function edgeText({ edge, isLow }: { readonly edge: string; readonly isLow: boolean }): string {
@@ -117,29 +183,54 @@ function octavesText(octaves: number): string {
 }
 
 const MANNER_TEXT: Readonly<Record<Exclude<Manner, 'as-written'>, string>> = {
-  tongued: 'tongued but for pairs', smooth: 'slurred by the half bar', crisp: 'short notes detached', swung: 'off-beats slurred into the beat', lilting: 'two slurred, the rest tongued',
+  tongued: 'tongued but for pairs',
+  smooth: 'slurred by the half bar',
+  crisp: 'short notes detached',
+  swung: 'off-beats slurred into the beat',
+  lilting: 'two slurred, the rest tongued',
 };
 
 const CHOSEN_TEXT: Readonly<Record<Extract<ChangeKind, { readonly kind: 'chosen' }>['variant'], string>> = {
-  rest: 'this bar rests', 'octave-up': 'this bar is an octave higher', 'octave-down': 'this bar is an octave lower', optional: 'this bar may be left out', own: 'this bar is your own', 'own-too-long': 'your own bar does not fill this bar any more; it is kept, and the level\'s stands here',
+  rest: 'this bar rests',
+  'octave-up': 'this bar is an octave higher',
+  'octave-down': 'this bar is an octave lower',
+  optional: 'this bar may be left out',
+  own: 'this bar is your own',
+  'own-too-long': "your own bar does not fill this bar any more; it is kept, and the level's stands here",
 };
 
-function dressedText({ device, at, added, beat, to, ornament }: Extract<ChangeKind, { readonly kind: 'dressed' }>, name: (pitch: PitchClass) => string): ChangeText {
+function dressedText(
+  { device, at, added, beat, to, ornament }: Extract<ChangeKind, { readonly kind: 'dressed' }>,
+  name: (pitch: PitchClass) => string,
+): ChangeText {
   const notes = added.map(name).join(' ');
   const place = `after ${name(at)} on beat ${beat}`;
   switch (device) {
-    case 'passing': return { what: `${notes} ${place}`, why: 'the line walks where it leaped' };
-    case 'neighbour': return { what: `${notes} ${place}`, why: 'a step away and back, where the note was only repeated' };
-    case 'fill': return { what: `${notes} ${place}`, why: `the long note walks on${to ? ` into ${name(to)}` : ''}` };
-    case 'chord-tone': return { what: `${notes} ${place}`, why: 'another note of the same chord' };
-    case 'run-in': return { what: `${notes} on beat ${beat}, into ${name(at)}`, why: 'the rest has room for a way in' };
-    case 'again': return { what: `${name(at)} struck again on beat ${beat}`, why: 'the same note, livelier' };
-    case 'approach': return { what: `${notes} ${place}`, why: `a half step leads${to ? ` into ${name(to)}` : ' on'}` };
-    case 'enclosure': return { what: `${notes} ${place}`, why: `${to ? name(to) : 'the next note'} is met from both sides` };
-    case 'anticipation': return { what: `${name(at)} comes an eighth before beat ${beat}`, why: 'a strong note pushed forward' };
-    case 'double-time': return { what: `${name(at)} ${notes} on beat ${beat}`, why: 'a beat in double time' };
-    case 'grace': return { what: `a grace note ${notes} before ${name(at)} on beat ${beat}`, why: 'a strong note gets an edge' };
-    case 'turn': return { what: `a ${ornament ?? 'turn'} on ${name(at)}, beat ${beat}`, why: 'a long note is adorned' };
-    default: return unreachable(device);
+    case 'passing':
+      return { what: `${notes} ${place}`, why: 'the line walks where it leaped' };
+    case 'neighbour':
+      return { what: `${notes} ${place}`, why: 'a step away and back, where the note was only repeated' };
+    case 'fill':
+      return { what: `${notes} ${place}`, why: `the long note walks on${to ? ` into ${name(to)}` : ''}` };
+    case 'chord-tone':
+      return { what: `${notes} ${place}`, why: 'another note of the same chord' };
+    case 'run-in':
+      return { what: `${notes} on beat ${beat}, into ${name(at)}`, why: 'the rest has room for a way in' };
+    case 'again':
+      return { what: `${name(at)} struck again on beat ${beat}`, why: 'the same note, livelier' };
+    case 'approach':
+      return { what: `${notes} ${place}`, why: `a half step leads${to ? ` into ${name(to)}` : ' on'}` };
+    case 'enclosure':
+      return { what: `${notes} ${place}`, why: `${to ? name(to) : 'the next note'} is met from both sides` };
+    case 'anticipation':
+      return { what: `${name(at)} comes an eighth before beat ${beat}`, why: 'a strong note pushed forward' };
+    case 'double-time':
+      return { what: `${name(at)} ${notes} on beat ${beat}`, why: 'a beat in double time' };
+    case 'grace':
+      return { what: `a grace note ${notes} before ${name(at)} on beat ${beat}`, why: 'a strong note gets an edge' };
+    case 'turn':
+      return { what: `a ${ornament ?? 'turn'} on ${name(at)}, beat ${beat}`, why: 'a long note is adorned' };
+    default:
+      return unreachable(device);
   }
 }

@@ -56,41 +56,94 @@ interface State {
  * @param mustKeep indices of notes that may not be lost
  * @param words what rhythms are allowed beside the slots
  */
-export function chooseNotes(notes: readonly SoundingNote[], weights: readonly number[], slots: readonly Slot[], mustKeep: ReadonlySet<number>, { untied: isUntied = false, undotted: isUndotted = false }: { readonly untied?: boolean; readonly undotted?: boolean } = {}): readonly SlotChoice[] {
+export function chooseNotes(
+  notes: readonly SoundingNote[],
+  weights: readonly number[],
+  slots: readonly Slot[],
+  mustKeep: ReadonlySet<number>,
+  {
+    untied: isUntied = false,
+    undotted: isUndotted = false,
+  }: { readonly untied?: boolean; readonly undotted?: boolean } = {},
+): readonly SlotChoice[] {
   const keptBefore = countsBefore(notes.length, mustKeep);
-  let states: readonly State[] = [{ last: -1, sounds: false, isShort: false, isOver: false, score: 0, choice: 'rest', before: undefined }];
+  let states: readonly State[] = [
+    { last: -1, sounds: false, isShort: false, isOver: false, score: 0, choice: 'rest', before: undefined },
+  ];
   let cursor = 0;
   for (const slot of slots) {
     const end = slot.start + slot.length;
     while (cursor < notes.length && noteEnd(notes[cursor]) <= slot.start) cursor += 1;
     const candidates: number[] = [];
-    for (let k = Math.max(0, cursor - 1); k < notes.length && (notes[k]?.start ?? end) < end; k += 1) candidates.push(k);
+    for (let k = Math.max(0, cursor - 1); k < notes.length && (notes[k]?.start ?? end) < end; k += 1)
+      candidates.push(k);
     const sounding = soundingShare(notes, candidates, slot);
     const best = new Map<number, State>();
     const offer = (state: State) => {
-      const name = 16 * state.last + (isUndotted && state.choice === 'hold' ? 8 : 0) + (state.isOver ? 4 : 0) + (state.sounds ? 2 : 0) + (state.isShort ? 1 : 0);
+      const name =
+        16 * state.last +
+        (isUndotted && state.choice === 'hold' ? 8 : 0) +
+        (state.isOver ? 4 : 0) +
+        (state.sounds ? 2 : 0) +
+        (state.isShort ? 1 : 0);
       const known = best.get(name);
       if (!known || state.score > known.score + 1e-9) best.set(name, state);
     };
     for (const state of states) {
       // Without dots, what was held over a beat is held to its end, and a small part follows another small part.
-      const isHeldOn = isUndotted && state.sounds && ((slot.place !== 'beat' && state.isOver) || (slot.place === 'part' && state.choice === 'hold'));
+      const isHeldOn =
+        isUndotted &&
+        state.sounds &&
+        ((slot.place !== 'beat' && state.isOver) || (slot.place === 'part' && state.choice === 'hold'));
       const over = isUndotted && slot.place !== 'beat' && state.isOver;
       for (const k of isHeldOn ? [] : candidates) {
         if (k <= state.last) continue;
         const gain = strikeGain(notes, weights, state.last, k, slot) - skippedCost(state.last, k, keptBefore);
-        if (gain > -Infinity) offer({ last: k, sounds: true, isShort: slot.isOffBeat, isOver: over, score: state.score + gain, choice: k, before: state });
+        if (gain > -Infinity)
+          offer({
+            last: k,
+            sounds: true,
+            isShort: slot.isOffBeat,
+            isOver: over,
+            score: state.score + gain,
+            choice: k,
+            before: state,
+          });
       }
-      if (state.sounds && !(state.isShort && !slot.isOffBeat) && !(isUntied && slot.opensBar)) offer({ last: state.last, sounds: true, isShort: state.isShort, isOver: isUndotted && (slot.place === 'beat' || over), score: state.score - holdCost(notes[state.last], slot, sounding), choice: 'hold', before: state });
-      if (!isHeldOn) offer({ last: state.last, sounds: false, isShort: false, isOver: false, score: state.score - COSTS.restInSound * sounding, choice: 'rest', before: state });
+      if (state.sounds && !(state.isShort && !slot.isOffBeat) && !(isUntied && slot.opensBar))
+        offer({
+          last: state.last,
+          sounds: true,
+          isShort: state.isShort,
+          isOver: isUndotted && (slot.place === 'beat' || over),
+          score: state.score - holdCost(notes[state.last], slot, sounding),
+          choice: 'hold',
+          before: state,
+        });
+      if (!isHeldOn)
+        offer({
+          last: state.last,
+          sounds: false,
+          isShort: false,
+          isOver: false,
+          score: state.score - COSTS.restInSound * sounding,
+          choice: 'rest',
+          before: state,
+        });
     }
     const due = (state: State) => state.score - skippedCost(state.last, cursor, keptBefore);
     let least = -Infinity;
     for (const state of best.values()) least = Math.max(least, due(state) - GIVEN_UP);
     states = [...best.values()].filter((state) => due(state) >= least);
   }
-  const finished = states.map((state) => ({ state, score: state.score - skippedCost(state.last, notes.length, keptBefore) }));
-  const winner = finished.reduce((best, next) => (next.score > best.score + 1e-9 ? next : best), finished[0] ?? { state: states[0], score: 0 });
+  const finished = states.map((state) => ({
+    state,
+    score: state.score - skippedCost(state.last, notes.length, keptBefore),
+  }));
+  const winner = finished.reduce(
+    (best, next) => (next.score > best.score + 1e-9 ? next : best),
+    finished[0] ?? { state: states[0], score: 0 },
+  );
   const choices: SlotChoice[] = [];
   for (let state = winner.state; state?.before; state = state.before) choices.push(state.choice);
   return choices.toReversed();
@@ -117,13 +170,20 @@ function soundingShare(notes: readonly SoundingNote[], candidates: readonly numb
   let ticks = 0;
   for (const k of candidates) {
     const note = notes[k];
-    if (note) ticks += Math.max(0, Math.min(noteEnd(note), slot.start + slot.length) - Math.max(note.start, slot.start));
+    if (note)
+      ticks += Math.max(0, Math.min(noteEnd(note), slot.start + slot.length) - Math.max(note.start, slot.start));
   }
   return ticks / slot.length;
 }
 
 /** The worth of striking note `k` in a slot after note `last`; −∞ where it cannot be. */
-function strikeGain(notes: readonly SoundingNote[], weights: readonly number[], last: number, k: number, slot: Slot): number {
+function strikeGain(
+  notes: readonly SoundingNote[],
+  weights: readonly number[],
+  last: number,
+  k: number,
+  slot: Slot,
+): number {
   const note = notes[k];
   if (!note) return -Infinity;
   const late = slot.start - note.start;

@@ -11,7 +11,11 @@ import type { BarChoice } from './recipe';
 import { joined } from './shape';
 
 /** Bars that a teacher wants an octave away, where the instrument goes there. */
-export function withOctavesChosen(fitted: Fitted, chosen: ReadonlyMap<number, BarChoice>, instrument: Instrument): Fitted {
+export function withOctavesChosen(
+  fitted: Fitted,
+  chosen: ReadonlyMap<number, BarChoice>,
+  instrument: Instrument,
+): Fitted {
   const numbers = barNumbers(fitted.tune);
   const changes: Change[] = [];
   const bars = fitted.tune.bars.map((bar, index) => {
@@ -21,12 +25,23 @@ export function withOctavesChosen(fitted: Fitted, chosen: ReadonlyMap<number, Ba
     const [moved] = mapNotes([bar], (note) => {
       const pitch = byOctaves(note.pitch, by);
       if (outsideBy(transpose(pitch, instrument.transposition), instrument.range.full) !== 0) return note;
-      return { ...note, pitch, ...(note.graces && { graces: note.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, by) })) }) };
+      return {
+        ...note,
+        pitch,
+        ...(note.graces && { graces: note.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, by) })) }),
+      };
     });
-    changes.push({ bar: numbers[index] ?? 0, barIndex: index, detail: { kind: 'chosen', variant: kind }, events: bar.events.filter(isNote).map(({ id }) => id) });
+    changes.push({
+      bar: numbers[index] ?? 0,
+      barIndex: index,
+      detail: { kind: 'chosen', variant: kind },
+      events: bar.events.filter(isNote).map(({ id }) => id),
+    });
     return moved ?? bar;
   });
-  return changes.length === 0 ? fitted : { ...fitted, tune: { ...fitted.tune, bars: withTrueTies(bars).bars }, changes: [...fitted.changes, ...changes] };
+  return changes.length === 0
+    ? fitted
+    : { ...fitted, tune: { ...fitted.tune, bars: withTrueTies(bars).bars }, changes: [...fitted.changes, ...changes] };
 }
 
 /** Bars that a teacher wrote: in the key and octave of the part. One that does not fill its bar any more is left and said. */
@@ -46,12 +61,27 @@ export function withOwnBars(fitted: Fitted, chosen: ReadonlyMap<number, BarChoic
       changes.push({ ...place, events: [], detail: { kind: 'chosen', variant: 'own-too-long' } });
       continue;
     }
-    const [moved] = mapNotes(inKey({ ...tune, key, bars: [{ id: bar.id, events, chords: [] }] }, tune.key).bars, (note) => {
-      const by = fitted.octaves - octaves;
-      return by === 0 ? note : { ...note, pitch: byOctaves(note.pitch, by), ...(note.graces && { graces: note.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, by) })) }) };
-    });
+    const [moved] = mapNotes(
+      inKey({ ...tune, key, bars: [{ id: bar.id, events, chords: [] }] }, tune.key).bars,
+      (note) => {
+        const by = fitted.octaves - octaves;
+        return by === 0
+          ? note
+          : {
+              ...note,
+              pitch: byOctaves(note.pitch, by),
+              ...(note.graces && {
+                graces: note.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, by) })),
+              }),
+            };
+      },
+    );
     bars[index] = { ...bar, events: moved?.events ?? bar.events };
-    changes.push({ ...place, events: events.filter(isNote).map(({ id }) => id), detail: { kind: 'chosen', variant: 'own' } });
+    changes.push({
+      ...place,
+      events: events.filter(isNote).map(({ id }) => id),
+      detail: { kind: 'chosen', variant: 'own' },
+    });
   }
   return { ...fitted, tune: { ...tune, bars: joined(bars) }, changes: [...fitted.changes, ...changes] };
 }

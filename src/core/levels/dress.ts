@@ -4,7 +4,17 @@ import type { Key } from '../pitch/key';
 import { chroma, pitchClassOf, semitones, staffPosition, type Pitch, type PitchClass } from '../pitch/pitch';
 import { scaleStep } from '../pitch/scaleSteps';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../score/sounding';
-import { barNumbers, isNote, keysOf, type Bar, type EventId, type Note, type Rest, type ScoreEvent, type Tune } from '../score/tune';
+import {
+  barNumbers,
+  isNote,
+  keysOf,
+  type Bar,
+  type EventId,
+  type Note,
+  type Rest,
+  type ScoreEvent,
+  type Tune,
+} from '../score/tune';
 import { beatNumberAt, beatsOf, weightAt } from '../time/meter';
 import { valueOfTicks } from '../time/noteValue';
 import { spellNoteLength, spellRestLength } from '../time/spellLength';
@@ -86,10 +96,16 @@ export function dress(tune: Tune, phrases: readonly Phrase[], wishes: DressWishe
     seen.set(words, times);
     const own = wishes.own.get(index);
     if (wishes.locked.has(index) || (own === undefined && wishes.density <= 0)) return;
-    const chance = chanceFrom(`${wishes.round}/${own ?? wishes.seed}/${wishes.varies && own === undefined ? times : 1}/${words}`);
+    const chance = chanceFrom(
+      `${wishes.round}/${own ?? wishes.seed}/${wishes.varies && own === undefined ? times : 1}/${words}`,
+    );
     const share = chance();
-    const beats = Math.max(wishes.isPressed ? 1 : 0, beatsOf(span.meter).filter(({ start }) => start >= span.offset && start < span.offset + span.length).length);
-    const count = own === undefined ? Math.min(MOST_TO_A_BAR, Math.floor((wishes.density / 100) * beats + share)) : MOST_TO_A_BAR;
+    const beats = Math.max(
+      wishes.isPressed ? 1 : 0,
+      beatsOf(span.meter).filter(({ start }) => start >= span.offset && start < span.offset + span.length).length,
+    );
+    const count =
+      own === undefined ? Math.min(MOST_TO_A_BAR, Math.floor((wishes.density / 100) * beats + share)) : MOST_TO_A_BAR;
     if (count === 0) return;
     const found = candidatesIn({ tune, bar, index, span, spans, key, notes, tones, ends, byEvent, chance, wishes });
     let taken = 0;
@@ -106,10 +122,16 @@ export function dress(tune: Tune, phrases: readonly Phrase[], wishes: DressWishe
   if (chosen.length === 0) return { tune, changes: [], early: new Set() };
   const instead = new Map(chosen.flatMap((place) => [...place.instead]));
   const numbers = barNumbers(tune);
-  const bars = tune.bars.map((bar) => (bar.events.some(({ id }) => instead.has(id)) ? { ...bar, events: bar.events.flatMap((event) => instead.get(event.id) ?? [event]) } : bar));
+  const bars = tune.bars.map((bar) =>
+    bar.events.some(({ id }) => instead.has(id))
+      ? { ...bar, events: bar.events.flatMap((event) => instead.get(event.id) ?? [event]) }
+      : bar,
+  );
   return {
     tune: { ...tune, bars },
-    changes: chosen.flatMap(({ bars: touched, marked, detail }) => touched.map((barIndex): Change => ({ bar: numbers[barIndex] ?? 0, barIndex, detail, events: marked }))),
+    changes: chosen.flatMap(({ bars: touched, marked, detail }) =>
+      touched.map((barIndex): Change => ({ bar: numbers[barIndex] ?? 0, barIndex, detail, events: marked })),
+    ),
     early: new Set(chosen.flatMap(({ early }) => (early === undefined ? [] : [early]))),
   };
 }
@@ -180,19 +202,39 @@ function figuresAt(place: BarPlace, event: Note, inBar: Ticks): readonly Candida
   const after = notes[note + 1];
   const home = beatsOf(span.meter).findLast((beat) => beat.start <= inBar);
   const spot: Spot = {
-    event, next: after?.first, isJoined: after !== undefined && after.start === struck.start + struck.length, isOnBeat: weightAt(span.meter, inBar) >= 0.5,
-    beat: home?.length ?? TICKS_PER_QUARTER, key, tones: tones[note] ?? [], units: wishes.units, isPressed: wishes.isPressed,
+    event,
+    next: after?.first,
+    isJoined: after !== undefined && after.start === struck.start + struck.length,
+    isOnBeat: weightAt(span.meter, inBar) >= 0.5,
+    beat: home?.length ?? TICKS_PER_QUARTER,
+    key,
+    tones: tones[note] ?? [],
+    units: wishes.units,
+    isPressed: wishes.isPressed,
   };
   return wishes.devices.flatMap((device): readonly Candidate[] => {
     if (device === 'run-in' || (!isWhole && device !== 'grace' && device !== 'turn')) return [];
     const score = DEVICE_WEIGHTS[device] * (0.5 + chance());
     const pick = chance();
-    return [{ event: event.id, score, make: () => (device === 'anticipation' ? anticipation(place, note, spot) : figureAt(place, device, spot, inBar, pick)) }];
+    return [
+      {
+        event: event.id,
+        score,
+        make: () =>
+          device === 'anticipation' ? anticipation(place, note, spot) : figureAt(place, device, spot, inBar, pick),
+      },
+    ];
   });
 }
 
 /** One of the figures of a device that the player and the page can bear. */
-function figureAt({ index, span, wishes }: BarPlace, device: NoteDevice, spot: Spot, inBar: Ticks, pick: number): Placed | undefined {
+function figureAt(
+  { index, span, wishes }: BarPlace,
+  device: NoteDevice,
+  spot: Spot,
+  inBar: Ticks,
+  pick: number,
+): Placed | undefined {
   const { event, next } = spot;
   const fitting = figuresOf(device, spot).filter((figure) => {
     const added = addedBy(figure);
@@ -205,17 +247,34 @@ function figureAt({ index, span, wishes }: BarPlace, device: NoteDevice, spot: S
   const events = figure.kind === 'pieces' ? cut(event, figure.pieces, wishes.round) : [{ ...event, ...figure.signs }];
   const ornament = figure.kind === 'signs' ? figure.signs.ornaments?.[0] : undefined;
   return {
-    bars: [index], instead: new Map([[event.id, events]]), marked: figure.kind === 'pieces' ? events.slice(1).map(({ id }) => id) : [event.id],
-    detail: { kind: 'dressed', device, at: pitchClassOf(event.pitch), added: addedBy(figure).map(pitchClassOf), beat: beatNumberAt(span.meter, inBar), ...(next && { to: pitchClassOf(next.pitch) }), ...(ornament && { ornament }) },
+    bars: [index],
+    instead: new Map([[event.id, events]]),
+    marked: figure.kind === 'pieces' ? events.slice(1).map(({ id }) => id) : [event.id],
+    detail: {
+      kind: 'dressed',
+      device,
+      at: pitchClassOf(event.pitch),
+      added: addedBy(figure).map(pitchClassOf),
+      beat: beatNumberAt(span.meter, inBar),
+      ...(next && { to: pitchClassOf(next.pitch) }),
+      ...(ornament && { ornament }),
+    },
   };
 }
 
 function addedBy(figure: Figure): readonly Pitch[] {
-  return figure.kind === 'pieces' ? figure.pieces.slice(1).map(({ pitch }) => pitch) : (figure.signs.graces ?? []).slice(0, 1).map(({ pitch }) => pitch);
+  return figure.kind === 'pieces'
+    ? figure.pieces.slice(1).map(({ pitch }) => pitch)
+    : (figure.signs.graces ?? []).slice(0, 1).map(({ pitch }) => pitch);
 }
 
 /** Whether every piece is one printed value at its place, so that the rhythm stays one that players know. */
-function readWell(pieces: readonly Piece[], inBar: Ticks, { meter }: BarSpan, { leans }: Pick<DressWishes, 'leans'>): boolean {
+function readWell(
+  pieces: readonly Piece[],
+  inBar: Ticks,
+  { meter }: BarSpan,
+  { leans }: Pick<DressWishes, 'leans'>,
+): boolean {
   let start = inBar;
   return pieces.every(({ length }) => {
     const beat = leans ? undefined : beatsRead(meter).findLast((one) => one.start <= start);
@@ -230,7 +289,9 @@ function readWell(pieces: readonly Piece[], inBar: Ticks, { meter }: BarSpan, { 
 const addedId = (id: EventId, round: number, k: number) => `${id}.${'dfgh'[round - 1] ?? 'k'}${k}`;
 
 function cut(event: Note, pieces: readonly Piece[], round: number): readonly ScoreEvent[] {
-  return pieces.map(({ pitch, length }, k): Note => (k === 0 ? { ...event, length } : { kind: 'note', id: addedId(event.id, round, k), pitch, length }));
+  return pieces.map(({ pitch, length }, k): Note =>
+    k === 0 ? { ...event, length } : { kind: 'note', id: addedId(event.id, round, k), pitch, length },
+  );
 }
 
 /** The next note struck an eighth early and held on. */
@@ -238,34 +299,83 @@ function anticipation(place: BarPlace, note: number, spot: Spot): Placed | undef
   const { notes, ends, tune, index, span } = place;
   const { event, next, isJoined } = spot;
   const [struck, after] = [notes[note], notes[note + 1]];
-  if (!next || !struck || !after || !isJoined || event.length < 2 * EIGHTH || ends.has(note + 1) || next.graces || next.ornaments || next.tuplet || next.tied || next.optional || next.length < EIGHTH) return undefined;
+  if (
+    !next ||
+    !struck ||
+    !after ||
+    !isJoined ||
+    event.length < 2 * EIGHTH ||
+    ends.has(note + 1) ||
+    next.graces ||
+    next.ornaments ||
+    next.tuplet ||
+    next.tied ||
+    next.optional ||
+    next.length < EIGHTH
+  )
+    return undefined;
   const nextSpan = place.spans[after.bar];
-  if (!nextSpan || weightAt(nextSpan.meter, after.inBar) < 0.5 || semitones(next.pitch) === semitones(event.pitch)) return undefined;
+  if (!nextSpan || weightAt(nextSpan.meter, after.inBar) < 0.5 || semitones(next.pitch) === semitones(event.pitch))
+    return undefined;
   if (after.bar !== index && isSeam(tune.bars[index], tune.bars[after.bar])) return undefined;
   const inBar = struck.inBar;
-  const pieces: readonly Piece[] = [{ pitch: event.pitch, length: event.length - EIGHTH }, { pitch: next.pitch, length: EIGHTH }];
+  const pieces: readonly Piece[] = [
+    { pitch: event.pitch, length: event.length - EIGHTH },
+    { pitch: next.pitch, length: EIGHTH },
+  ];
   if (!readWell(pieces, inBar, span, place.wishes)) return undefined;
   const { slurEnds, slurStarts, hairpinEnds, ...onset } = next;
   const held: Note = {
-    kind: 'note', id: addedId(next.id, place.wishes.round, 0), pitch: next.pitch, length: next.length, ...(slurEnds && { slurEnds }), ...(slurStarts && { slurStarts }), ...(hairpinEnds && { hairpinEnds }),
+    kind: 'note',
+    id: addedId(next.id, place.wishes.round, 0),
+    pitch: next.pitch,
+    length: next.length,
+    ...(slurEnds && { slurEnds }),
+    ...(slurStarts && { slurStarts }),
+    ...(hairpinEnds && { hairpinEnds }),
   };
   return {
-    bars: [...new Set([index, after.bar])], marked: [next.id], early: next.id,
-    instead: new Map<EventId, readonly ScoreEvent[]>([[event.id, [{ ...event, length: event.length - EIGHTH }, { ...onset, length: EIGHTH, tied: true }]], [next.id, [held]]]),
-    detail: { kind: 'dressed', device: 'anticipation', at: pitchClassOf(next.pitch), added: [], beat: beatNumberAt(nextSpan.meter, after.inBar) },
+    bars: [...new Set([index, after.bar])],
+    marked: [next.id],
+    early: next.id,
+    instead: new Map<EventId, readonly ScoreEvent[]>([
+      [
+        event.id,
+        [
+          { ...event, length: event.length - EIGHTH },
+          { ...onset, length: EIGHTH, tied: true },
+        ],
+      ],
+      [next.id, [held]],
+    ]),
+    detail: {
+      kind: 'dressed',
+      device: 'anticipation',
+      at: pitchClassOf(next.pitch),
+      added: [],
+      beat: beatNumberAt(nextSpan.meter, after.inBar),
+    },
   };
 }
 
 /** A repeat, an ending or a jump between two bars: what comes next may be another bar than the one that follows on paper. */
 function isSeam(bar: Bar | undefined, next: Bar | undefined): boolean {
-  return bar?.repeatEnd !== undefined || bar?.endingStops === true || bar?.jumps !== undefined || next?.repeatStart === true || next?.ending !== undefined || next?.jumps !== undefined;
+  return (
+    bar?.repeatEnd !== undefined ||
+    bar?.endingStops === true ||
+    bar?.jumps !== undefined ||
+    next?.repeatStart === true ||
+    next?.ending !== undefined ||
+    next?.jumps !== undefined
+  );
 }
 
 /** The end of a rest walks into the note after it; enough of the rest is left to breathe. */
 function runIns(place: BarPlace, event: Rest, k: number, inBar: Ticks): readonly Candidate[] {
   const { bar, span, key, wishes, index, chance, notes, byEvent, tones, tune } = place;
   const unit = wishes.units[0];
-  if (!wishes.devices.includes('run-in') || !unit || event.fermata || event.tuplet || wishes.silent.has(event.id)) return [];
+  if (!wishes.devices.includes('run-in') || !unit || event.fermata || event.tuplet || wishes.silent.has(event.id))
+    return [];
   const next = bar.events[k + 1] ?? (isSeam(bar, tune.bars[index + 1]) ? undefined : tune.bars[index + 1]?.events[0]);
   if (!next || !isNote(next) || next.graces || next.tuplet) return [];
   const rest = event.length - 2 * unit;
@@ -275,14 +385,33 @@ function runIns(place: BarPlace, event: Rest, k: number, inBar: Ticks): readonly
   const under = tones[byEvent.get(next.id) ?? -1] ?? tones[(byEvent.get(next.id) ?? notes.length) - 1] ?? [];
   const figures = [1, -1].map((side) => [2, 1].map((steps) => scaleStep(next.pitch, -side * steps, key, under)));
   const [from, to] = [inBar, inBar + rest];
-  const pieces = figures.filter((pitches) => pitches.every((pitch) => wishes.isFree(pitch) && Math.abs(pitch.alter) <= 1)).map((pitches) => pitches.map((pitch) => ({ pitch, length: unit })));
+  const pieces = figures
+    .filter((pitches) => pitches.every((pitch) => wishes.isFree(pitch) && Math.abs(pitch.alter) <= 1))
+    .map((pitches) => pitches.map((pitch) => ({ pitch, length: unit })));
   const choice = pieces[Math.floor(chance() * pieces.length)];
   if (!choice || !readWell(choice, to, span, wishes)) return [];
-  const rests = spellRestLength(from, rest, span.meter).map((length, part): Rest => ({ kind: 'rest', id: part === 0 ? event.id : addedId(event.id, wishes.round, part + 4), length }));
-  const added = choice.map(({ pitch, length }, part): Note => ({ kind: 'note', id: addedId(event.id, wishes.round, part), pitch, length }));
+  const rests = spellRestLength(from, rest, span.meter).map((length, part): Rest => ({
+    kind: 'rest',
+    id: part === 0 ? event.id : addedId(event.id, wishes.round, part + 4),
+    length,
+  }));
+  const added = choice.map(({ pitch, length }, part): Note => ({
+    kind: 'note',
+    id: addedId(event.id, wishes.round, part),
+    pitch,
+    length,
+  }));
   const made: Placed = {
-    bars: [index], marked: added.map(({ id }) => id), instead: new Map([[event.id, [...rests, ...added]]]),
-    detail: { kind: 'dressed', device: 'run-in', at: pitchClassOf(next.pitch), added: choice.map(({ pitch }) => pitchClassOf(pitch)), beat: beatNumberAt(span.meter, to) },
+    bars: [index],
+    marked: added.map(({ id }) => id),
+    instead: new Map([[event.id, [...rests, ...added]]]),
+    detail: {
+      kind: 'dressed',
+      device: 'run-in',
+      at: pitchClassOf(next.pitch),
+      added: choice.map(({ pitch }) => pitchClassOf(pitch)),
+      beat: beatNumberAt(span.meter, to),
+    },
   };
   return [{ event: event.id, score, make: () => made }];
 }

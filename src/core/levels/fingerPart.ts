@@ -11,7 +11,11 @@ import { TICKS_PER_QUARTER } from '../time/ticks';
 export function fingerNotes(line: Pick<Tune, 'bars' | 'meter'>, tempo: Tempo): readonly FingerNote[] {
   const secondsPerTick = 60 / quartersPerMinute(tempo) / TICKS_PER_QUARTER;
   const notes = soundingNotes(line);
-  return notes.map(({ first, pitch, start, length }, k) => ({ id: first.id, pitch, seconds: ((notes[k + 1]?.start ?? start + length) - start) * secondsPerTick }));
+  return notes.map(({ first, pitch, start, length }, k) => ({
+    id: first.id,
+    pitch,
+    seconds: ((notes[k + 1]?.start ?? start + length) - start) * secondsPerTick,
+  }));
 }
 
 /** Names of the open strings, lowest first; none for instruments without. */
@@ -33,7 +37,12 @@ export interface FingeredPart {
 }
 
 /** Fingers a part's written line and chooses what is printed of it. */
-export function fingerPart(line: Pick<Tune, 'bars' | 'meter'>, tempo: Tempo, instrument: Instrument, { marks, school, pins }: FingerWishes): FingeredPart {
+export function fingerPart(
+  line: Pick<Tune, 'bars' | 'meter'>,
+  tempo: Tempo,
+  instrument: Instrument,
+  { marks, school, pins }: FingerWishes,
+): FingeredPart {
   const notes = fingerNotes(line, tempo);
   const fingered = fingerLine(notes, instrument, school, pins);
   return { line: fingered, marks: fingerMarks(fingered, notes, marks) };

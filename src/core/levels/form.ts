@@ -1,7 +1,18 @@
 import type { Key } from '../pitch/key';
 import { withPairedHairpins, withPairedSlurs, withTrueTies } from '../score/balance';
 import { asPieces } from '../score/splitNote';
-import { barLength, hasPickup, keysOf, metersOf, type Bar, type EventId, type Note, type Rest, type ScoreEvent, type Tune } from '../score/tune';
+import {
+  barLength,
+  hasPickup,
+  keysOf,
+  metersOf,
+  type Bar,
+  type EventId,
+  type Note,
+  type Rest,
+  type ScoreEvent,
+  type Tune,
+} from '../score/tune';
 import { unfold } from '../score/unfold';
 import { barTicks, sameMeter, type Meter } from '../time/meter';
 import { spellNoteLength, spellRestLength } from '../time/spellLength';
@@ -39,13 +50,19 @@ export function chorusMark(chorus: number): string {
  * cannot be read twice. A pickup goes into the bar before it. Keys and meters are given anew where the tune ends in others.
  * @param like the same choruses joined in another pitch: their pickups went where these shall go
  */
-export function joinChoruses(choruses: readonly Chorus[], { meter, key }: { readonly meter: Meter; readonly key: Key }, like?: Pick<Formed, 'merged'>): Formed {
+export function joinChoruses(
+  choruses: readonly Chorus[],
+  { meter, key }: { readonly meter: Meter; readonly key: Key },
+  like?: Pick<Formed, 'merged'>,
+): Formed {
   const merged: boolean[] = [];
   const bars: Bar[] = [];
   const source: { readonly chorus: number; readonly bar: number }[] = [];
   const origin = new Map<EventId, { readonly chorus: number; readonly id: EventId }>();
   choruses.forEach((chorus, index) => {
-    const { bars: own, order: from } = writtenOut({ bars: chorus.bars, meter, key }, chorusMark(index), (id, was) => origin.set(id, { chorus: index, id: was }));
+    const { bars: own, order: from } = writtenOut({ bars: chorus.bars, meter, key }, chorusMark(index), (id, was) =>
+      origin.set(id, { chorus: index, id: was }),
+    );
     const place = (k: number) => ({ chorus: index, bar: from[k] ?? 0 });
     const [first, ...others] = own;
     if (!first) return;
@@ -58,27 +75,56 @@ export function joinChoruses(choruses: readonly Chorus[], { meter, key }: { read
       const before = { bars, meter, key };
       const meterThere = metersOf(before).at(-1) ?? meter;
       const keyThere = keysOf(before).at(-1) ?? key;
-      const open: Bar = { ...named, ...(!sameMeter(meterThere, first.meter ?? meter) && { meter: first.meter ?? meter }), ...(keyThere !== (first.key ?? key) && { key: first.key ?? key }) };
+      const open: Bar = {
+        ...named,
+        ...(!sameMeter(meterThere, first.meter ?? meter) && { meter: first.meter ?? meter }),
+        ...(keyThere !== (first.key ?? key) && { key: first.key ?? key }),
+      };
       const pickup = hasPickup({ bars: own, meter }) ? barLength(first, first.meter ?? meter) : 0;
       const full = barTicks(meterThere);
       bars[bars.length - 1] = { ...withoutFinal(last), barline: 'double' };
       // Where the end of the last bar is not free, the pickup stands as a bar of its own.
-      const goesIn = like?.merged[index] ?? (pickup > 0 && last.partial === undefined && last.repeatEnd === undefined && canBeCut(last.events, full - pickup) && sameMeter(meterThere, first.meter ?? meter));
+      const goesIn =
+        like?.merged[index] ??
+        (pickup > 0 &&
+          last.partial === undefined &&
+          last.repeatEnd === undefined &&
+          canBeCut(last.events, full - pickup) &&
+          sameMeter(meterThere, first.meter ?? meter));
       merged[index] = goesIn;
       if (goesIn) {
-        bars[bars.length - 1] = { ...withoutFinal(last), events: [...cutAt(last.events, full - pickup, meterThere), ...first.events], chords: [...last.chords.filter(({ at }) => at < full - pickup), ...first.chords.map((chord) => ({ ...chord, at: chord.at + full - pickup }))] };
+        bars[bars.length - 1] = {
+          ...withoutFinal(last),
+          events: [...cutAt(last.events, full - pickup, meterThere), ...first.events],
+          chords: [
+            ...last.chords.filter(({ at }) => at < full - pickup),
+            ...first.chords.map((chord) => ({ ...chord, at: chord.at + full - pickup })),
+          ],
+        };
         const [next, ...more] = others;
         if (next) {
-          bars.push({ ...next, section: named.section ?? chorus.name, ...(open.meter && { meter: open.meter }), ...(open.key && { key: open.key }), ...opensRepeat(own) });
+          bars.push({
+            ...next,
+            section: named.section ?? chorus.name,
+            ...(open.meter && { meter: open.meter }),
+            ...(open.key && { key: open.key }),
+            ...opensRepeat(own),
+          });
           source.push(place(1));
         }
-        more.forEach((bar, k) => { bars.push(bar); source.push(place(k + 2)); });
+        more.forEach((bar, k) => {
+          bars.push(bar);
+          source.push(place(k + 2));
+        });
         return;
       }
       bars.push({ ...open, ...opensRepeat(own) });
       source.push(place(0));
     }
-    others.forEach((bar, k) => { bars.push(bar); source.push(place(k + 1)); });
+    others.forEach((bar, k) => {
+      bars.push(bar);
+      source.push(place(k + 1));
+    });
   });
   return { bars: withPairedHairpins(withPairedSlurs(withTrueTies(bars).bars).bars).bars, source, origin, merged };
 }
@@ -90,7 +136,14 @@ export function soloSpace(tune: Pick<Tune, 'bars' | 'meter'>): readonly Bar[] {
     const meter = meters[index] ?? tune.meter;
     const length = barLength(bar, meter);
     const offset = bar.partial !== undefined && index === 0 ? barTicks(meter) - length : 0;
-    return { ...bar, events: spellRestLength(offset, length, meter).map((ticks, k): Rest => ({ kind: 'rest', id: `${bar.id}.s${k}`, length: ticks })) };
+    return {
+      ...bar,
+      events: spellRestLength(offset, length, meter).map((ticks, k): Rest => ({
+        kind: 'rest',
+        id: `${bar.id}.s${k}`,
+        length: ticks,
+      })),
+    };
   });
 }
 
@@ -137,13 +190,22 @@ function cutAt(events: readonly ScoreEvent[], until: Ticks, meter: Meter): reado
 }
 
 /** A chorus with ids of its own; one with jumps bar by bar as it is played. */
-function writtenOut({ bars, meter, key }: Pick<Tune, 'bars' | 'meter' | 'key'>, mark: string, told: (id: EventId, was: EventId) => void): { readonly bars: readonly Bar[]; readonly order: readonly number[] } {
-  const renamed = (bar: Bar, suffix: string): Bar => ({ ...bar, id: `${bar.id}${suffix}`, events: bar.events.map((event) => {
-    const id = `${event.id}${suffix}`;
-    told(id, event.id);
-    return { ...event, id };
-  }) });
-  if (!bars.some(({ jumps }) => jumps)) return { bars: bars.map((bar) => renamed(bar, mark)), order: bars.map((_, index) => index) };
+function writtenOut(
+  { bars, meter, key }: Pick<Tune, 'bars' | 'meter' | 'key'>,
+  mark: string,
+  told: (id: EventId, was: EventId) => void,
+): { readonly bars: readonly Bar[]; readonly order: readonly number[] } {
+  const renamed = (bar: Bar, suffix: string): Bar => ({
+    ...bar,
+    id: `${bar.id}${suffix}`,
+    events: bar.events.map((event) => {
+      const id = `${event.id}${suffix}`;
+      told(id, event.id);
+      return { ...event, id };
+    }),
+  });
+  if (!bars.some(({ jumps }) => jumps))
+    return { bars: bars.map((bar) => renamed(bar, mark)), order: bars.map((_, index) => index) };
   const { order } = unfold(bars);
   const [meters, keys] = [metersOf({ bars, meter }), keysOf({ bars, key })];
   const times = new Map<number, number>();
@@ -153,11 +215,24 @@ function writtenOut({ bars, meter, key }: Pick<Tune, 'bars' | 'meter' | 'key'>, 
     if (!bar) return [];
     const time = (times.get(index) ?? 0) + 1;
     times.set(index, time);
-    const { jumps: _j, repeatStart: _s, repeatEnd: _e, ending: _n, endingStops: _t, meter: _m, key: _k, ...plain } = bar;
+    const {
+      jumps: _j,
+      repeatStart: _s,
+      repeatEnd: _e,
+      ending: _n,
+      endingStops: _t,
+      meter: _m,
+      key: _k,
+      ...plain
+    } = bar;
     // A jump may lead from one meter or key into another: they are given where they change in playing.
     const [hereMeter, thereMeter] = [meters[index] ?? meter, before === undefined ? meter : (meters[before] ?? meter)];
     const [hereKey, thereKey] = [keys[index] ?? key, before === undefined ? key : (keys[before] ?? key)];
-    const given = { ...plain, ...(!sameMeter(hereMeter, thereMeter) && { meter: hereMeter }), ...(hereKey !== thereKey && { key: hereKey }) };
+    const given = {
+      ...plain,
+      ...(!sameMeter(hereMeter, thereMeter) && { meter: hereMeter }),
+      ...(hereKey !== thereKey && { key: hereKey }),
+    };
     return [renamed(given, `${mark}${time > 1 ? `.${time}` : ''}`)];
   });
   return { bars: written, order };

@@ -17,14 +17,42 @@ export interface FormedPart extends Pick<Formed, 'source' | 'origin'> {
  * @param melody the wishes of the first time
  * @param others bars that are otherwise the second time
  */
-export function formedPart(form: Form, make: (melody?: MelodyWishes) => Part, melody: MelodyWishes, others: NonNullable<MelodyWishes['bars']> = {}): FormedPart {
+export function formedPart(
+  form: Form,
+  make: (melody?: MelodyWishes) => Part,
+  melody: MelodyWishes,
+  others: NonNullable<MelodyWishes['bars']> = {},
+): FormedPart {
   const first = make();
   if (form === 'once' || form === 'second') return throughForm([{ part: first, name: '' }], first);
   if (form === 'solo') {
-    const space: Part = { ...first, bars: soloSpace(first), soundingBars: soloSpace({ bars: first.soundingBars, meter: first.meter }) };
-    return throughForm([{ part: first, name: 'Melody' }, { part: space, name: 'Solo' }, { part: first, name: 'Melody again' }], first);
+    const space: Part = {
+      ...first,
+      bars: soloSpace(first),
+      soundingBars: soloSpace({ bars: first.soundingBars, meter: first.meter }),
+    };
+    return throughForm(
+      [
+        { part: first, name: 'Melody' },
+        { part: space, name: 'Solo' },
+        { part: first, name: 'Melody again' },
+      ],
+      first,
+    );
   }
-  return throughForm([{ part: first, name: 'First time' }, { part: make({ ...secondTime(first, melody), ...(Object.keys({ ...melody.bars, ...others }).length > 0 && { bars: { ...melody.bars, ...others } }) }), name: 'Second time' }], first);
+  return throughForm(
+    [
+      { part: first, name: 'First time' },
+      {
+        part: make({
+          ...secondTime(first, melody),
+          ...(Object.keys({ ...melody.bars, ...others }).length > 0 && { bars: { ...melody.bars, ...others } }),
+        }),
+        name: 'Second time',
+      },
+    ],
+    first,
+  );
 }
 
 /** How much is put in on top for the second time, figures to a hundred beats. */
@@ -39,17 +67,34 @@ export function secondTime({ level }: Pick<Part, 'level'>, melody: MelodyWishes)
   if (kind === 'dressed') return { ...melody, more: MORE[level] };
   if (kind === 'as written') return { ...melody, melody: 'dressed', density: MORE[level] };
   const usualWord = melody.shortest ?? LEVEL_DEFAULTS[level].shortest;
-  return { ...melody, shortest: SHORTEST[Math.min(SHORTEST.indexOf(usualWord) + 1, SHORTEST.indexOf('eighth'))] ?? usualWord };
+  return {
+    ...melody,
+    shortest: SHORTEST[Math.min(SHORTEST.indexOf(usualWord) + 1, SHORTEST.indexOf('eighth'))] ?? usualWord,
+  };
 }
 
 function throughForm(choruses: readonly { readonly part: Part; readonly name: string }[], first: Part): FormedPart {
   if (choruses.length === 1) {
-    return { part: first, source: first.bars.map((_, bar) => ({ chorus: 0, bar })), origin: new Map(first.bars.flatMap(({ events }) => events.map(({ id }) => [id, { chorus: 0, id }]))) };
+    return {
+      part: first,
+      source: first.bars.map((_, bar) => ({ chorus: 0, bar })),
+      origin: new Map(first.bars.flatMap(({ events }) => events.map(({ id }) => [id, { chorus: 0, id }]))),
+    };
   }
-  const written = joinChoruses(choruses.map(({ part, name }) => ({ bars: part.bars, name })), { meter: first.meter, key: first.writtenKey });
-  const sounding = joinChoruses(choruses.map(({ part, name }) => ({ bars: part.soundingBars, name })), { meter: first.meter, key: first.concertKey }, written);
+  const written = joinChoruses(
+    choruses.map(({ part, name }) => ({ bars: part.bars, name })),
+    { meter: first.meter, key: first.writtenKey },
+  );
+  const sounding = joinChoruses(
+    choruses.map(({ part, name }) => ({ bars: part.soundingBars, name })),
+    { meter: first.meter, key: first.concertKey },
+    written,
+  );
   const { fingered, leftOut: _, ...plain } = first;
-  const leftOut = runsOnPage(written, choruses.map(({ part }) => part.leftOut ?? []));
+  const leftOut = runsOnPage(
+    written,
+    choruses.map(({ part }) => part.leftOut ?? []),
+  );
   const marks = new Map<EventId, string>();
   for (const [id, { chorus, id: was }] of written.origin) {
     const mark = choruses[chorus]?.part.fingered?.marks.get(was);
@@ -57,15 +102,23 @@ function throughForm(choruses: readonly { readonly part: Part; readonly name: st
   }
   return {
     part: {
-      ...plain, ...(leftOut.length > 0 && { leftOut }), bars: written.bars, soundingBars: sounding.bars, ...(fingered && { fingered: { ...fingered, marks } }),
+      ...plain,
+      ...(leftOut.length > 0 && { leftOut }),
+      bars: written.bars,
+      soundingBars: sounding.bars,
+      ...(fingered && { fingered: { ...fingered, marks } }),
       difficulty: written.source.flatMap(({ chorus, bar }) => choruses[chorus]?.part.difficulty[bar] ?? []),
     },
-    source: written.source, origin: written.origin,
+    source: written.source,
+    origin: written.origin,
   };
 }
 
 /** Where the passages left out of each chorus stand when all are written one after another; a bar that took in a pickup is not left out. */
-function runsOnPage({ source, bars }: Pick<Formed, 'source' | 'bars'>, leftOut: readonly (readonly BarRun[])[]): readonly BarRun[] {
+function runsOnPage(
+  { source, bars }: Pick<Formed, 'source' | 'bars'>,
+  leftOut: readonly (readonly BarRun[])[],
+): readonly BarRun[] {
   const runs: { from: number; to: number; of: BarRun }[] = [];
   source.forEach(({ chorus, bar }, page) => {
     const of = leftOut[chorus]?.find(({ from, to }) => bar >= from && bar < to);

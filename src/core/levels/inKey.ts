@@ -33,8 +33,11 @@ function moved(event: ScoreEvent, interval: Interval): ScoreEvent {
   if (!isNote(event)) return event;
   const pitch = transposeReadably(event.pitch, interval);
   return {
-    ...event, pitch,
-    ...(event.graces && { graces: event.graces.map((grace) => ({ ...grace, pitch: transposeReadably(grace.pitch, interval) })) }),
+    ...event,
+    pitch,
+    ...(event.graces && {
+      graces: event.graces.map((grace) => ({ ...grace, pitch: transposeReadably(grace.pitch, interval) })),
+    }),
     ...(event.chord && { chord: event.chord.map((one) => transposeReadably(one, interval)) }),
   };
 }

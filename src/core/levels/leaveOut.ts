@@ -20,7 +20,13 @@ export function runsLeftOut(bars: readonly Bar[]): readonly BarRun[] {
     if (!events.every(({ optional }) => optional) || !events.some(isNote)) return;
     const last = runs.at(-1);
     // A repeat or an ending in between would be counted through otherwise than it is read.
-    if (last?.to === index && !bars[index]?.repeatStart && !bars[index]?.ending && bars[index - 1]?.repeatEnd === undefined) last.to = index + 1;
+    if (
+      last?.to === index &&
+      !bars[index]?.repeatStart &&
+      !bars[index]?.ending &&
+      bars[index - 1]?.repeatEnd === undefined
+    )
+      last.to = index + 1;
     else runs.push({ from: index, to: index + 1 });
   });
   return runs;
@@ -33,7 +39,14 @@ export function withRests(line: Pick<Tune, 'bars' | 'meter'>, runs: readonly Bar
   const bars = line.bars.map((bar, index): Bar => {
     if (!runs.some(({ from, to }) => index >= from && index < to)) return bar;
     const meter = meters[index] ?? line.meter;
-    return { ...bar, events: spellRestLength(barOffset(line, index, meter), barLength(bar, meter), meter).map((length, k): Rest => ({ kind: 'rest', id: `${bar.id}.l${k}`, length })) };
+    return {
+      ...bar,
+      events: spellRestLength(barOffset(line, index, meter), barLength(bar, meter), meter).map((length, k): Rest => ({
+        kind: 'rest',
+        id: `${bar.id}.l${k}`,
+        length,
+      })),
+    };
   });
   return withTrueTies(bars).bars;
 }
@@ -49,11 +62,20 @@ export function withCues(bars: readonly Bar[], runs: readonly BarRun[], cue: rea
     const events = others.events.map((event) => {
       if (!isNote(event)) return { ...event, id: `${event.id}.q` };
       const { pitch, length, tuplet, tied } = event;
-      return { kind: 'note' as const, id: `${event.id}.q`, pitch, length, cue: true as const, ...(tuplet && { tuplet }), ...(tied && { tied }) };
+      return {
+        kind: 'note' as const,
+        id: `${event.id}.q`,
+        pitch,
+        length,
+        cue: true as const,
+        ...(tuplet && { tuplet }),
+        ...(tied && { tied }),
+      };
     });
     const last = events.at(-1);
     // A tie out of the bar leads to what the player does not play.
-    const closed = last && isNote(last) && last.tied ? [...events.slice(0, -1), (({ tied: _, ...note }) => note)(last)] : events;
+    const closed =
+      last && isNote(last) && last.tied ? [...events.slice(0, -1), (({ tied: _, ...note }) => note)(last)] : events;
     return { ...bar, events: closed };
   });
 }

@@ -5,7 +5,17 @@ import { printKey, type Key } from '../pitch/key';
 import { byOctaves, semitones, type Pitch } from '../pitch/pitch';
 import { transpose } from '../pitch/transpose';
 import { soundingNotes } from '../score/sounding';
-import { isNote, mapNotes, quartersPerMinute, secondPartBars, withoutSecondPart, type EventId, type ScoreEvent, type Tempo, type Tune } from '../score/tune';
+import {
+  isNote,
+  mapNotes,
+  quartersPerMinute,
+  secondPartBars,
+  withoutSecondPart,
+  type EventId,
+  type ScoreEvent,
+  type Tempo,
+  type Tune,
+} from '../score/tune';
 import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
 import { articulated, type Manner } from './articulate';
 import type { Change } from './change';
@@ -45,26 +55,55 @@ export function levelLine(tune: Tune, request: LineRequest): { readonly source: 
   const { key = tune.key, level, instrument, perMinute, melody = {} } = request;
   if (key.mode !== tune.key.mode) throw new RangeError(`a tune in ${tune.key.mode} cannot be put in ${key.mode}`);
   const source = sourceOf(request.ofSecond ? secondOf(tune) : tune, key);
-  return { source, line: spoken(isPlainly(request, melody) ? usualLine(source, level, instrument, perMinute, melody.seed ?? 0).line : lineFor(source, request), source, request) };
+  return {
+    source,
+    line: spoken(
+      isPlainly(request, melody)
+        ? usualLine(source, level, instrument, perMinute, melody.seed ?? 0).line
+        : lineFor(source, request),
+      source,
+      request,
+    ),
+  };
 }
 
 /** Whether nobody says otherwise than the level does, but for the throw. */
 function isPlainly({ shape: shaping, known, remedies = {} }: LineRequest, melody: MelodyWishes): boolean {
-  return shaping !== 'none' && !known && Object.keys(melody).every((name) => name === 'seed') && Object.keys(remedies).length === 0;
+  return (
+    shaping !== 'none' &&
+    !known &&
+    Object.keys(melody).every((name) => name === 'seed') &&
+    Object.keys(remedies).length === 0
+  );
 }
 
 /** One line with some bars of another. */
 function spliced(whole: LevelLine, other: LevelLine, taken: ReadonlySet<number>): LevelLine {
   const bars = joined(whole.tune.bars.map((bar, index) => (taken.has(index) ? (other.tune.bars[index] ?? bar) : bar)));
-  const pick = <Placed extends { readonly barIndex: number }>(mine: readonly Placed[], theirs: readonly Placed[]) => [...mine.filter(({ barIndex }) => !taken.has(barIndex)), ...theirs.filter(({ barIndex }) => taken.has(barIndex))];
-  return { ...whole, tune: { ...whole.tune, bars }, changes: pick(whole.changes, other.changes), outside: pick(whole.outside, other.outside) };
+  const pick = <Placed extends { readonly barIndex: number }>(mine: readonly Placed[], theirs: readonly Placed[]) => [
+    ...mine.filter(({ barIndex }) => !taken.has(barIndex)),
+    ...theirs.filter(({ barIndex }) => taken.has(barIndex)),
+  ];
+  return {
+    ...whole,
+    tune: { ...whole.tune, bars },
+    changes: pick(whole.changes, other.changes),
+    outside: pick(whole.outside, other.outside),
+  };
 }
 
 /** The line within its leaps and in its manner. */
-function spoken(line: LevelLine, source: Source, { melody = {}, manner = 'as-written', instrument, level, known }: LineRequest): LevelLine {
+function spoken(
+  line: LevelLine,
+  source: Source,
+  { melody = {}, manner = 'as-written', instrument, level, known }: LineRequest,
+): LevelLine {
   if (melody.leap === undefined && manner === 'as-written') return line;
   const phrases = phrasesIn(line.tune, source.tune, source.phrases);
-  const near = melody.leap === undefined ? { tune: line.tune, changes: [] } : withinLeap(line.tune, phrases, melody.leap, isPlayable(instrument, level, known));
+  const near =
+    melody.leap === undefined
+      ? { tune: line.tune, changes: [] }
+      : withinLeap(line.tune, phrases, melody.leap, isPlayable(instrument, level, known));
   const said = articulated(near.tune, phrases, manner);
   return { ...line, tune: said.tune, changes: [...line.changes, ...near.changes, ...said.changes] };
 }
@@ -128,14 +167,25 @@ interface MeasuredLine {
   readonly notes: number;
 }
 
-function usualLine(source: Source, level: Level, instrument: Instrument, perMinute: number | undefined, seed: number): MeasuredLine {
+function usualLine(
+  source: Source,
+  level: Level,
+  instrument: Instrument,
+  perMinute: number | undefined,
+  seed: number,
+): MeasuredLine {
   const lines = keptBySource.get(source)?.lines;
   const byName = lines?.get(instrument) ?? new Map<string, MeasuredLine>();
   lines?.set(instrument, byName);
   const name = `${level}/${perMinute ?? ''}/${seed}`;
   const known = byName.get(name);
   if (known) return known;
-  const line = lineFor(source, { level, instrument, ...(perMinute !== undefined && { perMinute }), ...(seed !== 0 && { melody: { seed } }) });
+  const line = lineFor(source, {
+    level,
+    instrument,
+    ...(perMinute !== undefined && { perMinute }),
+    ...(seed !== 0 && { melody: { seed } }),
+  });
   const measured = measuredLine(line, instrument, levelTempo(source.tune, level, perMinute));
   if (byName.size >= MOST_LINES) byName.clear();
   byName.set(name, measured);
@@ -144,8 +194,17 @@ function usualLine(source: Source, level: Level, instrument: Instrument, perMinu
 
 function measuredLine(line: LevelLine, instrument: Instrument, tempo: Tempo): MeasuredLine {
   const { base } = line;
-  const notes = base.bars.reduce((sum, { events }) => sum + events.filter((event, k) => isNote(event) && !isHeld(events[k - 1])).length, 0);
-  return { line, total: lineDifficulty(barDifficulties({ bars: base.bars, key: base.key, meter: base.meter, tempo }, instrument, 'sounding', line.shift)).total, notes };
+  const notes = base.bars.reduce(
+    (sum, { events }) => sum + events.filter((event, k) => isNote(event) && !isHeld(events[k - 1])).length,
+    0,
+  );
+  return {
+    line,
+    total: lineDifficulty(
+      barDifficulties({ bars: base.bars, key: base.key, meter: base.meter, tempo }, instrument, 'sounding', line.shift),
+    ).total,
+    notes,
+  };
 }
 
 function isHeld(before: ScoreEvent | undefined): boolean {
@@ -188,21 +247,62 @@ const DENSE_ENOUGH = 35;
 export const APART = 1.1;
 
 function lineFor(source: Source, request: LineRequest): LevelLine {
-  const { level, instrument, perMinute, remedies = {}, known: knownNotes, melody = {}, shape: shaping = 'level' } = request;
+  const {
+    level,
+    instrument,
+    perMinute,
+    remedies = {},
+    known: knownNotes,
+    melody = {},
+    shape: shaping = 'level',
+  } = request;
   const defaults = LEVEL_DEFAULTS[level];
   const kind = shaping === 'none' ? 'as written' : (melody.melody ?? defaults.melody);
   const tempo = levelTempo(source.tune, level, perMinute);
-  const chosen = new Map(shaping === 'none' ? [] : source.tune.bars.flatMap(({ id }, index) => { const choice = melody.bars?.[id]; return choice ? [[index, choice] as const] : []; }));
-  const outOfReach: ReadonlySet<EventId> = kind === 'thinned' ? eventsOutOfReach(source.tune, instrument, level, source.phrases, knownNotes) : new Set();
+  const chosen = new Map(
+    shaping === 'none'
+      ? []
+      : source.tune.bars.flatMap(({ id }, index) => {
+          const choice = melody.bars?.[id];
+          return choice ? [[index, choice] as const] : [];
+        }),
+  );
+  const outOfReach: ReadonlySet<EventId> =
+    kind === 'thinned' ? eventsOutOfReach(source.tune, instrument, level, source.phrases, knownNotes) : new Set();
   const shaped = shapedFor(source, {
-    melody: kind, shortest: melody.shortest ?? FIRST_WORDS.shortest, syncopation: shaping === 'none' ? undefined : melody.syncopation, ties: shaping === 'none' ? undefined : melody.ties, dotted: melody.dotted, fastest: shaping === 'none' || kind === 'as written' ? undefined : defaults.fastest, tempo, chosen, outOfReach,
+    melody: kind,
+    shortest: melody.shortest ?? FIRST_WORDS.shortest,
+    syncopation: shaping === 'none' ? undefined : melody.syncopation,
+    ties: shaping === 'none' ? undefined : melody.ties,
+    dotted: melody.dotted,
+    fastest: shaping === 'none' || kind === 'as written' ? undefined : defaults.fastest,
+    tempo,
+    chosen,
+    outOfReach,
   });
-  const fitted = withOwnBars(withOctavesChosen(fit(shaped.tune, instrument, level, shaped.phrases, remedies, knownNotes), chosen, instrument), chosen);
+  const fitted = withOwnBars(
+    withOctavesChosen(fit(shaped.tune, instrument, level, shaped.phrases, remedies, knownNotes), chosen, instrument),
+    chosen,
+  );
   // What was done to a bar before the teacher's own took its place is not to be seen.
-  const isOwn = new Set(fitted.changes.flatMap(({ barIndex, detail }) => (detail.kind === 'chosen' && detail.variant === 'own' ? [barIndex] : [])));
-  const told = [...shaped.changes, ...fitted.changes].filter(({ barIndex, detail }) => !isOwn.has(barIndex) || (detail.kind === 'chosen' && detail.variant === 'own'));
-  const plain: LevelLine = { ...fitted, ...baseOf(shaped.tune, fitted.tune), changes: told, fidelity: shaped.fidelity, rounds: [] };
-  const own = new Map([...chosen].flatMap(([index, choice]) => (choice.kind === 'dressed' ? [[index, choice.seed] as const] : [])));
+  const isOwn = new Set(
+    fitted.changes.flatMap(({ barIndex, detail }) =>
+      detail.kind === 'chosen' && detail.variant === 'own' ? [barIndex] : [],
+    ),
+  );
+  const told = [...shaped.changes, ...fitted.changes].filter(
+    ({ barIndex, detail }) => !isOwn.has(barIndex) || (detail.kind === 'chosen' && detail.variant === 'own'),
+  );
+  const plain: LevelLine = {
+    ...fitted,
+    ...baseOf(shaped.tune, fitted.tune),
+    changes: told,
+    fidelity: shaped.fidelity,
+    rounds: [],
+  };
+  const own = new Map(
+    [...chosen].flatMap(([index, choice]) => (choice.kind === 'dressed' ? [[index, choice.seed] as const] : [])),
+  );
   if (shaping === 'none' || (kind !== 'dressed' && own.size === 0)) return plain;
   const isFree = isPlayable(instrument, level, knownNotes);
   // A strong note that comes early leans over the beat, perhaps over the barline.
@@ -210,29 +310,60 @@ function lineFor(source: Source, request: LineRequest): LevelLine {
   const isCalm = !leans || melody.ties === false;
   const isShared = own.size === 0 && chosen.size === 0 && Object.keys(remedies).length === 0;
   const dressedOn = (line: LevelLine, wished: Round): LevelLine => {
-    const round = isCalm ? { ...wished, devices: wished.devices.filter((device) => device !== 'anticipation') } : wished;
+    const round = isCalm
+      ? { ...wished, devices: wished.devices.filter((device) => device !== 'anticipation') }
+      : wished;
     const isFreeThere = (pitch: Pitch) => isFree(line.shift === 0 ? pitch : byOctaves(pitch, line.shift));
     const make = (isFreeOf: (pitch: Pitch) => boolean): DressedBase => {
       const phrases = line.rounds.length === 0 ? shaped.phrases : phrasesIn(line.base, plain.base, shaped.phrases);
       const done = dress(line.base, phrases, {
-        ...round, round: line.rounds.length + 1, seed: melody.seed ?? 0, own: line.rounds.length === 0 ? own : new Map(), silent: new Set(Object.keys(remedies)),
-        leans, isFree: isFreeOf, locked: new Set([...chosen.keys()].filter((index) => !own.has(index))),
+        ...round,
+        round: line.rounds.length + 1,
+        seed: melody.seed ?? 0,
+        own: line.rounds.length === 0 ? own : new Map(),
+        silent: new Set(Object.keys(remedies)),
+        leans,
+        isFree: isFreeOf,
+        locked: new Set([...chosen.keys()].filter((index) => !own.has(index))),
       });
       return { done, pushed: done.early.size === 0 ? 1 : pushedShare(done.tune, phrases, done.early) };
     };
-    const { done, pushed } = isShared ? sharedDress(line.base, `${leans}/${melody.seed ?? 0}/${line.rounds.length}/${JSON.stringify(round)}`, isFreeThere, make) : make(isFreeThere);
-    return { ...line, base: done.tune, tune: raised(done.tune, line.shift), changes: [...line.changes, ...done.changes], rounds: [...line.rounds, round], fidelity: pushed === 1 ? line.fidelity : Math.round(line.fidelity * pushed) };
+    const { done, pushed } = isShared
+      ? sharedDress(
+          line.base,
+          `${leans}/${melody.seed ?? 0}/${line.rounds.length}/${JSON.stringify(round)}`,
+          isFreeThere,
+          make,
+        )
+      : make(isFreeThere);
+    return {
+      ...line,
+      base: done.tune,
+      tune: raised(done.tune, line.shift),
+      changes: [...line.changes, ...done.changes],
+      rounds: [...line.rounds, round],
+      fidelity: pushed === 1 ? line.fidelity : Math.round(line.fidelity * pushed),
+    };
   };
-  const usual: Round = { devices: melody.devices ?? defaults.devices, units: unitsFor(melody.shortest ?? defaults.shortest, defaults.fastest, tempo), density: kind === 'dressed' ? (melody.density ?? defaults.density) : 0, isPressed: false, varies: level === 'advanced' };
+  const usual: Round = {
+    devices: melody.devices ?? defaults.devices,
+    units: unitsFor(melody.shortest ?? defaults.shortest, defaults.fastest, tempo),
+    density: kind === 'dressed' ? (melody.density ?? defaults.density) : 0,
+    isPressed: false,
+    varies: level === 'advanced',
+  };
   const below = LEVELS[LEVELS.indexOf(level) - 1];
   const isByHand = melody.density !== undefined || melody.devices !== undefined;
   // Bars set by hand leave the others as they were: those are taken from the line that the level has without them.
   if (chosen.size > 0) {
     const { bars: _, ...free } = melody;
-    const whole = isPlainly(request, free) ? usualLine(source, level, instrument, perMinute, free.seed ?? 0).line : lineFor(source, { ...request, melody: free });
+    const whole = isPlainly(request, free)
+      ? usualLine(source, level, instrument, perMinute, free.seed ?? 0).line
+      : lineFor(source, { ...request, melody: free });
     return spliced(whole, own.size > 0 ? dressedOn(plain, { ...usual, density: 0 }) : plain, new Set(chosen.keys()));
   }
-  const fuller = (line: LevelLine) => (melody.more === undefined ? line : dressedOn(line, { ...usual, density: melody.more }));
+  const fuller = (line: LevelLine) =>
+    melody.more === undefined ? line : dressedOn(line, { ...usual, density: melody.more });
   if (kind !== 'dressed' || !below || isByHand) return fuller(dressedOn(plain, usual));
   const under = usualLine(source, below, instrument, perMinute, melody.seed ?? 0);
   // What the level below was given comes here too, and more.
@@ -243,7 +374,9 @@ function lineFor(source: Source, request: LineRequest): LevelLine {
     const next = measuredLine(line, instrument, tempo);
     if (isAbove(next) === isAbove(best) ? next.total > best.total : isAbove(next)) best = next;
   };
-  for (const density of DENSER) if (density > usual.density && (!isAbove(best) || (density <= DENSE_ENOUGH && best.total < under.total * APART))) offer(dressedOn(begun, { ...usual, density }));
+  for (const density of DENSER)
+    if (density > usual.density && (!isAbove(best) || (density <= DENSE_ENOUGH && best.total < under.total * APART)))
+      offer(dressedOn(begun, { ...usual, density }));
   for (let more = 0; more < MOST_MORE && !isAbove(best); more += 1) {
     const devices = [...new Set([...usual.devices, ...MORE_DEVICES.slice(0, more === 0 ? -1 : undefined)])];
     offer(dressedOn(best.line, { ...usual, devices, density: 100, isPressed: more > 0 }));
@@ -262,7 +395,10 @@ const LEAST_RISE = 0.02;
 /** The shortest notes that may be added at a tempo, longest first: eighths, and sixteenths where the level has them and time is left. */
 function unitsFor(shortest: Shortest, fastest: number | undefined, tempo: Tempo): readonly Ticks[] {
   const perSecond = (unit: Ticks) => (quartersPerMinute(tempo) * TICKS_PER_QUARTER) / 60 / unit;
-  const wanted = shortest === '16th' ? [TICKS_PER_QUARTER / 2, TICKS_PER_QUARTER / 4] : [shortest === 'eighth' ? TICKS_PER_QUARTER / 2 : TICKS_PER_QUARTER];
+  const wanted =
+    shortest === '16th'
+      ? [TICKS_PER_QUARTER / 2, TICKS_PER_QUARTER / 4]
+      : [shortest === 'eighth' ? TICKS_PER_QUARTER / 2 : TICKS_PER_QUARTER];
   const playable = wanted.filter((unit) => perSecond(unit) <= (fastest ?? FASTEST_ADDED));
   return playable.length > 0 ? playable : [TICKS_PER_QUARTER];
 }
@@ -274,8 +410,17 @@ const FASTEST_ADDED = 9;
 function pushedShare(tune: Tune, phrases: readonly Phrase[], early: ReadonlySet<EventId>): number {
   const notes = soundingNotes(tune);
   const weights = noteWeights(tune, notes, phrases);
-  const sum = (some: (id: EventId) => boolean) => weights.reduce((total, weight, index) => total + (some(notes[index]?.first.id ?? '') ? weight : 0), 0);
-  return 1 - sum((id) => early.has(id)) / 2 / Math.max(1, sum(() => true));
+  const sum = (some: (id: EventId) => boolean) =>
+    weights.reduce((total, weight, index) => total + (some(notes[index]?.first.id ?? '') ? weight : 0), 0);
+  return (
+    1 -
+    sum((id) => early.has(id)) /
+      2 /
+      Math.max(
+        1,
+        sum(() => true),
+      )
+  );
 }
 
 /** The tune thinned or eased; made once for all who want the same. */
@@ -304,7 +449,12 @@ interface SharedDress {
 /** Dresses of a line, kept as long as the line: players of many instruments have the same line in other octaves. */
 const dresses = new WeakMap<Tune, Map<string, SharedDress[]>>();
 
-function sharedDress(base: Tune, name: string, isFree: (pitch: Pitch) => boolean, make: (isFree: (pitch: Pitch) => boolean) => DressedBase): DressedBase {
+function sharedDress(
+  base: Tune,
+  name: string,
+  isFree: (pitch: Pitch) => boolean,
+  make: (isFree: (pitch: Pitch) => boolean) => DressedBase,
+): DressedBase {
   const byName = dresses.get(base) ?? new Map<string, SharedDress[]>();
   dresses.set(base, byName);
   const known = byName.get(name) ?? [];
@@ -327,18 +477,35 @@ function sharedDress(base: Tune, name: string, isFree: (pitch: Pitch) => boolean
 /** The line before it was moved, and by how many octaves it was, where all of it moved alike; else the line as it lies. */
 function baseOf(shaped: Tune, fitted: Tune): Pick<LevelLine, 'base' | 'shift'> {
   let shift: number | undefined;
-  const isAlike = shaped.bars.every((bar, index) => bar.events.every((event, k) => {
-    const there = fitted.bars[index]?.events[k];
-    if (!there || there.id !== event.id || there.kind !== event.kind) return false;
-    if (!isNote(event) || !isNote(there)) return true;
-    shift ??= there.pitch.octave - event.pitch.octave;
-    return there.pitch.octave - event.pitch.octave === shift && there.pitch.step === event.pitch.step && there.pitch.alter === event.pitch.alter
-      && event.slurStarts === there.slurStarts && event.slurEnds === there.slurEnds && event.tied === there.tied;
-  }));
+  const isAlike = shaped.bars.every((bar, index) =>
+    bar.events.every((event, k) => {
+      const there = fitted.bars[index]?.events[k];
+      if (!there || there.id !== event.id || there.kind !== event.kind) return false;
+      if (!isNote(event) || !isNote(there)) return true;
+      shift ??= there.pitch.octave - event.pitch.octave;
+      return (
+        there.pitch.octave - event.pitch.octave === shift &&
+        there.pitch.step === event.pitch.step &&
+        there.pitch.alter === event.pitch.alter &&
+        event.slurStarts === there.slurStarts &&
+        event.slurEnds === there.slurEnds &&
+        event.tied === there.tied
+      );
+    }),
+  );
   return isAlike ? { base: shaped, shift: shift ?? 0 } : { base: fitted, shift: 0 };
 }
 
 function raised(base: Tune, octaves: number): Tune {
   if (octaves === 0) return base;
-  return { ...base, bars: mapNotes(base.bars, (note) => ({ ...note, pitch: byOctaves(note.pitch, octaves), ...(note.graces && { graces: note.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, octaves) })) }) })) };
+  return {
+    ...base,
+    bars: mapNotes(base.bars, (note) => ({
+      ...note,
+      pitch: byOctaves(note.pitch, octaves),
+      ...(note.graces && {
+        graces: note.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, octaves) })),
+      }),
+    })),
+  };
 }

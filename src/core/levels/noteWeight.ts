@@ -38,12 +38,14 @@ export function noteWeights(tune: Tune, notes: readonly SoundingNote[], phrases:
     const tones = chords[index]?.map(chroma) ?? [];
     const isTop = before && after && height > semitones(before.pitch) && height > semitones(after.pitch);
     const isBottom = before && after && height < semitones(before.pitch) && height < semitones(after.pitch);
-    return WEIGHTS.metre * weightAt(meter, note.inBar)
-      + WEIGHTS.lengthOfABeat * Math.min(2, note.length / beat)
-      + (tones.includes(chroma(note.pitch)) ? WEIGHTS.chordTone : 0)
-      + (isTop || isBottom ? WEIGHTS.topOrBottom : 0)
-      + (starts.has(index) ? WEIGHTS.phraseStart : 0)
-      + (ends.has(index) ? WEIGHTS.phraseEnd : 0)
-      + (before && Math.abs(height - semitones(before.pitch)) >= 5 ? WEIGHTS.targetOfLeap : 0);
+    return (
+      WEIGHTS.metre * weightAt(meter, note.inBar) +
+      WEIGHTS.lengthOfABeat * Math.min(2, note.length / beat) +
+      (tones.includes(chroma(note.pitch)) ? WEIGHTS.chordTone : 0) +
+      (isTop || isBottom ? WEIGHTS.topOrBottom : 0) +
+      (starts.has(index) ? WEIGHTS.phraseStart : 0) +
+      (ends.has(index) ? WEIGHTS.phraseEnd : 0) +
+      (before && Math.abs(height - semitones(before.pitch)) >= 5 ? WEIGHTS.targetOfLeap : 0)
+    );
   });
 }

@@ -73,17 +73,45 @@ export interface PartRequest extends LineRequest {
 }
 
 /** The part of one level for one instrument, with a word for everything that is not as in the tune. */
-export function partFor(tune: Tune, request: PartRequest): { readonly value: Part; readonly changes: readonly Change[] } {
+export function partFor(
+  tune: Tune,
+  request: PartRequest,
+): { readonly value: Part; readonly changes: readonly Change[] } {
   const { source, line } = levelLine(tune, request);
   return finished(source, request, line);
 }
 
 /** A line that is made already, in concert pitch and where it shall lie, as a part: only written out, with marks and aids as asked. */
-export function partOfLine(line: Tune, request: Pick<PartRequest, 'level' | 'instrument' | 'perMinute' | 'fingers' | 'aids' | 'syllables'>): Part {
-  return finished({ tune: line, phrases: phrasesOf(line) }, request, { tune: line, base: line, shift: 0, octaves: 0, outside: [], changes: [], fidelity: 0, rounds: [] }).value;
+export function partOfLine(
+  line: Tune,
+  request: Pick<PartRequest, 'level' | 'instrument' | 'perMinute' | 'fingers' | 'aids' | 'syllables'>,
+): Part {
+  return finished({ tune: line, phrases: phrasesOf(line) }, request, {
+    tune: line,
+    base: line,
+    shift: 0,
+    octaves: 0,
+    outside: [],
+    changes: [],
+    fidelity: 0,
+    rounds: [],
+  }).value;
 }
 
-function finished({ tune, phrases }: Source, { level, instrument, perMinute, fingers, aids = {}, syllables = 'counting', swing, leaveOut = 'bracket' }: PartRequest, line: LevelLine): { readonly value: Part; readonly changes: readonly Change[] } {
+function finished(
+  { tune, phrases }: Source,
+  {
+    level,
+    instrument,
+    perMinute,
+    fingers,
+    aids = {},
+    syllables = 'counting',
+    swing,
+    leaveOut = 'bracket',
+  }: PartRequest,
+  line: LevelLine,
+): { readonly value: Part; readonly changes: readonly Change[] } {
   const written = readableInterval(line.tune.key, instrument.transposition);
   const onPage = transposeBars(line.tune, instrument.transposition);
   const plain = level === 'beginner' ? withoutDoubles(line.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
@@ -92,17 +120,61 @@ function finished({ tune, phrases }: Source, { level, instrument, perMinute, fin
   const whole = closed(plain.bars);
   const leftOut = leaveOut === 'rests' ? runsLeftOut(whole) : [];
   const bars = withRests({ bars: whole, meter: tune.meter }, leftOut);
-  const cued = (played: readonly Bar[]) => (leftOut.length === 0 ? played : withCues(played, leftOut, transposeBars({ key: tune.key, bars: mapNotes(tune.bars, (note) => ({ ...note, pitch: byOctaves(note.pitch, line.octaves) })) }, instrument.transposition).bars));
-  const fingered = fingers && fingers.marks !== 'none' ? fingerPart({ bars, meter: tune.meter }, tempo, instrument, fingers) : undefined;
-  const helped = Object.keys(aids).length === 0 ? bars : withAids(bars, aids, { key: onPage.key, meter: tune.meter, tempo, instrument, syllables, phrases: phrasesIn({ ...line.tune, bars }, tune, phrases) });
+  const cued = (played: readonly Bar[]) =>
+    leftOut.length === 0
+      ? played
+      : withCues(
+          played,
+          leftOut,
+          transposeBars(
+            {
+              key: tune.key,
+              bars: mapNotes(tune.bars, (note) => ({ ...note, pitch: byOctaves(note.pitch, line.octaves) })),
+            },
+            instrument.transposition,
+          ).bars,
+        );
+  const fingered =
+    fingers && fingers.marks !== 'none'
+      ? fingerPart({ bars, meter: tune.meter }, tempo, instrument, fingers)
+      : undefined;
+  const helped =
+    Object.keys(aids).length === 0
+      ? bars
+      : withAids(bars, aids, {
+          key: onPage.key,
+          meter: tune.meter,
+          tempo,
+          instrument,
+          syllables,
+          phrases: phrasesIn({ ...line.tune, bars }, tune, phrases),
+        });
   return {
     value: {
-      level, instrument, title: tune.title,
+      level,
+      instrument,
+      title: tune.title,
       ...(tune.composer && { composer: tune.composer }),
-      concertKey: line.tune.key, writtenKey: onPage.key, meter: tune.meter, tempo, ...swingOf(swing ?? tune.swing),
-      bars: cued(helped), soundingBars: withRests({ bars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars), meter: tune.meter }, leftOut),
+      concertKey: line.tune.key,
+      writtenKey: onPage.key,
+      meter: tune.meter,
+      tempo,
+      ...swingOf(swing ?? tune.swing),
+      bars: cued(helped),
+      soundingBars: withRests(
+        {
+          bars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
+          meter: tune.meter,
+        },
+        leftOut,
+      ),
       ...(leftOut.length > 0 && { leftOut }),
-      written, octaves: line.octaves, ...extremes, outside: line.outside, fidelity: line.fidelity, ...(fingered && { fingered }),
+      written,
+      octaves: line.octaves,
+      ...extremes,
+      outside: line.outside,
+      fidelity: line.fidelity,
+      ...(fingered && { fingered }),
       difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
     },
     changes: [...line.changes, ...plain.changes].toSorted((a, b) => a.barIndex - b.barIndex),
@@ -120,13 +192,21 @@ function closed(bars: readonly Bar[]): readonly Bar[] {
   return [...bars.slice(0, -1), { ...last, barline: 'final' }];
 }
 
-function withoutDoubles(concert: Tune, written: readonly Bar[]): { readonly bars: readonly Bar[]; readonly changes: readonly Change[] } {
+function withoutDoubles(
+  concert: Tune,
+  written: readonly Bar[],
+): { readonly bars: readonly Bar[]; readonly changes: readonly Change[] } {
   const numbers = barNumbers(concert);
   const changes: Change[] = [];
   const bars = mapNotes(written, (note, barIndex) => {
     const pitch = withoutDoubleAccidental(note.pitch);
     if (pitch === note.pitch) return note;
-    changes.push({ bar: numbers[barIndex] ?? 0, barIndex, events: [note.id], detail: { kind: 'respelled', from: pitchClassOf(note.pitch), to: pitchClassOf(pitch) } });
+    changes.push({
+      bar: numbers[barIndex] ?? 0,
+      barIndex,
+      events: [note.id],
+      detail: { kind: 'respelled', from: pitchClassOf(note.pitch), to: pitchClassOf(pitch) },
+    });
     return { ...note, pitch };
   });
   return { bars, changes };

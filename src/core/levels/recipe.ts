@@ -101,13 +101,31 @@ export interface LevelDefaults {
 
 /** Beginners get no slides, turns or bends, and grace notes wait for the last level: ornaments come when the plain tune is secure. */
 export const LEVEL_DEFAULTS: Readonly<Record<Level, LevelDefaults>> = {
-  beginner: { melody: 'thinned', tempoRatio: 0.65, shortest: 'quarter', devices: ['passing', 'neighbour', 'fill'], density: 0 },
-  intermediate: { melody: 'dressed', tempoRatio: 0.85, shortest: 'eighth', fastest: 6.5, devices: ['passing', 'neighbour', 'fill', 'run-in', 'chord-tone', 'again'], density: 8 },
+  beginner: {
+    melody: 'thinned',
+    tempoRatio: 0.65,
+    shortest: 'quarter',
+    devices: ['passing', 'neighbour', 'fill'],
+    density: 0,
+  },
+  intermediate: {
+    melody: 'dressed',
+    tempoRatio: 0.85,
+    shortest: 'eighth',
+    fastest: 6.5,
+    devices: ['passing', 'neighbour', 'fill', 'run-in', 'chord-tone', 'again'],
+    density: 8,
+  },
   advanced: { melody: 'dressed', tempoRatio: 1, shortest: '16th', devices: DEVICES, density: 35 },
 };
 
 /** How dense a dress may be wished, in figures to a hundred beats, with a word for it. */
-export const DENSITIES = [{ value: 8, name: 'here and there' }, { value: 20, name: 'in most bars' }, { value: 35, name: 'in every bar' }, { value: 60, name: 'wherever it can' }] as const;
+export const DENSITIES = [
+  { value: 8, name: 'here and there' },
+  { value: 20, name: 'in most bars' },
+  { value: 35, name: 'in every bar' },
+  { value: 60, name: 'wherever it can' },
+] as const;
 
 /** The seeds that a teacher can turn through. */
 export const MOST_SEED = 9_999;
@@ -136,7 +154,17 @@ export interface OwnBar {
 /** More events than a bar of any meter has. */
 export const MOST_OWN_EVENTS = 256;
 
-export const BAR_CHOICES = ['as-written', 'thinner', 'thinner-still', 'octave-up', 'octave-down', 'dressed', 'optional', 'rest', 'own'] as const satisfies readonly BarChoice['kind'][];
+export const BAR_CHOICES = [
+  'as-written',
+  'thinner',
+  'thinner-still',
+  'octave-up',
+  'octave-down',
+  'dressed',
+  'optional',
+  'rest',
+  'own',
+] as const satisfies readonly BarChoice['kind'][];
 
 /** The instruments a new tune's levels start with: three transpositions that teachers meet in one room. */
 export const FIRST_RECIPES: Recipes = {
@@ -167,23 +195,58 @@ export function instrumentOf({ instrument, own }: Pick<Recipe, 'instrument' | 'o
 
 /** Marks fade with the levels where a figure or two over the note say it; keys of a woodwind are shown on a page of their own. */
 export function usualMarks({ mechanism }: Pick<Instrument, 'mechanism'>, level: Level): MarkSchool {
-  if (mechanism.kind === 'holes' || mechanism.kind === 'bars' || mechanism.kind === 'keys' || mechanism.kind === 'voice') return 'none';
+  if (
+    mechanism.kind === 'holes' ||
+    mechanism.kind === 'bars' ||
+    mechanism.kind === 'keys' ||
+    mechanism.kind === 'voice'
+  )
+    return 'none';
   return MARK_SCHOOLS[level === 'beginner' ? 0 : level === 'intermediate' ? 1 : 2] ?? 'none';
 }
 
 /** How a level's part is fingered: as its recipe says, else as usual for the instrument. */
 export function fingerWishes(recipe: Recipe, level: Level): FingerWishes {
-  return { marks: recipe.marks ?? usualMarks(instrumentOf(recipe), level), school: recipe.school ?? FINGER_SCHOOLS[0], pins: new Map(Object.entries(recipe.pins ?? {})) };
+  return {
+    marks: recipe.marks ?? usualMarks(instrumentOf(recipe), level),
+    school: recipe.school ?? FINGER_SCHOOLS[0],
+    pins: new Map(Object.entries(recipe.pins ?? {})),
+  };
 }
 
 /** What a level does to the melody where a teacher says otherwise than the level's default. */
-export type MelodyWishes = Pick<Recipe, 'melody' | 'shortest' | 'density' | 'devices' | 'seed' | 'bars' | 'syncopation' | 'ties' | 'dotted' | 'leap'> & {
+export type MelodyWishes = Pick<
+  Recipe,
+  'melody' | 'shortest' | 'density' | 'devices' | 'seed' | 'bars' | 'syncopation' | 'ties' | 'dotted' | 'leap'
+> & {
   /** Figures to a hundred beats that are put in on top of all that, as for a second time through. */
   readonly more?: number;
 };
 
-export function melodyWishes({ melody, shortest, density, devices, seed, bars, syncopation, ties, dotted, leap }: Recipe): MelodyWishes {
-  return { ...(dotted !== undefined && { dotted }), ...(syncopation !== undefined && { syncopation }), ...(ties !== undefined && { ties }), ...(leap !== undefined && { leap }), ...(melody && { melody }), ...(shortest && { shortest }), ...(density !== undefined && { density }), ...(devices && { devices }), ...(seed && { seed }), ...(bars && { bars }) };
+export function melodyWishes({
+  melody,
+  shortest,
+  density,
+  devices,
+  seed,
+  bars,
+  syncopation,
+  ties,
+  dotted,
+  leap,
+}: Recipe): MelodyWishes {
+  return {
+    ...(dotted !== undefined && { dotted }),
+    ...(syncopation !== undefined && { syncopation }),
+    ...(ties !== undefined && { ties }),
+    ...(leap !== undefined && { leap }),
+    ...(melody && { melody }),
+    ...(shortest && { shortest }),
+    ...(density !== undefined && { density }),
+    ...(devices && { devices }),
+    ...(seed && { seed }),
+    ...(bars && { bars }),
+  };
 }
 
 /** What is printed to help: as the recipe says, else as usual for the instrument at the level. */

@@ -1,7 +1,16 @@
 import type { Phrase } from '../analysis/phrases';
 import { withPairedHairpins, withPairedSlurs, withTrueTies } from '../score/balance';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../score/sounding';
-import { barNumbers, isNote, quartersPerMinute, type Bar, type EventId, type Rest, type Tempo, type Tune } from '../score/tune';
+import {
+  barNumbers,
+  isNote,
+  quartersPerMinute,
+  type Bar,
+  type EventId,
+  type Rest,
+  type Tempo,
+  type Tune,
+} from '../score/tune';
 import { spellRestLength } from '../time/spellLength';
 import { TICKS_PER_QUARTER } from '../time/ticks';
 import type { Change } from './change';
@@ -38,17 +47,38 @@ export interface Shaped {
 const USUAL_TUPLETS: ReadonlySet<string> = new Set(['3/2', '2/3', '6/4', '4/3']);
 
 /** Thins or eases the tune as its level says, and puts the bars there that a teacher chose. */
-export function shape(tune: Tune, phrases: readonly Phrase[], { melody, shortest, fastest, tempo, syncopation, ties, dotted, outOfReach, chosen }: ShapeWishes): Shaped {
+export function shape(
+  tune: Tune,
+  phrases: readonly Phrase[],
+  { melody, shortest, fastest, tempo, syncopation, ties, dotted, outOfReach, chosen }: ShapeWishes,
+): Shaped {
   const asIs: Thinned = { tune, phrases, changes: [], fidelity: 100 };
-  const words: RhythmWords = { shortest, syncopation: syncopation ?? FIRST_WORDS.syncopation, ...(ties === false && { untied: true as const }), ...(dotted === false && { undotted: true as const }) };
+  const words: RhythmWords = {
+    shortest,
+    syncopation: syncopation ?? FIRST_WORDS.syncopation,
+    ...(ties === false && { untied: true as const }),
+    ...(dotted === false && { undotted: true as const }),
+  };
   const isFree = fastest === undefined && syncopation !== false && ties !== false;
-  const base = melody === 'thinned' ? thin(tune, phrases, outOfReach, words) : isFree ? asIs : eased(tune, phrases, fastest ?? Infinity, tempo, { leans: syncopation !== false, holds: ties !== false });
+  const base =
+    melody === 'thinned'
+      ? thin(tune, phrases, outOfReach, words)
+      : isFree
+        ? asIs
+        : eased(tune, phrases, fastest ?? Infinity, tempo, { leans: syncopation !== false, holds: ties !== false });
   if (chosen.size === 0) return base;
   const made = new Map<BarChoice['kind'], Thinned>();
   const version = (kind: BarChoice['kind']): Thinned => {
     const known = made.get(kind);
     if (known) return known;
-    const fresh = kind === 'thinner' ? thinnedTo(FIRST_WORDS.shortest, tune, phrases) : kind === 'thinner-still' ? thinnedTo('half', tune, phrases) : kind === 'as-written' || kind === 'dressed' ? asIs : base;
+    const fresh =
+      kind === 'thinner'
+        ? thinnedTo(FIRST_WORDS.shortest, tune, phrases)
+        : kind === 'thinner-still'
+          ? thinnedTo('half', tune, phrases)
+          : kind === 'as-written' || kind === 'dressed'
+            ? asIs
+            : base;
     made.set(kind, fresh);
     return fresh;
   };
@@ -62,18 +92,31 @@ export function shape(tune: Tune, phrases: readonly Phrase[], { melody, shortest
     const from = version(choice.kind);
     const taken = from.tune.bars[index] ?? bar;
     changes.push(...from.changes.filter(({ barIndex }) => barIndex === index));
-    const tell = (variant: 'rest' | 'optional', events: readonly EventId[]) => changes.push({ bar: numbers[index] ?? 0, barIndex: index, detail: { kind: 'chosen', variant }, events });
+    const tell = (variant: 'rest' | 'optional', events: readonly EventId[]) =>
+      changes.push({ bar: numbers[index] ?? 0, barIndex: index, detail: { kind: 'chosen', variant }, events });
     if (choice.kind === 'optional') {
       tell('optional', []);
       return { ...taken, events: taken.events.map((event) => ({ ...event, optional: true as const })) };
     }
     if (choice.kind !== 'rest') return taken;
-    const rests = spellRestLength(span.offset, span.length, span.meter).map((length, k): Rest => ({ kind: 'rest', id: `${bar.id}.z${k}`, length }));
-    tell('rest', rests.map(({ id }) => id));
+    const rests = spellRestLength(span.offset, span.length, span.meter).map((length, k): Rest => ({
+      kind: 'rest',
+      id: `${bar.id}.z${k}`,
+      length,
+    }));
+    tell(
+      'rest',
+      rests.map(({ id }) => id),
+    );
     return { ...taken, events: rests };
   });
   const assembled = { ...tune, bars: joined(bars) };
-  return { tune: assembled, phrases: phrasesIn(assembled, tune, phrases), changes: changes.toSorted((a, b) => a.barIndex - b.barIndex), fidelity: base.fidelity };
+  return {
+    tune: assembled,
+    phrases: phrasesIn(assembled, tune, phrases),
+    changes: changes.toSorted((a, b) => a.barIndex - b.barIndex),
+    fidelity: base.fidelity,
+  };
 }
 
 /** Bars of several versions as one line: marks without their other half go, and a note that two versions put in different bars is two. */
@@ -122,18 +165,41 @@ interface Freedom {
 }
 
 /** Bars beyond the level, with fewer notes; those next to them go along where a note is held between. */
-function eased(tune: Tune, phrases: readonly Phrase[], fastest: number, tempo: Tempo, { leans, holds }: Freedom): Thinned {
+function eased(
+  tune: Tune,
+  phrases: readonly Phrase[],
+  fastest: number,
+  tempo: Tempo,
+  { leans, holds }: Freedom,
+): Thinned {
   const ticksPerSecond = (quartersPerMinute(tempo) * TICKS_PER_QUARTER) / 60;
   const spans = barSpans(tune);
   const notes = soundingNotes(tune);
   const leaning = new Set(leans ? [] : notes.filter((note) => leansOver(note, spans)).map(({ bar }) => bar));
-  const held = new Set(holds ? [] : notes.flatMap(({ start, length }) => spans.flatMap((span, index) => (span.start > start && span.start < start + length ? [index - 1, index] : []))));
-  const hard = new Set(tune.bars.flatMap((bar, index) => (leaning.has(index) || held.has(index) || isBeyond(bar, fastest, ticksPerSecond) ? [index] : [])));
+  const held = new Set(
+    holds
+      ? []
+      : notes.flatMap(({ start, length }) =>
+          spans.flatMap((span, index) => (span.start > start && span.start < start + length ? [index - 1, index] : [])),
+        ),
+  );
+  const hard = new Set(
+    tune.bars.flatMap((bar, index) =>
+      leaning.has(index) || held.has(index) || isBeyond(bar, fastest, ticksPerSecond) ? [index] : [],
+    ),
+  );
   if (hard.size === 0) return { tune, phrases, changes: [], fidelity: 100 };
   const shortest: Shortest = ticksPerSecond / (TICKS_PER_QUARTER / 4) > fastest ? 'eighth' : '16th';
-  const easy = thin(tune, phrases, new Set(), { shortest, syncopation: leans, ...(!holds && { untied: true as const }) });
+  const easy = thin(tune, phrases, new Set(), {
+    shortest,
+    syncopation: leans,
+    ...(!holds && { untied: true as const }),
+  });
   const taken = new Set(hard);
-  const opens = (version: Tune, index: number) => { const last = version.bars[index]?.events.at(-1); return last !== undefined && isNote(last) && last.tied === true; };
+  const opens = (version: Tune, index: number) => {
+    const last = version.bars[index]?.events.at(-1);
+    return last !== undefined && isNote(last) && last.tied === true;
+  };
   // A tie over the barline belongs to both bars: they are taken from the same version.
   for (let before = 0; before < taken.size;) {
     before = taken.size;
@@ -145,7 +211,12 @@ function eased(tune: Tune, phrases: readonly Phrase[], fastest: number, tempo: T
   const bars = joined(tune.bars.map((bar, index) => (taken.has(index) ? (easy.tune.bars[index] ?? bar) : bar)));
   const version = { ...tune, bars };
   const share = taken.size / Math.max(1, tune.bars.length);
-  return { tune: version, phrases: phrasesIn(version, tune, phrases), changes: easy.changes.filter(({ barIndex }) => taken.has(barIndex)), fidelity: Math.round(100 - (100 - easy.fidelity) * share) };
+  return {
+    tune: version,
+    phrases: phrasesIn(version, tune, phrases),
+    changes: easy.changes.filter(({ barIndex }) => taken.has(barIndex)),
+    fidelity: Math.round(100 - (100 - easy.fidelity) * share),
+  };
 }
 
 /** Begins off the beat and sounds on over the next one. */
@@ -157,7 +228,12 @@ function leansOver({ bar, inBar, length }: SoundingNote, spans: readonly BarSpan
 
 function isBeyond(bar: Bar, fastest: number, ticksPerSecond: number): boolean {
   const notes = bar.events.filter(isNote);
-  if (notes.some(({ tuplet }) => tuplet && (tuplet.outer !== undefined || !USUAL_TUPLETS.has(`${tuplet.actual}/${tuplet.normal}`)))) return true;
+  if (
+    notes.some(
+      ({ tuplet }) => tuplet && (tuplet.outer !== undefined || !USUAL_TUPLETS.has(`${tuplet.actual}/${tuplet.normal}`)),
+    )
+  )
+    return true;
   if (notes.some(({ length, tuplet }) => !tuplet && length < TICKS_PER_QUARTER / 4)) return true;
   // Two quick notes are a grace; four in a row are a passage.
   let run = 0;

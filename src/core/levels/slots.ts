@@ -45,7 +45,10 @@ export const FIRST_WORDS: RhythmWords = { shortest: 'quarter', syncopation: fals
  */
 function slotStarts(meter: Meter, shortest: Shortest): readonly Ticks[] {
   const beats = beatsOf(meter);
-  if (shortest === 'half') return isCompound(meter) ? beats.map(({ start }) => start) : [...new Set([0, middleOf(meter) ?? 0, ...(meter.unit === 2 ? beats.map(({ start }) => start) : [])])];
+  if (shortest === 'half')
+    return isCompound(meter)
+      ? beats.map(({ start }) => start)
+      : [...new Set([0, middleOf(meter) ?? 0, ...(meter.unit === 2 ? beats.map(({ start }) => start) : [])])];
   if (shortest === 'eighth' || shortest === '16th') {
     const unit = shortest === 'eighth' ? TICKS_PER_QUARTER / 2 : TICKS_PER_QUARTER / 4;
     return Array.from({ length: Math.floor(barTicks(meter) / unit) }, (_, k) => k * unit);
@@ -74,7 +77,11 @@ function slotsOfBar(span: BarSpan, bar: number, { shortest, syncopation }: Rhyth
   const inside = slotStarts(span.meter, shortest).filter((start) => start > span.offset && start < end);
   const starts = [span.offset, ...inside];
   const isOnQuarters = shortest === 'half' || shortest === 'quarter';
-  const firm = new Set(isOnQuarters && !isCompound(span.meter) ? slotStarts(span.meter, shortest) : beatsRead(span.meter).map((beat) => beat.start));
+  const firm = new Set(
+    isOnQuarters && !isCompound(span.meter)
+      ? slotStarts(span.meter, shortest)
+      : beatsRead(span.meter).map((beat) => beat.start),
+  );
   const beats = beatsRead(span.meter);
   const placeOf = (inBar: Ticks): Slot['place'] => {
     const beat = beats.findLast(({ start }) => start <= inBar);
@@ -82,8 +89,13 @@ function slotsOfBar(span: BarSpan, bar: number, { shortest, syncopation }: Rhyth
     return (inBar - beat.start) % (beat.length / (isCompound(span.meter) ? 3 : 2)) === 0 ? 'middle' : 'part';
   };
   return starts.map((inBar, k): Slot => ({
-    bar, inBar, start: span.start + inBar - span.offset, length: (starts[k + 1] ?? end) - inBar,
-    opensBar: k === 0, isOffBeat: !syncopation && !firm.has(inBar), place: placeOf(inBar),
+    bar,
+    inBar,
+    start: span.start + inBar - span.offset,
+    length: (starts[k + 1] ?? end) - inBar,
+    opensBar: k === 0,
+    isOffBeat: !syncopation && !firm.has(inBar),
+    place: placeOf(inBar),
   }));
 }
 

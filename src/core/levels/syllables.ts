@@ -8,20 +8,34 @@ export const SYLLABLE_SCHOOLS = ['counting', 'ta', 'sung'] as const;
 export type SyllableSchool = (typeof SYLLABLE_SCHOOLS)[number];
 
 /** Syllables for each struck note, from the rhythm alone. The tables stand below, one a school. */
-export function syllablesOf(school: SyllableSchool, notes: readonly SoundingNote[], line: Pick<Tune, 'bars' | 'meter'>): ReadonlyMap<EventId, string> {
+export function syllablesOf(
+  school: SyllableSchool,
+  notes: readonly SoundingNote[],
+  line: Pick<Tune, 'bars' | 'meter'>,
+): ReadonlyMap<EventId, string> {
   const spans = barSpans(line);
-  return new Map(notes.map((note, index) => {
-    const meter = spans[note.bar]?.meter ?? line.meter;
-    const beats = beatsOf(meter);
-    const number = Math.max(0, beats.findLastIndex(({ start }) => start <= note.inBar));
-    const beat = beats[number] ?? { start: 0, length: TICKS_PER_QUARTER };
-    const next = notes[index + 1];
-    const place: Place = {
-      number: number + 1, offset: note.inBar - beat.start, beat: beat.length, isCompound: isCompound(meter), length: note.length, isTriplet: note.first.tuplet?.actual === 3,
-      isBeforeRest: !next || next.start > note.start + note.length,
-    };
-    return [note.first.id, SAY[school](place)];
-  }));
+  return new Map(
+    notes.map((note, index) => {
+      const meter = spans[note.bar]?.meter ?? line.meter;
+      const beats = beatsOf(meter);
+      const number = Math.max(
+        0,
+        beats.findLastIndex(({ start }) => start <= note.inBar),
+      );
+      const beat = beats[number] ?? { start: 0, length: TICKS_PER_QUARTER };
+      const next = notes[index + 1];
+      const place: Place = {
+        number: number + 1,
+        offset: note.inBar - beat.start,
+        beat: beat.length,
+        isCompound: isCompound(meter),
+        length: note.length,
+        isTriplet: note.first.tuplet?.actual === 3,
+        isBeforeRest: !next || next.start > note.start + note.length,
+      };
+      return [note.first.id, SAY[school](place)];
+    }),
+  );
 }
 
 interface Place {

@@ -32,12 +32,20 @@ interface Run {
  * Bars in which nothing had to change come back as they were.
  * @param outOfReach events whose pitch the player does not have; others are chosen in their place where the tune allows it
  */
-export function thin(tune: Tune, phrases: readonly Phrase[] = phrasesOf(tune), outOfReach: ReadonlySet<string> = new Set(), words: RhythmWords = FIRST_WORDS): Thinned {
+export function thin(
+  tune: Tune,
+  phrases: readonly Phrase[] = phrasesOf(tune),
+  outOfReach: ReadonlySet<string> = new Set(),
+  words: RhythmWords = FIRST_WORDS,
+): Thinned {
   const notes = soundingNotes(tune);
   const weights = noteWeights(tune, notes, phrases);
   const slots = slotsOf(tune, words);
   const mustKeep = new Set([0, ...phrases.map(({ to }) => to - 1)]);
-  const choices = notes.length === 0 ? slots.map((): SlotChoice => 'rest') : chooseNotes(notes, worthOf(notes, weights, outOfReach), slots, mustKeep, words);
+  const choices =
+    notes.length === 0
+      ? slots.map((): SlotChoice => 'rest')
+      : chooseNotes(notes, worthOf(notes, weights, outOfReach), slots, mustKeep, words);
   const runs = runsOf(choices, slots);
   const spans = barSpans(tune);
   const numbers = barNumbers(tune);
@@ -46,18 +54,44 @@ export function thin(tune: Tune, phrases: readonly Phrase[] = phrasesOf(tune), o
   const slotStarts = new Set(slots.map(({ start }) => start));
   const changes: Change[] = [];
   const runsByBar = byBar(runs, spans);
-  const notesByBar = notes.reduce((lists, note, index) => (lists[note.bar]?.push(index), lists), spans.map((): number[] => []));
+  const notesByBar = notes.reduce(
+    (lists, note, index) => (lists[note.bar]?.push(index), lists),
+    spans.map((): number[] => []),
+  );
   const bars = tune.bars.map((bar, index) => {
     const span = spans[index];
     const here = runsByBar[index] ?? [];
     if (!span) return bar;
     const events = barEvents(bar, span, here, notes, slurs);
-    const isSame = isInWords(bar.events, span, slotStarts) && isTiedInto(tune.bars[index - 1]) === runsInto(here, span) && sameMusic(bar.events, events);
+    const isSame =
+      isInWords(bar.events, span, slotStarts) &&
+      isTiedInto(tune.bars[index - 1]) === runsInto(here, span) &&
+      sameMusic(bar.events, events);
     const result = isSame ? bar : { ...bar, events };
-    changes.push(...barChanges({ before: bar, after: result, barIndex: index, number: numbers[index] ?? 0, span, runs: here, indices: notesByBar[index] ?? [], words }, notes, kept));
+    changes.push(
+      ...barChanges(
+        {
+          before: bar,
+          after: result,
+          barIndex: index,
+          number: numbers[index] ?? 0,
+          span,
+          runs: here,
+          indices: notesByBar[index] ?? [],
+          words,
+        },
+        notes,
+        kept,
+      ),
+    );
     return result;
   });
-  return { tune: { ...tune, bars }, phrases: keptPhrases(phrases, kept), changes, fidelity: fidelity(notes, weights, kept) };
+  return {
+    tune: { ...tune, bars },
+    phrases: keptPhrases(phrases, kept),
+    changes,
+    fidelity: fidelity(notes, weights, kept),
+  };
 }
 
 function keptPhrases(phrases: readonly Phrase[], kept: ReadonlyMap<number, Run>): readonly Phrase[] {
@@ -65,7 +99,9 @@ function keptPhrases(phrases: readonly Phrase[], kept: ReadonlyMap<number, Run>)
   const counts = [0];
   for (let note = 0; note < last; note += 1) counts.push((counts[note] ?? 0) + (kept.has(note) ? 1 : 0));
   const countBelow = (index: number) => counts[index] ?? 0;
-  return phrases.map(({ from, to }) => ({ from: countBelow(from), to: countBelow(to) })).filter(({ from, to }) => to > from);
+  return phrases
+    .map(({ from, to }) => ({ from: countBelow(from), to: countBelow(to) }))
+    .filter(({ from, to }) => to > from);
 }
 
 function isTiedInto(before: Bar | undefined): boolean {
@@ -88,8 +124,14 @@ function isInWords(events: readonly ScoreEvent[], span: BarSpan, slotStarts: Rea
 }
 
 /** A note out of reach is worth little: it would have to be swapped for another. */
-function worthOf(notes: readonly SoundingNote[], weights: readonly number[], outOfReach: ReadonlySet<string>): readonly number[] {
-  return outOfReach.size === 0 ? weights : weights.map((weight, index) => (outOfReach.has(notes[index]?.first.id ?? '') ? weight - 1.2 : weight));
+function worthOf(
+  notes: readonly SoundingNote[],
+  weights: readonly number[],
+  outOfReach: ReadonlySet<string>,
+): readonly number[] {
+  return outOfReach.size === 0
+    ? weights
+    : weights.map((weight, index) => (outOfReach.has(notes[index]?.first.id ?? '') ? weight - 1.2 : weight));
 }
 
 function runsOf(choices: readonly SlotChoice[], slots: readonly Slot[]): readonly Run[] {
@@ -110,13 +152,20 @@ function byBar(runs: readonly Run[], spans: readonly BarSpan[]): readonly (reado
   let first = 0;
   for (const run of runs) {
     while (first < spans.length - 1 && (spans[first + 1]?.start ?? Infinity) <= run.start) first += 1;
-    for (let bar = first; bar < spans.length && (spans[bar]?.start ?? 0) < run.start + run.length; bar += 1) lists[bar]?.push(run);
+    for (let bar = first; bar < spans.length && (spans[bar]?.start ?? 0) < run.start + run.length; bar += 1)
+      lists[bar]?.push(run);
   }
   return lists;
 }
 
 /** The part of each run that falls into a bar, spelled as notes and ties. */
-function barEvents(bar: Bar, span: BarSpan, runs: readonly Run[], notes: readonly SoundingNote[], slurs: SlurEnds): readonly ScoreEvent[] {
+function barEvents(
+  bar: Bar,
+  span: BarSpan,
+  runs: readonly Run[],
+  notes: readonly SoundingNote[],
+  slurs: SlurEnds,
+): readonly ScoreEvent[] {
   const end = span.start + span.length;
   let fresh = 0;
   const freshId = () => `${bar.id}.${(fresh += 1)}`;
@@ -125,13 +174,20 @@ function barEvents(bar: Bar, span: BarSpan, runs: readonly Run[], notes: readonl
     const to = Math.min(run.start + run.length, end);
     const inBar = span.offset + from - span.start;
     const source = run.note === undefined ? undefined : notes[run.note];
-    if (!source) return spellRestLength(inBar, to - from, span.meter).map((length) => ({ kind: 'rest', id: freshId(), length }));
+    if (!source)
+      return spellRestLength(inBar, to - from, span.meter).map((length) => ({ kind: 'rest', id: freshId(), length }));
     const pieces = spellNoteLength(inBar, to - from, span.meter);
     const goesOn = run.start + run.length > end;
     return pieces.map((length, k): Note => {
       const isFirst = from === run.start && k === 0;
       const isLast = k === pieces.length - 1 && !goesOn;
-      const note: Note = { kind: 'note', id: isFirst ? source.first.id : freshId(), pitch: source.pitch, length, ...(!isLast && { tied: true as const }) };
+      const note: Note = {
+        kind: 'note',
+        id: isFirst ? source.first.id : freshId(),
+        pitch: source.pitch,
+        length,
+        ...(!isLast && { tied: true as const }),
+      };
       return { ...note, ...(isFirst && onsetMarks(source.first, slurs)), ...(isLast && endMarks(source.first, slurs)) };
     });
   });
@@ -193,7 +249,14 @@ function sameMusic(before: readonly ScoreEvent[], after: readonly ScoreEvent[]):
         last.length += event.length;
         last.open = isNote(event) && event.tied === true;
         last.slurEnds += slurEnds;
-      } else heard.push({ pitch, length: event.length, open: isNote(event) && event.tied === true, slurStarts: isNote(event) ? (event.slurStarts ?? 0) : 0, slurEnds });
+      } else
+        heard.push({
+          pitch,
+          length: event.length,
+          open: isNote(event) && event.tied === true,
+          slurStarts: isNote(event) ? (event.slurStarts ?? 0) : 0,
+          slurEnds,
+        });
       continues = isNote(event) && event.tied === true;
     }
     return JSON.stringify(heard);
@@ -213,39 +276,70 @@ interface ChangedBar {
   readonly words: RhythmWords;
 }
 
-function barChanges({ before, after, barIndex, number, span, runs, indices, words }: ChangedBar, notes: readonly SoundingNote[], kept: ReadonlyMap<number, Run>): readonly Change[] {
+function barChanges(
+  { before, after, barIndex, number, span, runs, indices, words }: ChangedBar,
+  notes: readonly SoundingNote[],
+  kept: ReadonlyMap<number, Run>,
+): readonly Change[] {
   if (before === after) return [];
-  const here = indices.flatMap((index) => { const note = notes[index]; return note ? [{ note, index }] : []; });
+  const here = indices.flatMap((index) => {
+    const note = notes[index];
+    return note ? [{ note, index }] : [];
+  });
   const struck = runs.flatMap((run) => {
     const note = run.note === undefined ? undefined : notes[run.note];
     return note && run.start >= span.start ? [{ note, run }] : [];
   });
   // Only what sounds otherwise than in the tune is marked; a note that merely stands in a changed bar is not.
-  const events = struck.filter(({ note, run }) => run.start !== note.start || run.length !== note.length || note.first.graces || note.first.ornaments).map(({ note }) => note.first.id);
-  const make = (detail: Change['detail'], marked: readonly string[] = events): Change => ({ bar: number, barIndex, detail, events: marked });
+  const events = struck
+    .filter(
+      ({ note, run }) =>
+        run.start !== note.start || run.length !== note.length || note.first.graces || note.first.ornaments,
+    )
+    .map(({ note }) => note.first.id);
+  const make = (detail: Change['detail'], marked: readonly string[] = events): Change => ({
+    bar: number,
+    barIndex,
+    detail,
+    events: marked,
+  });
   const changes: Change[] = [];
   const shortest = shortestWord(span.meter, words.shortest);
   // The eighth of a first book in a compound meter is only ever the tail of a beat.
   const isTail = words.shortest === 'quarter' && shortest.type === 'eighth';
   const lost = here.filter(({ index }) => !kept.has(index));
   if (lost.length > 0) {
-    changes.push(make({
-      kind: 'thinned', shortest, isTail,
-      before: here.map(({ note }) => pitchClassOf(note.pitch)), after: struck.map(({ note }) => pitchClassOf(note.pitch)),
-      syllablesLost: lost.some(({ note }) => note.first.lyrics !== undefined),
-    }));
+    changes.push(
+      make({
+        kind: 'thinned',
+        shortest,
+        isTail,
+        before: here.map(({ note }) => pitchClassOf(note.pitch)),
+        after: struck.map(({ note }) => pitchClassOf(note.pitch)),
+        syllablesLost: lost.some(({ note }) => note.first.lyrics !== undefined),
+      }),
+    );
   }
   const moved = struck.filter(({ note, run }) => run.start !== note.start);
   if (moved.length > 0) {
-    changes.push(make({
-      kind: 'moved',
-      notes: moved.map(({ note, run }) => ({ pitch: pitchClassOf(note.pitch), beat: beatNumberAt(span.meter, span.offset + run.start - span.start) })),
-    }, moved.map(({ note }) => note.first.id)));
+    changes.push(
+      make(
+        {
+          kind: 'moved',
+          notes: moved.map(({ note, run }) => ({
+            pitch: pitchClassOf(note.pitch),
+            beat: beatNumberAt(span.meter, span.offset + run.start - span.start),
+          })),
+        },
+        moved.map(({ note }) => note.first.id),
+      ),
+    );
   }
   const graces = here.reduce((sum, { note }) => sum + (note.first.graces?.length ?? 0), 0);
   if (graces > 0) changes.push(make({ kind: 'graces', count: graces }));
   const ornaments = here.flatMap(({ note }) => note.first.ornaments ?? []);
-  if (ornaments.length > 0) changes.push(make({ kind: 'ornaments', names: ornaments.map((name) => name.replace('-', ' ')) }));
+  if (ornaments.length > 0)
+    changes.push(make({ kind: 'ornaments', names: ornaments.map((name) => name.replace('-', ' ')) }));
   return changes.length > 0 ? changes : [make({ kind: 'lengths', shortest, isTail })];
 }
 

@@ -21,9 +21,14 @@ export type UnderPace = (typeof UNDER_PACES)[number];
  * what lies a whole step above one, last what rubs by a half step.
  */
 const COSTS = {
-  root: 0, fifth: 0.1, otherTone: 0.2, colour: 1, rub: 3,
+  root: 0,
+  fifth: 0.1,
+  otherTone: 0.2,
+  colour: 1,
+  rub: 3,
   /** Another note than the one before, and each letter of the way beyond a third. */
-  change: 0.35, leap: 0.06,
+  change: 0.35,
+  leap: 0.06,
   /** A phrase that ends on another note than the root of its chord. */
   openEnd: 0.5,
 } as const;
@@ -53,8 +58,12 @@ export function firstNotes(instrument: Instrument, count: 3 | 5): readonly Pitch
   const home = parseKey(homeKeys[0] ?? 'C');
   const signature = home.ok ? signatureOf(home.value) : 0;
   const tonic = home.ok ? home.value.tonic : { step: 'C' as const, alter: 0 };
-  const lowest = Array.from({ length: 9 }, (_, octave): Pitch => ({ ...tonic, octave })).find((pitch) => semitones(pitch) >= semitones(range.beginner.low)) ?? range.beginner.low;
-  return Array.from({ length: count }, (_, k) => naturalAt(staffPosition(lowest) + k)).map((natural) => ({ ...natural, alter: alterInSignature(natural.step, signature) }))
+  const lowest =
+    Array.from({ length: 9 }, (_, octave): Pitch => ({ ...tonic, octave })).find(
+      (pitch) => semitones(pitch) >= semitones(range.beginner.low),
+    ) ?? range.beginner.low;
+  return Array.from({ length: count }, (_, k) => naturalAt(staffPosition(lowest) + k))
+    .map((natural) => ({ ...natural, alter: alterInSignature(natural.step, signature) }))
     .filter((pitch) => semitones(pitch) <= semitones(range.beginner.high));
 }
 
@@ -71,24 +80,50 @@ interface Place {
  * chords of an earlier one, it has its notes. Where there are no chords, the tune's own notes are what it must fit.
  * @param allowed written pitches, one at least
  */
-export function underPart(tune: Tune, instrument: Instrument, allowed: readonly Pitch[], pace: UnderPace, key: Key = tune.key, perMinute?: number): UnderPart {
+export function underPart(
+  tune: Tune,
+  instrument: Instrument,
+  allowed: readonly Pitch[],
+  pace: UnderPace,
+  key: Key = tune.key,
+  perMinute?: number,
+): UnderPart {
   if (allowed.length === 0) throw new RangeError('an easier part needs a note');
   const made = lineUnder(tune, instrument, allowed, pace, key);
   const fits = made.roughness <= FITS;
-  const keys = fits ? [] : TONICS.flatMap((tonic) => {
-    const parsed = parseKey(`${tonic} ${tune.key.mode}`);
-    return parsed.ok ? [{ key: parsed.value, roughness: lineUnder(tune, instrument, allowed, pace, parsed.value).roughness }] : [];
-  });
+  const keys = fits
+    ? []
+    : TONICS.flatMap((tonic) => {
+        const parsed = parseKey(`${tonic} ${tune.key.mode}`);
+        return parsed.ok
+          ? [{ key: parsed.value, roughness: lineUnder(tune, instrument, allowed, pace, parsed.value).roughness }]
+          : [];
+      });
   return {
-    part: partOfLine({ ...tune, key: made.tune.key, bars: made.tune.bars }, { level: 'beginner', instrument, ...(perMinute !== undefined && { perMinute }) }),
-    used: allowed.filter((_, index) => made.used.has(index)), roughness: made.roughness, fits,
-    better: keys.filter(({ roughness }) => roughness < made.roughness && roughness <= FITS).toSorted((a, b) => a.roughness - b.roughness).slice(0, 3).map((one) => one.key),
+    part: partOfLine(
+      { ...tune, key: made.tune.key, bars: made.tune.bars },
+      { level: 'beginner', instrument, ...(perMinute !== undefined && { perMinute }) },
+    ),
+    used: allowed.filter((_, index) => made.used.has(index)),
+    roughness: made.roughness,
+    fits,
+    better: keys
+      .filter(({ roughness }) => roughness < made.roughness && roughness <= FITS)
+      .toSorted((a, b) => a.roughness - b.roughness)
+      .slice(0, 3)
+      .map((one) => one.key),
   };
 }
 
 const TONICS = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'] as const;
 
-function lineUnder(tune: Tune, instrument: Instrument, allowed: readonly Pitch[], pace: UnderPace, key: Key): { readonly tune: Tune; readonly roughness: number; readonly used: ReadonlySet<number> } {
+function lineUnder(
+  tune: Tune,
+  instrument: Instrument,
+  allowed: readonly Pitch[],
+  pace: UnderPace,
+  key: Key,
+): { readonly tune: Tune; readonly roughness: number; readonly used: ReadonlySet<number> } {
   const line: Tune = { ...tune, bars: withoutSecondPart(tune.bars) };
   const keyed: Tune = { ...line, ...inKey(line, key) };
   const spans = barSpans(keyed);
@@ -101,7 +136,13 @@ function lineUnder(tune: Tune, instrument: Instrument, allowed: readonly Pitch[]
     const span = spans[index];
     if (!span) return bar;
     const { jumps: _, ...plain } = bar;
-    return { ...plain, ...(bar.jumps && { jumps: bar.jumps }), events: places.flatMap((place, k) => (place.bar === index ? eventsAt(bar, span, place, concert[choices[k] ?? 0]) : [])) };
+    return {
+      ...plain,
+      ...(bar.jumps && { jumps: bar.jumps }),
+      events: places.flatMap((place, k) =>
+        place.bar === index ? eventsAt(bar, span, place, concert[choices[k] ?? 0]) : [],
+      ),
+    };
   });
   const cost = places.reduce((sum, place, k) => sum + (place.costs[choices[k] ?? 0] ?? 0) * (place.length / beat), 0);
   const beats = places.reduce((sum, { length }) => sum + length / beat, 0);
@@ -111,26 +152,62 @@ function lineUnder(tune: Tune, instrument: Instrument, allowed: readonly Pitch[]
 function eventsAt(bar: Bar, span: BarSpan, { at, length }: Place, pitch: Pitch | undefined): readonly Note[] {
   if (!pitch) return [];
   const pieces = spellNoteLength(span.offset + at, length, span.meter);
-  return pieces.map((piece, k): Note => ({ kind: 'note', id: `${bar.id}.u${at}${k > 0 ? `.${k}` : ''}`, pitch, length: piece, ...(k < pieces.length - 1 && { tied: true as const }) }));
+  return pieces.map((piece, k): Note => ({
+    kind: 'note',
+    id: `${bar.id}.u${at}${k > 0 ? `.${k}` : ''}`,
+    pitch,
+    length: piece,
+    ...(k < pieces.length - 1 && { tied: true as const }),
+  }));
 }
 
 /** Where the part strikes a note, and what each allowed note costs there. */
 function placesOf(tune: Tune, spans: readonly BarSpan[], concert: readonly Pitch[], pace: UnderPace): readonly Place[] {
   const notes = soundingNotes(tune);
-  const chords = tune.bars.flatMap((bar, index) => bar.chords.map(({ at, symbol }) => ({ start: (spans[index]?.start ?? 0) + at, tones: chordTones(symbol).map(({ pitchClass }) => pitchClass) })));
+  const chords = tune.bars.flatMap((bar, index) =>
+    bar.chords.map(({ at, symbol }) => ({
+      start: (spans[index]?.start ?? 0) + at,
+      tones: chordTones(symbol).map(({ pitchClass }) => pitchClass),
+    })),
+  );
   return spans.flatMap((span, bar): readonly Place[] => {
     const middle = middleOf(span.meter);
-    const starts = pace === 'beat' ? beatsOf(span.meter).map(({ start }) => start) : pace === 'half' && middle !== undefined ? [0, middle] : [0];
-    const inside = [...new Set([span.offset, ...starts.filter((start) => start > span.offset && start < span.offset + span.length)])];
+    const starts =
+      pace === 'beat'
+        ? beatsOf(span.meter).map(({ start }) => start)
+        : pace === 'half' && middle !== undefined
+          ? [0, middle]
+          : [0];
+    const inside = [
+      ...new Set([span.offset, ...starts.filter((start) => start > span.offset && start < span.offset + span.length)]),
+    ];
     return inside.map((start, k) => {
       const from = span.start + start - span.offset;
       const to = span.start + (inside[k + 1] ?? span.offset + span.length) - span.offset;
       const under = chords.filter((chord, index) => chord.start < to && (chords[index + 1]?.start ?? Infinity) > from);
       const parts = under.some(({ tones }) => tones.length > 0)
-        ? under.map((chord, index) => ({ tones: chord.tones, share: Math.min(to, under[index + 1]?.start ?? to) - Math.max(from, chord.start) }))
-        : notes.filter((note) => note.start < to && note.start + note.length > from).map((note) => ({ tones: [note.pitch] as readonly PitchClass[], share: Math.min(to, note.start + note.length) - Math.max(from, note.start) }));
-      const whole = Math.max(1, parts.reduce((sum, { share }) => sum + share, 0));
-      return { bar, at: start - span.offset, length: to - from, costs: concert.map((pitch) => parts.reduce((sum, { tones, share }) => sum + (clash(pitch, tones) * share) / whole, 0)) };
+        ? under.map((chord, index) => ({
+            tones: chord.tones,
+            share: Math.min(to, under[index + 1]?.start ?? to) - Math.max(from, chord.start),
+          }))
+        : notes
+            .filter((note) => note.start < to && note.start + note.length > from)
+            .map((note) => ({
+              tones: [note.pitch] as readonly PitchClass[],
+              share: Math.min(to, note.start + note.length) - Math.max(from, note.start),
+            }));
+      const whole = Math.max(
+        1,
+        parts.reduce((sum, { share }) => sum + share, 0),
+      );
+      return {
+        bar,
+        at: start - span.offset,
+        length: to - from,
+        costs: concert.map((pitch) =>
+          parts.reduce((sum, { tones, share }) => sum + (clash(pitch, tones) * share) / whole, 0),
+        ),
+      };
     });
   });
 }
@@ -144,7 +221,13 @@ function clash(pitch: Pitch, tones: readonly PitchClass[]): number {
 }
 
 /** One allowed note for each place, by shortest path; a phrase with the costs of an earlier one takes its notes. */
-function choose(places: readonly Place[], concert: readonly Pitch[], tune: Tune, spans: readonly BarSpan[], beat: Ticks): readonly number[] {
+function choose(
+  places: readonly Place[],
+  concert: readonly Pitch[],
+  tune: Tune,
+  spans: readonly BarSpan[],
+  beat: Ticks,
+): readonly number[] {
   const notes = soundingNotes(tune);
   const cuts = phrasesOf(tune).map(({ from }) => notes[from]?.bar ?? 0);
   const chosen: number[] = [];
@@ -161,24 +244,39 @@ function choose(places: readonly Place[], concert: readonly Pitch[], tune: Tune,
   return chosen;
 }
 
-function shortestPath(places: readonly Place[], concert: readonly Pitch[], beat: Ticks, before: number | undefined): readonly number[] {
-  interface Path { readonly cost: number; readonly note: number; readonly before?: Path }
+function shortestPath(
+  places: readonly Place[],
+  concert: readonly Pitch[],
+  beat: Ticks,
+  before: number | undefined,
+): readonly number[] {
+  interface Path {
+    readonly cost: number;
+    readonly note: number;
+    readonly before?: Path;
+  }
   const step = (from: number | undefined, to: number) => {
     const [a, b] = [from === undefined ? undefined : concert[from], concert[to]];
-    return !a || !b || from === to ? 0 : COSTS.change + COSTS.leap * Math.max(0, Math.abs(staffPosition(a) - staffPosition(b)) - 2);
+    return !a || !b || from === to
+      ? 0
+      : COSTS.change + COSTS.leap * Math.max(0, Math.abs(staffPosition(a) - staffPosition(b)) - 2);
   };
   let paths: readonly Path[] | undefined;
   for (const [index, place] of places.entries()) {
     const earlier = paths;
     paths = concert.map((_, note): Path => {
       const cost = place.costs[note] ?? 0;
-      const here = cost * (place.length / beat) + (index === places.length - 1 && cost > COSTS.root ? COSTS.openEnd : 0);
+      const here =
+        cost * (place.length / beat) + (index === places.length - 1 && cost > COSTS.root ? COSTS.openEnd : 0);
       if (!earlier) return { cost: here + step(before, note), note };
-      const best = earlier.reduce((least, path) => (path.cost + step(path.note, note) < least.cost + step(least.note, note) ? path : least));
+      const best = earlier.reduce((least, path) =>
+        path.cost + step(path.note, note) < least.cost + step(least.note, note) ? path : least,
+      );
       return { cost: here + best.cost + step(best.note, note), note, before: best };
     });
   }
   const row: number[] = [];
-  for (let path = paths?.reduce((least, one) => (one.cost < least.cost ? one : least)); path; path = path.before) row.unshift(path.note);
+  for (let path = paths?.reduce((least, one) => (one.cost < least.cost ? one : least)); path; path = path.before)
+    row.unshift(path.note);
   return row;
 }

@@ -18,24 +18,49 @@ const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=90\nK:C'): Tune => {
   if (!read.ok) throw new Error(JSON.stringify(read.problems));
   return read.tune;
 };
-const keyOf = (text: string): Key => { const parsed = parseKey(text); if (!parsed.ok) throw new Error(text); return parsed.value; };
+const keyOf = (text: string): Key => {
+  const parsed = parseKey(text);
+  if (!parsed.ok) throw new Error(text);
+  return parsed.value;
+};
 const clarinet = instrumentById('clarinet-bb') as Instrument;
-const show = (bar: Bar | undefined) => (bar?.events ?? []).map((event) => `${isNote(event) ? `${event.cue ? '~' : ''}${printPitch(event.pitch)}` : 'z'}:${event.length / Q}`).join(' ');
-const heard = (bar: Bar | undefined) => (bar?.events ?? []).map((event) => (isNote(event) ? [semitones(event.pitch), event.length] : [0, event.length]));
+const show = (bar: Bar | undefined) =>
+  (bar?.events ?? [])
+    .map((event) => `${isNote(event) ? `${event.cue ? '~' : ''}${printPitch(event.pitch)}` : 'z'}:${event.length / Q}`)
+    .join(' ');
+const heard = (bar: Bar | undefined) =>
+  (bar?.events ?? []).map((event) => (isNote(event) ? [semitones(event.pitch), event.length] : [0, event.length]));
 const TUNE = tuneOf('"C"C2 E2 G2 E2 | "F"F2 A2 c4 | "G7"B2 G2 F2 D2 | "C"C8 |');
 const ids = TUNE.bars.map(({ id }) => id);
-const level = (recipe: Partial<Recipe>) => partOfLevel(TUNE, 'advanced', { advanced: { instrument: 'clarinet-bb', ...recipe } });
+const level = (recipe: Partial<Recipe>) =>
+  partOfLevel(TUNE, 'advanced', { advanced: { instrument: 'clarinet-bb', ...recipe } });
 
 describe('a bar of the teacher’s own', () => {
-  const written: Bar = { id: ids[1] ?? '', chords: [], events: [{ kind: 'note', id: 'a', pitch: { step: 'D', alter: 0, octave: 5 }, length: 2 * Q }, { kind: 'rest', id: 'b', length: 2 * Q }] };
-  const own = (): OwnBar => ({ kind: 'own', key: TUNE.key, octaves: level({}).value.octaves, events: soundingEvents(written, keyOf('D'), toSounding(clarinet)) });
+  const written: Bar = {
+    id: ids[1] ?? '',
+    chords: [],
+    events: [
+      { kind: 'note', id: 'a', pitch: { step: 'D', alter: 0, octave: 5 }, length: 2 * Q },
+      { kind: 'rest', id: 'b', length: 2 * Q },
+    ],
+  };
+  const own = (): OwnBar => ({
+    kind: 'own',
+    key: TUNE.key,
+    octaves: level({}).value.octaves,
+    events: soundingEvents(written, keyOf('D'), toSounding(clarinet)),
+  });
   const set = (recipe: Partial<Recipe> = {}) => level({ ...recipe, bars: { [ids[1] ?? '']: own() } });
 
   test('stands as it was written, follows into another key and back, and leaves all other bars as they were', () => {
     expect(show(set().value.bars[1])).toBe('D5:2 z:2');
     expect(show(set({ key: keyOf('F') }).value.bars[1])).toMatch(/^G[45]:2 z:2$/);
     expect(set({ key: TUNE.key })).toEqual(set());
-    expect(set().changes.filter(({ barIndex }) => barIndex === 1).map(({ detail }) => detail)).toEqual([{ kind: 'chosen', variant: 'own' }]);
+    expect(
+      set()
+        .changes.filter(({ barIndex }) => barIndex === 1)
+        .map(({ detail }) => detail),
+    ).toEqual([{ kind: 'chosen', variant: 'own' }]);
     for (const index of [0, 2, 3]) expect(heard(set().value.bars[index])).toEqual(heard(level({}).value.bars[index]));
   });
 
@@ -48,16 +73,36 @@ describe('a bar of the teacher’s own', () => {
 });
 
 test('in any tune a bar set by hand leaves every other bar sounding as it was, but for ties into it', () => {
-  const choice = fc.constantFrom<BarChoice>({ kind: 'rest' }, { kind: 'as-written' }, { kind: 'thinner' }, { kind: 'dressed', seed: 7 }, { kind: 'octave-up' });
-  fc.assert(fc.property(anyTune, fc.constantFrom(...INSTRUMENTS), fc.constantFrom('intermediate' as const, 'advanced' as const), fc.nat(), choice, (tune, player, at, place, chosen) => {
-    const index = place % tune.bars.length;
-    const plain = partFor(tune, { level: at, instrument: player }).value;
-    const set = partFor(tune, { level: at, instrument: player, melody: { bars: { [tune.bars[index]?.id ?? '']: chosen } } }).value;
-    expect(scoreProblems({ ...tune, bars: set.soundingBars })).toEqual([]);
-    plain.bars.forEach((bar, k) => {
-      if (k !== index) expect(heard(set.bars[k])).toEqual(heard(bar));
-    });
-  }), { numRuns: 150 });
+  const choice = fc.constantFrom<BarChoice>(
+    { kind: 'rest' },
+    { kind: 'as-written' },
+    { kind: 'thinner' },
+    { kind: 'dressed', seed: 7 },
+    { kind: 'octave-up' },
+  );
+  fc.assert(
+    fc.property(
+      anyTune,
+      fc.constantFrom(...INSTRUMENTS),
+      fc.constantFrom('intermediate' as const, 'advanced' as const),
+      fc.nat(),
+      choice,
+      (tune, player, at, place, chosen) => {
+        const index = place % tune.bars.length;
+        const plain = partFor(tune, { level: at, instrument: player }).value;
+        const set = partFor(tune, {
+          level: at,
+          instrument: player,
+          melody: { bars: { [tune.bars[index]?.id ?? '']: chosen } },
+        }).value;
+        expect(scoreProblems({ ...tune, bars: set.soundingBars })).toEqual([]);
+        plain.bars.forEach((bar, k) => {
+          if (k !== index) expect(heard(set.bars[k])).toEqual(heard(bar));
+        });
+      },
+    ),
+    { numRuns: 150 },
+  );
 });
 
 describe('what may be left out', () => {
@@ -73,26 +118,56 @@ describe('what may be left out', () => {
   });
 
   test('in any tune and form, rests add up and runs stand where they are printed', () => {
-    fc.assert(fc.property(anyTune, fc.constantFrom(...LEVELS), fc.constantFrom('once' as const, 'twice' as const, 'solo' as const), fc.nat(), (tune, at, form, place) => {
-      const from = place % tune.bars.length;
-      const bars = Object.fromEntries(tune.bars.slice(from, from + 3).map(({ id }) => [id, { kind: 'optional' as const }]));
-      const { part } = formedPartOfLevel(tune, at, { [at]: { instrument: 'flute', form, leaveOut: 'rests', bars } });
-      expect(scoreProblems({ ...tune, key: part.writtenKey, bars: part.bars })).toEqual([]);
-      for (const run of part.leftOut ?? []) for (let k = run.from; k < run.to; k += 1) {
-        expect(part.soundingBars[k]?.events.some(isNote)).toBe(false);
-        expect((part.bars[k]?.events ?? []).every((event) => !isNote(event) || event.cue)).toBe(true);
-      }
-    }), { numRuns: 120 });
+    fc.assert(
+      fc.property(
+        anyTune,
+        fc.constantFrom(...LEVELS),
+        fc.constantFrom('once' as const, 'twice' as const, 'solo' as const),
+        fc.nat(),
+        (tune, at, form, place) => {
+          const from = place % tune.bars.length;
+          const bars = Object.fromEntries(
+            tune.bars.slice(from, from + 3).map(({ id }) => [id, { kind: 'optional' as const }]),
+          );
+          const { part } = formedPartOfLevel(tune, at, {
+            [at]: { instrument: 'flute', form, leaveOut: 'rests', bars },
+          });
+          expect(scoreProblems({ ...tune, key: part.writtenKey, bars: part.bars })).toEqual([]);
+          for (const run of part.leftOut ?? [])
+            for (let k = run.from; k < run.to; k += 1) {
+              expect(part.soundingBars[k]?.events.some(isNote)).toBe(false);
+              expect((part.bars[k]?.events ?? []).every((event) => !isNote(event) || event.cue)).toBe(true);
+            }
+        },
+      ),
+      { numRuns: 120 },
+    );
   });
 });
 
 describe('another version kept beside', () => {
   test('stands over its bars, or in the second time through', () => {
     const alternates = { [ids[1] ?? '']: { kind: 'thinner' as const }, [ids[2] ?? '']: { kind: 'thinner' as const } };
-    const recipe = (more: Partial<Recipe>) => formedPartOfLevel(TUNE, 'advanced', { advanced: { instrument: 'flute', melody: 'as written', alternates, ...more } }).part;
+    const recipe = (more: Partial<Recipe>) =>
+      formedPartOfLevel(TUNE, 'advanced', {
+        advanced: { instrument: 'flute', melody: 'as written', alternates, ...more },
+      }).part;
     const over = recipe({});
-    expect(over.ossias?.map(({ at, bars }) => [at, bars.map(show)])).toEqual([[1, ['F4:1 A4:1 C5:2', 'B4:1 G4:1 F4:1 D4:1'].map((text) => expect.stringMatching(new RegExp(text.split(' ')[0] ?? '')) as unknown as string)]]);
-    expect(over.bars.map(show)).toEqual(partFor(TUNE, { level: 'advanced', instrument: instrumentById('flute') as Instrument, melody: { melody: 'as written' } }).value.bars.map(show));
+    expect(over.ossias?.map(({ at, bars }) => [at, bars.map(show)])).toEqual([
+      [
+        1,
+        ['F4:1 A4:1 C5:2', 'B4:1 G4:1 F4:1 D4:1'].map(
+          (text) => expect.stringMatching(new RegExp(text.split(' ')[0] ?? '')) as unknown as string,
+        ),
+      ],
+    ]);
+    expect(over.bars.map(show)).toEqual(
+      partFor(TUNE, {
+        level: 'advanced',
+        instrument: instrumentById('flute') as Instrument,
+        melody: { melody: 'as written' },
+      }).value.bars.map(show),
+    );
     const rest = { [ids[1] ?? '']: { kind: 'rest' as const } };
     const second = recipe({ alternates: rest, alternatesAs: 'second-time', form: 'twice' });
     expect(second.bars).toHaveLength(8);

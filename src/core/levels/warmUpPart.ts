@@ -11,7 +11,10 @@ import { partFor, type Part } from './partFor';
 export function warmUpPart(tune: Tune, instrument: Instrument): Part {
   const scale = warmUpTune(tune, analyseTune(tune));
   const made = LEVELS.map((level) => partFor(scale, { level, instrument, shape: 'none' }));
-  const whole = made.find(({ value, changes }) => value.outside.length === 0 && changes.every(({ detail }) => detail.kind === 'phrase-octave'));
+  const whole = made.find(
+    ({ value, changes }) =>
+      value.outside.length === 0 && changes.every(({ detail }) => detail.kind === 'phrase-octave'),
+  );
   const part = (whole ?? made.at(-1))?.value;
   if (!part) throw new RangeError('there are no levels');
   return part;

@@ -18,11 +18,24 @@ export function recipesOf({ recipes }: Pick<Work, 'recipes'>): Recipes {
 }
 
 /** The fields at a tune's head. An empty text takes the field away. */
-export type TuneDetails = Partial<Pick<Tune, 'title' | 'composer' | 'source' | 'rights'>> & { readonly tempo?: Tempo; readonly swing?: Swing | undefined; readonly recordingKey?: Key | undefined };
+export type TuneDetails = Partial<Pick<Tune, 'title' | 'composer' | 'source' | 'rights'>> & {
+  readonly tempo?: Tempo;
+  readonly swing?: Swing | undefined;
+  readonly recordingKey?: Key | undefined;
+};
 
 export function withDetails(work: Work, details: TuneDetails): Work {
   const { composer, source, swing, recordingKey, ...plain } = { ...work.tune, ...details };
-  return { ...work, tune: { ...plain, ...(composer && { composer }), ...(source && { source }), ...(swing && { swing }), ...(recordingKey && { recordingKey }) } };
+  return {
+    ...work,
+    tune: {
+      ...plain,
+      ...(composer && { composer }),
+      ...(source && { source }),
+      ...(swing && { swing }),
+      ...(recordingKey && { recordingKey }),
+    },
+  };
 }
 
 /**
@@ -30,7 +43,10 @@ export function withDetails(work: Work, details: TuneDetails): Work {
  * accidentals change. Levels that had a key of their own keep their tonic and take the new mode.
  */
 export function withKey(work: Work, key: Key): Work {
-  const entries = Object.entries(work.recipes).map(([level, recipe]) => [level, recipe?.key ? { ...recipe, key: { ...recipe.key, mode: key.mode } } : recipe]);
+  const entries = Object.entries(work.recipes).map(([level, recipe]) => [
+    level,
+    recipe?.key ? { ...recipe, key: { ...recipe.key, mode: key.mode } } : recipe,
+  ]);
   return { tune: { ...work.tune, key }, recipes: Object.fromEntries(entries) as Work['recipes'] };
 }
 
@@ -47,9 +63,12 @@ export type RecipeChange = { readonly [Field in keyof Recipe]?: Recipe[Field] | 
 export function withRecipe(work: Work, level: Level, change: RecipeChange): Work {
   const { own, ...rest } = { ...recipesOf(work)[level], ...change };
   // A field that says nothing (nothing pinned, the first throw) is left out, so that equal wishes are equal recipes.
-  const said = Object.entries(rest).filter(([name, value]) => value !== undefined && !isEmpty(value) && !(name === 'seed' && value === 0));
+  const said = Object.entries(rest).filter(
+    ([name, value]) => value !== undefined && !isEmpty(value) && !(name === 'seed' && value === 0),
+  );
   const recipe: Recipe = {
-    ...Object.fromEntries(said), instrument: rest.instrument ?? FIRST_RECIPES[level].instrument,
+    ...Object.fromEntries(said),
+    instrument: rest.instrument ?? FIRST_RECIPES[level].instrument,
     // An own instrument stands beside the id it was chosen by and goes with it.
     ...(own && (change.instrument === undefined || change.own) && { own }),
   };

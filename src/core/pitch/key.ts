@@ -4,7 +4,17 @@ import { UNISON, type Interval } from './interval';
 import { alterOf, isStep, namePitchClass, printPitchClass, semitones, staffPosition, type PitchClass } from './pitch';
 import { transposeClass } from './transpose';
 
-export const MODES = ['major', 'minor', 'dorian', 'phrygian', 'lydian', 'mixolydian', 'aeolian', 'locrian', 'ionian'] as const;
+export const MODES = [
+  'major',
+  'minor',
+  'dorian',
+  'phrygian',
+  'lydian',
+  'mixolydian',
+  'aeolian',
+  'locrian',
+  'ionian',
+] as const;
 export type Mode = (typeof MODES)[number];
 
 /** A tonic and a mode. Its signature is worked out, never stored. */
@@ -27,7 +37,15 @@ export function sameKey(a: Key, b: Key): boolean {
  * Follows from each mode being a rotation of the major scale: dorian begins on its second degree, two fifths up.
  */
 const FIFTHS_FROM_MAJOR: Readonly<Record<Mode, number>> = {
-  lydian: 1, major: 0, ionian: 0, mixolydian: -1, dorian: -2, minor: -3, aeolian: -3, phrygian: -4, locrian: -5,
+  lydian: 1,
+  major: 0,
+  ionian: 0,
+  mixolydian: -1,
+  dorian: -2,
+  minor: -3,
+  aeolian: -3,
+  phrygian: -4,
+  locrian: -5,
 };
 
 /** Sharps (positive) or flats (negative) of the key signature. */
@@ -70,10 +88,26 @@ export function intervalBetweenTonics(from: PitchClass, to: PitchClass): Interva
 }
 
 const MODE_WORDS: Readonly<Record<string, Mode>> = {
-  '': 'major', major: 'major', maj: 'major', minor: 'minor', min: 'minor', m: 'minor',
-  dorian: 'dorian', dor: 'dorian', phrygian: 'phrygian', phr: 'phrygian', lydian: 'lydian', lyd: 'lydian',
-  mixolydian: 'mixolydian', mix: 'mixolydian', aeolian: 'aeolian', aeo: 'aeolian', locrian: 'locrian', loc: 'locrian',
-  ionian: 'ionian', ion: 'ionian',
+  '': 'major',
+  major: 'major',
+  maj: 'major',
+  minor: 'minor',
+  min: 'minor',
+  m: 'minor',
+  dorian: 'dorian',
+  dor: 'dorian',
+  phrygian: 'phrygian',
+  phr: 'phrygian',
+  lydian: 'lydian',
+  lyd: 'lydian',
+  mixolydian: 'mixolydian',
+  mix: 'mixolydian',
+  aeolian: 'aeolian',
+  aeo: 'aeolian',
+  locrian: 'locrian',
+  loc: 'locrian',
+  ionian: 'ionian',
+  ion: 'ionian',
 };
 
 /**
@@ -85,7 +119,8 @@ export function parseKey(text: string): Result<Key, KeyProblem> {
   const step = match?.[1]?.toUpperCase();
   if (!match || !isStep(step)) return failure({ code: 'unknown-tonic', found: text });
   const word = match[3] ?? '';
-  const mode = word === 'M' ? 'major' : Object.hasOwn(MODE_WORDS, word.toLowerCase()) ? MODE_WORDS[word.toLowerCase()] : undefined;
+  const mode =
+    word === 'M' ? 'major' : Object.hasOwn(MODE_WORDS, word.toLowerCase()) ? MODE_WORDS[word.toLowerCase()] : undefined;
   if (mode === undefined) return failure({ code: 'unknown-mode', found: text });
   const key: Key = { tonic: { step, alter: alterOf(match[2] ?? '') }, mode };
   if (Math.abs(signatureOf(key)) > 7) return failure({ code: 'too-many-accidentals', found: text });
@@ -95,9 +130,12 @@ export function parseKey(text: string): Result<Key, KeyProblem> {
 /** What is wrong with a key and what would be right, as the end of a sentence. */
 export function keyProblemText(problem: KeyProblem): string {
   switch (problem.code) {
-    case 'unknown-tonic': return `"${problem.found}" is no key: write a tonic and a mode, like C, Bb, F#m or D dorian`;
-    case 'unknown-mode': return `"${problem.found}" has no known mode: use major, minor (m), ${MODES.slice(2, 6).join(', ')}, aeolian, locrian or ionian`;
-    case 'too-many-accidentals': return `"${problem.found}" would need more than seven sharps or flats: use its enharmonic twin`;
+    case 'unknown-tonic':
+      return `"${problem.found}" is no key: write a tonic and a mode, like C, Bb, F#m or D dorian`;
+    case 'unknown-mode':
+      return `"${problem.found}" has no known mode: use major, minor (m), ${MODES.slice(2, 6).join(', ')}, aeolian, locrian or ionian`;
+    case 'too-many-accidentals':
+      return `"${problem.found}" would need more than seven sharps or flats: use its enharmonic twin`;
   }
 }
 

@@ -7,7 +7,11 @@ import { readableInterval, transposeReadably, withoutDoubleAccidental } from './
 import { transpose } from './transpose';
 import { Note as peerNote, transpose as peerTranspose, Interval as PeerInterval } from 'tonal';
 
-const anyPitch: fc.Arbitrary<Pitch> = fc.record({ step: fc.constantFrom(...STEPS), alter: fc.integer({ min: -2, max: 2 }), octave: fc.integer({ min: 1, max: 7 }) });
+const anyPitch: fc.Arbitrary<Pitch> = fc.record({
+  step: fc.constantFrom(...STEPS),
+  alter: fc.integer({ min: -2, max: 2 }),
+  octave: fc.integer({ min: 1, max: 7 }),
+});
 const anyInterval: fc.Arbitrary<Interval> = fc.tuple(anyPitch, anyPitch).map(([from, to]) => intervalBetween(from, to));
 
 const read = (text: string): Pitch => {
@@ -22,28 +26,35 @@ const key = (text: string) => {
 };
 
 test('up an interval and down the same one is where we started', () => {
-  fc.assert(fc.property(anyPitch, anyInterval, (pitch, interval) => {
-    expect(transpose(transpose(pitch, interval), opposite(interval))).toEqual(pitch);
-  }));
+  fc.assert(
+    fc.property(anyPitch, anyInterval, (pitch, interval) => {
+      expect(transpose(transpose(pitch, interval), opposite(interval))).toEqual(pitch);
+    }),
+  );
 });
 
 test('a transposition moves the sound by its semitones, whatever the spelling', () => {
-  fc.assert(fc.property(anyPitch, anyInterval, (pitch, interval) => {
-    expect(semitones(transposeReadably(pitch, interval)) - semitones(pitch)).toBe(interval.chromatic);
-  }));
+  fc.assert(
+    fc.property(anyPitch, anyInterval, (pitch, interval) => {
+      expect(semitones(transposeReadably(pitch, interval)) - semitones(pitch)).toBe(interval.chromatic);
+    }),
+  );
 });
 
 test('spelling agrees with an independent library wherever that has a name for the interval', () => {
   let compared = 0;
-  fc.assert(fc.property(anyPitch, anyPitch, (from, to) => {
-    const name = PeerInterval.distance(printPitch(from), printPitch(to));
-    const theirs = peerTranspose(printPitch(from), name);
-    // Beyond doubly altered intervals the other library contradicts its own distances; there is nothing to compare then.
-    if (name === '' || theirs === '' || peerNote.midi(theirs) !== midiNumber(to)) return;
-    compared += 1;
-    expect(printPitch(transpose(from, intervalBetween(from, to)))).toBe(theirs);
-    expect(midiNumber(from)).toBe(peerNote.midi(printPitch(from)));
-  }), { numRuns: 300 });
+  fc.assert(
+    fc.property(anyPitch, anyPitch, (from, to) => {
+      const name = PeerInterval.distance(printPitch(from), printPitch(to));
+      const theirs = peerTranspose(printPitch(from), name);
+      // Beyond doubly altered intervals the other library contradicts its own distances; there is nothing to compare then.
+      if (name === '' || theirs === '' || peerNote.midi(theirs) !== midiNumber(to)) return;
+      compared += 1;
+      expect(printPitch(transpose(from, intervalBetween(from, to)))).toBe(theirs);
+      expect(midiNumber(from)).toBe(peerNote.midi(printPitch(from)));
+    }),
+    { numRuns: 300 },
+  );
   expect(compared).toBeGreaterThan(100);
 });
 
@@ -59,15 +70,30 @@ test.each(['H4', 'C', 'C#b4', 'c10', '', 'C4 ', '4C'])('%p is no pitch', (text) 
 });
 
 test('signatures follow tonic and mode', () => {
-  const signatures = { C: 0, Bb: -2, 'F#': 6, Am: 0, 'F#m': 3, 'D dorian': 0, 'G mixolydian': 0, 'E phrygian': 0, 'F lydian': 0, 'B locrian': 0, Gb: -6, Ebm: -6 };
-  for (const [text, signature] of Object.entries(signatures)) expect([text, signatureOf(key(text))]).toEqual([text, signature]);
+  const signatures = {
+    C: 0,
+    Bb: -2,
+    'F#': 6,
+    Am: 0,
+    'F#m': 3,
+    'D dorian': 0,
+    'G mixolydian': 0,
+    'E phrygian': 0,
+    'F lydian': 0,
+    'B locrian': 0,
+    Gb: -6,
+    Ebm: -6,
+  };
+  for (const [text, signature] of Object.entries(signatures))
+    expect([text, signatureOf(key(text))]).toEqual([text, signature]);
 });
 
 test('a key prints as it is read, in every mode and signature', () => {
-  for (const mode of MODES) for (let signature = -7; signature <= 7; signature += 1) {
-    const made = keyWithSignature(signature, mode);
-    expect(parseKey(printKey(made))).toEqual({ ok: true, value: made });
-  }
+  for (const mode of MODES)
+    for (let signature = -7; signature <= 7; signature += 1) {
+      const made = keyWithSignature(signature, mode);
+      expect(parseKey(printKey(made))).toEqual({ ok: true, value: made });
+    }
   expect(nameKey(key('Bbm'))).toBe('B♭ minor');
 });
 
@@ -81,9 +107,11 @@ test('an unreadable key says which part is wrong', () => {
 test('the letters that a signature alters come in the order of fifths', () => {
   expect(STEPS.filter((step) => alterInSignature(step, 2) === 1)).toEqual(['C', 'F']);
   expect(STEPS.filter((step) => alterInSignature(step, -3) === -1)).toEqual(['E', 'A', 'B']);
-  fc.assert(fc.property(fc.integer({ min: -14, max: 14 }), (place) => {
-    expect(fifthsOf(pitchClassAtFifths(place))).toBe(place);
-  }));
+  fc.assert(
+    fc.property(fc.integer({ min: -14, max: 14 }), (place) => {
+      expect(fifthsOf(pitchClassAtFifths(place))).toBe(place);
+    }),
+  );
 });
 
 test('past six accidentals the other spelling is taken; a tie keeps its own', () => {

@@ -16,7 +16,9 @@ const FLATTEST = -5;
  */
 export function spellInKey(number: number, key: Key, next?: number): Pitch {
   const signature = signatureOf(key);
-  const own = STEPS.map((step) => pitchOn(number, step)).find((pitch) => pitch && alterInSignature(pitch.step, signature) === pitch.alter);
+  const own = STEPS.map((step) => pitchOn(number, step)).find(
+    (pitch) => pitch && alterInSignature(pitch.step, signature) === pitch.alter,
+  );
   if (own) return own;
   const leads = next === undefined ? 0 : next - number;
   if (leads === 1 || leads === -1) {

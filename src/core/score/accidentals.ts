@@ -44,11 +44,17 @@ export function accidentalsFor(tune: Pick<Tune, 'bars' | 'key'>): AccidentalTabl
         continue;
       }
       event.graces?.forEach((grace, k) => mark(`${event.id}/${k}`, grace.pitch));
-      const continuesTie = tiedFrom !== undefined && staffPosition(tiedFrom) === staffPosition(event.pitch) && tiedFrom.alter === event.pitch.alter;
+      const continuesTie =
+        tiedFrom !== undefined &&
+        staffPosition(tiedFrom) === staffPosition(event.pitch) &&
+        tiedFrom.alter === event.pitch.alter;
       // A tie over the barline carries its sign with it, for this note alone.
       if (continuesTie) sounded.push(event.pitch);
       else mark(event.id, event.pitch);
-      event.chord?.forEach((pitch, k) => { if (continuesTie) sounded.push(pitch); else mark(`${event.id}+${k}`, pitch); });
+      event.chord?.forEach((pitch, k) => {
+        if (continuesTie) sounded.push(pitch);
+        else mark(`${event.id}+${k}`, pitch);
+      });
       tiedFrom = event.tied ? event.pitch : undefined;
     }
     before = sounded;

@@ -30,15 +30,17 @@ export function withPairedSlurs(bars: readonly Bar[]): Balanced {
   const open: { readonly id: EventId; readonly bar: number }[] = [];
   const lostEnds = new Map<EventId, number>();
   const lost: number[] = [];
-  bars.forEach((bar, index) => bar.events.forEach((event) => {
-    if (!isNote(event)) return;
-    for (let k = 0; k < (event.slurEnds ?? 0); k += 1) {
-      if (open.pop() !== undefined) continue;
-      lostEnds.set(event.id, (lostEnds.get(event.id) ?? 0) + 1);
-      lost.push(index);
-    }
-    for (let k = 0; k < (event.slurStarts ?? 0); k += 1) open.push({ id: event.id, bar: index });
-  }));
+  bars.forEach((bar, index) =>
+    bar.events.forEach((event) => {
+      if (!isNote(event)) return;
+      for (let k = 0; k < (event.slurEnds ?? 0); k += 1) {
+        if (open.pop() !== undefined) continue;
+        lostEnds.set(event.id, (lostEnds.get(event.id) ?? 0) + 1);
+        lost.push(index);
+      }
+      for (let k = 0; k < (event.slurStarts ?? 0); k += 1) open.push({ id: event.id, bar: index });
+    }),
+  );
   if (open.length === 0 && lostEnds.size === 0) return { bars, lost };
   return {
     lost: [...lost, ...open.map(({ bar }) => bar)],
@@ -64,7 +66,12 @@ export function withoutSlursOnOneNote(bars: readonly Bar[], among: ReadonlySet<E
       if (from === undefined) continue;
       const under = notes.slice(from, index + 1);
       const [first] = under;
-      if (!first || !under.some(({ id }) => among.has(id)) || !under.every(({ pitch }) => semitones(pitch) === semitones(first.pitch))) continue;
+      if (
+        !first ||
+        !under.some(({ id }) => among.has(id)) ||
+        !under.every(({ pitch }) => semitones(pitch) === semitones(first.pitch))
+      )
+        continue;
       lostStarts.set(first.id, (lostStarts.get(first.id) ?? 0) + 1);
       lostEnds.set(note.id, (lostEnds.get(note.id) ?? 0) + 1);
     }
@@ -74,7 +81,9 @@ export function withoutSlursOnOneNote(bars: readonly Bar[], among: ReadonlySet<E
   return mapNotes(bars, (note) => {
     const { slurStarts = 0, slurEnds = 0, ...plain } = note;
     const [starts, ends] = [slurStarts - (lostStarts.get(note.id) ?? 0), slurEnds - (lostEnds.get(note.id) ?? 0)];
-    return starts === slurStarts && ends === slurEnds ? note : { ...plain, ...(starts > 0 && { slurStarts: starts }), ...(ends > 0 && { slurEnds: ends }) };
+    return starts === slurStarts && ends === slurEnds
+      ? note
+      : { ...plain, ...(starts > 0 && { slurStarts: starts }), ...(ends > 0 && { slurEnds: ends }) };
   });
 }
 
@@ -89,19 +98,21 @@ export function withPairedHairpins(bars: readonly Bar[]): Balanced {
     lostStarts.add(open.id);
     lost.push(open.bar);
   };
-  bars.forEach((bar, index) => bar.events.forEach((event) => {
-    if (!isNote(event)) return;
-    if (event.hairpin) {
-      drop();
-      open = { id: event.id, bar: index };
-    }
-    if (!event.hairpinEnds) return;
-    if (!open) {
-      lostEnds.add(event.id);
-      lost.push(index);
-    }
-    open = undefined;
-  }));
+  bars.forEach((bar, index) =>
+    bar.events.forEach((event) => {
+      if (!isNote(event)) return;
+      if (event.hairpin) {
+        drop();
+        open = { id: event.id, bar: index };
+      }
+      if (!event.hairpinEnds) return;
+      if (!open) {
+        lostEnds.add(event.id);
+        lost.push(index);
+      }
+      open = undefined;
+    }),
+  );
   drop();
   if (lost.length === 0) return { bars, lost };
   return {
@@ -109,7 +120,11 @@ export function withPairedHairpins(bars: readonly Bar[]): Balanced {
     bars: mapNotes(bars, (note) => {
       const { hairpin, hairpinEnds, ...plain } = note;
       if (!lostStarts.has(note.id) && !lostEnds.has(note.id)) return note;
-      return { ...plain, ...(hairpin && !lostStarts.has(note.id) && { hairpin }), ...(hairpinEnds && !lostEnds.has(note.id) && { hairpinEnds }) };
+      return {
+        ...plain,
+        ...(hairpin && !lostStarts.has(note.id) && { hairpin }),
+        ...(hairpinEnds && !lostEnds.has(note.id) && { hairpinEnds }),
+      };
     }),
   };
 }

@@ -21,11 +21,21 @@ export const CLEF_SIGNS: Readonly<Record<Clef, ClefSign>> = {
 
 /** Staff position (letters above C0) of the middle line under each clef: B4 for treble, C4 for alto, D3 for bass. */
 const MIDDLE_LINE: Readonly<Record<Clef, number>> = {
-  treble: 34, 'treble-8va': 41, 'treble-8vb': 27, alto: 28, tenor: 26, bass: 22, 'bass-8vb': 15,
+  treble: 34,
+  'treble-8va': 41,
+  'treble-8vb': 27,
+  alto: 28,
+  tenor: 26,
+  bass: 22,
+  'bass-8vb': 15,
 };
 
 /** Of the clefs offered, the one under which the pitches need the fewest ledger lines; the earlier wins a tie. */
-export function clefFor(pitches: readonly Pitch[], offered: readonly Clef[] = ['treble', 'bass', 'treble-8vb', 'treble-8va']): Clef {
-  const ledgers = (clef: Clef) => pitches.reduce((sum, pitch) => sum + Math.max(0, Math.abs(staffPosition(pitch) - MIDDLE_LINE[clef]) - 5), 0);
+export function clefFor(
+  pitches: readonly Pitch[],
+  offered: readonly Clef[] = ['treble', 'bass', 'treble-8vb', 'treble-8va'],
+): Clef {
+  const ledgers = (clef: Clef) =>
+    pitches.reduce((sum, pitch) => sum + Math.max(0, Math.abs(staffPosition(pitch) - MIDDLE_LINE[clef]) - 5), 0);
   return offered.reduce((best, next) => (ledgers(next) < ledgers(best) ? next : best), offered[0] ?? 'treble');
 }

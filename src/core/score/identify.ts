@@ -11,10 +11,21 @@ export interface IdMaker {
 export function idMaker(bars: readonly Bar[] = []): IdMaker {
   const used = (letter: string, ids: readonly string[]) =>
     ids.reduce((most, id) => (id.startsWith(letter) ? Math.max(most, Number.parseInt(id.slice(1), 10) || 0) : most), 0);
-  const events: readonly ScoreEvent[] = bars.flatMap((bar) => (bar.second ? [...bar.events, ...bar.second] : bar.events));
-  let event = used('n', events.map(({ id }) => id));
-  let bar = used('b', bars.map(({ id }) => id));
-  let tuplet = used('t', events.flatMap((one) => (one.tuplet ? [one.tuplet.id] : [])));
+  const events: readonly ScoreEvent[] = bars.flatMap((bar) =>
+    bar.second ? [...bar.events, ...bar.second] : bar.events,
+  );
+  let event = used(
+    'n',
+    events.map(({ id }) => id),
+  );
+  let bar = used(
+    'b',
+    bars.map(({ id }) => id),
+  );
+  let tuplet = used(
+    't',
+    events.flatMap((one) => (one.tuplet ? [one.tuplet.id] : [])),
+  );
   return {
     event: () => `n${(event += 1)}`,
     bar: () => `b${(bar += 1)}`,

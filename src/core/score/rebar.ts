@@ -17,10 +17,14 @@ export interface RebarProblem {
 /** What is in the way, and what would help. */
 export function rebarProblemText({ code, bar, meter }: RebarProblem): string {
   switch (code) {
-    case 'meter-changes-inside': return `The tune changes its meter at bar ${bar}; it cannot be barred anew as one.`;
-    case 'mark-inside-bar': return `In ${meter} the repeat or section mark at bar ${bar} would fall inside a bar.`;
-    case 'tuplet-over-barline': return `In ${meter} a barline would cut the tuplet in bar ${bar}.`;
-    case 'pickup-too-long': return `The pickup fills a bar of ${meter}.`;
+    case 'meter-changes-inside':
+      return `The tune changes its meter at bar ${bar}; it cannot be barred anew as one.`;
+    case 'mark-inside-bar':
+      return `In ${meter} the repeat or section mark at bar ${bar} would fall inside a bar.`;
+    case 'tuplet-over-barline':
+      return `In ${meter} a barline would cut the tuplet in bar ${bar}.`;
+    case 'pickup-too-long':
+      return `The pickup fills a bar of ${meter}.`;
   }
 }
 
@@ -62,16 +66,50 @@ export function rebar(tune: Tune, meter: Meter, ids: IdMaker = idMaker(tune.bars
     cells.push({ start, length, offset: full - length });
     start += length;
   }
-  const line = pourInto(cells, flatten(tune.bars.map(({ events }) => events), starts), end, meter, ids.event);
-  const second = hasSecondPart(tune) ? pourInto(cells, flatten(tune.bars.map((bar) => bar.second ?? []), starts), end, meter, ids.event) : undefined;
+  const line = pourInto(
+    cells,
+    flatten(
+      tune.bars.map(({ events }) => events),
+      starts,
+    ),
+    end,
+    meter,
+    ids.event,
+  );
+  const second = hasSecondPart(tune)
+    ? pourInto(
+        cells,
+        flatten(
+          tune.bars.map((bar) => bar.second ?? []),
+          starts,
+        ),
+        end,
+        meter,
+        ids.event,
+      )
+    : undefined;
   const cut = [line, second].find((poured) => poured?.ok === false);
   if (cut && !cut.ok) return refuse('tuplet-over-barline', numbers[cut.problem]);
   const bars = cells.map(({ start, length }, index): Bar => {
     const opener = tune.bars[starts.indexOf(start)];
-    const closer = tune.bars.find((_, k) => (starts[k] ?? 0) + (spans[k]?.length ?? 0) === Math.min(start + length, end));
-    const tempos = placedWithin(tune.bars.map((bar) => bar.tempos ?? []), starts, start, length);
+    const closer = tune.bars.find(
+      (_, k) => (starts[k] ?? 0) + (spans[k]?.length ?? 0) === Math.min(start + length, end),
+    );
+    const tempos = placedWithin(
+      tune.bars.map((bar) => bar.tempos ?? []),
+      starts,
+      start,
+      length,
+    );
     return {
-      id: opener?.id ?? ids.bar(), events: (line.ok && line.value[index]) || [], chords: placedWithin(tune.bars.map(({ chords }) => chords), starts, start, length),
+      id: opener?.id ?? ids.bar(),
+      events: (line.ok && line.value[index]) || [],
+      chords: placedWithin(
+        tune.bars.map(({ chords }) => chords),
+        starts,
+        start,
+        length,
+      ),
       ...(length < full && { partial: length }),
       ...marksOfBar(opener, closer),
       ...(tempos.length > 0 && { tempos }),
@@ -105,18 +143,55 @@ function flatten(lines: readonly (readonly ScoreEvent[])[], starts: readonly Tic
 }
 
 /** The marks a note has at its onset: a tied continuation that carries one is left as it stands. */
-const ONSET_MARKS = ['graces', 'articulations', 'ornaments', 'dynamic', 'hairpin', 'slurStarts', 'lyrics', 'phrase'] as const;
+const ONSET_MARKS = [
+  'graces',
+  'articulations',
+  'ornaments',
+  'dynamic',
+  'hairpin',
+  'slurStarts',
+  'lyrics',
+  'phrase',
+] as const;
 
 function joined(before: ScoreEvent, after: ScoreEvent): Note | undefined {
-  if (!isNote(before) || !isNote(after) || !before.tied || before.tuplet || after.tuplet || !samePitch(before.pitch, after.pitch)) return undefined;
-  if (ONSET_MARKS.some((mark) => after[mark] !== undefined) || before.slurEnds || before.hairpinEnds || before.fermata || before.optional !== after.optional) return undefined;
+  if (
+    !isNote(before) ||
+    !isNote(after) ||
+    !before.tied ||
+    before.tuplet ||
+    after.tuplet ||
+    !samePitch(before.pitch, after.pitch)
+  )
+    return undefined;
+  if (
+    ONSET_MARKS.some((mark) => after[mark] !== undefined) ||
+    before.slurEnds ||
+    before.hairpinEnds ||
+    before.fermata ||
+    before.optional !== after.optional
+  )
+    return undefined;
   const { tied: _, ...note } = before;
   const { tied, slurEnds, fermata, hairpinEnds } = after;
-  return { ...note, length: before.length + after.length, ...(tied && { tied }), ...(slurEnds && { slurEnds }), ...(fermata && { fermata }), ...(hairpinEnds && { hairpinEnds }) };
+  return {
+    ...note,
+    length: before.length + after.length,
+    ...(tied && { tied }),
+    ...(slurEnds && { slurEnds }),
+    ...(fermata && { fermata }),
+    ...(hairpinEnds && { hairpinEnds }),
+  };
 }
 
 /** Cuts a line into bars; fails with the index of the old bar whose tuplet would be cut. */
-function pourInto(cells: readonly Cell[], flat: readonly Flat[], end: Ticks, meter: Meter, freshId: () => string): Result<readonly (readonly ScoreEvent[])[], number> {
+function pourInto(
+  cells: readonly Cell[],
+  flat: readonly Flat[],
+  end: Ticks,
+  meter: Meter,
+  freshId: () => string,
+): Result<readonly (readonly ScoreEvent[])[], number> {
   let cursor = 0;
   const bars: ScoreEvent[][] = [];
   for (const { start, length, offset } of cells) {
@@ -128,42 +203,96 @@ function pourInto(cells: readonly Cell[], flat: readonly Flat[], end: Ticks, met
       const until = placed.start + event.length;
       const [from, to] = [Math.max(placed.start, start), Math.min(until, start + length)];
       if (event.tuplet && (from !== placed.start || to !== until)) return failure(placed.bar);
-      events.push(...pieces(event, { from: from - start + offset, length: to - from, isStart: from === placed.start, isEnd: to === until, joined: placed.joined === true }, meter, freshId));
+      events.push(
+        ...pieces(
+          event,
+          {
+            from: from - start + offset,
+            length: to - from,
+            isStart: from === placed.start,
+            isEnd: to === until,
+            joined: placed.joined === true,
+          },
+          meter,
+          freshId,
+        ),
+      );
       if (until > start + length) break;
     }
     const held = events.reduce((sum, event) => sum + event.length, 0);
-    if (held < length) events.push(...spellRestLength(offset + held, length - held, meter).map((piece): ScoreEvent => ({ kind: 'rest', id: freshId(), length: piece })));
+    if (held < length)
+      events.push(
+        ...spellRestLength(offset + held, length - held, meter).map((piece): ScoreEvent => ({
+          kind: 'rest',
+          id: freshId(),
+          length: piece,
+        })),
+      );
     bars.push(events);
   }
   return success(bars);
 }
 
-function pieces(event: ScoreEvent, part: { readonly from: Ticks; readonly length: Ticks; readonly isStart: boolean; readonly isEnd: boolean; readonly joined: boolean }, meter: Meter, freshId: () => string): readonly ScoreEvent[] {
+function pieces(
+  event: ScoreEvent,
+  part: {
+    readonly from: Ticks;
+    readonly length: Ticks;
+    readonly isStart: boolean;
+    readonly isEnd: boolean;
+    readonly joined: boolean;
+  },
+  meter: Meter,
+  freshId: () => string,
+): readonly ScoreEvent[] {
   if (part.isStart && part.isEnd && !part.joined) return [event];
-  const lengths = isNote(event) ? spellNoteLength(part.from, part.length, meter) : spellRestLength(part.from, part.length, meter);
+  const lengths = isNote(event)
+    ? spellNoteLength(part.from, part.length, meter)
+    : spellRestLength(part.from, part.length, meter);
   return lengths.map((length, k): ScoreEvent => {
     const isFirst = part.isStart && k === 0;
     const isLast = part.isEnd && k === lengths.length - 1;
     const id = isFirst ? event.id : freshId();
     if (!isNote(event)) return { kind: 'rest', id, length, ...(event.optional && { optional: event.optional }) };
     const { tied, slurEnds, fermata, hairpinEnds, ...onset } = event;
-    const kept = isFirst ? onset : { kind: event.kind, pitch: event.pitch, ...(event.optional && { optional: event.optional }) };
+    const kept = isFirst
+      ? onset
+      : { kind: event.kind, pitch: event.pitch, ...(event.optional && { optional: event.optional }) };
     const open = isLast ? tied : true;
-    return { ...kept, kind: 'note', id, length, ...(open && { tied: open }), ...(isLast && slurEnds && { slurEnds }), ...(isLast && fermata && { fermata }), ...(isLast && hairpinEnds && { hairpinEnds }) };
+    return {
+      ...kept,
+      kind: 'note',
+      id,
+      length,
+      ...(open && { tied: open }),
+      ...(isLast && slurEnds && { slurEnds }),
+      ...(isLast && fermata && { fermata }),
+      ...(isLast && hairpinEnds && { hairpinEnds }),
+    };
   });
 }
 
 /** What was placed in the old bars, at its place in the new one. */
-function placedWithin<Placed extends { readonly at: Ticks }>(lists: readonly (readonly Placed[])[], starts: readonly Ticks[], start: Ticks, length: Ticks): readonly Placed[] {
-  return lists.flatMap((list, index) => list.map((one) => ({ ...one, at: (starts[index] ?? 0) + one.at - start })))
+function placedWithin<Placed extends { readonly at: Ticks }>(
+  lists: readonly (readonly Placed[])[],
+  starts: readonly Ticks[],
+  start: Ticks,
+  length: Ticks,
+): readonly Placed[] {
+  return lists
+    .flatMap((list, index) => list.map((one) => ({ ...one, at: (starts[index] ?? 0) + one.at - start })))
     .filter(({ at }) => at >= 0 && at < length);
 }
 
 function marksOfBar(opener: Bar | undefined, closer: Bar | undefined): Partial<Bar> {
   return {
-    ...(opener?.key && { key: opener.key }), ...(opener?.repeatStart && { repeatStart: true as const }), ...(opener?.ending && { ending: opener.ending }),
-    ...(opener?.section && { section: opener.section }), ...(opener?.jumps && { jumps: opener.jumps }),
-    ...(closer?.repeatEnd !== undefined && { repeatEnd: closer.repeatEnd }), ...(closer?.endingStops && { endingStops: true as const }),
+    ...(opener?.key && { key: opener.key }),
+    ...(opener?.repeatStart && { repeatStart: true as const }),
+    ...(opener?.ending && { ending: opener.ending }),
+    ...(opener?.section && { section: opener.section }),
+    ...(opener?.jumps && { jumps: opener.jumps }),
+    ...(closer?.repeatEnd !== undefined && { repeatEnd: closer.repeatEnd }),
+    ...(closer?.endingStops && { endingStops: true as const }),
     ...(closer?.barline && { barline: closer.barline }),
   };
 }

@@ -8,7 +8,18 @@ import { accidentalsFor } from './accidentals';
 import { clefFor } from './clef';
 import { idMaker } from './identify';
 import { barSpans, soundingNotes } from './sounding';
-import { barNumbers, barOffset, countedBars, hasPickup, isNote, keysOf, placedEvents, quartersPerMinute, type Note, type Tune } from './tune';
+import {
+  barNumbers,
+  barOffset,
+  countedBars,
+  hasPickup,
+  isNote,
+  keysOf,
+  placedEvents,
+  quartersPerMinute,
+  type Note,
+  type Tune,
+} from './tune';
 import { usualTempo } from './usualTempo';
 import { scoreProblems, scoreProblemText } from './validate';
 
@@ -18,18 +29,25 @@ const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nK:C'): Tune => {
   return read.tune;
 };
 const withEvents = (tune: Tune, bar: number, change: (note: Note) => Note): Tune => ({
-  ...tune, bars: tune.bars.map((one, index) => (index === bar ? { ...one, events: one.events.map((event) => (isNote(event) ? change(event) : event)) } : one)),
+  ...tune,
+  bars: tune.bars.map((one, index) =>
+    index === bar ? { ...one, events: one.events.map((event) => (isNote(event) ? change(event) : event)) } : one,
+  ),
 });
 
 describe('accidentals', () => {
   const signs = (body: string, head?: string) => {
     const tune = tuneOf(body, head);
     const table = accidentalsFor(tune);
-    return tune.bars.map((bar) => bar.events.map((event) => {
-      const sign = table.get(event.id);
-      const text = sign ? ({ '-1': 'b', '0': 'n', '1': '#' })[String(sign.alter)] ?? '?' : '-';
-      return sign?.courtesy ? `(${text})` : text;
-    }).join(' '));
+    return tune.bars.map((bar) =>
+      bar.events
+        .map((event) => {
+          const sign = table.get(event.id);
+          const text = sign ? ({ '-1': 'b', '0': 'n', '1': '#' }[String(sign.alter)] ?? '?') : '-';
+          return sign?.courtesy ? `(${text})` : text;
+        })
+        .join(' '),
+    );
   };
 
   test('one holds to the end of its bar, in its own octave', () => {
@@ -51,30 +69,36 @@ describe('accidentals', () => {
   });
 
   test('what is printed is enough to read every note: a reader by the rules gets the pitches', () => {
-    fc.assert(fc.property(anyTune, (tune) => {
-      const table = accidentalsFor(tune);
-      const keys = keysOf(tune);
-      const wrong: string[] = [];
-      let tied: Note | undefined;
-      tune.bars.forEach((bar, index) => {
-        const inForce = new Map<number, number>();
-        const read = (id: string, pitch: Note['pitch']) => {
-          const place = staffPosition(pitch);
-          const printed = table.get(id);
-          if (printed) inForce.set(place, printed.alter);
-          const alter = inForce.get(place) ?? alterInSignature(pitch.step, signatureOf(keys[index] ?? tune.key));
-          if (alter !== pitch.alter) wrong.push(`${id}: ${printPitch(pitch)} reads ${alter}`);
-        };
-        for (const event of bar.events) {
-          if (!isNote(event)) { tied = undefined; continue; }
-          event.graces?.forEach((grace, k) => read(`${event.id}/${k}`, grace.pitch));
-          // A tie's second note is read as the first, whatever stands in force.
-          if (!(tied && staffPosition(tied.pitch) === staffPosition(event.pitch))) read(event.id, event.pitch);
-          tied = event.tied ? event : undefined;
-        }
-      });
-      expect(wrong).toEqual([]);
-    }), { numRuns: 300 });
+    fc.assert(
+      fc.property(anyTune, (tune) => {
+        const table = accidentalsFor(tune);
+        const keys = keysOf(tune);
+        const wrong: string[] = [];
+        let tied: Note | undefined;
+        tune.bars.forEach((bar, index) => {
+          const inForce = new Map<number, number>();
+          const read = (id: string, pitch: Note['pitch']) => {
+            const place = staffPosition(pitch);
+            const printed = table.get(id);
+            if (printed) inForce.set(place, printed.alter);
+            const alter = inForce.get(place) ?? alterInSignature(pitch.step, signatureOf(keys[index] ?? tune.key));
+            if (alter !== pitch.alter) wrong.push(`${id}: ${printPitch(pitch)} reads ${alter}`);
+          };
+          for (const event of bar.events) {
+            if (!isNote(event)) {
+              tied = undefined;
+              continue;
+            }
+            event.graces?.forEach((grace, k) => read(`${event.id}/${k}`, grace.pitch));
+            // A tie's second note is read as the first, whatever stands in force.
+            if (!(tied && staffPosition(tied.pitch) === staffPosition(event.pitch))) read(event.id, event.pitch);
+            tied = event.tied ? event : undefined;
+          }
+        });
+        expect(wrong).toEqual([]);
+      }),
+      { numRuns: 300 },
+    );
   });
 });
 
@@ -88,16 +112,26 @@ describe('bars and their numbers', () => {
 
   test('tied notes sound as one, wherever the barlines are', () => {
     const notes = soundingNotes(tuneOf('G2- | G8- | G4 z2 G2 |'));
-    expect(notes.map(({ start, length, bar, inBar }) => [start / Q, length / Q, bar, inBar / Q])).toEqual([[0, 7, 0, 3], [8, 1, 2, 3]]);
+    expect(notes.map(({ start, length, bar, inBar }) => [start / Q, length / Q, bar, inBar / Q])).toEqual([
+      [0, 7, 0, 3],
+      [8, 1, 2, 3],
+    ]);
   });
 
   test('bars follow one another without gaps, and every event lies in its bar', () => {
-    fc.assert(fc.property(anyTune, (tune) => {
-      const spans = barSpans(tune);
-      spans.slice(1).forEach((span, index) => expect(span.start).toBe((spans[index]?.start ?? 0) + (spans[index]?.length ?? 0)));
-      const late = placedEvents(tune.bars).filter(({ event, bar, start }) => start + event.length > (spans[bar]?.length ?? 0));
-      expect(late).toEqual([]);
-    }), { numRuns: 100 });
+    fc.assert(
+      fc.property(anyTune, (tune) => {
+        const spans = barSpans(tune);
+        spans
+          .slice(1)
+          .forEach((span, index) => expect(span.start).toBe((spans[index]?.start ?? 0) + (spans[index]?.length ?? 0)));
+        const late = placedEvents(tune.bars).filter(
+          ({ event, bar, start }) => start + event.length > (spans[bar]?.length ?? 0),
+        );
+        expect(late).toEqual([]);
+      }),
+      { numRuns: 100 },
+    );
   });
 
   test('new ids go on after those in use', () => {
@@ -115,20 +149,57 @@ describe('a broken document is told by its place', () => {
   test.each<readonly [string, Tune, readonly string[]]>([
     ['nothing', sound, []],
     ['no bars', { ...sound, bars: [] }, ['The tune has no bars: it needs at least one.']],
-    ['a note too many', { ...sound, bars: [{ ...first, events: [...first.events, ...first.events.map((event) => ({ ...event, id: `x${event.id}` }))] }] }, ['bar 1 holds 8 quarters; it should hold 4 in 4/4']],
-    ['a length that no note has', withEvents(sound, 2, (note) => ({ ...note, length: note.length + 1 })), ['bar 3, beat 1: a length of 4.000 quarters cannot be printed; write one printed value; tie two for anything else', 'bar 3 holds 4.000 quarters; it should hold 4 in 4/4']],
-    ['a tie to another pitch', withEvents(sound, 2, (note) => ({ ...note, tied: true as const })), ['bar 3: a tie leads nowhere; it needs the same pitch right after it']],
-    ['an id twice', withEvents(sound, 2, (note) => ({ ...note, id: 'n1' })), ['bar 3: the id "n1" is used twice; give each bar and note its own']],
-    ['a chord after the bar', { ...sound, bars: [{ ...first, chords: first.chords.map((chord) => ({ ...chord, at: 4 * Q })) }] }, ['bar 1: a chord 4 quarters in lies outside the bar; it needs a place inside the bar']],
+    [
+      'a note too many',
+      {
+        ...sound,
+        bars: [
+          { ...first, events: [...first.events, ...first.events.map((event) => ({ ...event, id: `x${event.id}` }))] },
+        ],
+      },
+      ['bar 1 holds 8 quarters; it should hold 4 in 4/4'],
+    ],
+    [
+      'a length that no note has',
+      withEvents(sound, 2, (note) => ({ ...note, length: note.length + 1 })),
+      [
+        'bar 3, beat 1: a length of 4.000 quarters cannot be printed; write one printed value; tie two for anything else',
+        'bar 3 holds 4.000 quarters; it should hold 4 in 4/4',
+      ],
+    ],
+    [
+      'a tie to another pitch',
+      withEvents(sound, 2, (note) => ({ ...note, tied: true as const })),
+      ['bar 3: a tie leads nowhere; it needs the same pitch right after it'],
+    ],
+    [
+      'an id twice',
+      withEvents(sound, 2, (note) => ({ ...note, id: 'n1' })),
+      ['bar 3: the id "n1" is used twice; give each bar and note its own'],
+    ],
+    [
+      'a chord after the bar',
+      { ...sound, bars: [{ ...first, chords: first.chords.map((chord) => ({ ...chord, at: 4 * Q })) }] },
+      ['bar 1: a chord 4 quarters in lies outside the bar; it needs a place inside the bar'],
+    ],
   ])('%s', (_, tune, expected) => expect(said(tune)).toEqual(expected));
 });
 
 test('the clef is the one with the fewest ledger lines, the first offered on a tie', () => {
-  const pitches = (body: string) => tuneOf(body).bars.flatMap((bar) => bar.events.flatMap((event) => (isNote(event) ? [event.pitch] : [])));
-  expect([clefFor(pitches('c8 |')), clefFor(pitches('C,,8 |')), clefFor(pitches("c''8 |")), clefFor([])]).toEqual(['treble', 'bass', 'treble-8va', 'treble']);
+  const pitches = (body: string) =>
+    tuneOf(body).bars.flatMap((bar) => bar.events.flatMap((event) => (isNote(event) ? [event.pitch] : [])));
+  expect([clefFor(pitches('c8 |')), clefFor(pitches('C,,8 |')), clefFor(pitches("c''8 |")), clefFor([])]).toEqual([
+    'treble',
+    'bass',
+    'treble-8va',
+    'treble',
+  ]);
 });
 
 test('a tempo is counted in quarters whatever is counted on the page', () => {
   expect(quartersPerMinute({ beat: { type: 'quarter', dots: 1 }, perMinute: 80 })).toBe(120);
-  expect([usualTempo({ count: 6, unit: 8 }).beat.dots, usualTempo({ count: 2, unit: 2 }).beat.type]).toEqual([1, 'half']);
+  expect([usualTempo({ count: 6, unit: 8 }).beat.dots, usualTempo({ count: 2, unit: 2 }).beat.type]).toEqual([
+    1,
+    'half',
+  ]);
 });

@@ -53,7 +53,14 @@ export function soundingNotes(tune: Pick<Tune, 'bars' | 'meter'>): readonly Soun
         last.length += event.length;
         continues = event.tied === true;
       } else {
-        notes.push({ first: event, pitch: event.pitch, start: span.start + at, length: event.length, bar: index, inBar: span.offset + at });
+        notes.push({
+          first: event,
+          pitch: event.pitch,
+          start: span.start + at,
+          length: event.length,
+          bar: index,
+          inBar: span.offset + at,
+        });
         continues = event.tied === true;
       }
       at += event.length;

@@ -11,12 +11,18 @@ export function asPieces(event: ScoreEvent, lengths: readonly Ticks[], freshId: 
     const [isFirst, isLast] = [k === 0, k === lengths.length - 1];
     const id = isFirst ? event.id : freshId();
     const optional = event.optional && { optional: event.optional };
-    if (!isNote(event)) return { kind: 'rest', id, length, ...optional, ...(isLast && event.fermata && { fermata: event.fermata }) };
+    if (!isNote(event))
+      return { kind: 'rest', id, length, ...optional, ...(isLast && event.fermata && { fermata: event.fermata }) };
     const { tied, slurEnds, fermata, hairpinEnds, tuplet: _, ...onset } = event;
-    const head: Note = isFirst ? { ...onset, id, length } : { kind: 'note', id, length, pitch: event.pitch, ...optional };
+    const head: Note = isFirst
+      ? { ...onset, id, length }
+      : { kind: 'note', id, length, pitch: event.pitch, ...optional };
     return {
-      ...head, ...((tied || !isLast) && { tied: true as const }),
-      ...(isLast && slurEnds && { slurEnds }), ...(isLast && fermata && { fermata }), ...(isLast && hairpinEnds && { hairpinEnds }),
+      ...head,
+      ...((tied || !isLast) && { tied: true as const }),
+      ...(isLast && slurEnds && { slurEnds }),
+      ...(isLast && fermata && { fermata }),
+      ...(isLast && hairpinEnds && { hairpinEnds }),
     };
   });
 }

@@ -8,13 +8,33 @@ import type { Ticks } from '../time/ticks';
 /** The number of the document's shape. Raised when older documents must be upgraded on reading. */
 export const TUNE_SCHEMA = 2;
 
-export const ARTICULATIONS = ['staccato', 'staccatissimo', 'accent', 'strong-accent', 'tenuto', 'breath', 'up-bow', 'down-bow'] as const;
+export const ARTICULATIONS = [
+  'staccato',
+  'staccatissimo',
+  'accent',
+  'strong-accent',
+  'tenuto',
+  'breath',
+  'up-bow',
+  'down-bow',
+] as const;
 export type Articulation = (typeof ARTICULATIONS)[number];
 export const ORNAMENTS = ['trill', 'turn', 'mordent', 'inverted-mordent', 'roll'] as const;
 export type Ornament = (typeof ORNAMENTS)[number];
 export const DYNAMICS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff', 'sfz', 'fp'] as const;
 export type Dynamic = (typeof DYNAMICS)[number];
-export const JUMPS = ['segno', 'coda', 'fine', 'to-coda', 'dc', 'dc-al-fine', 'dc-al-coda', 'ds', 'ds-al-fine', 'ds-al-coda'] as const;
+export const JUMPS = [
+  'segno',
+  'coda',
+  'fine',
+  'to-coda',
+  'dc',
+  'dc-al-fine',
+  'dc-al-coda',
+  'ds',
+  'ds-al-fine',
+  'ds-al-coda',
+] as const;
 export type Jump = (typeof JUMPS)[number];
 export const RIGHTS = ['own', 'public-domain', 'cleared', 'unknown', 'not-cleared'] as const;
 /** Whether the tune may be shared: composed here, free by age, cleared by its owner, not looked into, or known not to be. */

@@ -7,7 +7,15 @@ const played = (body: string) => {
   if (!read.ok) throw new Error(JSON.stringify(read.problems));
   const { bars } = read.tune;
   const { order, problems } = unfold(bars);
-  return [order.map((index) => { const event = bars[index]?.events[0]; return event?.kind === 'note' ? event.pitch.step : 'z'; }).join(''), problems.map(({ code }) => code).join()];
+  return [
+    order
+      .map((index) => {
+        const event = bars[index]?.events[0];
+        return event?.kind === 'note' ? event.pitch.step : 'z';
+      })
+      .join(''),
+    problems.map(({ code }) => code).join(),
+  ];
 };
 
 test.each<readonly [string, string, string]>([
@@ -22,7 +30,11 @@ test.each<readonly [string, string, string]>([
   ['a bare da capo ends at the fine', 'C | D !fine!| E !D.C.!|]', 'CDECD'],
   ['a bare da capo without one is played to the end', 'C | D !D.C.!|]', 'CDCD'],
   ['dal segno al coda', 'C | !segno!D | E !dacoda!| F !D.S.alcoda!| !coda!G |]', 'CDEFDEG'],
-  ['after a jump repeats are not played again, and the last ending is taken', '|: C |1 D :|2 E | F !D.C.!|]', 'CDCEFCEF'],
+  [
+    'after a jump repeats are not played again, and the last ending is taken',
+    '|: C |1 D :|2 E | F !D.C.!|]',
+    'CDCEFCEF',
+  ],
 ])('%s', (_, body, expected) => expect(played(body)).toEqual([expected, '']));
 
 test('signs that lead nowhere are told and passed over', () => {

@@ -65,7 +65,10 @@ export function unfold(bars: readonly Bar[]): Unfolded {
       problems.push({ code: 'no-coda', barIndex: index });
     }
     // Where endings are numbered, the last of them tells how often it is played.
-    const times = bar.repeatEnd !== undefined && endingOf(bars, index) ? Math.max(bar.repeatEnd, lastPass(bars, start)) : bar.repeatEnd;
+    const times =
+      bar.repeatEnd !== undefined && endingOf(bars, index)
+        ? Math.max(bar.repeatEnd, lastPass(bars, start))
+        : bar.repeatEnd;
     if (times !== undefined && jumped === 'no' && pass < times) {
       pass += 1;
       index = start;
@@ -129,9 +132,13 @@ function lastPass(bars: readonly Bar[], start: number): number {
 
 export function unfoldProblemText({ code }: UnfoldProblem): string {
   switch (code) {
-    case 'no-segno': return 'a D.S. finds no segno; it goes back to the beginning';
-    case 'no-coda': return 'a jump to the Coda finds none; the music goes on';
-    case 'no-fine': return 'a D.C. or D.S. al Fine finds no Fine; it is played to the end';
-    case 'too-long': return 'the repeats are longer than can be played out';
+    case 'no-segno':
+      return 'a D.S. finds no segno; it goes back to the beginning';
+    case 'no-coda':
+      return 'a jump to the Coda finds none; the music goes on';
+    case 'no-fine':
+      return 'a D.C. or D.S. al Fine finds no Fine; it is played to the end';
+    case 'too-long':
+      return 'the repeats are longer than can be played out';
   }
 }

@@ -66,12 +66,17 @@ function beamGroups(items: readonly BeamedItem[], meter: Meter): readonly (reado
 /** Number of the beam window an item starts in: the half bar for plain eighths, else the beat. */
 function windowAt(items: readonly BeamedItem[], item: BeamedItem, meter: Meter): number {
   const beats = beatsOf(meter);
-  const beat = Math.max(0, beats.findLastIndex((candidate) => candidate.start <= item.start));
+  const beat = Math.max(
+    0,
+    beats.findLastIndex((candidate) => candidate.start <= item.start),
+  );
   if (isCompound(meter) || meter.unit !== 4) return beat;
   const half = middleOf(meter) ?? (beats.length === 2 ? Infinity : undefined);
   if (half === undefined || beats.length > 4) return beat;
   const [from, to] = item.start < half ? [0, half] : [half, Infinity];
   const inHalf = items.filter((other) => other.start >= from && other.start < to);
-  const plainEighths = inHalf.every((other) => other.length === TICKS_PER_QUARTER / 2 && !other.tuplet && !other.isRest);
+  const plainEighths = inHalf.every(
+    (other) => other.length === TICKS_PER_QUARTER / 2 && !other.tuplet && !other.isRest,
+  );
   return plainEighths ? 100 + (from === 0 ? 0 : 1) : beat;
 }

@@ -48,8 +48,15 @@ export function soundingTicks(notated: Ticks, tuplet: Tuplet | undefined): Ticks
 }
 
 const VALUE_NAMES: Readonly<Record<NoteType, string>> = {
-  breve: 'double whole note', whole: 'whole note', half: 'half note', quarter: 'quarter', eighth: 'eighth',
-  '16th': 'sixteenth', '32nd': 'thirty-second', '64th': 'sixty-fourth', '128th': 'hundred-twenty-eighth',
+  breve: 'double whole note',
+  whole: 'whole note',
+  half: 'half note',
+  quarter: 'quarter',
+  eighth: 'eighth',
+  '16th': 'sixteenth',
+  '32nd': 'thirty-second',
+  '64th': 'sixty-fourth',
+  '128th': 'hundred-twenty-eighth',
 };
 
 /** `dotted quarter`, `eighth`: for people and screen readers. */

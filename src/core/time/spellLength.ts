@@ -99,7 +99,7 @@ function restReadsWell(start: Ticks, length: Ticks, meter: Meter): boolean {
     if (isCompound(meter) && length < home.length) return length <= home.length / 3 || start === home.start;
     return true;
   }
-  if (start !== home.start || value.dots > 0 && !isCompound(meter)) return false;
+  if (start !== home.start || (value.dots > 0 && !isCompound(meter))) return false;
   if (start === 0 && end === lastEnd(beats)) return true;
   const middle = middleOf(meter);
   if (middle === undefined) return isCompound(meter) && start === 0;

@@ -13,7 +13,17 @@ export function quartersText(ticks: Ticks): string {
   const whole = Math.floor(ticks / TICKS_PER_QUARTER);
   const rest = ticks - whole * TICKS_PER_QUARTER;
   if (rest === 0) return String(whole);
-  const known: ReadonlyMap<number, string> = new Map([[1 / 2, '½'], [1 / 4, '¼'], [3 / 4, '¾'], [1 / 3, '⅓'], [2 / 3, '⅔'], [1 / 8, '⅛'], [3 / 8, '⅜'], [5 / 8, '⅝'], [7 / 8, '⅞']]);
+  const known: ReadonlyMap<number, string> = new Map([
+    [1 / 2, '½'],
+    [1 / 4, '¼'],
+    [3 / 4, '¾'],
+    [1 / 3, '⅓'],
+    [2 / 3, '⅔'],
+    [1 / 8, '⅛'],
+    [3 / 8, '⅜'],
+    [5 / 8, '⅝'],
+    [7 / 8, '⅞'],
+  ]);
   const fraction = known.get(rest / TICKS_PER_QUARTER);
   return fraction ? `${whole || ''}${fraction}` : (ticks / TICKS_PER_QUARTER).toFixed(3);
 }

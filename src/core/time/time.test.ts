@@ -7,7 +7,17 @@ import { TICKS_PER_QUARTER as Q } from './ticks';
 
 const four: Meter = { count: 4, unit: 4 };
 const six: Meter = { count: 6, unit: 8 };
-const anyMeter = fc.constantFrom<Meter>(four, six, { count: 3, unit: 4 }, { count: 2, unit: 2 }, { count: 9, unit: 8 }, { count: 5, unit: 4 }, { count: 7, unit: 8 }, { count: 3, unit: 8 }, { count: 12, unit: 8 });
+const anyMeter = fc.constantFrom<Meter>(
+  four,
+  six,
+  { count: 3, unit: 4 },
+  { count: 2, unit: 2 },
+  { count: 9, unit: 8 },
+  { count: 5, unit: 4 },
+  { count: 7, unit: 8 },
+  { count: 3, unit: 8 },
+  { count: 12, unit: 8 },
+);
 
 test('128ths, triplets, quintuplets and septuplets are whole ticks', () => {
   for (const divisor of [32, 3, 5, 7, 9, 15, 21]) expect(Q % divisor).toBe(0);
@@ -29,15 +39,18 @@ test('meters are read or refused', () => {
 });
 
 test('any span of sixteenths in any meter is written in printable values that add up and, for rests, show the beats', () => {
-  fc.assert(fc.property(anyMeter, fc.nat(47), fc.integer({ min: 1, max: 48 }), (meter, from, count) => {
-    const unit = Q / 4;
-    const start = (from * unit) % barTicks(meter);
-    const length = Math.min(count * unit, barTicks(meter) - start);
-    for (const pieces of [spellNoteLength(start, length, meter), spellRestLength(start, length, meter)]) {
-      expect(pieces.reduce((sum, piece) => sum + piece, 0)).toBe(length);
-      expect(pieces.every((piece) => valueOfTicks(piece) !== undefined)).toBe(true);
-    }
-  }), { numRuns: 2000 });
+  fc.assert(
+    fc.property(anyMeter, fc.nat(47), fc.integer({ min: 1, max: 48 }), (meter, from, count) => {
+      const unit = Q / 4;
+      const start = (from * unit) % barTicks(meter);
+      const length = Math.min(count * unit, barTicks(meter) - start);
+      for (const pieces of [spellNoteLength(start, length, meter), spellRestLength(start, length, meter)]) {
+        expect(pieces.reduce((sum, piece) => sum + piece, 0)).toBe(length);
+        expect(pieces.every((piece) => valueOfTicks(piece) !== undefined)).toBe(true);
+      }
+    }),
+    { numRuns: 2000 },
+  );
 });
 
 test('spelling follows the conventions of print', () => {
@@ -52,7 +65,8 @@ test('spelling follows the conventions of print', () => {
 });
 
 test('every value knows its ticks and back', () => {
-  for (const dots of [0, 1, 2] as const) expect(valueOfTicks(valueTicks({ type: 'quarter', dots }))).toEqual({ type: 'quarter', dots });
+  for (const dots of [0, 1, 2] as const)
+    expect(valueOfTicks(valueTicks({ type: 'quarter', dots }))).toEqual({ type: 'quarter', dots });
   expect(valueOfTicks(5 * 5040)).toBeUndefined();
 });
 
@@ -65,9 +79,37 @@ test('beams keep to the beat, join plain eighths to half bars, and hook what sta
       return item;
     });
   };
-  const first = (items: ReturnType<typeof notes>, meter: Meter) => beamsFor(items, meter).map((marks) => marks[0] ?? '-');
-  expect(first(notes(0.5, 0.5, 0.5, 0.5, 1, 0.5, 0.5), four)).toEqual(['begin', 'continue', 'continue', 'end', '-', 'begin', 'end']);
-  expect(first(notes(0.5, 0.5, 0.5, 0.5, 0.5, 0.5), six)).toEqual(['begin', 'continue', 'end', 'begin', 'continue', 'end']);
-  expect(first(notes(0.5, 0.5, 0.5, 0.5, 0.5, 0.5), { count: 3, unit: 4 })).toEqual(['begin', 'end', 'begin', 'end', 'begin', 'end']);
-  expect(beamsFor(notes(0.75, 0.25, 0.25, 0.75), four)).toEqual([['begin'], ['end', 'backward hook'], ['begin', 'forward hook'], ['end']]);
+  const first = (items: ReturnType<typeof notes>, meter: Meter) =>
+    beamsFor(items, meter).map((marks) => marks[0] ?? '-');
+  expect(first(notes(0.5, 0.5, 0.5, 0.5, 1, 0.5, 0.5), four)).toEqual([
+    'begin',
+    'continue',
+    'continue',
+    'end',
+    '-',
+    'begin',
+    'end',
+  ]);
+  expect(first(notes(0.5, 0.5, 0.5, 0.5, 0.5, 0.5), six)).toEqual([
+    'begin',
+    'continue',
+    'end',
+    'begin',
+    'continue',
+    'end',
+  ]);
+  expect(first(notes(0.5, 0.5, 0.5, 0.5, 0.5, 0.5), { count: 3, unit: 4 })).toEqual([
+    'begin',
+    'end',
+    'begin',
+    'end',
+    'begin',
+    'end',
+  ]);
+  expect(beamsFor(notes(0.75, 0.25, 0.25, 0.75), four)).toEqual([
+    ['begin'],
+    ['end', 'backward hook'],
+    ['begin', 'forward hook'],
+    ['end'],
+  ]);
 });

@@ -7,13 +7,27 @@ import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
 
 /** Two versions of one tune: nothing is thrown away, and somebody decides which stands on the bench. */
-export function ConflictSheet({ mine, theirs, onTheirs, onMine }: { readonly mine: Work; readonly theirs: Work; readonly onTheirs: () => void; readonly onMine: () => void }) {
+export function ConflictSheet({
+  mine,
+  theirs,
+  onTheirs,
+  onMine,
+}: {
+  readonly mine: Work;
+  readonly theirs: Work;
+  readonly onTheirs: () => void;
+  readonly onMine: () => void;
+}) {
   const [problem, setProblem] = useState<string>();
   const keepAsCopy = async () => {
     const title = `${mine.tune.title || 'Untitled'} (my version)`.slice(0, 500);
     const body = JSON.stringify({ ...mine, tune: { ...mine.tune, title } });
     try {
-      const response = await fetch('/api/tunes/copies', { method: 'POST', headers: { 'content-type': 'application/json' }, body });
+      const response = await fetch('/api/tunes/copies', {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body,
+      });
       if (!response.ok) return setProblem('The copy could not be made; nothing was changed. Please try again.');
       return onTheirs();
     } catch (error) {
@@ -22,14 +36,25 @@ export function ConflictSheet({ mine, theirs, onTheirs, onMine }: { readonly min
     }
   };
   return (
-    <Sheet open onClose={() => undefined} title="This tune was saved elsewhere meanwhile" description="Both versions are kept. Which one shall stand on the bench?">
+    <Sheet
+      open
+      onClose={() => undefined}
+      title="This tune was saved elsewhere meanwhile"
+      description="Both versions are kept. Which one shall stand on the bench?"
+    >
       <ul className="mb-4 list-disc pl-5 text-ink-soft">
         <li>Here: {summary(mine)}</li>
         <li>Saved elsewhere: {summary(theirs)}</li>
       </ul>
-      {problem && <p role="alert" className="mb-3 text-warn">{problem}</p>}
+      {problem && (
+        <p role="alert" className="mb-3 text-warn">
+          {problem}
+        </p>
+      )}
       <div className="flex flex-wrap gap-2">
-        <Button kind="main" onClick={onTheirs}>Use the other one</Button>
+        <Button kind="main" onClick={onTheirs}>
+          Use the other one
+        </Button>
         <Button onClick={onMine}>Save mine over it</Button>
         <Button onClick={() => void keepAsCopy()}>Put mine beside it on the shelf</Button>
       </div>

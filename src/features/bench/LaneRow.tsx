@@ -41,11 +41,30 @@ interface Props {
 }
 
 /** One row: the lanes' names, their picture, and over each bar a button that opens it. */
-export const LaneRow = memo(function LaneRow({ line, row, infos, players, numbers, width, selection, tabStop, onSelect, onKey, onOpen, over, under, above }: Props) {
+export const LaneRow = memo(function LaneRow({
+  line,
+  row,
+  infos,
+  players,
+  numbers,
+  width,
+  selection,
+  tabStop,
+  onSelect,
+  onKey,
+  onOpen,
+  over,
+  under,
+  above,
+}: Props) {
   const first = numbers[line.from] ?? 0;
   const last = numbers[line.to - 1] ?? first;
   if (!row) {
-    return <div className="flex h-[250px] items-center justify-center border-b border-line text-ink-soft" aria-busy="true">Drawing bars {first} to {last} …</div>;
+    return (
+      <div className="flex h-[250px] items-center justify-center border-b border-line text-ink-soft" aria-busy="true">
+        Drawing bars {first} to {last} …
+      </div>
+    );
   }
   const { geometry } = row;
   const percent = (value: number, whole: number) => `${(100 * value) / whole}%`;
@@ -57,8 +76,22 @@ export const LaneRow = memo(function LaneRow({ line, row, infos, players, number
       <div className="relative flex pr-4">
         <div className="relative shrink-0" style={{ width: LABEL_WIDTH }}>
           {infos.map((info, lane) => (
-            <div key={info.id} className="absolute right-2 left-3 origin-left" style={{ top: percent(((geometry.staves[lane]?.top ?? 0) + (geometry.staves[lane]?.bottom ?? 0)) / 2, geometry.height), transform: `translateY(-50%) scale(${shrunk})` }}>
-              <LaneName info={info} players={info.id === 'tune' || info.id === 'second' ? '' : players[info.id] ?? ''} isFirstRow={line.from === 0} />
+            <div
+              key={info.id}
+              className="absolute right-2 left-3 origin-left"
+              style={{
+                top: percent(
+                  ((geometry.staves[lane]?.top ?? 0) + (geometry.staves[lane]?.bottom ?? 0)) / 2,
+                  geometry.height,
+                ),
+                transform: `translateY(-50%) scale(${shrunk})`,
+              }}
+            >
+              <LaneName
+                info={info}
+                players={info.id === 'tune' || info.id === 'second' ? '' : (players[info.id] ?? '')}
+                isFirstRow={line.from === 0}
+              />
             </div>
           ))}
         </div>
@@ -66,37 +99,80 @@ export const LaneRow = memo(function LaneRow({ line, row, infos, players, number
           {under?.(row)}
           <Picture svg={row.svg} />
           {geometry.bars.map((bar, place) => (
-            <span key={place} aria-hidden="true" className="absolute font-serif text-[11px] text-ink-soft italic" style={{ left: percent(bar.x, geometry.width), top: percent((geometry.staves[0]?.top ?? 0) - 15, geometry.height) }}>
+            <span
+              key={place}
+              aria-hidden="true"
+              className="absolute font-serif text-[11px] text-ink-soft italic"
+              style={{
+                left: percent(bar.x, geometry.width),
+                top: percent((geometry.staves[0]?.top ?? 0) - 15, geometry.height),
+              }}
+            >
               {barNumberShown(numbers, line.from + place, place === 0)}
             </span>
           ))}
-          {over ? over(row) : infos.map((info, lane) => geometry.bars.map((bar, place) => {
-            const barIndex = line.from + place;
-            const at: Selection = { lane: info.id, bar: barIndex };
-            const isPicked = selection?.lane === info.id && selection.bar === barIndex;
-            const isStop = tabStop?.lane === info.id && tabStop.bar === barIndex;
-            const { top, bottom } = reach[lane] ?? { top: 0, bottom: 0 };
-            const hasChange = info.changes.some((change) => change.barIndex === barIndex);
-            const hard = info.difficulty[barIndex];
-            const isOutside = info.outside.some((note) => note.barIndex === barIndex);
-            return (
-              <button
-                key={`${info.id}-${place}`} type="button" data-lane={info.id} data-bar={barIndex} tabIndex={isStop ? 0 : -1} aria-pressed={isPicked}
-                aria-label={barLabel(info, barIndex, numbers[barIndex] ?? 0)} title={barHint(info, barIndex)} onClick={() => onSelect(at)} {...(onOpen && info.id === 'tune' && { onDoubleClick: () => onOpen(barIndex) })}
-                onKeyDown={(event) => {
-                  if (event.key !== 'Enter' || !onOpen || info.id !== 'tune') return onKey(event, at);
-                  event.preventDefault();
-                  onOpen(barIndex);
-                }}
-                className={`no-print absolute rounded-sm border ${isPicked ? 'border-cane bg-cane/12' : 'border-transparent hover:bg-cane/6'}`}
-                style={{ left: percent(bar.x + 1, geometry.width), width: percent(bar.width - 2, geometry.width), top: percent(top, geometry.height), height: percent(bottom - top, geometry.height) }}
-              >
-                {hard && <span aria-hidden="true" className={`absolute inset-x-0 bottom-0 border-t ${CURVE_TINTS[info.id === 'tune' || info.id === 'second' ? 'advanced' : info.id]}`} style={{ height: `${Math.min(20, 1 + hard.total * 5)}px` }} />}
-                {hasChange && <span aria-hidden="true" className="absolute right-1 bottom-0 h-[3px] w-3 rounded-full bg-cane/70" />}
-                {isOutside && <span aria-hidden="true" className="absolute bottom-0 left-1 text-[10px] leading-none font-bold text-warn">!</span>}
-              </button>
-            );
-          }))}
+          {over
+            ? over(row)
+            : infos.map((info, lane) =>
+                geometry.bars.map((bar, place) => {
+                  const barIndex = line.from + place;
+                  const at: Selection = { lane: info.id, bar: barIndex };
+                  const isPicked = selection?.lane === info.id && selection.bar === barIndex;
+                  const isStop = tabStop?.lane === info.id && tabStop.bar === barIndex;
+                  const { top, bottom } = reach[lane] ?? { top: 0, bottom: 0 };
+                  const hasChange = info.changes.some((change) => change.barIndex === barIndex);
+                  const hard = info.difficulty[barIndex];
+                  const isOutside = info.outside.some((note) => note.barIndex === barIndex);
+                  return (
+                    <button
+                      key={`${info.id}-${place}`}
+                      type="button"
+                      data-lane={info.id}
+                      data-bar={barIndex}
+                      tabIndex={isStop ? 0 : -1}
+                      aria-pressed={isPicked}
+                      aria-label={barLabel(info, barIndex, numbers[barIndex] ?? 0)}
+                      title={barHint(info, barIndex)}
+                      onClick={() => onSelect(at)}
+                      {...(onOpen && info.id === 'tune' && { onDoubleClick: () => onOpen(barIndex) })}
+                      onKeyDown={(event) => {
+                        if (event.key !== 'Enter' || !onOpen || info.id !== 'tune') return onKey(event, at);
+                        event.preventDefault();
+                        onOpen(barIndex);
+                      }}
+                      className={`no-print absolute rounded-sm border ${isPicked ? 'border-cane bg-cane/12' : 'border-transparent hover:bg-cane/6'}`}
+                      style={{
+                        left: percent(bar.x + 1, geometry.width),
+                        width: percent(bar.width - 2, geometry.width),
+                        top: percent(top, geometry.height),
+                        height: percent(bottom - top, geometry.height),
+                      }}
+                    >
+                      {hard && (
+                        <span
+                          aria-hidden="true"
+                          className={`absolute inset-x-0 bottom-0 border-t ${CURVE_TINTS[info.id === 'tune' || info.id === 'second' ? 'advanced' : info.id]}`}
+                          style={{ height: `${Math.min(20, 1 + hard.total * 5)}px` }}
+                        />
+                      )}
+                      {hasChange && (
+                        <span
+                          aria-hidden="true"
+                          className="absolute right-1 bottom-0 h-[3px] w-3 rounded-full bg-cane/70"
+                        />
+                      )}
+                      {isOutside && (
+                        <span
+                          aria-hidden="true"
+                          className="absolute bottom-0 left-1 text-[10px] leading-none font-bold text-warn"
+                        >
+                          !
+                        </span>
+                      )}
+                    </button>
+                  );
+                }),
+              )}
         </div>
       </div>
     </section>
@@ -105,11 +181,40 @@ export const LaneRow = memo(function LaneRow({ line, row, infos, players, number
 
 /** While the tune is written, a row is drawn again for its picture and its lanes' names; what is told bar by bar has no place there. */
 function sameRow(before: Props, after: Props): boolean {
-  const sameInfos = before.infos === after.infos || (before.over !== undefined && after.over !== undefined && before.infos.length === after.infos.length
-    && before.infos.every((info, k) => info.id === after.infos[k]?.id && info.keyName === after.infos[k]?.keyName && info.tempo.perMinute === after.infos[k]?.tempo.perMinute && info.tempo.beat.type === after.infos[k]?.tempo.beat.type));
+  const sameInfos =
+    before.infos === after.infos ||
+    (before.over !== undefined &&
+      after.over !== undefined &&
+      before.infos.length === after.infos.length &&
+      before.infos.every(
+        (info, k) =>
+          info.id === after.infos[k]?.id &&
+          info.keyName === after.infos[k]?.keyName &&
+          info.tempo.perMinute === after.infos[k]?.tempo.perMinute &&
+          info.tempo.beat.type === after.infos[k]?.tempo.beat.type,
+      ));
   const sameLine = before.line.from === after.line.from && before.line.to === after.line.to;
-  const keys = before.over ? (['row', 'width', 'over', 'under', 'above'] as const) : (['row', 'width', 'players', 'selection', 'tabStop', 'onSelect', 'onKey', 'onOpen', 'over', 'under', 'above'] as const);
-  return sameInfos && sameLine && (before.numbers === after.numbers || before.over !== undefined) && keys.every((key) => before[key] === after[key]);
+  const keys = before.over
+    ? (['row', 'width', 'over', 'under', 'above'] as const)
+    : ([
+        'row',
+        'width',
+        'players',
+        'selection',
+        'tabStop',
+        'onSelect',
+        'onKey',
+        'onOpen',
+        'over',
+        'under',
+        'above',
+      ] as const);
+  return (
+    sameInfos &&
+    sameLine &&
+    (before.numbers === after.numbers || before.over !== undefined) &&
+    keys.every((key) => before[key] === after[key])
+  );
 }
 
 /** Set into the page only when it is another one: what lies over it may change with every key. */
@@ -117,15 +222,41 @@ const Picture = memo(function Picture({ svg }: { readonly svg: string }) {
   return <div className="relative" dangerouslySetInnerHTML={{ __html: svg }} />;
 });
 
-function LaneName({ info, players, isFirstRow }: { readonly info: LaneInfo; readonly players: string; readonly isFirstRow: boolean }) {
+function LaneName({
+  info,
+  players,
+  isFirstRow,
+}: {
+  readonly info: LaneInfo;
+  readonly players: string;
+  readonly isFirstRow: boolean;
+}) {
   const level = LEVELS.find((known) => known === info.id);
   return (
     <div className="flex items-center gap-1.5 leading-tight">
-      {level ? <LevelSign level={level} size={24} /> : <span aria-hidden="true" className="w-[17px] text-center font-serif text-lg text-ink-soft">≡</span>}
+      {level ? (
+        <LevelSign level={level} size={24} />
+      ) : (
+        <span aria-hidden="true" className="w-[17px] text-center font-serif text-lg text-ink-soft">
+          ≡
+        </span>
+      )}
       <div className="min-w-0">
-        <div className={`truncate font-semibold ${level ? LANE_TEXT[level] : 'text-ink'}`}>{level ? LEVEL_NAMES[level] : LANE_NAMES[info.id]}</div>
-        <div className="truncate text-[12px] text-ink-soft" title={level ? [info.instrument, players].filter(Boolean).join(' · ') : undefined}>{level ? [info.instrument, players].filter(Boolean).join(' · ') : info.keyName}</div>
-        {isFirstRow && info.id !== 'second' && <div className="truncate text-[12px] text-ink-soft">{level ? `${info.keyName} · ` : ''}<BeatSign beat={info.tempo.beat} /> = {info.tempo.perMinute}</div>}
+        <div className={`truncate font-semibold ${level ? LANE_TEXT[level] : 'text-ink'}`}>
+          {level ? LEVEL_NAMES[level] : LANE_NAMES[info.id]}
+        </div>
+        <div
+          className="truncate text-[12px] text-ink-soft"
+          title={level ? [info.instrument, players].filter(Boolean).join(' · ') : undefined}
+        >
+          {level ? [info.instrument, players].filter(Boolean).join(' · ') : info.keyName}
+        </div>
+        {isFirstRow && info.id !== 'second' && (
+          <div className="truncate text-[12px] text-ink-soft">
+            {level ? `${info.keyName} · ` : ''}
+            <BeatSign beat={info.tempo.beat} /> = {info.tempo.perMinute}
+          </div>
+        )}
       </div>
     </div>
   );
@@ -148,7 +279,11 @@ function laneReach(staves: EngravedRow['geometry']['staves'], height: number) {
 const LANE_NAMES: Readonly<Record<LaneId, string>> = { tune: 'Tune', second: 'Second part', ...LEVEL_NAMES };
 
 /** The step line under a lane: as high as its bar is hard. */
-const CURVE_TINTS = { beginner: 'border-beginner/70 bg-beginner/14', intermediate: 'border-intermediate/70 bg-intermediate/14', advanced: 'border-advanced/70 bg-advanced/12' } as const;
+const CURVE_TINTS = {
+  beginner: 'border-beginner/70 bg-beginner/14',
+  intermediate: 'border-intermediate/70 bg-intermediate/14',
+  advanced: 'border-advanced/70 bg-advanced/12',
+} as const;
 
 /** `Difficulty 2.3 of 10: speed 4, rhythm 3`: never a bare number. */
 function difficultyText({ total, causes }: Difficulty): string {
@@ -159,7 +294,10 @@ function difficultyText({ total, causes }: Difficulty): string {
 /** What the pointer is told over a bar: what was changed and why, and how hard it is. */
 function barHint(info: LaneInfo, barIndex: number): string | undefined {
   const hard = info.difficulty[barIndex];
-  const told = info.changes.filter((change) => change.barIndex === barIndex).slice(0, 4).map(({ what, why }) => `${what} (${why})`);
+  const told = info.changes
+    .filter((change) => change.barIndex === barIndex)
+    .slice(0, 4)
+    .map(({ what, why }) => `${what} (${why})`);
   const lines = [...told, ...(hard ? [difficultyText(hard)] : [])];
   return lines.length > 0 ? lines.join('\n') : undefined;
 }

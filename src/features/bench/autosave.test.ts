@@ -8,7 +8,10 @@ if (!read.ok) throw new Error('the tune of this test is broken');
 const work: Work = { tune: read.tune, recipes: {} };
 const titled = (title: string) => withDetails(work, { title });
 
-interface Sent { readonly version: number; readonly title: string }
+interface Sent {
+  readonly version: number;
+  readonly title: string;
+}
 
 /** A server that answers as it is told, and remembers what it was sent. */
 function serverThat(...answers: readonly (() => Response)[]) {
@@ -24,16 +27,23 @@ function serverThat(...answers: readonly (() => Response)[]) {
   return sent;
 }
 const saved = (version: number) => () => Response.json({ version });
-const gone = () => { throw new TypeError('fetch failed'); };
+const gone = () => {
+  throw new TypeError('fetch failed');
+};
 const away = () => Response.json({ messages: ['The database does not answer.'] }, { status: 503 });
 
 let stored: Map<string, string>;
 beforeEach(() => {
   jest.useFakeTimers();
   stored = new Map();
-  Object.defineProperty(globalThis, 'localStorage', { configurable: true, value: {
-    getItem: (name: string) => stored.get(name) ?? null, setItem: (name: string, text: string) => stored.set(name, text), removeItem: (name: string) => stored.delete(name),
-  } });
+  Object.defineProperty(globalThis, 'localStorage', {
+    configurable: true,
+    value: {
+      getItem: (name: string) => stored.get(name) ?? null,
+      setItem: (name: string, text: string) => stored.set(name, text),
+      removeItem: (name: string) => stored.delete(name),
+    },
+  });
 });
 afterEach(() => jest.useRealTimers());
 
@@ -103,7 +113,11 @@ test('what the server will not take is said, and the work stays', async () => {
   const saver = new Autosave('a', { version: 1, work }, store);
   store.getState().change('Title', titled('Odd'));
   expect(await saver.flush()).toBe(false);
-  expect([store.getState().save, store.getState().work.tune.title, backupOf('a')?.version]).toEqual([{ kind: 'refused', message: 'bar 1 holds 5 quarters' }, 'Odd', 1]);
+  expect([store.getState().save, store.getState().work.tune.title, backupOf('a')?.version]).toEqual([
+    { kind: 'refused', message: 'bar 1 holds 5 quarters' },
+    'Odd',
+    1,
+  ]);
   saver.stop();
 });
 
@@ -124,11 +138,14 @@ test('undo and redo walk the history by name; a change that changes nothing leav
   expect(state().future).toEqual([]);
 });
 
-test('a copy kept while our own save was on its way is gone on with; only somebody else\'s save is a conflict', () => {
+test("a copy kept while our own save was on its way is gone on with; only somebody else's save is a conflict", () => {
   const backup = { version: 3, work: titled('second'), sent: titled('first') };
   expect([
-    backupState(backup, { version: 3, work: titled('before') }), backupState(backup, { version: 4, work: { recipes: {}, tune: titled('first').tune } }), backupState(backup, { version: 4, work: titled('theirs') }),
-    backupState(backup, { version: 4, work: titled('second') }), backupState({ version: 3, work: titled('second') }, { version: 4, work: titled('first') }),
+    backupState(backup, { version: 3, work: titled('before') }),
+    backupState(backup, { version: 4, work: { recipes: {}, tune: titled('first').tune } }),
+    backupState(backup, { version: 4, work: titled('theirs') }),
+    backupState(backup, { version: 4, work: titled('second') }),
+    backupState({ version: 3, work: titled('second') }, { version: 4, work: titled('first') }),
   ]).toEqual(['newer', 'newer', 'conflict', 'same', 'conflict']);
 });
 

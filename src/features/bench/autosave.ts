@@ -31,7 +31,10 @@ export function backupOf(id: string): Backup | undefined {
 }
 
 /** What a kept copy means beside what the server has: nothing new, to be gone on with, or somebody else's save between. */
-export function backupState({ version, work, sent }: Backup, server: { readonly version: number; readonly work: Work }): 'same' | 'newer' | 'conflict' {
+export function backupState(
+  { version, work, sent }: Backup,
+  server: { readonly version: number; readonly work: Work },
+): 'same' | 'newer' | 'conflict' {
   if (inOrder(work) === inOrder(server.work)) return 'same';
   if (version === server.version) return 'newer';
   // Our own save that was still on its way arrived after the copy was written.
@@ -40,7 +43,11 @@ export function backupState({ version, work, sent }: Backup, server: { readonly 
 
 /** A work as text with its fields in order: what went through the server has them in another. */
 function inOrder(work: Work): string {
-  return JSON.stringify(work, (_, value: unknown) => (value !== null && typeof value === 'object' && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).toSorted(([a], [b]) => (a < b ? -1 : 1))) : value));
+  return JSON.stringify(work, (_, value: unknown) =>
+    value !== null && typeof value === 'object' && !Array.isArray(value)
+      ? Object.fromEntries(Object.entries(value).toSorted(([a], [b]) => (a < b ? -1 : 1)))
+      : value,
+  );
 }
 
 function writeBackup(id: string, backup: Backup | undefined): void {
@@ -64,7 +71,11 @@ export class Autosave {
   private readonly stopWatching: () => void;
 
   /** @param server what the server has; the store may be ahead of it, since a choice made before the page answered is played back as it wakes */
-  constructor(private readonly id: string, server: { readonly version: number; readonly work: Work }, private readonly store: BenchStore) {
+  constructor(
+    private readonly id: string,
+    server: { readonly version: number; readonly work: Work },
+    private readonly store: BenchStore,
+  ) {
     this.version = server.version;
     this.saved = server.work;
     this.stopWatching = store.subscribe((state, before) => {
@@ -83,13 +94,18 @@ export class Autosave {
     clearTimeout(this.timer);
   }
 
-  private readonly onLeave = () => { if (this.backupTimer) this.backup(); };
+  private readonly onLeave = () => {
+    if (this.backupTimer) this.backup();
+  };
 
   private backup(): void {
     clearTimeout(this.backupTimer);
     this.backupTimer = undefined;
     const { work } = this.store.getState();
-    writeBackup(this.id, work === this.saved ? undefined : { version: this.version, work, ...(this.sending && { sent: this.sending }) });
+    writeBackup(
+      this.id,
+      work === this.saved ? undefined : { version: this.version, work, ...(this.sending && { sent: this.sending }) },
+    );
   }
 
   /** Saves at once; true when everything is on the server. */
@@ -143,12 +159,20 @@ export class Autosave {
     const { setSave } = this.store.getState();
     let response: Response;
     try {
-      response = await fetch(`/api/tunes/${this.id}`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ version: this.version, work }) });
+      response = await fetch(`/api/tunes/${this.id}`, {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ version: this.version, work }),
+      });
     } catch (error) {
       if (!(error instanceof TypeError)) throw error;
       return this.wait('The program does not answer.');
     }
-    const answer = (await response.json().catch(() => ({}))) as { version?: number; work?: Work; messages?: readonly string[] };
+    const answer = (await response.json().catch(() => ({}))) as {
+      version?: number;
+      work?: Work;
+      messages?: readonly string[];
+    };
     const message = answer.messages?.join(' ') ?? `The server answered ${response.status}.`;
     if (response.ok && answer.version !== undefined) {
       this.version = answer.version;

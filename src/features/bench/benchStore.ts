@@ -50,22 +50,42 @@ const LONGEST_HISTORY = 200;
 
 export function createBenchStore(work: Work, view: PitchView) {
   return createStore<BenchState>()((set) => ({
-    work, past: [], future: [], view, selection: undefined, save: { kind: 'saved' },
-    change: (name, after, merge) => set((state) => {
-      if (sameWork(after, state.work)) return state;
-      const last = state.past.at(-1);
-      const goesOn = merge !== undefined && last?.merge === merge && state.future.length === 0;
-      const step: Step = { name, before: goesOn ? last.before : state.work, after, merge };
-      return { work: after, past: [...(goesOn ? state.past.slice(0, -1) : state.past), step].slice(-LONGEST_HISTORY), future: [], save: unsaved(state.save) };
-    }),
-    undo: () => set((state) => {
-      const step = state.past.at(-1);
-      return step ? { work: step.before, past: state.past.slice(0, -1), future: [step, ...state.future], save: unsaved(state.save) } : state;
-    }),
-    redo: () => set((state) => {
-      const [step, ...future] = state.future;
-      return step ? { work: step.after, past: [...state.past, step], future, save: unsaved(state.save) } : state;
-    }),
+    work,
+    past: [],
+    future: [],
+    view,
+    selection: undefined,
+    save: { kind: 'saved' },
+    change: (name, after, merge) =>
+      set((state) => {
+        if (sameWork(after, state.work)) return state;
+        const last = state.past.at(-1);
+        const goesOn = merge !== undefined && last?.merge === merge && state.future.length === 0;
+        const step: Step = { name, before: goesOn ? last.before : state.work, after, merge };
+        return {
+          work: after,
+          past: [...(goesOn ? state.past.slice(0, -1) : state.past), step].slice(-LONGEST_HISTORY),
+          future: [],
+          save: unsaved(state.save),
+        };
+      }),
+    undo: () =>
+      set((state) => {
+        const step = state.past.at(-1);
+        return step
+          ? {
+              work: step.before,
+              past: state.past.slice(0, -1),
+              future: [step, ...state.future],
+              save: unsaved(state.save),
+            }
+          : state;
+      }),
+    redo: () =>
+      set((state) => {
+        const [step, ...future] = state.future;
+        return step ? { work: step.after, past: [...state.past, step], future, save: unsaved(state.save) } : state;
+      }),
     setView: (next) => set({ view: next }),
     select: (selection) => set({ selection }),
     setSave: (save) => set({ save }),
@@ -78,7 +98,8 @@ function sameWork(a: Work, b: Work): boolean {
   if (a === b) return true;
   if (a.tune.bars.length !== b.tune.bars.length) return false;
   const differing = [...a.tune.bars.keys()].filter((index) => a.tune.bars[index] !== b.tune.bars[index]);
-  const brief = (work: Work) => JSON.stringify({ ...work, tune: { ...work.tune, bars: differing.map((index) => work.tune.bars[index]) } });
+  const brief = (work: Work) =>
+    JSON.stringify({ ...work, tune: { ...work.tune, bars: differing.map((index) => work.tune.bars[index]) } });
   return brief(a) === brief(b);
 }
 

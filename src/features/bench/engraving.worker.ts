@@ -13,7 +13,11 @@ const bench = engraver.then((started) => new BenchEngraver(started));
 
 /** The worker's door: the same engraver as on the server, warm for as long as the bench is open. */
 const door = {
-  async draw(request: DrawRequest, lanes: (lanes: LanesDrawn, first?: DrawnRow) => void, row: (index: number, row: EngravedRow) => void): Promise<void> {
+  async draw(
+    request: DrawRequest,
+    lanes: (lanes: LanesDrawn, first?: DrawnRow) => void,
+    row: (index: number, row: EngravedRow) => void,
+  ): Promise<void> {
     await (await bench).draw(request, { lanes, row });
   },
   async variants(work: Work, level: Level, bar: number, view: PitchView): Promise<readonly BarVariant[]> {
@@ -22,7 +26,13 @@ const door = {
   async line(tune: Tune, clef: Clef, width: number): Promise<EngravedRow> {
     return drawLine(await engraver, tune, clef, width);
   },
-  async throwOf(work: Work, level: Level, seed: number, view: PitchView, width: number): Promise<readonly EngravedRow[]> {
+  async throwOf(
+    work: Work,
+    level: Level,
+    seed: number,
+    view: PitchView,
+    width: number,
+  ): Promise<readonly EngravedRow[]> {
     return drawThrow(await engraver, work, level, seed, view, width);
   },
   async through(work: Work, level: Level, view: PitchView, width: number): Promise<readonly EngravedRow[]> {

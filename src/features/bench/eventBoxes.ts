@@ -15,11 +15,19 @@ export interface EventBox {
 export function eventBoxes(row: HTMLElement, lane: string): ReadonlyMap<EventId, EventBox> {
   const frame = row.getBoundingClientRect();
   const boxes = new Map<EventId, EventBox>();
-  for (const element of row.querySelectorAll(`g.note[id^="${lane}:"], g.rest[id^="${lane}:"], g.mRest[id^="${lane}:"]`)) {
+  for (const element of row.querySelectorAll(
+    `g.note[id^="${lane}:"], g.rest[id^="${lane}:"], g.mRest[id^="${lane}:"]`,
+  )) {
     // A note's own box takes its stem and flags in; where it stands is told by its head.
     const { left, right, top, bottom } = (element.querySelector('.notehead') ?? element).getBoundingClientRect();
     const id = element.id.slice(lane.length + 1);
-    boxes.set(id, { id, left: left - frame.left, right: right - frame.left, top: top - frame.top, bottom: bottom - frame.top });
+    boxes.set(id, {
+      id,
+      left: left - frame.left,
+      right: right - frame.left,
+      top: top - frame.top,
+      bottom: bottom - frame.top,
+    });
   }
   return boxes;
 }

@@ -4,7 +4,10 @@ const EVENT = 'reed-hook-group';
 const nameOf = (tune: string) => `reed-hook/group/${tune}`;
 
 /** Which group a tune's bench is set to, kept in this browser. `lanes` is no group: the three lanes stand for themselves. */
-export function useChosenGroup(tune: string, groups: readonly { readonly id: string }[]): readonly [string, (id: string) => void] {
+export function useChosenGroup(
+  tune: string,
+  groups: readonly { readonly id: string }[],
+): readonly [string, (id: string) => void] {
   const subscribe = useCallback((changed: () => void) => {
     window.addEventListener(EVENT, changed);
     window.addEventListener('storage', changed);
@@ -13,16 +16,26 @@ export function useChosenGroup(tune: string, groups: readonly { readonly id: str
       window.removeEventListener('storage', changed);
     };
   }, []);
-  const stored = useSyncExternalStore(subscribe, () => read(tune), () => null);
-  const chosen = stored !== null && (stored === 'lanes' || groups.some(({ id }) => id === stored)) ? stored : groups[0]?.id ?? 'lanes';
-  const choose = useCallback((id: string) => {
-    try {
-      window.localStorage.setItem(nameOf(tune), id);
-    } catch {
-      // A browser that keeps nothing still shows the choice until the page is left.
-    }
-    window.dispatchEvent(new Event(EVENT));
-  }, [tune]);
+  const stored = useSyncExternalStore(
+    subscribe,
+    () => read(tune),
+    () => null,
+  );
+  const chosen =
+    stored !== null && (stored === 'lanes' || groups.some(({ id }) => id === stored))
+      ? stored
+      : (groups[0]?.id ?? 'lanes');
+  const choose = useCallback(
+    (id: string) => {
+      try {
+        window.localStorage.setItem(nameOf(tune), id);
+      } catch {
+        // A browser that keeps nothing still shows the choice until the page is left.
+      }
+      window.dispatchEvent(new Event(EVENT));
+    },
+    [tune],
+  );
   return [chosen, choose];
 }
 

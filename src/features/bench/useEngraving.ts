@@ -43,14 +43,21 @@ interface Wanted {
  * A change of the work goes to the worker at once, before the page itself has drawn anything anew.
  * @param nearBar which row to draw first, asked at the moment of drawing
  */
-export function useEngraving(initial: Engraving, store: BenchStore, wanted: Wanted, nearBar: () => number): Engraving & { readonly draws: Draws } {
+export function useEngraving(
+  initial: Engraving,
+  store: BenchStore,
+  wanted: Wanted,
+  nearBar: () => number,
+): Engraving & { readonly draws: Draws } {
   const [engraving, setEngraving] = useState(initial);
   const door = useRef<Promise<Remote<EngravingDoor>>>(undefined);
   /** The same once it is there: then nothing need wait for a turn of the event loop. */
   const opened = useRef<Remote<EngravingDoor>>(undefined);
   const near = useRef(nearBar);
   const newest = useRef(0);
-  useEffect(() => { near.current = nearBar; }, [nearBar]);
+  useEffect(() => {
+    near.current = nearBar;
+  }, [nearBar]);
 
   useEffect(() => {
     let worker: Worker | undefined;
@@ -71,27 +78,37 @@ export function useEngraving(initial: Engraving, store: BenchStore, wanted: Want
   }, []);
 
   const { view, width, staffSpace, lanes: set } = wanted;
-  const draw = useCallback((work: Work) => {
-    if (width <= 0) return;
-    newest.current += 1;
-    const mine = newest.current;
-    const request: DrawRequest = { work, view, width, staffSpace, nearBar: near.current(), lanes: set };
-    const onLanes = (lanes: LanesDrawn, first?: DrawnRow) => {
-      if (mine !== newest.current) return;
-      // What was just written shall be seen in the next frame, not when React finds the time.
-      flushSync(() => setEngraving((before) => {
-        const rows = rowsThatFit(before.rows, lanes);
-        return { ...lanes, rows: first ? new Map(rows).set(first.index, first.row) : rows };
-      }));
-    };
-    const onRow = (index: number, row: EngravedRow) => {
-      // A row of an older request is still the right picture when its bars are; the newest draws over it soon.
-      setEngraving((before) => (sameLine(before.lines[index], row) && row.geometry.staves.length === before.infos.length ? { ...before, rows: new Map(before.rows).set(index, row) } : before));
-    };
-    const send = (open: Remote<EngravingDoor>) => (mine === newest.current ? open.draw(request, proxy(onLanes), proxy(onRow)) : undefined);
-    if (opened.current) void send(opened.current);
-    else void door.current?.then(send);
-  }, [view, width, staffSpace, set]);
+  const draw = useCallback(
+    (work: Work) => {
+      if (width <= 0) return;
+      newest.current += 1;
+      const mine = newest.current;
+      const request: DrawRequest = { work, view, width, staffSpace, nearBar: near.current(), lanes: set };
+      const onLanes = (lanes: LanesDrawn, first?: DrawnRow) => {
+        if (mine !== newest.current) return;
+        // What was just written shall be seen in the next frame, not when React finds the time.
+        flushSync(() =>
+          setEngraving((before) => {
+            const rows = rowsThatFit(before.rows, lanes);
+            return { ...lanes, rows: first ? new Map(rows).set(first.index, first.row) : rows };
+          }),
+        );
+      };
+      const onRow = (index: number, row: EngravedRow) => {
+        // A row of an older request is still the right picture when its bars are; the newest draws over it soon.
+        setEngraving((before) =>
+          sameLine(before.lines[index], row) && row.geometry.staves.length === before.infos.length
+            ? { ...before, rows: new Map(before.rows).set(index, row) }
+            : before,
+        );
+      };
+      const send = (open: Remote<EngravingDoor>) =>
+        mine === newest.current ? open.draw(request, proxy(onLanes), proxy(onRow)) : undefined;
+      if (opened.current) void send(opened.current);
+      else void door.current?.then(send);
+    },
+    [view, width, staffSpace, set],
+  );
 
   useEffect(() => {
     draw(store.getState().work);
@@ -100,12 +117,16 @@ export function useEngraving(initial: Engraving, store: BenchStore, wanted: Want
     });
   }, [store, draw]);
 
-  const draws = useMemo<Draws>(() => ({
-    variants: async (work, level, bar) => (await (await door.current)?.variants(work, level, bar, view)) ?? [],
-    line: async (tune, clef, wide) => (await door.current)?.line(tune, clef, wide),
-    throwOf: async (work, level, seed, wide) => (await (await door.current)?.throwOf(work, level, seed, view, wide)) ?? [],
-    through: async (work, level, wide) => (await (await door.current)?.through(work, level, view, wide)) ?? [],
-  }), [view]);
+  const draws = useMemo<Draws>(
+    () => ({
+      variants: async (work, level, bar) => (await (await door.current)?.variants(work, level, bar, view)) ?? [],
+      line: async (tune, clef, wide) => (await door.current)?.line(tune, clef, wide),
+      throwOf: async (work, level, seed, wide) =>
+        (await (await door.current)?.throwOf(work, level, seed, view, wide)) ?? [],
+      through: async (work, level, wide) => (await (await door.current)?.through(work, level, view, wide)) ?? [],
+    }),
+    [view],
+  );
   return useMemo(() => ({ ...engraving, draws }), [engraving, draws]);
 }
 
@@ -119,5 +140,9 @@ function sameLine(line: { readonly from: number; readonly to: number } | undefin
 
 /** Rows whose bars stand where they stood, in as many lanes as before. */
 function rowsThatFit(rows: ReadonlyMap<number, EngravedRow>, lanes: LanesDrawn): ReadonlyMap<number, EngravedRow> {
-  return new Map([...rows].filter(([index, row]) => sameLine(lanes.lines[index], row) && row.geometry.staves.length === lanes.infos.length));
+  return new Map(
+    [...rows].filter(
+      ([index, row]) => sameLine(lanes.lines[index], row) && row.geometry.staves.length === lanes.infos.length,
+    ),
+  );
 }

@@ -73,21 +73,27 @@ export function useGroups(given: readonly KeptGroup[], tell: Tell) {
     return () => window.removeEventListener('beforeunload', onLeave);
   }, []);
 
-  const put = useCallback((id: string, group: Group) => {
-    replace(latest.current.map((one) => (one.id === id ? { ...one, group } : one)));
-    dirty.current.add(id);
-    setStatus({ kind: 'saving', text: 'saving …' });
-    clearTimeout(timer.current);
-    timer.current = setTimeout(() => void send(), PAUSE_MILLISECONDS);
-  }, [replace, send]);
+  const put = useCallback(
+    (id: string, group: Group) => {
+      replace(latest.current.map((one) => (one.id === id ? { ...one, group } : one)));
+      dirty.current.add(id);
+      setStatus({ kind: 'saving', text: 'saving …' });
+      clearTimeout(timer.current);
+      timer.current = setTimeout(() => void send(), PAUSE_MILLISECONDS);
+    },
+    [replace, send],
+  );
 
-  const change = useCallback((id: string, after: Group) => {
-    const before = latest.current.find((one) => one.id === id)?.group;
-    if (!before) return;
-    setPast((steps) => [...steps.slice(1 - MOST_STEPS), { id, name: stepName(before, after), before, after }]);
-    setFuture([]);
-    put(id, after);
-  }, [put]);
+  const change = useCallback(
+    (id: string, after: Group) => {
+      const before = latest.current.find((one) => one.id === id)?.group;
+      if (!before) return;
+      setPast((steps) => [...steps.slice(1 - MOST_STEPS), { id, name: stepName(before, after), before, after }]);
+      setFuture([]);
+      put(id, after);
+    },
+    [put],
+  );
 
   const undo = useCallback(() => {
     const step = past.at(-1);
@@ -119,7 +125,11 @@ export function useGroups(given: readonly KeptGroup[], tell: Tell) {
   };
 
   const add = async (group: Group): Promise<string | undefined> => {
-    const response = await call('/api/groups', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(group) });
+    const response = await call('/api/groups', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(group),
+    });
     if (!response) return undefined;
     const { id, version } = (await response.json()) as { id: string; version: number };
     replace([...latest.current, { id, version, group }]);
@@ -133,7 +143,8 @@ export function useGroups(given: readonly KeptGroup[], tell: Tell) {
     dirty.current.delete(id);
     replace(latest.current.filter((one) => one.id !== id));
     const putBack = async () => {
-      if (await call(`/api/groups/${id}`, { method: 'POST' })) replace([...latest.current.slice(0, at), gone, ...latest.current.slice(at)]);
+      if (await call(`/api/groups/${id}`, { method: 'POST' }))
+        replace([...latest.current.slice(0, at), gone, ...latest.current.slice(at)]);
     };
     tell(`“${gone.group.name}” was removed.`, { label: 'Put it back', run: () => void putBack() });
   };
@@ -141,14 +152,22 @@ export function useGroups(given: readonly KeptGroup[], tell: Tell) {
   return { groups, status, change, undo, redo, add, remove, undoName: past.at(-1)?.name, redoName: future[0]?.name };
 }
 
-type Sent = { readonly kind: 'saved'; readonly version: number } | { readonly kind: 'refused' | 'later'; readonly text: string };
+type Sent =
+  { readonly kind: 'saved'; readonly version: number } | { readonly kind: 'refused' | 'later'; readonly text: string };
 
 async function sendOne({ id, version, group }: KeptGroup): Promise<Sent> {
   try {
-    const response = await fetch(`/api/groups/${id}`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ version, group }) });
+    const response = await fetch(`/api/groups/${id}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ version, group }),
+    });
     if (response.ok) return { kind: 'saved', version: ((await response.json()) as { version: number }).version };
     const { messages } = (await response.json().catch(() => ({}))) as { messages?: readonly string[] };
-    return { kind: response.status >= 500 ? 'later' : 'refused', text: `Not saved: ${messages?.join(' ') ?? 'something went wrong'}` };
+    return {
+      kind: response.status >= 500 ? 'later' : 'refused',
+      text: `Not saved: ${messages?.join(' ') ?? 'something went wrong'}`,
+    };
   } catch (error) {
     if (!(error instanceof TypeError)) throw error;
     return { kind: 'later', text: 'Not saved yet: the program does not answer. It is tried again.' };
@@ -158,7 +177,8 @@ async function sendOne({ id, version, group }: KeptGroup): Promise<Sent> {
 /** What a step did, in a few words. */
 function stepName(before: Group, after: Group): string {
   if (before.name !== after.name) return 'name of the group';
-  if (after.players.length > before.players.length) return after.players.length - before.players.length === 1 ? 'add a player' : 'add players';
+  if (after.players.length > before.players.length)
+    return after.players.length - before.players.length === 1 ? 'add a player' : 'add players';
   if (after.players.length < before.players.length) return 'remove a player';
   const changed = after.players.filter((player, index) => player !== before.players[index]);
   if (changed.length > 1) return 'order of the players';

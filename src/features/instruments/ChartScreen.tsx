@@ -4,7 +4,13 @@ import { Printer } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { LEVELS, type HoleChart, type Instrument, type Level, type WrittenRange } from '../../core/instruments/instrument';
+import {
+  LEVELS,
+  type HoleChart,
+  type Instrument,
+  type Level,
+  type WrittenRange,
+} from '../../core/instruments/instrument';
 import { ownInstrument, ownInstrumentProblems, type OwnInstrument } from '../../core/instruments/own';
 import { instrumentById } from '../../core/instruments/catalogue';
 import { parseNotes, printNotes } from '../../core/pitch/noteList';
@@ -24,10 +30,27 @@ export interface ChartNote {
   readonly ways: readonly { readonly svg: string; readonly words: string; readonly when?: string }[];
 }
 
-const LEVEL_TEXT: Readonly<Record<Level | 'beyond', string>> = { beginner: 'First notes', intermediate: 'Then', advanced: 'Later', beyond: 'Beyond' };
+const LEVEL_TEXT: Readonly<Record<Level | 'beyond', string>> = {
+  beginner: 'First notes',
+  intermediate: 'Then',
+  advanced: 'Later',
+  beyond: 'Beyond',
+};
 
 /** One instrument: its facts, and how every note of it is played, to read and to print. */
-export function ChartScreen({ id, own, notes, systems, system }: { readonly id: string; readonly own: OwnInstrument | undefined; readonly notes: readonly ChartNote[]; readonly systems: readonly { readonly id: HoleChart; readonly name: string }[]; readonly system: HoleChart | undefined }) {
+export function ChartScreen({
+  id,
+  own,
+  notes,
+  systems,
+  system,
+}: {
+  readonly id: string;
+  readonly own: OwnInstrument | undefined;
+  readonly notes: readonly ChartNote[];
+  readonly systems: readonly { readonly id: HoleChart; readonly name: string }[];
+  readonly system: HoleChart | undefined;
+}) {
   const [help, setHelp] = useState(false);
   const [making, setMaking] = useState(false);
   const instrument = own ? ownInstrument(own) : instrumentById(id);
@@ -36,7 +59,12 @@ export function ChartScreen({ id, own, notes, systems, system }: { readonly id: 
   if (!instrument) return null;
   const send = async (method: 'PUT' | 'DELETE', body?: OwnInstrument) => {
     try {
-      return (await fetch(`/api/instruments/${id}`, { method, ...(body && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }) })).ok;
+      return (
+        await fetch(`/api/instruments/${id}`, {
+          method,
+          ...(body && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+        })
+      ).ok;
     } catch (error) {
       if (!(error instanceof TypeError)) throw error;
       return false;
@@ -45,7 +73,12 @@ export function ChartScreen({ id, own, notes, systems, system }: { readonly id: 
   const remove = async (gone: OwnInstrument) => {
     if (!(await send('DELETE'))) return tell('That did not work; the instrument is still there.');
     tell(`“${gone.name}” is taken out of the choices. Players and levels that use it keep it.`, {
-      label: 'Put it back', run: () => void send('PUT', gone).then((ok) => { if (ok) router.refresh(); else tell('That did not work; try again.'); }),
+      label: 'Put it back',
+      run: () =>
+        void send('PUT', gone).then((ok) => {
+          if (ok) router.refresh();
+          else tell('That did not work; try again.');
+        }),
     });
     router.push('/instruments');
     router.refresh();
@@ -57,44 +90,104 @@ export function ChartScreen({ id, own, notes, systems, system }: { readonly id: 
       <div className="flex min-w-0 flex-1 flex-col">
         <header className="flex items-center justify-between gap-4 border-b border-line bg-panel px-6 py-3 print:border-0 print:bg-white print:px-0">
           <div>
-            <p className="no-print text-[13px]"><Link href="/instruments" className="text-cane underline underline-offset-2">Instruments</Link></p>
+            <p className="no-print text-[13px]">
+              <Link href="/instruments" className="text-cane underline underline-offset-2">
+                Instruments
+              </Link>
+            </p>
             <h1 className="font-serif text-[22px] leading-7 font-semibold">{instrument.name}</h1>
-            <p className="text-[13px] text-ink-soft">Reads {transpositionText(instrument.transposition.chromatic)} · first keys {instrument.homeKeys.join(', ').replaceAll('b', '♭')}{instrument.breaks.length > 0 ? ` · the break lies at ${breakText(instrument)}` : ''}</p>
+            <p className="text-[13px] text-ink-soft">
+              Reads {transpositionText(instrument.transposition.chromatic)} · first keys{' '}
+              {instrument.homeKeys.join(', ').replaceAll('b', '♭')}
+              {instrument.breaks.length > 0 ? ` · the break lies at ${breakText(instrument)}` : ''}
+            </p>
           </div>
           <div className="no-print flex gap-2">
-            {own && <Button className="min-h-9" onClick={() => void remove(own)}>Remove</Button>}
-            <Button className="min-h-9" onClick={() => setMaking(true)}>{own ? 'Change this one' : 'Make my own from it'}</Button>
-            <Button kind="main" className="min-h-9 px-4" onClick={() => window.print()}><Printer size={15} aria-hidden="true" />Print</Button>
+            {own && (
+              <Button className="min-h-9" onClick={() => void remove(own)}>
+                Remove
+              </Button>
+            )}
+            <Button className="min-h-9" onClick={() => setMaking(true)}>
+              {own ? 'Change this one' : 'Make my own from it'}
+            </Button>
+            <Button kind="main" className="min-h-9 px-4" onClick={() => window.print()}>
+              <Printer size={15} aria-hidden="true" />
+              Print
+            </Button>
           </div>
         </header>
-        <main className="print-plain min-h-0 flex-1 overflow-y-auto bg-paper px-6 py-4" tabIndex={0} aria-label="Fingerings">
-          {systems.length > 1 && <p className="mb-3">{systems.map((one) => <Link key={one.id} href={`/instruments/${id}?system=${one.id}`} aria-current={one.id === system ? 'true' : undefined} className={`mr-3 inline-flex min-h-7 items-center ${one.id === system ? 'font-semibold' : 'no-print text-cane underline underline-offset-2'}`}>{one.name[0]?.toUpperCase()}{one.name.slice(1)}</Link>)}</p>}
+        <main
+          className="print-plain min-h-0 flex-1 overflow-y-auto bg-paper px-6 py-4"
+          tabIndex={0}
+          aria-label="Fingerings"
+        >
+          {systems.length > 1 && (
+            <p className="mb-3">
+              {systems.map((one) => (
+                <Link
+                  key={one.id}
+                  href={`/instruments/${id}?system=${one.id}`}
+                  aria-current={one.id === system ? 'true' : undefined}
+                  className={`mr-3 inline-flex min-h-7 items-center ${one.id === system ? 'font-semibold' : 'no-print text-cane underline underline-offset-2'}`}
+                >
+                  {one.name[0]?.toUpperCase()}
+                  {one.name.slice(1)}
+                </Link>
+              ))}
+            </p>
+          )}
           {notes.length === 0 && <p>There are no fingerings to show for this one.</p>}
           {levels.map((level) => (
             <section key={level} aria-label={LEVEL_TEXT[level]} className="mb-5">
-              <h2 className="mb-2 font-serif text-base font-semibold">{LEVEL_TEXT[level]}{level !== 'beyond' && <span className="ml-2 font-sans text-[13px] font-normal text-ink-soft">{rangeText(instrument.range[level])}</span>}</h2>
+              <h2 className="mb-2 font-serif text-base font-semibold">
+                {LEVEL_TEXT[level]}
+                {level !== 'beyond' && (
+                  <span className="ml-2 font-sans text-[13px] font-normal text-ink-soft">
+                    {rangeText(instrument.range[level])}
+                  </span>
+                )}
+              </h2>
               <ul className="flex flex-wrap gap-x-4 gap-y-4">
-                {notes.filter((note) => note.level === level).map((note) => (
-                  <li key={note.name} className="break-inside-avoid border-l border-line pl-2.5">
-                    <p className="mb-1 font-semibold">{note.name}</p>
-                    <div className="flex gap-2.5">
-                      {note.ways.length === 0 && <p className="w-20 text-[12px] text-ink-soft">charts differ: ask the teacher</p>}
-                      {note.ways.map((way, index) => (
-                        <figure key={index} className={index > 0 ? 'max-w-26 opacity-90' : ''}>
-                          <div className="finger-diagram" dangerouslySetInnerHTML={{ __html: way.svg }} />
-                          {way.when && <figcaption className="mt-0.5 text-[11.5px] leading-3.5 text-ink-soft">{way.when}</figcaption>}
-                        </figure>
-                      ))}
-                    </div>
-                  </li>
-                ))}
+                {notes
+                  .filter((note) => note.level === level)
+                  .map((note) => (
+                    <li key={note.name} className="break-inside-avoid border-l border-line pl-2.5">
+                      <p className="mb-1 font-semibold">{note.name}</p>
+                      <div className="flex gap-2.5">
+                        {note.ways.length === 0 && (
+                          <p className="w-20 text-[12px] text-ink-soft">charts differ: ask the teacher</p>
+                        )}
+                        {note.ways.map((way, index) => (
+                          <figure key={index} className={index > 0 ? 'max-w-26 opacity-90' : ''}>
+                            <div className="finger-diagram" dangerouslySetInnerHTML={{ __html: way.svg }} />
+                            {way.when && (
+                              <figcaption className="mt-0.5 text-[11.5px] leading-3.5 text-ink-soft">
+                                {way.when}
+                              </figcaption>
+                            )}
+                          </figure>
+                        ))}
+                      </div>
+                    </li>
+                  ))}
               </ul>
             </section>
           ))}
-          <p className="max-w-prose text-[12.5px] text-ink-soft">{instrument.source} Ranges differ by author and by player: a group&apos;s table takes a player&apos;s own.</p>
+          <p className="max-w-prose text-[12.5px] text-ink-soft">
+            {instrument.source} Ranges differ by author and by player: a group&apos;s table takes a player&apos;s own.
+          </p>
         </main>
       </div>
-      {making && <OwnSheet instrument={instrument} own={own} systems={systems} system={system} onClose={() => setMaking(false)} />}
+      {making && (
+        <OwnSheet
+          instrument={instrument}
+          own={own}
+          systems={systems}
+          system={system}
+          onClose={() => setMaking(false)}
+        />
+      )}
       <HelpSheet open={help} onClose={() => setHelp(false)} />
     </div>
   );
@@ -112,7 +205,19 @@ function breakText({ breaks }: Instrument): string {
 const ALL = [...LEVELS, 'full'] as const;
 
 /** Another name, transposition, tuning or range for a copy of an instrument. */
-function OwnSheet({ instrument, own, systems, system, onClose }: { readonly instrument: Instrument; readonly own: OwnInstrument | undefined; readonly systems: readonly { readonly id: HoleChart; readonly name: string }[]; readonly system: HoleChart | undefined; readonly onClose: () => void }) {
+function OwnSheet({
+  instrument,
+  own,
+  systems,
+  system,
+  onClose,
+}: {
+  readonly instrument: Instrument;
+  readonly own: OwnInstrument | undefined;
+  readonly systems: readonly { readonly id: HoleChart; readonly name: string }[];
+  readonly system: HoleChart | undefined;
+  readonly onClose: () => void;
+}) {
   const [chart, setChart] = useState(system);
   const router = useRouter();
   const tell = useTell();
@@ -121,13 +226,22 @@ function OwnSheet({ instrument, own, systems, system, onClose }: { readonly inst
   const [name, setName] = useState(own ? own.name : `${instrument.name}, our own`);
   const [steps, setSteps] = useState(String(instrument.transposition.chromatic));
   const [strings, setStrings] = useState(hasStrings ? printNotes(mechanism.strings) : '');
-  const [ranges, setRanges] = useState(() => Object.fromEntries(ALL.map((level) => [level, `${printPitch(instrument.range[level].low)} ${printPitch(instrument.range[level].high)}`])) as Record<(typeof ALL)[number], string>);
+  const [ranges, setRanges] = useState(
+    () =>
+      Object.fromEntries(
+        ALL.map((level) => [
+          level,
+          `${printPitch(instrument.range[level].low)} ${printPitch(instrument.range[level].high)}`,
+        ]),
+      ) as Record<(typeof ALL)[number], string>,
+  );
   const [problems, setProblems] = useState<readonly string[]>([]);
 
   const keep = async () => {
     const found: string[] = [];
     const chromatic = Number(steps);
-    if (!/^[+-]?\d{1,2}$/.test(steps.trim()) || Math.abs(chromatic) > 48) found.push(`"${steps}" is no number of half steps from -48 to 48`);
+    if (!/^[+-]?\d{1,2}$/.test(steps.trim()) || Math.abs(chromatic) > 48)
+      found.push(`"${steps}" is no number of half steps from -48 to 48`);
     const tuning: Pitch[] = [];
     if (hasStrings) {
       for (const word of strings.trim().split(/[\s,]+/)) {
@@ -136,22 +250,33 @@ function OwnSheet({ instrument, own, systems, system, onClose }: { readonly inst
         else found.push(`the string "${word}" cannot be read; write letter, sign and octave, like E2`);
       }
     }
-    const range = Object.fromEntries(ALL.flatMap((level) => {
-      const both = parseNotes(ranges[level]);
-      const [low, high] = both.ok ? both.value : [];
-      if (low && high && both.ok && both.value.length === 2) return [[level, { low, high }]];
-      found.push(`${level}: write the lowest and the highest note, like G3 D5`);
-      return [];
-    }));
+    const range = Object.fromEntries(
+      ALL.flatMap((level) => {
+        const both = parseNotes(ranges[level]);
+        const [low, high] = both.ok ? both.value : [];
+        if (low && high && both.ok && both.value.length === 2) return [[level, { low, high }]];
+        found.push(`${level}: write the lowest and the highest note, like G3 D5`);
+        return [];
+      }),
+    );
     const made = {
-      id: own?.id ?? `own-${crypto.randomUUID().replaceAll('-', '').slice(0, 12)}`, name: name.trim(), base: own?.base ?? instrument.id,
-      transposition: { chromatic, diatonic: lettersOf(chromatic) }, ...(hasStrings && { strings: tuning }), ...(systems.length > 1 && chart && { chart }), range,
+      id: own?.id ?? `own-${crypto.randomUUID().replaceAll('-', '').slice(0, 12)}`,
+      name: name.trim(),
+      base: own?.base ?? instrument.id,
+      transposition: { chromatic, diatonic: lettersOf(chromatic) },
+      ...(hasStrings && { strings: tuning }),
+      ...(systems.length > 1 && chart && { chart }),
+      range,
     } as OwnInstrument;
     if (found.length === 0) found.push(...ownInstrumentProblems(made));
     setProblems(found);
     if (found.length > 0) return;
     try {
-      const response = await fetch(`/api/instruments/${made.id}`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify(made) });
+      const response = await fetch(`/api/instruments/${made.id}`, {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(made),
+      });
       if (!response.ok) {
         const { messages } = (await response.json().catch(() => ({}))) as { messages?: readonly string[] };
         setProblems(messages ?? ['That did not work; nothing was kept.']);
@@ -168,21 +293,95 @@ function OwnSheet({ instrument, own, systems, system, onClose }: { readonly inst
   };
   const input = 'min-h-8 w-full rounded border border-[#8f8d7c] bg-paper px-2';
   return (
-    <Sheet open onClose={onClose} title={own ? own.name : `From the ${instrument.name.toLowerCase()}`} description="Another name, transposition, tuning or range; everything else stays.">
+    <Sheet
+      open
+      onClose={onClose}
+      title={own ? own.name : `From the ${instrument.name.toLowerCase()}`}
+      description="Another name, transposition, tuning or range; everything else stays."
+    >
       <div className="overflow-auto">
-        <Field label="Name">{(id) => <input id={id} className={input} maxLength={80} value={name} onChange={({ target }) => setName(target.value)} />}</Field>
+        <Field label="Name">
+          {(id) => (
+            <input
+              id={id}
+              className={input}
+              maxLength={80}
+              value={name}
+              onChange={({ target }) => setName(target.value)}
+            />
+          )}
+        </Field>
         <div className="grid grid-cols-2 gap-3">
-          <Field label="Reads so many half steps above what sounds">{(id) => <input id={id} className={input} maxLength={4} value={steps} onChange={({ target }) => setSteps(target.value)} />}</Field>
-          {hasStrings && <Field label="Open strings as written, lowest first">{(id) => <input id={id} className={input} maxLength={60} value={strings} onChange={({ target }) => setStrings(target.value)} />}</Field>}
+          <Field label="Reads so many half steps above what sounds">
+            {(id) => (
+              <input
+                id={id}
+                className={input}
+                maxLength={4}
+                value={steps}
+                onChange={({ target }) => setSteps(target.value)}
+              />
+            )}
+          </Field>
+          {hasStrings && (
+            <Field label="Open strings as written, lowest first">
+              {(id) => (
+                <input
+                  id={id}
+                  className={input}
+                  maxLength={60}
+                  value={strings}
+                  onChange={({ target }) => setStrings(target.value)}
+                />
+              )}
+            </Field>
+          )}
         </div>
-        {systems.length > 1 && <Field label="Fingered by">{(id) => <select id={id} className={input} value={chart} onChange={({ target }) => setChart(systems.find((one) => one.id === target.value)?.id)}>{systems.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}</select>}</Field>}
+        {systems.length > 1 && (
+          <Field label="Fingered by">
+            {(id) => (
+              <select
+                id={id}
+                className={input}
+                value={chart}
+                onChange={({ target }) => setChart(systems.find((one) => one.id === target.value)?.id)}
+              >
+                {systems.map((one) => (
+                  <option key={one.id} value={one.id}>
+                    {one.name}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+        )}
         <div className="grid grid-cols-4 gap-3">
-          {ALL.map((level) => <Field key={level} label={level === 'full' ? 'Full range' : `${level[0]?.toUpperCase()}${level.slice(1)}`}>{(id) => <input id={id} className={input} maxLength={12} value={ranges[level]} onChange={({ target }) => setRanges({ ...ranges, [level]: target.value })} />}</Field>)}
+          {ALL.map((level) => (
+            <Field key={level} label={level === 'full' ? 'Full range' : `${level[0]?.toUpperCase()}${level.slice(1)}`}>
+              {(id) => (
+                <input
+                  id={id}
+                  className={input}
+                  maxLength={12}
+                  value={ranges[level]}
+                  onChange={({ target }) => setRanges({ ...ranges, [level]: target.value })}
+                />
+              )}
+            </Field>
+          ))}
         </div>
-        {problems.length > 0 && <ul role="alert" className="mb-3 list-disc pl-5 text-warn">{problems.map((text) => <li key={text}>{text}</li>)}</ul>}
+        {problems.length > 0 && (
+          <ul role="alert" className="mb-3 list-disc pl-5 text-warn">
+            {problems.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+        )}
         <div className="flex justify-end gap-2 border-t border-line pt-3">
           <Button onClick={onClose}>Leave it</Button>
-          <Button kind="main" onClick={() => void keep()}>Keep it</Button>
+          <Button kind="main" onClick={() => void keep()}>
+            Keep it
+          </Button>
         </div>
       </div>
     </Sheet>

@@ -22,13 +22,27 @@ export function InstrumentsScreen({ own }: { readonly own: readonly OwnInstrumen
         <header className="flex items-center justify-between gap-4 border-b border-line bg-panel px-6 py-3.5">
           <div>
             <h1 className="font-serif text-[22px] leading-7 font-semibold">Instruments</h1>
-            <p className="text-[13px] text-ink-soft">{INSTRUMENTS.length} in the catalogue. Ranges are written pitches; open one for its fingerings, or to make your own from it.</p>
+            <p className="text-[13px] text-ink-soft">
+              {INSTRUMENTS.length} in the catalogue. Ranges are written pitches; open one for its fingerings, or to make
+              your own from it.
+            </p>
           </div>
-          <Link href="/instruments/keys" className="inline-flex min-h-9 items-center rounded border border-[#8f8d7c] bg-paper px-3 font-medium hover:bg-cane-pale">Everybody&apos;s written key</Link>
+          <Link
+            href="/instruments/keys"
+            className="inline-flex min-h-9 items-center rounded border border-[#8f8d7c] bg-paper px-3 font-medium hover:bg-cane-pale"
+          >
+            Everybody&apos;s written key
+          </Link>
         </header>
         <main className="min-h-0 flex-1 overflow-y-auto bg-paper px-6 pb-6" tabIndex={0} aria-label="All instruments">
           {made.length > 0 && <Family name="Our own" instruments={made} />}
-          {FAMILIES.map((family) => <Family key={family} name={FAMILY_NAMES[family]} instruments={INSTRUMENTS.filter((one) => one.family === family)} />)}
+          {FAMILIES.map((family) => (
+            <Family
+              key={family}
+              name={FAMILY_NAMES[family]}
+              instruments={INSTRUMENTS.filter((one) => one.family === family)}
+            />
+          ))}
         </main>
       </div>
       <HelpSheet open={help} onClose={() => setHelp(false)} />
@@ -42,14 +56,44 @@ function Family({ name, instruments }: { readonly name: string; readonly instrum
     <table className="mt-4 w-full table-fixed border-collapse text-left">
       <caption className="py-1 text-left font-serif text-base font-semibold">{name}</caption>
       <thead className="text-[12.5px] text-ink-soft">
-        <tr className="border-b border-line"><th scope="col" className="w-[24%] py-1 font-medium">Instrument</th><th scope="col" className="w-[26%] font-medium">Reads</th><th scope="col" className="font-medium">Beginner</th><th scope="col" className="font-medium">Intermediate</th><th scope="col" className="font-medium">Advanced</th><th scope="col" className="font-medium">Full</th></tr>
+        <tr className="border-b border-line">
+          <th scope="col" className="w-[24%] py-1 font-medium">
+            Instrument
+          </th>
+          <th scope="col" className="w-[26%] font-medium">
+            Reads
+          </th>
+          <th scope="col" className="font-medium">
+            Beginner
+          </th>
+          <th scope="col" className="font-medium">
+            Intermediate
+          </th>
+          <th scope="col" className="font-medium">
+            Advanced
+          </th>
+          <th scope="col" className="font-medium">
+            Full
+          </th>
+        </tr>
       </thead>
       <tbody>
         {instruments.map((one) => (
           <tr key={one.id} className="border-b border-line">
-            <th scope="row" className="py-1 font-semibold"><Link href={`/instruments/${one.id}`} className="inline-flex min-h-7 items-center text-cane underline underline-offset-2">{one.name}</Link></th>
+            <th scope="row" className="py-1 font-semibold">
+              <Link
+                href={`/instruments/${one.id}`}
+                className="inline-flex min-h-7 items-center text-cane underline underline-offset-2"
+              >
+                {one.name}
+              </Link>
+            </th>
             <td className="text-ink-soft">{transpositionText(one.transposition.chromatic)}</td>
-            {(['beginner', 'intermediate', 'advanced', 'full'] as const).map((level) => <td key={level} className="tabular-nums">{range(one.range[level])}</td>)}
+            {(['beginner', 'intermediate', 'advanced', 'full'] as const).map((level) => (
+              <td key={level} className="tabular-nums">
+                {range(one.range[level])}
+              </td>
+            ))}
           </tr>
         ))}
       </tbody>

@@ -27,33 +27,87 @@ export function WrittenKeysScreen({ own, asked }: { readonly own: readonly OwnIn
     const next = parseKey(`${printKey({ ...key, mode: 'major' })} ${mode}`);
     if (next.ok) setKey(next.value);
   };
-  const families = [...FAMILIES.map((family) => ({ name: FAMILY_NAMES[family], instruments: INSTRUMENTS.filter((one) => one.family === family) })), { name: 'Our own', instruments: own.flatMap((one) => ownInstrument(one) ?? []) }];
+  const families = [
+    ...FAMILIES.map((family) => ({
+      name: FAMILY_NAMES[family],
+      instruments: INSTRUMENTS.filter((one) => one.family === family),
+    })),
+    { name: 'Our own', instruments: own.flatMap((one) => ownInstrument(one) ?? []) },
+  ];
   return (
     <div className="flex h-dvh print:block print:h-auto">
       <Rail here="instruments" onHelp={() => setHelp(true)} />
       <div className="flex min-w-0 flex-1 flex-col">
         <header className="flex items-center justify-between gap-4 border-b border-line bg-panel px-6 py-3 print:border-0 print:bg-white print:px-0">
           <div>
-            <p className="no-print text-[13px]"><Link href="/instruments" className="text-cane underline underline-offset-2">Instruments</Link></p>
+            <p className="no-print text-[13px]">
+              <Link href="/instruments" className="text-cane underline underline-offset-2">
+                Instruments
+              </Link>
+            </p>
             <h1 className="font-serif text-[22px] leading-8 font-semibold">When {nameKey(key)} sounds</h1>
-            <p className="no-print text-[13px] text-ink-soft">Concert key <Choice look="word" label="Concert key" value={printKey(key)} options={keyOptions(key.mode, [key])} onChange={(value) => setKey(keyOf(value) ?? key)} /> mode <Choice look="word" label="Mode" value={key.mode} options={MODES.filter((mode) => parseKey(`${printKey({ ...key, mode: 'major' })} ${mode}`).ok).map((mode) => ({ value: mode, label: mode }))} onChange={setMode} /></p>
+            <p className="no-print text-[13px] text-ink-soft">
+              Concert key{' '}
+              <Choice
+                look="word"
+                label="Concert key"
+                value={printKey(key)}
+                options={keyOptions(key.mode, [key])}
+                onChange={(value) => setKey(keyOf(value) ?? key)}
+              />{' '}
+              mode{' '}
+              <Choice
+                look="word"
+                label="Mode"
+                value={key.mode}
+                options={MODES.filter((mode) => parseKey(`${printKey({ ...key, mode: 'major' })} ${mode}`).ok).map(
+                  (mode) => ({ value: mode, label: mode }),
+                )}
+                onChange={setMode}
+              />
+            </p>
           </div>
-          <Button kind="main" className="no-print min-h-9 px-4" onClick={() => window.print()}><Printer size={15} aria-hidden="true" />Print</Button>
+          <Button kind="main" className="no-print min-h-9 px-4" onClick={() => window.print()}>
+            <Printer size={15} aria-hidden="true" />
+            Print
+          </Button>
         </header>
-        <main className="print-plain min-h-0 flex-1 overflow-y-auto bg-paper px-6 py-3" tabIndex={0} aria-label="Written keys">
+        <main
+          className="print-plain min-h-0 flex-1 overflow-y-auto bg-paper px-6 py-3"
+          tabIndex={0}
+          aria-label="Written keys"
+        >
           <div className="columns-3 gap-8">
-            {families.filter(({ instruments }) => instruments.length > 0).map(({ name, instruments }) => (
-              <table key={name} className="mb-4 w-full break-inside-avoid border-collapse text-left">
-                <caption className="py-1 text-left font-serif text-base font-semibold">{name}</caption>
-                <thead className="sr-only"><tr><th scope="col">Instrument</th><th scope="col">Written key</th><th scope="col">Signature</th></tr></thead>
-                <tbody>
-                  {instruments.map((one) => {
-                    const written = writtenKeyOf(one, key);
-                    return <tr key={one.id} className="border-t border-line"><th scope="row" className="py-0.5 font-normal">{one.name}</th><td className="font-semibold">{nameKey(written)}</td><td className="text-right text-[12.5px] text-ink-soft">{signatureText(signatureOf(written))}</td></tr>;
-                  })}
-                </tbody>
-              </table>
-            ))}
+            {families
+              .filter(({ instruments }) => instruments.length > 0)
+              .map(({ name, instruments }) => (
+                <table key={name} className="mb-4 w-full break-inside-avoid border-collapse text-left">
+                  <caption className="py-1 text-left font-serif text-base font-semibold">{name}</caption>
+                  <thead className="sr-only">
+                    <tr>
+                      <th scope="col">Instrument</th>
+                      <th scope="col">Written key</th>
+                      <th scope="col">Signature</th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {instruments.map((one) => {
+                      const written = writtenKeyOf(one, key);
+                      return (
+                        <tr key={one.id} className="border-t border-line">
+                          <th scope="row" className="py-0.5 font-normal">
+                            {one.name}
+                          </th>
+                          <td className="font-semibold">{nameKey(written)}</td>
+                          <td className="text-right text-[12.5px] text-ink-soft">
+                            {signatureText(signatureOf(written))}
+                          </td>
+                        </tr>
+                      );
+                    })}
+                  </tbody>
+                </table>
+              ))}
           </div>
         </main>
       </div>

@@ -37,54 +37,194 @@ interface Props {
   readonly onSelect: (selection: Selection) => void;
 }
 
-const REMEDY_NAMES: Readonly<Record<Remedy, string>> = { 'phrase-up': 'phrase up', 'phrase-down': 'phrase down', 'chord-tone': 'chord tone', 'leave-out': 'leave out' };
+const REMEDY_NAMES: Readonly<Record<Remedy, string>> = {
+  'phrase-up': 'phrase up',
+  'phrase-down': 'phrase down',
+  'chord-tone': 'chord tone',
+  'leave-out': 'leave out',
+};
 
 /** The drawer of the Keys step: for whom, in which order, against which recording; who can play together, and what to tell the accompanist. */
-export const KeysDrawer = memo(function KeysDrawer({ work, infos, groups, groupId, onGroup, scope, onScope, order, onOrder, best, onKey, onChange, onSelect }: Props) {
+export const KeysDrawer = memo(function KeysDrawer({
+  work,
+  infos,
+  groups,
+  groupId,
+  onGroup,
+  scope,
+  onScope,
+  order,
+  onOrder,
+  best,
+  onKey,
+  onChange,
+  onSelect,
+}: Props) {
   const tell = useTell();
   const { tune } = work;
   const group = groups.find(({ id }) => id === groupId)?.group;
   const settings = LEVELS.map((level) => {
     const recipe = recipesOf(work)[level];
-    return { level, key: recipe.key ?? tune.key, tempo: levelTempo(tune, level, recipe.perMinute), ...(recipe.form && { form: recipe.form }) };
+    return {
+      level,
+      key: recipe.key ?? tune.key,
+      tempo: levelTempo(tune, level, recipe.perMinute),
+      ...(recipe.form && { form: recipe.form }),
+    };
   });
   const sets = playTogether(settings);
   const sentences = sentencesFor(work, group, settings);
   const setRemedy = (level: Level, event: string, remedy: Remedy | undefined) => {
     const { [event]: _, ...rest } = recipesOf(work)[level].remedies ?? {};
-    onChange(remedy ? `${LEVEL_NAMES[level]}: ${REMEDY_NAMES[remedy]}` : `${LEVEL_NAMES[level]}: as it was`, withRecipe(work, level, { remedies: remedy ? { ...rest, [event]: remedy } : rest }));
+    onChange(
+      remedy ? `${LEVEL_NAMES[level]}: ${REMEDY_NAMES[remedy]}` : `${LEVEL_NAMES[level]}: as it was`,
+      withRecipe(work, level, { remedies: remedy ? { ...rest, [event]: remedy } : rest }),
+    );
   };
   return (
     <div>
       <p className="leading-8">
-        For <Choice look="word" label="Group" value={groupId} options={[...groups.map(({ id, group: one }) => ({ value: id, label: one.name })), { value: 'lanes', label: 'the three lanes' }]} onChange={onGroup} />, re-keying{' '}
-        <Choice<KeyScope> look="word" label="Levels to re-key" value={scope} options={[{ value: 'all', label: 'all levels' }, ...LEVELS.map((level) => ({ value: level, label: LEVEL_NAMES[level].toLowerCase() }))]} onChange={onScope} />. Keys{' '}
-        <Choice<KeyOrder> look="word" label="Order of the keys" value={order} options={[{ value: 'fifths', label: 'in fifths' }, { value: 'chromatic', label: 'chromatically' }]} onChange={onOrder} />; the recording is in{' '}
-        <Choice look="word" label="Key of the recording" value={tune.recordingKey ? printKey(tune.recordingKey) : 'none'} options={[{ value: 'none', label: 'no known key' }, ...keyOptions(tune.key.mode, tune.recordingKey ? [tune.recordingKey] : [])]} onChange={(value) => onChange('Key of the recording', withDetails(work, { recordingKey: value === 'none' ? undefined : keyOf(value) }))} />.
+        For{' '}
+        <Choice
+          look="word"
+          label="Group"
+          value={groupId}
+          options={[
+            ...groups.map(({ id, group: one }) => ({ value: id, label: one.name })),
+            { value: 'lanes', label: 'the three lanes' },
+          ]}
+          onChange={onGroup}
+        />
+        , re-keying{' '}
+        <Choice<KeyScope>
+          look="word"
+          label="Levels to re-key"
+          value={scope}
+          options={[
+            { value: 'all', label: 'all levels' },
+            ...LEVELS.map((level) => ({ value: level, label: LEVEL_NAMES[level].toLowerCase() })),
+          ]}
+          onChange={onScope}
+        />
+        . Keys{' '}
+        <Choice<KeyOrder>
+          look="word"
+          label="Order of the keys"
+          value={order}
+          options={[
+            { value: 'fifths', label: 'in fifths' },
+            { value: 'chromatic', label: 'chromatically' },
+          ]}
+          onChange={onOrder}
+        />
+        ; the recording is in{' '}
+        <Choice
+          look="word"
+          label="Key of the recording"
+          value={tune.recordingKey ? printKey(tune.recordingKey) : 'none'}
+          options={[
+            { value: 'none', label: 'no known key' },
+            ...keyOptions(tune.key.mode, tune.recordingKey ? [tune.recordingKey] : []),
+          ]}
+          onChange={(value) =>
+            onChange(
+              'Key of the recording',
+              withDetails(work, { recordingKey: value === 'none' ? undefined : keyOf(value) }),
+            )
+          }
+        />
+        .
       </p>
       {best && (
         <div className="mt-2 rounded border border-line bg-paper p-2.5">
-          <p><b>{nameKey(best.key)}</b> suits them best{best.players.every(({ fits }) => fits) ? ': everybody has all its notes' : `; ${best.players.filter(({ fits }) => !fits).map(({ player }) => player.name || player.instrument.shortName).join(', ')} ${best.players.filter(({ fits }) => !fits).length === 1 ? 'needs' : 'need'} help with some notes`}.</p>
-          <button type="button" onClick={() => onKey(best.key)} className="mt-1 min-h-7 font-medium text-cane underline underline-offset-2">Take {nameKey(best.key)}</button>
+          <p>
+            <b>{nameKey(best.key)}</b> suits them best
+            {best.players.every(({ fits }) => fits)
+              ? ': everybody has all its notes'
+              : `; ${best.players
+                  .filter(({ fits }) => !fits)
+                  .map(({ player }) => player.name || player.instrument.shortName)
+                  .join(
+                    ', ',
+                  )} ${best.players.filter(({ fits }) => !fits).length === 1 ? 'needs' : 'need'} help with some notes`}
+            .
+          </p>
+          <button
+            type="button"
+            onClick={() => onKey(best.key)}
+            className="mt-1 min-h-7 font-medium text-cane underline underline-offset-2"
+          >
+            Take {nameKey(best.key)}
+          </button>
         </div>
       )}
-      {groups.length === 0 && <p className="mt-2 text-[13px] text-ink-soft">No group yet: <Link href="/groups" className="text-cane underline underline-offset-2">make one</Link>.</p>}
+      {groups.length === 0 && (
+        <p className="mt-2 text-[13px] text-ink-soft">
+          No group yet:{' '}
+          <Link href="/groups" className="text-cane underline underline-offset-2">
+            make one
+          </Link>
+          .
+        </p>
+      )}
       <section aria-label="Together" className="mt-4 border-t border-line pt-3">
         <h3 className="mb-1 font-semibold">Who can play at the same time</h3>
-        {sets.length === 1
-          ? <p>All three levels, in {nameKey(settings[0]?.key ?? tune.key)} at {settings[0]?.tempo.perMinute}.</p>
-          : <ul>{sets.map((set) => <li key={set[0]?.level} className="py-0.5">{set.map(({ level }) => LEVEL_NAMES[level]).join(' and ')}{set.length === 1 ? ' alone' : ' together'}: {nameKey(set[0]?.key ?? tune.key)}, {set[0]?.tempo.perMinute} a minute.</li>)}</ul>}
-        {sets.length > 1 && sets[0]?.[0] && sets[1]?.[0] && <p className="mt-1 text-[13px] text-ink-soft">Apart by {apartBecause(sets[0][0], sets[1][0])}.</p>}
-        {tune.recordingKey && <ul className="mt-1 text-[13px] text-ink-soft">{settings.map(({ level, key }) => <li key={level}>{LEVEL_NAMES[level]}: {tune.recordingKey && recordingText(key, tune.recordingKey)}.</li>)}</ul>}
+        {sets.length === 1 ? (
+          <p>
+            All three levels, in {nameKey(settings[0]?.key ?? tune.key)} at {settings[0]?.tempo.perMinute}.
+          </p>
+        ) : (
+          <ul>
+            {sets.map((set) => (
+              <li key={set[0]?.level} className="py-0.5">
+                {set.map(({ level }) => LEVEL_NAMES[level]).join(' and ')}
+                {set.length === 1 ? ' alone' : ' together'}: {nameKey(set[0]?.key ?? tune.key)},{' '}
+                {set[0]?.tempo.perMinute} a minute.
+              </li>
+            ))}
+          </ul>
+        )}
+        {sets.length > 1 && sets[0]?.[0] && sets[1]?.[0] && (
+          <p className="mt-1 text-[13px] text-ink-soft">Apart by {apartBecause(sets[0][0], sets[1][0])}.</p>
+        )}
+        {tune.recordingKey && (
+          <ul className="mt-1 text-[13px] text-ink-soft">
+            {settings.map(({ level, key }) => (
+              <li key={level}>
+                {LEVEL_NAMES[level]}: {tune.recordingKey && recordingText(key, tune.recordingKey)}.
+              </li>
+            ))}
+          </ul>
+        )}
       </section>
       <Outside work={work} infos={infos} onSelect={onSelect} onRemedy={setRemedy} />
       <section aria-label="Accompanist" className="mt-4 border-t border-line pt-3">
         <div className="mb-1 flex items-center justify-between">
           <h3 className="font-semibold">Tell your accompanist</h3>
-          <button type="button" aria-label="Copy all sentences" title="Copy" className="flex size-7 items-center justify-center rounded text-ink-soft hover:bg-cane-pale" onClick={() => void navigator.clipboard.writeText(sentences.map(({ who, text }) => `${who}: ${text}`).join('\n')).then(() => tell('Copied.'), () => tell('The browser did not let it be copied.'))}><Copy size={14} aria-hidden="true" /></button>
+          <button
+            type="button"
+            aria-label="Copy all sentences"
+            title="Copy"
+            className="flex size-7 items-center justify-center rounded text-ink-soft hover:bg-cane-pale"
+            onClick={() =>
+              void navigator.clipboard.writeText(sentences.map(({ who, text }) => `${who}: ${text}`).join('\n')).then(
+                () => tell('Copied.'),
+                () => tell('The browser did not let it be copied.'),
+              )
+            }
+          >
+            <Copy size={14} aria-hidden="true" />
+          </button>
         </div>
         <ul>
-          {sentences.map(({ level, who, text }, index) => <li key={index} className="flex gap-1.5 py-1 text-[13px] leading-[18px]"><LevelSign level={level} size={15} /><span><b>{who}:</b> “{text}”</span></li>)}
+          {sentences.map(({ level, who, text }, index) => (
+            <li key={index} className="flex gap-1.5 py-1 text-[13px] leading-[18px]">
+              <LevelSign level={level} size={15} />
+              <span>
+                <b>{who}:</b> “{text}”
+              </span>
+            </li>
+          ))}
         </ul>
       </section>
     </div>
@@ -92,12 +232,19 @@ export const KeysDrawer = memo(function KeysDrawer({ work, infos, groups, groupI
 });
 
 /** Each player's sentence; players who would say the same share it. */
-function sentencesFor(work: Work, group: Group | undefined, settings: readonly Parameters<typeof playTogether>[0][number][]) {
+function sentencesFor(
+  work: Work,
+  group: Group | undefined,
+  settings: readonly Parameters<typeof playTogether>[0][number][],
+) {
   const sentences: { level: Level; who: string; text: string }[] = [];
   for (const setting of settings) {
     const players = group?.players.filter(({ level }) => level === setting.level) ?? [];
     const readers = group
-      ? players.flatMap((player) => { const instrument = instrumentOfPlayer(player); return instrument ? [{ name: player.name || instrument.shortName, instrument }] : []; })
+      ? players.flatMap((player) => {
+          const instrument = instrumentOfPlayer(player);
+          return instrument ? [{ name: player.name || instrument.shortName, instrument }] : [];
+        })
       : [{ name: LEVEL_NAMES[setting.level], instrument: instrumentOf(recipesOf(work)[setting.level]) }];
     for (const { name, instrument } of readers) {
       const text = accompanistText(setting, instrument);
@@ -110,8 +257,22 @@ function sentencesFor(work: Work, group: Group | undefined, settings: readonly P
 }
 
 /** Notes that a level does not have, with what can be done about each; decisions taken, to take back. */
-function Outside({ work, infos, onSelect, onRemedy }: { readonly work: Work; readonly infos: readonly LaneInfo[]; readonly onSelect: (selection: Selection) => void; readonly onRemedy: (level: Level, event: string, remedy: Remedy | undefined) => void }) {
-  const levels = LEVELS.map((level) => ({ level, info: infos.find(({ id }) => id === level), taken: Object.entries(recipesOf(work)[level].remedies ?? {}) }));
+function Outside({
+  work,
+  infos,
+  onSelect,
+  onRemedy,
+}: {
+  readonly work: Work;
+  readonly infos: readonly LaneInfo[];
+  readonly onSelect: (selection: Selection) => void;
+  readonly onRemedy: (level: Level, event: string, remedy: Remedy | undefined) => void;
+}) {
+  const levels = LEVELS.map((level) => ({
+    level,
+    info: infos.find(({ id }) => id === level),
+    taken: Object.entries(recipesOf(work)[level].remedies ?? {}),
+  }));
   const isClear = levels.every(({ info, taken }) => (info?.outside.length ?? 0) === 0 && taken.length === 0);
   const button = 'min-h-7 rounded border border-line bg-paper px-1.5 text-[12.5px] hover:bg-cane-pale';
   return (
@@ -119,25 +280,74 @@ function Outside({ work, infos, onSelect, onRemedy }: { readonly work: Work; rea
       <h3 className="mb-1 font-semibold">Out of reach</h3>
       {levels.map(({ level, info }) => {
         const moved = info?.changes.filter(({ what }) => /octave/.test(what)) ?? [];
-        return moved.length > 0 && <p key={level} className="mb-1 flex gap-1 text-[13px]"><LevelSign level={level} size={15} /><span>Moved by octaves so that it fits: bars {moved.map(({ bar }) => bar).filter((bar, k, all) => all.indexOf(bar) === k).join(', ')}.</span></p>;
+        return (
+          moved.length > 0 && (
+            <p key={level} className="mb-1 flex gap-1 text-[13px]">
+              <LevelSign level={level} size={15} />
+              <span>
+                Moved by octaves so that it fits: bars{' '}
+                {moved
+                  .map(({ bar }) => bar)
+                  .filter((bar, k, all) => all.indexOf(bar) === k)
+                  .join(', ')}
+                .
+              </span>
+            </p>
+          )
+        );
       })}
       {isClear && <p className="text-ink-soft">Nothing: every note lies where its level plays.</p>}
-      {levels.map(({ level, info, taken }) => ((info?.outside.length ?? 0) > 0 || taken.length > 0) && (
-        <div key={level} className="mb-2">
-          <p className="flex items-center gap-1 font-medium"><LevelSign level={level} size={15} />{LEVEL_NAMES[level]}</p>
-          <ul>
-            {info?.outside.map(({ event, barIndex, bar, pitch }) => (
-              <li key={event} className="py-1">
-                <button type="button" className="mr-1 min-h-7 font-semibold text-cane underline underline-offset-2" onClick={() => onSelect({ lane: level, bar: barIndex })}>Bar {bar}</button>{pitch}
-                <span className="mt-0.5 flex flex-wrap gap-1">{REMEDIES.map((remedy) => <button key={remedy} type="button" className={button} aria-label={`${pitch} in bar ${bar}: ${REMEDY_NAMES[remedy]}`} onClick={() => onRemedy(level, event, remedy)}>{REMEDY_NAMES[remedy]}</button>)}</span>
-              </li>
-            ))}
-            {taken.map(([event, remedy]) => (
-              <li key={event} className="flex items-center justify-between py-0.5 text-[13px] text-ink-soft">{placeOf(work, event)}: {REMEDY_NAMES[remedy]}<button type="button" className={button} aria-label={`Take back: ${REMEDY_NAMES[remedy]}, ${placeOf(work, event)}`} onClick={() => onRemedy(level, event, undefined)}>take back</button></li>
-            ))}
-          </ul>
-        </div>
-      ))}
+      {levels.map(
+        ({ level, info, taken }) =>
+          ((info?.outside.length ?? 0) > 0 || taken.length > 0) && (
+            <div key={level} className="mb-2">
+              <p className="flex items-center gap-1 font-medium">
+                <LevelSign level={level} size={15} />
+                {LEVEL_NAMES[level]}
+              </p>
+              <ul>
+                {info?.outside.map(({ event, barIndex, bar, pitch }) => (
+                  <li key={event} className="py-1">
+                    <button
+                      type="button"
+                      className="mr-1 min-h-7 font-semibold text-cane underline underline-offset-2"
+                      onClick={() => onSelect({ lane: level, bar: barIndex })}
+                    >
+                      Bar {bar}
+                    </button>
+                    {pitch}
+                    <span className="mt-0.5 flex flex-wrap gap-1">
+                      {REMEDIES.map((remedy) => (
+                        <button
+                          key={remedy}
+                          type="button"
+                          className={button}
+                          aria-label={`${pitch} in bar ${bar}: ${REMEDY_NAMES[remedy]}`}
+                          onClick={() => onRemedy(level, event, remedy)}
+                        >
+                          {REMEDY_NAMES[remedy]}
+                        </button>
+                      ))}
+                    </span>
+                  </li>
+                ))}
+                {taken.map(([event, remedy]) => (
+                  <li key={event} className="flex items-center justify-between py-0.5 text-[13px] text-ink-soft">
+                    {placeOf(work, event)}: {REMEDY_NAMES[remedy]}
+                    <button
+                      type="button"
+                      className={button}
+                      aria-label={`Take back: ${REMEDY_NAMES[remedy]}, ${placeOf(work, event)}`}
+                      onClick={() => onRemedy(level, event, undefined)}
+                    >
+                      take back
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </div>
+          ),
+      )}
     </section>
   );
 }

@@ -8,9 +8,17 @@ import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { SetRecipe } from './setRecipe';
 
-const FADE_WORDS: Readonly<Record<Fade, string>> = { stays: 'everywhere', 'first-time': 'where new', 'first-half': 'in the first half' };
+const FADE_WORDS: Readonly<Record<Fade, string>> = {
+  stays: 'everywhere',
+  'first-time': 'where new',
+  'first-half': 'in the first half',
+};
 const LINE_WORDS = { names: 'note names', degrees: 'degrees of the key', syllables: 'rhythm syllables' } as const;
-const SCHOOL_WORDS: Readonly<Record<SyllableSchool, string>> = { counting: 'counted', ta: 'in ta and ti', sung: 'sung' };
+const SCHOOL_WORDS: Readonly<Record<SyllableSchool, string>> = {
+  counting: 'counted',
+  ta: 'in ta and ti',
+  sung: 'sung',
+};
 
 type LineAid = (typeof LINE_AIDS)[number];
 
@@ -26,18 +34,51 @@ export function AidWords({ recipe, level, onSet }: Props) {
   const meant = aidsFor(instrumentOf(recipe));
   const line = LINE_AIDS.find((aid) => wishes[aid]);
   const set = (what: string, aids: AidWishes) => onSet(what, { aids });
-  const without = (...gone: readonly Aid[]) => Object.fromEntries(Object.entries(wishes).filter(([aid]) => !gone.some((one) => one === aid))) as AidWishes;
+  const without = (...gone: readonly Aid[]) =>
+    Object.fromEntries(Object.entries(wishes).filter(([aid]) => !gone.some((one) => one === aid))) as AidWishes;
   const name = LEVEL_NAMES[level];
   const fade = (aid: Aid, label: string, fades: readonly Fade[] = FADES) => (
-    <Choice look="word" label={`${name}: ${label}`} value={wishes[aid] ?? 'no'} options={[{ value: 'no', label: 'nowhere' }, ...fades.map((value) => ({ value, label: FADE_WORDS[value] }))]} onChange={(value) => set(label, value === 'no' ? without(aid) : { ...wishes, [aid]: value })} />
+    <Choice
+      look="word"
+      label={`${name}: ${label}`}
+      value={wishes[aid] ?? 'no'}
+      options={[{ value: 'no', label: 'nowhere' }, ...fades.map((value) => ({ value, label: FADE_WORDS[value] }))]}
+      onChange={(value) => set(label, value === 'no' ? without(aid) : { ...wishes, [aid]: value })}
+    />
   );
   return (
     <section aria-label="Aids" className="mt-2 leading-8">
       Under the notes stand{' '}
-      <Choice look="word" label={`${name}: under the notes`} value={line ?? 'none'} options={[{ value: 'none', label: 'no words' }, ...LINE_AIDS.map((value) => ({ value, label: LINE_WORDS[value] }))]}
-        onChange={(value) => set('words under the notes', value === 'none' ? without(...LINE_AIDS) : { ...without(...LINE_AIDS), [value as LineAid]: (line && wishes[line]) ?? 'stays' })} />
-      {line === 'syllables' && <>{' '}<Choice<SyllableSchool> look="word" label={`${name}: syllables`} value={recipe.syllables ?? 'counting'} options={SYLLABLE_SCHOOLS.map((value) => ({ value, label: SCHOOL_WORDS[value] }))} onChange={(syllables) => onSet('syllables', { syllables })} /></>}
-      {line && <>{' '}{fade(line, 'words under the notes')}</>}
+      <Choice
+        look="word"
+        label={`${name}: under the notes`}
+        value={line ?? 'none'}
+        options={[
+          { value: 'none', label: 'no words' },
+          ...LINE_AIDS.map((value) => ({ value, label: LINE_WORDS[value] })),
+        ]}
+        onChange={(value) =>
+          set(
+            'words under the notes',
+            value === 'none'
+              ? without(...LINE_AIDS)
+              : { ...without(...LINE_AIDS), [value as LineAid]: (line && wishes[line]) ?? 'stays' },
+          )
+        }
+      />
+      {line === 'syllables' && (
+        <>
+          {' '}
+          <Choice<SyllableSchool>
+            look="word"
+            label={`${name}: syllables`}
+            value={recipe.syllables ?? 'counting'}
+            options={SYLLABLE_SCHOOLS.map((value) => ({ value, label: SCHOOL_WORDS[value] }))}
+            onChange={(syllables) => onSet('syllables', { syllables })}
+          />
+        </>
+      )}
+      {line && <> {fade(line, 'words under the notes')}</>}
       {line !== 'syllables' && <>; held notes are counted {fade('counts', 'counts')}</>}
       {meant.includes('breaths') && <>; breaths stand {fade('breaths', 'breaths', ['stays', 'first-half'])}</>}
       {meant.includes('bowing') && <>; bows stand {fade('bowing', 'bows', ['stays', 'first-half'])}</>}.

@@ -48,8 +48,12 @@ export function BarEditor({ work, level, bar, number, draws, onClose, onKeep }: 
   }, [writing]);
   useEffect(() => {
     let isNewest = true;
-    void draws.line(tune, part.instrument.clef, WIDTH).then((drawn) => { if (isNewest) setRow(drawn); });
-    return () => { isNewest = false; };
+    void draws.line(tune, part.instrument.clef, WIDTH).then((drawn) => {
+      if (isNewest) setRow(drawn);
+    });
+    return () => {
+      isNewest = false;
+    };
   }, [tune, part, draws]);
   const onKey = (event: KeyboardEvent<HTMLDivElement>) => {
     if (event.target instanceof HTMLElement && event.target.matches('input, textarea, select')) return;
@@ -58,7 +62,11 @@ export function BarEditor({ work, level, bar, number, draws, onClose, onKeep }: 
     if (isUndo && (key.toLowerCase() === 'y' || shiftKey)) store.getState().redo();
     else if (isUndo) store.getState().undo();
     // Escape closes the sheet, as everywhere.
-    else if (key === 'Escape' || !press(writing, { key, ctrlKey, metaKey, altKey, shiftKey, isAltGraph: event.getModifierState('AltGraph') })) return;
+    else if (
+      key === 'Escape' ||
+      !press(writing, { key, ctrlKey, metaKey, altKey, shiftKey, isAltGraph: event.getModifierState('AltGraph') })
+    )
+      return;
     event.preventDefault();
     event.stopPropagation();
   };
@@ -67,26 +75,58 @@ export function BarEditor({ work, level, bar, number, draws, onClose, onKeep }: 
   const keep = () => {
     const [written] = tune.bars;
     if (!written) return;
-    onKeep({ kind: 'own', key: part.concertKey, octaves: part.octaves, events: soundingEvents(written, tune.key, toSounding(part.instrument)) });
+    onKeep({
+      kind: 'own',
+      key: part.concertKey,
+      octaves: part.octaves,
+      events: soundingEvents(written, tune.key, toSounding(part.instrument)),
+    });
   };
   const focus = () => surface.current?.focus({ preventScroll: true });
   return (
-    <Sheet open onClose={onClose} title={`My own bar ${number}`} description={`As ${part.instrument.name.toLowerCase()} reads it, in ${nameKey(part.writtenKey)}. Letters write notes; all keys are on the help sheet.`} width="max-w-3xl" focusFirst={() => surface.current?.focus({ preventScroll: true })}>
+    <Sheet
+      open
+      onClose={onClose}
+      title={`My own bar ${number}`}
+      description={`As ${part.instrument.name.toLowerCase()} reads it, in ${nameKey(part.writtenKey)}. Letters write notes; all keys are on the help sheet.`}
+      width="max-w-3xl"
+      focusFirst={() => surface.current?.focus({ preventScroll: true })}
+    >
       <WritingBar writing={writing} tune={tune} onFocus={focus} isOneBar />
-      <div ref={surface} role="application" aria-label={`Bar ${number}, being written`} tabIndex={0} onKeyDown={onKey} className="bg-paper px-2 py-3 outline-none focus-visible:shadow-[inset_3px_0_0_var(--color-cane)]">
+      <div
+        ref={surface}
+        role="application"
+        aria-label={`Bar ${number}, being written`}
+        tabIndex={0}
+        onKeyDown={onKey}
+        className="bg-paper px-2 py-3 outline-none focus-visible:shadow-[inset_3px_0_0_var(--color-cane)]"
+      >
         {row ? (
           <div className="music relative" data-row={0} style={{ maxWidth: WIDTH }}>
             <div aria-hidden="true" dangerouslySetInnerHTML={{ __html: row.svg }} />
             <WritingLayer writing={writing} bench={store} row={row} hasSecond={false} onTouch={focus} />
           </div>
-        ) : <p aria-busy="true" className="text-ink-soft">Drawing the bar …</p>}
+        ) : (
+          <p aria-busy="true" className="text-ink-soft">
+            Drawing the bar …
+          </p>
+        )}
       </div>
       <CaretFields writing={writing} tune={tune} onFocus={focus} />
-      <p aria-live="polite" className="mt-2 min-h-5 text-[13px] text-ink-soft">{caret && caretText(writing).replace(/bar \d+, /, '')} {said && <span className="font-semibold text-warn">{said}</span>}</p>
-      {!isOneBar && <p role="alert" className="text-[13px] text-warn">This is about one bar; take the others out again (Shift Backspace).</p>}
+      <p aria-live="polite" className="mt-2 min-h-5 text-[13px] text-ink-soft">
+        {caret && caretText(writing).replace(/bar \d+, /, '')}{' '}
+        {said && <span className="font-semibold text-warn">{said}</span>}
+      </p>
+      {!isOneBar && (
+        <p role="alert" className="text-[13px] text-warn">
+          This is about one bar; take the others out again (Shift Backspace).
+        </p>
+      )}
       <div className="mt-3 flex justify-end gap-2">
         <Button onClick={onClose}>Leave it</Button>
-        <Button kind="main" disabled={!isOneBar || past.length === 0} onClick={keep}>Put it in bar {number}</Button>
+        <Button kind="main" disabled={!isOneBar || past.length === 0} onClick={keep}>
+          Put it in bar {number}
+        </Button>
       </div>
     </Sheet>
   );
@@ -99,7 +139,21 @@ function barAlone(tune: Tune, part: ReturnType<typeof partOfLevel>['value'], ind
   const bar = part.bars[index];
   const { swing: _, recordingKey: _key, ...plain } = tune;
   const events = (bar?.events ?? []).map(plainEvent);
-  return { ...plain, title: '', key, meter, tempo: part.tempo, bars: [{ id: bar?.id ?? 'b1', events, chords: bar?.chords ?? [], ...(bar?.partial !== undefined && { partial: bar.partial }) }] };
+  return {
+    ...plain,
+    title: '',
+    key,
+    meter,
+    tempo: part.tempo,
+    bars: [
+      {
+        id: bar?.id ?? 'b1',
+        events,
+        chords: bar?.chords ?? [],
+        ...(bar?.partial !== undefined && { partial: bar.partial }),
+      },
+    ],
+  };
 }
 
 /** Without aids, what joins it to other bars, and the marks of passages: those are not what is written here. */
@@ -107,5 +161,17 @@ function plainEvent(event: ScoreEvent): ScoreEvent {
   const { optional: _o, ...rest } = event;
   if (!isNote(event)) return rest as ScoreEvent;
   const { kind, id, length, pitch, tuplet, tied, graces, articulations, ornaments, fermata, dynamic } = event;
-  return { kind, id, length, pitch, ...(tuplet && { tuplet }), ...(tied && { tied }), ...(graces && { graces }), ...(articulations && { articulations }), ...(ornaments && { ornaments }), ...(fermata && { fermata }), ...(dynamic && { dynamic }) };
+  return {
+    kind,
+    id,
+    length,
+    pitch,
+    ...(tuplet && { tuplet }),
+    ...(tied && { tied }),
+    ...(graces && { graces }),
+    ...(articulations && { articulations }),
+    ...(ornaments && { ornaments }),
+    ...(fermata && { fermata }),
+    ...(dynamic && { dynamic }),
+  };
 }

@@ -15,9 +15,20 @@ import { BarEditor } from './BarEditor';
 import type { SetRecipe } from './setRecipe';
 
 const CHOICE_WORDS: Readonly<Record<BarChoice['kind'], string>> = {
-  'as-written': 'as in the tune', thinner: 'thinner', 'thinner-still': 'thinner still', 'octave-up': 'an octave up', 'octave-down': 'an octave down', dressed: 'dressed', optional: 'may be left out', rest: 'rest', own: 'my own',
+  'as-written': 'as in the tune',
+  thinner: 'thinner',
+  'thinner-still': 'thinner still',
+  'octave-up': 'an octave up',
+  'octave-down': 'an octave down',
+  dressed: 'dressed',
+  optional: 'may be left out',
+  rest: 'rest',
+  own: 'my own',
 };
-const AS_WORDS: Readonly<Record<AlternatesAs, string>> = { over: 'on a small staff over it', 'second-time': 'the second time through' };
+const AS_WORDS: Readonly<Record<AlternatesAs, string>> = {
+  over: 'on a small staff over it',
+  'second-time': 'the second time through',
+};
 
 interface Props {
   readonly work: Work;
@@ -46,7 +57,13 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
   useEffect(() => {
     let isOpen = true;
     // The lanes are drawn first; the versions may follow.
-    const timer = setTimeout(() => void draws.variants(work, level, bar).then((drawn) => { if (isOpen) setVariants(drawn); }), 120);
+    const timer = setTimeout(
+      () =>
+        void draws.variants(work, level, bar).then((drawn) => {
+          if (isOpen) setVariants(drawn);
+        }),
+      120,
+    );
     return () => {
       isOpen = false;
       clearTimeout(timer);
@@ -59,42 +76,139 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
     const rest = Object.fromEntries(Object.entries(all).filter(([name]) => !ids.includes(name)));
     return choice ? { ...rest, ...Object.fromEntries(ids.map((name) => [name, choice])) } : rest;
   };
-  const place = isPhrase ? `bars ${numbers[phrase[0] ?? 0] ?? ''} to ${numbers[phrase.at(-1) ?? 0] ?? ''}` : `bar ${number}`;
-  const pick = (choice: BarChoice | undefined) => onSet(choice ? `${place} ${wordsFor(choice)}` : `${place} as the level has ${isPhrase ? 'them' : 'it'}`, { bars: withChoice(bars, choice) });
-  const keepBeside = (choice: BarChoice | undefined) => onSet(choice ? `${place}: another version beside` : `${place}: no other version`, { alternates: withChoice(alternates, choice) });
-  if (!variants) return <p className="mt-3 text-[13px] text-ink-soft" aria-busy="true">Drawing the versions of bar {number} …</p>;
+  const place = isPhrase
+    ? `bars ${numbers[phrase[0] ?? 0] ?? ''} to ${numbers[phrase.at(-1) ?? 0] ?? ''}`
+    : `bar ${number}`;
+  const pick = (choice: BarChoice | undefined) =>
+    onSet(choice ? `${place} ${wordsFor(choice)}` : `${place} as the level has ${isPhrase ? 'them' : 'it'}`, {
+      bars: withChoice(bars, choice),
+    });
+  const keepBeside = (choice: BarChoice | undefined) =>
+    onSet(choice ? `${place}: another version beside` : `${place}: no other version`, {
+      alternates: withChoice(alternates, choice),
+    });
+  if (!variants)
+    return (
+      <p className="mt-3 text-[13px] text-ink-soft" aria-busy="true">
+        Drawing the versions of bar {number} …
+      </p>
+    );
   return (
     <section aria-label={`Versions of bar ${number}`} className="mt-3">
       <h3 className="font-semibold">Versions of bar {number}</h3>
       {phrase.length > 1 && (
-        <p className="leading-8">What is chosen goes for <Choice look="word" label="What a choice goes for" value={scope} options={[{ value: 'bar', label: 'this bar' }, { value: 'phrase', label: `its phrase, ${phrase.length} bars` }]} onChange={setScope} />.</p>
+        <p className="leading-8">
+          What is chosen goes for{' '}
+          <Choice
+            look="word"
+            label="What a choice goes for"
+            value={scope}
+            options={[
+              { value: 'bar', label: 'this bar' },
+              { value: 'phrase', label: `its phrase, ${phrase.length} bars` },
+            ]}
+            onChange={setScope}
+          />
+          .
+        </p>
       )}
       <p className="mt-1 flex flex-wrap gap-1.5">
-        <button type="button" onClick={() => setEdited(true)} className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 text-[13px] font-medium hover:bg-cane-pale"><PencilLine size={14} aria-hidden="true" />{chosen?.kind === 'own' ? 'Change my own' : 'Write my own'}</button>
+        <button
+          type="button"
+          onClick={() => setEdited(true)}
+          className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 text-[13px] font-medium hover:bg-cane-pale"
+        >
+          <PencilLine size={14} aria-hidden="true" />
+          {chosen?.kind === 'own' ? 'Change my own' : 'Write my own'}
+        </button>
       </p>
       {beside && (
-        <p className="mt-1 leading-8">{wordsFor(beside)[0]?.toUpperCase()}{wordsFor(beside).slice(1)} is kept beside it, printed{' '}
-          <Choice<AlternatesAs> look="word" label={`${LEVEL_NAMES[level]}: where other versions go`} value={alternatesAs} options={ALTERNATES_AS.map((value) => ({ value, label: AS_WORDS[value] }))} onChange={(value) => onSet(`other versions ${AS_WORDS[value]}`, { alternatesAs: value === 'over' ? undefined : value })} />.
-          {alternatesAs === 'second-time' && form !== 'twice' && <span className="block text-[13px] leading-5 text-warn">The tune is played once; there is no second time yet. <button type="button" onClick={() => onSet('played twice', { form: 'twice' })} className="min-h-7 font-semibold underline underline-offset-2">Play it twice</button></span>}
+        <p className="mt-1 leading-8">
+          {wordsFor(beside)[0]?.toUpperCase()}
+          {wordsFor(beside).slice(1)} is kept beside it, printed{' '}
+          <Choice<AlternatesAs>
+            look="word"
+            label={`${LEVEL_NAMES[level]}: where other versions go`}
+            value={alternatesAs}
+            options={ALTERNATES_AS.map((value) => ({ value, label: AS_WORDS[value] }))}
+            onChange={(value) =>
+              onSet(`other versions ${AS_WORDS[value]}`, { alternatesAs: value === 'over' ? undefined : value })
+            }
+          />
+          .
+          {alternatesAs === 'second-time' && form !== 'twice' && (
+            <span className="block text-[13px] leading-5 text-warn">
+              The tune is played once; there is no second time yet.{' '}
+              <button
+                type="button"
+                onClick={() => onSet('played twice', { form: 'twice' })}
+                className="min-h-7 font-semibold underline underline-offset-2"
+              >
+                Play it twice
+              </button>
+            </span>
+          )}
         </p>
       )}
       <ul className="mt-1 grid grid-cols-1 gap-1">
         {variants.map(({ choice, svg, same }, index) => {
-          const isChosen = sameChoice(choice, chosen) || (chosen !== undefined && same.includes(chosen.kind) && !variants.some((other) => sameChoice(other.choice, chosen)));
+          const isChosen =
+            sameChoice(choice, chosen) ||
+            (chosen !== undefined &&
+              same.includes(chosen.kind) &&
+              !variants.some((other) => sameChoice(other.choice, chosen)));
           const isBeside = choice !== undefined && sameChoice(choice, beside);
-          const words = choice ? wordsFor(choice) : `as the level has it${same.length > 0 ? ` (${same.map((kind) => CHOICE_WORDS[kind]).join(', ')})` : ''}`;
+          const words = choice
+            ? wordsFor(choice)
+            : `as the level has it${same.length > 0 ? ` (${same.map((kind) => CHOICE_WORDS[kind]).join(', ')})` : ''}`;
           return (
             <li key={index} className="flex gap-1">
-              <button type="button" aria-pressed={isChosen} onClick={() => pick(choice)} className={`min-w-0 flex-1 rounded border bg-paper px-1.5 py-1 text-left hover:bg-cane-pale ${isChosen ? 'border-cane' : 'border-line'}`}>
-                <span className="flex items-center gap-1 text-[12.5px] text-ink-soft">{isChosen && choice && <Pin size={12} aria-hidden="true" className="text-cane" />}<span className={isChosen ? 'font-semibold text-ink' : ''}>{words}</span></span>
-                <span aria-hidden="true" className="music block overflow-hidden" dangerouslySetInnerHTML={{ __html: svg }} />
+              <button
+                type="button"
+                aria-pressed={isChosen}
+                onClick={() => pick(choice)}
+                className={`min-w-0 flex-1 rounded border bg-paper px-1.5 py-1 text-left hover:bg-cane-pale ${isChosen ? 'border-cane' : 'border-line'}`}
+              >
+                <span className="flex items-center gap-1 text-[12.5px] text-ink-soft">
+                  {isChosen && choice && <Pin size={12} aria-hidden="true" className="text-cane" />}
+                  <span className={isChosen ? 'font-semibold text-ink' : ''}>{words}</span>
+                </span>
+                <span
+                  aria-hidden="true"
+                  className="music block overflow-hidden"
+                  dangerouslySetInnerHTML={{ __html: svg }}
+                />
               </button>
-              {choice && <button type="button" aria-pressed={isBeside} aria-label={`Keep beside: ${words}`} title="Keep beside it, as another version" onClick={() => keepBeside(isBeside ? undefined : choice)} className={`flex w-7 shrink-0 items-center justify-center rounded border hover:bg-cane-pale ${isBeside ? 'border-cane bg-cane-pale text-cane' : 'border-line text-ink-soft'}`}><CopyPlus size={14} aria-hidden="true" /></button>}
+              {choice && (
+                <button
+                  type="button"
+                  aria-pressed={isBeside}
+                  aria-label={`Keep beside: ${words}`}
+                  title="Keep beside it, as another version"
+                  onClick={() => keepBeside(isBeside ? undefined : choice)}
+                  className={`flex w-7 shrink-0 items-center justify-center rounded border hover:bg-cane-pale ${isBeside ? 'border-cane bg-cane-pale text-cane' : 'border-line text-ink-soft'}`}
+                >
+                  <CopyPlus size={14} aria-hidden="true" />
+                </button>
+              )}
             </li>
           );
         })}
       </ul>
-      {isEdited && <BarEditor work={work} level={level} bar={bar} number={number} draws={draws} onClose={() => setEdited(false)} onKeep={(own) => { setEdited(false); onSet(`bar ${number} ${CHOICE_WORDS.own}`, { bars: { ...bars, [id]: own } }); }} />}
+      {isEdited && (
+        <BarEditor
+          work={work}
+          level={level}
+          bar={bar}
+          number={number}
+          draws={draws}
+          onClose={() => setEdited(false)}
+          onKeep={(own) => {
+            setEdited(false);
+            onSet(`bar ${number} ${CHOICE_WORDS.own}`, { bars: { ...bars, [id]: own } });
+          }}
+        />
+      )}
     </section>
   );
 }
@@ -102,7 +216,9 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
 /** Indices of the bars in which the phrase around a bar has notes. */
 function phraseAround(tune: Work['tune'], bar: number): readonly number[] {
   const notes = soundingNotes(tune);
-  const phrase = phrasesOf(tune).find(({ from, to }) => (notes[from]?.bar ?? 0) <= bar && (notes[to - 1]?.bar ?? 0) >= bar);
+  const phrase = phrasesOf(tune).find(
+    ({ from, to }) => (notes[from]?.bar ?? 0) <= bar && (notes[to - 1]?.bar ?? 0) >= bar,
+  );
   if (!phrase) return [bar];
   const [first, last] = [notes[phrase.from]?.bar ?? bar, notes[phrase.to - 1]?.bar ?? bar];
   return Array.from({ length: last - first + 1 }, (_, k) => first + k);

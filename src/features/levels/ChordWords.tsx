@@ -5,34 +5,95 @@ import { useMemo, useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
 import { stringNames } from '../../core/levels/fingerPart';
 import { instrumentOf } from '../../core/levels/recipe';
-import { BOW_RHYTHMS, describeGrip, hasGrips, stringChords, USUAL_RHYTHM, type BowRhythm } from '../../core/levels/stringChords';
+import {
+  BOW_RHYTHMS,
+  describeGrip,
+  hasGrips,
+  stringChords,
+  USUAL_RHYTHM,
+  type BowRhythm,
+} from '../../core/levels/stringChords';
 import { recipesOf, type Work } from '../../core/levels/work';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 
-const RHYTHM_WORDS: Readonly<Record<BowRhythm, string>> = { long: 'long bows', shuffle: 'long and two short', quick: 'the same twice as quick' };
+const RHYTHM_WORDS: Readonly<Record<BowRhythm, string>> = {
+  long: 'long bows',
+  shuffle: 'long and two short',
+  quick: 'the same twice as quick',
+};
 
 /** Chords on two strings for a player of a bowed or plucked instrument: the grips, a rhythm, and the page. */
-export function ChordWords({ work, level, onFile }: { readonly work: Work; readonly level: Level; readonly onFile: (name: string, download: boolean) => void }) {
+export function ChordWords({
+  work,
+  level,
+  onFile,
+}: {
+  readonly work: Work;
+  readonly level: Level;
+  readonly onFile: (name: string, download: boolean) => void;
+}) {
   const [rhythm, setRhythm] = useState<BowRhythm>();
   const recipe = recipesOf(work)[level];
   const instrument = useMemo(() => instrumentOf(recipe), [recipe]);
   const wanted = rhythm ?? USUAL_RHYTHM[level];
-  const made = useMemo(() => (hasGrips(instrument) && work.tune.bars.some(({ chords }) => chords.length > 0) ? stringChords(work.tune, instrument, level, wanted, recipe.key ?? work.tune.key) : undefined), [work.tune, instrument, level, wanted, recipe.key]);
+  const made = useMemo(
+    () =>
+      hasGrips(instrument) && work.tune.bars.some(({ chords }) => chords.length > 0)
+        ? stringChords(work.tune, instrument, level, wanted, recipe.key ?? work.tune.key)
+        : undefined,
+    [work.tune, instrument, level, wanted, recipe.key],
+  );
   if (!made) return null;
   const names = stringNames(instrument);
-  const item = 'inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
+  const item =
+    'inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
   return (
     <section aria-label="Chords on two strings" className="mt-4 border-t border-line pt-3">
       <h3 className="font-semibold">Chords on two strings</h3>
-      <p className="mt-1 leading-8">Under the tune, in <Choice<BowRhythm> look="word" label={`${LEVEL_NAMES[level]}: rhythm of the chords`} value={wanted} options={BOW_RHYTHMS.map((value) => ({ value, label: RHYTHM_WORDS[value] }))} onChange={setRhythm} />.</p>
+      <p className="mt-1 leading-8">
+        Under the tune, in{' '}
+        <Choice<BowRhythm>
+          look="word"
+          label={`${LEVEL_NAMES[level]}: rhythm of the chords`}
+          value={wanted}
+          options={BOW_RHYTHMS.map((value) => ({ value, label: RHYTHM_WORDS[value] }))}
+          onChange={setRhythm}
+        />
+        .
+      </p>
       <ul className="text-[13px] text-ink-soft">
-        {made.grips.map(({ symbol, grip }) => <li key={symbol}><span className="font-semibold text-ink">{signed(symbol)}</span> {signed(describeGrip(grip, names))}</li>)}
+        {made.grips.map(({ symbol, grip }) => (
+          <li key={symbol}>
+            <span className="font-semibold text-ink">{signed(symbol)}</span> {signed(describeGrip(grip, names))}
+          </li>
+        ))}
       </ul>
-      {made.missing.length > 0 && <p className="mt-1 text-[13px] text-warn">No grip in the first position for {made.missing.map(signed).join(', ')}: {made.missing.length === 1 ? 'it rests' : 'they rest'}.</p>}
+      {made.missing.length > 0 && (
+        <p className="mt-1 text-[13px] text-warn">
+          No grip in the first position for {made.missing.map(signed).join(', ')}:{' '}
+          {made.missing.length === 1 ? 'it rests' : 'they rest'}.
+        </p>
+      )}
       <p className="mt-1.5 flex gap-1.5">
-        <button type="button" aria-label="Print it: the chords" className={item} onClick={() => onFile(`${level}.chords.pdf?rhythm=${wanted}`, false)}><Printer size={15} aria-hidden="true" />Print it</button>
-        <button type="button" aria-label="MusicXML of the chords" className={item} onClick={() => onFile(`${level}.chords.musicxml?rhythm=${wanted}`, true)}><FileMusic size={15} aria-hidden="true" />MusicXML</button>
+        <button
+          type="button"
+          aria-label="Print it: the chords"
+          className={item}
+          onClick={() => onFile(`${level}.chords.pdf?rhythm=${wanted}`, false)}
+        >
+          <Printer size={15} aria-hidden="true" />
+          Print it
+        </button>
+        <button
+          type="button"
+          aria-label="MusicXML of the chords"
+          className={item}
+          onClick={() => onFile(`${level}.chords.musicxml?rhythm=${wanted}`, true)}
+        >
+          <FileMusic size={15} aria-hidden="true" />
+          MusicXML
+        </button>
       </p>
     </section>
   );

@@ -25,23 +25,63 @@ export function CompareThrows({ work, level, draws, onClose, onTake }: Props) {
   const [seeds, setSeeds] = useState<readonly [number, number]>([now, (now + 1) % (MOST_SEED + 1)]);
   const set = (side: 0 | 1, seed: number) => setSeeds(side === 0 ? [seed, seeds[1]] : [seeds[0], seed]);
   return (
-    <Sheet open onClose={onClose} title={`${LEVEL_NAMES[level]}: two throws`} description="Both keep the tune; what was added differs. Added and changed notes are in another ink." width="max-w-[76rem]">
+    <Sheet
+      open
+      onClose={onClose}
+      title={`${LEVEL_NAMES[level]}: two throws`}
+      description="Both keep the tune; what was added differs. Added and changed notes are in another ink."
+      width="max-w-[76rem]"
+    >
       <div className="grid min-h-0 grid-cols-1 gap-4 overflow-auto md:grid-cols-2">
-        {([0, 1] as const).map((side) => <Throw key={side} side={side} work={work} level={level} seed={seeds[side]} isNow={seeds[side] === now} draws={draws} onSeed={(seed) => set(side, seed)} onTake={() => onTake(seeds[side])} />)}
+        {([0, 1] as const).map((side) => (
+          <Throw
+            key={side}
+            side={side}
+            work={work}
+            level={level}
+            seed={seeds[side]}
+            isNow={seeds[side] === now}
+            draws={draws}
+            onSeed={(seed) => set(side, seed)}
+            onTake={() => onTake(seeds[side])}
+          />
+        ))}
       </div>
     </Sheet>
   );
 }
 
-function Throw({ side, work, level, seed, isNow, draws, onSeed, onTake }: { readonly side: 0 | 1; readonly work: Work; readonly level: Level; readonly seed: number; readonly isNow: boolean; readonly draws: Draws; readonly onSeed: (seed: number) => void; readonly onTake: () => void }) {
+function Throw({
+  side,
+  work,
+  level,
+  seed,
+  isNow,
+  draws,
+  onSeed,
+  onTake,
+}: {
+  readonly side: 0 | 1;
+  readonly work: Work;
+  readonly level: Level;
+  readonly seed: number;
+  readonly isNow: boolean;
+  readonly draws: Draws;
+  readonly onSeed: (seed: number) => void;
+  readonly onTake: () => void;
+}) {
   const frame = useRef<HTMLDivElement>(null);
   const [drawn, setDrawn] = useState<{ readonly seed: number; readonly rows: readonly EngravedRow[] }>();
   const [problem, setProblem] = useState(false);
   useEffect(() => {
     let isNewest = true;
     const width = Math.max(300, (frame.current?.clientWidth ?? 560) - 8);
-    void draws.throwOf(work, level, seed, width).then((rows) => { if (isNewest) setDrawn({ seed, rows }); });
-    return () => { isNewest = false; };
+    void draws.throwOf(work, level, seed, width).then((rows) => {
+      if (isNewest) setDrawn({ seed, rows });
+    });
+    return () => {
+      isNewest = false;
+    };
   }, [work, level, seed, draws]);
   const commit = (text: string) => {
     const number = Number(text);
@@ -52,13 +92,30 @@ function Throw({ side, work, level, seed, isNow, draws, onSeed, onTake }: { read
   return (
     <section aria-label={`${side === 0 ? 'Left' : 'Right'}: throw ${seed}`} className="min-w-0">
       <div className="mb-1 flex flex-wrap items-center gap-2">
-        <span>Throw <TextInput label={`${side === 0 ? 'Left' : 'Right'} throw`} value={String(seed)} maxLength={4} onCommit={commit} className="min-h-7 w-12 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold tabular-nums hover:bg-cane-pale" /></span>
+        <span>
+          Throw{' '}
+          <TextInput
+            label={`${side === 0 ? 'Left' : 'Right'} throw`}
+            value={String(seed)}
+            maxLength={4}
+            onCommit={commit}
+            className="min-h-7 w-12 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold tabular-nums hover:bg-cane-pale"
+          />
+        </span>
         <Button onClick={() => onSeed((seed + 1) % (MOST_SEED + 1))}>Throw again</Button>
-        <Button kind="main" disabled={isNow} onClick={onTake}>{isNow ? 'On the bench' : 'Take this one'}</Button>
+        <Button kind="main" disabled={isNow} onClick={onTake}>
+          {isNow ? 'On the bench' : 'Take this one'}
+        </Button>
       </div>
-      {problem && <p role="alert" className="text-[12.5px] text-warn">Throws are numbered from 0 to {MOST_SEED}.</p>}
+      {problem && (
+        <p role="alert" className="text-[12.5px] text-warn">
+          Throws are numbered from 0 to {MOST_SEED}.
+        </p>
+      )}
       <div ref={frame} className="min-h-24 rounded bg-paper p-1" aria-busy={drawn?.seed !== seed}>
-        {drawn?.rows.map((row) => <div key={row.from} aria-hidden="true" className="music mb-1" dangerouslySetInnerHTML={{ __html: row.svg }} />)}
+        {drawn?.rows.map((row) => (
+          <div key={row.from} aria-hidden="true" className="music mb-1" dangerouslySetInnerHTML={{ __html: row.svg }} />
+        ))}
         {!drawn && <p className="p-2 text-ink-soft">Drawing …</p>}
       </div>
     </section>

@@ -17,42 +17,111 @@ import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { SetRecipe } from './setRecipe';
 
-const MARK_TEXT: Readonly<Record<MarkSchool, string>> = { all: 'on every note', change: 'where something changes', none: 'nowhere' };
+const MARK_TEXT: Readonly<Record<MarkSchool, string>> = {
+  all: 'on every note',
+  change: 'where something changes',
+  none: 'nowhere',
+};
 
 /** How much is written over the notes, and by which school. */
-export function FingerWords({ onGo, recipe, level, onSet }: { readonly onGo: (page: string) => void; readonly recipe: Recipe; readonly level: Level; readonly onSet: SetRecipe }) {
+export function FingerWords({
+  onGo,
+  recipe,
+  level,
+  onSet,
+}: {
+  readonly onGo: (page: string) => void;
+  readonly recipe: Recipe;
+  readonly level: Level;
+  readonly onSet: SetRecipe;
+}) {
   const instrument = instrumentOf(recipe);
   const wishes = fingerWishes(recipe, level);
   if (!isFingered(instrument)) return null;
   const hasSchools = instrument.mechanism.kind === 'bowed' || instrument.mechanism.kind === 'fretted';
   return (
     <section aria-label="Fingers" className="leading-8">
-      Fingers stand <Choice<MarkSchool> look="word" label={`${LEVEL_NAMES[level]}: finger marks`} value={wishes.marks} options={MARK_SCHOOLS.map((value) => ({ value, label: MARK_TEXT[value] }))} onChange={(marks) => onSet(`finger marks ${MARK_TEXT[marks]}`, { marks })} />
-      {hasSchools && <>; <Choice<FingerSchool> look="word" label={`${LEVEL_NAMES[level]}: school of fingering`} value={wishes.school} options={FINGER_SCHOOLS.map((value) => ({ value, label: SCHOOL_NAMES[value] }))} onChange={(school) => onSet(SCHOOL_NAMES[school], { school })} /></>}.{' '}
-      <Link href={`/instruments/${instrument.id}`} prefetch={false} className="text-[13px] text-cane underline underline-offset-2">chart</Link>
-      {instrument.mechanism.kind === 'fretted' && <> <button type="button" onClick={() => onGo(`shapes?level=${level}`)} className="text-[13px] text-cane underline underline-offset-2">same shape, next fret</button></>}
+      Fingers stand{' '}
+      <Choice<MarkSchool>
+        look="word"
+        label={`${LEVEL_NAMES[level]}: finger marks`}
+        value={wishes.marks}
+        options={MARK_SCHOOLS.map((value) => ({ value, label: MARK_TEXT[value] }))}
+        onChange={(marks) => onSet(`finger marks ${MARK_TEXT[marks]}`, { marks })}
+      />
+      {hasSchools && (
+        <>
+          ;{' '}
+          <Choice<FingerSchool>
+            look="word"
+            label={`${LEVEL_NAMES[level]}: school of fingering`}
+            value={wishes.school}
+            options={FINGER_SCHOOLS.map((value) => ({ value, label: SCHOOL_NAMES[value] }))}
+            onChange={(school) => onSet(SCHOOL_NAMES[school], { school })}
+          />
+        </>
+      )}
+      .{' '}
+      <Link
+        href={`/instruments/${instrument.id}`}
+        prefetch={false}
+        className="text-[13px] text-cane underline underline-offset-2"
+      >
+        chart
+      </Link>
+      {instrument.mechanism.kind === 'fretted' && (
+        <>
+          {' '}
+          <button
+            type="button"
+            onClick={() => onGo(`shapes?level=${level}`)}
+            className="text-[13px] text-cane underline underline-offset-2"
+          >
+            same shape, next fret
+          </button>
+        </>
+      )}
     </section>
   );
 }
 
 /** The picked bar's notes with their fingerings, to be pinned. */
-export function BarFingers({ work, level, bar, number, onSet }: { readonly work: Work; readonly level: Level; readonly bar: number | undefined; readonly number: number | undefined; readonly onSet: SetRecipe }) {
+export function BarFingers({
+  work,
+  level,
+  bar,
+  number,
+  onSet,
+}: {
+  readonly work: Work;
+  readonly level: Level;
+  readonly bar: number | undefined;
+  readonly number: number | undefined;
+  readonly onSet: SetRecipe;
+}) {
   const recipe = recipesOf(work)[level];
   const instrument = instrumentOf(recipe);
   const fingered = isFingered(instrument);
   const notes = useMemo(() => {
     if (bar === undefined || !fingered) return [];
     const { value } = partOfLevel(work.tune, level, work.recipes);
-    const { line } = fingerPart({ bars: value.bars, meter: value.meter }, value.tempo, instrument, { ...fingerWishes(recipe, level), marks: 'all' });
-    return soundingNotes({ bars: value.bars, meter: value.meter }).flatMap((note, index) => (note.bar === bar && !note.first.cue ? [{ id: note.first.id, pitch: note.pitch, given: line.notes[index] }] : []));
-  // The wishes follow from the recipe, the instrument from the recipe: the work says it all.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+    const { line } = fingerPart({ bars: value.bars, meter: value.meter }, value.tempo, instrument, {
+      ...fingerWishes(recipe, level),
+      marks: 'all',
+    });
+    return soundingNotes({ bars: value.bars, meter: value.meter }).flatMap((note, index) =>
+      note.bar === bar && !note.first.cue ? [{ id: note.first.id, pitch: note.pitch, given: line.notes[index] }] : [],
+    );
+    // The wishes follow from the recipe, the instrument from the recipe: the work says it all.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [bar, fingered, work, level]);
   if (bar === undefined || notes.length === 0) return null;
   const names = stringNames(instrument);
   const pin = (id: string, value: string) => {
     const { [id]: _, ...rest } = recipe.pins ?? {};
-    onSet(value === '' ? 'finger as it comes' : 'finger pinned', { pins: value === '' ? rest : { ...rest, [id]: value } });
+    onSet(value === '' ? 'finger as it comes' : 'finger pinned', {
+      pins: value === '' ? rest : { ...rest, [id]: value },
+    });
   };
   return (
     <section aria-label="Fingers of the bar" className="mt-3">
@@ -64,10 +133,21 @@ export function BarFingers({ work, level, bar, number, onSet }: { readonly work:
           return (
             <li key={id} className="flex items-center gap-2 py-0.5">
               <span className="w-9 font-semibold">{name}</span>
-              {ways.length === 0 ? <span className="text-[13px] text-ink-soft">not on the chart</span> : (
-                <select aria-label={`Finger for ${name}`} className={`min-h-7 min-w-0 flex-1 rounded border bg-paper px-1 text-[13px] ${recipe.pins?.[id] === undefined ? 'border-line' : 'border-cane font-semibold'}`} value={recipe.pins?.[id] ?? ''} onChange={({ target }) => pin(id, target.value)}>
+              {ways.length === 0 ? (
+                <span className="text-[13px] text-ink-soft">not on the chart</span>
+              ) : (
+                <select
+                  aria-label={`Finger for ${name}`}
+                  className={`min-h-7 min-w-0 flex-1 rounded border bg-paper px-1 text-[13px] ${recipe.pins?.[id] === undefined ? 'border-line' : 'border-cane font-semibold'}`}
+                  value={recipe.pins?.[id] ?? ''}
+                  onChange={({ target }) => pin(id, target.value)}
+                >
                   <option value="">{given?.fingering ? wayText(given.fingering, names) : 'as it comes'}</option>
-                  {ways.map(({ fingering }) => <option key={fingeringId(fingering)} value={fingeringId(fingering)}>{wayText(fingering, names)}</option>)}
+                  {ways.map(({ fingering }) => (
+                    <option key={fingeringId(fingering)} value={fingeringId(fingering)}>
+                      {wayText(fingering, names)}
+                    </option>
+                  ))}
                 </select>
               )}
             </li>

@@ -15,15 +15,34 @@ import { TextInput } from '../../ui/Field';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { SetRecipe } from './setRecipe';
 
-const FORM_WORDS: Readonly<Record<Form, string>> = { once: 'once', twice: 'twice, the second time fuller', solo: 'before and after room for a solo', second: 'as the second part' };
-const MANNER_WORDS: Readonly<Record<Manner, string>> = { 'as-written': 'as written', tongued: 'tongued but for pairs', smooth: 'slurred by the half bar', crisp: 'short notes detached', swung: 'off-beats slurred into the beat', lilting: 'two slurred, the rest tongued' };
-const SWINGS: readonly { readonly value: string; readonly label: string; readonly swing: Swing | 'straight' | undefined }[] = [
+const FORM_WORDS: Readonly<Record<Form, string>> = {
+  once: 'once',
+  twice: 'twice, the second time fuller',
+  solo: 'before and after room for a solo',
+  second: 'as the second part',
+};
+const MANNER_WORDS: Readonly<Record<Manner, string>> = {
+  'as-written': 'as written',
+  tongued: 'tongued but for pairs',
+  smooth: 'slurred by the half bar',
+  crisp: 'short notes detached',
+  swung: 'off-beats slurred into the beat',
+  lilting: 'two slurred, the rest tongued',
+};
+const SWINGS: readonly {
+  readonly value: string;
+  readonly label: string;
+  readonly swing: Swing | 'straight' | undefined;
+}[] = [
   { value: 'tune', label: 'as in the tune', swing: undefined },
   { value: 'straight', label: 'even', swing: 'straight' },
   { value: 'eighth 1.5', label: 'lightly swung', swing: { unit: 'eighth', ratio: 1.5 } },
   { value: 'eighth 2', label: 'swung two to one', swing: { unit: 'eighth', ratio: 2 } },
 ];
-const ALLOWED = [{ value: 'yes', label: 'may come' }, { value: 'no', label: 'wait' }] as const;
+const ALLOWED = [
+  { value: 'yes', label: 'may come' },
+  { value: 'no', label: 'wait' },
+] as const;
 
 interface Props {
   readonly recipe: Recipe;
@@ -41,7 +60,8 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
   const instrument = instrumentOf(recipe);
   const usual = instrument.range[level];
   const isThinned = (recipe.melody ?? (level === 'beginner' ? 'thinned' : 'dressed')) === 'thinned';
-  const input = 'min-h-7 rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold hover:bg-cane-pale placeholder:font-normal';
+  const input =
+    'min-h-7 rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold hover:bg-cane-pale placeholder:font-normal';
   const setEnd = (end: 'low' | 'high') => (text: string) => {
     const pitch = text.trim() === '' ? undefined : parsePitch(text.trim());
     if (pitch && !pitch.ok) return setProblem(`"${text}" is no note: write letter, sign and octave, like G4 or Bb4.`);
@@ -56,22 +76,124 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
     setProblem(known.ok ? undefined : `Known notes: ${known.problem}.`);
     if (known.ok) onSet('known notes', { known: known.value.length > 0 ? known.value : undefined });
   };
-  const swing = recipe.swing === undefined ? 'tune' : recipe.swing === 'straight' ? 'straight' : `${recipe.swing.unit} ${recipe.swing.ratio}`;
+  const swing =
+    recipe.swing === undefined
+      ? 'tune'
+      : recipe.swing === 'straight'
+        ? 'straight'
+        : `${recipe.swing.unit} ${recipe.swing.ratio}`;
   const allowed = (label: string, field: 'syncopation' | 'ties', usually: boolean) => (
-    <Choice look="word" label={`${name}: ${label}`} value={recipe[field] ?? usually ? 'yes' : 'no'} options={ALLOWED} onChange={(value) => onSet(`${label} ${value === 'yes' ? 'may come' : 'wait'}`, { [field]: (value === 'yes') === usually ? undefined : value === 'yes' })} />
+    <Choice
+      look="word"
+      label={`${name}: ${label}`}
+      value={(recipe[field] ?? usually) ? 'yes' : 'no'}
+      options={ALLOWED}
+      onChange={(value) =>
+        onSet(`${label} ${value === 'yes' ? 'may come' : 'wait'}`, {
+          [field]: (value === 'yes') === usually ? undefined : value === 'yes',
+        })
+      }
+    />
   );
   return (
     <section aria-label="Form and limits" className="mt-1 leading-8">
-      The tune is played <Choice<Form> look="word" label={`${name}: form`} value={recipe.form ?? 'once'} options={FORMS.filter((form) => form !== 'second' || hasSecond || recipe.form === 'second').map((value) => ({ value, label: FORM_WORDS[value] }))} onChange={(form) => onSet(`played ${FORM_WORDS[form]}`, { form: form === 'once' ? undefined : form })} />{(recipe.form === 'twice' || recipe.form === 'solo') && <>{' '}<button type="button" onClick={onThrough} className="min-h-7 text-[13px] text-cane underline underline-offset-2">look at it</button></>}.
-      {' '}Leaps go <Choice look="word" label={`${name}: largest leap`} value={String(recipe.leap ?? 'tune')} options={[{ value: 'tune', label: 'as the tune does' }, ...LEAPS.map((steps) => ({ value: String(steps), label: `up to ${LEAP_NAMES[steps]}` }))]} onChange={(value) => onSet('largest leap', { leap: value === 'tune' ? undefined : Number(value) })} />;
-      {' '}notes off the beat {allowed('notes off the beat', 'syncopation', !isThinned)}; ties over a barline {allowed('ties over a barline', 'ties', true)}.
-      {' '}It stays between <TextInput label={`${name}: lowest note`} value={recipe.range?.low ? printPitch(recipe.range.low) : printPitch(usual.low)} maxLength={5} onCommit={setEnd('low')} className={`${input} w-10`} />
-      {' '}and <TextInput label={`${name}: highest note`} value={recipe.range?.high ? printPitch(recipe.range.high) : printPitch(usual.high)} maxLength={5} onCommit={setEnd('high')} className={`${input} w-10`} />
-      {recipe.range && <>{' '}<button type="button" onClick={() => { setProblem(undefined); onSet('the usual range', { range: undefined }); }} className="min-h-7 text-[13px] text-cane underline underline-offset-2">as usual</button></>}, on{' '}
-      <TextInput label={`${name}: known notes`} value={recipe.known ? printNotes(recipe.known) : ''} placeholder="all its notes" maxLength={200} onCommit={setKnown} className={`${input} w-28`} />.
-      {' '}Slurs and dots are <Choice<Manner> look="word" label={`${name}: slurs and dots`} value={recipe.manner ?? 'as-written'} options={MANNERS.map((value) => ({ value, label: MANNER_WORDS[value] }))} onChange={(manner) => onSet(MANNER_WORDS[manner], { manner: manner === 'as-written' ? undefined : manner })} />, eighths{' '}
-      <Choice look="word" label={`${name}: eighths`} value={SWINGS.some(({ value }) => value === swing) ? swing : 'eighth 2'} options={SWINGS.map(({ value, label }) => ({ value, label }))} onChange={(value) => onSet('eighths', { swing: SWINGS.find((one) => one.value === value)?.swing })} />.
-      {problem && <p role="alert" className="text-[12.5px] leading-5 text-warn">{problem}</p>}
+      The tune is played{' '}
+      <Choice<Form>
+        look="word"
+        label={`${name}: form`}
+        value={recipe.form ?? 'once'}
+        options={FORMS.filter((form) => form !== 'second' || hasSecond || recipe.form === 'second').map((value) => ({
+          value,
+          label: FORM_WORDS[value],
+        }))}
+        onChange={(form) => onSet(`played ${FORM_WORDS[form]}`, { form: form === 'once' ? undefined : form })}
+      />
+      {(recipe.form === 'twice' || recipe.form === 'solo') && (
+        <>
+          {' '}
+          <button
+            type="button"
+            onClick={onThrough}
+            className="min-h-7 text-[13px] text-cane underline underline-offset-2"
+          >
+            look at it
+          </button>
+        </>
+      )}
+      . Leaps go{' '}
+      <Choice
+        look="word"
+        label={`${name}: largest leap`}
+        value={String(recipe.leap ?? 'tune')}
+        options={[
+          { value: 'tune', label: 'as the tune does' },
+          ...LEAPS.map((steps) => ({ value: String(steps), label: `up to ${LEAP_NAMES[steps]}` })),
+        ]}
+        onChange={(value) => onSet('largest leap', { leap: value === 'tune' ? undefined : Number(value) })}
+      />
+      ; notes off the beat {allowed('notes off the beat', 'syncopation', !isThinned)}; ties over a barline{' '}
+      {allowed('ties over a barline', 'ties', true)}. It stays between{' '}
+      <TextInput
+        label={`${name}: lowest note`}
+        value={recipe.range?.low ? printPitch(recipe.range.low) : printPitch(usual.low)}
+        maxLength={5}
+        onCommit={setEnd('low')}
+        className={`${input} w-10`}
+      />{' '}
+      and{' '}
+      <TextInput
+        label={`${name}: highest note`}
+        value={recipe.range?.high ? printPitch(recipe.range.high) : printPitch(usual.high)}
+        maxLength={5}
+        onCommit={setEnd('high')}
+        className={`${input} w-10`}
+      />
+      {recipe.range && (
+        <>
+          {' '}
+          <button
+            type="button"
+            onClick={() => {
+              setProblem(undefined);
+              onSet('the usual range', { range: undefined });
+            }}
+            className="min-h-7 text-[13px] text-cane underline underline-offset-2"
+          >
+            as usual
+          </button>
+        </>
+      )}
+      , on{' '}
+      <TextInput
+        label={`${name}: known notes`}
+        value={recipe.known ? printNotes(recipe.known) : ''}
+        placeholder="all its notes"
+        maxLength={200}
+        onCommit={setKnown}
+        className={`${input} w-28`}
+      />
+      . Slurs and dots are{' '}
+      <Choice<Manner>
+        look="word"
+        label={`${name}: slurs and dots`}
+        value={recipe.manner ?? 'as-written'}
+        options={MANNERS.map((value) => ({ value, label: MANNER_WORDS[value] }))}
+        onChange={(manner) => onSet(MANNER_WORDS[manner], { manner: manner === 'as-written' ? undefined : manner })}
+      />
+      , eighths{' '}
+      <Choice
+        look="word"
+        label={`${name}: eighths`}
+        value={SWINGS.some(({ value }) => value === swing) ? swing : 'eighth 2'}
+        options={SWINGS.map(({ value, label }) => ({ value, label }))}
+        onChange={(value) => onSet('eighths', { swing: SWINGS.find((one) => one.value === value)?.swing })}
+      />
+      .
+      {problem && (
+        <p role="alert" className="text-[12.5px] leading-5 text-warn">
+          {problem}
+        </p>
+      )}
     </section>
   );
 }

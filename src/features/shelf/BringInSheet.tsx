@@ -35,7 +35,15 @@ interface Brought {
 const MOST_MEGABYTES = 4;
 
 /** Paste, pick or drop a tune; see what was understood; put it on the shelf. Nothing is saved before that. */
-export function BringInSheet({ open, onClose, onSaved }: { readonly open: boolean; readonly onClose: () => void; readonly onSaved: (id: string) => void }) {
+export function BringInSheet({
+  open,
+  onClose,
+  onSaved,
+}: {
+  readonly open: boolean;
+  readonly onClose: () => void;
+  readonly onSaved: (id: string) => void;
+}) {
   const [text, setText] = useState('');
   const [file, setFile] = useState<Brought>();
   const [chosen, setChosen] = useState<Chosen>({});
@@ -54,9 +62,14 @@ export function BringInSheet({ open, onClose, onSaved }: { readonly open: boolea
     // The last look stays while another choice is read, so that its fields do not jump away.
     setLook((before) => (before.kind === 'read' && Object.keys(chosen).length > 0 ? before : { kind: 'reading' }));
     const source: Brought = file ?? { name: '', data: new Blob([text]) };
-    const timer = setTimeout(() => {
-      void read(source, chosen, cancelled.signal).then((next) => { if (next) setLook(next); });
-    }, file ? 0 : 350);
+    const timer = setTimeout(
+      () => {
+        void read(source, chosen, cancelled.signal).then((next) => {
+          if (next) setLook(next);
+        });
+      },
+      file ? 0 : 350,
+    );
     return () => {
       clearTimeout(timer);
       cancelled.abort();
@@ -84,46 +97,97 @@ export function BringInSheet({ open, onClose, onSaved }: { readonly open: boolea
     if (!brought) return;
     setSaving(true);
     try {
-      const response = await fetch(`/api/tunes?${queryOf(brought.name, chosen)}`, { method: 'POST', body: brought.data });
+      const response = await fetch(`/api/tunes?${queryOf(brought.name, chosen)}`, {
+        method: 'POST',
+        body: brought.data,
+      });
       const answer = (await response.json().catch(() => ({}))) as { id?: string; messages?: readonly string[] };
       if (answer.id) onSaved(answer.id);
-      else setLook({ kind: 'refused', messages: answer.messages ?? [`The server answered ${response.status}; nothing was saved.`] });
+      else
+        setLook({
+          kind: 'refused',
+          messages: answer.messages ?? [`The server answered ${response.status}; nothing was saved.`],
+        });
     } catch (error) {
       if (!(error instanceof TypeError)) throw error;
-      setLook({ kind: 'refused', messages: ['The program does not answer; nothing was saved. Your text is kept here.'] });
+      setLook({
+        kind: 'refused',
+        messages: ['The program does not answer; nothing was saved. Your text is kept here.'],
+      });
     } finally {
       setSaving(false);
     }
   };
 
   return (
-    <Sheet open={open} onClose={close} title="Bring in a tune" description="ABC or MusicXML pasted, or a file: these, compressed .mxl, MIDI or .reed.json. You see it before it is saved." width="max-w-5xl">
+    <Sheet
+      open={open}
+      onClose={close}
+      title="Bring in a tune"
+      description="ABC or MusicXML pasted, or a file: these, compressed .mxl, MIDI or .reed.json. You see it before it is saved."
+      width="max-w-5xl"
+    >
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-5">
         <div
           className={`flex min-h-0 flex-col rounded border-2 border-dashed p-3 ${isOver ? 'border-cane bg-cane-pale' : 'border-line'}`}
-          onDragOver={(event) => { event.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={onDrop}
+          onDragOver={(event) => {
+            event.preventDefault();
+            setOver(true);
+          }}
+          onDragLeave={() => setOver(false)}
+          onDrop={onDrop}
         >
-          <label htmlFor="brought-text" className="mb-1 font-medium">{file ? 'From the file' : 'Paste it here, or drop a file'}</label>
+          <label htmlFor="brought-text" className="mb-1 font-medium">
+            {file ? 'From the file' : 'Paste it here, or drop a file'}
+          </label>
           {file ? (
             <div className="flex flex-1 flex-col items-center justify-center gap-3 rounded bg-paper p-4 text-center">
               <p className="break-all">{file.name}</p>
               <Button onClick={() => setFile(undefined)}>Paste text instead</Button>
             </div>
           ) : (
-            <textarea id="brought-text" value={text} onChange={(event) => { setChosen({}); setText(event.target.value); }} spellCheck={false} className="min-h-72 w-full flex-1 resize-none rounded border border-[#8f8d7c] bg-paper p-2 font-mono text-[13px] leading-5" placeholder={'X:1\nT:A tune of yours\nM:4/4\nL:1/8\nK:G\nG2 AB d2 BA | …'} />
+            <textarea
+              id="brought-text"
+              value={text}
+              onChange={(event) => {
+                setChosen({});
+                setText(event.target.value);
+              }}
+              spellCheck={false}
+              className="min-h-72 w-full flex-1 resize-none rounded border border-[#8f8d7c] bg-paper p-2 font-mono text-[13px] leading-5"
+              placeholder={'X:1\nT:A tune of yours\nM:4/4\nL:1/8\nK:G\nG2 AB d2 BA | …'}
+            />
           )}
           <div className="mt-2">
-            <input ref={picker} type="file" accept=".abc,.musicxml,.xml,.mxl,.mid,.midi,.json,.txt" className="sr-only" tabIndex={-1} aria-hidden="true" onChange={(event) => { take(event.target.files?.[0]); event.target.value = ''; }} />
+            <input
+              ref={picker}
+              type="file"
+              accept=".abc,.musicxml,.xml,.mxl,.mid,.midi,.json,.txt"
+              className="sr-only"
+              tabIndex={-1}
+              aria-hidden="true"
+              onChange={(event) => {
+                take(event.target.files?.[0]);
+                event.target.value = '';
+              }}
+            />
             <Button onClick={() => picker.current?.click()}>Choose a file …</Button>
           </div>
         </div>
         <div className="min-h-0 overflow-y-auto" aria-live="polite">
-          <Understood look={look} onChoose={(name, value) => setChosen((before) => ({ ...(name === 'tune' ? {} : before), [name]: value }))} />
+          <Understood
+            look={look}
+            onChoose={(name, value) => setChosen((before) => ({ ...(name === 'tune' ? {} : before), [name]: value }))}
+          />
         </div>
       </div>
       <div className="mt-4 flex justify-end gap-2 border-t border-line pt-3">
-        <Button kind="quiet" onClick={close}>Leave it</Button>
-        <Button kind="main" disabled={look.kind !== 'read' || isSaving} onClick={() => void save()}>Put it on the shelf</Button>
+        <Button kind="quiet" onClick={close}>
+          Leave it
+        </Button>
+        <Button kind="main" disabled={look.kind !== 'read' || isSaving} onClick={() => void save()}>
+          Put it on the shelf
+        </Button>
       </div>
     </Sheet>
   );
@@ -135,38 +199,80 @@ function queryOf(name: string, chosen: Chosen): string {
 
 async function read({ name, data }: Brought, chosen: Chosen, signal: AbortSignal): Promise<Look | undefined> {
   if (data.size > MOST_MEGABYTES * 1_048_576) {
-    return { kind: 'refused', messages: [`The file has ${(data.size / 1_048_576).toFixed(1)} MB; at most ${MOST_MEGABYTES} MB are read.`] };
+    return {
+      kind: 'refused',
+      messages: [`The file has ${(data.size / 1_048_576).toFixed(1)} MB; at most ${MOST_MEGABYTES} MB are read.`],
+    };
   }
   try {
     const response = await fetch(`/api/tunes/preview?${queryOf(name, chosen)}`, { method: 'POST', body: data, signal });
     const answer = (await response.json()) as Preview & { messages?: readonly string[] };
-    return response.ok ? { kind: 'read', preview: answer } : { kind: 'refused', messages: answer.messages ?? [`The server answered ${response.status}.`] };
+    return response.ok
+      ? { kind: 'read', preview: answer }
+      : { kind: 'refused', messages: answer.messages ?? [`The server answered ${response.status}.`] };
   } catch (error) {
     if (signal.aborted) return undefined;
-    if (error instanceof TypeError || error instanceof SyntaxError) return { kind: 'refused', messages: ['The program does not answer. Your text is kept here.'] };
+    if (error instanceof TypeError || error instanceof SyntaxError)
+      return { kind: 'refused', messages: ['The program does not answer. Your text is kept here.'] };
     throw error;
   }
 }
 
-function Understood({ look, onChoose }: { readonly look: Look; readonly onChoose: (name: string, value: string) => void }) {
+function Understood({
+  look,
+  onChoose,
+}: {
+  readonly look: Look;
+  readonly onChoose: (name: string, value: string) => void;
+}) {
   switch (look.kind) {
-    case 'nothing': return <p className="p-4 text-ink-soft">What was understood is shown here.</p>;
-    case 'reading': return <p className="p-4 text-ink-soft">Reading …</p>;
-    case 'refused': return (
-      <div role="alert" className="rounded bg-warn-pale p-4">
-        <h3 className="font-semibold text-warn">This cannot be read yet</h3>
-        <ul className="mt-1 list-disc pl-5">{look.messages.map((message, index) => <li key={index} className="break-words">{message}</li>)}</ul>
-      </div>
-    );
-    case 'read': return (
-      <div className="rounded bg-paper p-4">
-        <h3 className="font-serif text-lg font-semibold">{look.preview.title || 'Untitled'}</h3>
-        <p className="text-ink-soft">{[look.preview.composer, look.preview.keyName, look.preview.meter, `${look.preview.bars} bars`].filter(Boolean).join(' · ')}</p>
-        <ImportChoices choices={look.preview.choices} {...(look.preview.guesses && { guesses: look.preview.guesses })} onChoose={onChoose} />
-        <div className="music my-2">{look.preview.rows.map((svg, index) => <div key={index} dangerouslySetInnerHTML={{ __html: svg }} />)}</div>
-        <h4 className="font-semibold">{look.preview.warnings.length === 0 ? 'All of it was understood.' : 'Not understood, or changed:'}</h4>
-        <ul className="mt-1 list-disc pl-5 text-[13px]">{look.preview.warnings.map((warning, index) => <li key={index} className="break-words">{warning}</li>)}</ul>
-      </div>
-    );
+    case 'nothing':
+      return <p className="p-4 text-ink-soft">What was understood is shown here.</p>;
+    case 'reading':
+      return <p className="p-4 text-ink-soft">Reading …</p>;
+    case 'refused':
+      return (
+        <div role="alert" className="rounded bg-warn-pale p-4">
+          <h3 className="font-semibold text-warn">This cannot be read yet</h3>
+          <ul className="mt-1 list-disc pl-5">
+            {look.messages.map((message, index) => (
+              <li key={index} className="break-words">
+                {message}
+              </li>
+            ))}
+          </ul>
+        </div>
+      );
+    case 'read':
+      return (
+        <div className="rounded bg-paper p-4">
+          <h3 className="font-serif text-lg font-semibold">{look.preview.title || 'Untitled'}</h3>
+          <p className="text-ink-soft">
+            {[look.preview.composer, look.preview.keyName, look.preview.meter, `${look.preview.bars} bars`]
+              .filter(Boolean)
+              .join(' · ')}
+          </p>
+          <ImportChoices
+            choices={look.preview.choices}
+            {...(look.preview.guesses && { guesses: look.preview.guesses })}
+            onChoose={onChoose}
+          />
+          <div className="music my-2">
+            {look.preview.rows.map((svg, index) => (
+              <div key={index} dangerouslySetInnerHTML={{ __html: svg }} />
+            ))}
+          </div>
+          <h4 className="font-semibold">
+            {look.preview.warnings.length === 0 ? 'All of it was understood.' : 'Not understood, or changed:'}
+          </h4>
+          <ul className="mt-1 list-disc pl-5 text-[13px]">
+            {look.preview.warnings.map((warning, index) => (
+              <li key={index} className="break-words">
+                {warning}
+              </li>
+            ))}
+          </ul>
+        </div>
+      );
   }
 }

@@ -18,10 +18,18 @@ import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { Selection } from '../bench/benchStore';
 import { Player } from './player';
 
-const FEEL_TEXT: Readonly<Record<Feel, string>> = { held: 'held chords', beats: 'bass and chords on the beats', walking: 'a walking bass and chords' };
+const FEEL_TEXT: Readonly<Record<Feel, string>> = {
+  held: 'held chords',
+  beats: 'bass and chords on the beats',
+  walking: 'a walking bass and chords',
+};
 const LOOPS = ['once', '1', '2', '4', '8'] as const;
 type Loop = (typeof LOOPS)[number];
-const LOOP_OPTIONS: readonly Option<Loop>[] = LOOPS.map((value) => ({ value, label: value === 'once' ? 'to the end' : value === '1' ? 'this bar, round and round' : `${value} bars, round and round` }));
+const LOOP_OPTIONS: readonly Option<Loop>[] = LOOPS.map((value) => ({
+  value,
+  label:
+    value === 'once' ? 'to the end' : value === '1' ? 'this bar, round and round' : `${value} bars, round and round`,
+}));
 
 interface Props {
   readonly work: Work;
@@ -54,26 +62,45 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
 
   /** The bar that a stretch going round began with: it stays while what is heard is changed. */
   const begun = useRef(0);
-  const start = useCallback(({ far = loop, ...change }: { readonly [Wish in keyof PlayWishes]?: PlayWishes[Wish] | undefined } & { readonly far?: Loop } = {}) => {
-    const at = caret();
-    const from = change.from ?? at?.bar ?? selection?.bar ?? 0;
-    begun.current = from;
-    const last = tune.bars.length - 1;
-    const { heard: who, backing: with_, click: clicks, countIn: counted, perMinute: quick } = { heard: isHeard, backing: feel, click, countIn, perMinute, ...change };
-    const bars = far === 'once' ? undefined : Number(far);
-    void player.play(work, {
-      heard: who ?? isHeard, backing: with_ ?? feel, click: clicks ?? click, countIn: counted ?? countIn, from: Math.min(from, last),
-      ...(quick !== undefined && { perMinute: quick }), ...(bars !== undefined && { loopTo: Math.min(last, from + bars - 1) }),
-      ...(at && bars === undefined && change.from === undefined && { at: at.at }),
-    });
-  }, [player, work, tune, selection, caret, isHeard, feel, click, countIn, perMinute, loop]);
+  const start = useCallback(
+    ({
+      far = loop,
+      ...change
+    }: { readonly [Wish in keyof PlayWishes]?: PlayWishes[Wish] | undefined } & { readonly far?: Loop } = {}) => {
+      const at = caret();
+      const from = change.from ?? at?.bar ?? selection?.bar ?? 0;
+      begun.current = from;
+      const last = tune.bars.length - 1;
+      const {
+        heard: who,
+        backing: with_,
+        click: clicks,
+        countIn: counted,
+        perMinute: quick,
+      } = { heard: isHeard, backing: feel, click, countIn, perMinute, ...change };
+      const bars = far === 'once' ? undefined : Number(far);
+      void player.play(work, {
+        heard: who ?? isHeard,
+        backing: with_ ?? feel,
+        click: clicks ?? click,
+        countIn: counted ?? countIn,
+        from: Math.min(from, last),
+        ...(quick !== undefined && { perMinute: quick }),
+        ...(bars !== undefined && { loopTo: Math.min(last, from + bars - 1) }),
+        ...(at && bars === undefined && change.from === undefined && { at: at.at }),
+      });
+    },
+    [player, work, tune, selection, caret, isHeard, feel, click, countIn, perMinute, loop],
+  );
   const toggle = useCallback(() => (isOn ? player.stop() : start()), [isOn, player, start]);
   /** What is changed while it plays is heard at once, from the bar that sounds, or from the first of those that go round. */
   const goOn = (change: Parameters<typeof start>[0] = {}) => {
     if (isOn) start({ ...change, countIn: false, from: loop === 'once' ? (bar ?? begun.current) : begun.current });
   };
   const latest = useRef(goOn);
-  useEffect(() => { latest.current = goOn; });
+  useEffect(() => {
+    latest.current = goOn;
+  });
   // Another version of a bar, another key: heard at once too, when the hand rests for a moment.
   const heardWork = useRef(work);
   useEffect(() => {
@@ -85,7 +112,9 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const inText = event.target instanceof HTMLElement && event.target.matches('input, textarea, select, [contenteditable], [role="listbox"] *');
+      const inText =
+        event.target instanceof HTMLElement &&
+        event.target.matches('input, textarea, select, [contenteditable], [role="listbox"] *');
       if (inText || event.ctrlKey || event.metaKey || event.altKey || event.key.toLowerCase() !== 'l') return;
       event.preventDefault();
       toggle();
@@ -98,7 +127,11 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
   const setTempo = (text: string) => {
     const number = Number(text);
     const isTempo = /^\d+$/.test(text.trim()) && number >= TEMPO_LIMITS.slowest && number <= TEMPO_LIMITS.fastest;
-    setProblem(isTempo || text.trim() === '' ? undefined : `"${text}" is no tempo: beats a minute go from ${TEMPO_LIMITS.slowest} to ${TEMPO_LIMITS.fastest}.`);
+    setProblem(
+      isTempo || text.trim() === ''
+        ? undefined
+        : `"${text}" is no tempo: beats a minute go from ${TEMPO_LIMITS.slowest} to ${TEMPO_LIMITS.fastest}.`,
+    );
     if (!isTempo && text.trim() !== '') return;
     const next = isTempo ? number : undefined;
     setPerMinute(next);
@@ -106,36 +139,126 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
   };
   const playing = state.kind === 'playing' ? state.plan : undefined;
   const said = problem ?? (state.kind === 'failed' ? state.message : playing?.said.join(' '));
-  const wordButton = (isPressed: boolean) => `min-h-7 rounded-t border-b-2 px-0.5 hover:bg-white/10 ${isPressed ? 'border-cane-bright font-semibold text-white' : 'border-transparent line-through decoration-1 opacity-80'}`;
+  const wordButton = (isPressed: boolean) =>
+    `min-h-7 rounded-t border-b-2 px-0.5 hover:bg-white/10 ${isPressed ? 'border-cane-bright font-semibold text-white' : 'border-transparent line-through decoration-1 opacity-80'}`;
   return (
     <section aria-label="Hear it" className="flex min-w-0 flex-wrap items-center gap-x-2 text-reed-pale">
-      <button type="button" onClick={toggle} aria-label={isOn ? 'Stop' : 'Play'} title={`${isOn ? 'Stop' : 'Play'} (L)`} className="flex size-8 items-center justify-center rounded text-cane-bright hover:bg-white/10">
-        {isOn ? <Square size={16} fill="currentColor" aria-hidden="true" /> : <Play size={18} fill="currentColor" aria-hidden="true" />}
+      <button
+        type="button"
+        onClick={toggle}
+        aria-label={isOn ? 'Stop' : 'Play'}
+        title={`${isOn ? 'Stop' : 'Play'} (L)`}
+        className="flex size-8 items-center justify-center rounded text-cane-bright hover:bg-white/10"
+      >
+        {isOn ? (
+          <Square size={16} fill="currentColor" aria-hidden="true" />
+        ) : (
+          <Play size={18} fill="currentColor" aria-hidden="true" />
+        )}
       </button>
       <span>
-        <Choice look="dark" label="Who is heard" value={heard} options={heardOptions(tune, lane)} onChange={(value) => { setHeard(value); goOn({ heard: value === 'picked' ? lane : value }); }} /> with{' '}
-        <Choice look="dark" label="Backing" value={backing ?? feel} options={[...FEELS.map((value) => ({ value, label: FEEL_TEXT[value] })), { value: 'none' as const, label: 'nothing else' }]} onChange={(value) => { setBacking(value); goOn({ backing: value }); }} />
-        {' · '}<span className="whitespace-nowrap"><BeatSign beat={tempo.beat} /> ={' '}
-        <TextInput label="Playing tempo, beats a minute" value={String(perMinute ?? tempo.perMinute)} maxLength={4} onCommit={setTempo} className="min-h-7 w-9 rounded-t border-b-2 border-cane-bright bg-transparent px-0.5 leading-5 font-semibold text-white tabular-nums hover:bg-white/10" /></span>
-        {perMinute !== undefined && perMinute !== tempo.perMinute && <>{' '}<button type="button" onClick={() => setTempo('')} className="min-h-7 underline underline-offset-2">its own {tempo.perMinute}</button></>}
-        {' · '}<Choice look="dark" label="How far" value={loop} options={LOOP_OPTIONS} onChange={(value) => { setLoop(value); goOn({ far: value }); }} />
+        <Choice
+          look="dark"
+          label="Who is heard"
+          value={heard}
+          options={heardOptions(tune, lane)}
+          onChange={(value) => {
+            setHeard(value);
+            goOn({ heard: value === 'picked' ? lane : value });
+          }}
+        />{' '}
+        with{' '}
+        <Choice
+          look="dark"
+          label="Backing"
+          value={backing ?? feel}
+          options={[
+            ...FEELS.map((value) => ({ value, label: FEEL_TEXT[value] })),
+            { value: 'none' as const, label: 'nothing else' },
+          ]}
+          onChange={(value) => {
+            setBacking(value);
+            goOn({ backing: value });
+          }}
+        />
+        {' · '}
+        <span className="whitespace-nowrap">
+          <BeatSign beat={tempo.beat} /> ={' '}
+          <TextInput
+            label="Playing tempo, beats a minute"
+            value={String(perMinute ?? tempo.perMinute)}
+            maxLength={4}
+            onCommit={setTempo}
+            className="min-h-7 w-9 rounded-t border-b-2 border-cane-bright bg-transparent px-0.5 leading-5 font-semibold text-white tabular-nums hover:bg-white/10"
+          />
+        </span>
+        {perMinute !== undefined && perMinute !== tempo.perMinute && (
+          <>
+            {' '}
+            <button type="button" onClick={() => setTempo('')} className="min-h-7 underline underline-offset-2">
+              its own {tempo.perMinute}
+            </button>
+          </>
+        )}
+        {' · '}
+        <Choice
+          look="dark"
+          label="How far"
+          value={loop}
+          options={LOOP_OPTIONS}
+          onChange={(value) => {
+            setLoop(value);
+            goOn({ far: value });
+          }}
+        />
       </span>
-      <button type="button" aria-pressed={countIn} onClick={() => setCountIn(!countIn)} className={wordButton(countIn)}>count-in</button>
-      <button type="button" aria-pressed={click} onClick={() => { setClick(!click); goOn({ click: !click }); }} className={wordButton(click)}>click</button>
-      <input type="range" aria-label="Volume" title="Volume: mind your ears, with headphones above all" min={0} max={100} defaultValue={80} onChange={({ target }) => player.setVolume(Number(target.value) / 100)} className="h-6 w-16 accent-[#e7b565]" />
+      <button type="button" aria-pressed={countIn} onClick={() => setCountIn(!countIn)} className={wordButton(countIn)}>
+        count-in
+      </button>
+      <button
+        type="button"
+        aria-pressed={click}
+        onClick={() => {
+          setClick(!click);
+          goOn({ click: !click });
+        }}
+        className={wordButton(click)}
+      >
+        click
+      </button>
+      <input
+        type="range"
+        aria-label="Volume"
+        title="Volume: mind your ears, with headphones above all"
+        min={0}
+        max={100}
+        defaultValue={80}
+        onChange={({ target }) => player.setVolume(Number(target.value) / 100)}
+        className="h-6 w-16 accent-[#e7b565]"
+      />
       {state.kind === 'waking' && <span aria-live="polite">waking the sounds …</span>}
       {bar !== undefined && <span className="tabular-nums">bar {numbers[bar]}</span>}
-      {said && <span role="alert" className="font-semibold text-[#ffd9a0]">{said}</span>}
+      {said && (
+        <span role="alert" className="font-semibold text-[#ffd9a0]">
+          {said}
+        </span>
+      )}
     </section>
   );
 }
 
 function heardOptions(tune: Tune, lane: Selection['lane']): readonly Option<Heard | 'picked'>[] {
-  const name = (one: Selection['lane']) => (one === 'tune' ? 'the tune' : one === 'second' ? 'the second part' : LEVEL_NAMES[one].toLowerCase());
+  const name = (one: Selection['lane']) =>
+    one === 'tune' ? 'the tune' : one === 'second' ? 'the second part' : LEVEL_NAMES[one].toLowerCase();
   return [
     { value: 'picked', label: name(lane), hint: 'the lane picked' },
     { value: 'tune', label: 'always the tune' },
-    ...(hasSecondPart(tune) ? [{ value: 'second' as const, label: 'always the second part' }, { value: 'both' as const, label: 'tune and second part' }] : []),
+    ...(hasSecondPart(tune)
+      ? [
+          { value: 'second' as const, label: 'always the second part' },
+          { value: 'both' as const, label: 'tune and second part' },
+        ]
+      : []),
     ...LEVELS.map((level) => ({ value: level, label: `always ${LEVEL_NAMES[level].toLowerCase()}` })),
     { value: 'together', label: 'all three levels' },
   ];
@@ -143,7 +266,8 @@ function heardOptions(tune: Tune, lane: Selection['lane']): readonly Option<Hear
 
 /** The tempo that is played when none is set: of the lane, or of the slowest where several are heard. */
 function tempoHeard(heard: Heard, tempoOf: Props['tempoOf']): Tempo {
-  if (heard === 'together') return LEVELS.map(tempoOf).reduce((slow, tempo) => (tempo.perMinute < slow.perMinute ? tempo : slow));
+  if (heard === 'together')
+    return LEVELS.map(tempoOf).reduce((slow, tempo) => (tempo.perMinute < slow.perMinute ? tempo : slow));
   return tempoOf(heard === 'both' ? 'tune' : heard);
 }
 
@@ -158,7 +282,9 @@ function useLitNotes(player: Player, isPlaying: boolean): number | undefined {
     }
     let frame = 0;
     let shown: number | undefined;
-    const clear = (ids: Iterable<string>) => { for (const id of ids) document.getElementById(id)?.classList.remove('sounding'); };
+    const clear = (ids: Iterable<string>) => {
+      for (const id of ids) document.getElementById(id)?.classList.remove('sounding');
+    };
     const tick = () => {
       const moment = player.moment();
       const now = new Set(moment?.lit.map(({ lane, id }) => `${lane}:${id}`));
@@ -185,5 +311,9 @@ function useLitNotes(player: Player, isPlaying: boolean): number | undefined {
 
 /** The row of music that holds a bar. */
 function rowOf(bar: number): Element | undefined {
-  return [...document.querySelectorAll<HTMLElement>('[data-row]')].findLast((row) => Number(row.dataset['row']) <= bar)?.closest('section') ?? undefined;
+  return (
+    [...document.querySelectorAll<HTMLElement>('[data-row]')]
+      .findLast((row) => Number(row.dataset['row']) <= bar)
+      ?.closest('section') ?? undefined
+  );
 }

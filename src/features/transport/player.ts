@@ -66,7 +66,10 @@ export class Player {
     } catch (error) {
       if (mine !== this.turn) return;
       this.silence();
-      this.store.setState({ kind: 'failed', message: error instanceof Error ? error.message : 'No sound can be made here.' }, true);
+      this.store.setState(
+        { kind: 'failed', message: error instanceof Error ? error.message : 'No sound can be made here.' },
+        true,
+      );
     }
   }
 
@@ -97,7 +100,10 @@ export class Player {
     const round = plan.seconds - plan.lead;
     const now = plan.loops && passed > plan.seconds && round > 0 ? plan.lead + ((passed - plan.lead) % round) : passed;
     if (now < plan.lead) return { lit: [], bar: undefined };
-    return { lit: plan.marks.filter(({ start, end }) => start <= now && now < end), bar: plan.bars.findLast(({ start }) => start <= now)?.bar };
+    return {
+      lit: plan.marks.filter(({ start, end }) => start <= now && now < end),
+      bar: plan.bars.findLast(({ start }) => start <= now)?.bar,
+    };
   }
 
   private opened(): AudioContext {
@@ -119,7 +125,11 @@ export class Player {
   }
 
   /** Puts the next stretch at a time, later where that has passed. */
-  private async schedule(at: number, seconds: number, context: AudioContext): Promise<{ readonly from: number; readonly until: number; readonly goesOn: boolean }> {
+  private async schedule(
+    at: number,
+    seconds: number,
+    context: AudioContext,
+  ): Promise<{ readonly from: number; readonly until: number; readonly goesOn: boolean }> {
     const mine = this.turn;
     const samples = await this.doorTo().next(Math.round(seconds * context.sampleRate));
     if (!samples || mine !== this.turn || !this.gain) return { from: at, until: at, goesOn: false };

@@ -8,11 +8,15 @@ let starting: Promise<SoundRenderer> | undefined;
 
 async function started(rate: number): Promise<SoundRenderer> {
   if (renderer && renderer.rate === rate) return renderer;
-  starting ??= fetch('/api/sounds').then(async (answer) => {
-    if (answer.ok) return SoundRenderer.start(await answer.arrayBuffer(), rate);
-    const refusal = (await answer.json().catch(() => ({}))) as { readonly messages?: readonly string[] };
-    throw new Error(refusal.messages?.[0] ?? 'The sounds could not be fetched.');
-  }).finally(() => { starting = undefined; });
+  starting ??= fetch('/api/sounds')
+    .then(async (answer) => {
+      if (answer.ok) return SoundRenderer.start(await answer.arrayBuffer(), rate);
+      const refusal = (await answer.json().catch(() => ({}))) as { readonly messages?: readonly string[] };
+      throw new Error(refusal.messages?.[0] ?? 'The sounds could not be fetched.');
+    })
+    .finally(() => {
+      starting = undefined;
+    });
   renderer = await starting;
   return renderer;
 }

@@ -9,7 +9,15 @@ import { eventBoxes, type EventBox } from '../bench/eventBoxes';
 import { PHRASE_TINTS, tintOf } from './phraseTints';
 
 /** Lies under a row of the tune: a light ground for each phrase, its letter where it begins. */
-export function PhraseLayer({ tune, analysis, row }: { readonly tune: Tune; readonly analysis: TuneAnalysis; readonly row: EngravedRow }) {
+export function PhraseLayer({
+  tune,
+  analysis,
+  row,
+}: {
+  readonly tune: Tune;
+  readonly analysis: TuneAnalysis;
+  readonly row: EngravedRow;
+}) {
   const layer = useRef<HTMLDivElement>(null);
   const [measured, setMeasured] = useState<{ readonly boxes: ReadonlyMap<string, EventBox>; readonly width: number }>();
   useLayoutEffect(() => {
@@ -40,18 +48,34 @@ export function PhraseLayer({ tune, analysis, row }: { readonly tune: Tune; read
   };
   return (
     <div ref={layer} aria-hidden="true" className="no-print pointer-events-none absolute inset-0">
-      {measured && analysis.phrases.map((phrase, index) => {
-        const left = startOf(index);
-        const right = index + 1 < analysis.phrases.length ? startOf(index + 1, true) : rowRight;
-        if (left === undefined || right === undefined || right - left < 4) return null;
-        const tint = PHRASE_TINTS[tintOf(phrase.label)];
-        const begins = (notes[phrase.notes.from]?.bar ?? -1) >= row.from;
-        return (
-          <span key={phrase.notes.from} className="absolute rounded-sm" style={{ left, width: right - left - 2, top: ((staff?.top ?? 0) - 7) * scale, height: ((staff?.bottom ?? 0) - (staff?.top ?? 0) + 14) * scale, backgroundColor: tint?.ground, borderLeft: begins ? `2px solid ${tint?.line}` : undefined }}>
-            {begins && <span className="absolute -bottom-[15px] left-0 rounded-sm bg-paper/90 px-0.5 font-serif text-[12px] leading-[14px] font-bold text-ink">{phrase.label}</span>}
-          </span>
-        );
-      })}
+      {measured &&
+        analysis.phrases.map((phrase, index) => {
+          const left = startOf(index);
+          const right = index + 1 < analysis.phrases.length ? startOf(index + 1, true) : rowRight;
+          if (left === undefined || right === undefined || right - left < 4) return null;
+          const tint = PHRASE_TINTS[tintOf(phrase.label)];
+          const begins = (notes[phrase.notes.from]?.bar ?? -1) >= row.from;
+          return (
+            <span
+              key={phrase.notes.from}
+              className="absolute rounded-sm"
+              style={{
+                left,
+                width: right - left - 2,
+                top: ((staff?.top ?? 0) - 7) * scale,
+                height: ((staff?.bottom ?? 0) - (staff?.top ?? 0) + 14) * scale,
+                backgroundColor: tint?.ground,
+                borderLeft: begins ? `2px solid ${tint?.line}` : undefined,
+              }}
+            >
+              {begins && (
+                <span className="absolute -bottom-[15px] left-0 rounded-sm bg-paper/90 px-0.5 font-serif text-[12px] leading-[14px] font-bold text-ink">
+                  {phrase.label}
+                </span>
+              )}
+            </span>
+          );
+        })}
     </div>
   );
 }

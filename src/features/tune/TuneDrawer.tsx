@@ -23,7 +23,11 @@ interface Props {
 }
 
 const RIGHTS_TEXT: Readonly<Record<Rights, string>> = {
-  own: 'Our own', 'public-domain': 'Public domain', cleared: 'Cleared with the owner', unknown: 'Not looked into', 'not-cleared': 'Not cleared',
+  own: 'Our own',
+  'public-domain': 'Public domain',
+  cleared: 'Cleared with the owner',
+  unknown: 'Not looked into',
+  'not-cleared': 'Not cleared',
 };
 
 const METERS = ['2/4', '3/4', '4/4', 'C', '2/2', 'C|', '5/4', '3/8', '6/8', '9/8', '12/8', '7/8', '5/8', '3/2'];
@@ -58,31 +62,120 @@ export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, select
   const setTempo = (text: string) => {
     const perMinute = Number(text);
     const isTempo = /^\d+$/.test(text.trim()) && perMinute >= TEMPO_LIMITS.slowest && perMinute <= TEMPO_LIMITS.fastest;
-    setTempoProblem(isTempo ? undefined : `"${text}" is no tempo: beats a minute go from ${TEMPO_LIMITS.slowest} to ${TEMPO_LIMITS.fastest}.`);
+    setTempoProblem(
+      isTempo
+        ? undefined
+        : `"${text}" is no tempo: beats a minute go from ${TEMPO_LIMITS.slowest} to ${TEMPO_LIMITS.fastest}.`,
+    );
     if (isTempo) set(`Tempo ${perMinute}`, { tempo: { ...tune.tempo, perMinute } });
   };
   return (
     <div>
       <h2 className="mb-3 font-serif text-lg font-semibold">The tune as it came</h2>
-      <Field label="Title">{(id) => <TextInput id={id} value={tune.title} onCommit={(title) => set('Title', { title })} />}</Field>
-      <Field label="Composer">{(id) => <TextInput id={id} value={tune.composer ?? ''} onCommit={(composer) => set('Composer', { composer })} />}</Field>
-      <Field label="Where it came from">{(id) => <TextInput id={id} value={tune.source ?? ''} onCommit={(source) => set('Source note', { source })} />}</Field>
-      <Field label="Rights" {...(tune.rights === 'unknown' || tune.rights === 'not-cleared' ? { help: 'Arranging what others own may need permission where you live.' } : {})}>
-        {() => <Choice label="Rights" value={tune.rights} options={RIGHTS.map((value) => ({ value, label: RIGHTS_TEXT[value] }))} onChange={(rights) => set('Rights', { rights })} />}
+      <Field label="Title">
+        {(id) => <TextInput id={id} value={tune.title} onCommit={(title) => set('Title', { title })} />}
+      </Field>
+      <Field label="Composer">
+        {(id) => (
+          <TextInput id={id} value={tune.composer ?? ''} onCommit={(composer) => set('Composer', { composer })} />
+        )}
+      </Field>
+      <Field label="Where it came from">
+        {(id) => <TextInput id={id} value={tune.source ?? ''} onCommit={(source) => set('Source note', { source })} />}
+      </Field>
+      <Field
+        label="Rights"
+        {...(tune.rights === 'unknown' || tune.rights === 'not-cleared'
+          ? { help: 'Arranging what others own may need permission where you live.' }
+          : {})}
+      >
+        {() => (
+          <Choice
+            label="Rights"
+            value={tune.rights}
+            options={RIGHTS.map((value) => ({ value, label: RIGHTS_TEXT[value] }))}
+            onChange={(rights) => set('Rights', { rights })}
+          />
+        )}
       </Field>
       <div className="grid grid-cols-2 gap-x-2">
-        <Field label="Key">{() => <Choice label="Key" value={printKey(tune.key)} options={keyOptions(tune.key.mode, [tune.key])} onChange={(value) => { const key = keyOf(value); if (key) onChange(`Key ${nameKey(key)}`, withKey(work, key)); }} />}</Field>
-        <Field label="Mode">{() => <Choice label="Mode" value={tune.key.mode} options={modeOptions(work)} onChange={setMode} />}</Field>
+        <Field label="Key">
+          {() => (
+            <Choice
+              label="Key"
+              value={printKey(tune.key)}
+              options={keyOptions(tune.key.mode, [tune.key])}
+              onChange={(value) => {
+                const key = keyOf(value);
+                if (key) onChange(`Key ${nameKey(key)}`, withKey(work, key));
+              }}
+            />
+          )}
+        </Field>
+        <Field label="Mode">
+          {() => <Choice label="Mode" value={tune.key.mode} options={modeOptions(work)} onChange={setMode} />}
+        </Field>
       </div>
-      <p className="-mt-2 mb-3 text-[12.5px] text-ink-soft">The notes stay as they sound; only the signature changes. To move the tune, give a level its own key.</p>
+      <p className="-mt-2 mb-3 text-[12.5px] text-ink-soft">
+        The notes stay as they sound; only the signature changes. To move the tune, give a level its own key.
+      </p>
       <div className="grid grid-cols-[4.25rem_1fr_4rem] gap-x-2">
-        <Field label="Meter">{() => <Choice label="Meter" value={meterText} options={[...new Set([...METERS, meterText])].map((value) => ({ value, label: value }))} onChange={setMeter} />}</Field>
-        <Field label="Counted in">{() => <Choice label="Counted note" value={beat} options={[...BEATS, ...(BEATS.some(({ value }) => value === beat) ? [] : [{ value: beat, label: beat, beat: tune.tempo.beat }])]} onChange={(value) => { const found = BEATS.find((one) => one.value === value); if (found) set('Counted note', { tempo: { ...tune.tempo, beat: found.beat } }); }} />}</Field>
-        <Field label="a minute">{(id) => <TextInput id={id} value={String(tune.tempo.perMinute)} maxLength={4} onCommit={setTempo} />}</Field>
+        <Field label="Meter">
+          {() => (
+            <Choice
+              label="Meter"
+              value={meterText}
+              options={[...new Set([...METERS, meterText])].map((value) => ({ value, label: value }))}
+              onChange={setMeter}
+            />
+          )}
+        </Field>
+        <Field label="Counted in">
+          {() => (
+            <Choice
+              label="Counted note"
+              value={beat}
+              options={[
+                ...BEATS,
+                ...(BEATS.some(({ value }) => value === beat)
+                  ? []
+                  : [{ value: beat, label: beat, beat: tune.tempo.beat }]),
+              ]}
+              onChange={(value) => {
+                const found = BEATS.find((one) => one.value === value);
+                if (found) set('Counted note', { tempo: { ...tune.tempo, beat: found.beat } });
+              }}
+            />
+          )}
+        </Field>
+        <Field label="a minute">
+          {(id) => <TextInput id={id} value={String(tune.tempo.perMinute)} maxLength={4} onCommit={setTempo} />}
+        </Field>
       </div>
-      <Field label="Eighths">{() => <Choice label="Eighths" value={swingText(tune.swing)} options={SWINGS.map(({ value, label }) => ({ value, label }))} onChange={(value) => set(value === 'straight' ? 'Straight eighths' : 'Swung eighths', { swing: SWINGS.find((one) => one.value === value)?.swing })} />}</Field>
-      {meterProblem && <p role="alert" className="-mt-2 mb-3 text-[12.5px] text-warn">{meterProblem}</p>}
-      {tempoProblem && <p role="alert" className="-mt-2 mb-3 text-[12.5px] text-warn">{tempoProblem}</p>}
+      <Field label="Eighths">
+        {() => (
+          <Choice
+            label="Eighths"
+            value={swingText(tune.swing)}
+            options={SWINGS.map(({ value, label }) => ({ value, label }))}
+            onChange={(value) =>
+              set(value === 'straight' ? 'Straight eighths' : 'Swung eighths', {
+                swing: SWINGS.find((one) => one.value === value)?.swing,
+              })
+            }
+          />
+        )}
+      </Field>
+      {meterProblem && (
+        <p role="alert" className="-mt-2 mb-3 text-[12.5px] text-warn">
+          {meterProblem}
+        </p>
+      )}
+      {tempoProblem && (
+        <p role="alert" className="-mt-2 mb-3 text-[12.5px] text-warn">
+          {tempoProblem}
+        </p>
+      )}
       {info && selection?.lane === 'tune' && (
         <section aria-label="Bar" className="border-t border-line pt-3">
           <h3 className="font-semibold">Bar {numbers[selection.bar]}</h3>
@@ -92,9 +185,30 @@ export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, select
       <section aria-label="Take away" className="mt-2 border-t border-line pt-3">
         <h3 className="mb-1 font-semibold">The tune as a file</h3>
         <div className="flex flex-wrap gap-x-3">
-          <button type="button" className="min-h-7 text-cane underline underline-offset-2" onClick={() => onFile('tune.musicxml', true)}>MusicXML</button>
-          {(['mxl', 'abc', 'mid'] as const).map((ending) => <button key={ending} type="button" className="min-h-7 text-cane underline underline-offset-2" onClick={() => onFile(`tune.${ending}`, true)}>{{ mxl: 'compressed', abc: 'ABC', mid: 'MIDI' }[ending]}</button>)}
-          <button type="button" className="min-h-7 text-cane underline underline-offset-2" onClick={() => onFile('tune.reed.json', true)}>Reed Hook document</button>
+          <button
+            type="button"
+            className="min-h-7 text-cane underline underline-offset-2"
+            onClick={() => onFile('tune.musicxml', true)}
+          >
+            MusicXML
+          </button>
+          {(['mxl', 'abc', 'mid'] as const).map((ending) => (
+            <button
+              key={ending}
+              type="button"
+              className="min-h-7 text-cane underline underline-offset-2"
+              onClick={() => onFile(`tune.${ending}`, true)}
+            >
+              {{ mxl: 'compressed', abc: 'ABC', mid: 'MIDI' }[ending]}
+            </button>
+          ))}
+          <button
+            type="button"
+            className="min-h-7 text-cane underline underline-offset-2"
+            onClick={() => onFile('tune.reed.json', true)}
+          >
+            Reed Hook document
+          </button>
         </div>
       </section>
     </div>

@@ -3,7 +3,15 @@
 import { useState, type ReactNode } from 'react';
 import { TEMPO_LIMITS } from '../../core/levels/recipe';
 import { printKey } from '../../core/pitch/key';
-import { isLanding, setEnding, setKeyFrom, setMeterFrom, setTempoFrom, toggleJump, toggleRepeat } from '../../core/score/edit/courseEdits';
+import {
+  isLanding,
+  setEnding,
+  setKeyFrom,
+  setMeterFrom,
+  setTempoFrom,
+  toggleJump,
+  toggleRepeat,
+} from '../../core/score/edit/courseEdits';
 import type { EditResult } from '../../core/score/edit/edited';
 import type { Caret } from '../../core/score/edit/place';
 import { markBar } from '../../core/score/edit/barEdits';
@@ -14,12 +22,26 @@ import { barsMeant } from './commands';
 import type { Writing } from './writingStore';
 
 const JUMP_NAMES: Readonly<Record<Jump, string>> = {
-  segno: 'Segno', coda: 'Coda', fine: 'Fine', 'to-coda': 'To Coda', dc: 'D.C.', 'dc-al-fine': 'D.C. al Fine', 'dc-al-coda': 'D.C. al Coda',
-  ds: 'D.S.', 'ds-al-fine': 'D.S. al Fine', 'ds-al-coda': 'D.S. al Coda',
+  segno: 'Segno',
+  coda: 'Coda',
+  fine: 'Fine',
+  'to-coda': 'To Coda',
+  dc: 'D.C.',
+  'dc-al-fine': 'D.C. al Fine',
+  'dc-al-coda': 'D.C. al Coda',
+  ds: 'D.S.',
+  'ds-al-fine': 'D.S. al Fine',
+  'ds-al-coda': 'D.S. al Coda',
 };
-const ENDINGS: readonly (readonly [string, readonly number[]])[] = [['1.', [1]], ['2.', [2]], ['3.', [3]], ['1. 2.', [1, 2]]];
+const ENDINGS: readonly (readonly [string, readonly number[]])[] = [
+  ['1.', [1]],
+  ['2.', [2]],
+  ['3.', [3]],
+  ['1. 2.', [1, 2]],
+];
 const METERS = ['2/4', '3/4', '4/4', '2/2', '5/4', '3/8', '5/8', '6/8', '7/8', '9/8', '12/8'];
-const BUTTON = 'min-h-7 rounded border px-1.5 text-[13px] hover:bg-cane-pale aria-pressed:border-reed aria-pressed:bg-reed aria-pressed:text-white';
+const BUTTON =
+  'min-h-7 rounded border px-1.5 text-[13px] hover:bg-cane-pale aria-pressed:border-reed aria-pressed:bg-reed aria-pressed:text-white';
 const SELECT = 'min-h-8 w-full rounded border border-[#8f8d7c] bg-paper px-1';
 
 /** Where the music goes at this bar (repeats, endings, jumps, its line), and what changes from it on (key, meter, tempo). */
@@ -33,38 +55,97 @@ export function BarField({ writing, tune }: { readonly writing: Writing; readonl
   if (!first || !last) return <p>Put the caret into a bar.</p>;
   const isRepeated = last.repeatEnd !== undefined && (first.repeatStart === true || from === 0);
   const tempo = first.tempos?.find(({ at }) => at === 0)?.tempo;
-  const press = (label: string, isOn: boolean, act: () => void) => <button key={label} type="button" aria-pressed={isOn} className={`${BUTTON} border-line bg-paper`} onClick={act}>{label}</button>;
-  const jumps = (isAtStart: boolean) => JUMPS.filter((jump) => isLanding(jump) === isAtStart).map((jump) =>
-    press(JUMP_NAMES[jump], (isAtStart ? first : last).jumps?.includes(jump) === true, () => run((line, at) => toggleJump(line, isAtStart ? from : to, jump, at))));
+  const press = (label: string, isOn: boolean, act: () => void) => (
+    <button key={label} type="button" aria-pressed={isOn} className={`${BUTTON} border-line bg-paper`} onClick={act}>
+      {label}
+    </button>
+  );
+  const jumps = (isAtStart: boolean) =>
+    JUMPS.filter((jump) => isLanding(jump) === isAtStart).map((jump) =>
+      press(JUMP_NAMES[jump], (isAtStart ? first : last).jumps?.includes(jump) === true, () =>
+        run((line, at) => toggleJump(line, isAtStart ? from : to, jump, at)),
+      ),
+    );
   return (
     <div>
-      <p className="mb-2 font-semibold">{from === to ? `Bar ${numbers[from]}` : `Bars ${numbers[from]}–${numbers[to]}`}</p>
+      <p className="mb-2 font-semibold">
+        {from === to ? `Bar ${numbers[from]}` : `Bars ${numbers[from]}–${numbers[to]}`}
+      </p>
       <Group name="Repeat and ending">
         {press('repeat', isRepeated, () => run((line, at) => toggleRepeat(line, from, to, at)))}
-        {ENDINGS.map(([label, times]) => press(label, first.ending?.join() === times.join(), () => run((line, at) => setEnding(line, from, to, first.ending?.join() === times.join() ? undefined : times, at))))}
+        {ENDINGS.map(([label, times]) =>
+          press(label, first.ending?.join() === times.join(), () =>
+            run((line, at) => setEnding(line, from, to, first.ending?.join() === times.join() ? undefined : times, at)),
+          ),
+        )}
       </Group>
       <Group name="Its line">
-        {press('plain', last.barline === undefined, () => run((line, at) => markBar(line, to, { barline: undefined }, at, 'Plain barline')))}
-        {press('double', last.barline === 'double', () => run((line, at) => markBar(line, to, { barline: 'double' }, at, 'Double barline')))}
-        {press('final', last.barline === 'final', () => run((line, at) => markBar(line, to, { barline: 'final' }, at, 'Final barline')))}
+        {press('plain', last.barline === undefined, () =>
+          run((line, at) => markBar(line, to, { barline: undefined }, at, 'Plain barline')),
+        )}
+        {press('double', last.barline === 'double', () =>
+          run((line, at) => markBar(line, to, { barline: 'double' }, at, 'Double barline')),
+        )}
+        {press('final', last.barline === 'final', () =>
+          run((line, at) => markBar(line, to, { barline: 'final' }, at, 'Final barline')),
+        )}
       </Group>
       <Group name="At its beginning">{jumps(true)}</Group>
       <Group name="At its end">{jumps(false)}</Group>
-      {from === 0 ? <p className="text-[12.5px] text-ink-soft">Key, meter and tempo of the first bar are the tune&apos;s own: see Details.</p> : (
+      {from === 0 ? (
+        <p className="text-[12.5px] text-ink-soft">
+          Key, meter and tempo of the first bar are the tune&apos;s own: see Details.
+        </p>
+      ) : (
         <div role="group" aria-label="From here on" className="grid grid-cols-[1fr_1fr_4.5rem] gap-2">
           <Labelled name="Key">
-            <select aria-label="Key from here" className={SELECT} value={first.key ? printKey(first.key) : ''} onChange={({ target }) => run((line, at) => setKeyFrom(line, from, keyOf(target.value), at))}>
+            <select
+              aria-label="Key from here"
+              className={SELECT}
+              value={first.key ? printKey(first.key) : ''}
+              onChange={({ target }) => run((line, at) => setKeyFrom(line, from, keyOf(target.value), at))}
+            >
               <option value="">as before</option>
-              {keyOptions((first.key ?? keys[from - 1] ?? tune.key).mode, first.key ? [first.key] : []).map(({ value, label }) => <option key={value} value={value}>{label}</option>)}
+              {keyOptions((first.key ?? keys[from - 1] ?? tune.key).mode, first.key ? [first.key] : []).map(
+                ({ value, label }) => (
+                  <option key={value} value={value}>
+                    {label}
+                  </option>
+                ),
+              )}
             </select>
           </Labelled>
           <Labelled name="Meter">
-            <select aria-label="Meter from here" className={SELECT} value={first.meter ? printMeter(first.meter) : ''} onChange={({ target }) => run((line, at) => setMeterFrom(line, from, parseMeter(target.value), at))}>
+            <select
+              aria-label="Meter from here"
+              className={SELECT}
+              value={first.meter ? printMeter(first.meter) : ''}
+              onChange={({ target }) => run((line, at) => setMeterFrom(line, from, parseMeter(target.value), at))}
+            >
               <option value="">as before</option>
-              {[...new Set([...METERS, ...(first.meter ? [printMeter(first.meter)] : [])])].map((value) => <option key={value} value={value}>{value}</option>)}
+              {[...new Set([...METERS, ...(first.meter ? [printMeter(first.meter)] : [])])].map((value) => (
+                <option key={value} value={value}>
+                  {value}
+                </option>
+              ))}
             </select>
           </Labelled>
-          <TempoField key={`${here?.id}/${tempo?.perMinute}`} value={tempo?.perMinute} onSet={(perMinute) => run((line, at) => setTempoFrom(line, from, perMinute === undefined ? undefined : { beat: tempo?.beat ?? tune.tempo.beat, perMinute, ...(tempo?.words && { words: tempo.words }) }, at))} />
+          <TempoField
+            key={`${here?.id}/${tempo?.perMinute}`}
+            value={tempo?.perMinute}
+            onSet={(perMinute) =>
+              run((line, at) =>
+                setTempoFrom(
+                  line,
+                  from,
+                  perMinute === undefined
+                    ? undefined
+                    : { beat: tempo?.beat ?? tune.tempo.beat, perMinute, ...(tempo?.words && { words: tempo.words }) },
+                  at,
+                ),
+              )
+            }
+          />
         </div>
       )}
     </div>
@@ -89,7 +170,13 @@ function Labelled({ name, children }: { readonly name: string; readonly children
   );
 }
 
-function TempoField({ value, onSet }: { readonly value: number | undefined; readonly onSet: (perMinute: number | undefined) => void }) {
+function TempoField({
+  value,
+  onSet,
+}: {
+  readonly value: number | undefined;
+  readonly onSet: (perMinute: number | undefined) => void;
+}) {
   const [typed, setTyped] = useState(value === undefined ? '' : String(value));
   const [problem, setProblem] = useState('');
   const commit = () => {
@@ -103,8 +190,27 @@ function TempoField({ value, onSet }: { readonly value: number | undefined; read
   };
   return (
     <Labelled name="Tempo">
-      <input aria-label="Tempo from here" inputMode="numeric" maxLength={4} placeholder="as before" value={typed} className={SELECT} onChange={({ target }) => setTyped(target.value)} onBlur={commit} onKeyDown={(event) => { if (event.key === 'Enter') { event.preventDefault(); commit(); } }} />
-      {problem && <p role="alert" className="mt-1 text-[12.5px] text-warn">{problem}</p>}
+      <input
+        aria-label="Tempo from here"
+        inputMode="numeric"
+        maxLength={4}
+        placeholder="as before"
+        value={typed}
+        className={SELECT}
+        onChange={({ target }) => setTyped(target.value)}
+        onBlur={commit}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') {
+            event.preventDefault();
+            commit();
+          }
+        }}
+      />
+      {problem && (
+        <p role="alert" className="mt-1 text-[12.5px] text-warn">
+          {problem}
+        </p>
+      )}
     </Labelled>
   );
 }

@@ -12,18 +12,43 @@ import type { BenchWork } from './WritingLayer';
 import type { Writing } from './writingStore';
 
 /** A field over each bar for its chords: several share the bar, `=1-4` takes those of bars 1 to 4, a pasted progression fills the bars on. */
-export function ChordStrip({ writing, bench, row, labelWidth }: { readonly writing: Writing; readonly bench: BenchWork; readonly row: EngravedRow; readonly labelWidth: number }) {
+export function ChordStrip({
+  writing,
+  bench,
+  row,
+  labelWidth,
+}: {
+  readonly writing: Writing;
+  readonly bench: BenchWork;
+  readonly row: EngravedRow;
+  readonly labelWidth: number;
+}) {
   const tune = useStore(bench, ({ work }) => work.tune);
   const numbers = barNumbers(tune);
   return (
     <div className="no-print flex pr-4">
-      <div className="shrink-0 pr-2 text-right text-[12px] leading-7 text-ink-soft" style={{ width: labelWidth }}>chords</div>
+      <div className="shrink-0 pr-2 text-right text-[12px] leading-7 text-ink-soft" style={{ width: labelWidth }}>
+        chords
+      </div>
       <div className="relative h-8 min-w-0 flex-1">
         {row.geometry.bars.map(({ x, width }, place) => {
           const bar = row.from + place;
           return (
-            <span key={bar} className="absolute top-0.5" style={{ left: `${(100 * (x + 2)) / row.geometry.width}%`, width: `${(100 * (width - 4)) / row.geometry.width}%` }}>
-              <BarChords key={`${bar}/${chordsText(tune, bar)}`} writing={writing} tune={tune} bar={bar} number={numbers[bar] ?? bar} />
+            <span
+              key={bar}
+              className="absolute top-0.5"
+              style={{
+                left: `${(100 * (x + 2)) / row.geometry.width}%`,
+                width: `${(100 * (width - 4)) / row.geometry.width}%`,
+              }}
+            >
+              <BarChords
+                key={`${bar}/${chordsText(tune, bar)}`}
+                writing={writing}
+                tune={tune}
+                bar={bar}
+                number={numbers[bar] ?? bar}
+              />
             </span>
           );
         })}
@@ -36,7 +61,17 @@ function chordsText(tune: Tune, bar: number): string {
   return (tune.bars[bar]?.chords ?? []).map(({ symbol }) => printChord(symbol)).join(' ');
 }
 
-function BarChords({ writing, tune, bar, number }: { readonly writing: Writing; readonly tune: Tune; readonly bar: number; readonly number: number }) {
+function BarChords({
+  writing,
+  tune,
+  bar,
+  number,
+}: {
+  readonly writing: Writing;
+  readonly tune: Tune;
+  readonly bar: number;
+  readonly number: number;
+}) {
   const standing = chordsText(tune, bar);
   const [typed, setTyped] = useState(standing);
   const [problem, setProblem] = useState<string>();
@@ -45,7 +80,10 @@ function BarChords({ writing, tune, bar, number }: { readonly writing: Writing; 
   const key = keysOf(tune)[bar] ?? tune.key;
   const words = typed.split(/\s+/);
   const last = words.at(-1) ?? '';
-  const head = words.slice(0, -1).map((word) => `${word} `).join('');
+  const head = words
+    .slice(0, -1)
+    .map((word) => `${word} `)
+    .join('');
   const commit = () => {
     setOpen(false);
     if (typed.trim() === standing) return;
@@ -54,13 +92,18 @@ function BarChords({ writing, tune, bar, number }: { readonly writing: Writing; 
       takeLike(Number(like[1]), Number(like[2] ?? like[1]));
       return;
     }
-    const text = words.map(chordTyped).filter((word) => word !== '').join(' ');
+    const text = words
+      .map(chordTyped)
+      .filter((word) => word !== '')
+      .join(' ');
     const read = text === '' ? undefined : parseProgression(text);
     if (read && !read.ok) {
       setProblem(read.problem.map((one) => progressionProblemText(one).replace(/^bar \d+: /, '')).join('; '));
       return;
     }
-    writing.run((line, caret) => setChordsOfBar(line, bar, read?.ok ? (read.value[0] ?? []) : [], caret), { keepSelection: true });
+    writing.run((line, caret) => setChordsOfBar(line, bar, read?.ok ? (read.value[0] ?? []) : [], caret), {
+      keepSelection: true,
+    });
   };
   const takeLike = (from: number, to: number) => {
     const numbers = barNumbers(tune);
@@ -91,19 +134,47 @@ function BarChords({ writing, tune, bar, number }: { readonly writing: Writing; 
       setProblem(undefined);
     }
   };
-  const earlier = number > 4 && (number - 1) % 4 === 0 ? [[number - 4, number - 1] as const, ...(number > 8 ? [[1, 4] as const] : [])] : [];
+  const earlier =
+    number > 4 && (number - 1) % 4 === 0
+      ? [[number - 4, number - 1] as const, ...(number > 8 ? [[1, 4] as const] : [])]
+      : [];
   return (
     <>
       <input
-        data-chords={bar} aria-label={`Chords of bar ${number}`} aria-invalid={problem !== undefined} list={list} value={typed} placeholder="%" maxLength={200}
-        onFocus={() => setOpen(true)} onChange={(event) => { setTyped(event.target.value); setProblem(undefined); }} onBlur={commit} onPaste={onPaste} onKeyDown={onKeyDown}
+        data-chords={bar}
+        aria-label={`Chords of bar ${number}`}
+        aria-invalid={problem !== undefined}
+        list={list}
+        value={typed}
+        placeholder="%"
+        maxLength={200}
+        onFocus={() => setOpen(true)}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          setProblem(undefined);
+        }}
+        onBlur={commit}
+        onPaste={onPaste}
+        onKeyDown={onKeyDown}
         className={`h-7 w-full rounded-sm border bg-paper px-1.5 text-[13px] ${problem ? 'border-warn' : 'border-line hover:border-[#8f8d7c]'}`}
       />
       <datalist id={list}>
-          {isOpen && typed === '' && earlier.map(([from, to]) => <option key={from} value={`=${from}-${to}`}>{`same as bars ${from}–${to}`}</option>)}
-          {isOpen && chordSuggestions(chordTyped(last), tune, key).map((name) => <option key={name} value={head + name} />)}
+        {isOpen &&
+          typed === '' &&
+          earlier.map(([from, to]) => (
+            <option key={from} value={`=${from}-${to}`}>{`same as bars ${from}–${to}`}</option>
+          ))}
+        {isOpen &&
+          chordSuggestions(chordTyped(last), tune, key).map((name) => <option key={name} value={head + name} />)}
       </datalist>
-      {problem && <p role="alert" className="absolute top-8 z-10 w-56 rounded border border-warn bg-warn-pale px-1.5 py-0.5 text-[12.5px] text-warn">{problem}</p>}
+      {problem && (
+        <p
+          role="alert"
+          className="absolute top-8 z-10 w-56 rounded border border-warn bg-warn-pale px-1.5 py-0.5 text-[12.5px] text-warn"
+        >
+          {problem}
+        </p>
+      )}
     </>
   );
 }

@@ -33,13 +33,25 @@ const abcLanguage = StreamLanguage.define<{ readonly inField: boolean }>({
   },
 });
 
-const colours = syntaxHighlighting(HighlightStyle.define([
-  { tag: tags.keyword, color: '#2f5d62', fontWeight: '600' }, { tag: tags.string, color: '#8a5414' }, { tag: tags.meta, color: '#5b3a78' },
-  { tag: tags.bracket, color: '#1d211f', fontWeight: '700' }, { tag: tags.comment, color: '#63675d' }, { tag: tags.number, color: '#2f5d62' },
-]));
+const colours = syntaxHighlighting(
+  HighlightStyle.define([
+    { tag: tags.keyword, color: '#2f5d62', fontWeight: '600' },
+    { tag: tags.string, color: '#8a5414' },
+    { tag: tags.meta, color: '#5b3a78' },
+    { tag: tags.bracket, color: '#1d211f', fontWeight: '700' },
+    { tag: tags.comment, color: '#63675d' },
+    { tag: tags.number, color: '#2f5d62' },
+  ]),
+);
 
 const look = EditorView.theme({
-  '&': { fontSize: '13px', backgroundColor: '#fbf8ef', border: '1px solid #8f8d7c', borderRadius: '4px', maxHeight: '62vh' },
+  '&': {
+    fontSize: '13px',
+    backgroundColor: '#fbf8ef',
+    border: '1px solid #8f8d7c',
+    borderRadius: '4px',
+    maxHeight: '62vh',
+  },
   '.cm-content': { fontFamily: 'ui-monospace, monospace', padding: '6px 0' },
   '.cm-gutters': { backgroundColor: '#f2efe3', color: '#555a52', border: 'none' },
   '.cm-activeLine': { backgroundColor: '#f3e3c655' },
@@ -47,14 +59,25 @@ const look = EditorView.theme({
 });
 
 /** The tune as ABC text, live both ways. While the text cannot be read, the last good music stays. */
-export function TextView({ tune, onTune }: { readonly tune: Tune; readonly onTune: (tune: Tune, session: string) => void }) {
+export function TextView({
+  tune,
+  onTune,
+}: {
+  readonly tune: Tune;
+  readonly onTune: (tune: Tune, session: string) => void;
+}) {
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView>(undefined);
   const shown = useRef(tune);
   const session = useRef('');
   const callback = useRef(onTune);
-  const [state, setState] = useState<{ readonly problems: number; readonly lost: readonly string[] }>({ problems: 0, lost: [] });
-  useEffect(() => { callback.current = onTune; }, [onTune]);
+  const [state, setState] = useState<{ readonly problems: number; readonly lost: readonly string[] }>({
+    problems: 0,
+    lost: [],
+  });
+  useEffect(() => {
+    callback.current = onTune;
+  }, [onTune]);
 
   useEffect(() => {
     if (!host.current) return undefined;
@@ -73,8 +96,18 @@ export function TextView({ tune, onTune }: { readonly tune: Tune; readonly onTun
       state: EditorState.create({
         doc: writeAbc(shown.current).text,
         extensions: [
-          lineNumbers(), history(), drawSelection(), highlightActiveLine(), autocompletion(), abcLanguage, colours, look, lintGutter(), EditorView.lineWrapping,
-          EditorView.cspNonce.of(getNonce() ?? ''), EditorView.contentAttributes.of({ 'aria-label': 'The tune as ABC text', spellcheck: 'false' }),
+          lineNumbers(),
+          history(),
+          drawSelection(),
+          highlightActiveLine(),
+          autocompletion(),
+          abcLanguage,
+          colours,
+          look,
+          lintGutter(),
+          EditorView.lineWrapping,
+          EditorView.cspNonce.of(getNonce() ?? ''),
+          EditorView.contentAttributes.of({ 'aria-label': 'The tune as ABC text', spellcheck: 'false' }),
           // Tab leaves the editor, as everywhere on the bench.
           keymap.of([...defaultKeymap, ...historyKeymap]),
           linter((current) => diagnosticsOf(current.state.doc), { delay: QUIET_MILLISECONDS }),
@@ -113,13 +146,24 @@ export function TextView({ tune, onTune }: { readonly tune: Tune; readonly onTun
   return (
     <div>
       <div ref={host} />
-      <p aria-live="polite" className={`mt-2 text-[13px] ${state.problems > 0 ? 'font-semibold text-warn' : 'text-ink-soft'}`}>
-        {state.problems > 0 ? `${state.problems === 1 ? 'One place' : `${state.problems} places`} cannot be read (underlined). The music shows the last text that could.` : 'The music follows the text, and the text the music.'}
+      <p
+        aria-live="polite"
+        className={`mt-2 text-[13px] ${state.problems > 0 ? 'font-semibold text-warn' : 'text-ink-soft'}`}
+      >
+        {state.problems > 0
+          ? `${state.problems === 1 ? 'One place' : `${state.problems} places`} cannot be read (underlined). The music shows the last text that could.`
+          : 'The music follows the text, and the text the music.'}
       </p>
       {state.lost.length > 0 && (
         <details className="mt-2 text-[13px]">
           <summary className="cursor-pointer text-ink-soft">Kept, though not in the text ({state.lost.length})</summary>
-          <ul className="mt-1 list-disc pl-5">{state.lost.map((text) => <li key={text}>{text.replace(/^(.*)The format cannot hold /, '$1').replace(/^./, (letter) => letter.toUpperCase())}</li>)}</ul>
+          <ul className="mt-1 list-disc pl-5">
+            {state.lost.map((text) => (
+              <li key={text}>
+                {text.replace(/^(.*)The format cannot hold /, '$1').replace(/^./, (letter) => letter.toUpperCase())}
+              </li>
+            ))}
+          </ul>
         </details>
       )}
     </div>
@@ -127,18 +171,28 @@ export function TextView({ tune, onTune }: { readonly tune: Tune; readonly onTun
 }
 
 /** The one stretch in which two texts differ, so that the cursor stays where it is. */
-function changedPart(before: string, after: string): { readonly from: number; readonly to: number; readonly insert: string } {
+function changedPart(
+  before: string,
+  after: string,
+): { readonly from: number; readonly to: number; readonly insert: string } {
   let from = 0;
   while (from < before.length && from < after.length && before[from] === after[from]) from += 1;
   let end = 0;
-  while (end < before.length - from && end < after.length - from && before[before.length - 1 - end] === after[after.length - 1 - end]) end += 1;
+  while (
+    end < before.length - from &&
+    end < after.length - from &&
+    before[before.length - 1 - end] === after[after.length - 1 - end]
+  )
+    end += 1;
   return { from, to: before.length - end, insert: after.slice(from, after.length - end) };
 }
 
 function diagnosticsOf(doc: Text): readonly Diagnostic[] {
   const result = readAbc(doc.toString());
   const [list, severity] = result.ok ? [result.warnings, 'warning' as const] : [result.problems, 'error' as const];
-  return list.filter(({ code }) => code !== 'other-voices').map((problem) => ({ ...placeOf(problem, doc), severity, message: formatProblemText({ ...problem, place: {} }) }));
+  return list
+    .filter(({ code }) => code !== 'other-voices')
+    .map((problem) => ({ ...placeOf(problem, doc), severity, message: formatProblemText({ ...problem, place: {} }) }));
 }
 
 function placeOf({ place, found }: FormatProblem, doc: Text): { readonly from: number; readonly to: number } {

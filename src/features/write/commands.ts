@@ -28,64 +28,160 @@ export interface CommandGroup {
 
 /** All keys of writing, in the groups of the help sheet. What is pressed is looked up here and nowhere else. */
 export const WRITING_COMMANDS: readonly CommandGroup[] = [
-  { name: 'Notes', commands: [
-    { keys: 'A … G', name: 'a note, in the octave nearest to the one before', on: [], run: () => undefined },
-    { keys: 'Shift A … G', name: 'the same an octave higher', on: [], run: () => undefined },
-    { keys: 'Z', name: 'a rest', on: ['z'], run: (writing) => writing.writeRest() },
-    { keys: '+ −', name: 'longer, shorter: of the selected or just written note, and of the next ones', on: ['+', '='], run: (writing) => stepLength(writing, -1) },
-    { keys: '', name: '', on: ['-', '_'], run: (writing) => stepLength(writing, 1) },
-    { keys: '.', name: 'with or without a dot', on: ['.'], run: dot },
-    { keys: '↑ ↓', name: 'a step up, down', on: ['ArrowUp'], run: (writing) => movePitch(writing, { steps: 1 }) },
-    { keys: '', name: '', on: ['ArrowDown'], run: (writing) => movePitch(writing, { steps: -1 }) },
-    { keys: 'Shift ↑ ↓', name: 'sharper, flatter', on: ['Shift+ArrowUp'], run: (writing) => movePitch(writing, { halfSteps: 1 }) },
-    { keys: '', name: '', on: ['Shift+ArrowDown'], run: (writing) => movePitch(writing, { halfSteps: -1 }) },
-    { keys: 'Ctrl ↑ ↓', name: 'an octave up, down', on: ['Ctrl+ArrowUp'], run: (writing) => movePitch(writing, { octaves: 1 }) },
-    { keys: '', name: '', on: ['Ctrl+ArrowDown'], run: (writing) => movePitch(writing, { octaves: -1 }) },
-    { keys: 'Y', name: 'the same sound under its other name', on: ['y'], run: (writing) => void writing.run((tune, caret) => respellNotes(tune, writing.targets, caret), { keepSelection: true }) },
-    { keys: 'T', name: 'tie to the next note of the pitch', on: ['t'], run: tie },
-    { keys: 'U, Shift U', name: 'three in the time of two; no group', on: ['u'], run: (writing) => tuplet(writing, { actual: 3, normal: 2 }) },
-    { keys: '', name: '', on: ['Shift+u'], run: (writing) => void writing.run(removeTuplet) },
-  ] },
-  { name: 'Moving and selecting', commands: [
-    { keys: '← →', name: 'note by note', on: ['ArrowLeft'], run: (writing) => writing.move(-1, false) },
-    { keys: '', name: '', on: ['ArrowRight'], run: (writing) => writing.move(1, false) },
-    { keys: 'Shift ← →', name: 'select', on: ['Shift+ArrowLeft'], run: (writing) => writing.move(-1, true) },
-    { keys: '', name: '', on: ['Shift+ArrowRight'], run: (writing) => writing.move(1, true) },
-    { keys: 'Ctrl ← →', name: 'bar by bar (with Shift: select)', on: ['Ctrl+ArrowLeft', 'Ctrl+Shift+ArrowLeft'], run: (writing) => byBar(writing, -1) },
-    { keys: '', name: '', on: ['Ctrl+ArrowRight'], run: (writing) => byBar(writing, 1) },
-    { keys: '', name: '', on: ['Ctrl+Shift+ArrowRight'], run: (writing) => byBar(writing, 1, true) },
-    { keys: 'Home, End', name: 'beginning, end', on: ['Home'], run: (writing) => writing.moveTo({ bar: 0, at: 0 }) },
-    { keys: '', name: '', on: ['End'], run: (writing) => writing.moveTo({ bar: writing.bars.length, at: 0 }) },
-    { keys: '', name: '', on: ['Shift+Home'], run: (writing) => writing.moveTo({ bar: 0, at: 0 }, true) },
-    { keys: '', name: '', on: ['Shift+End'], run: (writing) => writing.moveTo({ bar: writing.bars.length, at: 0 }, true) },
-    { keys: 'Ctrl A', name: 'select all', on: ['Ctrl+a'], run: (writing) => writing.set({ anchor: { bar: 0, at: 0 }, caret: { bar: writing.bars.length, at: 0 }, touched: [] }) },
-    { keys: 'Del, Backspace', name: 'make silent: what is selected or under the caret, the note before it', on: ['Delete'], run: clear },
-    { keys: '', name: '', on: ['Backspace'], run: clearBefore },
-    { keys: 'Ctrl C, X, V', name: 'copy, cut, paste at the caret', on: ['Ctrl+c'], run: copy },
-    { keys: '', name: '', on: ['Ctrl+x'], run: cut },
-    { keys: '', name: '', on: ['Ctrl+v'], run: paste },
-  ] },
-  { name: 'Bars', commands: [
-    { keys: 'R', name: 'the bar (or the selected ones) once more', on: ['r'], run: (writing) => withBars(writing, repeatBars) },
-    { keys: 'I', name: 'an empty bar before this one', on: ['i'], run: (writing) => void writing.run((tune, caret) => insertBars(tune, caret.bar, 1)) },
-    { keys: 'Shift Backspace', name: 'take the bar (or the selected ones) out', on: ['Shift+Backspace', 'Shift+Delete'], run: (writing) => withBars(writing, deleteBars) },
-    { keys: 'N', name: 'name a section here', on: ['n'], run: open('section') },
-    { keys: 'K', name: 'repeat signs, endings, jumps; another key, meter or tempo from here', on: ['k'], run: open('bar') },
-  ] },
-  { name: 'Over and under the notes', commands: [
-    { keys: 'H', name: 'a chord symbol', on: ['h'], run: open('chord') },
-    { keys: 'W', name: 'words', on: ['w'], run: open('word') },
-    { keys: 'M', name: 'marks: articulation, ornament, loudness', on: ['m'], run: open('marks') },
-    { keys: 'S', name: 'slur over the selected notes', on: ['s'], run: (writing) => void writing.run((tune, caret) => toggleSlur(tune, writing.targets, caret), { keepSelection: true }) },
-    { keys: 'O', name: 'bracket: may be left out', on: ['o'], run: (writing) => void writing.run((tune, caret) => toggleOptional(tune, writing.targets, caret), { keepSelection: true }) },
-    { keys: 'V', name: 'a phrase begins here, or does not', on: ['v'], run: phraseHere },
-  ] },
-  { name: 'Leaving', commands: [
-    { keys: 'Esc', name: 'drop the selection; then end writing', on: ['Escape'], run: leave },
-  ] },
+  {
+    name: 'Notes',
+    commands: [
+      { keys: 'A … G', name: 'a note, in the octave nearest to the one before', on: [], run: () => undefined },
+      { keys: 'Shift A … G', name: 'the same an octave higher', on: [], run: () => undefined },
+      { keys: 'Z', name: 'a rest', on: ['z'], run: (writing) => writing.writeRest() },
+      {
+        keys: '+ −',
+        name: 'longer, shorter: of the selected or just written note, and of the next ones',
+        on: ['+', '='],
+        run: (writing) => stepLength(writing, -1),
+      },
+      { keys: '', name: '', on: ['-', '_'], run: (writing) => stepLength(writing, 1) },
+      { keys: '.', name: 'with or without a dot', on: ['.'], run: dot },
+      { keys: '↑ ↓', name: 'a step up, down', on: ['ArrowUp'], run: (writing) => movePitch(writing, { steps: 1 }) },
+      { keys: '', name: '', on: ['ArrowDown'], run: (writing) => movePitch(writing, { steps: -1 }) },
+      {
+        keys: 'Shift ↑ ↓',
+        name: 'sharper, flatter',
+        on: ['Shift+ArrowUp'],
+        run: (writing) => movePitch(writing, { halfSteps: 1 }),
+      },
+      { keys: '', name: '', on: ['Shift+ArrowDown'], run: (writing) => movePitch(writing, { halfSteps: -1 }) },
+      {
+        keys: 'Ctrl ↑ ↓',
+        name: 'an octave up, down',
+        on: ['Ctrl+ArrowUp'],
+        run: (writing) => movePitch(writing, { octaves: 1 }),
+      },
+      { keys: '', name: '', on: ['Ctrl+ArrowDown'], run: (writing) => movePitch(writing, { octaves: -1 }) },
+      {
+        keys: 'Y',
+        name: 'the same sound under its other name',
+        on: ['y'],
+        run: (writing) =>
+          void writing.run((tune, caret) => respellNotes(tune, writing.targets, caret), { keepSelection: true }),
+      },
+      { keys: 'T', name: 'tie to the next note of the pitch', on: ['t'], run: tie },
+      {
+        keys: 'U, Shift U',
+        name: 'three in the time of two; no group',
+        on: ['u'],
+        run: (writing) => tuplet(writing, { actual: 3, normal: 2 }),
+      },
+      { keys: '', name: '', on: ['Shift+u'], run: (writing) => void writing.run(removeTuplet) },
+    ],
+  },
+  {
+    name: 'Moving and selecting',
+    commands: [
+      { keys: '← →', name: 'note by note', on: ['ArrowLeft'], run: (writing) => writing.move(-1, false) },
+      { keys: '', name: '', on: ['ArrowRight'], run: (writing) => writing.move(1, false) },
+      { keys: 'Shift ← →', name: 'select', on: ['Shift+ArrowLeft'], run: (writing) => writing.move(-1, true) },
+      { keys: '', name: '', on: ['Shift+ArrowRight'], run: (writing) => writing.move(1, true) },
+      {
+        keys: 'Ctrl ← →',
+        name: 'bar by bar (with Shift: select)',
+        on: ['Ctrl+ArrowLeft', 'Ctrl+Shift+ArrowLeft'],
+        run: (writing) => byBar(writing, -1),
+      },
+      { keys: '', name: '', on: ['Ctrl+ArrowRight'], run: (writing) => byBar(writing, 1) },
+      { keys: '', name: '', on: ['Ctrl+Shift+ArrowRight'], run: (writing) => byBar(writing, 1, true) },
+      { keys: 'Home, End', name: 'beginning, end', on: ['Home'], run: (writing) => writing.moveTo({ bar: 0, at: 0 }) },
+      { keys: '', name: '', on: ['End'], run: (writing) => writing.moveTo({ bar: writing.bars.length, at: 0 }) },
+      { keys: '', name: '', on: ['Shift+Home'], run: (writing) => writing.moveTo({ bar: 0, at: 0 }, true) },
+      {
+        keys: '',
+        name: '',
+        on: ['Shift+End'],
+        run: (writing) => writing.moveTo({ bar: writing.bars.length, at: 0 }, true),
+      },
+      {
+        keys: 'Ctrl A',
+        name: 'select all',
+        on: ['Ctrl+a'],
+        run: (writing) =>
+          writing.set({ anchor: { bar: 0, at: 0 }, caret: { bar: writing.bars.length, at: 0 }, touched: [] }),
+      },
+      {
+        keys: 'Del, Backspace',
+        name: 'make silent: what is selected or under the caret, the note before it',
+        on: ['Delete'],
+        run: clear,
+      },
+      { keys: '', name: '', on: ['Backspace'], run: clearBefore },
+      { keys: 'Ctrl C, X, V', name: 'copy, cut, paste at the caret', on: ['Ctrl+c'], run: copy },
+      { keys: '', name: '', on: ['Ctrl+x'], run: cut },
+      { keys: '', name: '', on: ['Ctrl+v'], run: paste },
+    ],
+  },
+  {
+    name: 'Bars',
+    commands: [
+      {
+        keys: 'R',
+        name: 'the bar (or the selected ones) once more',
+        on: ['r'],
+        run: (writing) => withBars(writing, repeatBars),
+      },
+      {
+        keys: 'I',
+        name: 'an empty bar before this one',
+        on: ['i'],
+        run: (writing) => void writing.run((tune, caret) => insertBars(tune, caret.bar, 1)),
+      },
+      {
+        keys: 'Shift Backspace',
+        name: 'take the bar (or the selected ones) out',
+        on: ['Shift+Backspace', 'Shift+Delete'],
+        run: (writing) => withBars(writing, deleteBars),
+      },
+      { keys: 'N', name: 'name a section here', on: ['n'], run: open('section') },
+      {
+        keys: 'K',
+        name: 'repeat signs, endings, jumps; another key, meter or tempo from here',
+        on: ['k'],
+        run: open('bar'),
+      },
+    ],
+  },
+  {
+    name: 'Over and under the notes',
+    commands: [
+      { keys: 'H', name: 'a chord symbol', on: ['h'], run: open('chord') },
+      { keys: 'W', name: 'words', on: ['w'], run: open('word') },
+      { keys: 'M', name: 'marks: articulation, ornament, loudness', on: ['m'], run: open('marks') },
+      {
+        keys: 'S',
+        name: 'slur over the selected notes',
+        on: ['s'],
+        run: (writing) =>
+          void writing.run((tune, caret) => toggleSlur(tune, writing.targets, caret), { keepSelection: true }),
+      },
+      {
+        keys: 'O',
+        name: 'bracket: may be left out',
+        on: ['o'],
+        run: (writing) =>
+          void writing.run((tune, caret) => toggleOptional(tune, writing.targets, caret), { keepSelection: true }),
+      },
+      { keys: 'V', name: 'a phrase begins here, or does not', on: ['v'], run: phraseHere },
+    ],
+  },
+  {
+    name: 'Leaving',
+    commands: [{ keys: 'Esc', name: 'drop the selection; then end writing', on: ['Escape'], run: leave }],
+  },
 ];
 
-const byKey: ReadonlyMap<string, WritingCommand> = new Map(WRITING_COMMANDS.flatMap(({ commands }) => commands.flatMap((command) => command.on.map((key): [string, WritingCommand] => [key, command]))));
+const byKey: ReadonlyMap<string, WritingCommand> = new Map(
+  WRITING_COMMANDS.flatMap(({ commands }) =>
+    commands.flatMap((command) => command.on.map((key): [string, WritingCommand] => [key, command])),
+  ),
+);
 
 /** What is known of a key press. */
 export interface KeyPress {
@@ -179,7 +275,10 @@ export function tuplet(writing: Writing, ratio: Ratio): void {
 
 function byBar(writing: Writing, direction: 1 | -1, extend = false): void {
   const { caret } = writing;
-  writing.moveTo({ bar: direction > 0 ? caret.bar + 1 : caret.at > 0 ? caret.bar : Math.max(0, caret.bar - 1), at: 0 }, extend);
+  writing.moveTo(
+    { bar: direction > 0 ? caret.bar + 1 : caret.at > 0 ? caret.bar : Math.max(0, caret.bar - 1), at: 0 },
+    extend,
+  );
 }
 
 function clear(writing: Writing): void {
@@ -202,7 +301,11 @@ function clearBefore(writing: Writing): void {
 function copy(writing: Writing): void {
   const { stretch } = writing;
   const clip = stretch && copyStretch(lineTune(writing), stretch);
-  if (clip) writing.set({ clip, said: `${clip.events.length === 1 ? 'one note' : `${clip.events.length} notes and rests`} copied` });
+  if (clip)
+    writing.set({
+      clip,
+      said: `${clip.events.length === 1 ? 'one note' : `${clip.events.length} notes and rests`} copied`,
+    });
   else writing.set({ said: 'Nothing is selected: hold Shift and go on with the arrow keys, or drag over bars.' });
 }
 
@@ -231,10 +334,16 @@ function lineTune(writing: Writing): Tune {
 export function barsMeant(writing: Writing): readonly [number, number] {
   const { stretch, caret } = writing;
   if (!stretch) return [caret.bar, caret.bar];
-  return [stretch.from.bar, stretch.to.at === 0 && stretch.to.bar > stretch.from.bar ? stretch.to.bar - 1 : stretch.to.bar];
+  return [
+    stretch.from.bar,
+    stretch.to.at === 0 && stretch.to.bar > stretch.from.bar ? stretch.to.bar - 1 : stretch.to.bar,
+  ];
 }
 
-function withBars(writing: Writing, edit: (tune: Tune, from: number, to: number) => ReturnType<typeof repeatBars>): void {
+function withBars(
+  writing: Writing,
+  edit: (tune: Tune, from: number, to: number) => ReturnType<typeof repeatBars>,
+): void {
   const [from, to] = barsMeant(writing);
   writing.run((tune) => edit(tune, from, to));
 }
@@ -261,4 +370,3 @@ function leave(writing: Writing): void {
   if (writing.state.anchor) writing.set({ anchor: undefined });
   else writing.stop();
 }
-

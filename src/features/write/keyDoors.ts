@@ -16,22 +16,39 @@ interface Take {
 
 /** What the simulated keyboard plays: takes of our own, for trying out without a device and for the tests. */
 const TAKES: readonly Take[] = [
-  { name: 'five notes up and down', keys: [60, 62, 64, 65, 67, 65, 64, 62, 60].map((number) => [number, 140] as const) },
-  { name: 'a call with an answer', keys: [[67, 0], [70, 180], [72, 180], [67, 180], [65, 360], [63, 180], [60, 180]] },
+  {
+    name: 'five notes up and down',
+    keys: [60, 62, 64, 65, 67, 65, 64, 62, 60].map((number) => [number, 140] as const),
+  },
+  {
+    name: 'a call with an answer',
+    keys: [
+      [67, 0],
+      [70, 180],
+      [72, 180],
+      [67, 180],
+      [65, 360],
+      [63, 180],
+      [60, 180],
+    ],
+  },
 ];
 
 /** A keyboard that is not there: it plays a take back into the same door as a real one. */
 export const SIMULATED_DOORS: readonly KeyDoor[] = TAKES.map(({ name, keys }, index) => ({
-  id: `simulated-${index}`, name: `Simulated: ${name}`,
+  id: `simulated-${index}`,
+  name: `Simulated: ${name}`,
   open: (onKey, onEnd) => {
     const timers: ReturnType<typeof setTimeout>[] = [];
     let at = 0;
     keys.forEach(([number, after], k) => {
       at += after;
-      timers.push(setTimeout(() => {
-        onKey(number);
-        if (k === keys.length - 1) onEnd?.();
-      }, at));
+      timers.push(
+        setTimeout(() => {
+          onKey(number);
+          if (k === keys.length - 1) onEnd?.();
+        }, at),
+      );
     });
     return () => timers.forEach(clearTimeout);
   },
@@ -43,7 +60,8 @@ export async function midiDoors(): Promise<readonly KeyDoor[]> {
   try {
     const access = await navigator.requestMIDIAccess({ sysex: false });
     return [...access.inputs.values()].map((input): KeyDoor => ({
-      id: `midi-${input.id}`, name: input.name ?? 'MIDI keyboard',
+      id: `midi-${input.id}`,
+      name: input.name ?? 'MIDI keyboard',
       open: (onKey) => {
         const listen = (event: MIDIMessageEvent) => {
           const [status = 0, number = 0, velocity = 0] = event.data ?? [];

@@ -2,7 +2,16 @@
 
 import { createStore } from 'zustand';
 import { onSecondPart, type EditResult } from '../../core/score/edit/edited';
-import { compareCarets, eventAt, eventsIn, moveCaret, pitchBefore, settled, type Caret, type Stretch } from '../../core/score/edit/place';
+import {
+  compareCarets,
+  eventAt,
+  eventsIn,
+  moveCaret,
+  pitchBefore,
+  settled,
+  type Caret,
+  type Stretch,
+} from '../../core/score/edit/place';
 import type { Clip } from '../../core/score/edit/clipEdits';
 import { writeAt } from '../../core/score/edit/write';
 import { nearestPitch } from '../../core/score/edit/pitchEdits';
@@ -17,7 +26,10 @@ export type WritingLane = 'tune' | 'second';
 
 /** Whoever keeps the work and its history. */
 export interface WorkHolder {
-  readonly getState: () => { readonly work: Work; readonly change: (name: string, after: Work, merge?: string) => void };
+  readonly getState: () => {
+    readonly work: Work;
+    readonly change: (name: string, after: Work, merge?: string) => void;
+  };
 }
 
 /** Which small field stands open at the caret. */
@@ -47,8 +59,19 @@ export const WRITTEN_TYPES: readonly NoteType[] = ['whole', 'half', 'quarter', '
 /** The state of writing on the bench and the actions that all of its doors share: keys, mouse, keyboard on screen, MIDI. */
 export class Writing {
   readonly store = createStore<WritingState>()(() => ({
-    on: false, lane: 'tune', caret: { bar: 0, at: 0 }, anchor: undefined, touched: [], type: 'quarter', dotted: false, verse: 1, clip: undefined,
-    field: undefined, keyboard: false, chordRow: false, said: '',
+    on: false,
+    lane: 'tune',
+    caret: { bar: 0, at: 0 },
+    anchor: undefined,
+    touched: [],
+    type: 'quarter',
+    dotted: false,
+    verse: 1,
+    clip: undefined,
+    field: undefined,
+    keyboard: false,
+    chordRow: false,
+    said: '',
   }));
 
   constructor(private readonly bench: WorkHolder) {}
@@ -103,7 +126,10 @@ export class Writing {
   }
 
   /** Makes an edit on the line and puts it into the history; a refusal is said and changes nothing. */
-  run(make: (tune: Tune, caret: Caret) => EditResult, options: { readonly merge?: string; readonly keepSelection?: boolean; readonly touches?: boolean } = {}): boolean {
+  run(
+    make: (tune: Tune, caret: Caret) => EditResult,
+    options: { readonly merge?: string; readonly keepSelection?: boolean; readonly touches?: boolean } = {},
+  ): boolean {
     const { lane } = this.state;
     const before = this.caret;
     const result = lane === 'second' ? onSecondPart(this.tune, (tune) => make(tune, before)) : make(this.tune, before);
@@ -115,7 +141,11 @@ export class Writing {
     const work = this.bench.getState().work;
     this.bench.getState().change(name, { ...work, tune }, options.merge);
     const bars = lineBars(tune, lane);
-    const written = options.touches ? eventsIn(bars, { from: before, to: compareCarets(caret, before) > 0 ? caret : before }).map(({ event }) => event.id) : this.state.touched;
+    const written = options.touches
+      ? eventsIn(bars, { from: before, to: compareCarets(caret, before) > 0 ? caret : before }).map(
+          ({ event }) => event.id,
+        )
+      : this.state.touched;
     this.set({ caret, said: said.join('; '), touched: written, ...(!options.keepSelection && { anchor: undefined }) });
     return true;
   }
@@ -124,15 +154,31 @@ export class Writing {
     const { anchor } = this.state;
     let { caret } = this;
     let start = anchor;
-    if (extend && start && direction === 1 && compareCarets(caret, start) < 0 && eventsIn(this.bars, { from: caret, to: start }).length === 1) {
+    if (
+      extend &&
+      start &&
+      direction === 1 &&
+      compareCarets(caret, start) < 0 &&
+      eventsIn(this.bars, { from: caret, to: start }).length === 1
+    ) {
       // A clicked note is selected with the caret before it; going on to the right grows the selection.
       [caret, start] = [start, caret];
     }
-    this.set({ caret: moveCaret(this.bars, caret, direction), anchor: extend ? (start ?? caret) : undefined, touched: [], said: '' });
+    this.set({
+      caret: moveCaret(this.bars, caret, direction),
+      anchor: extend ? (start ?? caret) : undefined,
+      touched: [],
+      said: '',
+    });
   }
 
   moveTo(caret: Caret, extend = false): void {
-    this.set({ caret: settled(this.bars, caret), anchor: extend ? (this.state.anchor ?? this.caret) : undefined, touched: [], said: '' });
+    this.set({
+      caret: settled(this.bars, caret),
+      anchor: extend ? (this.state.anchor ?? this.caret) : undefined,
+      touched: [],
+      said: '',
+    });
   }
 
   /** Selects one event, the caret before it. */
@@ -142,7 +188,12 @@ export class Writing {
       let at = 0;
       for (const event of events) {
         if (event.id === id) {
-          this.set({ caret: { bar, at }, anchor: settled(this.bars, { bar, at: at + event.length }), touched: [], said: '' });
+          this.set({
+            caret: { bar, at },
+            anchor: settled(this.bars, { bar, at: at + event.length }),
+            touched: [],
+            said: '',
+          });
           return;
         }
         at += event.length;
@@ -180,7 +231,10 @@ export function lineBars(tune: Tune, lane: WritingLane): readonly Bar[] {
   return lane === 'second' && hasSecondPart(tune) ? secondPartBars(tune.bars) : tune.bars;
 }
 
-export function stretchOf({ caret, anchor }: Pick<WritingState, 'caret' | 'anchor'>, bars: readonly Bar[]): Stretch | undefined {
+export function stretchOf(
+  { caret, anchor }: Pick<WritingState, 'caret' | 'anchor'>,
+  bars: readonly Bar[],
+): Stretch | undefined {
   if (!anchor) return undefined;
   const [a, b] = [settled(bars, caret), settled(bars, anchor)];
   const order = compareCarets(a, b);

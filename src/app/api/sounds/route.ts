@@ -5,7 +5,13 @@ import { soundBank } from '../../../server/soundBank';
 export function GET(): Promise<Response> {
   return answer(async () => {
     const data = await soundBank();
-    if (!data) return refuse(404, 'No sound bank is installed here: the Debian package timgm6mb-soundfont has one; or name a SoundFont file in REED_SOUND_BANK.');
-    return new Response(data as BodyInit, { headers: { 'content-type': 'application/octet-stream', 'cache-control': 'private, max-age=86400' } });
+    if (!data)
+      return refuse(
+        404,
+        'No sound bank is installed here: the Debian package timgm6mb-soundfont has one; or name a SoundFont file in REED_SOUND_BANK.',
+      );
+    return new Response(data as BodyInit, {
+      headers: { 'content-type': 'application/octet-stream', 'cache-control': 'private, max-age=86400' },
+    });
   });
 }

@@ -33,5 +33,14 @@ export default async function ChartPage({ params, searchParams }: Props) {
   const charts = mechanism.kind === 'holes' ? mechanism.charts : [];
   const chart = charts.find((one) => one === system) ?? charts[0];
   const shown = chart ? { ...instrument, mechanism: withChart(mechanism, chart) } : instrument;
-  return <ChartScreen key={`${id}/${chart ?? ''}`} id={id} own={own} notes={chartNotes(shown)} systems={charts.map((one) => ({ id: one, name: CHARTS[one].name }))} system={chart} />;
+  return (
+    <ChartScreen
+      key={`${id}/${chart ?? ''}`}
+      id={id}
+      own={own}
+      notes={chartNotes(shown)}
+      systems={charts.map((one) => ({ id: one, name: CHARTS[one].name }))}
+      system={chart}
+    />
+  );
 }

@@ -6,7 +6,13 @@ import { listOwnInstruments } from '../../../server/groups';
 export const metadata: Metadata = { title: 'Everybody’s written key' };
 export const dynamic = 'force-dynamic';
 
-export default async function WrittenKeysPage({ searchParams }: { readonly searchParams: Promise<{ readonly key?: string | string[] }> }) {
+export default async function WrittenKeysPage({
+  searchParams,
+}: {
+  readonly searchParams: Promise<{ readonly key?: string | string[] }>;
+}) {
   const { key } = await searchParams;
-  return <WrittenKeysScreen own={await listOwnInstruments(currentStudio())} asked={typeof key === 'string' ? key : 'Bb'} />;
+  return (
+    <WrittenKeysScreen own={await listOwnInstruments(currentStudio())} asked={typeof key === 'string' ? key : 'Bb'} />
+  );
 }

@@ -2,7 +2,18 @@ import { parsePitch, semitones } from '../../pitch/pitch';
 import type { HolesFingering } from '../fingering';
 
 /** Which finger presses a hole or key. */
-export type Finger = 'left thumb' | 'left 1' | 'left 2' | 'left 3' | 'left 4' | 'right thumb' | 'right 1' | 'right 2' | 'right 3' | 'right 4' | 'breath';
+export type Finger =
+  | 'left thumb'
+  | 'left 1'
+  | 'left 2'
+  | 'left 3'
+  | 'left 4'
+  | 'right thumb'
+  | 'right 1'
+  | 'right 2'
+  | 'right 3'
+  | 'right 4'
+  | 'breath';
 
 export interface Chart {
   readonly name: string;
@@ -23,21 +34,29 @@ export function chart(name: string, source: string, fingers: Readonly<Record<str
     const [, note = '', rest = ''] = /^\s*(\S+)\s+(.*)$/.exec(line) ?? [];
     const pitch = parsePitch(note);
     if (!pitch.ok) throw new Error(`chart ${name}: ${note} is no pitch`);
-    notes.set(semitones(pitch.value), rest.split('/').map((way): HolesFingering => {
-      const [, keys = '', when] = /^([^(]*)(?:\(([^)]*)\))?\s*$/.exec(way) ?? [];
-      return { kind: 'holes', keys: keysOf(keys, fingers, `${name} ${note}`), ...(when && { when: when.trim() }) };
-    }));
+    notes.set(
+      semitones(pitch.value),
+      rest.split('/').map((way): HolesFingering => {
+        const [, keys = '', when] = /^([^(]*)(?:\(([^)]*)\))?\s*$/.exec(way) ?? [];
+        return { kind: 'holes', keys: keysOf(keys, fingers, `${name} ${note}`), ...(when && { when: when.trim() }) };
+      }),
+    );
   }
   return { name, source, fingers, notes };
 }
 
 function keysOf(text: string, fingers: Readonly<Record<string, Finger>>, place: string): readonly string[] {
-  return text.trim().split(/\s+/).filter((word) => word !== '-' && word !== '').flatMap((word) => {
-    if (word in fingers) return [word];
-    const holes = word.match(/[0-9T]h?/g) ?? [];
-    if (holes.join('') !== word || holes.some((hole) => !((hole[0] ?? '') in fingers))) throw new Error(`chart ${place}: "${word}" is no key`);
-    return holes;
-  });
+  return text
+    .trim()
+    .split(/\s+/)
+    .filter((word) => word !== '-' && word !== '')
+    .flatMap((word) => {
+      if (word in fingers) return [word];
+      const holes = word.match(/[0-9T]h?/g) ?? [];
+      if (holes.join('') !== word || holes.some((hole) => !((hole[0] ?? '') in fingers)))
+        throw new Error(`chart ${place}: "${word}" is no key`);
+      return holes;
+    });
 }
 
 /** The finger of a key, half closed or not. */

@@ -7,13 +7,33 @@ import { chart, shifted, type Chart, type Finger } from './chart';
  * conservatoire oboe; German (Heckel) bassoon; recorders in the English (baroque) and the German system; six-hole whistle.
  * A pitch that is missing is one on whose fingering charts differ so much that a teacher has to say.
  */
-const TUTORS = 'Standard fingering as in method books and makers\' charts.';
+const TUTORS = "Standard fingering as in method books and makers' charts.";
 
-const SIX: Readonly<Record<string, Finger>> = { 1: 'left 1', 2: 'left 2', 3: 'left 3', 4: 'right 1', 5: 'right 2', 6: 'right 3' };
+const SIX: Readonly<Record<string, Finger>> = {
+  1: 'left 1',
+  2: 'left 2',
+  3: 'left 3',
+  4: 'right 1',
+  5: 'right 2',
+  6: 'right 3',
+};
 
-const FLUTE = chart('flute', TUTORS, {
-  T: 'left thumb', Tb: 'left thumb', ...SIX, 'G#': 'left 4', side: 'right 1', tr1: 'right 2', tr2: 'right 3', Eb: 'right 4', 'C#': 'right 4', C: 'right 4',
-}, `
+const FLUTE = chart(
+  'flute',
+  TUTORS,
+  {
+    T: 'left thumb',
+    Tb: 'left thumb',
+    ...SIX,
+    'G#': 'left 4',
+    side: 'right 1',
+    tr1: 'right 2',
+    tr2: 'right 3',
+    Eb: 'right 4',
+    'C#': 'right 4',
+    C: 'right 4',
+  },
+  `
 C4 T123 456 C
 C#4 T123 456 C#
 D4 T123 456
@@ -51,11 +71,16 @@ A6 T2 4 Eb
 A#6 T 4 tr1
 B6 T13 tr2
 C7 123 G# 4
-`);
+`,
+);
 
 const RECORDER_HOLES: Readonly<Record<string, Finger>> = { T: 'left thumb', ...SIX, 7: 'right 4' };
 
-const RECORDER_C = chart('recorder in C, English system', TUTORS, RECORDER_HOLES, `
+const RECORDER_C = chart(
+  'recorder in C, English system',
+  TUTORS,
+  RECORDER_HOLES,
+  `
 C4 T123 4567
 C#4 T123 4567h
 D4 T123 456
@@ -82,19 +107,33 @@ A#5 Th12 456
 B5 Th12 45
 C6 Th1 45
 D6 Th1 3 467
-`);
+`,
+);
 
 const RECORDER_C_GERMAN: Chart = {
-  ...RECORDER_C, name: 'recorder in C, German system',
-  notes: new Map([...RECORDER_C.notes, ...chart('recorder in C, German system', TUTORS, RECORDER_HOLES, `
+  ...RECORDER_C,
+  name: 'recorder in C, German system',
+  notes: new Map([
+    ...RECORDER_C.notes,
+    ...chart(
+      'recorder in C, German system',
+      TUTORS,
+      RECORDER_HOLES,
+      `
 F4 T123 4
 F#4 T123 567
 F5 Th123 4
 F#5 Th123 57
-`).notes]),
+`,
+    ).notes,
+  ]),
 };
 
-const WHISTLE_D = chart('tin whistle in D', TUTORS, { ...SIX, blow: 'breath' }, `
+const WHISTLE_D = chart(
+  'tin whistle in D',
+  TUTORS,
+  { ...SIX, blow: 'breath' },
+  `
 D4 123 456
 D#4 123 456h
 E4 123 45
@@ -120,12 +159,33 @@ B5 1 blow
 C6 2 4 blow
 C#6 blow
 D6 23 456 blow
-`);
+`,
+);
 
-const CLARINET = chart('clarinet, Boehm system', TUTORS, {
-  T: 'left thumb', R: 'left thumb', ...SIX, A: 'left 1', 'G#': 'left 1', leftE: 'left 4', leftF: 'left 4', 'leftF#': 'left 4', 'C#': 'left 4', sliver: 'left 3',
-  side: 'right 1', side2: 'right 1', fork: 'right 3', E: 'right 4', lowEb: 'right 4', F: 'right 4', 'F#': 'right 4', Ab: 'right 4',
-}, `
+const CLARINET = chart(
+  'clarinet, Boehm system',
+  TUTORS,
+  {
+    T: 'left thumb',
+    R: 'left thumb',
+    ...SIX,
+    A: 'left 1',
+    'G#': 'left 1',
+    leftE: 'left 4',
+    leftF: 'left 4',
+    'leftF#': 'left 4',
+    'C#': 'left 4',
+    sliver: 'left 3',
+    side: 'right 1',
+    side2: 'right 1',
+    fork: 'right 3',
+    E: 'right 4',
+    lowEb: 'right 4',
+    F: 'right 4',
+    'F#': 'right 4',
+    Ab: 'right 4',
+  },
+  `
 Eb3 T123 456 lowEb
 E3 T123 456 E / T123 456 leftE (next to the right little finger's keys)
 F3 T123 456 F / T123 456 leftF (next to the right little finger's keys)
@@ -167,12 +227,33 @@ E6 T R 23 Ab
 F6 T R 23 C# Ab
 F#6 T R 2 Ab
 G6 T R 2 45 Ab
-`);
+`,
+);
 
-const SAXOPHONE = chart('saxophone', TUTORS, {
-  8: 'left thumb', ...SIX, bis: 'left 1', frontF: 'left 1', palmD: 'left 1', palmEb: 'left 1', palmF: 'left 2', 'G#': 'left 4', lowC: 'right 4', lowB: 'left 4', lowBb: 'left 4', 'lowC#': 'left 4',
-  Eb: 'right 4', sideBb: 'right 1', sideC: 'right 1', highE: 'right 1', 'F#': 'right 3', 'highF#': 'right 3',
-}, `
+const SAXOPHONE = chart(
+  'saxophone',
+  TUTORS,
+  {
+    8: 'left thumb',
+    ...SIX,
+    bis: 'left 1',
+    frontF: 'left 1',
+    palmD: 'left 1',
+    palmEb: 'left 1',
+    palmF: 'left 2',
+    'G#': 'left 4',
+    lowC: 'right 4',
+    lowB: 'left 4',
+    lowBb: 'left 4',
+    'lowC#': 'left 4',
+    Eb: 'right 4',
+    sideBb: 'right 1',
+    sideC: 'right 1',
+    highE: 'right 1',
+    'F#': 'right 3',
+    'highF#': 'right 3',
+  },
+  `
 A#3 123 lowBb 456 lowC
 B3 123 lowB 456 lowC
 C4 123 456 lowC
@@ -206,11 +287,27 @@ D#6 8 palmD palmEb
 E6 8 palmD palmEb highE
 F6 8 palmD palmEb palmF highE / 8 frontF 2 (from below)
 F#6 8 palmD palmEb palmF highE highF#
-`);
+`,
+);
 
-const OBOE = chart('oboe, conservatoire system', TUTORS, {
-  8: 'left thumb', ...SIX, '2nd': 'left 1', lowBb: 'left 4', lowB: 'left 4', 'G#': 'left 4', leftEb: 'left 4', leftF: 'left 4', F: 'right 3', C: 'right 4', 'C#': 'right 4', Eb: 'right 4',
-}, `
+const OBOE = chart(
+  'oboe, conservatoire system',
+  TUTORS,
+  {
+    8: 'left thumb',
+    ...SIX,
+    '2nd': 'left 1',
+    lowBb: 'left 4',
+    lowB: 'left 4',
+    'G#': 'left 4',
+    leftEb: 'left 4',
+    leftF: 'left 4',
+    F: 'right 3',
+    C: 'right 4',
+    'C#': 'right 4',
+    Eb: 'right 4',
+  },
+  `
 A#3 123 lowBb 456 C
 B3 123 lowB 456 C
 C4 123 456 C
@@ -238,11 +335,27 @@ A5 2nd 12
 A#5 2nd 12 4
 B5 2nd 1
 C6 2nd 1 4
-`);
+`,
+);
 
-const BASSOON = chart('bassoon, German system', TUTORS, {
-  W: 'left thumb', D: 'left thumb', C: 'left thumb', B: 'left thumb', Bb: 'left thumb', ...SIX, E: 'right thumb', rightBb: 'right thumb', F: 'right 4', 'F#': 'right 4', Ab: 'right 4', 'thumbC#': 'left thumb',
-}, `
+const BASSOON = chart(
+  'bassoon, German system',
+  TUTORS,
+  {
+    W: 'left thumb',
+    D: 'left thumb',
+    C: 'left thumb',
+    B: 'left thumb',
+    Bb: 'left thumb',
+    ...SIX,
+    E: 'right thumb',
+    rightBb: 'right thumb',
+    F: 'right 4',
+    'F#': 'right 4',
+    Ab: 'right 4',
+    'thumbC#': 'left thumb',
+  },
+  `
 A#1 123 456 E F Bb B C D
 B1 123 456 E F B C D
 C2 123 456 E F C D
@@ -269,14 +382,21 @@ A#3 123 45 rightBb
 B3 123 4
 C4 123
 D4 12
-`);
+`,
+);
 
 /** From C instruments up a fourth to those in F. */
 const FOURTH = 5;
 
 export const CHARTS: Readonly<Record<HoleChart, Chart>> = {
-  flute: FLUTE, 'recorder-c': RECORDER_C, 'recorder-c-german': RECORDER_C_GERMAN,
+  flute: FLUTE,
+  'recorder-c': RECORDER_C,
+  'recorder-c-german': RECORDER_C_GERMAN,
   'recorder-f': { ...shifted(RECORDER_C, FOURTH), name: 'recorder in F, English system' },
   'recorder-f-german': { ...shifted(RECORDER_C_GERMAN, FOURTH), name: 'recorder in F, German system' },
-  'whistle-d': WHISTLE_D, clarinet: CLARINET, saxophone: SAXOPHONE, oboe: OBOE, bassoon: BASSOON,
+  'whistle-d': WHISTLE_D,
+  clarinet: CLARINET,
+  saxophone: SAXOPHONE,
+  oboe: OBOE,
+  bassoon: BASSOON,
 };

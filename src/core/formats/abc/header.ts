@@ -13,11 +13,14 @@ export interface AbcKey {
   readonly ignored: readonly string[];
 }
 
-const ACCIDENTALS: Readonly<Record<string, number>> = { '^': 1, '^^': 2, '_': -1, '__': -2, '=': 0 };
+const ACCIDENTALS: Readonly<Record<string, number>> = { '^': 1, '^^': 2, _: -1, __: -2, '=': 0 };
 
 /** Reads the value of a `K:` field (ABC 2.1, section 4.6): `Bb`, `Em`, `D mixolydian`, `Amin ^c`, `none`. */
 export function parseAbcKey(value: string): AbcKey | undefined {
-  const words = value.trim().split(/\s+/).filter((word) => word !== '');
+  const words = value
+    .trim()
+    .split(/\s+/)
+    .filter((word) => word !== '');
   const extra = new Map<Step, number>();
   const ignored: string[] = [];
   let tonicText = words.shift() ?? '';
@@ -34,7 +37,8 @@ export function parseAbcKey(value: string): AbcKey | undefined {
     else if (modeText === '' && modeOf(word)) modeText = word;
     else if (word !== 'exp') ignored.push(word);
   }
-  if (tonicText.toLowerCase() === 'none') return { key: { tonic: { step: 'C', alter: 0 }, mode: 'major' }, extra, ignored };
+  if (tonicText.toLowerCase() === 'none')
+    return { key: { tonic: { step: 'C', alter: 0 }, mode: 'major' }, extra, ignored };
   const match = /^([A-G])([#b])?([A-Za-z]*)$/.exec(tonicText);
   if (!match) return undefined;
   const mode = modeOf(match[3] || modeText) ?? (match[3] || modeText ? undefined : 'major');
@@ -71,18 +75,23 @@ export function parseAbcTempo(value: string, unit: Ticks): Tempo | undefined {
   const match = /^(?:((?:\d+\/\d+\s*)+)=\s*)?(\d+(?:\.\d+)?)$/.exec(figures.replace(/^C\d*\s*=/, ''));
   if (!match) return undefined;
   const lengths = (match[1] ?? '').trim();
-  const beatTicks = lengths === ''
-    ? unit
-    : lengths.split(/\s+/).reduce((sum, length) => {
-        const [over, under] = length.split('/').map(Number);
-        return sum + ((over ?? 1) * TICKS_PER_WHOLE) / (under ?? 4);
-      }, 0);
+  const beatTicks =
+    lengths === ''
+      ? unit
+      : lengths.split(/\s+/).reduce((sum, length) => {
+          const [over, under] = length.split('/').map(Number);
+          return sum + ((over ?? 1) * TICKS_PER_WHOLE) / (under ?? 4);
+        }, 0);
   const beat = valueOfTicks(beatTicks);
   const perMinute = Math.round(Number(match[2]));
   if (!beat || perMinute < 1) return undefined;
   // A count of eighths in a bare `Q:240` reads better as quarters.
   if (lengths === '' && beatTicks < TICKS_PER_QUARTER) {
-    return { beat: { type: 'quarter', dots: 0 }, perMinute: Math.max(1, Math.round((perMinute * beatTicks) / TICKS_PER_QUARTER)), ...said };
+    return {
+      beat: { type: 'quarter', dots: 0 },
+      perMinute: Math.max(1, Math.round((perMinute * beatTicks) / TICKS_PER_QUARTER)),
+      ...said,
+    };
   }
   return { beat, perMinute, ...said };
 }

@@ -16,7 +16,8 @@ export function parseLyricLine(text: string, verse: number): readonly LyricStep[
       // A second hyphen in a row holds the syllable for one more note.
       if (typeof last === 'object' && !last.hyphen) steps[steps.length - 1] = { ...last, hyphen: true };
       else if (last !== undefined) steps.push('hold');
-    } else if (match[5]) steps.push({ verse, text: match[5].replaceAll('~', ' ').replaceAll('\\-', '-').replaceAll('\\%', '%') });
+    } else if (match[5])
+      steps.push({ verse, text: match[5].replaceAll('~', ' ').replaceAll('\\-', '-').replaceAll('\\%', '%') });
   }
   return steps;
 }

@@ -13,7 +13,12 @@ export function mergedWithText(before: Tune, read: Tune): Tune {
   let head = 0;
   while (head < news.length && head < olds.length && news[head] === olds[head]) head += 1;
   let tail = 0;
-  while (tail < news.length - head && tail < olds.length - head && news[news.length - 1 - tail] === olds[olds.length - 1 - tail]) tail += 1;
+  while (
+    tail < news.length - head &&
+    tail < olds.length - head &&
+    news[news.length - 1 - tail] === olds[olds.length - 1 - tail]
+  )
+    tail += 1;
   const ids = idMaker(before.bars);
   const bars = read.bars.map((bar, index): Bar => {
     if (index < head) return before.bars[index] ?? bar;
@@ -28,18 +33,34 @@ export function mergedWithText(before: Tune, read: Tune): Tune {
       tuplets.set(tuplet.id, known);
       return { ...event, id: ids.event(), tuplet: known };
     };
-    return { ...bar, id: old?.id ?? ids.bar(), events: keptMarks(old?.events ?? [], bar.events, fresh), ...(bar.second && { second: keptMarks(old?.second ?? [], bar.second, fresh) }) };
+    return {
+      ...bar,
+      id: old?.id ?? ids.bar(),
+      events: keptMarks(old?.events ?? [], bar.events, fresh),
+      ...(bar.second && { second: keptMarks(old?.second ?? [], bar.second, fresh) }),
+    };
   });
   const { swing: _, ...plain } = read;
-  return { ...plain, rights: before.rights, ...(before.swing && { swing: before.swing }), bars: bars.length === before.bars.length && bars.every((bar, k) => bar === before.bars[k]) ? before.bars : bars };
+  return {
+    ...plain,
+    rights: before.rights,
+    ...(before.swing && { swing: before.swing }),
+    bars: bars.length === before.bars.length && bars.every((bar, k) => bar === before.bars[k]) ? before.bars : bars,
+  };
 }
 
 /** Everything of a bar that ABC holds, as text to compare by; ids left out. */
 function barKey(bar: Bar): string {
-  return JSON.stringify(bar, (key, value: unknown) => (key === 'id' || key === 'optional' || key === 'phrase' ? undefined : value));
+  return JSON.stringify(bar, (key, value: unknown) =>
+    key === 'id' || key === 'optional' || key === 'phrase' ? undefined : value,
+  );
 }
 
-function keptMarks(olds: readonly ScoreEvent[], news: readonly ScoreEvent[], fresh: (event: ScoreEvent) => ScoreEvent): readonly ScoreEvent[] {
+function keptMarks(
+  olds: readonly ScoreEvent[],
+  news: readonly ScoreEvent[],
+  fresh: (event: ScoreEvent) => ScoreEvent,
+): readonly ScoreEvent[] {
   const before = new Map<string, ScoreEvent>();
   let at = 0;
   for (const event of olds) {

@@ -22,8 +22,13 @@ export interface AbcStart {
 }
 
 type Marks = NonNullable<RawEvent['marks']>;
-type DraftEvent = { -readonly [K in keyof RawEvent]: RawEvent[K] } & { marks: { -readonly [K in keyof Marks]: Marks[K] } };
-type DraftBar = { -readonly [K in keyof RawBar]: RawBar[K] } & { events: DraftEvent[]; chords: { at: Ticks; symbol: ChordSymbol }[] };
+type DraftEvent = { -readonly [K in keyof RawEvent]: RawEvent[K] } & {
+  marks: { -readonly [K in keyof Marks]: Marks[K] };
+};
+type DraftBar = { -readonly [K in keyof RawBar]: RawBar[K] } & {
+  events: DraftEvent[];
+  chords: { at: Ticks; symbol: ChordSymbol }[];
+};
 
 export interface MusicRead {
   readonly bars: readonly RawBar[];
@@ -36,7 +41,12 @@ export interface MusicRead {
  * Reads the lines after the key field of one tune into bars that may not yet add up.
  * @param voice the name of the voice to follow; the first one met when not given
  */
-export function readMusic(lines: readonly NumberedLine[], start: AbcStart, warnings: FormatProblem[], voice?: string): MusicRead {
+export function readMusic(
+  lines: readonly NumberedLine[],
+  start: AbcStart,
+  warnings: FormatProblem[],
+  voice?: string,
+): MusicRead {
   const reader = new MusicReader(start, warnings, voice);
   for (const line of lines) reader.line(line);
   reader.finish();
@@ -55,7 +65,7 @@ const GRACES = /\{(\/?)([^}]*)\}/y;
 const QUOTED = /"([^"]*)"/y;
 const NAMED = /!([^!|\s][^!]*)!|\+([a-zA-Z.<>()^]+)\+/y;
 const INLINE_FIELD = /\[([A-Za-z]):([^\]]*)\]/y;
-const ALTERS: Readonly<Record<string, number>> = { '^': 1, '^^': 2, '_': -1, '__': -2, '=': 0 };
+const ALTERS: Readonly<Record<string, number>> = { '^': 1, '^^': 2, _: -1, __: -2, '=': 0 };
 
 /** Works through the music line by line. State lives here and nowhere else; it is used once. */
 class MusicReader {
@@ -85,7 +95,11 @@ class MusicReader {
   private lineNumber = 0;
   private nextKey: Key | undefined;
 
-  constructor(start: AbcStart, private readonly warnings: FormatProblem[], private voice: string | undefined) {
+  constructor(
+    start: AbcStart,
+    private readonly warnings: FormatProblem[],
+    private voice: string | undefined,
+  ) {
     this.voice ??= start.firstVoice;
     this.silent = this.voice !== start.firstVoice;
     this.key = start.key.key;
@@ -99,7 +113,8 @@ class MusicReader {
     if (text.startsWith('%%')) return this.notKept({ line: number }, `the layout directive "${text.trim()}"`);
     const clean = text.replace(/(^|[^\\])%.*$/, '$1').replace(/\\\s*$/, '');
     const field = /^([A-Za-z]):(.*)$/.exec(clean);
-    if (field && !/^[|:]/.test(field[2] ?? '')) return this.field(field[1] ?? '', (field[2] ?? '').trim(), { line: number });
+    if (field && !/^[|:]/.test(field[2] ?? ''))
+      return this.field(field[1] ?? '', (field[2] ?? '').trim(), { line: number });
     if (this.silent || clean.trim() === '') return;
     this.lyricNotes = [];
     this.sungVerses = 0;
@@ -127,11 +142,15 @@ class MusicReader {
   }
 
   private field(name: string, value: string, place: Place): void {
-    const wrong = (right: string) => this.problems.push({ code: 'unreadable-field', place, found: `${name}:${value}`, right });
+    const wrong = (right: string) =>
+      this.problems.push({ code: 'unreadable-field', place, found: `${name}:${value}`, right });
     switch (name) {
-      case 'V': return this.changeVoice(value.split(/\s/)[0] ?? '');
-      case 'w': return this.silent ? undefined : this.sing(value, place);
-      default: if (this.silent) return;
+      case 'V':
+        return this.changeVoice(value.split(/\s/)[0] ?? '');
+      case 'w':
+        return this.silent ? undefined : this.sing(value, place);
+      default:
+        if (this.silent) return;
     }
     switch (name) {
       case 'K': {
@@ -142,7 +161,12 @@ class MusicReader {
         if (this.bar.events.length === 0) this.bar.key = key.key;
         else {
           this.nextKey = key.key;
-          this.warnings.push({ code: 'not-kept', place: { ...place, bar: this.barNumber() }, found: 'a key signature inside the bar', right: 'it stands at the next barline; the notes are right' });
+          this.warnings.push({
+            code: 'not-kept',
+            place: { ...place, bar: this.barNumber() },
+            found: 'a key signature inside the bar',
+            right: 'it stands at the next barline; the notes are right',
+          });
         }
         return;
       }
@@ -159,15 +183,28 @@ class MusicReader {
         this.unit = unit;
         return;
       }
-      case 'P': this.bar.section = value.slice(0, 40); return;
+      case 'P':
+        this.bar.section = value.slice(0, 40);
+        return;
       case 'Q': {
         const tempo = parseAbcTempo(value, this.unit);
-        if (!tempo) return void this.warnings.push({ code: 'unreadable-field', place, found: `Q:${value}`, right: 'write a tempo like 1/4=96' });
+        if (!tempo)
+          return void this.warnings.push({
+            code: 'unreadable-field',
+            place,
+            found: `Q:${value}`,
+            right: 'write a tempo like 1/4=96',
+          });
         if (this.bars.length === 0 && this.bar.events.length === 0) this.tempo = tempo;
         else this.bar.tempos = [...(this.bar.tempos ?? []), { at: this.position, tempo }];
         return;
       }
-      case 'r': case 'N': case 'W': case 'R': default: return this.notKept(place, `the field "${name}:${value}"`);
+      case 'r':
+      case 'N':
+      case 'W':
+      case 'R':
+      default:
+        return this.notKept(place, `the field "${name}:${value}"`);
     }
   }
 
@@ -186,7 +223,13 @@ class MusicReader {
     };
     while (at < text.length) {
       const character = text[at] ?? '';
-      if ((this.silent && character !== '[') || character === ' ' || character === '\t' || character === '`' || character === 'y') {
+      if (
+        (this.silent && character !== '[') ||
+        character === ' ' ||
+        character === '\t' ||
+        character === '`' ||
+        character === 'y'
+      ) {
         at += 1;
         continue;
       }
@@ -203,7 +246,10 @@ class MusicReader {
         this.field(inline[1] ?? '', (inline[2] ?? '').trim(), place);
         continue;
       }
-      if (this.silent) { at += 1; continue; }
+      if (this.silent) {
+        at += 1;
+        continue;
+      }
       const isBar = character === '|' || character === ':' || text.startsWith('[|', at) || text.startsWith('.|', at);
       if (isBar) {
         if (character === '.') at += 1;
@@ -214,7 +260,10 @@ class MusicReader {
           continue;
         }
       }
-      if (this.overlay) { at += 1; continue; }
+      if (this.overlay) {
+        at += 1;
+        continue;
+      }
       if (character === '[' && /^\[\s*\d/.test(text.slice(at))) {
         this.ending(take(ENDING)?.[1] ?? '1');
         continue;
@@ -269,9 +318,14 @@ class MusicReader {
           this.tieFrom = this.last.pitch;
         }
         return;
-      case '(': this.slurStarts += 1; return;
-      case ')': if (this.last) this.last.marks.slurEnds = (this.last.marks.slurEnds ?? 0) + 1; return;
-      case '<': case '>': {
+      case '(':
+        this.slurStarts += 1;
+        return;
+      case ')':
+        if (this.last) this.last.marks.slurEnds = (this.last.marks.slurEnds ?? 0) + 1;
+        return;
+      case '<':
+      case '>': {
         let signs = 1;
         while (text[at + signs - 1] === character) signs += 1;
         const shorter = 1 / 2 ** signs;
@@ -282,9 +336,29 @@ class MusicReader {
       }
       case '&':
         this.overlay = true;
-        return this.warnings.push({ code: 'other-voices', place, found: 'a second voice after "&"', right: 'the first was taken' }), undefined;
-      case '$': case '!': case '*': case ';': case '?': case '@': return;
-      default: this.problems.push({ code: 'unreadable-character', place, found: character, right: 'notes are A–G and a–g, rests z, bars |' });
+        return (
+          this.warnings.push({
+            code: 'other-voices',
+            place,
+            found: 'a second voice after "&"',
+            right: 'the first was taken',
+          }),
+          undefined
+        );
+      case '$':
+      case '!':
+      case '*':
+      case ';':
+      case '?':
+      case '@':
+        return;
+      default:
+        this.problems.push({
+          code: 'unreadable-character',
+          place,
+          found: character,
+          right: 'notes are A–G and a–g, rests z, bars |',
+        });
     }
   }
 
@@ -300,7 +374,12 @@ class MusicReader {
     const divisor = slashes === '' ? 1 : under !== '' ? Number(under) * 2 ** (slashes.length - 1) : 2 ** slashes.length;
     const ticks = (this.unit * Number(over === '' ? 1 : over)) / divisor;
     if (Number.isInteger(ticks) && ticks > 0 && ticks <= 64 * 10_080) return ticks;
-    this.problems.push({ code: 'unreadable-length', place: place(), found: over + slashes + under, right: 'a length is a number, a fraction or /2' });
+    this.problems.push({
+      code: 'unreadable-length',
+      place: place(),
+      found: over + slashes + under,
+      right: 'a length is a number, a fraction or /2',
+    });
     return this.unit;
   }
 
@@ -328,7 +407,12 @@ class MusicReader {
     const length = this.length(match[4] ?? '', match[5] ?? '', match[6] ?? '', place);
     if (!pitch) return;
     if (pitch.octave < 0 || pitch.octave > 9) {
-      this.problems.push({ code: 'unreadable-character', place: place(), found: match[0], right: 'no instrument plays there: use fewer octave marks' });
+      this.problems.push({
+        code: 'unreadable-character',
+        place: place(),
+        found: match[0],
+        right: 'no instrument plays there: use fewer octave marks',
+      });
       return;
     }
     this.push({ pitch, length, marks: {} });
@@ -367,8 +451,15 @@ class MusicReader {
   }
 
   private longRest(bars: number, place: Place): void {
-    if (!this.meter) return void this.problems.push({ code: 'bar-without-meter', place, right: 'a bar of rest needs a meter' });
-    if (bars < 1 || bars > 200) return void this.problems.push({ code: 'unreadable-length', place, found: `Z${bars}`, right: 'one to 200 bars of rest' });
+    if (!this.meter)
+      return void this.problems.push({ code: 'bar-without-meter', place, right: 'a bar of rest needs a meter' });
+    if (bars < 1 || bars > 200)
+      return void this.problems.push({
+        code: 'unreadable-length',
+        place,
+        found: `Z${bars}`,
+        right: 'one to 200 bars of rest',
+      });
     for (let k = 0; k < bars; k += 1) {
       this.rest(barTicks(this.meter));
       if (k < bars - 1) this.closeBar();
@@ -393,10 +484,21 @@ class MusicReader {
     }
     const top = found.toSorted((a, b) => staffPosition(b.pitch) - staffPosition(a.pitch))[0];
     if (!top) {
-      this.problems.push({ code: 'unreadable-character', place, found: text.slice(0, close + 1), right: 'a chord of notes is written like [CEG]' });
+      this.problems.push({
+        code: 'unreadable-character',
+        place,
+        found: text.slice(0, close + 1),
+        right: 'a chord of notes is written like [CEG]',
+      });
       return close + 1;
     }
-    if (found.length > 1) this.warnings.push({ code: 'chord-of-notes', place, found: text.slice(0, close + 1), right: 'the top one was kept' });
+    if (found.length > 1)
+      this.warnings.push({
+        code: 'chord-of-notes',
+        place,
+        found: text.slice(0, close + 1),
+        right: 'the top one was kept',
+      });
     const inner = this.length(top.match[4] ?? '', top.match[5] ?? '', top.match[6] ?? '', () => place);
     const factor = this.length(outer?.[1] ?? '', outer?.[2] ?? '', outer?.[3] ?? '', () => place) / this.unit;
     this.push({ pitch: top.pitch, length: inner * factor, marks: {} });
@@ -408,7 +510,12 @@ class MusicReader {
     const chord = parseChord(text);
     if (!chord.ok) {
       const here = { ...place, beat: 1 + Math.floor(this.position / 10_080) };
-      this.problems.push({ code: 'unreadable-chord', place: here, found: text, right: 'write it like Am7 or F#m7b5/C; words begin with ^' });
+      this.problems.push({
+        code: 'unreadable-chord',
+        place: here,
+        found: text,
+        right: 'write it like Am7 or F#m7b5/C; words begin with ^',
+      });
       return;
     }
     this.bar.chords.push({ at: this.position, symbol: chord.value });
@@ -423,7 +530,12 @@ class MusicReader {
     const normal = match[2] ? Number(match[2]) : usual[actual];
     const count = match[3] ? Number(match[3]) : actual;
     if (!normal || ![2, 3, 4, 5, 6, 7, 8, 9].includes(actual) || normal > 9 || count < 1 || count > 32) {
-      this.problems.push({ code: 'unreadable-length', place, found: match[0], right: 'a tuplet is (2 to (9, or like (3:2:3' });
+      this.problems.push({
+        code: 'unreadable-length',
+        place,
+        found: match[0],
+        right: 'a tuplet is (2 to (9, or like (3:2:3',
+      });
       return;
     }
     this.tuplets += 1;
@@ -431,7 +543,13 @@ class MusicReader {
   }
 
   private closeTuplet(): void {
-    if (this.tuplet) this.problems.push({ code: 'tuplet-unfinished', place: this.tuplet.place, found: this.tuplet.text, right: `${this.tuplet.left} more should follow` });
+    if (this.tuplet)
+      this.problems.push({
+        code: 'tuplet-unfinished',
+        place: this.tuplet.place,
+        found: this.tuplet.text,
+        right: `${this.tuplet.left} more should follow`,
+      });
     this.tuplet = undefined;
   }
 
@@ -452,8 +570,7 @@ class MusicReader {
     if (mark.kind === 'jump') this.addJump(mark.value);
     else if (mark.kind === 'hairpin-end') {
       if (this.last?.pitch) this.last.marks.hairpinEnds = true;
-    }
-    else this.marks.push(mark);
+    } else this.marks.push(mark);
   }
 
   private addJump(value: Jump): void {
@@ -461,7 +578,7 @@ class MusicReader {
   }
 
   private barline(text: string): void {
-    const endsRepeat = text.startsWith(':') ;
+    const endsRepeat = text.startsWith(':');
     const startsRepeat = text === '::' || (text.length > 1 && text.endsWith(':'));
     this.overlay = false;
     const colons = text === '::' ? 1 : (/^:+/.exec(text)?.[0].length ?? 0);
@@ -505,7 +622,9 @@ class MusicReader {
     const verse = this.sungVerses;
     if (verse > MOST_VERSES) return this.notKept(place, `verse ${verse}`);
     const notes = this.lyricNotes;
-    const put = (event: DraftEvent, lyric: Lyric) => { event.marks.lyrics = [...(event.marks.lyrics ?? []).filter((other) => other.verse !== verse), lyric]; };
+    const put = (event: DraftEvent, lyric: Lyric) => {
+      event.marks.lyrics = [...(event.marks.lyrics ?? []).filter((other) => other.verse !== verse), lyric];
+    };
     let next = 0;
     let lastSung: { event: DraftEvent; lyric: Lyric } | undefined;
     for (const step of parseLyricLine(text, verse)) {
@@ -515,7 +634,11 @@ class MusicReader {
         continue;
       }
       const note = notes[next];
-      if (!note) return this.notKept(place, `the words from "${typeof step === 'object' ? step.text : step}" on: there are no notes left for them`);
+      if (!note)
+        return this.notKept(
+          place,
+          `the words from "${typeof step === 'object' ? step.text : step}" on: there are no notes left for them`,
+        );
       if (step === 'hold' && lastSung) {
         if (!lastSung.lyric.hyphen) put(lastSung.event, { ...lastSung.lyric, extend: true });
       } else if (typeof step === 'object') {
@@ -533,12 +656,24 @@ function emptyBar(place: Place): DraftBar {
 
 function applyMark(event: DraftEvent, mark: AbcMark, bar: DraftBar): void {
   switch (mark.kind) {
-    case 'fermata': event.marks.fermata = true; return;
-    case 'articulation': event.marks.articulations = [...(event.marks.articulations ?? []), mark.value] satisfies Note['articulations']; return;
-    case 'ornament': event.marks.ornaments = [...(event.marks.ornaments ?? []), mark.value]; return;
-    case 'dynamic': event.marks.dynamic = mark.value; return;
-    case 'hairpin': if (event.pitch) event.marks.hairpin = mark.value; return;
-    case 'hairpin-end': return;
-    case 'jump': bar.jumps = [...(bar.jumps ?? []), mark.value];
+    case 'fermata':
+      event.marks.fermata = true;
+      return;
+    case 'articulation':
+      event.marks.articulations = [...(event.marks.articulations ?? []), mark.value] satisfies Note['articulations'];
+      return;
+    case 'ornament':
+      event.marks.ornaments = [...(event.marks.ornaments ?? []), mark.value];
+      return;
+    case 'dynamic':
+      event.marks.dynamic = mark.value;
+      return;
+    case 'hairpin':
+      if (event.pitch) event.marks.hairpin = mark.value;
+      return;
+    case 'hairpin-end':
+      return;
+    case 'jump':
+      bar.jumps = [...(bar.jumps ?? []), mark.value];
   }
 }

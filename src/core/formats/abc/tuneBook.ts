@@ -18,7 +18,8 @@ export interface AbcTune {
 export function tunesOfBook(text: string): readonly AbcTune[] {
   const lines = text.split(/\r\n|\n|\r/).map((line, index): NumberedLine => ({ text: line, number: index + 1 }));
   const starts = lines.filter((line) => /^X:/.test(line.text));
-  if (starts.length === 0) return lines.some((line) => /^K:/.test(line.text)) ? [{ reference: '', lines: untilBlank(lines) }] : [];
+  if (starts.length === 0)
+    return lines.some((line) => /^K:/.test(line.text)) ? [{ reference: '', lines: untilBlank(lines) }] : [];
   return starts.map((start, k) => {
     const end = starts[k + 1]?.number ?? lines.length + 1;
     return { reference: start.text.slice(2).trim(), lines: untilBlank(lines.slice(start.number - 1, end - 1)) };
@@ -54,6 +55,9 @@ export function voicesOf(lines: readonly NumberedLine[]): readonly AbcVoice[] {
 
 /** The title in a tune's header, for choosing from a book. */
 export function titleOf({ lines, reference }: AbcTune): string {
-  const title = lines.find(({ text }) => /^T:\s*\S/.test(text))?.text.slice(2).trim();
+  const title = lines
+    .find(({ text }) => /^T:\s*\S/.test(text))
+    ?.text.slice(2)
+    .trim();
   return title ?? (reference ? `Number ${reference}` : '');
 }

@@ -18,7 +18,12 @@ export function readJson(text: string): ReadResult {
     return unreadable({ code: 'bad-json', place: {}, found: error.message, right: 'export the tune again' });
   }
   if (typeof data !== 'object' || data === null || !('format' in data) || data.format !== FORMAT || !('tune' in data)) {
-    return unreadable({ code: 'bad-document', place: {}, found: 'no tune in it', right: `it needs "format": "${FORMAT}" and "tune"` });
+    return unreadable({
+      code: 'bad-document',
+      place: {},
+      found: 'no tune in it',
+      right: `it needs "format": "${FORMAT}" and "tune"`,
+    });
   }
   return readTuneDocument(data.tune);
 }
@@ -28,12 +33,20 @@ export function readTuneDocument(found: unknown): ReadResult {
   const data = upgraded(found);
   const schema = typeof data === 'object' && data !== null && 'schema' in data ? data.schema : undefined;
   if (typeof schema === 'number' && schema > TUNE_SCHEMA) {
-    return unreadable({ code: 'bad-document', place: {}, found: `schema ${schema}`, right: `this version reads up to ${TUNE_SCHEMA}; update it` });
+    return unreadable({
+      code: 'bad-document',
+      place: {},
+      found: `schema ${schema}`,
+      right: `this version reads up to ${TUNE_SCHEMA}; update it`,
+    });
   }
   const parsed = tuneSchema.safeParse(data);
   if (!parsed.success) {
     const problems = parsed.error.issues.slice(0, 20).map((issue): FormatProblem => ({
-      code: 'bad-document', place: {}, found: issue.path.join('.') || 'the document', right: issue.message,
+      code: 'bad-document',
+      place: {},
+      found: issue.path.join('.') || 'the document',
+      right: issue.message,
     }));
     return { ok: false, problems };
   }

@@ -1,13 +1,27 @@
 import { z } from 'zod';
 import { MODES } from '../../pitch/key';
 import { STEPS } from '../../pitch/pitch';
-import { ARTICULATIONS, DYNAMICS, HAIRPINS, JUMPS, ORNAMENTS, PHRASE_MARKS, RIGHTS, SWING_UNITS, TUNE_SCHEMA, type Tune } from '../../score/tune';
+import {
+  ARTICULATIONS,
+  DYNAMICS,
+  HAIRPINS,
+  JUMPS,
+  ORNAMENTS,
+  PHRASE_MARKS,
+  RIGHTS,
+  SWING_UNITS,
+  TUNE_SCHEMA,
+  type Tune,
+} from '../../score/tune';
 import type { Tuplet } from '../../time/noteValue';
 import { NOTE_TYPES } from '../../time/noteValue';
 import { LONGEST_TEXT, MOST_BARS, MOST_VERSES } from '../limits';
 
 const idSchema = z.string().regex(/^[A-Za-z0-9._-]{1,40}$/, 'an id of letters, digits, dots, dashes');
-const ticks = z.int().min(1).max(128 * 10_080);
+const ticks = z
+  .int()
+  .min(1)
+  .max(128 * 10_080);
 const classShape = { step: z.enum(STEPS), alter: z.int().min(-3).max(3) };
 export const pitchClassSchema = z.strictObject(classShape);
 export const swingSchema = z.strictObject({ unit: z.enum(SWING_UNITS), ratio: z.number().min(1).max(4) });
@@ -24,14 +38,24 @@ export const tempoSchema = z.strictObject({
   perMinute: z.int().min(1).max(999),
   words: z.string().max(60).optional(),
 });
-const tupletSchema: z.ZodType<Tuplet> = z.lazy(() => z.strictObject({
-  id: idSchema, actual: z.int().min(1).max(64), normal: z.int().min(1).max(64), outer: tupletSchema.optional(),
-})) as z.ZodType<Tuplet>;
+const tupletSchema: z.ZodType<Tuplet> = z.lazy(() =>
+  z.strictObject({
+    id: idSchema,
+    actual: z.int().min(1).max(64),
+    normal: z.int().min(1).max(64),
+    outer: tupletSchema.optional(),
+  }),
+) as z.ZodType<Tuplet>;
 const timed = { id: idSchema, length: ticks, tuplet: tupletSchema.optional(), optional: z.literal(true).optional() };
 const noteSchema = z.strictObject({
-  kind: z.literal('note'), ...timed, pitch: pitchSchema,
+  kind: z.literal('note'),
+  ...timed,
+  pitch: pitchSchema,
   tied: z.literal(true).optional(),
-  graces: z.array(z.strictObject({ pitch: pitchSchema, slashed: z.literal(true).optional() })).max(16).optional(),
+  graces: z
+    .array(z.strictObject({ pitch: pitchSchema, slashed: z.literal(true).optional() }))
+    .max(16)
+    .optional(),
   articulations: z.array(z.enum(ARTICULATIONS)).max(8).optional(),
   ornaments: z.array(z.enum(ORNAMENTS)).max(4).optional(),
   fermata: z.literal(true).optional(),
@@ -40,11 +64,25 @@ const noteSchema = z.strictObject({
   slurEnds: z.int().min(1).max(4).optional(),
   hairpin: z.enum(HAIRPINS).optional(),
   hairpinEnds: z.literal(true).optional(),
-  lyrics: z.array(z.strictObject({ verse: z.int().min(1).max(MOST_VERSES), text: z.string().max(80), hyphen: z.literal(true).optional(), extend: z.literal(true).optional() })).min(1).max(MOST_VERSES).optional(),
+  lyrics: z
+    .array(
+      z.strictObject({
+        verse: z.int().min(1).max(MOST_VERSES),
+        text: z.string().max(80),
+        hyphen: z.literal(true).optional(),
+        extend: z.literal(true).optional(),
+      }),
+    )
+    .min(1)
+    .max(MOST_VERSES)
+    .optional(),
   phrase: z.enum(PHRASE_MARKS).optional(),
 });
 const restSchema = z.strictObject({ kind: z.literal('rest'), ...timed, fermata: z.literal(true).optional() });
-const alteration = z.strictObject({ degree: z.union([z.literal(5), z.literal(9), z.literal(11), z.literal(13)]), alter: z.union([z.literal(-1), z.literal(1)]) });
+const alteration = z.strictObject({
+  degree: z.union([z.literal(5), z.literal(9), z.literal(11), z.literal(13)]),
+  alter: z.union([z.literal(-1), z.literal(1)]),
+});
 const chordKindSchema = z.strictObject({
   triad: z.enum(['major', 'minor', 'diminished', 'augmented', 'sus2', 'sus4', 'power']),
   sixth: z.literal(true).optional(),
@@ -56,7 +94,12 @@ const chordKindSchema = z.strictObject({
   altered: z.literal(true).optional(),
 });
 const chordSymbolSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('chord'), root: pitchClassSchema, quality: chordKindSchema, bass: pitchClassSchema.optional() }),
+  z.strictObject({
+    kind: z.literal('chord'),
+    root: pitchClassSchema,
+    quality: chordKindSchema,
+    bass: pitchClassSchema.optional(),
+  }),
   z.strictObject({ kind: z.literal('no chord') }),
 ]);
 export const eventSchema = z.discriminatedUnion('kind', [noteSchema, restSchema]);
@@ -65,8 +108,30 @@ const barSchema = z.strictObject({
   id: idSchema,
   events: eventsSchema,
   second: eventsSchema.optional(),
-  tempos: z.array(z.strictObject({ at: z.int().min(0).max(128 * 10_080), tempo: tempoSchema })).min(1).max(16).optional(),
-  chords: z.array(z.strictObject({ at: z.int().min(0).max(128 * 10_080), symbol: chordSymbolSchema })).max(64),
+  tempos: z
+    .array(
+      z.strictObject({
+        at: z
+          .int()
+          .min(0)
+          .max(128 * 10_080),
+        tempo: tempoSchema,
+      }),
+    )
+    .min(1)
+    .max(16)
+    .optional(),
+  chords: z
+    .array(
+      z.strictObject({
+        at: z
+          .int()
+          .min(0)
+          .max(128 * 10_080),
+        symbol: chordSymbolSchema,
+      }),
+    )
+    .max(64),
   meter: meterSchema.optional(),
   key: keySchema.optional(),
   partial: ticks.optional(),

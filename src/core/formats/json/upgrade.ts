@@ -6,7 +6,11 @@ function isObject(value: unknown): value is Json {
 
 /** From each schema number to the next. A step touches what it knows and leaves the rest for the checks that follow. */
 const UPGRADES: Readonly<Record<number, (tune: Json) => Json>> = {
-  1: (tune) => ({ ...tune, schema: 2, bars: mapEach(tune['bars'], (bar) => ({ ...bar, events: mapEach(bar['events'], withVerses) })) }),
+  1: (tune) => ({
+    ...tune,
+    schema: 2,
+    bars: mapEach(tune['bars'], (bar) => ({ ...bar, events: mapEach(bar['events'], withVerses) })),
+  }),
 };
 
 /** A tune document of an older shape, brought step by step to the present one. What is no document comes back as it is. */

@@ -21,14 +21,19 @@ const SPLIT_FROM = 0.12;
 export function linesOfMidi(file: MidiFile): readonly MidiLine[] {
   const lines: MidiLine[] = [];
   file.tracks.forEach((track, index) => {
-    const channels = [...new Set(track.notes.map(({ channel }) => channel))].filter((channel) => channel !== PERCUSSION).toSorted((a, b) => a - b);
+    const channels = [...new Set(track.notes.map(({ channel }) => channel))]
+      .filter((channel) => channel !== PERCUSSION)
+      .toSorted((a, b) => a - b);
     for (const channel of channels) {
       const notes = track.notes.filter((note) => note.channel === channel);
       const base = track.name || `Track ${index + 1}`;
       const name = channels.length > 1 ? `${base}, channel ${channel + 1}` : base;
       const hands = handsOf(notes, file.division);
       if (hands) {
-        lines.push({ name: `${name}, upper notes`, ...topLine(hands.upper) }, { name: `${name}, lower notes`, ...topLine(hands.lower) });
+        lines.push(
+          { name: `${name}, upper notes`, ...topLine(hands.upper) },
+          { name: `${name}, lower notes`, ...topLine(hands.lower) },
+        );
       } else lines.push({ name, ...topLine(notes) });
     }
   });
@@ -40,7 +45,10 @@ export function hasPercussion(file: MidiFile): boolean {
 }
 
 /** Two hands where notes far apart often sound together; each note goes to the hand that lies nearer. */
-function handsOf(notes: readonly MidiNote[], division: number): { readonly upper: readonly MidiNote[]; readonly lower: readonly MidiNote[] } | undefined {
+function handsOf(
+  notes: readonly MidiNote[],
+  division: number,
+): { readonly upper: readonly MidiNote[]; readonly lower: readonly MidiNote[] } | undefined {
   const groups = onsetGroups(notes, division * TOGETHER);
   const wide = groups.filter((group) => spread(group) > ONE_HAND).length;
   if (wide < SPLIT_FROM * groups.length || groups.length < 4) return undefined;

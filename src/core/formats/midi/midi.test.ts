@@ -16,25 +16,50 @@ const opened = (result: ReadResult) => {
   return result;
 };
 const abc = (body: string, head = 'M:4/4\nL:1/8\nK:C'): Tune => opened(readAbc(`X:1\nT:T\n${head}\n${body}\n`)).tune;
-const line = (tune: Tune) => tune.bars.map((bar) => bar.events.map((event) => `${isNote(event) ? printPitch(event.pitch) : 'z'}:${Math.round((event.length / TICKS_PER_QUARTER) * 100) / 100}`).join(' ')).join(' | ');
+const line = (tune: Tune) =>
+  tune.bars
+    .map((bar) =>
+      bar.events
+        .map(
+          (event) =>
+            `${isNote(event) ? printPitch(event.pitch) : 'z'}:${Math.round((event.length / TICKS_PER_QUARTER) * 100) / 100}`,
+        )
+        .join(' '),
+    )
+    .join(' | ');
 
-interface Played { readonly pitch: number; readonly start: number; readonly end: number; readonly channel?: number }
+interface Played {
+  readonly pitch: number;
+  readonly start: number;
+  readonly end: number;
+  readonly channel?: number;
+}
 
 /** A file as another program would write it; times in quarters. */
 function fileOf(tracks: readonly (readonly Played[])[], head: readonly MidiEvent[] = [], division = 480): Uint8Array {
   const toEvents = (notes: readonly Played[]): MidiEvent[] => {
-    const points = notes.flatMap(({ pitch, start, end, channel = 0 }) => [
-      { at: Math.round(start * division), isOn: true, pitch, channel }, { at: Math.round(end * division), isOn: false, pitch, channel },
-    ]).toSorted((a, b) => a.at - b.at || Number(a.isOn) - Number(b.isOn));
+    const points = notes
+      .flatMap(({ pitch, start, end, channel = 0 }) => [
+        { at: Math.round(start * division), isOn: true, pitch, channel },
+        { at: Math.round(end * division), isOn: false, pitch, channel },
+      ])
+      .toSorted((a, b) => a.at - b.at || Number(a.isOn) - Number(b.isOn));
     let now = 0;
     const events = points.map(({ at, isOn, pitch, channel }): MidiEvent => {
       const deltaTime = at - now;
       now = at;
-      return isOn ? { type: 'noteOn', deltaTime, channel, noteNumber: pitch, velocity: 80 } : { type: 'noteOff', deltaTime, channel, noteNumber: pitch, velocity: 64 };
+      return isOn
+        ? { type: 'noteOn', deltaTime, channel, noteNumber: pitch, velocity: 80 }
+        : { type: 'noteOff', deltaTime, channel, noteNumber: pitch, velocity: 64 };
     });
     return [...events, { type: 'endOfTrack', deltaTime: 0, meta: true }];
   };
-  return Uint8Array.from(peerWrite({ header: { format: 1, numTracks: tracks.length + 1, ticksPerBeat: division }, tracks: [[...head, { type: 'endOfTrack', deltaTime: 0, meta: true }], ...tracks.map(toEvents)] }));
+  return Uint8Array.from(
+    peerWrite({
+      header: { format: 1, numTracks: tracks.length + 1, ticksPerBeat: division },
+      tracks: [[...head, { type: 'endOfTrack', deltaTime: 0, meta: true }], ...tracks.map(toEvents)],
+    }),
+  );
 }
 
 /** The notes of a tune as a person plays them: early, late and short, always the same way. */
@@ -42,7 +67,7 @@ function byHand(tune: Tune, spread: number, swing = false): readonly Played[] {
   let state = 7;
   const wobble = () => {
     state = (state * 16_807) % 2_147_483_647;
-    return ((state / 2_147_483_647) - 0.5) * 2 * spread;
+    return (state / 2_147_483_647 - 0.5) * 2 * spread;
   };
   const late = (quarters: number) => {
     const beat = Math.floor(quarters);
@@ -52,7 +77,11 @@ function byHand(tune: Tune, spread: number, swing = false): readonly Played[] {
   return soundingNotes(tune).map(({ pitch, start, length }) => {
     const [from, to] = [late(start / TICKS_PER_QUARTER), late((start + length) / TICKS_PER_QUARTER)];
     const begin = Math.max(0, from + wobble());
-    return { pitch: midiNumber(pitch), start: begin, end: Math.max(begin + 0.05, begin + (to - from) * 0.88 + wobble() / 2) };
+    return {
+      pitch: midiNumber(pitch),
+      start: begin,
+      end: Math.max(begin + 0.05, begin + (to - from) * 0.88 + wobble() / 2),
+    };
   });
 }
 const read = (data: Uint8Array, options?: ReadOptions) => opened(readMidi(data, options));
@@ -69,7 +98,15 @@ test('steady long–short eighths are swing and are written straight; a true tri
   const result = read(fileOf([byHand(tune, 0.02, true)]));
   expect(result.guesses?.swing).toEqual({ value: true, source: 'guess' });
   expect(result.tune.swing).toEqual({ unit: 'eighth', ratio: 2 });
-  expect(line(result.tune).split(' | ').filter((_, k) => k !== 3)).toEqual(line(tune).split(' | ').filter((_, k) => k !== 3));
+  expect(
+    line(result.tune)
+      .split(' | ')
+      .filter((_, k) => k !== 3),
+  ).toEqual(
+    line(tune)
+      .split(' | ')
+      .filter((_, k) => k !== 3),
+  );
   const straight = read(fileOf([byHand(tune, 0.02, true)]), { midi: { swing: false } });
   expect(straight.tune.swing).toBeUndefined();
   expect(straight.tune.bars[0]?.events.some((event) => event.tuplet?.actual === 3)).toBe(true);
@@ -81,25 +118,86 @@ test('exact triplets, quintuplets, triplets of quarters and of sixteenths come o
 });
 
 test('meter, key and tempo come from the file, or are worked out and said to be guesses', () => {
-  const waltz = abc('d4 f2 | e2 d2 ^c2 | d4 A2 | B6 | d4 f2 | e2 d2 ^c2 | d2 e2 f2 | d6 |]', 'M:3/4\nL:1/8\nQ:1/4=150\nK:Dm');
-  const notes = soundingNotes(waltz).map(({ pitch, start, length }) => ({ pitch: midiNumber(pitch), start: start / TICKS_PER_QUARTER, end: (start + length) / TICKS_PER_QUARTER }));
+  const waltz = abc(
+    'd4 f2 | e2 d2 ^c2 | d4 A2 | B6 | d4 f2 | e2 d2 ^c2 | d2 e2 f2 | d6 |]',
+    'M:3/4\nL:1/8\nQ:1/4=150\nK:Dm',
+  );
+  const notes = soundingNotes(waltz).map(({ pitch, start, length }) => ({
+    pitch: midiNumber(pitch),
+    start: start / TICKS_PER_QUARTER,
+    end: (start + length) / TICKS_PER_QUARTER,
+  }));
   const bare = read(fileOf([notes]));
-  expect([printMeter(bare.tune.meter), bare.guesses?.meter.source, bare.guesses?.key.source, bare.guesses?.perMinute]).toEqual(['3/4', 'guess', 'guess', { value: 120, source: 'guess' }]);
+  expect([
+    printMeter(bare.tune.meter),
+    bare.guesses?.meter.source,
+    bare.guesses?.key.source,
+    bare.guesses?.perMinute,
+  ]).toEqual(['3/4', 'guess', 'guess', { value: 120, source: 'guess' }]);
   expect(bare.tune.key.tonic).toEqual({ step: 'D', alter: 0 });
-  expect(soundingNotes(bare.tune).map(({ pitch }) => printPitch(pitch)).filter((name) => name.startsWith('C'))).toEqual(['C#5', 'C#5']);
-  const said = read(fileOf([notes], [
-    { type: 'timeSignature', deltaTime: 0, meta: true, numerator: 6, denominator: 8, metronome: 24, thirtyseconds: 8 },
-    { type: 'keySignature', deltaTime: 0, meta: true, key: -1, scale: 1 }, { type: 'setTempo', deltaTime: 0, meta: true, microsecondsPerBeat: 400_000 },
-  ]));
-  expect([printMeter(said.tune.meter), said.guesses?.meter.source, printKey(said.tune.key), said.guesses?.perMinute]).toEqual(['6/8', 'file', 'Dm', { value: 150, source: 'file' }]);
-  const set = read(fileOf([notes]), { midi: { meter: { count: 3, unit: 8 }, key: { tonic: { step: 'F', alter: 0 }, mode: 'major' }, perMinute: 90 } });
-  expect([printMeter(set.tune.meter), printKey(set.tune.key), set.guesses?.perMinute.source]).toEqual(['3/8', 'F', 'set']);
+  expect(
+    soundingNotes(bare.tune)
+      .map(({ pitch }) => printPitch(pitch))
+      .filter((name) => name.startsWith('C')),
+  ).toEqual(['C#5', 'C#5']);
+  const said = read(
+    fileOf(
+      [notes],
+      [
+        {
+          type: 'timeSignature',
+          deltaTime: 0,
+          meta: true,
+          numerator: 6,
+          denominator: 8,
+          metronome: 24,
+          thirtyseconds: 8,
+        },
+        { type: 'keySignature', deltaTime: 0, meta: true, key: -1, scale: 1 },
+        { type: 'setTempo', deltaTime: 0, meta: true, microsecondsPerBeat: 400_000 },
+      ],
+    ),
+  );
+  expect([
+    printMeter(said.tune.meter),
+    said.guesses?.meter.source,
+    printKey(said.tune.key),
+    said.guesses?.perMinute,
+  ]).toEqual(['6/8', 'file', 'Dm', { value: 150, source: 'file' }]);
+  const set = read(fileOf([notes]), {
+    midi: { meter: { count: 3, unit: 8 }, key: { tonic: { step: 'F', alter: 0 }, mode: 'major' }, perMinute: 90 },
+  });
+  expect([printMeter(set.tune.meter), printKey(set.tune.key), set.guesses?.perMinute.source]).toEqual([
+    '3/8',
+    'F',
+    'set',
+  ]);
 });
 
 test('a pickup goes out as a short bar and comes back as one; silence before the tune is left away', () => {
   const tune = abc('G2 | c4 e4 | d6 G2 | c8 |]');
   expect(line(read(writeMidi(tune).data).tune)).toBe(line(tune));
-  const late = read(fileOf([[{ pitch: 67, start: 11, end: 12 }, { pitch: 72, start: 12, end: 16 }]], [{ type: 'timeSignature', deltaTime: 0, meta: true, numerator: 4, denominator: 4, metronome: 24, thirtyseconds: 8 }]));
+  const late = read(
+    fileOf(
+      [
+        [
+          { pitch: 67, start: 11, end: 12 },
+          { pitch: 72, start: 12, end: 16 },
+        ],
+      ],
+      [
+        {
+          type: 'timeSignature',
+          deltaTime: 0,
+          meta: true,
+          numerator: 4,
+          denominator: 4,
+          metronome: 24,
+          thirtyseconds: 8,
+        },
+      ],
+    ),
+  );
   expect([line(late.tune), late.guesses?.pickup.value]).toEqual(['G4:1 | C5:4', TICKS_PER_QUARTER]);
   expect(late.warnings.map(formatProblemText)).toContain('2 empty bars at the beginning is not kept');
 });
@@ -107,29 +205,62 @@ test('a pickup goes out as a short bar and comes back as one; silence before the
 test('the tracks and hands of a file are offered; the likely melody is taken, another or two on request', () => {
   const melody = [72, 74, 76, 77, 79, 77, 76, 74].map((pitch, k) => ({ pitch, start: k, end: k + 1 }));
   const bass = [48, 43, 48, 43].map((pitch, k) => ({ pitch, start: 2 * k, end: 2 * k + 2 }));
-  const chords = [0, 2, 4, 6].flatMap((start) => [55, 60, 64].map((pitch) => ({ pitch, start, end: start + 2, channel: 1 })));
+  const chords = [0, 2, 4, 6].flatMap((start) =>
+    [55, 60, 64].map((pitch) => ({ pitch, start, end: start + 2, channel: 1 })),
+  );
   const drums = [0, 1, 2, 3].map((start) => ({ pitch: 36, start, end: start + 0.5, channel: 9 }));
   const data = fileOf([bass, [...melody, ...bass.map((note) => ({ ...note, pitch: note.pitch - 5 }))], chords, drums]);
   const result = read(data);
-  expect(result.choices.lines.map(({ name, notes }) => `${name}: ${notes}`)).toEqual(['Track 2: 4', 'Track 3, upper notes: 8', 'Track 3, lower notes: 4', 'Track 4: 4']);
+  expect(result.choices.lines.map(({ name, notes }) => `${name}: ${notes}`)).toEqual([
+    'Track 2: 4',
+    'Track 3, upper notes: 8',
+    'Track 3, lower notes: 4',
+    'Track 4: 4',
+  ]);
   expect([result.choices.line, line(result.tune)]).toEqual([2, 'C5:1 D5:1 E5:1 F5:1 | G5:1 F5:1 E5:1 D5:1']);
   const said = result.warnings.map(formatProblemText);
-  expect(said).toEqual(['The file has more than one voice (4 lines); "Track 3, upper notes" was taken', 'percussion is not kept']);
+  expect(said).toEqual([
+    'The file has more than one voice (4 lines); "Track 3, upper notes" was taken',
+    'percussion is not kept',
+  ]);
   const both = read(data, { line: 2, second: 1 });
-  expect(both.tune.bars.map(({ second }) => second?.map((event) => isNote(event) && printPitch(event.pitch)))).toEqual([['C3', 'G2'], ['C3', 'G2']]);
+  expect(both.tune.bars.map(({ second }) => second?.map((event) => isNote(event) && printPitch(event.pitch)))).toEqual([
+    ['C3', 'G2'],
+    ['C3', 'G2'],
+  ]);
 });
 
 test('repeats, second endings and jumps are played out', () => {
   const tune = abc('|: C8 |1 D8 :|2 E8 | F8 !D.C.!|]');
-  expect(soundingNotes(read(writeMidi(tune).data).tune).map(({ pitch }) => pitch.step).join('')).toBe('CDCEFCEF');
+  expect(
+    soundingNotes(read(writeMidi(tune).data).tune)
+      .map(({ pitch }) => pitch.step)
+      .join(''),
+  ).toBe('CDCEFCEF');
 });
 
 test.each<readonly [string, readonly number[], RegExp]>([
   ['no header', [1, 2, 3], /no MThd header at byte 0; a MIDI file begins with one/],
-  ['type 2', [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 2, 0, 1, 0, 96], /type 2, patterns without an order at byte 8; save it as type 1/],
-  ['a track cut off', [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 99, 0], /a track of 99 bytes that is cut off at byte 14/],
-  ['data before any event', [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 3, 0, 60, 60], /data without an event before it at byte 23/],
-  ['no notes', [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 4, 0, 0xff, 0x2f, 0], /There is no tune here \(no notes\)/],
+  [
+    'type 2',
+    [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 2, 0, 1, 0, 96],
+    /type 2, patterns without an order at byte 8; save it as type 1/,
+  ],
+  [
+    'a track cut off',
+    [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 99, 0],
+    /a track of 99 bytes that is cut off at byte 14/,
+  ],
+  [
+    'data before any event',
+    [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 3, 0, 60, 60],
+    /data without an event before it at byte 23/,
+  ],
+  [
+    'no notes',
+    [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 4, 0, 0xff, 0x2f, 0],
+    /There is no tune here \(no notes\)/,
+  ],
 ])('%s is refused with the byte', (_, bytes, expected) => {
   const result = readMidi(Uint8Array.from(bytes));
   expect(result.ok ? '' : result.problems.map(formatProblemText).join()).toMatch(expected);

@@ -76,7 +76,8 @@ class MidiParser {
   }
 
   file(): MidiFile {
-    if (this.bytes.length < 14 || this.text(0, 4) !== 'MThd') refuse(0, 'no MThd header', 'a MIDI file begins with one');
+    if (this.bytes.length < 14 || this.text(0, 4) !== 'MThd')
+      refuse(0, 'no MThd header', 'a MIDI file begins with one');
     const length = this.view.getUint32(4);
     const type = this.view.getUint16(8);
     const trackCount = this.view.getUint16(10);
@@ -87,19 +88,31 @@ class MidiParser {
     this.at = 8 + length;
     const tracks: MidiTrack[] = [];
     while (this.at < this.bytes.length && tracks.length < Math.max(1, trackCount)) {
-      if (this.at + 8 > this.bytes.length) refuse(this.at, 'the file ends inside a chunk header', 'copy the file again');
+      if (this.at + 8 > this.bytes.length)
+        refuse(this.at, 'the file ends inside a chunk header', 'copy the file again');
       const name = this.text(this.at, 4);
       const size = this.view.getUint32(this.at + 4);
       const from = this.at + 8;
-      if (from + size > this.bytes.length) refuse(this.at, `a track of ${size} bytes that is cut off`, 'copy the file again');
+      if (from + size > this.bytes.length)
+        refuse(this.at, `a track of ${size} bytes that is cut off`, 'copy the file again');
       if (name === 'MTrk') tracks.push(this.track(from, from + size, tracks.length));
       this.at = from + size;
     }
-    if (tracks.length < trackCount) refuse(this.bytes.length, `${tracks.length} of ${trackCount} tracks`, 'copy the file again');
-    const inOrder = <Event extends { readonly at: number }>(events: readonly Event[]) => events.toSorted((a, b) => a.at - b.at);
+    if (tracks.length < trackCount)
+      refuse(this.bytes.length, `${tracks.length} of ${trackCount} tracks`, 'copy the file again');
+    const inOrder = <Event extends { readonly at: number }>(events: readonly Event[]) =>
+      events.toSorted((a, b) => a.at - b.at);
     return {
-      division, tracks, tempos: inOrder(this.tempos), meters: inOrder(this.meters), keys: inOrder(this.keys), markers: inOrder(this.markers), lyrics: inOrder(this.lyrics),
-      title: type === 1 ? (tracks[0]?.name ?? '') : '', copyright: this.copyright, end: this.end,
+      division,
+      tracks,
+      tempos: inOrder(this.tempos),
+      meters: inOrder(this.meters),
+      keys: inOrder(this.keys),
+      markers: inOrder(this.markers),
+      lyrics: inOrder(this.lyrics),
+      title: type === 1 ? (tracks[0]?.name ?? '') : '',
+      copyright: this.copyright,
+      end: this.end,
     };
   }
 
@@ -108,7 +121,8 @@ class MidiParser {
     if (word & 0x8000) {
       const frames = 256 - (word >> 8);
       const perFrame = word & 0xff;
-      if (![24, 25, 29, 30].includes(frames) || perFrame === 0) refuse(12, `a division of ${frames} frames`, '24, 25, 29 or 30 frames a second');
+      if (![24, 25, 29, 30].includes(frames) || perFrame === 0)
+        refuse(12, `a division of ${frames} frames`, '24, 25, 29 or 30 frames a second');
       return Math.max(1, Math.round((frames * perFrame) / 2));
     }
     if (word === 0) refuse(12, 'a division of 0', 'a quarter has at least one tick');
@@ -123,7 +137,9 @@ class MidiParser {
   private words(from: number, length: number): string {
     const bytes = this.bytes.subarray(from, Math.min(from + length, from + 500));
     const text = new TextDecoder('utf-8').decode(bytes);
-    return (text.includes('\uFFFD') ? new TextDecoder('windows-1252').decode(bytes) : text).replace(/\p{Cc}+/gu, ' ').trim();
+    return (text.includes('\uFFFD') ? new TextDecoder('windows-1252').decode(bytes) : text)
+      .replace(/\p{Cc}+/gu, ' ')
+      .trim();
   }
 
   private track(from: number, to: number, track: number): MidiTrack {
@@ -133,7 +149,8 @@ class MidiParser {
     let at = from;
     let now = 0;
     let status = 0;
-    const byte = () => (at < to ? (this.bytes[at++] ?? 0) : refuse(at, 'a track that ends inside an event', 'copy the file again'));
+    const byte = () =>
+      at < to ? (this.bytes[at++] ?? 0) : refuse(at, 'a track that ends inside an event', 'copy the file again');
     const number = () => {
       let value = 0;
       for (let k = 0; k < 4; k += 1) {
@@ -145,7 +162,8 @@ class MidiParser {
     };
     const release = (key: number, end: number) => {
       const started = open.get(key)?.shift();
-      if (started && end > started.start) notes.push({ start: started.start, end, pitch: key & 0x7f, velocity: started.velocity, channel: key >> 7 });
+      if (started && end > started.start)
+        notes.push({ start: started.start, end, pitch: key & 0x7f, velocity: started.velocity, channel: key >> 7 });
     };
     while (at < to) {
       now += number();
@@ -169,7 +187,8 @@ class MidiParser {
       }
       let data = 0;
       if (first >= 0x80) {
-        if (first > 0xf0) refuse(at - 1, `an event 0x${first.toString(16)} that no file may hold`, 'copy the file again');
+        if (first > 0xf0)
+          refuse(at - 1, `an event 0x${first.toString(16)} that no file may hold`, 'copy the file again');
         status = first;
         data = byte();
       } else if (status === 0) refuse(at - 1, 'data without an event before it', 'copy the file again');
@@ -194,9 +213,15 @@ class MidiParser {
 
   private meta(type: number, at: number, length: number, now: number, track: number): void {
     switch (type) {
-      case 0x02: this.copyright ||= this.words(at, length); return;
-      case 0x05: if (length > 0) this.lyrics.push({ at: now, text: this.words(at, length), track }); return;
-      case 0x06: this.markers.push({ at: now, text: this.words(at, length) }); return;
+      case 0x02:
+        this.copyright ||= this.words(at, length);
+        return;
+      case 0x05:
+        if (length > 0) this.lyrics.push({ at: now, text: this.words(at, length), track });
+        return;
+      case 0x06:
+        this.markers.push({ at: now, text: this.words(at, length) });
+        return;
       case 0x51: {
         if (length !== 3) return;
         const microsecondsPerQuarter = (this.view.getUint16(at) << 8) | (this.bytes[at + 2] ?? 0);
@@ -210,7 +235,8 @@ class MidiParser {
       }
       case 0x59: {
         const fifths = this.view.getInt8(at);
-        if (length === 2 && Math.abs(fifths) <= 7) this.keys.push({ at: now, fifths, isMinor: this.bytes[at + 1] === 1 });
+        if (length === 2 && Math.abs(fifths) <= 7)
+          this.keys.push({ at: now, fifths, isMinor: this.bytes[at + 1] === 1 });
       }
     }
   }

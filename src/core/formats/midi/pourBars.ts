@@ -22,11 +22,18 @@ const PLAIN: Ticks = 315;
  * half, beat, part of a beat or pair of beats in which its notes lie; what sounds over its edge is tied.
  * @param offset where the first segment stands in the full bar
  */
-export function barEvents(segments: readonly Segment[], offset: Ticks, meter: Meter, freshTuplet: () => string): readonly RawEvent[] {
+export function barEvents(
+  segments: readonly Segment[],
+  offset: Ticks,
+  meter: Meter,
+  freshTuplet: () => string,
+): readonly RawEvent[] {
   const placed = segments.map((segment) => ({ ...segment, start: segment.start + offset }));
   const end = placed.reduce((latest, { start, length }) => Math.max(latest, start + length), offset);
   const points = new Set(placed.flatMap(({ start, length }) => [start, start + length]));
-  const groups = windowsOf(meter).filter((window) => window.start < end && window.start + window.length > offset).flatMap((window) => tupletWindows(window, [...points]));
+  const groups = windowsOf(meter)
+    .filter((window) => window.start < end && window.start + window.length > offset)
+    .flatMap((window) => tupletWindows(window, [...points]));
   const events: RawEvent[] = [];
   for (const segment of placed) {
     for (const piece of cut(segment, groups)) {
@@ -54,13 +61,18 @@ function windowsOf(meter: Meter): readonly Window[] {
   const beats = beatsOf(meter);
   const isUneven = beats.some(({ length }) => length !== beats[0]?.length);
   const unit = TICKS_PER_WHOLE / meter.unit;
-  if (isCompound(meter) || isUneven) return beats.flatMap(({ start, length }) => (length === 3 * unit ? [0, 1, 2].map((k) => ({ start: start + k * unit, length: unit })) : [{ start, length }]));
+  if (isCompound(meter) || isUneven)
+    return beats.flatMap(({ start, length }) =>
+      length === 3 * unit ? [0, 1, 2].map((k) => ({ start: start + k * unit, length: unit })) : [{ start, length }],
+    );
   if (beats.length % 4 === 0) return pairs(pairs(beats));
   return beats.length % 2 === 0 ? pairs(beats) : beats;
 }
 
 function pairs(windows: readonly Window[]): readonly Window[] {
-  return windows.flatMap((window, k) => (k % 2 === 0 ? [{ start: window.start, length: window.length + (windows[k + 1]?.length ?? 0) }] : []));
+  return windows.flatMap((window, k) =>
+    k % 2 === 0 ? [{ start: window.start, length: window.length + (windows[k + 1]?.length ?? 0) }] : [],
+  );
 }
 
 function tupletWindows(window: Window, points: readonly Ticks[]): readonly TupletWindow[] {
@@ -68,13 +80,26 @@ function tupletWindows(window: Window, points: readonly Ticks[]): readonly Tuple
   if (inside.every((point) => (point - window.start) % PLAIN === 0)) return [];
   const middle = window.start + window.length / 2;
   const whole = ratioFor(window, inside);
-  const halves = () => [{ start: window.start, length: window.length / 2 }, { start: middle, length: window.length / 2 }].flatMap((half) => tupletWindows(half, points));
-  const oddIn = (from: Ticks, to: Ticks) => inside.some((point) => point > from && point < to && (point - window.start) % PLAIN !== 0);
-  const isSpread = oddIn(window.start, middle) && oddIn(middle, window.start + window.length) && !inside.includes(middle);
+  const halves = () =>
+    [
+      { start: window.start, length: window.length / 2 },
+      { start: middle, length: window.length / 2 },
+    ].flatMap((half) => tupletWindows(half, points));
+  const oddIn = (from: Ticks, to: Ticks) =>
+    inside.some((point) => point > from && point < to && (point - window.start) % PLAIN !== 0);
+  const isSpread =
+    oddIn(window.start, middle) && oddIn(middle, window.start + window.length) && !inside.includes(middle);
   // Three over the whole window reads better than two groups tied in the middle.
   if (whole && isSpread && whole.actual === 3 && inside.length <= 5) return [{ ...window, ...whole }];
   const canHalve = window.length % (2 * PLAIN) === 0 && window.length / 2 >= 4 * PLAIN;
-  if (canHalve && (inside.includes(middle) || !whole || !oddIn(window.start, middle) || !oddIn(middle, window.start + window.length) || window.length > 10_080)) {
+  if (
+    canHalve &&
+    (inside.includes(middle) ||
+      !whole ||
+      !oddIn(window.start, middle) ||
+      !oddIn(middle, window.start + window.length) ||
+      window.length > 10_080)
+  ) {
     const parts = halves();
     const fine = parts.every(({ actual }) => actual < 24);
     if (fine || !whole) return parts;
@@ -84,11 +109,15 @@ function tupletWindows(window: Window, points: readonly Ticks[]): readonly Tuple
 }
 
 /** The odd number of parts that all places need, in the time of the next smaller power of two. */
-function ratioFor(window: Window, inside: readonly Ticks[]): { readonly actual: number; readonly normal: number } | undefined {
+function ratioFor(
+  window: Window,
+  inside: readonly Ticks[],
+): { readonly actual: number; readonly normal: number } | undefined {
   for (const actual of [3, 5, 7, 9, 11, 13, 15, 21]) {
     const normal = 2 ** Math.floor(Math.log2(actual));
     const unit = (PLAIN * normal) / actual;
-    if (isWhole(window.length / unit) && inside.every((point) => isWhole((point - window.start) / unit))) return { actual, normal };
+    if (isWhole(window.length / unit) && inside.every((point) => isWhole((point - window.start) / unit)))
+      return { actual, normal };
   }
   return undefined;
 }
@@ -118,7 +147,12 @@ function cut({ start, length }: Window, groups: readonly TupletWindow[]): readon
   return pieces;
 }
 
-function piecesOf({ length, group }: Piece, pitch: Pitch | undefined, tied: boolean, freshTuplet: () => string): readonly RawEvent[] {
+function piecesOf(
+  { length, group }: Piece,
+  pitch: Pitch | undefined,
+  tied: boolean,
+  freshTuplet: () => string,
+): readonly RawEvent[] {
   if (!group) return [{ length, ...(pitch && { pitch }), ...(tied && { tied }) }];
   group.mark ??= { id: freshTuplet(), actual: group.actual, normal: group.normal };
   const tuplet = group.mark;
@@ -126,6 +160,11 @@ function piecesOf({ length, group }: Piece, pitch: Pitch | undefined, tied: bool
   const values = plainValues(notated);
   return values.map((value, k) => {
     const isLast = k === values.length - 1;
-    return { length: Math.round((value * group.normal) / group.actual), tuplet, ...(pitch && { pitch }), ...((tied || !isLast) && pitch && { tied: true }) };
+    return {
+      length: Math.round((value * group.normal) / group.actual),
+      tuplet,
+      ...(pitch && { pitch }),
+      ...((tied || !isLast) && pitch && { tied: true }),
+    };
   });
 }

@@ -20,8 +20,21 @@ const EXACT_PARTS = [1, 2, 3, 4, 6, 8, 12, 16, 5, 7, 10, 9, 24, 32, 15, 14, 20, 
 
 /** The same for notes played by hand: what a player means, and what it costs to believe it. Costs in squared standard deviations. */
 const PLAYED_PARTS: Readonly<Record<'simple' | 'compound', readonly (readonly [parts: number, cost: number])[]>> = {
-  simple: [[1, 0], [2, 0.6], [4, 2.2], [3, 2.6], [6, 6], [8, 7]],
-  compound: [[1, 0], [3, 0.6], [6, 2.2], [2, 4], [12, 7]],
+  simple: [
+    [1, 0],
+    [2, 0.6],
+    [4, 2.2],
+    [3, 2.6],
+    [6, 6],
+    [8, 7],
+  ],
+  compound: [
+    [1, 0],
+    [3, 0.6],
+    [6, 2.2],
+    [2, 4],
+    [12, 7],
+  ],
 };
 /** A player's spread around the beat, in quarters, is never taken for less. */
 const LEAST_SPREAD = 0.02;
@@ -41,11 +54,17 @@ export interface Quantised {
  * gets for each beat the grid that explains its notes best, plainer grids being cheaper. Steady long–short pairs are swing and
  * are written straight; true triplets (three notes in the beat) stay.
  */
-export function quantise(notes: readonly TimedNote[], beats: readonly GridBeat[], swingSaid: boolean | undefined): Quantised {
+export function quantise(
+  notes: readonly TimedNote[],
+  beats: readonly GridBeat[],
+  swingSaid: boolean | undefined,
+): Quantised {
   const exact = exactNotes(notes, beats);
   if (exact && swingSaid !== true) return { notes: exact, isExact: true, swung: false };
   const swung = swingSaid ?? isSwung(notes, beats);
-  const straight = swung ? notes.map((note) => ({ ...note, start: unswing(note.start, beats), end: unswing(note.end, beats) })) : notes;
+  const straight = swung
+    ? notes.map((note) => ({ ...note, start: unswing(note.start, beats), end: unswing(note.end, beats) }))
+    : notes;
   const again = swung ? exactNotes(straight, beats) : undefined;
   if (again) return { notes: again, isExact: true, swung };
   return { notes: playedNotes(straight, beats, swung), isExact: false, swung };
@@ -78,16 +97,24 @@ function byBeat(beats: readonly GridBeat[], times: readonly Ticks[]): ReadonlyMa
 
 /** Every start and end on a grid of its beat, or `undefined` where one stands on none. Ends that stand on none go on to the next note. */
 function exactNotes(notes: readonly TimedNote[], beats: readonly GridBeat[]): readonly TimedNote[] | undefined {
-  const starts = snapper(beats, notes.map(({ start }) => start));
+  const starts = snapper(
+    beats,
+    notes.map(({ start }) => start),
+  );
   if (!starts) return undefined;
-  const ends = snapper(beats, notes.map(({ end }) => end));
-  return notes.map(({ start, end, pitch }, index) => {
-    const next = notes[index + 1];
-    const from = starts(start);
-    const limit = next ? starts(next.start) : Infinity;
-    const to = ends ? ends(end) : openEnd(from, end, limit, beats);
-    return { start: from, end: Math.min(limit, Math.max(to, from + 1)), pitch };
-  }).filter(({ start, end }) => end > start);
+  const ends = snapper(
+    beats,
+    notes.map(({ end }) => end),
+  );
+  return notes
+    .map(({ start, end, pitch }, index) => {
+      const next = notes[index + 1];
+      const from = starts(start);
+      const limit = next ? starts(next.start) : Infinity;
+      const to = ends ? ends(end) : openEnd(from, end, limit, beats);
+      return { start: from, end: Math.min(limit, Math.max(to, from + 1)), pitch };
+    })
+    .filter(({ start, end }) => end > start);
 }
 
 /** A 128th. */
@@ -108,7 +135,14 @@ function snapper(beats: readonly GridBeat[], times: readonly Ticks[]): ((time: T
   for (const [beat, inside] of byBeat(beats, times)) {
     const parts = EXACT_PARTS.find((count) => {
       const part = beat.length / count;
-      return isPrintable(beat.length, count) && inside.every((time) => Math.abs((time - beat.start) / part - Math.round((time - beat.start) / part)) * part <= EXACT_WITHIN * TICKS_PER_QUARTER);
+      return (
+        isPrintable(beat.length, count) &&
+        inside.every(
+          (time) =>
+            Math.abs((time - beat.start) / part - Math.round((time - beat.start) / part)) * part <=
+            EXACT_WITHIN * TICKS_PER_QUARTER,
+        )
+      );
     });
     if (parts === undefined) return undefined;
     const part = beat.length / parts;
@@ -126,14 +160,22 @@ function openEnd(from: Ticks, end: Ticks, next: Ticks, beats: readonly GridBeat[
   // Long notes are meant to last whole beats, and players let them go a little early.
   const parts = end - from >= 1.6 * beat.length ? 1 : beat.isCompound ? 3 : 2;
   const part = beat.length / parts;
-  return Math.max(from + part, beat.start + Math.round((end + (parts === 1 ? (end - from) * LET_GO_EARLY : 0) - beat.start) / part) * part);
+  return Math.max(
+    from + part,
+    beat.start + Math.round((end + (parts === 1 ? (end - from) * LET_GO_EARLY : 0) - beat.start) / part) * part,
+  );
 }
 
 function playedNotes(notes: readonly TimedNote[], beats: readonly GridBeat[], swung: boolean): readonly TimedNote[] {
   const spread = spreadOf(notes, beats);
   const grids = new Map<GridBeat, number>();
-  for (const [beat, inside] of byBeat(beats, notes.map(({ start }) => start))) {
-    const costs = PLAYED_PARTS[beat.isCompound ? 'compound' : 'simple'].filter(([parts]) => !swung || beat.isCompound || parts !== 3 || inside.length >= 3);
+  for (const [beat, inside] of byBeat(
+    beats,
+    notes.map(({ start }) => start),
+  )) {
+    const costs = PLAYED_PARTS[beat.isCompound ? 'compound' : 'simple'].filter(
+      ([parts]) => !swung || beat.isCompound || parts !== 3 || inside.length >= 3,
+    );
     let best: readonly [number, number] = [1, Infinity];
     for (const [parts, cost] of costs) {
       if (!isPrintable(beat.length, parts)) continue;
@@ -141,7 +183,10 @@ function playedNotes(notes: readonly TimedNote[], beats: readonly GridBeat[], sw
       const places = inside.map((time) => Math.round((time - beat.start) / part));
       // Two notes on one place would be lost.
       if (new Set(places).size < places.length) continue;
-      const error = inside.reduce((sum, time, k) => sum + ((time - beat.start - (places[k] ?? 0) * part) / (spread * TICKS_PER_QUARTER)) ** 2, 0);
+      const error = inside.reduce(
+        (sum, time, k) => sum + ((time - beat.start - (places[k] ?? 0) * part) / (spread * TICKS_PER_QUARTER)) ** 2,
+        0,
+      );
       if (error + cost < best[1]) best = [parts, error + cost];
     }
     grids.set(beat, best[1] === Infinity ? (isPrintable(beat.length, 8) ? 8 : 1) : best[0]);
@@ -167,12 +212,14 @@ function playedNotes(notes: readonly TimedNote[], beats: readonly GridBeat[], sw
 
 /** How far the notes usually lie from sixteenths or triplets, in quarters: the player's own spread. */
 function spreadOf(notes: readonly TimedNote[], beats: readonly GridBeat[]): number {
-  const off = notes.map(({ start }) => {
-    const beat = beatAt(beats, start);
-    const from = start - beat.start;
-    const away = (parts: number) => Math.abs(from - Math.round((from * parts) / beat.length) * (beat.length / parts));
-    return Math.min(away(4), away(3)) / TICKS_PER_QUARTER;
-  }).toSorted((a, b) => a - b);
+  const off = notes
+    .map(({ start }) => {
+      const beat = beatAt(beats, start);
+      const from = start - beat.start;
+      const away = (parts: number) => Math.abs(from - Math.round((from * parts) / beat.length) * (beat.length / parts));
+      return Math.min(away(4), away(3)) / TICKS_PER_QUARTER;
+    })
+    .toSorted((a, b) => a - b);
   const median = off[Math.floor(off.length / 2)] ?? 0;
   return Math.min(MOST_SPREAD, Math.max(LEAST_SPREAD, 1.5 * median));
 }
@@ -186,9 +233,14 @@ function isSwung(notes: readonly TimedNote[], beats: readonly GridBeat[]): boole
   let late = 0;
   let straight = 0;
   let other = 0;
-  for (const [beat, inside] of byBeat(beats, notes.map(({ start }) => start))) {
+  for (const [beat, inside] of byBeat(
+    beats,
+    notes.map(({ start }) => start),
+  )) {
     if (beat.isCompound) return false;
-    const places = inside.map((time) => (time - beat.start) / beat.length).filter((place) => place > 0.12 && place < 0.88);
+    const places = inside
+      .map((time) => (time - beat.start) / beat.length)
+      .filter((place) => place > 0.12 && place < 0.88);
     const [place] = places;
     if (places.length === 1 && place !== undefined) {
       if (place > SWING_FROM && place < SWING_TO) late += 1;

@@ -31,36 +31,82 @@ export function readMidi(bytes: Uint8Array, options: ReadOptions = {}): ReadResu
   const lines = linesOfMidi(file);
   const wanted = options.line ?? likelyMelody(lines) + 1;
   const second = typeof options.second === 'number' ? options.second : secondOf(lines, options);
-  if (lines.length === 0) return unreadable({ code: 'no-tune', place: {}, found: hasPercussion(file) ? 'percussion alone' : 'no notes', right: 'it needs a track with notes' });
+  if (lines.length === 0)
+    return unreadable({
+      code: 'no-tune',
+      place: {},
+      found: hasPercussion(file) ? 'percussion alone' : 'no notes',
+      right: 'it needs a track with notes',
+    });
   const [line, under] = [lines[wanted - 1], second === undefined ? undefined : lines[second - 1]];
-  if (!line || (second !== undefined && !under)) return unreadable({ code: 'no-such-tune', place: {}, found: String(line ? second : wanted), right: `it holds ${lines.length} lines` });
-  if (line.notes.length > MOST_NOTES) return unreadable({ code: 'too-many-notes', place: {}, found: `${line.notes.length} notes`, right: `at most ${MOST_NOTES} are read` });
+  if (!line || (second !== undefined && !under))
+    return unreadable({
+      code: 'no-such-tune',
+      place: {},
+      found: String(line ? second : wanted),
+      right: `it holds ${lines.length} lines`,
+    });
+  if (line.notes.length > MOST_NOTES)
+    return unreadable({
+      code: 'too-many-notes',
+      place: {},
+      found: `${line.notes.length} notes`,
+      right: `at most ${MOST_NOTES} are read`,
+    });
   const warnings: FormatProblem[] = [];
-  if (line.covered > 0) warnings.push({ code: 'chord-of-notes', place: {}, found: `${line.covered} under others`, right: 'the top ones were kept' });
+  if (line.covered > 0)
+    warnings.push({
+      code: 'chord-of-notes',
+      place: {},
+      found: `${line.covered} under others`,
+      right: 'the top ones were kept',
+    });
   const others = lines.filter((one) => one !== line && one !== under);
-  if (others.length > 0) warnings.push({ code: 'other-voices', place: {}, found: `${lines.length} lines`, right: `"${line.name}" was taken` });
+  if (others.length > 0)
+    warnings.push({
+      code: 'other-voices',
+      place: {},
+      found: `${lines.length} lines`,
+      right: `"${line.name}" was taken`,
+    });
   if (hasPercussion(file)) warnings.push({ code: 'not-kept', place: {}, found: 'percussion' });
-  if (file.lyrics.length > 0) warnings.push({ code: 'not-kept', place: {}, found: `${file.lyrics.length} syllables`, right: 'add the words on the bench' });
+  if (file.lyrics.length > 0)
+    warnings.push({
+      code: 'not-kept',
+      place: {},
+      found: `${file.lyrics.length} syllables`,
+      right: 'add the words on the bench',
+    });
   const notes = timed(line, file.division);
   const meters = metersOfFile(file, notes, options);
   const end = Math.max(...notes.map((note) => note.end), 1);
   const grid = barsUntil(meters.changes, Math.max(end, 1));
-  if (grid.length > MOST_BARS) return unreadable({ code: 'too-many-notes', place: {}, found: `${grid.length} bars`, right: `at most ${MOST_BARS} are read` });
+  if (grid.length > MOST_BARS)
+    return unreadable({
+      code: 'too-many-notes',
+      place: {},
+      found: `${grid.length} bars`,
+      right: `at most ${MOST_BARS} are read`,
+    });
   const beats = grid.flatMap(gridBeats);
   const quantised = quantise(notes, beats, options.midi?.swing);
   const lost = notes.length - quantised.notes.length;
   if (lost > 0) warnings.push({ code: 'not-kept', place: {}, found: `${lost} notes that fell together with others` });
   const trimmed = withoutLead(grid, quantised.notes, options);
-  if (trimmed.dropped > 0) warnings.push({ code: 'not-kept', place: {}, found: `${trimmed.dropped} empty bars at the beginning` });
+  if (trimmed.dropped > 0)
+    warnings.push({ code: 'not-kept', place: {}, found: `${trimmed.dropped} empty bars at the beginning` });
   const underNotes = under && quantise(timed(under, file.division), beats, options.midi?.swing).notes;
   const key = keyOfFile(file, quantised, trimmed.bars, options);
   const tempos = temposOfFile(file, meters.changes[0]?.meter ?? { count: 4, unit: 4 }, trimmed.bars, warnings, options);
   let tuplets = 0;
-  const pour = (line_: readonly TimedNote[]) => rawBars(line_, trimmed.bars, key.value, file, () => `t${(tuplets += 1)}`);
+  const pour = (line_: readonly TimedNote[]) =>
+    rawBars(line_, trimmed.bars, key.value, file, () => `t${(tuplets += 1)}`);
   const first = trimmed.bars[0];
   const meter = first?.meter ?? { count: 4, unit: 4 };
   const raw = pour(quantised.notes).map((bar, index): RawBar => {
-    const placed = tempos.placed.filter(({ barIndex }) => barIndex === index).map(({ at, tempo }): PlacedTempo => ({ at, tempo }));
+    const placed = tempos.placed
+      .filter(({ barIndex }) => barIndex === index)
+      .map(({ at, tempo }): PlacedTempo => ({ at, tempo }));
     return placed.length > 0 ? { ...bar, tempos: placed } : bar;
   });
   const assembled = assembleBars(raw, meter);
@@ -70,22 +116,37 @@ export function readMidi(bytes: Uint8Array, options: ReadOptions = {}): ReadResu
   const title = file.title || (lines.length === 1 ? line.name.replace(/^Track 1$/, '') : '');
   const bars = laid?.bars ?? assembled.bars;
   const tune: Tune = {
-    schema: TUNE_SCHEMA, title: title.slice(0, 500), rights: RIGHTS[3], key: key.value, meter, tempo: tempos.first,
+    schema: TUNE_SCHEMA,
+    title: title.slice(0, 500),
+    rights: RIGHTS[3],
+    key: key.value,
+    meter,
+    tempo: tempos.first,
     ...(quantised.swung && { swing: { unit: 'eighth' as const, ratio: 2 } }),
     bars: bars.map((bar, index) => (index === bars.length - 1 ? { ...bar, barline: 'final' as const } : bar)),
   };
   const broken = scoreProblems(tune);
   if (broken.length > 0) return { ok: false, problems: broken.map(fromScoreProblem) };
   const guesses: MidiGuesses = {
-    meter: { value: meter, source: meters.source }, key,
+    meter: { value: meter, source: meters.source },
+    key,
     perMinute: { value: tempos.quarters, source: tempos.source },
     swing: { value: quantised.swung, source: options.midi?.swing === undefined ? 'guess' : 'set' },
     pickup: { value: trimmed.pickup, source: options.midi?.pickup === undefined ? 'guess' : 'set' },
     exact: quantised.isExact,
   };
-  const found = lines.map((one, index) => lineOf(index + 1, one.name, one.notes.map(({ pitch }) => spellInKey(pitch, key.value))));
+  const found = lines.map((one, index) =>
+    lineOf(
+      index + 1,
+      one.name,
+      one.notes.map(({ pitch }) => spellInKey(pitch, key.value)),
+    ),
+  );
   return {
-    ok: true, tune, warnings: fewWarnings([...warnings, ...assembled.warnings, ...(laid?.warnings ?? [])]), guesses,
+    ok: true,
+    tune,
+    warnings: fewWarnings([...warnings, ...assembled.warnings, ...(laid?.warnings ?? [])]),
+    guesses,
     choices: { tunes: [tune.title], tune: 1, lines: found, line: wanted, ...(second !== undefined && { second }) },
   };
 }
@@ -99,7 +160,11 @@ function secondOf(lines: readonly MidiLine[], options: ReadOptions): number | un
 
 function timed({ notes }: MidiLine, division: number): readonly TimedNote[] {
   const ticks = (time: number) => Math.round((time * TICKS_PER_QUARTER) / division);
-  return notes.map(({ start, end, pitch }) => ({ start: ticks(start), end: Math.max(ticks(start) + 1, ticks(end)), pitch }));
+  return notes.map(({ start, end, pitch }) => ({
+    start: ticks(start),
+    end: Math.max(ticks(start) + 1, ticks(end)),
+    pitch,
+  }));
 }
 
 interface MeterChange {
@@ -107,7 +172,11 @@ interface MeterChange {
   readonly meter: Meter;
 }
 
-function metersOfFile(file: MidiFile, notes: readonly TimedNote[], options: ReadOptions): { readonly changes: readonly MeterChange[]; readonly source: GuessSource } {
+function metersOfFile(
+  file: MidiFile,
+  notes: readonly TimedNote[],
+  options: ReadOptions,
+): { readonly changes: readonly MeterChange[]; readonly source: GuessSource } {
   const set = options.midi?.meter;
   if (set) return { changes: [{ at: 0, meter: set }], source: 'set' };
   const changes: MeterChange[] = [];
@@ -124,7 +193,10 @@ function metersOfFile(file: MidiFile, notes: readonly TimedNote[], options: Read
 
 /** Meters that a file without one may be in, and how readily each is believed. */
 const LIKELY_METERS: readonly (readonly [Meter, number])[] = [
-  [{ count: 4, unit: 4 }, 1.06], [{ count: 3, unit: 4 }, 1], [{ count: 6, unit: 8 }, 0.97], [{ count: 2, unit: 4 }, 0.94],
+  [{ count: 4, unit: 4 }, 1.06],
+  [{ count: 3, unit: 4 }, 1],
+  [{ count: 6, unit: 8 }, 0.97],
+  [{ count: 2, unit: 4 }, 0.94],
 ];
 
 /** The meter on whose strong places long notes begin. */
@@ -150,11 +222,17 @@ function gridBeats({ start, length, meter }: GridBar, index: number): readonly G
   const offset = index === 0 ? Math.max(0, barTicks(meter) - length) : 0;
   const beats = beatsOf(meter).flatMap((beat): readonly GridBeat[] => {
     const parts = isCompound(meter) ? 1 : Math.max(1, beat.length / TICKS_PER_QUARTER);
-    return Array.from({ length: parts }, (_, k) => ({ start: beat.start + (k * beat.length) / parts, length: beat.length / parts, isCompound: isCompound(meter) }));
+    return Array.from({ length: parts }, (_, k) => ({
+      start: beat.start + (k * beat.length) / parts,
+      length: beat.length / parts,
+      isCompound: isCompound(meter),
+    }));
   });
   return beats.flatMap((beat): readonly GridBeat[] => {
     const [from, to] = [Math.max(beat.start, offset), Math.min(beat.start + beat.length, offset + length)];
-    return to > from ? [{ start: start - offset + from, length: to - from, isCompound: beat.isCompound && to - from === beat.length }] : [];
+    return to > from
+      ? [{ start: start - offset + from, length: to - from, isCompound: beat.isCompound && to - from === beat.length }]
+      : [];
   });
 }
 
@@ -171,7 +249,12 @@ function barsUntil(changes: readonly MeterChange[], end: Ticks): readonly GridBa
   changes.forEach(({ at, meter }, index) => {
     const until = changes[index + 1]?.at ?? Infinity;
     for (let start = at; start < Math.min(until, end) && bars.length <= MOST_BARS; start += barTicks(meter)) {
-      bars.push({ start, length: Math.min(barTicks(meter), until - start), meter, changesMeter: start === at && index > 0 });
+      bars.push({
+        start,
+        length: Math.min(barTicks(meter), until - start),
+        meter,
+        changesMeter: start === at && index > 0,
+      });
     }
   });
   const [first, next] = [bars[0], bars[1]];
@@ -191,24 +274,41 @@ interface Lead {
 /** Without empty bars at the head; a first bar that is silent for half its length or more is a pickup. */
 function withoutLead(grid: readonly GridBar[], notes: readonly TimedNote[], options: ReadOptions): Lead {
   const start = notes[0]?.start ?? 0;
-  const dropped = Math.max(0, grid.findIndex((bar) => bar.start + bar.length > start));
+  const dropped = Math.max(
+    0,
+    grid.findIndex((bar) => bar.start + bar.length > start),
+  );
   const bars = grid.slice(dropped);
   const first = bars[0];
   if (!first) return { bars, dropped, pickup: 0 };
   const full = barTicks(first.meter);
   const set = options.midi?.pickup;
   if (set !== undefined) {
-    if (set > 0 && set < first.length) return { bars: [{ ...first, start: first.start + first.length - set, length: set }, ...bars.slice(1)], dropped, pickup: set };
+    if (set > 0 && set < first.length)
+      return {
+        bars: [{ ...first, start: first.start + first.length - set, length: set }, ...bars.slice(1)],
+        dropped,
+        pickup: set,
+      };
     return { bars, dropped, pickup: first.length < full ? first.length : 0 };
   }
   const silent = start - first.start;
   if (silent * 2 >= first.length && silent > 0 && bars.length > 1) {
-    return { bars: [{ ...first, start, length: first.length - silent }, ...bars.slice(1)], dropped, pickup: first.length - silent };
+    return {
+      bars: [{ ...first, start, length: first.length - silent }, ...bars.slice(1)],
+      dropped,
+      pickup: first.length - silent,
+    };
   }
   return { bars, dropped, pickup: first.length < full ? first.length : 0 };
 }
 
-function keyOfFile(file: MidiFile, quantised: Quantised, bars: readonly GridBar[], options: ReadOptions): MidiGuesses['key'] {
+function keyOfFile(
+  file: MidiFile,
+  quantised: Quantised,
+  bars: readonly GridBar[],
+  options: ReadOptions,
+): MidiGuesses['key'] {
   const heard = findKey(plainTune(quantised.notes, bars));
   const others = [heard.key, ...heard.runnersUp.map(({ key }) => key)];
   const set = options.midi?.key;
@@ -216,7 +316,8 @@ function keyOfFile(file: MidiFile, quantised: Quantised, bars: readonly GridBar[
   const said = file.keys[0];
   // Many programs write C major when they know nothing; then what is heard counts where it is sure.
   const isDefault = said?.fifths === 0 && !said.isMinor && heard.confidence > 0.8;
-  if (said && !isDefault) return { value: keyWithSignature(said.fifths, said.isMinor ? 'minor' : 'major'), source: 'file', others };
+  if (said && !isDefault)
+    return { value: keyWithSignature(said.fifths, said.isMinor ? 'minor' : 'major'), source: 'file', others };
   return { value: heard.key, source: 'guess', others: others.slice(1) };
 }
 
@@ -225,11 +326,24 @@ function plainTune(notes: readonly TimedNote[], bars: readonly GridBar[]): Tune 
   const c: Key = { tonic: { step: 'C', alter: 0 }, mode: 'major' };
   const meter = bars[0]?.meter ?? { count: 4, unit: 4 };
   return {
-    schema: TUNE_SCHEMA, title: '', rights: RIGHTS[3], key: c, meter, tempo: { beat: { type: 'quarter', dots: 0 }, perMinute: 120 },
+    schema: TUNE_SCHEMA,
+    title: '',
+    rights: RIGHTS[3],
+    key: c,
+    meter,
+    tempo: { beat: { type: 'quarter', dots: 0 }, perMinute: 120 },
     bars: bars.map((bar, index) => ({
-      id: `b${index}`, chords: [], partial: bar.length,
-      events: notes.filter(({ start }) => start >= bar.start && start < bar.start + bar.length)
-        .map(({ start, end, pitch }, k) => ({ kind: 'note', id: `n${index}.${k}`, length: Math.min(end, bar.start + bar.length) - start, pitch: spellInKey(pitch, c) })),
+      id: `b${index}`,
+      chords: [],
+      partial: bar.length,
+      events: notes
+        .filter(({ start }) => start >= bar.start && start < bar.start + bar.length)
+        .map(({ start, end, pitch }, k) => ({
+          kind: 'note',
+          id: `n${index}.${k}`,
+          length: Math.min(end, bar.start + bar.length) - start,
+          pitch: spellInKey(pitch, c),
+        })),
     })),
   };
 }
@@ -244,17 +358,35 @@ interface TemposRead {
 /** The default of the standard where a file names no tempo, in quarters a minute. */
 const USUAL_QUARTERS = 120;
 
-function temposOfFile(file: MidiFile, meter: Meter, bars: readonly GridBar[], warnings: FormatProblem[], options: ReadOptions): TemposRead {
-  const beat: Tempo['beat'] = isCompound(meter) ? { type: 'quarter', dots: 1 } : meter.unit === 2 ? { type: 'half', dots: 0 } : { type: 'quarter', dots: 0 };
-  const counted = (quarters: number): Tempo => ({ beat, perMinute: Math.max(1, Math.min(999, Math.round((quarters * TICKS_PER_QUARTER) / valueTicks(beat)))) });
+function temposOfFile(
+  file: MidiFile,
+  meter: Meter,
+  bars: readonly GridBar[],
+  warnings: FormatProblem[],
+  options: ReadOptions,
+): TemposRead {
+  const beat: Tempo['beat'] = isCompound(meter)
+    ? { type: 'quarter', dots: 1 }
+    : meter.unit === 2
+      ? { type: 'half', dots: 0 }
+      : { type: 'quarter', dots: 0 };
+  const counted = (quarters: number): Tempo => ({
+    beat,
+    perMinute: Math.max(1, Math.min(999, Math.round((quarters * TICKS_PER_QUARTER) / valueTicks(beat)))),
+  });
   const start = bars[0]?.start ?? 0;
-  const all = file.tempos.map(({ at, microsecondsPerQuarter }) => ({ at: Math.round((at * TICKS_PER_QUARTER) / file.division), quarters: 60_000_000 / microsecondsPerQuarter }));
+  const all = file.tempos.map(({ at, microsecondsPerQuarter }) => ({
+    at: Math.round((at * TICKS_PER_QUARTER) / file.division),
+    quarters: 60_000_000 / microsecondsPerQuarter,
+  }));
   const opening = all.findLast(({ at }) => at <= start) ?? all[0];
   const quarters = options.midi?.perMinute ?? opening?.quarters ?? USUAL_QUARTERS;
   const placed: (PlacedTempo & { barIndex: number })[] = [];
   let current = quarters;
   let left = 0;
-  for (const { at, quarters: next } of options.midi?.perMinute === undefined ? all.filter((one) => one.at > start) : []) {
+  for (const { at, quarters: next } of options.midi?.perMinute === undefined
+    ? all.filter((one) => one.at > start)
+    : []) {
     if (Math.abs(next / current - 1) < TEMPO_STEP || placed.length >= MOST_TEMPOS) {
       if (Math.abs(next / current - 1) > 0.001) left += 1;
       continue;
@@ -265,11 +397,22 @@ function temposOfFile(file: MidiFile, meter: Meter, bars: readonly GridBar[], wa
     placed.push({ barIndex, at: at - (bars[barIndex]?.start ?? 0), tempo: counted(next) });
   }
   if (left > 0) warnings.push({ code: 'not-kept', place: {}, found: `${left} small changes of tempo` });
-  return { first: counted(quarters), quarters: Math.round(quarters * 100) / 100, source: options.midi?.perMinute !== undefined ? 'set' : all.length > 0 ? 'file' : 'guess', placed };
+  return {
+    first: counted(quarters),
+    quarters: Math.round(quarters * 100) / 100,
+    source: options.midi?.perMinute !== undefined ? 'set' : all.length > 0 ? 'file' : 'guess',
+    placed,
+  };
 }
 
 /** The line laid into bars: notes over a barline are tied, gaps are rests. */
-function rawBars(notes: readonly TimedNote[], bars: readonly GridBar[], key: Key, file: MidiFile, freshTuplet: () => string): readonly RawBar[] {
+function rawBars(
+  notes: readonly TimedNote[],
+  bars: readonly GridBar[],
+  key: Key,
+  file: MidiFile,
+  freshTuplet: () => string,
+): readonly RawBar[] {
   let cursor = 0;
   return bars.map((bar, index): RawBar => {
     const end = bar.start + bar.length;
@@ -282,7 +425,12 @@ function rawBars(notes: readonly TimedNote[], bars: readonly GridBar[], key: Key
       const to = Math.min(note.end, end);
       if (to > from) {
         if (from > at) segments.push({ start: at - bar.start, length: from - at });
-        segments.push({ start: from - bar.start, length: to - from, pitch: spellInKey(note.pitch, key, notes[cursor + 1]?.pitch), tied: note.end > end });
+        segments.push({
+          start: from - bar.start,
+          length: to - from,
+          pitch: spellInKey(note.pitch, key, notes[cursor + 1]?.pitch),
+          tied: note.end > end,
+        });
         at = to;
       }
       if (note.end > end) break;
@@ -295,8 +443,12 @@ function rawBars(notes: readonly TimedNote[], bars: readonly GridBar[], key: Key
       return place >= bar.start && place < end && one.text !== '';
     });
     return {
-      events: barEvents(segments, offset, bar.meter, freshTuplet), chords: [], place: {}, declaredPartial: bar.length < barTicks(bar.meter),
-      ...((index === 0 || bar.changesMeter) && { meter: bar.meter }), ...(marker && { section: marker.text.slice(0, 40) }),
+      events: barEvents(segments, offset, bar.meter, freshTuplet),
+      chords: [],
+      place: {},
+      declaredPartial: bar.length < barTicks(bar.meter),
+      ...((index === 0 || bar.changesMeter) && { meter: bar.meter }),
+      ...(marker && { section: marker.text.slice(0, 40) }),
     };
   });
 }

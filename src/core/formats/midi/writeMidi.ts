@@ -2,7 +2,17 @@ import { signatureOf, type Key } from '../../pitch/key';
 import { midiNumber } from '../../pitch/pitch';
 import { loudnessOf, USUAL_LOUDNESS } from '../../score/loudness';
 import { soundingNotes, type SoundingNote } from '../../score/sounding';
-import { firstLyric, hasSecondPart, isNote, keysOf, metersOf, quartersPerMinute, secondPartBars, type Bar, type Tune } from '../../score/tune';
+import {
+  firstLyric,
+  hasSecondPart,
+  isNote,
+  keysOf,
+  metersOf,
+  quartersPerMinute,
+  secondPartBars,
+  type Bar,
+  type Tune,
+} from '../../score/tune';
 import { unfold, unfoldProblemText } from '../../score/unfold';
 import { barTicks, METER_UNITS, sameMeter, type Meter } from '../../time/meter';
 import { TICKS_PER_QUARTER, TICKS_PER_WHOLE, type Ticks } from '../../time/ticks';
@@ -41,7 +51,19 @@ export function writeMidi(tune: Tune): MidiWritten {
   }
   const end = order.reduce((sum, index) => sum + lengthOf(tune, index), 0);
   const chunks = tracks.map((track) => track.chunk(end));
-  const header = Uint8Array.from([...ascii('MThd'), 0, 0, 0, 6, 0, 1, 0, chunks.length, division >> 8, division & 0xff]);
+  const header = Uint8Array.from([
+    ...ascii('MThd'),
+    0,
+    0,
+    0,
+    6,
+    0,
+    1,
+    0,
+    chunks.length,
+    division >> 8,
+    division & 0xff,
+  ]);
   const data = new Uint8Array(header.length + chunks.reduce((sum, chunk) => sum + chunk.length, 0));
   let at = 0;
   for (const part of [header, ...chunks]) {
@@ -60,7 +82,11 @@ function whatIsLost(tune: Tune): FormatProblem[] {
   const notes = events.filter(isNote);
   const lost: readonly (readonly [boolean, string, string?])[] = [
     [tune.bars.some(({ chords }) => chords.length > 0), 'chord symbols'],
-    [tune.bars.some((bar) => bar.repeatStart || bar.repeatEnd !== undefined || bar.ending || bar.jumps), 'repeat signs and jumps', 'they are played out'],
+    [
+      tune.bars.some((bar) => bar.repeatStart || bar.repeatEnd !== undefined || bar.ending || bar.jumps),
+      'repeat signs and jumps',
+      'they are played out',
+    ],
     [notes.some(({ graces }) => graces), 'grace notes'],
     [notes.some(({ ornaments }) => ornaments), 'ornaments'],
     [notes.some(({ articulations }) => articulations), 'articulations'],
@@ -72,19 +98,26 @@ function whatIsLost(tune: Tune): FormatProblem[] {
     [notes.some(({ phrase }) => phrase), 'phrase marks set by hand'],
     [tune.swing !== undefined, 'swing', 'it is written straight'],
     [tune.recordingKey !== undefined, 'the key of the recording'],
-    [tune.tempo.words !== undefined || tune.bars.some((bar) => bar.tempos?.some(({ tempo }) => tempo.words)), 'words of tempo'],
+    [
+      tune.tempo.words !== undefined || tune.bars.some((bar) => bar.tempos?.some(({ tempo }) => tempo.words)),
+      'words of tempo',
+    ],
     [notes.some(({ pitch }) => pitch.alter !== 0), 'the spelling of sharps and flats'],
     [tune.rights !== 'unknown', `the rights status "${tune.rights}"`],
     [tune.source !== undefined, 'where the tune came from'],
     [tune.bars.some(({ barline }) => barline === 'double'), 'double bars'],
   ];
-  return lost.flatMap(([isThere, found, right]): FormatProblem[] => (isThere ? [{ code: 'cannot-hold', place: {}, found, ...(right && { right }) }] : []));
+  return lost.flatMap(([isThere, found, right]): FormatProblem[] =>
+    isThere ? [{ code: 'cannot-hold', place: {}, found, ...(right && { right }) }] : [],
+  );
 }
 
 /** 480 ticks a quarter, as usual, where all lengths are whole in it; else our own division, in which they are. */
 function divisionFor(tune: Tune): number {
   const coarse = TICKS_PER_QUARTER / 480;
-  const isWhole = tune.bars.every((bar) => [...bar.events, ...(bar.second ?? [])].every(({ length }) => length % coarse === 0));
+  const isWhole = tune.bars.every((bar) =>
+    [...bar.events, ...(bar.second ?? [])].every(({ length }) => length % coarse === 0),
+  );
   return isWhole ? 480 : TICKS_PER_QUARTER;
 }
 
@@ -103,7 +136,11 @@ function played(tune: Tune, order: readonly number[]): readonly SoundingNote[] {
     if (!jumps || !last || !isNote(last) || !last.tied) return { ...bar, partial: lengthOf(tune, index) };
     const goesOn = next && isNote(next) && midiNumber(next.pitch) === midiNumber(last.pitch);
     const { tied: _, ...untied } = last;
-    return { ...bar, partial: lengthOf(tune, index), events: goesOn ? bar.events : [...bar.events.slice(0, -1), untied] };
+    return {
+      ...bar,
+      partial: lengthOf(tune, index),
+      events: goesOn ? bar.events : [...bar.events.slice(0, -1), untied],
+    };
   });
   return soundingNotes({ bars, meter: tune.meter });
 }
@@ -147,11 +184,20 @@ function writeStructure(track: TrackWriter, tune: Tune, order: readonly number[]
 
 /** A meter that is as long as an incomplete bar, if there is one. */
 function meterOfLength(length: Ticks): Meter | undefined {
-  const unit = METER_UNITS.find((one) => one >= 4 && length % (TICKS_PER_WHOLE / one) === 0 && length / (TICKS_PER_WHOLE / one) <= 32);
+  const unit = METER_UNITS.find(
+    (one) => one >= 4 && length % (TICKS_PER_WHOLE / one) === 0 && length / (TICKS_PER_WHOLE / one) <= 32,
+  );
   return unit === undefined ? undefined : { count: length / (TICKS_PER_WHOLE / unit), unit };
 }
 
-function writeNotes(track: TrackWriter, notes: readonly SoundingNote[], channel: number, order: readonly number[], passes: readonly number[], tune: Tune): void {
+function writeNotes(
+  track: TrackWriter,
+  notes: readonly SoundingNote[],
+  channel: number,
+  order: readonly number[],
+  passes: readonly number[],
+  tune: Tune,
+): void {
   const loudness = loudnessOf(tune.bars);
   for (const note of notes) {
     const pitch = Math.max(0, Math.min(127, midiNumber(note.pitch)));
@@ -192,7 +238,10 @@ class TrackWriter {
   }
 
   note(at: Ticks, length: Ticks, pitch: number, velocity: number, channel: number): void {
-    this.events.push({ at, order: 2, bytes: [0x90 | channel, pitch, velocity] }, { at: at + length, order: 1, bytes: [0x80 | channel, pitch, 64] });
+    this.events.push(
+      { at, order: 2, bytes: [0x90 | channel, pitch, velocity] },
+      { at: at + length, order: 1, bytes: [0x80 | channel, pitch, 64] },
+    );
   }
 
   chunk(end: Ticks): Uint8Array {
@@ -207,7 +256,14 @@ class TrackWriter {
     }
     bytes.push(...variable(Math.max(0, ticks(end) - now)), 0xff, 0x2f, 0);
     const size = bytes.length;
-    return Uint8Array.from([...ascii('MTrk'), size >>> 24, (size >> 16) & 0xff, (size >> 8) & 0xff, size & 0xff, ...bytes]);
+    return Uint8Array.from([
+      ...ascii('MTrk'),
+      size >>> 24,
+      (size >> 16) & 0xff,
+      (size >> 8) & 0xff,
+      size & 0xff,
+      ...bytes,
+    ]);
   }
 }
 

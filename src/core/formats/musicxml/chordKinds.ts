@@ -48,7 +48,10 @@ export interface HarmonyKind {
 export function harmonyKind(chord: Extract<ChordSymbol, { kind: 'chord' }>): HarmonyKind {
   const { quality } = chord;
   const same = (plain: Plain) =>
-    plain.triad === quality.triad && plain.seventh === quality.seventh && plain.sixth === quality.sixth && plain.extension === quality.extension;
+    plain.triad === quality.triad &&
+    plain.seventh === quality.seventh &&
+    plain.sixth === quality.sixth &&
+    plain.extension === quality.extension;
   const exact = KINDS.find(([, plain]) => same(plain));
   const degrees: HarmonyDegree[] = [];
   let kind = exact?.[0];
@@ -56,14 +59,28 @@ export function harmonyKind(chord: Extract<ChordSymbol, { kind: 'chord' }>): Har
     kind = quality.triad === 'sus4' ? 'suspended-fourth' : 'suspended-second';
     if (quality.sixth) degrees.push({ value: 6, alter: 0, type: 'add' });
     if (quality.seventh) degrees.push({ value: 7, alter: quality.seventh === 'major' ? 0 : -1, type: 'add' });
-    for (const value of [9, 11, 13] as const) if (quality.extension && value <= quality.extension && value !== 11) degrees.push({ value, alter: 0, type: 'add' });
+    for (const value of [9, 11, 13] as const)
+      if (quality.extension && value <= quality.extension && value !== 11)
+        degrees.push({ value, alter: 0, type: 'add' });
   }
   if (kind === undefined) {
-    const near = KINDS.find(([, plain]) => plain.triad === quality.triad && plain.seventh === quality.seventh && !plain.sixth && !plain.extension);
-    kind = near?.[0] ?? KINDS.find(([, plain]) => plain.triad === quality.triad && !plain.seventh && !plain.sixth)?.[0] ?? 'other';
+    const near = KINDS.find(
+      ([, plain]) =>
+        plain.triad === quality.triad && plain.seventh === quality.seventh && !plain.sixth && !plain.extension,
+    );
+    kind =
+      near?.[0] ??
+      KINDS.find(([, plain]) => plain.triad === quality.triad && !plain.seventh && !plain.sixth)?.[0] ??
+      'other';
     if (quality.sixth) degrees.push({ value: 6, alter: 0, type: 'add' });
-    if (!near && quality.seventh) degrees.push({ value: 7, alter: quality.seventh === 'major' ? 0 : quality.seventh === 'minor' ? -1 : -2, type: 'add' });
-    for (const value of [9, 11, 13] as const) if (quality.extension && value <= quality.extension) degrees.push({ value, alter: 0, type: 'add' });
+    if (!near && quality.seventh)
+      degrees.push({
+        value: 7,
+        alter: quality.seventh === 'major' ? 0 : quality.seventh === 'minor' ? -1 : -2,
+        type: 'add',
+      });
+    for (const value of [9, 11, 13] as const)
+      if (quality.extension && value <= quality.extension) degrees.push({ value, alter: 0, type: 'add' });
   }
   for (const { degree, alter } of quality.alterations) {
     const stacked = degree === 5 || (quality.extension !== undefined && degree <= quality.extension);
@@ -75,7 +92,11 @@ export function harmonyKind(chord: Extract<ChordSymbol, { kind: 'chord' }>): Har
 }
 
 /** The chord kind meant by a MusicXML kind with its degrees; `undefined` for kinds this program does not know. */
-export function kindOfHarmony(kind: string, text: string | undefined, degrees: readonly HarmonyDegree[]): ChordKind | undefined {
+export function kindOfHarmony(
+  kind: string,
+  text: string | undefined,
+  degrees: readonly HarmonyDegree[],
+): ChordKind | undefined {
   const plain = KINDS.find(([name]) => name === kind)?.[1];
   if (!plain) return undefined;
   const printed = text === undefined ? undefined : kindAsPrinted(kind, text, degrees);
@@ -98,12 +119,22 @@ function kindAsPrinted(kind: string, text: string, degrees: readonly HarmonyDegr
   const parsed = parseChord(`C${text}`);
   if (!parsed.ok || parsed.value.kind !== 'chord' || parsed.value.bass) return undefined;
   const said = harmonyKind(parsed.value);
-  const order = (list: readonly HarmonyDegree[]) => list.map(({ value, alter, type }) => `${value}/${alter}/${type}`).toSorted().join(' ');
+  const order = (list: readonly HarmonyDegree[]) =>
+    list
+      .map(({ value, alter, type }) => `${value}/${alter}/${type}`)
+      .toSorted()
+      .join(' ');
   return said.kind === kind && order(said.degrees) === order(degrees) ? parsed.value.quality : undefined;
 }
 
-function withDegree(quality: ChordKind, value: number, alter: number, type: HarmonyDegree['type']): ChordKind | undefined {
-  if (type === 'subtract') return value === 3 || value === 5 ? { ...quality, omitted: [...quality.omitted, value] } : undefined;
+function withDegree(
+  quality: ChordKind,
+  value: number,
+  alter: number,
+  type: HarmonyDegree['type'],
+): ChordKind | undefined {
+  if (type === 'subtract')
+    return value === 3 || value === 5 ? { ...quality, omitted: [...quality.omitted, value] } : undefined;
   if ((value === 5 || value === 9 || value === 11 || value === 13) && (alter === 1 || alter === -1)) {
     return { ...quality, alterations: [...quality.alterations, { degree: value, alter }] };
   }
@@ -111,7 +142,9 @@ function withDegree(quality: ChordKind, value: number, alter: number, type: Harm
   if (value === 7) return { ...quality, seventh: alter === 0 ? 'major' : alter === -1 ? 'minor' : 'diminished' };
   if (value === 6 && alter === 0) return { ...quality, sixth: true };
   const suspended = quality.triad === 'sus2' || quality.triad === 'sus4';
-  if (suspended && quality.seventh && (value === 9 || value === 13) && alter === 0) return { ...quality, extension: value };
-  if (alter === 0 && (value === 2 || value === 4 || value === 9 || value === 11 || value === 13)) return { ...quality, added: [...quality.added, value] };
+  if (suspended && quality.seventh && (value === 9 || value === 13) && alter === 0)
+    return { ...quality, extension: value };
+  if (alter === 0 && (value === 2 || value === 4 || value === 9 || value === 11 || value === 13))
+    return { ...quality, added: [...quality.added, value] };
   return undefined;
 }

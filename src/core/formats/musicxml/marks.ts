@@ -1,7 +1,9 @@
 import { DYNAMICS, type Articulation, type Dynamic, type Jump, type Ornament, type PhraseMark } from '../../score/tune';
 
 /** Element names of MusicXML 4.0 for our marks. `group` is the element they stand in inside `<notations>`. */
-export const ARTICULATION_ELEMENTS: Readonly<Record<Articulation, { readonly group: 'articulations' | 'technical'; readonly element: string }>> = {
+export const ARTICULATION_ELEMENTS: Readonly<
+  Record<Articulation, { readonly group: 'articulations' | 'technical'; readonly element: string }>
+> = {
   staccato: { group: 'articulations', element: 'staccato' },
   staccatissimo: { group: 'articulations', element: 'staccatissimo' },
   accent: { group: 'articulations', element: 'accent' },
@@ -14,7 +16,11 @@ export const ARTICULATION_ELEMENTS: Readonly<Record<Articulation, { readonly gro
 
 /** A roll has no element of its own; it goes out as `other-ornament` and comes back by its text. */
 export const ORNAMENT_ELEMENTS: Readonly<Record<Ornament, string>> = {
-  trill: 'trill-mark', turn: 'turn', mordent: 'mordent', 'inverted-mordent': 'inverted-mordent', roll: 'other-ornament',
+  trill: 'trill-mark',
+  turn: 'turn',
+  mordent: 'mordent',
+  'inverted-mordent': 'inverted-mordent',
+  roll: 'other-ornament',
 };
 
 export interface JumpWords {
@@ -46,11 +52,18 @@ export function isDynamic(name: string): name is Dynamic {
 }
 
 /** What MusicXML has no element for goes out as `other-notation` with these words and comes back by them. */
-export const PHRASE_NOTATIONS: Readonly<Record<PhraseMark, string>> = { begins: 'phrase begins', 'goes-on': 'phrase goes on' };
+export const PHRASE_NOTATIONS: Readonly<Record<PhraseMark, string>> = {
+  begins: 'phrase begins',
+  'goes-on': 'phrase goes on',
+};
 export const OPTIONAL_NOTATION = 'optional passage';
 
-export const OWN_NOTATIONS: Readonly<Record<string, { readonly phrase?: PhraseMark; readonly optional?: true } | undefined>> = {
-  [PHRASE_NOTATIONS.begins]: { phrase: 'begins' }, [PHRASE_NOTATIONS['goes-on']]: { phrase: 'goes-on' }, [OPTIONAL_NOTATION]: { optional: true },
+export const OWN_NOTATIONS: Readonly<
+  Record<string, { readonly phrase?: PhraseMark; readonly optional?: true } | undefined>
+> = {
+  [PHRASE_NOTATIONS.begins]: { phrase: 'begins' },
+  [PHRASE_NOTATIONS['goes-on']]: { phrase: 'goes-on' },
+  [OPTIONAL_NOTATION]: { optional: true },
 };
 
 /** A miscellaneous field that names the part which is the second one. */

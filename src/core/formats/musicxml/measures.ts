@@ -47,11 +47,22 @@ export class PartReader {
   }
 
   result(): MeasuresRead {
-    return { measures: this.found, count: this.count, line: this.line, warnings: this.warnings, ...(this.reader.tempo && { tempo: this.reader.tempo }), problems: this.reader.problems };
+    return {
+      measures: this.found,
+      count: this.count,
+      line: this.line,
+      warnings: this.warnings,
+      ...(this.reader.tempo && { tempo: this.reader.tempo }),
+      problems: this.reader.problems,
+    };
   }
 }
 
-type Draft = { -readonly [K in keyof MeasureFound]: MeasureFound[K] } & { placed: PlacedRaw[]; wedges: Wedge[]; tempos: PlacedTempo[] };
+type Draft = { -readonly [K in keyof MeasureFound]: MeasureFound[K] } & {
+  placed: PlacedRaw[];
+  wedges: Wedge[];
+  tempos: PlacedTempo[];
+};
 
 /** Reads measure after measure; what carries over from one to the next lives here. */
 class MeasureReader {
@@ -78,7 +89,12 @@ class MeasureReader {
   }
 
   private wrong(element: XmlElement, bar: number, right: string): void {
-    this.problems.push({ code: 'unreadable-element', place: { line: element.line, bar }, found: `<${element.name}>`, right });
+    this.problems.push({
+      code: 'unreadable-element',
+      place: { line: element.line, bar },
+      found: `<${element.name}>`,
+      right,
+    });
   }
 
   private ticks(duration: number | undefined): Ticks {
@@ -107,10 +123,18 @@ class MeasureReader {
         }
         case 'note': {
           const voice = `${textOf(element, 'voice') ?? '1'}/${textOf(element, 'staff') ?? '1'}`;
-          if (child(element, 'cue')) { this.notKept('a cue note', { bar }); if (!child(element, 'grace')) now += this.ticks(numberIn(element, 'duration')); break; }
+          if (child(element, 'cue')) {
+            this.notKept('a cue note', { bar });
+            if (!child(element, 'grace')) now += this.ticks(numberIn(element, 'duration'));
+            break;
+          }
           const pitch = this.pitch(element, bar);
           if (child(element, 'grace')) {
-            if (pitch && !child(element, 'chord')) graces.push({ pitch, ...(child(element, 'grace')?.attributes['slash'] === 'yes' && { slashed: true as const }) });
+            if (pitch && !child(element, 'chord'))
+              graces.push({
+                pitch,
+                ...(child(element, 'grace')?.attributes['slash'] === 'yes' && { slashed: true as const }),
+              });
             break;
           }
           if (child(element, 'chord')) {
@@ -120,8 +144,13 @@ class MeasureReader {
           const event = this.event(element, pitch, voice, bar);
           if (!event) break;
           if (event.pitch) {
-            const withDynamic = dynamic && isDynamic(dynamic) ? { ...event, marks: { ...event.marks, dynamic } } : event;
-            found.placed.push({ voice, start: now, event: graces.length > 0 ? { ...withDynamic, graces } : withDynamic });
+            const withDynamic =
+              dynamic && isDynamic(dynamic) ? { ...event, marks: { ...event.marks, dynamic } } : event;
+            found.placed.push({
+              voice,
+              start: now,
+              event: graces.length > 0 ? { ...withDynamic, graces } : withDynamic,
+            });
             dynamic = undefined;
             if (graces.length > 0) graces = [];
           } else found.placed.push({ voice, start: now, event });
@@ -129,18 +158,33 @@ class MeasureReader {
           this.isStart = false;
           break;
         }
-        case 'backup': now = Math.max(0, now - this.ticks(numberIn(element, 'duration'))); break;
-        case 'forward': now += this.ticks(numberIn(element, 'duration')); break;
+        case 'backup':
+          now = Math.max(0, now - this.ticks(numberIn(element, 'duration')));
+          break;
+        case 'forward':
+          now += this.ticks(numberIn(element, 'duration'));
+          break;
         case 'harmony': {
           const symbol = this.harmony(element, bar, now);
           if (symbol) chords.push({ at: Math.max(0, now + this.ticks(numberIn(element, 'offset'))), symbol });
           break;
         }
-        case 'direction': dynamic = this.direction(element, found, jumps, bar, now) ?? dynamic; break;
-        case 'sound': this.soundAlone(element, bar); break;
-        case 'barline': this.barline(element, found); break;
-        case 'print': case 'bookmark': case 'link': case 'grouping': break;
-        default: this.notKept(`<${element.name}>`, { bar });
+        case 'direction':
+          dynamic = this.direction(element, found, jumps, bar, now) ?? dynamic;
+          break;
+        case 'sound':
+          this.soundAlone(element, bar);
+          break;
+        case 'barline':
+          this.barline(element, found);
+          break;
+        case 'print':
+        case 'bookmark':
+        case 'link':
+        case 'grouping':
+          break;
+        default:
+          this.notKept(`<${element.name}>`, { bar });
       }
       found.end = Math.max(found.end, now);
     }
@@ -159,7 +203,8 @@ class MeasureReader {
     if (transpose) {
       const chromatic = numberIn(transpose, 'chromatic') ?? 0;
       const diatonic = numberIn(transpose, 'diatonic') ?? Math.round((chromatic * 7) / 12);
-      if (Math.abs(chromatic) > 48 || Math.abs(diatonic) > 28) this.wrong(transpose, bar, 'a transposition of four octaves at most');
+      if (Math.abs(chromatic) > 48 || Math.abs(diatonic) > 28)
+        this.wrong(transpose, bar, 'a transposition of four octaves at most');
       else this.toConcert = addIntervals({ diatonic, chromatic }, octaves(numberIn(transpose, 'octave-change') ?? 0));
     }
     const keyElement = child(element, 'key');
@@ -186,9 +231,15 @@ class MeasureReader {
   private time(element: XmlElement, bar: number): Meter | undefined {
     const beats = textOf(element, 'beats') ?? '';
     const unit = Number(textOf(element, 'beat-type'));
-    const count = /^\d{1,2}(\+\d{1,2})*$/.test(beats) ? beats.split('+').reduce((sum, part) => sum + Number(part), 0) : 0;
+    const count = /^\d{1,2}(\+\d{1,2})*$/.test(beats)
+      ? beats.split('+').reduce((sum, part) => sum + Number(part), 0)
+      : 0;
     if (!isMeterUnit(unit) || count < 1 || count > 32) {
-      this.wrong(element, bar, child(element, 'senza-misura') ? 'music without meter cannot be barred: give it one' : 'a meter like 4 over 4');
+      this.wrong(
+        element,
+        bar,
+        child(element, 'senza-misura') ? 'music without meter cannot be barred: give it one' : 'a meter like 4 over 4',
+      );
       return undefined;
     }
     const symbol = element.attributes['symbol'];
@@ -214,7 +265,9 @@ class MeasureReader {
       return undefined;
     }
     const interval = this.spelling.chromatic === this.toConcert.chromatic ? this.spelling : this.toConcert;
-    return interval.chromatic === 0 && interval.diatonic === 0 && Math.abs(alter) < 3 ? { step, alter, octave } : transposeReadably({ step, alter, octave }, interval);
+    return interval.chromatic === 0 && interval.diatonic === 0 && Math.abs(alter) < 3
+      ? { step, alter, octave }
+      : transposeReadably({ step, alter, octave }, interval);
   }
 
   private addToChord(placed: PlacedRaw[], voice: string, pitch: Pitch | undefined, bar: number): void {
@@ -235,7 +288,8 @@ class MeasureReader {
     const wholeBar = child(element, 'rest')?.attributes['measure'] === 'yes';
     if (wholeBar && this.meter) return { length: Math.min(duration, barTicks(this.meter)) };
     const isMarked = child(element, 'notations') !== undefined;
-    const marks = isMarked || child(element, 'lyric') ? readNotations(element, (what) => this.notKept(what, { bar })) : undefined;
+    const marks =
+      isMarked || child(element, 'lyric') ? readNotations(element, (what) => this.notKept(what, { bar })) : undefined;
     if (isMarked) this.followSlurs(element, voice, bar);
     const tuplet = this.tuplets.of(element, voice);
     const typeText = textOf(element, 'type');
@@ -243,12 +297,15 @@ class MeasureReader {
     const dots = Math.min(3, childrenOf(element, 'dot').length) as 0 | 1 | 2 | 3;
     const printed = type ? soundingTicks(valueTicks({ type, dots }), tuplet) : undefined;
     // The printed value wins where the duration was rounded (a triplet in 256 divisions).
-    const length = printed !== undefined && Math.abs(printed - duration) <= TICKS_PER_QUARTER / this.divisions ? printed : duration;
+    const length =
+      printed !== undefined && Math.abs(printed - duration) <= TICKS_PER_QUARTER / this.divisions ? printed : duration;
     if (!tuplet && !valueOfTicks(length) && length % 315 !== 0) {
       this.wrong(element, bar, 'its duration fits no printed note; divisions or <time-modification> are missing');
       return undefined;
     }
-    const tied = childrenOf(element, 'tie').some((tie) => tie.attributes['type'] === 'start') || childrenOf(child(element, 'notations'), 'tied').some((tie) => tie.attributes['type'] === 'start');
+    const tied =
+      childrenOf(element, 'tie').some((tie) => tie.attributes['type'] === 'start') ||
+      childrenOf(child(element, 'notations'), 'tied').some((tie) => tie.attributes['type'] === 'start');
     // Built step by step: a score has tens of thousands of these, and each spread would make another object.
     const event: { -readonly [Field in keyof RawEvent]: RawEvent[Field] } = { length };
     if (pitch) event.pitch = pitch;
@@ -282,7 +339,12 @@ class MeasureReader {
     const kind = kindElement?.text.trim() ?? '';
     if (kind === 'none') return { kind: 'no chord' };
     const unreadable = (found: string) => {
-      this.problems.push({ code: 'unreadable-chord', place: { line: element.line, bar, beat: 1 + Math.floor(now / TICKS_PER_QUARTER) }, found, right: 'a <root> and a known <kind> are needed' });
+      this.problems.push({
+        code: 'unreadable-chord',
+        place: { line: element.line, bar, beat: 1 + Math.floor(now / TICKS_PER_QUARTER) },
+        found,
+        right: 'a <root> and a known <kind> are needed',
+      });
       return undefined;
     };
     const root = pitchClassIn(child(element, 'root'), 'root');
@@ -290,7 +352,8 @@ class MeasureReader {
     const degrees = childrenOf(element, 'degree').map((degree): HarmonyDegree => {
       const type = textOf(degree, 'degree-type');
       return {
-        value: numberIn(degree, 'degree-value') ?? 0, alter: numberIn(degree, 'degree-alter') ?? 0,
+        value: numberIn(degree, 'degree-value') ?? 0,
+        alter: numberIn(degree, 'degree-alter') ?? 0,
         type: type === 'alter' || type === 'subtract' ? type : 'add',
       };
     });
@@ -301,7 +364,11 @@ class MeasureReader {
   }
 
   /** A tune has few kinds of chords and many chords. */
-  private kindOf(kind: string, text: string | undefined, degrees: readonly HarmonyDegree[]): ReturnType<typeof kindOfHarmony> {
+  private kindOf(
+    kind: string,
+    text: string | undefined,
+    degrees: readonly HarmonyDegree[],
+  ): ReturnType<typeof kindOfHarmony> {
     if (degrees.length > 0) return kindOfHarmony(kind, text, degrees);
     const name = `${kind}/${text ?? ''}`;
     const known = this.kinds.get(name) ?? kindOfHarmony(kind, text, degrees);
@@ -318,10 +385,20 @@ class MeasureReader {
     for (const type of childrenOf(element, 'direction-type')) {
       for (const one of type.children) {
         switch (one.name) {
-          case 'rehearsal': found.section = one.text.trim().slice(0, 40); break;
-          case 'segno': case 'coda': jumps.push(one.name); break;
-          case 'dynamics': dynamic = one.children[0]?.name; break;
-          case 'metronome': tempo = metronome(one); if (!tempo) this.notKept('a metronome mark without a number', { bar }); break;
+          case 'rehearsal':
+            found.section = one.text.trim().slice(0, 40);
+            break;
+          case 'segno':
+          case 'coda':
+            jumps.push(one.name);
+            break;
+          case 'dynamics':
+            dynamic = one.children[0]?.name;
+            break;
+          case 'metronome':
+            tempo = metronome(one);
+            if (!tempo) this.notKept('a metronome mark without a number', { bar });
+            break;
           case 'wedge': {
             const kind = one.attributes['type'];
             if (kind === 'stop' || kind === 'crescendo' || kind === 'diminuendo') found.wedges.push({ at, type: kind });
@@ -333,13 +410,15 @@ class MeasureReader {
             else if (one.text.trim()) words.push(one.text.trim());
             break;
           }
-          default: this.notKept(`a ${one.name} mark`, { bar });
+          default:
+            this.notKept(`a ${one.name} mark`, { bar });
         }
       }
     }
     const perMinute = Number(child(element, 'sound')?.attributes['tempo']);
     if (!tempo && perMinute > 0 && perMinute < 1000) {
-      if (words.length > 0 || this.isStart) tempo = { beat: { type: 'quarter', dots: 0 }, perMinute: Math.max(1, Math.round(perMinute)) };
+      if (words.length > 0 || this.isStart)
+        tempo = { beat: { type: 'quarter', dots: 0 }, perMinute: Math.max(1, Math.round(perMinute)) };
       else this.notKept('a tempo for playing alone, without a mark', { bar });
     }
     if (tempo) this.setTempo(words.length > 0 ? { ...tempo, words: words.join(' ').slice(0, 60) } : tempo, found, at);
@@ -357,17 +436,22 @@ class MeasureReader {
   private soundAlone(element: XmlElement, bar: number): void {
     const perMinute = Number(element.attributes['tempo']);
     if (!(perMinute > 0 && perMinute < 1000)) return;
-    if (this.isStart) this.tempo ??= { beat: { type: 'quarter', dots: 0 }, perMinute: Math.max(1, Math.round(perMinute)) };
+    if (this.isStart)
+      this.tempo ??= { beat: { type: 'quarter', dots: 0 }, perMinute: Math.max(1, Math.round(perMinute)) };
     else this.notKept('a tempo for playing alone, without a mark', { bar });
   }
 
   private barline(element: XmlElement, found: Draft): void {
     const repeat = child(element, 'repeat');
     if (repeat?.attributes['direction'] === 'forward') found.repeatStart = true;
-    if (repeat?.attributes['direction'] === 'backward') found.repeatEnd = Math.min(16, Math.max(2, Number.parseInt(repeat.attributes['times'] ?? '2', 10) || 2));
+    if (repeat?.attributes['direction'] === 'backward')
+      found.repeatEnd = Math.min(16, Math.max(2, Number.parseInt(repeat.attributes['times'] ?? '2', 10) || 2));
     const ending = child(element, 'ending');
     if (ending?.attributes['type'] === 'start') {
-      const times = (ending.attributes['number'] ?? '1').split(/[,\s]+/).map(Number).filter((time) => Number.isInteger(time) && time > 0 && time < 17);
+      const times = (ending.attributes['number'] ?? '1')
+        .split(/[,\s]+/)
+        .map(Number)
+        .filter((time) => Number.isInteger(time) && time > 0 && time < 17);
       found.ending = times.length > 0 ? times : [1];
     } else if (ending) found.endingStops = true;
     const style = textOf(element, 'bar-style');

@@ -7,11 +7,15 @@ import { child, readXml } from './xmlTree';
 /** How much a compressed score may hold when opened. MusicXML shrinks twenty-fold; more than this is an attack or a library. */
 const MOST_INFLATED = 8 * MOST_BYTES;
 
-type Opened = { readonly ok: true; readonly bytes: Uint8Array } | { readonly ok: false; readonly problem: FormatProblem };
+type Opened =
+  { readonly ok: true; readonly bytes: Uint8Array } | { readonly ok: false; readonly problem: FormatProblem };
 
 /** The score inside a compressed `.mxl`. Sizes are checked before anything is inflated; nothing is written to disk. */
 export function openMxl(bytes: Uint8Array): Opened {
-  const refuse = (found: string, right: string): Opened => ({ ok: false, problem: { code: 'bad-zip', place: {}, found, right } });
+  const refuse = (found: string, right: string): Opened => ({
+    ok: false,
+    problem: { code: 'bad-zip', place: {}, found, right },
+  });
   let total = 0;
   let files: Record<string, Uint8Array>;
   try {
@@ -26,17 +30,29 @@ export function openMxl(bytes: Uint8Array): Opened {
     // fflate throws an Error of its own for every broken archive.
     return refuse(error instanceof Error ? error.message : 'not a zip archive', 'compress the score again');
   }
-  if (total > MOST_INFLATED) return refuse(`${Math.round(total / 1_048_576)} MB when opened`, `at most ${MOST_INFLATED / 1_048_576} MB are read`);
+  if (total > MOST_INFLATED)
+    return refuse(
+      `${Math.round(total / 1_048_576)} MB when opened`,
+      `at most ${MOST_INFLATED / 1_048_576} MB are read`,
+    );
   const container = files['META-INF/container.xml'];
   const xml = container && readXml(strFromU8(container));
   const named = xml?.ok ? child(child(xml.root, 'rootfiles'), 'rootfile')?.attributes['full-path'] : undefined;
-  const path = named !== undefined && Object.hasOwn(files, named) ? named : Object.keys(files).find((name) => !name.startsWith('META-INF/'));
+  const path =
+    named !== undefined && Object.hasOwn(files, named)
+      ? named
+      : Object.keys(files).find((name) => !name.startsWith('META-INF/'));
   const score = path === undefined ? undefined : files[path];
-  return score ? { ok: true, bytes: score } : refuse('no score inside', 'a .mxl file holds a MusicXML file and META-INF/container.xml');
+  return score
+    ? { ok: true, bytes: score }
+    : refuse('no score inside', 'a .mxl file holds a MusicXML file and META-INF/container.xml');
 }
 
 /** Packs a score as `.mxl`. The same score gives the same bytes. */
 export function writeMxl(musicXml: string, name = 'score.musicxml'): Uint8Array {
   const container = `<?xml version="1.0" encoding="UTF-8"?>\n<container><rootfiles><rootfile full-path="${escapeXml(name)}" media-type="application/vnd.recordare.musicxml+xml"/></rootfiles></container>\n`;
-  return zipSync({ 'META-INF/container.xml': strToU8(container), [name]: strToU8(musicXml) }, { mtime: new Date(1980, 0, 1) });
+  return zipSync(
+    { 'META-INF/container.xml': strToU8(container), [name]: strToU8(musicXml) },
+    { mtime: new Date(1980, 0, 1) },
+  );
 }

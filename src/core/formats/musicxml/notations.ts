@@ -13,12 +13,16 @@ export function readNotations(note: XmlElement, notKept: (what: string) => void)
   const ornaments: Ornament[] = [];
   for (const group of childrenOf(note, 'notations').flatMap((one) => one.children)) {
     switch (group.name) {
-      case 'tied': case 'tuplet': break;
+      case 'tied':
+      case 'tuplet':
+        break;
       case 'slur':
         if (group.attributes['type'] === 'start') marks.slurStarts = (marks.slurStarts ?? 0) + 1;
         if (group.attributes['type'] === 'stop') marks.slurEnds = (marks.slurEnds ?? 0) + 1;
         break;
-      case 'fermata': marks.fermata = true; break;
+      case 'fermata':
+        marks.fermata = true;
+        break;
       case 'other-notation': {
         const own = OWN_NOTATIONS[group.text.trim()];
         if (own) Object.assign(marks, own);
@@ -31,16 +35,21 @@ export function readNotations(note: XmlElement, notKept: (what: string) => void)
         else notKept(`the dynamic ${name}`);
         break;
       }
-      case 'articulations': case 'technical': case 'ornaments':
+      case 'articulations':
+      case 'technical':
+      case 'ornaments':
         for (const one of group.children) {
           const articulation = ARTICULATIONS.find((known) => ARTICULATION_ELEMENTS[known].element === one.name);
-          const ornament = ORNAMENTS.find((known) => ORNAMENT_ELEMENTS[known] === one.name && (known !== 'roll' || one.text.trim() === 'roll'));
+          const ornament = ORNAMENTS.find(
+            (known) => ORNAMENT_ELEMENTS[known] === one.name && (known !== 'roll' || one.text.trim() === 'roll'),
+          );
           if (articulation) articulations.push(articulation);
           else if (ornament) ornaments.push(ornament);
           else notKept(`a ${one.name} mark`);
         }
         break;
-      default: notKept(`a ${group.name} mark`);
+      default:
+        notKept(`a ${group.name} mark`);
     }
   }
   if (articulations.length > 0) marks.articulations = articulations;
@@ -55,13 +64,18 @@ export function readNotations(note: XmlElement, notKept: (what: string) => void)
       return [];
     }
     const syllabic = textOf(lyric, 'syllabic');
-    return [{
-      verse, text: text.slice(0, 80),
-      ...((syllabic === 'begin' || syllabic === 'middle') && { hyphen: true as const }),
-      ...(child(lyric, 'extend') && { extend: true as const }),
-    }];
+    return [
+      {
+        verse,
+        text: text.slice(0, 80),
+        ...((syllabic === 'begin' || syllabic === 'middle') && { hyphen: true as const }),
+        ...(child(lyric, 'extend') && { extend: true as const }),
+      },
+    ];
   });
-  const inOrder = lyrics.filter(({ verse }, k) => lyrics.findIndex((other) => other.verse === verse) === k).toSorted((a, b) => a.verse - b.verse);
+  const inOrder = lyrics
+    .filter(({ verse }, k) => lyrics.findIndex((other) => other.verse === verse) === k)
+    .toSorted((a, b) => a.verse - b.verse);
   if (inOrder.length > 0) marks.lyrics = inOrder;
   return Object.keys(marks).length > 0 ? marks : undefined;
 }

@@ -35,36 +35,60 @@ export class OpenTuplets {
     const open = this.byVoice.get(voice) ?? [];
     this.byVoice.set(voice, open);
     const marks = childrenOf(child(note, 'notations'), 'tuplet');
-    const starts = marks.filter((mark) => mark.attributes['type'] === 'start').toSorted((a, b) => Number(a.attributes['number'] ?? 1) - Number(b.attributes['number'] ?? 1));
+    const starts = marks
+      .filter((mark) => mark.attributes['type'] === 'start')
+      .toSorted((a, b) => Number(a.attributes['number'] ?? 1) - Number(b.attributes['number'] ?? 1));
     starts.forEach((start, k) => this.begin(open, start, { actual, normal }, k === starts.length - 1));
     if (!open.at(-1) || !fits(open, actual, normal)) {
       // The marks do not say what the note's own ratio is: that one counts.
       if (open.length > 0 && starts.length === 0) open.length = 0;
       while (open.length > 0 && !fits(open, actual, normal)) open.pop();
-      if (open.length === 0) open.push({ mark: { id: this.freshId(), actual, normal }, declared: starts.length > 0, number: '1', notated: 0 });
+      if (open.length === 0)
+        open.push({
+          mark: { id: this.freshId(), actual, normal },
+          declared: starts.length > 0,
+          number: '1',
+          notated: 0,
+        });
     }
     const innermost = open.at(-1);
     if (!innermost) return undefined;
     const type = NOTE_TYPES.find((known): known is NoteType => known === textOf(note, 'type')) ?? 'eighth';
     innermost.notated += valueTicks({ type, dots: Math.min(3, childrenOf(note, 'dot').length) as 0 | 1 | 2 | 3 });
-    const isFull = !innermost.declared && innermost.notated % (innermost.mark.actual * valueTicks({ type, dots: 0 })) === 0;
-    const stopped = marks.filter((mark) => mark.attributes['type'] === 'stop').map((mark) => mark.attributes['number'] ?? '1');
+    const isFull =
+      !innermost.declared && innermost.notated % (innermost.mark.actual * valueTicks({ type, dots: 0 })) === 0;
+    const stopped = marks
+      .filter((mark) => mark.attributes['type'] === 'stop')
+      .map((mark) => mark.attributes['number'] ?? '1');
     for (let k = open.length - 1; k >= 0; k -= 1) if (stopped.includes(open[k]?.number ?? '')) open.splice(k, 1);
     if (isFull) open.pop();
     return innermost.mark;
   }
 
-  private begin(open: OpenTuplet[], start: XmlElement, whole: { readonly actual: number; readonly normal: number }, isLast: boolean): void {
+  private begin(
+    open: OpenTuplet[],
+    start: XmlElement,
+    whole: { readonly actual: number; readonly normal: number },
+    isLast: boolean,
+  ): void {
     const number = start.attributes['number'] ?? '1';
     const same = open.findIndex((one) => one.number === number);
     if (same >= 0) open.length = same;
     const outer = open.at(-1)?.mark;
-    const said = [numberIn(start, 'tuplet-actual', 'tuplet-number'), numberIn(start, 'tuplet-normal', 'tuplet-number')] as const;
+    const said = [
+      numberIn(start, 'tuplet-actual', 'tuplet-number'),
+      numberIn(start, 'tuplet-normal', 'tuplet-number'),
+    ] as const;
     const rest = divide(whole, product(open));
     const actual = said[0] ?? (isLast ? rest.actual : undefined);
     const normal = said[1] ?? (isLast ? rest.normal : undefined);
     if (actual === undefined || normal === undefined || !isRatio(actual, normal)) return;
-    open.push({ mark: { id: this.freshId(), actual, normal, ...(outer && { outer }) }, declared: true, number, notated: 0 });
+    open.push({
+      mark: { id: this.freshId(), actual, normal, ...(outer && { outer }) },
+      declared: true,
+      number,
+      notated: 0,
+    });
   }
 
   private freshId(): string {
@@ -83,7 +107,10 @@ interface Ratio {
 }
 
 function product(open: readonly OpenTuplet[]): Ratio {
-  return open.reduce((all, { mark }) => ({ actual: all.actual * mark.actual, normal: all.normal * mark.normal }), { actual: 1, normal: 1 });
+  return open.reduce((all, { mark }) => ({ actual: all.actual * mark.actual, normal: all.normal * mark.normal }), {
+    actual: 1,
+    normal: 1,
+  });
 }
 
 function fits(open: readonly OpenTuplet[], actual: number, normal: number): boolean {

@@ -25,46 +25,107 @@ export function readMusicXml(text: string, options: ReadOptions = {}): ReadResul
   if (!xml.ok) return unreadable(xml.problem);
   const { root } = xml;
   if (root.name !== 'score-partwise' && root.name !== 'score-timewise') {
-    return unreadable({ code: 'not-musicxml', place: { line: root.line }, found: `<${root.name}>`, right: 'it begins with <score-partwise>' });
+    return unreadable({
+      code: 'not-musicxml',
+      place: { line: root.line },
+      found: `<${root.name}>`,
+      right: 'it begins with <score-partwise>',
+    });
   }
   if (root.name === 'score-timewise') turnRound(root, readers);
   const parts = [...readers].map(([id, reader]) => ({ name: partName(root, id), ...reader.result() }));
-  if (parts.length === 0) return unreadable({ code: 'not-musicxml', place: { line: root.line }, found: 'no <part>', right: 'a score has at least one part' });
+  if (parts.length === 0)
+    return unreadable({
+      code: 'not-musicxml',
+      place: { line: root.line },
+      found: 'no <part>',
+      right: 'a score has at least one part',
+    });
   const longest = Math.max(...parts.map(({ count }) => count));
-  if (longest > MOST_BARS) return unreadable({ code: 'too-many-notes', place: {}, found: `${longest} bars`, right: `at most ${MOST_BARS} are read` });
+  if (longest > MOST_BARS)
+    return unreadable({
+      code: 'too-many-notes',
+      place: {},
+      found: `${longest} bars`,
+      right: `at most ${MOST_BARS} are read`,
+    });
   const staves: readonly StaffRead[] = parts;
   const lines = linesOf(staves);
   const said = saidSecond(root, lines);
   const chosen = options.line === undefined ? melodyOf(lines) : lines[options.line - 1];
   const second = options.second === 'none' ? undefined : lines[(options.second ?? said ?? 0) - 1];
   const missing = [options.line, options.second].find((number) => typeof number === 'number' && !lines[number - 1]);
-  if (missing !== undefined) return unreadable({ code: 'no-such-tune', place: {}, found: String(missing), right: `it holds ${lines.length} lines` });
-  const problems = (chosen ? [chosen.staff, ...(second && second.staff !== chosen.staff ? [second.staff] : [])] : staves).flatMap((staff) => staff.problems);
+  if (missing !== undefined)
+    return unreadable({
+      code: 'no-such-tune',
+      place: {},
+      found: String(missing),
+      right: `it holds ${lines.length} lines`,
+    });
+  const problems = (
+    chosen ? [chosen.staff, ...(second && second.staff !== chosen.staff ? [second.staff] : [])] : staves
+  ).flatMap((staff) => staff.problems);
   if (problems.length > 0) return { ok: false, problems };
   if (!chosen || !staves.some(({ measures }) => measures.some(({ placed }) => placed.length > 0))) {
-    return unreadable({ code: 'no-tune', place: { line: root.line }, found: 'a score without notes', right: 'it needs at least one note or rest' });
+    return unreadable({
+      code: 'no-tune',
+      place: { line: root.line },
+      found: 'a score without notes',
+      right: 'it needs at least one note or rest',
+    });
   }
   const warnings = [...chosen.staff.warnings];
   const others = lines.filter((line) => line !== chosen && line !== second && line.found.notes > 0);
-  if (others.length > 0) warnings.push({ code: 'other-voices', place: {}, found: `${lines.length} lines`, right: `"${chosen.found.name}" was taken` });
+  if (others.length > 0)
+    warnings.push({
+      code: 'other-voices',
+      place: {},
+      found: `${lines.length} lines`,
+      right: `"${chosen.found.name}" was taken`,
+    });
   const music = barsOfVoice(chosen.staff.measures, chosen.voice);
   if (music.lostHairpins > 0) warnings.push({ code: 'hairpin-dropped', place: {}, right: 'it was left out' });
   const noteCount = music.bars.reduce((sum, bar) => sum + bar.events.length, 0);
-  if (noteCount > MOST_NOTES) return unreadable({ code: 'too-many-notes', place: {}, found: `${noteCount} notes`, right: `at most ${MOST_NOTES} are read` });
+  if (noteCount > MOST_NOTES)
+    return unreadable({
+      code: 'too-many-notes',
+      place: {},
+      found: `${noteCount} notes`,
+      right: `at most ${MOST_NOTES} are read`,
+    });
   const meter = music.bars[0]?.meter;
-  if (!meter) return unreadable({ code: 'bar-without-meter', place: { line: chosen.staff.line, bar: 1 }, right: 'the first measure needs a <time> element' });
+  if (!meter)
+    return unreadable({
+      code: 'bar-without-meter',
+      place: { line: chosen.staff.line, bar: 1 },
+      right: 'the first measure needs a <time> element',
+    });
   const assembled = assembleBars(music.bars, meter);
   const under = second && withSecondPart(assembled.bars, barsOfVoice(second.staff.measures, second.voice).bars, meter);
   const faults = [...assembled.problems, ...(under?.problems ?? [])];
   if (faults.length > 0) return { ok: false, problems: faults };
   warnings.push(...assembled.warnings, ...(under?.warnings ?? []));
   const key = music.bars[0]?.key ?? { tonic: { step: 'C', alter: 0 }, mode: 'major' };
-  const tune = tuneOf(root, key, chosen.staff.tempo ?? staves.find(({ tempo }) => tempo)?.tempo ?? usualTempo(meter), { bars: under?.bars ?? assembled.bars, meter }, warnings);
+  const tune = tuneOf(
+    root,
+    key,
+    chosen.staff.tempo ?? staves.find(({ tempo }) => tempo)?.tempo ?? usualTempo(meter),
+    { bars: under?.bars ?? assembled.bars, meter },
+    warnings,
+  );
   const broken = scoreProblems(tune);
   if (broken.length > 0) return { ok: false, problems: broken.map(fromScoreProblem) };
   return {
-    ok: true, tune, warnings: fewWarnings(warnings),
-    choices: { tunes: [tune.title], tune: 1, lines: lines.map(({ found }) => found), line: chosen.found.number, ...(second && { second: second.found.number }) },
+    ok: true,
+    tune,
+    warnings: fewWarnings(warnings),
+    choices: {
+      tunes: [tune.title],
+      tune: 1,
+      lines: lines.map(({ found }) => found),
+      line: chosen.found.number,
+      ...(second && { second: second.found.number }),
+    },
   };
 }
 
@@ -109,8 +170,13 @@ function linesOf(staves: readonly StaffRead[]): readonly LineRead[] {
     const voices = counts.size > 0 ? [...counts.keys()] : [resting];
     for (const voice of voices) {
       const [number, staffNumber] = voice.split('/');
-      const name = voices.length > 1 ? `${staff.name}, voice ${number}${staffNumber !== '1' ? `, staff ${staffNumber}` : ''}` : staff.name;
-      const pitches = staff.measures.flatMap(({ placed }) => placed.flatMap(({ voice: own, event }) => (own === voice && event.pitch ? [event.pitch] : [])));
+      const name =
+        voices.length > 1
+          ? `${staff.name}, voice ${number}${staffNumber !== '1' ? `, staff ${staffNumber}` : ''}`
+          : staff.name;
+      const pitches = staff.measures.flatMap(({ placed }) =>
+        placed.flatMap(({ voice: own, event }) => (own === voice && event.pitch ? [event.pitch] : [])),
+      );
       lines.push({ staff, voice, found: lineOf(lines.length + 1, name, pitches) });
     }
   }
@@ -120,7 +186,12 @@ function linesOf(staves: readonly StaffRead[]): readonly LineRead[] {
 /** The voice with most notes in the first part that has any. */
 function melodyOf(lines: readonly LineRead[]): LineRead | undefined {
   const staff = (lines.find(({ found }) => found.notes > 0) ?? lines[0])?.staff;
-  return lines.filter((line) => line.staff === staff).reduce<LineRead | undefined>((best, next) => (!best || next.found.notes > best.found.notes ? next : best), undefined);
+  return lines
+    .filter((line) => line.staff === staff)
+    .reduce<LineRead | undefined>(
+      (best, next) => (!best || next.found.notes > best.found.notes ? next : best),
+      undefined,
+    );
 }
 
 /** A file of our own says which of its parts is the second one. */
@@ -129,10 +200,21 @@ function saidSecond(root: XmlElement, lines: readonly LineRead[]): number | unde
   return name === undefined ? undefined : lines.find(({ staff }) => staff.name === name)?.found.number;
 }
 
-function tuneOf(root: XmlElement, key: Key, tempo: Tempo, music: { readonly bars: Tune['bars']; readonly meter: Tune['meter'] }, warnings: FormatProblem[]): Tune {
+function tuneOf(
+  root: XmlElement,
+  key: Key,
+  tempo: Tempo,
+  music: { readonly bars: Tune['bars']; readonly meter: Tune['meter'] },
+  warnings: FormatProblem[],
+): Tune {
   const cut = (text: string | undefined, what: string) => {
     if (text === undefined || text.length <= LONGEST_TEXT) return text;
-    warnings.push({ code: 'not-kept', place: {}, found: `the end of a ${what} of ${text.length} characters`, right: `${LONGEST_TEXT} are kept` });
+    warnings.push({
+      code: 'not-kept',
+      place: {},
+      found: `the end of a ${what} of ${text.length} characters`,
+      right: `${LONGEST_TEXT} are kept`,
+    });
     return text.slice(0, LONGEST_TEXT);
   };
   const identification = child(root, 'identification');
@@ -145,20 +227,40 @@ function tuneOf(root: XmlElement, key: Key, tempo: Tempo, music: { readonly bars
   const recording = recordingText === undefined ? undefined : parseKey(recordingText);
   const rights = RIGHTS.find((known) => known === status) ?? 'unknown';
   const printedRights = textOf(identification, 'rights');
-  if (printedRights) warnings.push({ code: 'not-kept', place: {}, found: `the rights line "${printedRights}"`, right: 'set the rights status by hand' });
-  if (Math.abs(key.tonic.alter) > 1) warnings.push({ code: 'not-kept', place: { bar: 1 }, found: `the key ${nameKey(key)}`, right: 'check the key signature' });
+  if (printedRights)
+    warnings.push({
+      code: 'not-kept',
+      place: {},
+      found: `the rights line "${printedRights}"`,
+      right: 'set the rights status by hand',
+    });
+  if (Math.abs(key.tonic.alter) > 1)
+    warnings.push({
+      code: 'not-kept',
+      place: { bar: 1 },
+      found: `the key ${nameKey(key)}`,
+      right: 'check the key signature',
+    });
   return {
     schema: TUNE_SCHEMA,
     title: cut(textOf(root, 'work', 'work-title') ?? textOf(root, 'movement-title'), 'title') ?? '',
     ...(composer && { composer }),
     ...(source && { source }),
-    rights, key, meter: music.meter, tempo, ...(swing && { swing }), ...(recording?.ok && { recordingKey: recording.value }), bars: music.bars,
+    rights,
+    key,
+    meter: music.meter,
+    tempo,
+    ...(swing && { swing }),
+    ...(recording?.ok && { recordingKey: recording.value }),
+    bars: music.bars,
   };
 }
 
 /** A field of our own files. */
 function fieldOf(root: XmlElement, name: string): string | undefined {
-  return childrenOf(child(child(root, 'identification'), 'miscellaneous'), 'miscellaneous-field').find((one) => one.attributes['name'] === name)?.text.trim();
+  return childrenOf(child(child(root, 'identification'), 'miscellaneous'), 'miscellaneous-field')
+    .find((one) => one.attributes['name'] === name)
+    ?.text.trim();
 }
 
 function swingOf(text: string | undefined): Swing | undefined {

@@ -35,11 +35,16 @@ export function voicesIn(measures: readonly MeasureFound[]): ReadonlyMap<string,
 }
 
 /** One voice of all measures. Its gaps become rests; hairpins go to the notes under their ends. */
-export function barsOfVoice(measures: readonly MeasureFound[], voice: string): { readonly bars: readonly RawBar[]; readonly lostHairpins: number } {
+export function barsOfVoice(
+  measures: readonly MeasureFound[],
+  voice: string,
+): { readonly bars: readonly RawBar[]; readonly lostHairpins: number } {
   const lines = measures.map((measure) => eventsOfVoice(measure, voice));
   const lostHairpins = hangHairpins(measures, lines);
   const bars = measures.map(({ placed: _, wedges: _wedges, end: _end, tempos, ...bar }, index): RawBar => ({
-    ...bar, events: (lines[index] ?? []).map(({ event }) => event), ...(tempos.length > 0 && { tempos }),
+    ...bar,
+    events: (lines[index] ?? []).map(({ event }) => event),
+    ...(tempos.length > 0 && { tempos }),
   }));
   return { bars, lostHairpins };
 }

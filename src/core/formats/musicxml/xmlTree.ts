@@ -36,21 +36,48 @@ const NOT_BLANK = /\S/;
  * @param take is handed each element as it closes, with its parent's name and attributes; one that it takes is left out of the
  *   tree, so that a long score need not be held twice
  */
-export function readXml(text: string, take?: (element: XmlElement, parent: Pick<XmlElement, 'name' | 'attributes'>) => boolean): { readonly ok: true; readonly root: XmlElement } | { readonly ok: false; readonly problem: FormatProblem } {
+export function readXml(
+  text: string,
+  take?: (element: XmlElement, parent: Pick<XmlElement, 'name' | 'attributes'>) => boolean,
+): { readonly ok: true; readonly root: XmlElement } | { readonly ok: false; readonly problem: FormatProblem } {
   const parser = new SaxesParser({ position: true, xmlns: false });
   const open: OpenElement[] = [];
   let root: XmlElement | undefined;
-  const refuse = (problem: FormatProblem) => { throw new Refused(problem); };
+  const refuse = (problem: FormatProblem) => {
+    throw new Refused(problem);
+  };
   parser.on('doctype', (doctype) => {
-    if (/<!ENTITY|\[/i.test(doctype)) refuse({ code: 'entities-refused', place: { line: parser.line }, right: 'take the DOCTYPE with its brackets out' });
+    if (/<!ENTITY|\[/i.test(doctype))
+      refuse({
+        code: 'entities-refused',
+        place: { line: parser.line },
+        right: 'take the DOCTYPE with its brackets out',
+      });
   });
   parser.on('error', (error) => {
     // saxes puts line:column before its message; the place is told apart from the sentence here.
-    refuse({ code: 'bad-xml', place: { line: parser.line, column: parser.column + 1 }, found: error.message.replace(/^\d+:\d+:\s*/, ''), right: 'save the file again from the program it came from' });
+    refuse({
+      code: 'bad-xml',
+      place: { line: parser.line, column: parser.column + 1 },
+      found: error.message.replace(/^\d+:\d+:\s*/, ''),
+      right: 'save the file again from the program it came from',
+    });
   });
   parser.on('opentag', (tag) => {
-    if (open.length >= MOST_XML_DEPTH) refuse({ code: 'bad-xml', place: { line: parser.line }, found: 'elements nested too deeply', right: `at most ${MOST_XML_DEPTH} levels are read` });
-    open.push({ name: tag.name, attributes: hasAny(tag.attributes) ? tag.attributes : NO_ATTRIBUTES, children: NO_CHILDREN, text: '', line: parser.line });
+    if (open.length >= MOST_XML_DEPTH)
+      refuse({
+        code: 'bad-xml',
+        place: { line: parser.line },
+        found: 'elements nested too deeply',
+        right: `at most ${MOST_XML_DEPTH} levels are read`,
+      });
+    open.push({
+      name: tag.name,
+      attributes: hasAny(tag.attributes) ? tag.attributes : NO_ATTRIBUTES,
+      children: NO_CHILDREN,
+      text: '',
+      line: parser.line,
+    });
   });
   parser.on('text', (words) => {
     const current = open[open.length - 1];
@@ -77,7 +104,17 @@ export function readXml(text: string, take?: (element: XmlElement, parent: Pick<
     if (error instanceof Refused) return { ok: false, problem: error.problem };
     throw error;
   }
-  return root ? { ok: true, root } : { ok: false, problem: { code: 'bad-xml', place: { line: 1 }, found: 'no element', right: 'a MusicXML file begins with <score-partwise>' } };
+  return root
+    ? { ok: true, root }
+    : {
+        ok: false,
+        problem: {
+          code: 'bad-xml',
+          place: { line: 1 },
+          found: 'no element',
+          right: 'a MusicXML file begins with <score-partwise>',
+        },
+      };
 }
 
 function hasAny(attributes: Readonly<Record<string, string>>): boolean {
@@ -94,7 +131,9 @@ export function child(element: XmlElement | undefined, name: string): XmlElement
 export function childrenOf(element: XmlElement | undefined, name: string): readonly XmlElement[] {
   if (!element) return NO_CHILDREN;
   // Most elements have none of what is asked for; then no list is made.
-  return element.children.some((one) => one.name === name) ? element.children.filter((one) => one.name === name) : NO_CHILDREN;
+  return element.children.some((one) => one.name === name)
+    ? element.children.filter((one) => one.name === name)
+    : NO_CHILDREN;
 }
 
 /** Trimmed text of a child; `undefined` when there is no such child or it is empty. */

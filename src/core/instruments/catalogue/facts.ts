@@ -11,8 +11,10 @@ import type { Instrument, Mechanism, WrittenRange } from '../instrument';
  *   Register breaks: fingering systems themselves (all fingers off to all on, or the partial that needs another embouchure).
  *   Playing time and breath: teachers' rules of thumb; a teacher or clinician decides.
  */
-export const ADLER = 'Full range: Adler, The Study of Orchestration (2016); ranges by level: common practice of tutor books and graded examinations.';
-export const MAKERS = 'Full range: makers\' fingering charts; ranges by level: common practice of tutor books and graded examinations.';
+export const ADLER =
+  'Full range: Adler, The Study of Orchestration (2016); ranges by level: common practice of tutor books and graded examinations.';
+export const MAKERS =
+  "Full range: makers' fingering charts; ranges by level: common practice of tutor books and graded examinations.";
 
 export const AT_PITCH: Interval = { diatonic: 0, chromatic: 0 };
 /** Reads an octave above what sounds. */

@@ -20,7 +20,13 @@ export function insertBars(tune: Tune, at: number, count: number): EditResult {
   // A change of meter or key, a repeat sign or a section that began with the bar now begins with the new one before it.
   if (here && first && !isEnd) {
     const { meter: own, key, repeatStart, section, ...rest } = here;
-    fresh[0] = { ...first, ...(own && { meter: own }), ...(key && { key }), ...(repeatStart && { repeatStart }), ...(section && { section }) };
+    fresh[0] = {
+      ...first,
+      ...(own && { meter: own }),
+      ...(key && { key }),
+      ...(repeatStart && { repeatStart }),
+      ...(section && { section }),
+    };
     draft.bars.splice(index, 1, ...fresh, rest);
   } else {
     const last = draft.bars.at(-1);
@@ -31,7 +37,12 @@ export function insertBars(tune: Tune, at: number, count: number): EditResult {
     }
     draft.bars.push(...fresh.map((bar, k): Bar => (final && k === count - 1 ? { ...bar, barline: 'final' } : bar)));
   }
-  return edited(tune, draft.bars, { bar: Math.min(index, draft.bars.length - 1), at: 0 }, count === 1 ? 'Insert a bar' : `Insert ${count} bars`);
+  return edited(
+    tune,
+    draft.bars,
+    { bar: Math.min(index, draft.bars.length - 1), at: 0 },
+    count === 1 ? 'Insert a bar' : `Insert ${count} bars`,
+  );
 }
 
 /** Takes bars out. What they began or ended for their neighbours (meter, key, repeat signs, endings, the final line) is handed on. */
@@ -53,22 +64,29 @@ export function deleteBars(tune: Tune, from: number, to: number): EditResult {
   const said: string[] = [];
   if (after) {
     const [meter, key] = [meters[to + 1] ?? tune.meter, keys[to + 1] ?? tune.key];
-    const opened = gone.some(({ repeatStart }) => repeatStart) && !gone.some(({ repeatEnd }) => repeatEnd !== undefined);
+    const opened =
+      gone.some(({ repeatStart }) => repeatStart) && !gone.some(({ repeatEnd }) => repeatEnd !== undefined);
     const ending = gone.findLast((bar) => bar.ending);
     const stays = ending && !gone.slice(gone.indexOf(ending)).some(({ endingStops }) => endingStops);
     bars[from] = {
       ...after,
-      ...(from > 0 && !after.meter && !sameMeter(meter, beforeMeter) && { meter }), ...(from > 0 && !after.key && !sameKey(key, beforeKey) && { key }),
-      ...(opened && { repeatStart: true as const }), ...(stays && !after.ending && ending.ending && { ending: ending.ending }),
+      ...(from > 0 && !after.meter && !sameMeter(meter, beforeMeter) && { meter }),
+      ...(from > 0 && !after.key && !sameKey(key, beforeKey) && { key }),
+      ...(opened && { repeatStart: true as const }),
+      ...(stays && !after.ending && ending.ending && { ending: ending.ending }),
     };
   }
   if (before) {
     const closing = gone.findLast((bar) => bar.repeatEnd !== undefined);
-    const closes = closing && !gone.slice(0, gone.indexOf(closing)).some(({ repeatStart }) => repeatStart) && before.repeatEnd === undefined;
+    const closes =
+      closing &&
+      !gone.slice(0, gone.indexOf(closing)).some(({ repeatStart }) => repeatStart) &&
+      before.repeatEnd === undefined;
     const endingStops = gone.some((bar) => bar.endingStops) && !gone.some((bar) => bar.ending);
     bars[from - 1] = {
       ...before,
-      ...(closes && closing.repeatEnd !== undefined && { repeatEnd: closing.repeatEnd }), ...(endingStops && { endingStops: true as const }),
+      ...(closes && closing.repeatEnd !== undefined && { repeatEnd: closing.repeatEnd }),
+      ...(endingStops && { endingStops: true as const }),
       ...(to === tune.bars.length - 1 && gone.at(-1)?.barline === 'final' && { barline: 'final' as const }),
     };
   }
@@ -98,15 +116,28 @@ export function repeatBars(tune: Tune, from: number, to: number): EditResult {
     const isOwnMeter = meter && (k > 0 || !sameMeter(meter, meters[to] ?? tune.meter));
     const isOwnKey = key && (k > 0 || !sameKey(key, keys[to] ?? tune.key));
     return {
-      id: draft.ids.bar(), events: freshEvents(bar.events, draft.ids), chords: bar.chords, ...(bar.partial !== undefined && { partial: bar.partial }),
-      ...(isOwnMeter && { meter }), ...(isOwnKey && { key }), ...(bar.second && { second: freshEvents(bar.second, draft.ids) }),
+      id: draft.ids.bar(),
+      events: freshEvents(bar.events, draft.ids),
+      chords: bar.chords,
+      ...(bar.partial !== undefined && { partial: bar.partial }),
+      ...(isOwnMeter && { meter }),
+      ...(isOwnKey && { key }),
+      ...(bar.second && { second: freshEvents(bar.second, draft.ids) }),
     };
   });
   const last = tune.bars[to];
   const rest = tune.bars.slice(to + 1);
   const head = last?.barline === 'final' ? [...tune.bars.slice(0, to), withoutLine(last)] : tune.bars.slice(0, to + 1);
-  const tail = last?.barline === 'final' ? copies.map((bar, k): Bar => (k === copies.length - 1 ? { ...bar, barline: 'final' } : bar)) : copies;
-  return edited(tune, [...head, ...tail, ...rest], { bar: to + 1, at: 0 }, source.length === 1 ? `Repeat bar ${numbers[from]}` : `Repeat bars ${numbers[from]}–${numbers[to]}`);
+  const tail =
+    last?.barline === 'final'
+      ? copies.map((bar, k): Bar => (k === copies.length - 1 ? { ...bar, barline: 'final' } : bar))
+      : copies;
+  return edited(
+    tune,
+    [...head, ...tail, ...rest],
+    { bar: to + 1, at: 0 },
+    source.length === 1 ? `Repeat bar ${numbers[from]}` : `Repeat bars ${numbers[from]}–${numbers[to]}`,
+  );
 }
 
 function withoutLine({ barline: _, ...bar }: Bar): Bar {
@@ -119,7 +150,12 @@ export function freshEvents(events: readonly ScoreEvent[], ids: IdMaker): readon
   const renamed = (tuplet: Tuplet): Tuplet => {
     const known = tuplets.get(tuplet.id);
     if (known) return known;
-    const made: Tuplet = { id: ids.tuplet(), actual: tuplet.actual, normal: tuplet.normal, ...(tuplet.outer && { outer: renamed(tuplet.outer) }) };
+    const made: Tuplet = {
+      id: ids.tuplet(),
+      actual: tuplet.actual,
+      normal: tuplet.normal,
+      ...(tuplet.outer && { outer: renamed(tuplet.outer) }),
+    };
     tuplets.set(tuplet.id, made);
     return made;
   };
@@ -140,6 +176,15 @@ export interface BarMarks {
 export function markBar(tune: Tune, index: number, marks: BarMarks, caret: Caret, name: string): EditResult {
   const here = tune.bars[index];
   if (!here) return refused('nothing-here', 'There is no such bar.');
-  const changed = Object.fromEntries(Object.entries({ ...here, ...marks }).filter(([, value]) => value !== undefined && value !== '' && !(Array.isArray(value) && value.length === 0))) as unknown as Bar;
-  return edited(tune, tune.bars.map((bar, k) => (k === index ? { ...changed, events: bar.events, chords: bar.chords } : bar)), caret, name);
+  const changed = Object.fromEntries(
+    Object.entries({ ...here, ...marks }).filter(
+      ([, value]) => value !== undefined && value !== '' && !(Array.isArray(value) && value.length === 0),
+    ),
+  ) as unknown as Bar;
+  return edited(
+    tune,
+    tune.bars.map((bar, k) => (k === index ? { ...changed, events: bar.events, chords: bar.chords } : bar)),
+    caret,
+    name,
+  );
 }

@@ -13,7 +13,12 @@ export function setChord(tune: Tune, { bar, at }: Caret, symbol: ChordSymbol | u
   if (!here || at >= lengthOfBar(here)) return refused('nothing-here', 'There is no bar here for a chord.');
   const others = here.chords.filter((chord) => chord.at !== at);
   const chords = symbol ? [...others, { at, symbol }].toSorted((a, b) => a.at - b.at) : others;
-  return edited(tune, withBar(tune, bar, { ...here, chords }), caret, symbol ? `Chord ${printChord(symbol)}` : 'No chord');
+  return edited(
+    tune,
+    withBar(tune, bar, { ...here, chords }),
+    caret,
+    symbol ? `Chord ${printChord(symbol)}` : 'No chord',
+  );
 }
 
 /** The chords of one bar, written anew: they share the bar as in a progression. */
@@ -26,7 +31,12 @@ export function setChordsOfBar(tune: Tune, bar: number, symbols: ProgressionBar,
 }
 
 /** Lays a progression over the tune from a bar on, in place of the chords there; bars are added where it is longer. */
-export function layOutProgression(tune: Tune, from: number, progression: readonly ProgressionBar[], caret: Caret): EditResult {
+export function layOutProgression(
+  tune: Tune,
+  from: number,
+  progression: readonly ProgressionBar[],
+  caret: Caret,
+): EditResult {
   const draft = draftOf(tune);
   while (draft.bars.length < from + progression.length) appendBar(draft);
   progression.forEach((symbols, k) => {
@@ -40,11 +50,17 @@ export function layOutProgression(tune: Tune, from: number, progression: readonl
  * Gives bars the chords of others: "same as bars 1–4". Their places stay; what lies beyond a shorter bar's end is left out and said.
  * @param source first and last index; repeated as often as the target needs
  */
-export function chordsLike(tune: Tune, source: readonly [number, number], target: readonly [number, number], caret: Caret): EditResult {
+export function chordsLike(
+  tune: Tune,
+  source: readonly [number, number],
+  target: readonly [number, number],
+  caret: Caret,
+): EditResult {
   const [first, last] = source;
   const count = last - first + 1;
   const numbers = barNumbers(tune);
-  if (count < 1 || !tune.bars[first] || !tune.bars[last]) return refused('nothing-here', 'There are no such bars to take chords from.');
+  if (count < 1 || !tune.bars[first] || !tune.bars[last])
+    return refused('nothing-here', 'There are no such bars to take chords from.');
   const cut: number[] = [];
   const bars = tune.bars.map((bar, index): Bar => {
     if (index < target[0] || index > target[1]) return bar;
@@ -54,7 +70,13 @@ export function chordsLike(tune: Tune, source: readonly [number, number], target
     if (chords.length < (from?.chords.length ?? 0)) cut.push(numbers[index] ?? 0);
     return { ...bar, chords };
   });
-  return edited(tune, bars, caret, `Chords as in bars ${numbers[first]}–${numbers[last]}`, cut.length > 0 ? [`bar ${cut.join(', ')} is too short for all of them`] : []);
+  return edited(
+    tune,
+    bars,
+    caret,
+    `Chords as in bars ${numbers[first]}–${numbers[last]}`,
+    cut.length > 0 ? [`bar ${cut.join(', ')} is too short for all of them`] : [],
+  );
 }
 
 function withBar(tune: Tune, index: number, bar: Bar): readonly Bar[] {
@@ -75,6 +97,7 @@ function shared(tune: Tune, bars: readonly Bar[], index: number, symbols: Progre
 /** On beats of the full bar; a short bar shares what it has. */
 function placesOf(count: number, meter: Meter, offset: Ticks, length: Ticks): readonly Ticks[] {
   const beats = beatsOf(meter).filter(({ start }) => start >= offset && start < offset + length);
-  if (beats.length === 0 || count > beats.length) return Array.from({ length: count }, (_, k) => Math.floor((k * length) / count));
+  if (beats.length === 0 || count > beats.length)
+    return Array.from({ length: count }, (_, k) => Math.floor((k * length) / count));
   return sharedBeats(count, beats.length).map((beat) => (beats[beat]?.start ?? offset) - offset);
 }

@@ -48,7 +48,8 @@ export function copyStretch(tune: Tune, given: Stretch): Clip | undefined {
     if (!here) break;
     const first = bar === stretch.from.bar ? stretch.from.at : 0;
     const last = bar === stretch.to.bar ? stretch.to.at : lengthOfBar(here);
-    for (const { at, symbol } of here.chords) if (at >= first && at < last) chords.push({ at: before + at - first, symbol });
+    for (const { at, symbol } of here.chords)
+      if (at >= first && at < last) chords.push({ at: before + at - first, symbol });
     before += Math.max(0, last - first);
   }
   return { events: found.map(({ event }) => event), chords };
@@ -77,7 +78,11 @@ export function pasteClip(tune: Tune, caret: Caret, clip: Clip): EditResult {
     const group = events.slice(k, end);
     const length = group.reduce((sum, one) => sum + one.length, 0);
     const room = lengthOfBar(draft.bars[at.bar] ?? { id: '', events: [], chords: [] }) - at.at;
-    if (room < length && room > 0) return refused('tuplet-over-barline', 'A group of the copied notes would cross a barline here; paste it where the group fits into one bar.');
+    if (room < length && room > 0)
+      return refused(
+        'tuplet-over-barline',
+        'A group of the copied notes would cross a barline here; paste it where the group fits into one bar.',
+      );
     const after = layOver(draft, at, { length });
     // After a last bar that was full, the group went into the new one.
     const start = room <= 0 ? { bar: at.bar + 1, at: 0 } : at;
@@ -89,7 +94,8 @@ export function pasteClip(tune: Tune, caret: Caret, clip: Clip): EditResult {
       for (const one of bar.events) {
         if (place + one.length <= start.at) head.push(one);
         else if (place >= start.at + length) tail.push(one);
-        else if (place < start.at || place + one.length > start.at + length) return refused('not-possible', 'The copied group does not fit the rests here; paste it on a beat.');
+        else if (place < start.at || place + one.length > start.at + length)
+          return refused('not-possible', 'The copied group does not fit the rests here; paste it on a beat.');
         place += one.length;
       }
       draft.bars[start.bar] = { ...bar, events: [...head, ...group, ...tail] };
@@ -103,13 +109,22 @@ export function pasteClip(tune: Tune, caret: Caret, clip: Clip): EditResult {
     const bar = near && draft.bars[near.caret.bar];
     if (!near || !bar) continue;
     const place = near.caret.at + clipAt - near.clipAt;
-    if (place < lengthOfBar(bar)) draft.bars[near.caret.bar] = { ...bar, chords: [...bar.chords.filter((chord) => chord.at !== place), { at: place, symbol }].toSorted((a, b) => a.at - b.at) };
+    if (place < lengthOfBar(bar))
+      draft.bars[near.caret.bar] = {
+        ...bar,
+        chords: [...bar.chords.filter((chord) => chord.at !== place), { at: place, symbol }].toSorted(
+          (a, b) => a.at - b.at,
+        ),
+      };
   }
   return edited(tune, draft.bars, at, 'Paste');
 }
 
 /** Copies and makes silent. */
-export function cutStretch(tune: Tune, given: Stretch): { readonly clip: Clip; readonly result: EditResult } | undefined {
+export function cutStretch(
+  tune: Tune,
+  given: Stretch,
+): { readonly clip: Clip; readonly result: EditResult } | undefined {
   const clip = copyStretch(tune, given);
   if (!clip) return undefined;
   const { from, to } = wholeTuplets(tune, given);

@@ -19,7 +19,11 @@ function named(tune: Tune, from: number, to: number): string {
 
 /** A bar without those of its fields that are set to `undefined`. */
 function withMarks(bar: Bar, marks: { readonly [Field in keyof Bar]?: Bar[Field] | undefined }): Bar {
-  return Object.fromEntries(Object.entries({ ...bar, ...marks }).filter(([, value]) => value !== undefined && !(Array.isArray(value) && value.length === 0 && value !== bar.chords))) as unknown as Bar;
+  return Object.fromEntries(
+    Object.entries({ ...bar, ...marks }).filter(
+      ([, value]) => value !== undefined && !(Array.isArray(value) && value.length === 0 && value !== bar.chords),
+    ),
+  ) as unknown as Bar;
 }
 
 function withBar(tune: Tune, index: number, marks: Parameters<typeof withMarks>[1]): readonly Bar[] {
@@ -34,10 +38,18 @@ export function toggleRepeat(tune: Tune, from: number, to: number, caret: Caret)
   const [first, last] = [tune.bars[from], tune.bars[to]];
   if (!first || !last) return refused('nothing-here', 'There is no such bar.');
   const startsAlready = first.repeatStart === true || from === 0;
-  const isOn = startsAlready && last.repeatEnd !== undefined && tune.bars.slice(from, to).every(({ repeatEnd }) => repeatEnd === undefined);
+  const isOn =
+    startsAlready &&
+    last.repeatEnd !== undefined &&
+    tune.bars.slice(from, to).every(({ repeatEnd }) => repeatEnd === undefined);
   const bars = tune.bars.map((bar, k) => {
     if (k < from || k > to) return bar;
-    const marks = isOn ? { repeatStart: undefined, repeatEnd: undefined } : { repeatStart: k === from && k > 0 ? true as const : undefined, repeatEnd: k === to ? bar.repeatEnd ?? 2 : undefined };
+    const marks = isOn
+      ? { repeatStart: undefined, repeatEnd: undefined }
+      : {
+          repeatStart: k === from && k > 0 ? (true as const) : undefined,
+          repeatEnd: k === to ? (bar.repeatEnd ?? 2) : undefined,
+        };
     return withMarks(bar, marks);
   });
   return edited(tune, bars, caret, `${isOn ? 'No repeat of' : 'Repeat signs round'} ${named(tune, from, to)}`);
@@ -47,20 +59,41 @@ export function toggleRepeat(tune: Tune, from: number, to: number, caret: Caret)
  * An ending over the bars, for these times through; none takes it off. One that is not the last of its passage gets the sign to go back.
  * @param times 1 to 9, in order
  */
-export function setEnding(tune: Tune, from: number, to: number, times: readonly number[] | undefined, caret: Caret): EditResult {
+export function setEnding(
+  tune: Tune,
+  from: number,
+  to: number,
+  times: readonly number[] | undefined,
+  caret: Caret,
+): EditResult {
   if (!tune.bars[from] || !tune.bars[to]) return refused('nothing-here', 'There is no such bar.');
   const before = tune.bars[from - 1];
-  const follows = times !== undefined && before?.repeatEnd !== undefined && (before.endingStops === true || before.ending !== undefined);
+  const follows =
+    times !== undefined &&
+    before?.repeatEnd !== undefined &&
+    (before.endingStops === true || before.ending !== undefined);
   const bars = tune.bars.map((bar, k) => {
     if (k < from || k > to) return bar;
-    if (!times) return withMarks(bar, { ending: undefined, endingStops: undefined, ...(bar.endingStops && { repeatEnd: undefined }) });
+    if (!times)
+      return withMarks(bar, {
+        ending: undefined,
+        endingStops: undefined,
+        ...(bar.endingStops && { repeatEnd: undefined }),
+      });
     return withMarks(bar, {
-      ending: k === from ? times : undefined, endingStops: k === to ? true as const : undefined,
+      ending: k === from ? times : undefined,
+      endingStops: k === to ? (true as const) : undefined,
       repeatEnd: k === to && !follows ? Math.max(2, (times.at(-1) ?? 1) + 1) : undefined,
     });
   });
   const said = follows || !times ? [] : ['the way back stands at its end; give the bars after it the next ending'];
-  return edited(tune, bars, caret, times ? `Ending ${times.join(', ')} over ${named(tune, from, to)}` : `No ending over ${named(tune, from, to)}`, said);
+  return edited(
+    tune,
+    bars,
+    caret,
+    times ? `Ending ${times.join(', ')} over ${named(tune, from, to)}` : `No ending over ${named(tune, from, to)}`,
+    said,
+  );
 }
 
 /** A segno, a coda, Fine, or a way back; the same again takes it off. What a jump still lacks is said. */
@@ -73,7 +106,13 @@ export function toggleJump(tune: Tune, index: number, jump: Jump, caret: Caret):
   const next = isOn ? rest : [...rest, jump];
   const bars = withBar(tune, index, { jumps: next });
   const lacks = [...new Set(unfold(bars).problems.map(unfoldProblemText))];
-  return edited(tune, bars, caret, `${isOn ? 'No' : ''} ${jump.replaceAll('-', ' ')} at bar ${barNumbers(tune)[index]}`.trim(), lacks);
+  return edited(
+    tune,
+    bars,
+    caret,
+    `${isOn ? 'No' : ''} ${jump.replaceAll('-', ' ')} at bar ${barNumbers(tune)[index]}`.trim(),
+    lacks,
+  );
 }
 
 /** Whether the sign is read before the bar's notes. */
@@ -84,20 +123,34 @@ export function isLanding(jump: Jump): boolean {
 /** Another key signature from a bar on, until the next change; none lets the one before go on. The notes stay as they sound. */
 export function setKeyFrom(tune: Tune, index: number, key: Key | undefined, caret: Caret): EditResult {
   if (!tune.bars[index]) return refused('nothing-here', 'There is no such bar.');
-  if (index === 0) return refused('not-possible', 'The key of the first bar is the tune\'s own; change it under Details.');
+  if (index === 0)
+    return refused('not-possible', "The key of the first bar is the tune's own; change it under Details.");
   const before = keysOf(tune)[index - 1] ?? tune.key;
   const changed = key && !sameKey(key, before) ? key : undefined;
-  return edited(tune, withBar(tune, index, { key: changed }), caret, changed ? `Key change at bar ${barNumbers(tune)[index]}` : `No key change at bar ${barNumbers(tune)[index]}`);
+  return edited(
+    tune,
+    withBar(tune, index, { key: changed }),
+    caret,
+    changed ? `Key change at bar ${barNumbers(tune)[index]}` : `No key change at bar ${barNumbers(tune)[index]}`,
+  );
 }
 
 /** Another tempo from the first beat of a bar; none lets the one before go on. */
 export function setTempoFrom(tune: Tune, index: number, tempo: Tempo | undefined, caret: Caret): EditResult {
   const bar = tune.bars[index];
   if (!bar) return refused('nothing-here', 'There is no such bar.');
-  if (index === 0) return refused('not-possible', 'The tempo of the first bar is the tune\'s own; change it under Details.');
+  if (index === 0)
+    return refused('not-possible', "The tempo of the first bar is the tune's own; change it under Details.");
   const rest = (bar.tempos ?? []).filter(({ at }) => at > 0);
   const tempos = tempo ? [{ at: 0, tempo }, ...rest] : rest;
-  return edited(tune, withBar(tune, index, { tempos }), caret, tempo ? `Tempo ${tempo.perMinute} from bar ${barNumbers(tune)[index]}` : `No new tempo at bar ${barNumbers(tune)[index]}`);
+  return edited(
+    tune,
+    withBar(tune, index, { tempos }),
+    caret,
+    tempo
+      ? `Tempo ${tempo.perMinute} from bar ${barNumbers(tune)[index]}`
+      : `No new tempo at bar ${barNumbers(tune)[index]}`,
+  );
 }
 
 /**
@@ -106,7 +159,8 @@ export function setTempoFrom(tune: Tune, index: number, tempo: Tempo | undefined
  */
 export function setMeterFrom(tune: Tune, index: number, wanted: Meter | undefined, caret: Caret): EditResult {
   if (!tune.bars[index]) return refused('nothing-here', 'There is no such bar.');
-  if (index === 0) return refused('not-possible', 'The meter of the first bar is the tune\'s own; change it under Details.');
+  if (index === 0)
+    return refused('not-possible', "The meter of the first bar is the tune's own; change it under Details.");
   const meters = metersOf(tune);
   const before = meters[index - 1] ?? tune.meter;
   const now = meters[index] ?? tune.meter;
@@ -116,10 +170,29 @@ export function setMeterFrom(tune: Tune, index: number, wanted: Meter | undefine
   const stretch = tune.bars.slice(index, end).map((bar, k) => (k === 0 ? withMarks(bar, { meter: undefined }) : bar));
   const ids = idMaker(tune.bars);
   const anew = rebar({ ...tune, meter: now, bars: stretch }, meter, ids);
-  if (!anew.ok) return refused('not-possible', rebarProblemText({ ...anew.problem, bar: barNumbers(tune)[index + Math.max(0, anew.problem.bar - 1)] ?? anew.problem.bar }));
+  if (!anew.ok)
+    return refused(
+      'not-possible',
+      rebarProblemText({
+        ...anew.problem,
+        bar: barNumbers(tune)[index + Math.max(0, anew.problem.bar - 1)] ?? anew.problem.bar,
+      }),
+    );
   const after = tune.bars[end];
-  const barred = anew.value.bars.map((bar, k) => (k === 0 ? withMarks(bar, { meter: sameMeter(meter, before) ? undefined : meter }) : bar));
-  const bars = [...tune.bars.slice(0, index), ...barred, ...(after ? [withMarks(after, { meter: after.meter && sameMeter(after.meter, meter) ? undefined : after.meter })] : []), ...tune.bars.slice(end + 1)];
-  const told = stretch.reduce((sum, bar) => sum + (bar.partial ?? barTicks(now)), 0) % barTicks(meter) === 0 ? [] : ['the last bar before the next meter was filled with a rest'];
+  const barred = anew.value.bars.map((bar, k) =>
+    k === 0 ? withMarks(bar, { meter: sameMeter(meter, before) ? undefined : meter }) : bar,
+  );
+  const bars = [
+    ...tune.bars.slice(0, index),
+    ...barred,
+    ...(after
+      ? [withMarks(after, { meter: after.meter && sameMeter(after.meter, meter) ? undefined : after.meter })]
+      : []),
+    ...tune.bars.slice(end + 1),
+  ];
+  const told =
+    stretch.reduce((sum, bar) => sum + (bar.partial ?? barTicks(now)), 0) % barTicks(meter) === 0
+      ? []
+      : ['the last bar before the next meter was filled with a rest'];
   return edited(tune, bars, caret, `${printMeter(meter)} from bar ${barNumbers(tune)[index]}`, told);
 }

@@ -13,7 +13,14 @@ export interface Edited {
 
 /** Why an edit cannot be made, as a sentence for the status line. */
 export interface EditProblem {
-  readonly code: 'nothing-here' | 'tuplet-over-barline' | 'no-same-pitch' | 'outside-notes' | 'unreadable' | 'too-short' | 'not-possible';
+  readonly code:
+    | 'nothing-here'
+    | 'tuplet-over-barline'
+    | 'no-same-pitch'
+    | 'outside-notes'
+    | 'unreadable'
+    | 'too-short'
+    | 'not-possible';
   readonly text: string;
 }
 
@@ -24,15 +31,32 @@ export function refused(code: EditProblem['code'], text: string): EditResult {
 }
 
 /** Settles ties, slurs and hairpins whose other end went, and says so. */
-export function edited(tune: Tune, bars: readonly Bar[], caret: Caret, name: string, said: readonly string[] = []): EditResult {
+export function edited(
+  tune: Tune,
+  bars: readonly Bar[],
+  caret: Caret,
+  name: string,
+  said: readonly string[] = [],
+): EditResult {
   const line = settledLine(bars);
   const second = hasSecondPart({ bars }) ? settledLine(secondPartBars(bars)) : undefined;
   const numbers = barNumbers({ bars, meter: tune.meter });
-  const tell = (what: string, lost: readonly number[]) => (lost.length > 0 ? [`${what} in bar ${[...new Set(lost.map((index) => numbers[index] ?? 0))].join(', ')} lost its other end and went`] : []);
+  const tell = (what: string, lost: readonly number[]) =>
+    lost.length > 0
+      ? [
+          `${what} in bar ${[...new Set(lost.map((index) => numbers[index] ?? 0))].join(', ')} lost its other end and went`,
+        ]
+      : [];
   const whole = { ...tune, bars: second ? withSecond(line.bars, second.bars) : line.bars };
   return success({
-    tune: whole, caret: settled(whole.bars, caret), name,
-    said: [...said, ...tell('a slur', [...line.slurs, ...(second?.slurs ?? [])]), ...tell('a hairpin', [...line.hairpins, ...(second?.hairpins ?? [])])],
+    tune: whole,
+    caret: settled(whole.bars, caret),
+    name,
+    said: [
+      ...said,
+      ...tell('a slur', [...line.slurs, ...(second?.slurs ?? [])]),
+      ...tell('a hairpin', [...line.hairpins, ...(second?.hairpins ?? [])]),
+    ],
   });
 }
 
@@ -47,7 +71,9 @@ function settledLine(bars: readonly Bar[]) {
 function withSecond(bars: readonly Bar[], seconds: readonly Bar[]): readonly Bar[] {
   return bars.map((bar, index) => {
     const events = seconds[index]?.events ?? [];
-    return events.length === bar.second?.length && events.every((event, k) => event === bar.second?.[k]) ? bar : { ...bar, second: events };
+    return events.length === bar.second?.length && events.every((event, k) => event === bar.second?.[k])
+      ? bar
+      : { ...bar, second: events };
   });
 }
 

@@ -1,6 +1,21 @@
 import { alterInSignature, signatureOf } from '../../pitch/key';
 import { naturalAt, staffPosition } from '../../pitch/pitch';
-import { isNote, keysOf, mapNotes, type Articulation, type Bar, type Dynamic, type EventId, type Hairpin, type Lyric, type Note, type Ornament, type PhraseMark, type ScoreEvent, type Tune } from '../tune';
+import {
+  isNote,
+  keysOf,
+  mapNotes,
+  type Articulation,
+  type Bar,
+  type Dynamic,
+  type EventId,
+  type Hairpin,
+  type Lyric,
+  type Note,
+  type Ornament,
+  type PhraseMark,
+  type ScoreEvent,
+  type Tune,
+} from '../tune';
 import { edited, refused, type EditResult } from './edited';
 import { tieChain, type Caret } from './place';
 
@@ -17,13 +32,17 @@ const NO_NOTE = 'There is no note here to carry it.';
 /** Puts a mark on all of the notes; where all have it already, it is taken off. */
 export function toggleMark(tune: Tune, ids: readonly EventId[], mark: NoteMark, caret: Caret): EditResult {
   const wanted = new Set(ids);
-  const notes = tune.bars.flatMap(({ events }) => events.filter((event): event is Note => isNote(event) && wanted.has(event.id)));
+  const notes = tune.bars.flatMap(({ events }) =>
+    events.filter((event): event is Note => isNote(event) && wanted.has(event.id)),
+  );
   if (notes.length === 0) return refused('nothing-here', NO_NOTE);
   const off = notes.every((note) => has(note, mark));
   const keys = keysOf(tune);
   const bars = mapNotes(tune.bars, (note, bar) => {
     if (!wanted.has(note.id) || has(note, mark) !== off) return note;
-    return off ? without(note, mark) : withMark(note, mark, (step) => alterInSignature(step, signatureOf(keys[bar] ?? tune.key)));
+    return off
+      ? without(note, mark)
+      : withMark(note, mark, (step) => alterInSignature(step, signatureOf(keys[bar] ?? tune.key)));
   });
   const name = 'value' in mark ? mark.value.replaceAll('-', ' ') : mark.kind === 'grace' ? 'grace note' : mark.kind;
   return edited(tune, bars, caret, off ? `No ${name}` : name[0]?.toUpperCase() + name.slice(1));
@@ -31,20 +50,29 @@ export function toggleMark(tune: Tune, ids: readonly EventId[], mark: NoteMark, 
 
 function has(note: Note, mark: NoteMark): boolean {
   switch (mark.kind) {
-    case 'articulation': return note.articulations?.includes(mark.value) === true;
-    case 'ornament': return note.ornaments?.includes(mark.value) === true;
-    case 'dynamic': return note.dynamic === mark.value;
-    case 'fermata': return note.fermata === true;
-    case 'grace': return note.graces !== undefined;
+    case 'articulation':
+      return note.articulations?.includes(mark.value) === true;
+    case 'ornament':
+      return note.ornaments?.includes(mark.value) === true;
+    case 'dynamic':
+      return note.dynamic === mark.value;
+    case 'fermata':
+      return note.fermata === true;
+    case 'grace':
+      return note.graces !== undefined;
   }
 }
 
 function withMark(note: Note, mark: NoteMark, alterOf: (step: Note['pitch']['step']) => number): Note {
   switch (mark.kind) {
-    case 'articulation': return { ...note, articulations: [...(note.articulations ?? []), mark.value] };
-    case 'ornament': return { ...note, ornaments: [...(note.ornaments ?? []), mark.value] };
-    case 'dynamic': return { ...note, dynamic: mark.value };
-    case 'fermata': return { ...note, fermata: true };
+    case 'articulation':
+      return { ...note, articulations: [...(note.articulations ?? []), mark.value] };
+    case 'ornament':
+      return { ...note, ornaments: [...(note.ornaments ?? []), mark.value] };
+    case 'dynamic':
+      return { ...note, dynamic: mark.value };
+    case 'fermata':
+      return { ...note, fermata: true };
     case 'grace': {
       // A step above, the usual first grace; it can be moved in the text.
       const above = naturalAt(staffPosition(note.pitch) + 1);
@@ -63,7 +91,9 @@ function without(note: Note, mark: NoteMark): Note {
     ...plain,
     ...(fewer.articulations && fewer.articulations.length > 0 && { articulations: fewer.articulations }),
     ...(fewer.ornaments && fewer.ornaments.length > 0 && { ornaments: fewer.ornaments }),
-    ...(dynamic && mark.kind !== 'dynamic' && { dynamic }), ...(fermata && mark.kind !== 'fermata' && { fermata }), ...(graces && mark.kind !== 'grace' && { graces }),
+    ...(dynamic && mark.kind !== 'dynamic' && { dynamic }),
+    ...(fermata && mark.kind !== 'fermata' && { fermata }),
+    ...(graces && mark.kind !== 'grace' && { graces }),
   };
 }
 
@@ -101,7 +131,9 @@ export function toggleHairpin(tune: Tune, ids: readonly EventId[], kind: Hairpin
 
 function outerNotes(tune: Tune, ids: readonly EventId[]): readonly [Note, Note] | undefined {
   const wanted = new Set(ids);
-  const notes = tune.bars.flatMap(({ events }) => events.filter((event): event is Note => isNote(event) && wanted.has(event.id)));
+  const notes = tune.bars.flatMap(({ events }) =>
+    events.filter((event): event is Note => isNote(event) && wanted.has(event.id)),
+  );
   const [first, last] = [notes[0], notes.at(-1)];
   return first && last && first !== last ? [first, last] : undefined;
 }
@@ -137,7 +169,12 @@ export function setPhraseMark(tune: Tune, id: EventId, mark: PhraseMark | undefi
     return mark ? { ...plain, phrase: mark } : plain;
   });
   if (!isThere) return refused('nothing-here', 'A phrase begins with a note; put the caret on one.');
-  return edited(tune, bars, caret, mark === 'begins' ? 'Phrase begins here' : mark === 'goes-on' ? 'Phrase goes on here' : 'Phrase as found');
+  return edited(
+    tune,
+    bars,
+    caret,
+    mark === 'begins' ? 'Phrase begins here' : mark === 'goes-on' ? 'Phrase goes on here' : 'Phrase as found',
+  );
 }
 
 /**
@@ -153,7 +190,16 @@ export function setLyric(tune: Tune, id: EventId, verse: number, typed: string, 
     isThere = true;
     const { lyrics, ...plain } = note;
     const others = (lyrics ?? []).filter((lyric) => lyric.verse !== verse);
-    const own: Lyric[] = text ? [{ verse, text, ...(match?.[2] === '-' && { hyphen: true as const }), ...(match?.[2] === '_' && { extend: true as const }) }] : [];
+    const own: Lyric[] = text
+      ? [
+          {
+            verse,
+            text,
+            ...(match?.[2] === '-' && { hyphen: true as const }),
+            ...(match?.[2] === '_' && { extend: true as const }),
+          },
+        ]
+      : [];
     const all = [...others, ...own].toSorted((a, b) => a.verse - b.verse);
     return all.length > 0 ? { ...plain, lyrics: all } : plain;
   });

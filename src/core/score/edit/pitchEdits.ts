@@ -17,7 +17,9 @@ export function nearestPitch(step: Step, key: Key, before: Pitch | undefined): P
   const target = before ? staffPosition(before) : staffPosition({ step: 'B', alter: 0, octave: 4 });
   const alter = alterInSignature(step, signatureOf(key));
   const candidates = [2, 3, 4, 5, 6, 7].map((octave): Pitch => ({ step, alter, octave }));
-  return candidates.reduce((best, next) => (Math.abs(staffPosition(next) - target) <= Math.abs(staffPosition(best) - target) ? next : best));
+  return candidates.reduce((best, next) =>
+    Math.abs(staffPosition(next) - target) <= Math.abs(staffPosition(best) - target) ? next : best,
+  );
 }
 
 function moved(pitch: Pitch, move: PitchMove, key: Key): Pitch {
@@ -60,7 +62,8 @@ function nameOf(move: PitchMove, count: number): string {
 export function respellNotes(tune: Tune, ids: readonly EventId[], caret: Caret): EditResult {
   const all = new Set(ids.flatMap((id) => tieChain(tune.bars, id).map((note) => note.id)));
   const bars = mapNotes(tune.bars, (note) => (all.has(note.id) ? { ...note, pitch: twinOf(note.pitch) } : note));
-  if (bars.every((bar, index) => bar === tune.bars[index])) return refused('nothing-here', 'There is no note to respell here.');
+  if (bars.every((bar, index) => bar === tune.bars[index]))
+    return refused('nothing-here', 'There is no note to respell here.');
   return edited(tune, bars, caret, 'Respell');
 }
 
@@ -80,7 +83,10 @@ export function toggleTie(tune: Tune, id: EventId, caret: Caret): EditResult {
   const [here, next] = [events[index], events[index + 1]];
   if (!here || !isNote(here)) return refused('nothing-here', 'There is no note to tie here.');
   if (!here.tied && !(next && isNote(next) && semitones(next.pitch) === semitones(here.pitch))) {
-    return refused('no-same-pitch', 'A tie needs the same pitch right after it. Write that note first, or lengthen this one.');
+    return refused(
+      'no-same-pitch',
+      'A tie needs the same pitch right after it. Write that note first, or lengthen this one.',
+    );
   }
   const bars = mapNotes(tune.bars, (note) => {
     if (note.id !== id) return note;

@@ -53,7 +53,8 @@ export function findEvent(bars: readonly Bar[], id: EventId): Found | undefined 
 export function settled(bars: readonly Bar[], caret: Caret): Caret {
   const bar = Math.max(0, Math.min(bars.length - 1, caret.bar));
   const length = lengthOfBar(bars[bar] ?? { id: '', events: [], chords: [] });
-  if (caret.bar > bar || caret.at >= length) return bar < bars.length - 1 && caret.bar <= bar ? { bar: bar + 1, at: 0 } : { bar, at: length };
+  if (caret.bar > bar || caret.at >= length)
+    return bar < bars.length - 1 && caret.bar <= bar ? { bar: bar + 1, at: 0 } : { bar, at: length };
   return { bar, at: eventAt(bars, { bar, at: Math.max(0, caret.at) })?.start ?? 0 };
 }
 

@@ -18,32 +18,63 @@ export interface Ratio {
  * Several selected notes become the group's notes and take less time; what they leave rests.
  */
 export function makeTuplet(tune: Tune, caret: Caret, stretch: Stretch | undefined, ratio: Ratio): EditResult {
-  const found = stretch && compareCarets(stretch.from, stretch.to) < 0 ? eventsIn(tune.bars, stretch) : [eventAt(tune.bars, caret)].filter((one) => one !== undefined);
+  const found =
+    stretch && compareCarets(stretch.from, stretch.to) < 0
+      ? eventsIn(tune.bars, stretch)
+      : [eventAt(tune.bars, caret)].filter((one) => one !== undefined);
   const [first, last] = [found[0], found.at(-1)];
   if (!first || !last) return refused('nothing-here', 'There is no note to divide here.');
-  if (first.bar !== last.bar) return refused('tuplet-over-barline', `The notes lie in bars ${barNumbers(tune)[first.bar]} and ${barNumbers(tune)[last.bar]}; a tuplet stays in one bar.`);
-  if (found.some(({ event }) => event.tuplet)) return refused('not-possible', 'There is a tuplet already; take it away first (Shift U).');
+  if (first.bar !== last.bar)
+    return refused(
+      'tuplet-over-barline',
+      `The notes lie in bars ${barNumbers(tune)[first.bar]} and ${barNumbers(tune)[last.bar]}; a tuplet stays in one bar.`,
+    );
+  if (found.some(({ event }) => event.tuplet))
+    return refused('not-possible', 'There is a tuplet already; take it away first (Shift U).');
   const draft = draftOf(tune);
   const bar = draft.bars[first.bar];
   if (!bar) return refused('nothing-here', 'There is no note to divide here.');
   const tuplet: Tuplet = { id: draft.ids.tuplet(), ...ratio };
   const total = found.reduce((sum, { event }) => sum + event.length, 0);
-  const made = found.length === 1 ? divided(first.event, total, tuplet, draft.ids.event) : squeezed(found.map(({ event }) => event), tuplet);
+  const made =
+    found.length === 1
+      ? divided(first.event, total, tuplet, draft.ids.event)
+      : squeezed(
+          found.map(({ event }) => event),
+          tuplet,
+        );
   if (!made) return refused('too-short', `This length cannot be divided into ${ratio.actual}.`);
   const meter = meterAt(draft, first.bar);
   const offset = barOffset(tune, first.bar, meter);
   const used = made.reduce((sum, { length }) => sum + length, 0);
   if (used % SHORTEST !== 0) return refused('too-short', `These notes do not fill a group of ${ratio.actual}.`);
-  const rests = used < total ? spellRestLength(offset + first.start + used, total - used, meter).map((length): Rest => ({ kind: 'rest', id: draft.ids.event(), length })) : [];
+  const rests =
+    used < total
+      ? spellRestLength(offset + first.start + used, total - used, meter).map((length): Rest => ({
+          kind: 'rest',
+          id: draft.ids.event(),
+          length,
+        }))
+      : [];
   const events = [...bar.events.slice(0, first.index), ...made, ...rests, ...bar.events.slice(last.index + 1)];
   draft.bars[first.bar] = { ...bar, events: mergedRests(events, offset, meter, draft.ids) };
-  return edited(tune, draft.bars, found.length === 1 ? { bar: first.bar, at: first.start + (made[0]?.length ?? 0) } : caret, `Group of ${ratio.actual}`);
+  return edited(
+    tune,
+    draft.bars,
+    found.length === 1 ? { bar: first.bar, at: first.start + (made[0]?.length ?? 0) } : caret,
+    `Group of ${ratio.actual}`,
+  );
 }
 
 /** A 128th: what a group leaves must be a length that a rest can show. */
 const SHORTEST: Ticks = 315;
 
-function divided(event: ScoreEvent, total: Ticks, tuplet: Tuplet, freshId: () => string): readonly ScoreEvent[] | undefined {
+function divided(
+  event: ScoreEvent,
+  total: Ticks,
+  tuplet: Tuplet,
+  freshId: () => string,
+): readonly ScoreEvent[] | undefined {
   const length = total / tuplet.actual;
   if (!Number.isInteger(length) || !valueOfTicks(total / tuplet.normal)) return undefined;
   return Array.from({ length: tuplet.actual }, (_, k): ScoreEvent => {
@@ -82,12 +113,27 @@ export function removeTuplet(tune: Tune, caret: Caret): EditResult {
       left += isNote(event) ? 1 : 0;
       continue;
     }
-    const lengths = isNote(event) ? spellNoteLength(offset + start + at, length, meter) : spellRestLength(offset + start + at, length, meter);
+    const lengths = isNote(event)
+      ? spellNoteLength(offset + start + at, length, meter)
+      : spellRestLength(offset + start + at, length, meter);
     plain.push(...asPieces(event, lengths, draft.ids.event));
     at += length;
   }
-  if (at < total) plain.push(...spellRestLength(offset + start + at, total - at, meter).map((length): Rest => ({ kind: 'rest', id: draft.ids.event(), length })));
+  if (at < total)
+    plain.push(
+      ...spellRestLength(offset + start + at, total - at, meter).map((length): Rest => ({
+        kind: 'rest',
+        id: draft.ids.event(),
+        length,
+      })),
+    );
   const events = [...bar.events.slice(0, from), ...plain, ...bar.events.slice(from + group.length)];
   draft.bars[found.bar] = { ...bar, events: mergedRests(events, offset, meter, draft.ids) };
-  return edited(tune, draft.bars, { bar: found.bar, at: start }, 'No group', left > 0 ? [`${left === 1 ? 'a note' : `${left} notes`} of the group had no room and went`] : []);
+  return edited(
+    tune,
+    draft.bars,
+    { bar: found.bar, at: start },
+    'No group',
+    left > 0 ? [`${left === 1 ? 'a note' : `${left} notes`} of the group had no room and went`] : [],
+  );
 }

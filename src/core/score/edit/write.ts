@@ -5,7 +5,18 @@ import { plainValues, spellNoteLength, spellRestLength } from '../../time/spellL
 import type { Ticks } from '../../time/ticks';
 import { idMaker, type IdMaker } from '../identify';
 import { asPieces } from '../splitNote';
-import { barNumbers, barOffset, hasSecondPart, isNote, metersOf, type Bar, type Note, type Rest, type ScoreEvent, type Tune } from '../tune';
+import {
+  barNumbers,
+  barOffset,
+  hasSecondPart,
+  isNote,
+  metersOf,
+  type Bar,
+  type Note,
+  type Rest,
+  type ScoreEvent,
+  type Tune,
+} from '../tune';
 import { edited, refused, type EditResult } from './edited';
 import { eventAt, lengthOfBar, settled, type Caret } from './place';
 
@@ -38,7 +49,12 @@ export function emptyEvents(length: Ticks, meter: Meter, ids: IdMaker): readonly
 /** A silent bar; where the tune has a second part, so does the bar. */
 export function emptyBar(draft: Draft, meter: Meter): Bar {
   const length = barTicks(meter);
-  return { id: draft.ids.bar(), events: emptyEvents(length, meter, draft.ids), chords: [], ...(hasSecondPart(draft.tune) && { second: emptyEvents(length, meter, draft.ids) }) };
+  return {
+    id: draft.ids.bar(),
+    events: emptyEvents(length, meter, draft.ids),
+    chords: [],
+    ...(hasSecondPart(draft.tune) && { second: emptyEvents(length, meter, draft.ids) }),
+  };
 }
 
 /** A bar after the last one; the final line moves with the end. */
@@ -75,14 +91,24 @@ export function layOver(draft: Draft, caret: Caret, content: Content): Caret {
     }
     const take = Math.min(room, left);
     left -= take;
-    draft.bars[bar] = { ...here, events: coveredEvents(draft, bar, at, { ...content, length: take }, isFirst, left > 0) };
+    draft.bars[bar] = {
+      ...here,
+      events: coveredEvents(draft, bar, at, { ...content, length: take }, isFirst, left > 0),
+    };
     isFirst = false;
     at += take;
   }
   return settled(draft.bars, { bar, at });
 }
 
-function coveredEvents(draft: Draft, barIndex: number, at: Ticks, content: Content, isFirst: boolean, goesOn: boolean): readonly ScoreEvent[] {
+function coveredEvents(
+  draft: Draft,
+  barIndex: number,
+  at: Ticks,
+  content: Content,
+  isFirst: boolean,
+  goesOn: boolean,
+): readonly ScoreEvent[] {
   const bar = draft.bars[barIndex];
   const meter = meterAt(draft, barIndex);
   const offset = barOffset({ bars: draft.bars, meter: draft.tune.meter }, barIndex, meter);
@@ -100,7 +126,14 @@ function coveredEvents(draft: Draft, barIndex: number, at: Ticks, content: Conte
     if (stop <= at && !isTouched) kept.push(event);
     else if (start >= end && !isTouched) after.push(event);
     else {
-      if (start < at && !event.tuplet) kept.push(...asPieces(isNote(event) ? untied(event) : event, spell(event, offset + start, at - start, meter), draft.ids.event));
+      if (start < at && !event.tuplet)
+        kept.push(
+          ...asPieces(
+            isNote(event) ? untied(event) : event,
+            spell(event, offset + start, at - start, meter),
+            draft.ids.event,
+          ),
+        );
       if (isTouched && group.start < at) silentFrom = Math.min(silentFrom, group.start);
       silentTo = Math.max(silentTo, stop);
     }
@@ -122,7 +155,9 @@ function rootId(tuplet: Tuplet): string {
 }
 
 /** Where each outermost tuplet of a bar begins and ends. */
-export function tupletSpans(events: readonly ScoreEvent[]): ReadonlyMap<string, { readonly start: Ticks; readonly end: Ticks }> {
+export function tupletSpans(
+  events: readonly ScoreEvent[],
+): ReadonlyMap<string, { readonly start: Ticks; readonly end: Ticks }> {
   const spans = new Map<string, { start: Ticks; end: Ticks }>();
   let at = 0;
   for (const { tuplet, length } of events) {
@@ -144,22 +179,41 @@ function restsAt(draft: Draft, start: Ticks, length: Ticks, meter: Meter): Rest[
   return spellRestLength(start, length, meter).map((piece) => ({ kind: 'rest', id: draft.ids.event(), length: piece }));
 }
 
-function contentEvents(draft: Draft, { pitch, length, like }: Content, start: Ticks, meter: Meter, isFirst: boolean, goesOn: boolean): readonly ScoreEvent[] {
+function contentEvents(
+  draft: Draft,
+  { pitch, length, like }: Content,
+  start: Ticks,
+  meter: Meter,
+  isFirst: boolean,
+  goesOn: boolean,
+): readonly ScoreEvent[] {
   if (!pitch) return restsAt(draft, start, length, meter);
-  const model: Note = like && isNote(like) && isFirst ? { ...like, pitch, length } : { kind: 'note', id: draft.ids.event(), pitch, length };
+  const model: Note =
+    like && isNote(like) && isFirst
+      ? { ...like, pitch, length }
+      : { kind: 'note', id: draft.ids.event(), pitch, length };
   const whole: Note = goesOn ? { ...model, tied: true } : like ? model : untied(model);
   return asPieces(whole, spellNoteLength(start, length, meter), draft.ids.event);
 }
 
 /** Plain rests that stand together are written as one where the meter allows. */
-export function mergedRests(events: readonly ScoreEvent[], offset: Ticks, meter: Meter, ids: IdMaker): readonly ScoreEvent[] {
+export function mergedRests(
+  events: readonly ScoreEvent[],
+  offset: Ticks,
+  meter: Meter,
+  ids: IdMaker,
+): readonly ScoreEvent[] {
   const merged: ScoreEvent[] = [];
   let run: Rest[] = [];
   let at = offset;
   const close = () => {
     const length = run.reduce((sum, rest) => sum + rest.length, 0);
     const lengths = run.length > 1 ? spellRestLength(at - length, length, meter) : [];
-    merged.push(...(lengths.length > 0 && lengths.length < run.length ? lengths.map((piece, k): Rest => ({ kind: 'rest', id: run[k]?.id ?? ids.event(), length: piece })) : run));
+    merged.push(
+      ...(lengths.length > 0 && lengths.length < run.length
+        ? lengths.map((piece, k): Rest => ({ kind: 'rest', id: run[k]?.id ?? ids.event(), length: piece }))
+        : run),
+    );
     run = [];
   };
   for (const event of events) {
@@ -178,7 +232,11 @@ export function mergedRests(events: readonly ScoreEvent[], offset: Ticks, meter:
 const SHORTEST: Ticks = 315;
 
 /** Writes a note or (without a pitch) a rest at the caret and moves on behind it. Inside a tuplet its length is the printed one. */
-export function writeAt(tune: Tune, caret: Caret, content: { readonly pitch?: Pitch; readonly length: Ticks }): EditResult {
+export function writeAt(
+  tune: Tune,
+  caret: Caret,
+  content: { readonly pitch?: Pitch; readonly length: Ticks },
+): EditResult {
   const draft = draftOf(tune);
   const name = content.pitch ? `Note ${namePitchClass(content.pitch)}` : 'Rest';
   const under = eventAt(tune.bars, caret);
@@ -204,7 +262,8 @@ function layIntoTuplet(draft: Draft, caret: Caret, { pitch, length, like }: Cont
   }
   const take = Math.min(end - found.start, soundingTicks(length, tuplet));
   const until = found.start + take;
-  const pieces = (total: Ticks): readonly Ticks[] => plainValues(Math.round(notatedTicks(total, tuplet))).map((value) => soundingTicks(value, tuplet));
+  const pieces = (total: Ticks): readonly Ticks[] =>
+    plainValues(Math.round(notatedTicks(total, tuplet))).map((value) => soundingTicks(value, tuplet));
   const events: ScoreEvent[] = [];
   let at = 0;
   for (const [index, event] of bar.events.entries()) {
@@ -213,11 +272,27 @@ function layIntoTuplet(draft: Draft, caret: Caret, { pitch, length, like }: Cont
     else {
       if (index === found.index) {
         const model: ScoreEvent = pitch
-          ? { ...(like && isNote(like) ? like : { kind: 'note' as const, id: draft.ids.event() }), kind: 'note', pitch, length: take, tuplet }
+          ? {
+              ...(like && isNote(like) ? like : { kind: 'note' as const, id: draft.ids.event() }),
+              kind: 'note',
+              pitch,
+              length: take,
+              tuplet,
+            }
           : { kind: 'rest', id: draft.ids.event(), length: take, tuplet };
-        events.push(...asPieces(model, pieces(take), draft.ids.event).map((piece): ScoreEvent => ({ ...piece, tuplet })));
+        events.push(
+          ...asPieces(model, pieces(take), draft.ids.event).map((piece): ScoreEvent => ({ ...piece, tuplet })),
+        );
       }
-      if (stop > until) events.push(...pieces(stop - until).map((piece): Rest => ({ kind: 'rest', id: draft.ids.event(), length: piece, tuplet })));
+      if (stop > until)
+        events.push(
+          ...pieces(stop - until).map((piece): Rest => ({
+            kind: 'rest',
+            id: draft.ids.event(),
+            length: piece,
+            tuplet,
+          })),
+        );
     }
     at = stop;
   }
@@ -257,17 +332,33 @@ export function silence(tune: Tune, from: Caret, to: Caret): EditResult {
       start += event.length;
       const isInside = (bar > from.bar || at >= from.at) && (bar < to.bar || at < to.at);
       if (!isInside || !isNote(event)) return event;
-      return { kind: 'rest', id: draft.ids.event(), length: event.length, ...(event.tuplet && { tuplet: event.tuplet }) };
+      return {
+        kind: 'rest',
+        id: draft.ids.event(),
+        length: event.length,
+        ...(event.tuplet && { tuplet: event.tuplet }),
+      };
     });
-    if (events.some((event, k) => event !== here.events[k])) draft.bars[bar] = { ...here, events: mergedRests(withoutSilentTuplets(events, offset, meter, draft.ids), offset, meter, draft.ids) };
+    if (events.some((event, k) => event !== here.events[k]))
+      draft.bars[bar] = {
+        ...here,
+        events: mergedRests(withoutSilentTuplets(events, offset, meter, draft.ids), offset, meter, draft.ids),
+      };
   }
   return edited(tune, draft.bars, from, 'Rest');
 }
 
 /** A tuplet of rests alone is a plain rest. */
-function withoutSilentTuplets(events: readonly ScoreEvent[], offset: Ticks, meter: Meter, ids: IdMaker): readonly ScoreEvent[] {
+function withoutSilentTuplets(
+  events: readonly ScoreEvent[],
+  offset: Ticks,
+  meter: Meter,
+  ids: IdMaker,
+): readonly ScoreEvent[] {
   const spans = tupletSpans(events);
-  const silent = [...spans].filter(([root]) => events.every((event) => !event.tuplet || rootId(event.tuplet) !== root || !isNote(event)));
+  const silent = [...spans].filter(([root]) =>
+    events.every((event) => !event.tuplet || rootId(event.tuplet) !== root || !isNote(event)),
+  );
   if (silent.length === 0) return events;
   const done = new Set<string>();
   return events.flatMap((event): readonly ScoreEvent[] => {
@@ -276,7 +367,11 @@ function withoutSilentTuplets(events: readonly ScoreEvent[], offset: Ticks, mete
     if (!root || !span) return [event];
     if (done.has(root)) return [];
     done.add(root);
-    return spellRestLength(offset + span.start, span.end - span.start, meter).map((length): Rest => ({ kind: 'rest', id: ids.event(), length }));
+    return spellRestLength(offset + span.start, span.end - span.start, meter).map((length): Rest => ({
+      kind: 'rest',
+      id: ids.event(),
+      length,
+    }));
   });
 }
 
@@ -295,7 +390,10 @@ export function forecast(tune: Tune, caret: Caret, length: Ticks): Forecast {
   const found = eventAt(tune.bars, caret);
   if (found?.event.tuplet) {
     const sounding = Math.min(soundingTicks(length, found.event.tuplet), Infinity);
-    return { text: `${what} in the group of ${found.event.tuplet.actual}`, spans: [{ bar: caret.bar, from: caret.at, to: caret.at + sounding }] };
+    return {
+      text: `${what} in the group of ${found.event.tuplet.actual}`,
+      spans: [{ bar: caret.bar, from: caret.at, to: caret.at + sounding }],
+    };
   }
   const spans: { bar: number; from: Ticks; to: Ticks }[] = [];
   let [bar, at, left] = [caret.bar, caret.at, length];
@@ -312,9 +410,10 @@ export function forecast(tune: Tune, caret: Caret, length: Ticks): Forecast {
   const meter = meters[caret.bar] ?? tune.meter;
   const first = spans[0];
   const isNew = spans.some((span) => span.bar >= tune.bars.length);
-  const place = first && first.bar < tune.bars.length
-    ? `bar ${numbers[first.bar] ?? 0}, beat ${String(beatNumberAt(meter, first.from + barOffset(tune, first.bar, meter))).replace(/(\.\d\d)\d+/, '$1')}`
-    : 'in a new bar';
+  const place =
+    first && first.bar < tune.bars.length
+      ? `bar ${numbers[first.bar] ?? 0}, beat ${String(beatNumberAt(meter, first.from + barOffset(tune, first.bar, meter))).replace(/(\.\d\d)\d+/, '$1')}`
+      : 'in a new bar';
   const over = spans.length > 1 ? ', tied over the barline' : '';
   const added = isNew && first && first.bar < tune.bars.length ? `, into a new bar of ${printMeter(meter)}` : '';
   return { text: `${what} at ${place}${over}${added}`.replace('at in', 'in'), spans };

@@ -18,18 +18,32 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
     if (!checked.ok) return refuse(422, ...checked.messages);
     const outcome = await changeGroup(currentStudio(), (await params).id, checked.value.version, checked.value.group);
     switch (outcome.kind) {
-      case 'saved': return Response.json({ version: outcome.version });
-      case 'missing': return refuse(404, 'This group is not there any more.');
-      case 'stale': return refuse(409, 'Somebody changed this group meanwhile. Load the page again to see it; what you typed last is not saved.');
+      case 'saved':
+        return Response.json({ version: outcome.version });
+      case 'missing':
+        return refuse(404, 'This group is not there any more.');
+      case 'stale':
+        return refuse(
+          409,
+          'Somebody changed this group meanwhile. Load the page again to see it; what you typed last is not saved.',
+        );
     }
   });
 }
 
 export function DELETE(_: Request, { params }: Context): Promise<Response> {
-  return answer(async () => ((await takeGroupAway(currentStudio(), (await params).id)) ? Response.json({ ok: true }) : refuse(404, 'This group is not there.')));
+  return answer(async () =>
+    (await takeGroupAway(currentStudio(), (await params).id))
+      ? Response.json({ ok: true })
+      : refuse(404, 'This group is not there.'),
+  );
 }
 
 /** Brings back a group that was taken away. */
 export function POST(_: Request, { params }: Context): Promise<Response> {
-  return answer(async () => ((await bringGroupBack(currentStudio(), (await params).id)) ? Response.json({ ok: true }) : refuse(404, 'This group was not taken away.')));
+  return answer(async () =>
+    (await bringGroupBack(currentStudio(), (await params).id))
+      ? Response.json({ ok: true })
+      : refuse(404, 'This group was not taken away.'),
+  );
 }

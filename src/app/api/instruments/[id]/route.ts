@@ -21,5 +21,9 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
 }
 
 export function DELETE(_: Request, { params }: Context): Promise<Response> {
-  return answer(async () => ((await dropInstrument(currentStudio(), (await params).id)) ? Response.json({ ok: true }) : refuse(404, 'This instrument is not there.')));
+  return answer(async () =>
+    (await dropInstrument(currentStudio(), (await params).id))
+      ? Response.json({ ok: true })
+      : refuse(404, 'This instrument is not there.'),
+  );
 }

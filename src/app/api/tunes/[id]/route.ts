@@ -24,17 +24,26 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
     if (!checked.ok) return refuse(422, ...checked.messages);
     const outcome = await save(currentStudio(), (await params).id, checked.value.version, checked.value.work);
     switch (outcome.kind) {
-      case 'saved': return Response.json({ version: outcome.version });
-      case 'missing': return refuse(404, 'This tune is not on the shelf any more.');
+      case 'saved':
+        return Response.json({ version: outcome.version });
+      case 'missing':
+        return refuse(404, 'This tune is not on the shelf any more.');
       case 'stale': {
         const current = checkWork(outcome.current);
         if (!current.ok) throw new Error(`the stored tune is damaged: ${current.messages.join('; ')}`);
-        return Response.json({ messages: ['Somebody saved this tune meanwhile.'], version: outcome.current.version, work: current.value }, { status: 409 });
+        return Response.json(
+          { messages: ['Somebody saved this tune meanwhile.'], version: outcome.current.version, work: current.value },
+          { status: 409 },
+        );
       }
     }
   });
 }
 
 export function DELETE(_: Request, { params }: Context): Promise<Response> {
-  return answer(async () => ((await remove(currentStudio(), (await params).id)) ? Response.json({ ok: true }) : refuse(404, 'This tune is not on the shelf.')));
+  return answer(async () =>
+    (await remove(currentStudio(), (await params).id))
+      ? Response.json({ ok: true })
+      : refuse(404, 'This tune is not on the shelf.'),
+  );
 }

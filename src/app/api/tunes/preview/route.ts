@@ -14,7 +14,21 @@ export function POST(request: Request): Promise<Response> {
     if (!read.ok) return read.refusal;
     const { tune, warnings, choices, guesses } = read;
     return Response.json({
-      title: tune.title, composer: tune.composer ?? '', keyName: nameKey(tune.key), meter: printMeter(tune.meter), bars: countedBars(tune), warnings, choices: { ...choices, lines: choices.lines.map(({ number, name, notes, lowest, highest }) => ({ number, name, notes, range: lowest && highest ? `${printPitch(lowest)} to ${printPitch(highest)}` : '' })) },
+      title: tune.title,
+      composer: tune.composer ?? '',
+      keyName: nameKey(tune.key),
+      meter: printMeter(tune.meter),
+      bars: countedBars(tune),
+      warnings,
+      choices: {
+        ...choices,
+        lines: choices.lines.map(({ number, name, notes, lowest, highest }) => ({
+          number,
+          name,
+          notes,
+          range: lowest && highest ? `${printPitch(lowest)} to ${printPitch(highest)}` : '',
+        })),
+      },
       ...(guesses && { guesses: guessesForScreen(guesses) }),
       rows: await tunePreview({ tune, recipes: {} }, 560),
     });

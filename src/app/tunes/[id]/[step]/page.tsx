@@ -25,10 +25,25 @@ export default async function BenchPage({ params }: Props) {
   const { id, step: wanted } = await params;
   const step = STEPS.find((known) => known === wanted);
   const studio = currentStudio();
-  const [opened, groups, own, kept] = step ? await Promise.all([openWork(studio, id), listGroups(studio), listOwnInstruments(studio), listKeptRecipes(studio)]) : [];
+  const [opened, groups, own, kept] = step
+    ? await Promise.all([openWork(studio, id), listGroups(studio), listOwnInstruments(studio), listKeptRecipes(studio)])
+    : [];
   if (!opened || !step) notFound();
   const asked = Number((await cookies()).get('music-width')?.value);
   const width = asked >= 240 && asked <= 4_000 ? Math.round(asked) : USUAL_WIDTH;
   const paint = await firstPaint(opened.work, 'written', width);
-  return <BenchScreen key={id} id={id} version={opened.version} work={opened.work} step={step} paint={paint} staffSpace={BENCH_STAFF_SPACE} groups={groups ?? []} own={own ?? []} kept={kept ?? []} />;
+  return (
+    <BenchScreen
+      key={id}
+      id={id}
+      version={opened.version}
+      work={opened.work}
+      step={step}
+      paint={paint}
+      staffSpace={BENCH_STAFF_SPACE}
+      groups={groups ?? []}
+      own={own ?? []}
+      kept={kept ?? []}
+    />
+  );
 }

@@ -25,5 +25,12 @@ export default async function ByEarPage({ params, searchParams }: Props) {
   const instrument = typeof asked === 'string' ? instrumentById(asked) : undefined;
   const opened = await openWork(currentStudio(), id);
   if (!opened || (asked !== undefined && !instrument)) notFound();
-  return <ByEarScreen id={id} sheet={await byEarSheet(opened.work.tune, instrument, (tune, from, to) => barsPicture(tune, from, to, PICTURE_WIDTH))} />;
+  return (
+    <ByEarScreen
+      id={id}
+      sheet={await byEarSheet(opened.work.tune, instrument, (tune, from, to) =>
+        barsPicture(tune, from, to, PICTURE_WIDTH),
+      )}
+    />
+  );
 }

@@ -23,5 +23,12 @@ export default async function ShapesPage({ params, searchParams }: Props) {
   const recipe = recipesOf(opened.work)[level];
   const instrument = instrumentOf(recipe);
   if (instrument.mechanism.kind !== 'fretted') notFound();
-  return <ShapesScreen id={id} title={opened.work.tune.title} concertKey={recipe.key ?? opened.work.tune.key} instrument={instrument} />;
+  return (
+    <ShapesScreen
+      id={id}
+      title={opened.work.tune.title}
+      concertKey={recipe.key ?? opened.work.tune.key}
+      instrument={instrument}
+    />
+  );
 }

@@ -10,11 +10,26 @@ import { openWork } from '../../../../../server/tunes';
 
 export const metadata: Metadata = { title: 'Parts for a group' };
 
-export default async function GroupPartsPage({ params }: { readonly params: Promise<{ readonly id: string; readonly group: string }> }) {
+export default async function GroupPartsPage({
+  params,
+}: {
+  readonly params: Promise<{ readonly id: string; readonly group: string }>;
+}) {
   const { id, group: groupId } = await params;
   const studio = currentStudio();
   const [opened, groups, kept] = await Promise.all([openWork(studio, id), listGroups(studio), listKeptRecipes(studio)]);
   const group = groups.find((one) => one.id === groupId)?.group;
   if (!opened || !group) notFound();
-  return <GroupPartsScreen id={id} groupId={groupId} title={opened.work.tune.title} rights={opened.work.tune.rights} groupName={group.name} sheet={groupSheet(opened.work, group)} kept={kept} recipes={recipesOf(opened.work)} />;
+  return (
+    <GroupPartsScreen
+      id={id}
+      groupId={groupId}
+      title={opened.work.tune.title}
+      rights={opened.work.tune.rights}
+      groupName={group.name}
+      sheet={groupSheet(opened.work, group)}
+      kept={kept}
+      recipes={recipesOf(opened.work)}
+    />
+  );
 }

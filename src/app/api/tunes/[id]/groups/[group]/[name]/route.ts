@@ -22,14 +22,27 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
     if (paper !== 'a4' && paper !== 'letter') return refuse(400, `There is no paper "${paper}": use a4 or letter.`);
     const slug = `${fileSlug(opened.work.tune.title)}.${fileSlug(group.name)}`;
     if (name === 'all.pdf.zip' || name === 'all.musicxml.zip') {
-      return file(await groupZip(opened.work, group, name === 'all.pdf.zip' ? 'pdf' : 'musicxml', paper), 'application/zip', 'attachment', `${slug}.${name.slice(4)}`);
+      return file(
+        await groupZip(opened.work, group, name === 'all.pdf.zip' ? 'pdf' : 'musicxml', paper),
+        'application/zip',
+        'attachment',
+        `${slug}.${name.slice(4)}`,
+      );
     }
     const player = group.players.find((one) => `${one.id}.pdf` === name);
     const data = player && (await playerPdf(opened.work, player, paper));
-    return data ? file(data, 'application/pdf', 'inline', `${slug}.${fileSlug(player.name || 'player')}.pdf`) : refuse(404, 'There is no such file: use all.pdf.zip, all.musicxml.zip or a player with .pdf.');
+    return data
+      ? file(data, 'application/pdf', 'inline', `${slug}.${fileSlug(player.name || 'player')}.pdf`)
+      : refuse(404, 'There is no such file: use all.pdf.zip, all.musicxml.zip or a player with .pdf.');
   });
 }
 
 function file(data: Uint8Array, type: string, disposition: 'inline' | 'attachment', name: string): Response {
-  return new Response(data as BodyInit, { headers: { 'content-type': type, 'content-disposition': `${disposition}; filename="${name}"`, 'cache-control': 'no-store' } });
+  return new Response(data as BodyInit, {
+    headers: {
+      'content-type': type,
+      'content-disposition': `${disposition}; filename="${name}"`,
+      'cache-control': 'no-store',
+    },
+  });
 }
