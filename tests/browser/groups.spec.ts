@@ -52,22 +52,18 @@ test('a group is changed where it stands: names, limits, order by keyboard, a ta
       ['Bryn', 'tenor-banjo', false],
       ['Anselm', 'flute', true],
     ]);
-  await page
-    .getByLabel('CSV file')
-    .setInputFiles({
-      name: 'more.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from('name,instrument,level\nCass,oboe,expert\n'),
-    });
+  await page.getByLabel('CSV file').setInputFiles({
+    name: 'more.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('name,instrument,level\nCass,oboe,expert\n'),
+  });
   await expect(page.getByRole('dialog')).toContainText('Line 2: the level "expert" is unknown');
   await page.keyboard.press('Escape');
-  await page
-    .getByLabel('CSV file')
-    .setInputFiles({
-      name: 'more.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from('name,instrument,level\nCass,oboe,intermediate\n'),
-    });
+  await page.getByLabel('CSV file').setInputFiles({
+    name: 'more.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('name,instrument,level\nCass,oboe,intermediate\n'),
+  });
   await expect.poll(async () => (await stored())?.players.length).toBe(3);
   await page.getByRole('button', { name: 'Undo: add a player' }).click();
   await expect.poll(async () => (await stored())?.players.length).toBe(2);

@@ -41,8 +41,9 @@ export function WritingLayer({ writing, bench, row, hasSecond, onTouch }: Props)
   const stretch = stretchOf(state, bars);
   const ahead = useMemo(
     () => forecast({ ...tune, bars }, caret, writing.length),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the caret is made anew on every turn; its two numbers count
     [tune, bars, caret.bar, caret.at, writing, state.type, state.dotted],
-  ); // eslint-disable-line react-hooks/exhaustive-deps -- the caret is made anew on every turn; its two numbers count
+  );
   const isWanted =
     isNear(row, caret, ahead.spans, stretch) ||
     bars.slice(row.from, row.to).some(({ events }) => events.some(({ id }) => state.touched.includes(id)));
