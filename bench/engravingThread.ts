@@ -1,5 +1,5 @@
 import { parentPort } from 'node:worker_threads';
-import type { Work } from '../src/core/levels/work';
+import type { Work } from '../src/core/levels/recipe/work';
 import { BenchEngraver } from '../src/engrave/benchEngraver';
 import { Engraver } from '../src/engrave/engraver';
 

@@ -6,7 +6,7 @@ import { parts } from '../src/cli/parts';
 import { readAbc } from '../src/core/formats/abc/readAbc';
 import { writeMusicXml } from '../src/core/formats/musicxml/writeMusicXml';
 import { LEVELS } from '../src/core/instruments/instrument';
-import { chanceFrom } from '../src/core/levels/chance';
+import { chanceFrom } from '../src/core/chance';
 import { formedPartOfLevel } from '../src/core/levels/levelPart';
 import { DEMO_TUNES } from '../src/demo/studio';
 import { partScore } from '../src/engrave/staves';

@@ -2,7 +2,13 @@ import { fileSlug } from '../core/formats/fileSlug';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import { markOf } from '../core/fingering/fingering';
-import { BOW_RHYTHMS, hasGrips, stringChords, USUAL_RHYTHM, type BowRhythm } from '../core/levels/stringChords';
+import {
+  BOW_RHYTHMS,
+  hasGrips,
+  stringChords,
+  USUAL_RHYTHM,
+  type BowRhythm,
+} from '../core/levels/accompany/stringChords';
 import { printKey } from '../core/pitch/key';
 import { printPitch } from '../core/pitch/pitch';
 import { partScore } from '../engrave/staves';

@@ -2,7 +2,7 @@ import { describeFingering, markOf, type Fingering } from '../core/fingering/fin
 import { fingerLine, pinnedWays } from '../core/fingering/fingerLine';
 import { waysFor, isFingered } from '../core/fingering/options';
 import { FINGER_SCHOOLS, type FingerSchool } from '../core/fingering/travel';
-import { fingerNotes, stringNames } from '../core/levels/fingerPart';
+import { fingerNotes, stringNames } from '../core/levels/page/fingerPart';
 import { partFor } from '../core/levels/partFor';
 import { printKey } from '../core/pitch/key';
 import { printPitch } from '../core/pitch/pitch';

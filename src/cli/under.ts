@@ -1,7 +1,7 @@
 import { fileSlug } from '../core/formats/fileSlug';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { parseNotes } from '../core/pitch/noteList';
-import { firstNotes, UNDER_PACES, underPart, type UnderPace } from '../core/levels/underPart';
+import { firstNotes, UNDER_PACES, underPart, type UnderPace } from '../core/levels/accompany/underPart';
 import { printKey } from '../core/pitch/key';
 import { printPitch, semitones } from '../core/pitch/pitch';
 import { partScore } from '../engrave/staves';

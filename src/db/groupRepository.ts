@@ -1,5 +1,5 @@
 import type { Group } from '../core/keys/group';
-import type { OwnInstrument } from '../core/instruments/own';
+import type { OwnInstrument } from '../core/instruments/customInstrument';
 import { parsedDocument } from './documents';
 import type { StudioDatabase } from './studioDatabase';
 

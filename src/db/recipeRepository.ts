@@ -1,4 +1,4 @@
-import type { KeptRecipe } from '../core/levels/keptRecipe';
+import type { KeptRecipe } from '../core/levels/recipe/savedRecipe';
 import { parsedDocument } from './documents';
 import type { StudioDatabase } from './studioDatabase';
 

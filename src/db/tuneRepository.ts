@@ -1,5 +1,5 @@
 import { LEVELS, type Level } from '../core/instruments/instrument';
-import type { Work } from '../core/levels/work';
+import type { Work } from '../core/levels/recipe/work';
 import { nameKey } from '../core/pitch/key';
 import { countedBars, type Rights, type Tune } from '../core/score/tune';
 import { printMeter } from '../core/time/meter';

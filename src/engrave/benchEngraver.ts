@@ -1,6 +1,6 @@
 import type { Level } from '../core/instruments/instrument';
 import { partOfLevel, type PartMaker } from '../core/levels/levelPart';
-import { recipesOf, type Work } from '../core/levels/work';
+import { recipesOf, type Work } from '../core/levels/recipe/work';
 import type { Tune } from '../core/score/tune';
 import { Engraver, type EngravedRow } from './engraver';
 import { lanesFor, markChanged, type LaneInfo, type LaneSet, type PitchView } from './lanes';

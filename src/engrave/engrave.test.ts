@@ -1,5 +1,5 @@
 import { readAbc } from '../core/formats/abc/readAbc';
-import type { Work } from '../core/levels/work';
+import type { Work } from '../core/levels/recipe/work';
 import type { EngravedRow } from './engraver';
 import { BenchEngraver } from './benchEngraver';
 import { Engraver } from './engraver';

@@ -3,7 +3,7 @@ import { LEVELS, type Level } from '../core/instruments/instrument';
 import { describeChange, type Change } from '../core/levels/change';
 import { partOfLevel, type PartMaker } from '../core/levels/levelPart';
 import type { Part } from '../core/levels/partFor';
-import type { Work } from '../core/levels/work';
+import type { Work } from '../core/levels/recipe/work';
 import type { Staff } from '../core/formats/musicxml/writeMusicXml';
 import { nameKey, type Key } from '../core/pitch/key';
 import { namePitchClass, type Pitch } from '../core/pitch/pitch';

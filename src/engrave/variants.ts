@@ -1,8 +1,8 @@
 import { formedPartOfLevel, partOfLevel } from '../core/levels/levelPart';
 import type { Part } from '../core/levels/partFor';
 import type { Level } from '../core/instruments/instrument';
-import { BAR_CHOICES, type BarChoice } from '../core/levels/recipe';
-import { recipesOf, withRecipe, type Work } from '../core/levels/work';
+import { BAR_CHOICES, type BarChoice } from '../core/levels/recipe/recipe';
+import { recipesOf, withRecipe, type Work } from '../core/levels/recipe/work';
 import { barTicks } from '../core/time/meter';
 import { accidentalsFor } from '../core/score/accidentals';
 import type { Clef } from '../core/score/clef';

@@ -1,5 +1,5 @@
 import type { Part } from '../core/levels/partFor';
-import { hasGrips, stringChords, type BowRhythm, type StringChords } from '../core/levels/stringChords';
+import { hasGrips, stringChords, type BowRhythm, type StringChords } from '../core/levels/accompany/stringChords';
 import { formedPartOfLevel, partOfLevel } from '../core/levels/levelPart';
 import { lanesFor, markChanged, type PitchView } from '../engrave/lanes';
 import type { FirstPaint } from '../engrave/benchEngraver';
@@ -8,13 +8,13 @@ import { openingPicture } from '../engrave/opening';
 import { partPdf, type Paper } from '../engrave/pdf';
 import { partScore, tuneLane } from '../engrave/staves';
 import type { Instrument } from '../core/instruments/instrument';
-import { warmUpPart } from '../core/levels/warmUpPart';
+import { warmUpPart } from '../core/levels/accompany/warmUpPart';
 import { accidentalsFor } from '../core/score/accidentals';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Level } from '../core/instruments/instrument';
-import { instrumentOf, levelTempo } from '../core/levels/recipe';
-import { firstNotes, underPart, type UnderPace, type UnderPart } from '../core/levels/underPart';
-import { recipesOf, type Work } from '../core/levels/work';
+import { instrumentOf, levelTempo } from '../core/levels/recipe/recipe';
+import { firstNotes, underPart, type UnderPace, type UnderPart } from '../core/levels/accompany/underPart';
+import { recipesOf, type Work } from '../core/levels/recipe/work';
 import { withoutSecondPart, type Tune } from '../core/score/tune';
 
 /** One warm engraver a process; starting it takes half a second. Kept on the global object for the development server's sake. */

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import type { OwnInstrument } from '../core/instruments/own';
+import type { OwnInstrument } from '../core/instruments/customInstrument';
 import type { Group } from '../core/keys/group';
 import {
   addGroup,

@@ -1,8 +1,8 @@
 import { readAbc } from '../core/formats/abc/readAbc';
 import { formatProblemText } from '../core/formats/problem';
 import { LEVELS } from '../core/instruments/instrument';
-import type { Recipe } from '../core/levels/recipe';
-import type { Work } from '../core/levels/work';
+import type { Recipe } from '../core/levels/recipe/recipe';
+import type { Work } from '../core/levels/recipe/work';
 import { parseKey } from '../core/pitch/key';
 import { migrate } from '../db/migrate';
 import { ensureStudio } from '../db/studioRepository';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { TEMPO_LIMITS } from '../core/levels/recipe';
+import { TEMPO_LIMITS } from '../core/levels/recipe/recipe';
 import { parseKey, type Key } from '../core/pitch/key';
 import { parseMeter, type Meter } from '../core/time/meter';
 import { TICKS_PER_QUARTER } from '../core/time/ticks';

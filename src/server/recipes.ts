@@ -1,4 +1,4 @@
-import type { KeptRecipe } from '../core/levels/keptRecipe';
+import type { KeptRecipe } from '../core/levels/recipe/savedRecipe';
 import { dropRecipe, keepRecipe, keptRecipes } from '../db/recipeRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
 import { checkKeptRecipe } from './workSchema';

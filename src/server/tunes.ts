@@ -3,7 +3,7 @@ import { formatProblemText } from '../core/formats/problem';
 import type { MidiGuesses } from '../core/formats/midi/guesses';
 import type { Choices, ReadOptions } from '../core/formats/readResult';
 import { readTune } from '../core/formats/readTune';
-import type { Work } from '../core/levels/work';
+import type { Work } from '../core/levels/recipe/work';
 import type { Tune } from '../core/score/tune';
 import {
   addWork,

@@ -8,12 +8,12 @@ import { MARK_SCHOOLS } from '../core/fingering/marks';
 import { FINGER_SCHOOLS } from '../core/fingering/travel';
 import { limitsProblem } from '../core/instruments/limits';
 import { MOST_KNOWN_NOTES } from '../core/pitch/noteList';
-import { AIDS, FADES } from '../core/levels/aids';
-import { MANNERS } from '../core/levels/articulate';
-import { FORMS } from '../core/levels/form';
-import { LEAPS } from '../core/levels/leaps';
-import { LEAVE_OUTS } from '../core/levels/leaveOut';
-import { DEVICES } from '../core/levels/devices';
+import { AIDS, FADES } from '../core/levels/page/aids';
+import { MANNERS } from '../core/levels/line/articulate';
+import { FORMS } from '../core/levels/form/form';
+import { LEAPS } from '../core/levels/fit/leaps';
+import { LEAVE_OUTS } from '../core/levels/bars/leaveOut';
+import { DEVICES } from '../core/levels/embellish/devices';
 import {
   ALTERNATES_AS,
   BAR_CHOICES,
@@ -23,12 +23,12 @@ import {
   REMEDIES,
   TEMPO_LIMITS,
   type BarChoice,
-} from '../core/levels/recipe';
-import { KEPT_FIELDS, LONGEST_RECIPE_NAME, type KeptRecipe } from '../core/levels/keptRecipe';
-import { SHORTEST } from '../core/levels/slots';
-import { SYLLABLE_SCHOOLS } from '../core/levels/syllables';
+} from '../core/levels/recipe/recipe';
+import { KEPT_FIELDS, LONGEST_RECIPE_NAME, type KeptRecipe } from '../core/levels/recipe/savedRecipe';
+import { SHORTEST } from '../core/levels/simplify/slots';
+import { SYLLABLE_SCHOOLS } from '../core/levels/page/syllables';
 import { ownInstrumentSchema } from './groupSchema';
-import type { Work } from '../core/levels/work';
+import type { Work } from '../core/levels/recipe/work';
 import type { StoredWork } from '../db/tuneRepository';
 
 /** Decisions about single notes in one part; more than any tune has that is arranged by hand. */

@@ -1,6 +1,6 @@
 import { INSTRUMENTS } from '../core/instruments/catalogue';
 import { FAMILIES, type Family } from '../core/instruments/instrument';
-import type { OwnInstrument } from '../core/instruments/own';
+import type { OwnInstrument } from '../core/instruments/customInstrument';
 
 export const FAMILY_NAMES: Readonly<Record<Family, string>> = {
   woodwind: 'Woodwind',

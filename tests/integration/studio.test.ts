@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { readAbc } from '../../src/core/formats/abc/readAbc';
-import type { Work } from '../../src/core/levels/work';
+import type { Work } from '../../src/core/levels/recipe/work';
 import { connect } from '../../src/db/connect';
 import {
   addGroup,

@@ -3,7 +3,7 @@ import { anyTune } from '../../../tests/anyTune';
 import { DEMO_TUNES } from '../../demo/studio';
 import { readAbc } from '../formats/abc/readAbc';
 import { namePitchClass } from '../pitch/pitch';
-import { transposeBars } from '../levels/inKey';
+import { transposeBars } from '../levels/fit/inKey';
 import { soundingNotes } from '../score/sounding';
 import { barNumbers, type Tune } from '../score/tune';
 import { beatNumberAt } from '../time/meter';

@@ -1,7 +1,7 @@
 import { MARK_SCHOOLS } from '../fingering/marks';
 import { instrumentById } from '../instruments/catalogue';
-import { ownInstrument, type OwnInstrument } from '../instruments/own';
-import type { Aid } from '../levels/aids';
+import { ownInstrument, type OwnInstrument } from '../instruments/customInstrument';
+import type { Aid } from '../levels/page/aids';
 import type { Instrument, Level } from '../instruments/instrument';
 import { semitones, type Pitch } from '../pitch/pitch';
 import { MOST_KNOWN_NOTES } from '../pitch/noteList';

@@ -4,7 +4,7 @@ import { lineDifficulty, WEIGHTS, type Difficulty } from '../analysis/difficulty
 import { readAbc } from '../formats/abc/readAbc';
 import { INSTRUMENTS, instrumentById } from '../instruments/catalogue';
 import { LEVELS, outsideBy, type Instrument } from '../instruments/instrument';
-import { ownInstrument, ownInstrumentProblems } from '../instruments/own';
+import { ownInstrument, ownInstrumentProblems } from '../instruments/customInstrument';
 import { partFor } from '../levels/partFor';
 import { nameKey, parseKey, printKey } from '../pitch/key';
 import { chroma, parsePitch, printPitch, semitones } from '../pitch/pitch';

@@ -1,10 +1,10 @@
 import type { Change } from '../levels/change';
 import type { Level } from '../instruments/instrument';
-import { AIDS, type AidWishes } from '../levels/aids';
+import { AIDS, type AidWishes } from '../levels/page/aids';
 import { formedFrom, requestOf } from '../levels/levelPart';
 import { partFor, type Part, type PartRequest } from '../levels/partFor';
-import { aidWishes, type Recipe } from '../levels/recipe';
-import { recipesOf, type Work } from '../levels/work';
+import { aidWishes, type Recipe } from '../levels/recipe/recipe';
+import { recipesOf, type Work } from '../levels/recipe/work';
 import { semitones } from '../pitch/pitch';
 import { instrumentOfPlayer, type GroupPlayer } from './group';
 

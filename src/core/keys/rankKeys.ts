@@ -11,9 +11,9 @@ import {
 } from '../analysis/difficulty';
 import { waysFor } from '../fingering/options';
 import type { Instrument, Level } from '../instruments/instrument';
-import { bestOctave } from '../levels/fit';
-import { readableKey } from '../levels/inKey';
-import { levelTempo } from '../levels/recipe';
+import { bestOctave } from '../levels/fit/fit';
+import { readableKey } from '../levels/fit/inKey';
+import { levelTempo } from '../levels/recipe/recipe';
 import { addIntervals, octaves } from '../pitch/interval';
 import { intervalBetweenTonics, printKey, sameKey, signatureOf, transposeKey, type Key } from '../pitch/key';
 import { chroma, semitones, type Pitch } from '../pitch/pitch';

@@ -2,8 +2,8 @@ import type { Instrument, Level } from '../instruments/instrument';
 import { intervalBetweenTonics, nameKey, transposeKey, type Key } from '../pitch/key';
 import { chroma, namePitchClass } from '../pitch/pitch';
 import { readableInterval } from '../pitch/respell';
-import { readableKey } from '../levels/inKey';
-import type { Form } from '../levels/form';
+import { readableKey } from '../levels/fit/inKey';
+import type { Form } from '../levels/form/form';
 import type { Tempo } from '../score/tune';
 import { nameValue } from '../time/noteValue';
 

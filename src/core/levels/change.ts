@@ -5,9 +5,9 @@ import { withAlterUpTo } from '../pitch/respell';
 import { unreachable } from '../result';
 import type { EventId, Ornament } from '../score/tune';
 import { nameValue, type NoteValue } from '../time/noteValue';
-import type { Manner } from './articulate';
-import type { Device } from './devices';
-import { LEAP_NAMES, LEAPS } from './leaps';
+import type { Manner } from './line/articulate';
+import type { Device } from './embellish/devices';
+import { LEAP_NAMES, LEAPS } from './fit/leaps';
 
 /** What a level did at a bar, as data. Pitches are concert; `describeChange` says them in the reader's. */
 export type ChangeKind =

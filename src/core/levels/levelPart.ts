@@ -2,10 +2,10 @@ import { withLimits } from '../instruments/limits';
 import type { Instrument, Level } from '../instruments/instrument';
 import { semitones } from '../pitch/pitch';
 import { hasSecondPart, type Tune } from '../score/tune';
-import { formedPart, type FormedPart } from './formedPart';
+import { formedPart, type FormedPart } from './form/formedPart';
 import { partFor, type PartRequest } from './partFor';
-import { aidWishes, fingerWishes, instrumentOf, melodyWishes, type MelodyWishes, type Recipe } from './recipe';
-import { recipesOf, type Work } from './work';
+import { aidWishes, fingerWishes, instrumentOf, melodyWishes, type MelodyWishes, type Recipe } from './recipe/recipe';
+import { recipesOf, type Work } from './recipe/work';
 
 export type PartMaker = (tune: Tune, level: Level, recipes: Work['recipes']) => ReturnType<typeof partFor>;
 

@@ -13,10 +13,10 @@ import { scoreProblems } from '../score/validate';
 import { beatsOf, isCompound } from '../time/meter';
 import { TICKS_PER_QUARTER as Q } from '../time/ticks';
 import { describeChange } from './change';
-import { readableKey } from './inKey';
+import { readableKey } from './fit/inKey';
 import { partFor } from './partFor';
-import { thin } from './thin';
-import { withKey, withMeter, withRecipe } from './work';
+import { thin } from './simplify/simplify';
+import { withKey, withMeter, withRecipe } from './recipe/work';
 
 const tuneOf = (body: string, head: string): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);

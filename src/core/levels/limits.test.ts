@@ -13,11 +13,11 @@ import { unfold } from '../score/unfold';
 import { scoreProblems } from '../score/validate';
 import { beatsOf } from '../time/meter';
 import { TICKS_PER_QUARTER as Q } from '../time/ticks';
-import { MANNERS } from './articulate';
-import { joinChoruses } from './form';
-import { formedPart } from './formedPart';
-import { LEAPS, withinLeap } from './leaps';
-import { beatsRead } from './slots';
+import { MANNERS } from './line/articulate';
+import { joinChoruses } from './form/form';
+import { formedPart } from './form/formedPart';
+import { LEAPS, withinLeap } from './fit/leaps';
+import { beatsRead } from './simplify/slots';
 import { formedPartOfLevel, partOfLevel } from './levelPart';
 import { partFor, type Part } from './partFor';
 

@@ -7,16 +7,16 @@ import { byOctaves, pitchClassOf, type Pitch } from '../pitch/pitch';
 import { readableInterval, withoutDoubleAccidental } from '../pitch/respell';
 import { barNumbers, mapNotes, type Bar, type Swing, type Tempo, type Tune } from '../score/tune';
 import type { Meter } from '../time/meter';
-import { withAids, type AidWishes } from './aids';
+import { withAids, type AidWishes } from './page/aids';
 import type { Change } from './change';
-import { fingerPart, type FingeredPart, type FingerWishes } from './fingerPart';
-import { extremesOf, type NoteOutside } from './fit';
-import { transposeBars } from './inKey';
-import { runsLeftOut, withCues, withRests, type BarRun, type LeaveOut } from './leaveOut';
-import { levelLine, type LevelLine, type LineRequest, type Source } from './levelLine';
-import { levelTempo } from './recipe';
-import { phrasesIn } from './shape';
-import type { SyllableSchool } from './syllables';
+import { fingerPart, type FingeredPart, type FingerWishes } from './page/fingerPart';
+import { extremesOf, type NoteOutside } from './fit/fit';
+import { transposeBars } from './fit/inKey';
+import { runsLeftOut, withCues, withRests, type BarRun, type LeaveOut } from './bars/leaveOut';
+import { levelLine, type LevelLine, type LineRequest, type Source } from './line/levelLine';
+import { levelTempo } from './recipe/recipe';
+import { phrasesIn } from './line/shape';
+import type { SyllableSchool } from './page/syllables';
 
 /** What one player reads, computed from tune, level and instrument; never stored. */
 export interface Part {

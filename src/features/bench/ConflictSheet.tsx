@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { Work } from '../../core/levels/work';
+import type { Work } from '../../core/levels/recipe/work';
 import { countedBars } from '../../core/score/tune';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';

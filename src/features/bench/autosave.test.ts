@@ -1,5 +1,5 @@
 import { readAbc } from '../../core/formats/abc/readAbc';
-import { withDetails, type Work } from '../../core/levels/work';
+import { withDetails, type Work } from '../../core/levels/recipe/work';
 import { Autosave, backupOf, backupState } from './autosave';
 import { createBenchStore } from './benchStore';
 

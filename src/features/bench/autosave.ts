@@ -1,6 +1,6 @@
 'use client';
 
-import type { Work } from '../../core/levels/work';
+import type { Work } from '../../core/levels/recipe/work';
 import type { BenchStore } from './benchStore';
 
 /** How long after the last change a save begins. */

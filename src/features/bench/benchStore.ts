@@ -1,7 +1,7 @@
 'use client';
 
 import { createStore } from 'zustand';
-import type { Work } from '../../core/levels/work';
+import type { Work } from '../../core/levels/recipe/work';
 import type { LaneId, PitchView } from '../../engrave/lanes';
 
 /** A change that can be taken back, under the name that the history shows. */

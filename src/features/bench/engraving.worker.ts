@@ -1,7 +1,7 @@
 import { expose } from 'comlink';
 import { BenchEngraver, type DrawnRow, type DrawRequest, type LanesDrawn } from '../../engrave/benchEngraver';
 import type { Level } from '../../core/instruments/instrument';
-import type { Work } from '../../core/levels/work';
+import type { Work } from '../../core/levels/recipe/work';
 import { Engraver, type EngravedRow } from '../../engrave/engraver';
 import type { PitchView } from '../../engrave/lanes';
 import type { Clef } from '../../core/score/clef';

@@ -4,7 +4,7 @@ import { proxy, wrap, type Remote } from 'comlink';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import type { Level } from '../../core/instruments/instrument';
-import type { Work } from '../../core/levels/work';
+import type { Work } from '../../core/levels/recipe/work';
 import type { Clef } from '../../core/score/clef';
 import type { Tune } from '../../core/score/tune';
 import type { DrawnRow, DrawRequest, LanesDrawn } from '../../engrave/benchEngraver';

@@ -20,7 +20,7 @@ import { CSS } from '@dnd-kit/utilities';
 import { Copy, Download, GripVertical, Plus, Redo2, Trash2, Undo2, Upload, Users } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import type { OwnInstrument } from '../../core/instruments/own';
+import type { OwnInstrument } from '../../core/instruments/customInstrument';
 import { limitsProblem } from '../../core/instruments/limits';
 import { parseNotes, printNotes } from '../../core/pitch/noteList';
 import { GROUP_LIMITS, WANTED_MARKS, type Group, type GroupPlayer, type WantedMarks } from '../../core/keys/group';

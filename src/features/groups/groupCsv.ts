@@ -1,8 +1,8 @@
 import Papa from 'papaparse';
 import { INSTRUMENTS } from '../../core/instruments/catalogue';
 import { LEVELS } from '../../core/instruments/instrument';
-import type { OwnInstrument } from '../../core/instruments/own';
-import { AIDS } from '../../core/levels/aids';
+import type { OwnInstrument } from '../../core/instruments/customInstrument';
+import { AIDS } from '../../core/levels/page/aids';
 import { limitsProblem } from '../../core/instruments/limits';
 import { parseNotes, printNotes } from '../../core/pitch/noteList';
 import { GROUP_LIMITS, WANTED_MARKS, type GroupPlayer } from '../../core/keys/group';

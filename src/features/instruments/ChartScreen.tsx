@@ -11,7 +11,7 @@ import {
   type Level,
   type WrittenRange,
 } from '../../core/instruments/instrument';
-import { ownInstrument, ownInstrumentProblems, type OwnInstrument } from '../../core/instruments/own';
+import { ownInstrument, ownInstrumentProblems, type OwnInstrument } from '../../core/instruments/customInstrument';
 import { instrumentById } from '../../core/instruments/catalogue';
 import { parseNotes, printNotes } from '../../core/pitch/noteList';
 import { parsePitch, printPitch, type Pitch } from '../../core/pitch/pitch';

@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { FAMILIES, type Instrument } from '../../core/instruments/instrument';
-import { ownInstrument, type OwnInstrument } from '../../core/instruments/own';
+import { ownInstrument, type OwnInstrument } from '../../core/instruments/customInstrument';
 import { INSTRUMENTS } from '../../core/instruments/catalogue';
 import { printPitch } from '../../core/pitch/pitch';
 import { HelpSheet } from '../../ui/HelpSheet';

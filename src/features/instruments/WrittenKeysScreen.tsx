@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { INSTRUMENTS } from '../../core/instruments/catalogue';
 import { FAMILIES } from '../../core/instruments/instrument';
-import { ownInstrument, type OwnInstrument } from '../../core/instruments/own';
+import { ownInstrument, type OwnInstrument } from '../../core/instruments/customInstrument';
 import { signatureText } from '../../core/keys/reasons';
 import { writtenKeyOf } from '../../core/keys/together';
 import { MODES, nameKey, parseKey, printKey, signatureOf, type Key, type Mode } from '../../core/pitch/key';

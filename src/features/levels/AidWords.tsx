@@ -1,9 +1,9 @@
 'use client';
 
 import type { Level } from '../../core/instruments/instrument';
-import { aidsFor, FADES, LINE_AIDS, type Aid, type AidWishes, type Fade } from '../../core/levels/aids';
-import { aidWishes, instrumentOf, type Recipe } from '../../core/levels/recipe';
-import { SYLLABLE_SCHOOLS, type SyllableSchool } from '../../core/levels/syllables';
+import { aidsFor, FADES, LINE_AIDS, type Aid, type AidWishes, type Fade } from '../../core/levels/page/aids';
+import { aidWishes, instrumentOf, type Recipe } from '../../core/levels/recipe/recipe';
+import { SYLLABLE_SCHOOLS, type SyllableSchool } from '../../core/levels/page/syllables';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { SetRecipe } from './setRecipe';

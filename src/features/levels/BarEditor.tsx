@@ -3,10 +3,10 @@
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
 import { toSounding, type Level } from '../../core/instruments/instrument';
-import { soundingEvents } from '../../core/levels/ownBar';
+import { soundingEvents } from '../../core/levels/bars/ownBar';
 import { partOfLevel } from '../../core/levels/levelPart';
-import type { OwnBar } from '../../core/levels/recipe';
-import type { Work } from '../../core/levels/work';
+import type { OwnBar } from '../../core/levels/recipe/recipe';
+import type { Work } from '../../core/levels/recipe/work';
 import { nameKey } from '../../core/pitch/key';
 import { isNote, keysOf, metersOf, type ScoreEvent, type Tune } from '../../core/score/tune';
 import type { EngravedRow } from '../../engrave/engraver';

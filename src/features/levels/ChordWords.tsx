@@ -3,8 +3,8 @@
 import { FileMusic, Printer } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
-import { stringNames } from '../../core/levels/fingerPart';
-import { instrumentOf } from '../../core/levels/recipe';
+import { stringNames } from '../../core/levels/page/fingerPart';
+import { instrumentOf } from '../../core/levels/recipe/recipe';
 import {
   BOW_RHYTHMS,
   describeGrip,
@@ -12,8 +12,8 @@ import {
   stringChords,
   USUAL_RHYTHM,
   type BowRhythm,
-} from '../../core/levels/stringChords';
-import { recipesOf, type Work } from '../../core/levels/work';
+} from '../../core/levels/accompany/stringChords';
+import { recipesOf, type Work } from '../../core/levels/recipe/work';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 

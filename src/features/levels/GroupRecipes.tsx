@@ -3,9 +3,9 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { isKept, keptChange, type KeptRecipe } from '../../core/levels/keptRecipe';
-import type { Recipes } from '../../core/levels/recipe';
-import { withRecipe, type Work } from '../../core/levels/work';
+import { isKept, keptChange, type KeptRecipe } from '../../core/levels/recipe/savedRecipe';
+import type { Recipes } from '../../core/levels/recipe/recipe';
+import { withRecipe, type Work } from '../../core/levels/recipe/work';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';

@@ -2,8 +2,14 @@
 
 import { useState } from 'react';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { isKept, keptChange, keptWishes, LONGEST_RECIPE_NAME, type KeptRecipe } from '../../core/levels/keptRecipe';
-import type { Recipe } from '../../core/levels/recipe';
+import {
+  isKept,
+  keptChange,
+  keptWishes,
+  LONGEST_RECIPE_NAME,
+  type KeptRecipe,
+} from '../../core/levels/recipe/savedRecipe';
+import type { Recipe } from '../../core/levels/recipe/recipe';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { useTell } from '../../ui/Toast';

@@ -3,10 +3,10 @@
 import { useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
 import { limitsProblem } from '../../core/instruments/limits';
-import { MANNERS, type Manner } from '../../core/levels/articulate';
-import { FORMS, type Form } from '../../core/levels/form';
-import { LEAP_NAMES, LEAPS } from '../../core/levels/leaps';
-import { instrumentOf, type Recipe } from '../../core/levels/recipe';
+import { MANNERS, type Manner } from '../../core/levels/line/articulate';
+import { FORMS, type Form } from '../../core/levels/form/form';
+import { LEAP_NAMES, LEAPS } from '../../core/levels/fit/leaps';
+import { instrumentOf, type Recipe } from '../../core/levels/recipe/recipe';
 import { parseNotes, printNotes } from '../../core/pitch/noteList';
 import { parsePitch, printPitch } from '../../core/pitch/pitch';
 import type { Swing } from '../../core/score/tune';

@@ -3,9 +3,16 @@
 import { Columns2, Dices } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import type { Level } from '../../core/instruments/instrument';
-import { DEVICES, type Device } from '../../core/levels/devices';
-import { DENSITIES, LEVEL_DEFAULTS, MELODIES, MOST_SEED, type Melody, type Recipe } from '../../core/levels/recipe';
-import type { Shortest } from '../../core/levels/slots';
+import { DEVICES, type Device } from '../../core/levels/embellish/devices';
+import {
+  DENSITIES,
+  LEVEL_DEFAULTS,
+  MELODIES,
+  MOST_SEED,
+  type Melody,
+  type Recipe,
+} from '../../core/levels/recipe/recipe';
+import type { Shortest } from '../../core/levels/simplify/slots';
 import { isCompound, type Meter } from '../../core/time/meter';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';

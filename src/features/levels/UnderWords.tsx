@@ -3,9 +3,9 @@
 import { FileMusic, Printer } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
-import { instrumentOf } from '../../core/levels/recipe';
-import { firstNotes, underPart, type UnderPace } from '../../core/levels/underPart';
-import { recipesOf, type Work } from '../../core/levels/work';
+import { instrumentOf } from '../../core/levels/recipe/recipe';
+import { firstNotes, underPart, type UnderPace } from '../../core/levels/accompany/underPart';
+import { recipesOf, type Work } from '../../core/levels/recipe/work';
 import { nameKey, type Key } from '../../core/pitch/key';
 import { namePitchClass } from '../../core/pitch/pitch';
 import { Choice } from '../../ui/Choice';

@@ -1,4 +1,4 @@
-import type { RecipeChange } from '../../core/levels/work';
+import type { RecipeChange } from '../../core/levels/recipe/work';
 
 /** Sets some of a level's recipe, under the words that the history shows. */
 export type SetRecipe = (what: string, change: RecipeChange) => void;

@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink';
-import type { Work } from '../../core/levels/work';
+import type { Work } from '../../core/levels/recipe/work';
 import { planPlaying, type PlayPlan, type PlayWishes } from '../../sound/playPlan';
 import { SoundRenderer, type Samples } from '../../sound/renderer';
 

@@ -1,8 +1,8 @@
 'use client';
 
 import { memo, useState } from 'react';
-import { withDetails, withKey, withMeter, type TuneDetails, type Work } from '../../core/levels/work';
-import { TEMPO_LIMITS } from '../../core/levels/recipe';
+import { withDetails, withKey, withMeter, type TuneDetails, type Work } from '../../core/levels/recipe/work';
+import { TEMPO_LIMITS } from '../../core/levels/recipe/recipe';
 import { MODES, nameKey, parseKey, printKey, type Mode } from '../../core/pitch/key';
 import { rebarProblemText } from '../../core/score/rebar';
 import { RIGHTS, type Rights, type Swing, type Tempo } from '../../core/score/tune';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState, type ReactNode } from 'react';
-import { TEMPO_LIMITS } from '../../core/levels/recipe';
+import { TEMPO_LIMITS } from '../../core/levels/recipe/recipe';
 import { printKey } from '../../core/pitch/key';
 import {
   isLanding,

@@ -5,7 +5,7 @@ import { useStore, type StoreApi } from 'zustand';
 import { movePitches } from '../../core/score/edit/pitchEdits';
 import { compareCarets, eventAt, eventsIn, settled, type Caret, type Stretch } from '../../core/score/edit/place';
 import { forecast } from '../../core/score/edit/write';
-import type { Work } from '../../core/levels/work';
+import type { Work } from '../../core/levels/recipe/work';
 import type { EngravedRow } from '../../engrave/engraver';
 import { eventBoxes, xAt, type EventBox, type RowPlaces } from '../bench/eventBoxes';
 import { lineBars, stretchOf, type Writing, type WritingLane } from './writingStore';

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { instrumentById } from '../../../core/instruments/catalogue';
 import { CHARTS } from '../../../core/fingering/charts';
-import { ownInstrument, withChart } from '../../../core/instruments/own';
+import { ownInstrument, withChart } from '../../../core/instruments/customInstrument';
 import { ChartScreen } from '../../../features/instruments/ChartScreen';
 import { currentStudio } from '../../../server/database';
 import { chartNotes } from '../../../server/fingerCharts';

@@ -5,7 +5,7 @@ import { currentStudio } from '../../../../../server/database';
 import { groupSheet } from '../../../../../server/groupParts';
 import { listGroups } from '../../../../../server/groups';
 import { listKeptRecipes } from '../../../../../server/recipes';
-import { recipesOf } from '../../../../../core/levels/work';
+import { recipesOf } from '../../../../../core/levels/recipe/work';
 import { openWork } from '../../../../../server/tunes';
 
 export const metadata: Metadata = { title: 'Parts for a group' };

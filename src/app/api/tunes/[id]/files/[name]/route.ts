@@ -6,8 +6,8 @@ import { writeJson } from '../../../../../../core/formats/json/readJson';
 import { fileSlug } from '../../../../../../core/formats/fileSlug';
 import { tuneStaff, writeMusicXml } from '../../../../../../core/formats/musicxml/writeMusicXml';
 import { LEVELS, type Instrument } from '../../../../../../core/instruments/instrument';
-import { BOW_RHYTHMS, USUAL_RHYTHM } from '../../../../../../core/levels/stringChords';
-import { UNDER_PACES } from '../../../../../../core/levels/underPart';
+import { BOW_RHYTHMS, USUAL_RHYTHM } from '../../../../../../core/levels/accompany/stringChords';
+import { UNDER_PACES } from '../../../../../../core/levels/accompany/underPart';
 import { currentStudio } from '../../../../../../server/database';
 import {
   musicXmlOfLevel,

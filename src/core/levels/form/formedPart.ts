@@ -1,0 +1,131 @@
+import type { Level } from '../../instruments/instrument';
+import { isNote, type EventId } from '../../score/tune';
+import { joinChoruses, soloSpace, type Form, type Formed } from './form';
+import type { BarRun } from '../bars/leaveOut';
+import type { Part } from '../partFor';
+import { SHORTEST } from '../simplify/slots';
+import { LEVEL_DEFAULTS, type MelodyWishes } from '../recipe/recipe';
+
+/** A part as it is printed and played through, and what each bar and event of it stands for. */
+export interface FormedPart extends Pick<Formed, 'source' | 'origin'> {
+  readonly part: Part;
+}
+
+/**
+ * Plays a part through its form.
+ * @param make the level's part, with other wishes for the melody where they are given
+ * @param melody the wishes of the first time
+ * @param others bars that are otherwise the second time
+ */
+export function formedPart(
+  form: Form,
+  make: (melody?: MelodyWishes) => Part,
+  melody: MelodyWishes,
+  others: NonNullable<MelodyWishes['bars']> = {},
+): FormedPart {
+  const first = make();
+  if (form === 'once' || form === 'second') return throughForm([{ part: first, name: '' }], first);
+  if (form === 'solo') {
+    const space: Part = {
+      ...first,
+      bars: soloSpace(first),
+      soundingBars: soloSpace({ bars: first.soundingBars, meter: first.meter }),
+    };
+    return throughForm(
+      [
+        { part: first, name: 'Melody' },
+        { part: space, name: 'Solo' },
+        { part: first, name: 'Melody again' },
+      ],
+      first,
+    );
+  }
+  return throughForm(
+    [
+      { part: first, name: 'First time' },
+      {
+        part: make({
+          ...secondTime(first, melody),
+          ...(Object.keys({ ...melody.bars, ...others }).length > 0 && { bars: { ...melody.bars, ...others } }),
+        }),
+        name: 'Second time',
+      },
+    ],
+    first,
+  );
+}
+
+/** How much is put in on top for the second time, figures to a hundred beats. */
+const MORE: Readonly<Record<Level, number>> = { beginner: 10, intermediate: 25, advanced: 35 };
+
+/**
+ * The second time is fuller: a thinned melody goes one rhythm word further; one as written is dressed; one that is dressed keeps all
+ * of its dress and gets more.
+ */
+export function secondTime({ level }: Pick<Part, 'level'>, melody: MelodyWishes): MelodyWishes {
+  const kind = melody.melody ?? LEVEL_DEFAULTS[level].melody;
+  if (kind === 'dressed') return { ...melody, more: MORE[level] };
+  if (kind === 'as written') return { ...melody, melody: 'dressed', density: MORE[level] };
+  const usualWord = melody.shortest ?? LEVEL_DEFAULTS[level].shortest;
+  return {
+    ...melody,
+    shortest: SHORTEST[Math.min(SHORTEST.indexOf(usualWord) + 1, SHORTEST.indexOf('eighth'))] ?? usualWord,
+  };
+}
+
+function throughForm(choruses: readonly { readonly part: Part; readonly name: string }[], first: Part): FormedPart {
+  if (choruses.length === 1) {
+    return {
+      part: first,
+      source: first.bars.map((_, bar) => ({ chorus: 0, bar })),
+      origin: new Map(first.bars.flatMap(({ events }) => events.map(({ id }) => [id, { chorus: 0, id }]))),
+    };
+  }
+  const written = joinChoruses(
+    choruses.map(({ part, name }) => ({ bars: part.bars, name })),
+    { meter: first.meter, key: first.writtenKey },
+  );
+  const sounding = joinChoruses(
+    choruses.map(({ part, name }) => ({ bars: part.soundingBars, name })),
+    { meter: first.meter, key: first.concertKey },
+    written,
+  );
+  const { fingered, leftOut: _, ...plain } = first;
+  const leftOut = runsOnPage(
+    written,
+    choruses.map(({ part }) => part.leftOut ?? []),
+  );
+  const marks = new Map<EventId, string>();
+  for (const [id, { chorus, id: was }] of written.origin) {
+    const mark = choruses[chorus]?.part.fingered?.marks.get(was);
+    if (mark !== undefined) marks.set(id, mark);
+  }
+  return {
+    part: {
+      ...plain,
+      ...(leftOut.length > 0 && { leftOut }),
+      bars: written.bars,
+      soundingBars: sounding.bars,
+      ...(fingered && { fingered: { ...fingered, marks } }),
+      difficulty: written.source.flatMap(({ chorus, bar }) => choruses[chorus]?.part.difficulty[bar] ?? []),
+    },
+    source: written.source,
+    origin: written.origin,
+  };
+}
+
+/** Where the passages left out of each chorus stand when all are written one after another; a bar that took in a pickup is not left out. */
+function runsOnPage(
+  { source, bars }: Pick<Formed, 'source' | 'bars'>,
+  leftOut: readonly (readonly BarRun[])[],
+): readonly BarRun[] {
+  const runs: { from: number; to: number; of: BarRun }[] = [];
+  source.forEach(({ chorus, bar }, page) => {
+    const of = leftOut[chorus]?.find(({ from, to }) => bar >= from && bar < to);
+    if (!of || bars[page]?.events.some((event) => isNote(event) && !event.cue)) return;
+    const last = runs.at(-1);
+    if (last && last.of === of && last.to === page) last.to = page + 1;
+    else runs.push({ from: page, to: page + 1, of });
+  });
+  return runs.map(({ from, to }) => ({ from, to }));
+}

@@ -1,0 +1,205 @@
+import type { Phrase } from '../../analysis/phrases';
+import { semitones } from '../../pitch/pitch';
+import { barSpans, soundingNotes, type SoundingNote } from '../../score/sounding';
+import { barNumbers, isNote, mapNotes, type Articulation, type EventId, type Note, type Tune } from '../../score/tune';
+import { beatsOf, isCompound, middleOf } from '../../time/meter';
+import type { Change } from '../change';
+
+/**
+ * How a line is spoken, by common teaching of wind and bow: as it is written; tongued but for pairs; slurred by the half bar; short notes
+ * detached; off-beats slurred into the beat, as swing is tongued; two slurred and the rest tongued, as dances are.
+ */
+export const MANNERS = ['as-written', 'tongued', 'smooth', 'crisp', 'swung', 'lilting'] as const;
+export type Manner = (typeof MANNERS)[number];
+
+/** Runs of notes under a slur, first and last as indices into the sounding notes. */
+type Slur = readonly [number, number];
+
+/** The line with slurs and dots in another manner; each bar that reads otherwise is named. Accents and all else stay. */
+export function articulated(
+  tune: Tune,
+  phrases: readonly Phrase[],
+  manner: Manner,
+): { readonly tune: Tune; readonly changes: readonly Change[] } {
+  if (manner === 'as-written') return { tune, changes: [] };
+  const notes = soundingNotes(tune);
+  const written = slursIn(tune, notes);
+  const ends = new Set(phrases.map(({ to }) => to - 1));
+  const slurs = (
+    manner === 'tongued' || manner === 'crisp'
+      ? written.filter(([from, to]) => to - from === 1)
+      : grouped(tune, notes, ends, manner)
+  ).filter(([from, to]) => to > from && !sharesPitch(notes, from, to));
+  const dotted = new Set(manner === 'crisp' || manner === 'swung' ? shortNotes(tune, notes, slurs, manner) : []);
+  const starts = countsBy(slurs.map(([from]) => notes[from]?.first.id ?? ''));
+  const lastOf = lastEvents(tune);
+  const stops = countsBy(slurs.map(([, to]) => lastOf.get(notes[to]?.first.id ?? '') ?? ''));
+  const struck = new Set(notes.map(({ first }) => first.id));
+  const bars = mapNotes(tune.bars, (note) =>
+    respoken(
+      note,
+      starts.get(note.id) ?? 0,
+      stops.get(note.id) ?? 0,
+      struck.has(note.id) ? dotted.has(note.id) : undefined,
+    ),
+  );
+  const numbers = barNumbers(tune);
+  const changes = bars.flatMap((bar, barIndex): readonly Change[] =>
+    bar === tune.bars[barIndex]
+      ? []
+      : [{ bar: numbers[barIndex] ?? 0, barIndex, events: [], detail: { kind: 'manner', manner } }],
+  );
+  return { tune: { ...tune, bars }, changes };
+}
+
+const DOTS: ReadonlySet<Articulation> = new Set(['staccato', 'staccatissimo', 'tenuto']);
+
+function respoken(note: Note, slurStarts: number, slurEnds: number, isDotted: boolean | undefined): Note {
+  const { slurStarts: hadStarts = 0, slurEnds: hadEnds = 0, articulations = [], ...plain } = note;
+  const kept =
+    isDotted === undefined
+      ? articulations
+      : articulations.filter((one) => !DOTS.has(one) || (one === 'staccato' && isDotted));
+  const now: readonly Articulation[] = isDotted && !kept.includes('staccato') ? ['staccato', ...kept] : kept;
+  if (
+    slurStarts === hadStarts &&
+    slurEnds === hadEnds &&
+    now.length === articulations.length &&
+    now.every((one, k) => one === articulations[k])
+  )
+    return note;
+  return {
+    ...plain,
+    ...(now.length > 0 && { articulations: now }),
+    ...(slurStarts > 0 && { slurStarts }),
+    ...(slurEnds > 0 && { slurEnds }),
+  };
+}
+
+function countsBy(ids: readonly EventId[]): ReadonlyMap<EventId, number> {
+  return ids.reduce((counts, id) => counts.set(id, (counts.get(id) ?? 0) + 1), new Map<EventId, number>());
+}
+
+/** The event with which each struck note ends: itself, or the last that is tied to it. */
+function lastEvents(tune: Tune): ReadonlyMap<EventId, EventId> {
+  const last = new Map<EventId, EventId>();
+  let first: EventId | undefined;
+  for (const event of tune.bars.flatMap(({ events }) => events)) {
+    if (!isNote(event)) {
+      first = undefined;
+      continue;
+    }
+    first ??= event.id;
+    last.set(first, event.id);
+    if (!event.tied) first = undefined;
+  }
+  return last;
+}
+
+function slursIn(tune: Tune, notes: readonly SoundingNote[]): readonly Slur[] {
+  const index = new Map(notes.map(({ first }, k) => [first.id, k]));
+  const open: number[] = [];
+  const slurs: Slur[] = [];
+  let current = -1;
+  for (const event of tune.bars.flatMap(({ events }) => events)) {
+    if (!isNote(event)) continue;
+    current = index.get(event.id) ?? current;
+    for (let k = 0; k < (event.slurEnds ?? 0); k += 1) {
+      const from = open.pop();
+      if (from !== undefined) slurs.push([from, current]);
+    }
+    for (let k = 0; k < (event.slurStarts ?? 0); k += 1) open.push(current);
+  }
+  return slurs;
+}
+
+function sharesPitch(notes: readonly SoundingNote[], from: number, to: number): boolean {
+  return notes
+    .slice(from, to)
+    .some(({ pitch }, k) => semitones(pitch) === semitones(notes[from + k + 1]?.pitch ?? pitch));
+}
+
+/** Groups of notes that follow one another without a rest, inside a bar and a phrase, as a manner joins them. */
+function grouped(
+  tune: Tune,
+  notes: readonly SoundingNote[],
+  ends: ReadonlySet<number>,
+  manner: 'smooth' | 'swung' | 'lilting',
+): readonly Slur[] {
+  const spans = barSpans(tune);
+  const slurs: Slur[] = [];
+  const joins = (k: number) => {
+    const [here, next] = [notes[k], notes[k + 1]];
+    return (
+      here !== undefined &&
+      next !== undefined &&
+      here.start + here.length === next.start &&
+      !ends.has(k) &&
+      semitones(here.pitch) !== semitones(next.pitch)
+    );
+  };
+  const placeOf = (note: SoundingNote) => {
+    const meter = spans[note.bar]?.meter ?? tune.meter;
+    const beats = beatsOf(meter);
+    const beat = beats.findLastIndex(({ start }) => start <= note.inBar);
+    const inBeat = note.inBar - (beats[beat]?.start ?? 0);
+    return { meter, beat, inBeat, beatLength: beats[beat]?.length ?? 1 };
+  };
+  for (let k = 0; k < notes.length;) {
+    const note = notes[k];
+    if (!note) break;
+    const { meter, inBeat, beatLength, beat } = placeOf(note);
+    let to = k;
+    if (manner === 'smooth') {
+      const middle =
+        middleOf(meter) ??
+        (beatsOf(meter).length > 3 ? beatsOf(meter)[Math.ceil(beatsOf(meter).length / 2)]?.start : undefined) ??
+        Infinity;
+      const half = (one: SoundingNote) => (one.inBar < middle ? 0 : 1);
+      while (joins(to) && notes[to + 1]?.bar === note.bar && half(notes[to + 1] ?? note) === half(note)) to += 1;
+    } else if (manner === 'swung') {
+      // From an off-beat into the beat: both no longer than a beat.
+      const next = notes[k + 1];
+      if (
+        next &&
+        joins(k) &&
+        inBeat > 0 &&
+        note.length < beatLength &&
+        placeOf(next).inBeat === 0 &&
+        next.bar === note.bar
+      )
+        to = k + 1;
+    } else {
+      const next = notes[k + 1];
+      const isPair =
+        next &&
+        joins(k) &&
+        inBeat === 0 &&
+        note.length < beatLength &&
+        next.bar === note.bar &&
+        placeOf(next).beat === beat;
+      // In simple meters every other beat, so that two are slurred and two are tongued.
+      if (isPair && (isCompound(meter) || beat % 2 === 0 || note.length <= beatLength / 4)) to = k + 1;
+    }
+    if (to > k) slurs.push([k, to]);
+    k = to + 1;
+  }
+  return slurs;
+}
+
+/** What is played short: notes within a beat; when swung, only the last before a rest. */
+function shortNotes(
+  tune: Tune,
+  notes: readonly SoundingNote[],
+  slurs: readonly Slur[],
+  manner: 'crisp' | 'swung',
+): readonly EventId[] {
+  const spans = barSpans(tune);
+  const slurred = new Set(slurs.flatMap(([from, to]) => Array.from({ length: to - from + 1 }, (_, k) => from + k)));
+  return notes.flatMap((note, k) => {
+    const beat = beatsOf(spans[note.bar]?.meter ?? tune.meter)[0]?.length ?? 0;
+    const next = notes[k + 1];
+    if (manner === 'crisp') return note.length < beat && !slurred.has(k) ? [note.first.id] : [];
+    return note.length <= beat / 2 && (!next || next.start > note.start + note.length) ? [note.first.id] : [];
+  });
+}

@@ -1,0 +1,128 @@
+import { readAbc } from '../../formats/abc/readAbc';
+import { instrumentById } from '../../instruments/catalogue';
+import type { Instrument } from '../../instruments/instrument';
+import { parsePitch, semitones } from '../../pitch/pitch';
+import { printPitch } from '../../pitch/pitch';
+import { isNote, type Tune } from '../../score/tune';
+import type { AidWishes } from './aids';
+import { partFor } from '../partFor';
+import type { SyllableSchool } from './syllables';
+
+const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=100\nK:G'): Tune => {
+  const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
+  if (!read.ok) throw new Error(JSON.stringify(read.problems));
+  return read.tune;
+};
+const instrument = (id: string) => instrumentById(id) as Instrument;
+const printed = (tune: Tune, id: string, aids: AidWishes, syllables?: SyllableSchool) =>
+  partFor(tune, {
+    level: 'advanced',
+    instrument: instrument(id),
+    melody: { density: 0 },
+    aids,
+    ...(syllables && { syllables }),
+  })
+    .value.bars.map(({ events }) =>
+      events.flatMap((event) => (isNote(event) ? [event.lyrics?.at(-1)?.text ?? '-'] : [])).join(','),
+    )
+    .join('|');
+const signs = (tune: Tune, id: string, aids: AidWishes) =>
+  partFor(tune, { level: 'advanced', instrument: instrument(id), melody: { density: 0 }, aids })
+    .value.bars.map(({ events }) =>
+      events.flatMap((event) => (isNote(event) ? [event.articulations?.join('+') ?? '-'] : [])).join(','),
+    )
+    .join('|');
+
+const LINE = tuneOf('G2 A^c d4 | d3 B G2 z2 | G2 AB d4- | d8 |');
+
+test('names and degrees are those of the page: a clarinet reads A where a flute reads G, and both read the first degree', () => {
+  expect([printed(LINE, 'flute', { names: 'stays' }), printed(LINE, 'clarinet-bb', { names: 'stays' })]).toEqual([
+    'G,A,C♯,D|D,B,G|G,A,B,D|-',
+    'A,B,D♯,E|E,C♯,A|A,B,C♯,E|-',
+  ]);
+  expect([printed(LINE, 'flute', { degrees: 'stays' }), printed(LINE, 'alto-sax', { degrees: 'stays' })]).toEqual([
+    '1,2,♯4,5|5,3,1|1,2,3,5|-',
+    '1,2,♯4,5|5,3,1|1,2,3,5|-',
+  ]);
+});
+
+test('held notes are counted in the beats that go by, over the barline anew; beside degrees in brackets', () => {
+  expect(printed(LINE, 'flute', { counts: 'stays' })).toBe('-,-,-,4|2,-,-|-,-,-,4 1 2 3 4|-');
+  expect(printed(LINE, 'flute', { degrees: 'stays', counts: 'stays' })).toBe(
+    '1,2,♯4,5 (4)|5 (2),3,1|1,2,3,5 (4 1 2 3 4)|-',
+  );
+});
+
+test('syllables follow the rhythm in three schools, in simple and compound time', () => {
+  const rhythm = tuneOf('G2 AB c/d/e/f/ g2 | (3GAB c3 d e2 |');
+  expect([
+    printed(rhythm, 'flute', { syllables: 'stays' }),
+    printed(rhythm, 'flute', { syllables: 'stays' }, 'ta'),
+    printed(rhythm, 'flute', { syllables: 'stays' }, 'sung'),
+  ]).toEqual([
+    '1,2,&,3,e,&,a,4|1,la,li,2,&,4',
+    'ta,ti,ti,ti,ri,ti,ri,ta|tri,o,la,tam,ti,ta',
+    'doo,doo,ba,doo,ba,ba,ba,doo|doo,dle,da,daah,ba,dat',
+  ]);
+  expect(printed(tuneOf('G3 A2B | c6 |', 'M:6/8\nL:1/8\nK:G'), 'flute', { syllables: 'stays' })).toBe('1,2,li|1');
+});
+
+test('an aid fades: where something is new, or in the first half alone', () => {
+  expect(printed(LINE, 'flute', { names: 'first-time' })).toBe('G,A,C♯,D|-,B,-|-,-,-,-|-');
+  expect(printed(LINE, 'flute', { names: 'first-half' })).toBe('G,A,C♯,D|D,B,G|-,-,-,-|-');
+});
+
+test('winds breathe where phrases end, and before their breath is out; strings do not', () => {
+  const long = tuneOf('G2A2B2c2|d2c2B4|G2A2B2c2|d8|e2d2c2B2|c2B2A4|G2A2B2A2|G8|', 'M:4/4\nL:1/8\nQ:1/4=60\nK:G');
+  const marks = signs(long, 'flute', { breaths: 'stays' }).split('|');
+  expect(marks.filter((bar) => bar.endsWith('breath')).length).toBeGreaterThanOrEqual(3);
+  expect(marks[3]).toBe('breath');
+  expect(marks.at(-1)).toBe('-');
+  expect(signs(long, 'violin', { breaths: 'stays' })).not.toContain('breath');
+});
+
+const slursOf = (tune: Tune, id: string) =>
+  partFor(tune, { level: 'advanced', instrument: instrument(id), melody: { density: 0 }, aids: { bowing: 'stays' } })
+    .value.bars.map(({ events }) =>
+      events
+        .map((event) =>
+          isNote(event) ? `${event.slurStarts ? '(' : ''}${printPitch(event.pitch)}${event.slurEnds ? ')' : ''}` : 'z',
+        )
+        .join(' '),
+    )
+    .join(' | ');
+
+test('the bow comes down on the first beat: an upbeat goes up, and of three strokes the weak two go under one bow', () => {
+  expect(signs(tuneOf('D2|G2A2B2c2|d2c2B2A2|', 'M:4/4\nL:1/8\nK:G'), 'violin', { bowing: 'stays' })).toBe(
+    'up-bow|-,-,-,-|-,-,-,-',
+  );
+  expect(signs(tuneOf('G2A2B2|c2B2A2|', 'M:3/4\nL:1/8\nK:G'), 'violin', { bowing: 'stays' })).toBe(
+    'down-bow,-,-|-,-,-',
+  );
+  expect(slursOf(tuneOf('G2A2B2|c2B2A2|c6|', 'M:3/4\nL:1/8\nK:G'), 'violin')).toBe('G4 (A4 B4) | C5 (B4 A4) | C5');
+  expect(slursOf(tuneOf('G4A2B2|c4B2A2|c8|', 'M:4/4\nL:1/8\nK:G'), 'violin')).toBe('G4 (A4 B4) | C5 (B4 A4) | C5');
+  // Notes of one pitch, detached notes and notes after a rest have bows of their own: then the bow is lifted.
+  expect(slursOf(tuneOf('G2A2A2|c2.B2.A2|c6|', 'M:3/4\nL:1/8\nK:G'), 'violin')).toBe('(G4 A4) A4 | C5 B4 A4 | C5');
+  expect(signs(tuneOf('(G2A2)B2|(c2B2)A2|', 'M:3/4\nL:1/8\nK:G'), 'violin', { bowing: 'stays' })).toBe(
+    'down-bow,-,-|-,-,-',
+  );
+  expect(signs(tuneOf('G2A2B2|', 'M:3/4\nL:1/8\nK:G'), 'flute', { bowing: 'stays' })).toBe('-,-,-');
+});
+
+test('a player who knows five notes gets those alone, and is told which were others', () => {
+  const known = new Set(
+    ['G4', 'A4', 'B4', 'C5', 'D5'].map((text) => {
+      const pitch = parsePitch(text);
+      return pitch.ok ? semitones(pitch.value) : -1;
+    }),
+  );
+  const { value, changes } = partFor(tuneOf('"G"G2B2 d2g2 | "C"e2c2 G2E2 | "D7"F2A2 c2A2 | "G"G8 |'), {
+    level: 'beginner',
+    instrument: instrument('flute'),
+    known,
+  });
+  expect(
+    value.bars.flatMap(({ events }) => events.filter(isNote)).every(({ pitch }) => known.has(semitones(pitch))),
+  ).toBe(true);
+  expect(changes.some(({ detail }) => detail.kind === 'not-known')).toBe(true);
+});

@@ -1,0 +1,258 @@
+import type { Phrase } from '../../analysis/phrases';
+import type { Instrument, Level } from '../../instruments/instrument';
+import { alterInSignature, signatureOf, type Key } from '../../pitch/key';
+import { namePitchClass, stepIndex, type Pitch } from '../../pitch/pitch';
+import { soundingNotes, type SoundingNote } from '../../score/sounding';
+import {
+  isNote,
+  mapNotes,
+  quartersPerMinute,
+  type Articulation,
+  type Bar,
+  type EventId,
+  type Lyric,
+  type Tempo,
+  type Tune,
+} from '../../score/tune';
+import { barSpans } from '../../score/sounding';
+import { beatsOf, weightAt, type Meter } from '../../time/meter';
+import { TICKS_PER_QUARTER } from '../../time/ticks';
+import { bowStrokes } from './bowing';
+import { syllablesOf, type SyllableSchool } from './syllables';
+
+/** What can be printed to help, beside finger marks. The first three stand under the notes, one at a time; counts may go with names and degrees. */
+export const AIDS = ['names', 'degrees', 'syllables', 'counts', 'breaths', 'bowing'] as const;
+export type Aid = (typeof AIDS)[number];
+/** The line below holds one of these. */
+export const LINE_AIDS = ['names', 'degrees', 'syllables'] as const satisfies readonly Aid[];
+
+/** How an aid fades: it stays; it stands where something comes for the first time; it stands in the first half alone. */
+export const FADES = ['stays', 'first-time', 'first-half'] as const;
+export type Fade = (typeof FADES)[number];
+
+export type AidWishes = Readonly<Partial<Record<Aid, Fade>>>;
+
+/** Families that breathe through what they play. */
+const BLOWN: ReadonlySet<Instrument['family']> = new Set(['woodwind', 'brass', 'voice', 'free-reed']);
+
+/** Aids that mean something on an instrument. */
+export function aidsFor({ family }: Pick<Instrument, 'family'>): readonly Aid[] {
+  return AIDS.filter((aid) => (aid === 'breaths' ? BLOWN.has(family) : aid === 'bowing' ? family === 'strings' : true));
+}
+
+/** What a level prints when nobody says otherwise: held notes counted and breaths or bows for beginners, fading with the levels. */
+export function usualAids(instrument: Pick<Instrument, 'family'>, level: Level): AidWishes {
+  const hand: AidWishes = BLOWN.has(instrument.family)
+    ? { breaths: 'stays' }
+    : instrument.family === 'strings'
+      ? { bowing: 'stays' }
+      : {};
+  if (level === 'beginner') return { counts: 'stays', ...hand };
+  return level === 'intermediate'
+    ? (Object.fromEntries(Object.keys(hand).map((aid) => [aid, 'first-half'])) as AidWishes)
+    : {};
+}
+
+export interface AidContext {
+  readonly key: Key;
+  readonly meter: Meter;
+  readonly tempo: Tempo;
+  readonly instrument: Instrument;
+  /** Runs of the line's own sounding notes. */
+  readonly phrases: readonly Phrase[];
+  readonly syllables: SyllableSchool;
+}
+
+/** Written bars with the aids on them: a line of text under the notes as a further verse, breaths and bows as signs. */
+export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidContext): readonly Bar[] {
+  const meant = new Set(aidsFor(context.instrument));
+  const notes = soundingNotes({ bars, meter: context.meter });
+  if (notes.length === 0) return bars;
+  const below = LINE_AIDS.find((aid) => wishes[aid]);
+  const line =
+    below && wishes[below]
+      ? faded(textsOf(below, notes, bars, context), wishes[below], notes, bars.length)
+      : new Map<EventId, string>();
+  const counts =
+    wishes.counts && below !== 'syllables'
+      ? faded(countsOf(notes, bars, context.meter), wishes.counts, notes, bars.length)
+      : new Map<EventId, string>();
+  const signs = new Map<EventId, Articulation>();
+  const add = (wanted: ReadonlyMap<EventId, Articulation>, fade: Fade) => {
+    for (const [id, sign] of faded(wanted, fade, notes, bars.length)) signs.set(id, sign);
+  };
+  if (wishes.breaths && meant.has('breaths'))
+    add(breathsOf(notes, bars, context), wishes.breaths === 'first-time' ? 'stays' : wishes.breaths);
+  const slurStarts = new Set<EventId>();
+  const slurEnds = new Set<EventId>();
+  if (wishes.bowing && meant.has('bowing')) {
+    const fade = wishes.bowing === 'first-time' ? 'stays' : wishes.bowing;
+    const { marks, slurs } = bowStrokes(notes, bars, context.meter);
+    add(marks, fade);
+    const shown = faded(new Map(slurs.map(([from]) => [from, 'slur'])), fade, notes, bars.length);
+    for (const [from, to] of slurs)
+      if (shown.has(from)) {
+        slurStarts.add(from);
+        slurEnds.add(to);
+      }
+  }
+  if (line.size === 0 && counts.size === 0 && signs.size === 0 && slurStarts.size === 0) return bars;
+  const verse = 1 + Math.max(0, ...notes.flatMap(({ first }) => (first.lyrics ?? []).map((lyric) => lyric.verse)));
+  return mapNotes(bars, (note) => {
+    const count = counts.get(note.id);
+    // Beside degrees, which are figures too, the count stands in brackets.
+    const text = [line.get(note.id), below === 'degrees' && count !== undefined ? `(${count})` : count]
+      .filter((part) => part !== undefined)
+      .join(' ');
+    const sign = signs.get(note.id);
+    const isNew = sign !== undefined && !(note.articulations ?? []).includes(sign);
+    const [starts, ends] = [slurStarts.has(note.id), slurEnds.has(note.id)];
+    if (text === '' && !isNew && !starts && !ends) return note;
+    const lyric: Lyric = { verse, text };
+    return {
+      ...note,
+      ...(starts && { slurStarts: 1 }),
+      ...(ends && { slurEnds: 1 }),
+      ...(text !== '' && { lyrics: [...(note.lyrics ?? []), lyric] }),
+      ...(isNew && { articulations: [...(note.articulations ?? []), sign] }),
+    };
+  });
+}
+
+/** Takes away what a fade leaves out. A text is for the first time where neither it nor its pitch came in the eight bars before. */
+function faded<Value extends string>(
+  all: ReadonlyMap<EventId, Value>,
+  fade: Fade,
+  notes: readonly SoundingNote[],
+  bars: number,
+): ReadonlyMap<EventId, Value> {
+  if (fade === 'stays') return all;
+  const lastBar = new Map<string, number>();
+  return new Map(
+    notes.flatMap(({ first, bar }): readonly (readonly [EventId, Value])[] => {
+      const value = all.get(first.id);
+      if (value === undefined) return [];
+      if (fade === 'first-half') return bar < bars / 2 ? [[first.id, value]] : [];
+      const last = lastBar.get(value);
+      lastBar.set(value, bar);
+      return last === undefined || bar - last > REMEMBERED_BARS ? [[first.id, value]] : [];
+    }),
+  );
+}
+
+/** After so many bars a name is said again. Ours. */
+const REMEMBERED_BARS = 8;
+
+function textsOf(
+  aid: (typeof LINE_AIDS)[number],
+  notes: readonly SoundingNote[],
+  bars: readonly Bar[],
+  { key, meter, syllables }: AidContext,
+): ReadonlyMap<EventId, string> {
+  if (aid === 'syllables') return syllablesOf(syllables, notes, { bars, meter });
+  return new Map(
+    notes.map(({ first, pitch }) => [first.id, aid === 'names' ? namePitchClass(pitch) : degreeOf(pitch, key)]),
+  );
+}
+
+/** The degree of the written key: 1 to 7, with a sign where the note is not the key's own. */
+export function degreeOf(pitch: Pick<Pitch, 'step' | 'alter'>, key: Key): string {
+  const degree = ((stepIndex(pitch.step) - stepIndex(key.tonic.step) + 7) % 7) + 1;
+  const bent = pitch.alter - alterInSignature(pitch.step, signatureOf(key));
+  return `${bent > 0 ? '♯'.repeat(bent) : '♭'.repeat(-bent)}${degree}`;
+}
+
+/** The beats that go by while a note is held: `2 3 4` under a whole note in 4/4. Counted in the meter's own beats, over barlines anew. */
+function countsOf(notes: readonly SoundingNote[], bars: readonly Bar[], meter: Meter): ReadonlyMap<EventId, string> {
+  const spans = barSpans({ bars, meter } satisfies Pick<Tune, 'bars' | 'meter'>);
+  const beats = spans.map((span) =>
+    beatsOf(span.meter)
+      .map(({ start }, index) => ({ at: span.start - span.offset + start, number: index + 1 }))
+      .filter(({ at }) => at >= span.start && at < span.start + span.length),
+  );
+  return new Map(
+    notes.flatMap(({ first, start, length, bar }): readonly (readonly [EventId, string])[] => {
+      const passing: number[] = [];
+      for (let index = bar; index < spans.length && (spans[index]?.start ?? Infinity) < start + length; index += 1) {
+        for (const { at, number } of beats[index] ?? []) if (at > start && at < start + length) passing.push(number);
+      }
+      return passing.length > 0 ? [[first.id, passing.join(' ')]] : [];
+    }),
+  );
+}
+
+/** How good a place to breathe is. As teachers ask: at the ends of phrases, else after long notes, not before a weak note, never inside a slur. */
+const BREATH_WEIGHTS = { phraseEnd: 4, twoBeats: 2, oneBeat: 1, beforeDownbeat: 1.5, beforeOffbeat: -3 } as const;
+
+/** Breaths where phrases end without a rest, and on the way wherever the breath would not last to the next place. */
+function breathsOf(
+  notes: readonly SoundingNote[],
+  bars: readonly Bar[],
+  { meter, tempo, instrument, phrases }: AidContext,
+): ReadonlyMap<EventId, Articulation> {
+  const spans = barSpans({ bars, meter });
+  const ends = new Set(phrases.map(({ to }) => to - 1));
+  const secondsPerTick = 60 / quartersPerMinute(tempo) / TICKS_PER_QUARTER;
+  const signs = new Map<EventId, Articulation>();
+  let open = 0;
+  let since = 0;
+  let best: { readonly index: number; readonly weight: number } | undefined;
+  notes.forEach((note, index) => {
+    const next = notes[index + 1];
+    if (!next) return;
+    open += (note.first.slurStarts ?? 0) - (note.first.slurEnds ?? 0);
+    since += note.length * secondsPerTick;
+    const rests = next.start > note.start + note.length;
+    if (rests) {
+      since = 0;
+      best = undefined;
+      return;
+    }
+    const beat = beatsOf(spans[note.bar]?.meter ?? meter)[0]?.length ?? TICKS_PER_QUARTER;
+    const weight =
+      (ends.has(index) ? BREATH_WEIGHTS.phraseEnd : 0) +
+      (note.length >= 2 * beat ? BREATH_WEIGHTS.twoBeats : note.length >= beat ? BREATH_WEIGHTS.oneBeat : 0) +
+      (next.inBar === 0
+        ? BREATH_WEIGHTS.beforeDownbeat
+        : weightAt(spans[next.bar]?.meter ?? meter, next.inBar) < 0.5
+          ? BREATH_WEIGHTS.beforeOffbeat
+          : 0);
+    const breatheAt = (place: number) => {
+      const breathing = notes[place];
+      if (!breathing) return;
+      signs.set(lastEventOf(breathing, bars), 'breath');
+      since = notes.slice(place + 1, index + 1).reduce((sum, { length }) => sum + length * secondsPerTick, 0);
+      best = undefined;
+    };
+    if (
+      open <= 0 &&
+      weight >= BREATH_WEIGHTS.oneBeat &&
+      since > instrument.breathSeconds * LEAST_OF_A_BREATH &&
+      (!best || weight >= best.weight)
+    )
+      best = { index, weight };
+    if (ends.has(index) && open <= 0 && since > instrument.breathSeconds * LEAST_OF_A_BREATH) breatheAt(index);
+    else if (since + next.length * secondsPerTick > instrument.breathSeconds && best) breatheAt(best.index);
+  });
+  return signs;
+}
+
+/** A phrase shorter than this share of a breath is joined to the next. */
+const LEAST_OF_A_BREATH = 0.35;
+
+/** The event in which a struck note ends: its last tied piece. */
+function lastEventOf(note: SoundingNote, bars: readonly Bar[]): EventId {
+  let last = note.first;
+  let isOpen = note.first.tied === true;
+  for (let index = note.bar; index < bars.length && isOpen; index += 1) {
+    const events = bars[index]?.events ?? [];
+    const from = index === note.bar ? events.findIndex(({ id }) => id === note.first.id) + 1 : 0;
+    for (let k = from; k < events.length && isOpen; k += 1) {
+      const event = events[k];
+      if (!event || !isNote(event)) return last.id;
+      last = event;
+      isOpen = event.tied === true;
+    }
+  }
+  return last.id;
+}

@@ -1,0 +1,149 @@
+import { semitones } from '../../pitch/pitch';
+import { barSpans, type SoundingNote } from '../../score/sounding';
+import type { Articulation, Bar, EventId } from '../../score/tune';
+import { middleOf, type Meter } from '../../time/meter';
+
+/**
+ * Costs of bow directions: strong beats fall down, upbeats up, and the bow goes to and fro unless it is lifted. The rule of
+ * the down-bow is as old as the bow's teaching (e.g. L. Mozart, Violinschule, 1756, ch. 4); the figures are ours. Where a bar has an odd
+ * number of strokes, two weak notes under one bow are better than a lift at the barline, as waltzes are played.
+ */
+const COSTS = {
+  upOnDownbeat: 2,
+  upOnMiddle: 0.6,
+  downOnUpbeat: 0.5,
+  liftAtBarline: 1,
+  lift: 1.8,
+  liftInRest: 0.05,
+  joined: 0.7,
+  joinedFromDownbeat: 0.25,
+  joinedOverMiddle: 0.6,
+} as const;
+
+interface Stroke {
+  readonly id: EventId;
+  readonly up: number;
+  readonly down: number;
+  /** What it costs to come in the same direction as before. */
+  readonly lift: number;
+  /** What it costs to go on under the bow before; none where it cannot. */
+  readonly join: number | undefined;
+  /** A rest lies before. */
+  readonly isAfterRest: boolean;
+}
+
+/** How a line is bowed. */
+export interface Bowing {
+  /** Directions that a player would not take for granted. */
+  readonly marks: ReadonlyMap<EventId, Articulation>;
+  /** Two notes under one bow that the line does not slur itself: their events. */
+  readonly slurs: readonly (readonly [EventId, EventId])[];
+}
+
+/**
+ * Bows for a line, by shortest path over its strokes: notes under one slur are one, and two single notes may be put under one bow.
+ * Only what a player would not take for granted is marked: the first stroke, each after a rest, and each lift.
+ */
+export function bowStrokes(notes: readonly SoundingNote[], bars: readonly Bar[], meter: Meter): Bowing {
+  const spans = barSpans({ bars, meter });
+  let open = 0;
+  let isSingleBefore = false;
+  const strokes = notes.flatMap((note, index): readonly Stroke[] => {
+    const isInside = open > 0;
+    open += (note.first.slurStarts ?? 0) - (note.first.slurEnds ?? 0);
+    const [wasSingle, isSingle] = [isSingleBefore, !isInside && isPlain(note)];
+    isSingleBefore = isSingle;
+    if (isInside) return [];
+    const before = notes[index - 1];
+    const next = notes[index + 1];
+    const isUpbeat = next !== undefined && next.inBar === 0 && note.inBar !== 0;
+    const isAfterRest = before !== undefined && before.start + before.length < note.start;
+    const middle = middleOf(spans[note.bar]?.meter ?? meter);
+    const joins =
+      before !== undefined &&
+      !isAfterRest &&
+      note.inBar !== 0 &&
+      before.bar === note.bar &&
+      isSingle &&
+      wasSingle &&
+      semitones(before.pitch) !== semitones(note.pitch);
+    return [
+      {
+        id: note.first.id,
+        isAfterRest,
+        lift: isAfterRest ? COSTS.liftInRest : note.inBar === 0 ? COSTS.liftAtBarline : COSTS.lift,
+        join: joins
+          ? COSTS.joined +
+            (before.inBar === 0 ? COSTS.joinedFromDownbeat : 0) +
+            (note.inBar === middle ? COSTS.joinedOverMiddle : 0)
+          : undefined,
+        up: note.inBar === 0 ? COSTS.upOnDownbeat : note.inBar === middle ? COSTS.upOnMiddle : 0,
+        down: isUpbeat ? COSTS.downOnUpbeat : 0,
+      },
+    ];
+  });
+  interface Path {
+    readonly cost: number;
+    readonly isDown: boolean;
+    readonly lifts: boolean;
+    readonly isJoined: boolean;
+    readonly before?: Path;
+  }
+  const cheapest = (options: readonly Path[]) =>
+    options.reduce<Path | undefined>((least, one) => (!least || one.cost < least.cost - 1e-9 ? one : least), undefined);
+  let paths: readonly Path[] = [];
+  for (const stroke of strokes) {
+    const next: Path[] = [];
+    for (const isDown of [true, false]) {
+      const here = isDown ? stroke.down : stroke.up;
+      if (paths.length === 0) {
+        next.push({ cost: here, isDown, lifts: false, isJoined: false });
+        continue;
+      }
+      const fresh = cheapest(
+        paths.map((path): Path => ({
+          cost: path.cost + here + (path.isDown === isDown ? stroke.lift : 0),
+          isDown,
+          lifts: path.isDown === isDown,
+          isJoined: false,
+          before: path,
+        })),
+      );
+      const { join } = stroke;
+      // Under one bow the direction is that of the note before; three are not put under one.
+      const joined =
+        join === undefined
+          ? undefined
+          : cheapest(
+              paths
+                .filter((path) => path.isDown === isDown && !path.isJoined)
+                .map((path): Path => ({ cost: path.cost + join, isDown, lifts: false, isJoined: true, before: path })),
+            );
+      next.push(...[fresh, joined].filter((path) => path !== undefined));
+    }
+    paths = next;
+  }
+  const marks = new Map<EventId, Articulation>();
+  const slurs: (readonly [EventId, EventId])[] = [];
+  let index = strokes.length - 1;
+  for (let path = cheapest(paths); path; path = path.before) {
+    const stroke = strokes[index];
+    const before = strokes[index - 1];
+    if (stroke && path.isJoined && before) slurs.unshift([before.id, stroke.id]);
+    else if (stroke && (index === 0 || path.lifts || stroke.isAfterRest))
+      marks.set(stroke.id, path.isDown ? 'down-bow' : 'up-bow');
+    index -= 1;
+  }
+  return { marks, slurs };
+}
+
+/** A note of its own bow: neither slurred, tied nor detached. */
+function isPlain({ first }: SoundingNote): boolean {
+  return (
+    !first.slurStarts &&
+    !first.slurEnds &&
+    !first.tied &&
+    !first.chord &&
+    !(first.articulations ?? []).some((mark) => mark !== 'tenuto')
+  );
+}

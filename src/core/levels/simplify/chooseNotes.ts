@@ -1,0 +1,215 @@
+import { semitones, staffPosition } from '../../pitch/pitch';
+import type { SoundingNote } from '../../score/sounding';
+import type { Slot } from './slots';
+
+/** What a slot of the thinned melody does: strike a note of the tune (by index), hold on, or rest. */
+export type SlotChoice = number | 'hold' | 'rest';
+
+/**
+ * How far a line may fall behind the best one before it is given up, in the weights of `noteWeight`. Two lines differ in what
+ * they may still strike by the few notes between the ones they struck last, so a lag of several notes is never made good;
+ * without a limit every line that once fell silent would be carried to the end.
+ */
+const GIVEN_UP = 7;
+
+/**
+ * Costs of a thinned melody, against the weights of `noteWeight` for what it keeps. Open to argument; the order matters
+ * more than the figures.
+ */
+export const COSTS = {
+  /** A note moved by a whole slot; less in proportion. A passing note loses its place in the line when it moves. */
+  moved: 2,
+  /** The same for a syncopated note that comes on the beat it leans on: that is where it belongs. */
+  movedToItsBeat: 0.3,
+  /** Two notes of one pitch in a row that the tune does not have so. */
+  stammer: 0.7,
+  /** Each step beyond a fifth of a leap that the tune does not make. */
+  leapBeyondFifth: 0.15,
+  /** Going up where the tune arrives from above, or the reverse. */
+  contour: 0.15,
+  /** Holding over a barline where the tune does not. */
+  newTie: 1.2,
+  /** Holding on, or striking early, where the tune rests. */
+  soundInRest: 1,
+  /** Resting where the tune sounds. */
+  restInSound: 1.5,
+  /** Losing the last note of a phrase or the first of the tune: never worth it. */
+  lostEnd: 1_000,
+} as const;
+
+interface State {
+  /** The note struck last, −1 before the first. */
+  readonly last: number;
+  readonly sounds: boolean;
+  /** It was struck between beats: it may not be held over the next one. */
+  readonly isShort: boolean;
+  /** It was held over the beat that is going on. */
+  readonly isOver: boolean;
+  readonly score: number;
+  readonly choice: SlotChoice;
+  readonly before: State | undefined;
+}
+
+/**
+ * Chooses for every slot what it plays, by dynamic programming over the whole tune: the kept weight less the costs is
+ * greatest. Ties go to the earlier note, so the result depends on nothing but the tune.
+ * @param mustKeep indices of notes that may not be lost
+ * @param words what rhythms are allowed beside the slots
+ */
+export function chooseNotes(
+  notes: readonly SoundingNote[],
+  weights: readonly number[],
+  slots: readonly Slot[],
+  mustKeep: ReadonlySet<number>,
+  {
+    untied: isUntied = false,
+    undotted: isUndotted = false,
+  }: { readonly untied?: boolean; readonly undotted?: boolean } = {},
+): readonly SlotChoice[] {
+  const keptBefore = countsBefore(notes.length, mustKeep);
+  let states: readonly State[] = [
+    { last: -1, sounds: false, isShort: false, isOver: false, score: 0, choice: 'rest', before: undefined },
+  ];
+  let cursor = 0;
+  for (const slot of slots) {
+    const end = slot.start + slot.length;
+    while (cursor < notes.length && noteEnd(notes[cursor]) <= slot.start) cursor += 1;
+    const candidates: number[] = [];
+    for (let k = Math.max(0, cursor - 1); k < notes.length && (notes[k]?.start ?? end) < end; k += 1)
+      candidates.push(k);
+    const sounding = soundingShare(notes, candidates, slot);
+    const best = new Map<number, State>();
+    const offer = (state: State) => {
+      const name =
+        16 * state.last +
+        (isUndotted && state.choice === 'hold' ? 8 : 0) +
+        (state.isOver ? 4 : 0) +
+        (state.sounds ? 2 : 0) +
+        (state.isShort ? 1 : 0);
+      const known = best.get(name);
+      if (!known || state.score > known.score + 1e-9) best.set(name, state);
+    };
+    for (const state of states) {
+      // Without dots, what was held over a beat is held to its end, and a small part follows another small part.
+      const isHeldOn =
+        isUndotted &&
+        state.sounds &&
+        ((slot.place !== 'beat' && state.isOver) || (slot.place === 'part' && state.choice === 'hold'));
+      const over = isUndotted && slot.place !== 'beat' && state.isOver;
+      for (const k of isHeldOn ? [] : candidates) {
+        if (k <= state.last) continue;
+        const gain = strikeGain(notes, weights, state.last, k, slot) - skippedCost(state.last, k, keptBefore);
+        if (gain > -Infinity)
+          offer({
+            last: k,
+            sounds: true,
+            isShort: slot.isOffBeat,
+            isOver: over,
+            score: state.score + gain,
+            choice: k,
+            before: state,
+          });
+      }
+      if (state.sounds && !(state.isShort && !slot.isOffBeat) && !(isUntied && slot.opensBar))
+        offer({
+          last: state.last,
+          sounds: true,
+          isShort: state.isShort,
+          isOver: isUndotted && (slot.place === 'beat' || over),
+          score: state.score - holdCost(notes[state.last], slot, sounding),
+          choice: 'hold',
+          before: state,
+        });
+      if (!isHeldOn)
+        offer({
+          last: state.last,
+          sounds: false,
+          isShort: false,
+          isOver: false,
+          score: state.score - COSTS.restInSound * sounding,
+          choice: 'rest',
+          before: state,
+        });
+    }
+    const due = (state: State) => state.score - skippedCost(state.last, cursor, keptBefore);
+    let least = -Infinity;
+    for (const state of best.values()) least = Math.max(least, due(state) - GIVEN_UP);
+    states = [...best.values()].filter((state) => due(state) >= least);
+  }
+  const finished = states.map((state) => ({
+    state,
+    score: state.score - skippedCost(state.last, notes.length, keptBefore),
+  }));
+  const winner = finished.reduce(
+    (best, next) => (next.score > best.score + 1e-9 ? next : best),
+    finished[0] ?? { state: states[0], score: 0 },
+  );
+  const choices: SlotChoice[] = [];
+  for (let state = winner.state; state?.before; state = state.before) choices.push(state.choice);
+  return choices.toReversed();
+}
+
+function noteEnd(note: SoundingNote | undefined): number {
+  return note ? note.start + note.length : 0;
+}
+
+/** How many notes that must stay lie before each index. */
+function countsBefore(length: number, mustKeep: ReadonlySet<number>): readonly number[] {
+  const counts = [0];
+  for (let k = 0; k < length; k += 1) counts.push((counts[k] ?? 0) + (mustKeep.has(k) ? 1 : 0));
+  return counts;
+}
+
+/** What it costs to pass over the notes strictly between two that are struck. */
+function skippedCost(last: number, next: number, keptBefore: readonly number[]): number {
+  return next > last + 1 ? COSTS.lostEnd * ((keptBefore[next] ?? 0) - (keptBefore[last + 1] ?? 0)) : 0;
+}
+
+/** How much of the slot the tune fills with sound, 0 to 1. */
+function soundingShare(notes: readonly SoundingNote[], candidates: readonly number[], slot: Slot): number {
+  let ticks = 0;
+  for (const k of candidates) {
+    const note = notes[k];
+    if (note)
+      ticks += Math.max(0, Math.min(noteEnd(note), slot.start + slot.length) - Math.max(note.start, slot.start));
+  }
+  return ticks / slot.length;
+}
+
+/** The worth of striking note `k` in a slot after note `last`; −∞ where it cannot be. */
+function strikeGain(
+  notes: readonly SoundingNote[],
+  weights: readonly number[],
+  last: number,
+  k: number,
+  slot: Slot,
+): number {
+  const note = notes[k];
+  if (!note) return -Infinity;
+  const late = slot.start - note.start;
+  // A note may come late only where it sounds on for at least half as long as it already has.
+  if (late > 0 && noteEnd(note) - slot.start < late / 2) return -Infinity;
+  const moved = Math.abs(late) / slot.length;
+  if (moved > 1) return -Infinity;
+  const before = notes[last];
+  let gain = (weights[k] ?? 0) - (late > 0 ? COSTS.movedToItsBeat : COSTS.moved) * moved;
+  if (note.start > slot.start && !before) gain -= COSTS.soundInRest * moved;
+  if (!before) return gain;
+  const interval = semitones(note.pitch) - semitones(before.pitch);
+  const neighbour = notes[k - 1];
+  const isAdjacent = last === k - 1;
+  if (interval === 0 && !isAdjacent) gain -= COSTS.stammer;
+  if (!isAdjacent) {
+    const steps = Math.abs(staffPosition(note.pitch) - staffPosition(before.pitch));
+    gain -= COSTS.leapBeyondFifth * Math.max(0, steps - 4);
+    const arrival = neighbour ? semitones(note.pitch) - semitones(neighbour.pitch) : 0;
+    if (arrival * interval < 0) gain -= COSTS.contour;
+  }
+  return gain;
+}
+
+function holdCost(held: SoundingNote | undefined, slot: Slot, sounding: number): number {
+  if (!held) return Infinity;
+  const tuneHolds = noteEnd(held) > slot.start;
+  return (slot.opensBar && !tuneHolds ? COSTS.newTie : 0) + COSTS.soundInRest * (1 - sounding);
+}

@@ -1,0 +1,51 @@
+import { chordTonesUnder } from '../../analysis/chordsUnder';
+import type { Phrase } from '../../analysis/phrases';
+import { chroma, semitones } from '../../pitch/pitch';
+import { barSpans, type SoundingNote } from '../../score/sounding';
+import type { Tune } from '../../score/tune';
+import { beatsOf, weightAt } from '../../time/meter';
+
+/**
+ * What makes a note one that carries the tune. Metre, length, harmony and contour are the usual criteria of melodic
+ * reduction (e.g. F. Lerdahl and R. Jackendoff, A Generative Theory of Tonal Music, 1983, time-span preference rules 1–7);
+ * the figures are ours and open to argument.
+ */
+export const WEIGHTS = {
+  /** Times the metric weight (1 on the downbeat, 0.1 between the halves of a beat). */
+  metre: 1,
+  /** A beat of length, counted up to two beats. */
+  lengthOfABeat: 0.4,
+  chordTone: 0.35,
+  topOrBottom: 0.3,
+  phraseStart: 0.8,
+  phraseEnd: 1.5,
+  /** Reached by a leap of a fourth or more. */
+  targetOfLeap: 0.2,
+} as const;
+
+/** The weight of each sounding note, above zero; no upper bound, 1 to 3 for those that matter. */
+export function noteWeights(tune: Tune, notes: readonly SoundingNote[], phrases: readonly Phrase[]): readonly number[] {
+  const spans = barSpans(tune);
+  const chords = chordTonesUnder(tune, notes);
+  const starts = new Set(phrases.map(({ from }) => from));
+  const ends = new Set(phrases.map(({ to }) => to - 1));
+  return notes.map((note, index) => {
+    const meter = spans[note.bar]?.meter ?? tune.meter;
+    const beat = beatsOf(meter)[0]?.length ?? note.length;
+    const height = semitones(note.pitch);
+    const before = notes[index - 1];
+    const after = notes[index + 1];
+    const tones = chords[index]?.map(chroma) ?? [];
+    const isTop = before && after && height > semitones(before.pitch) && height > semitones(after.pitch);
+    const isBottom = before && after && height < semitones(before.pitch) && height < semitones(after.pitch);
+    return (
+      WEIGHTS.metre * weightAt(meter, note.inBar) +
+      WEIGHTS.lengthOfABeat * Math.min(2, note.length / beat) +
+      (tones.includes(chroma(note.pitch)) ? WEIGHTS.chordTone : 0) +
+      (isTop || isBottom ? WEIGHTS.topOrBottom : 0) +
+      (starts.has(index) ? WEIGHTS.phraseStart : 0) +
+      (ends.has(index) ? WEIGHTS.phraseEnd : 0) +
+      (before && Math.abs(height - semitones(before.pitch)) >= 5 ? WEIGHTS.targetOfLeap : 0)
+    );
+  });
+}

@@ -1,0 +1,366 @@
+import { phrasesOf, type Phrase } from '../../analysis/phrases';
+import { pitchClassOf, staffPosition } from '../../pitch/pitch';
+import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../../score/sounding';
+import { barNumbers, isNote, type Bar, type Note, type ScoreEvent, type Tune } from '../../score/tune';
+import { beatNumberAt } from '../../time/meter';
+import { spellNoteLength, spellRestLength } from '../../time/spellLength';
+import type { Ticks } from '../../time/ticks';
+import type { Change } from '../change';
+import { chooseNotes, type SlotChoice } from './chooseNotes';
+import { noteWeights } from './noteWeight';
+import { FIRST_WORDS, shortestWord, slotsOf, type RhythmWords, type Slot } from './slots';
+
+export interface Thinned {
+  readonly tune: Tune;
+  /** The phrases of the source, as runs of the notes that were kept. */
+  readonly phrases: readonly Phrase[];
+  readonly changes: readonly Change[];
+  /** 0–100, see `fidelity`. */
+  readonly fidelity: number;
+}
+
+/** A note or rest of the thinned melody before it is cut at barlines; `note` is an index into the sounding notes. */
+interface Run {
+  readonly note: number | undefined;
+  readonly start: Ticks;
+  readonly length: Ticks;
+}
+
+/**
+ * The melody in fewer rhythm words, those of a beginner by default: nothing shorter than a quarter (in compound meters an eighth, as the tail of
+ * a beat), no tuplets, no grace notes or ornaments. The first note and the last of every phrase stay.
+ * Bars in which nothing had to change come back as they were.
+ * @param outOfReach events whose pitch the player does not have; others are chosen in their place where the tune allows it
+ */
+export function thin(
+  tune: Tune,
+  phrases: readonly Phrase[] = phrasesOf(tune),
+  outOfReach: ReadonlySet<string> = new Set(),
+  words: RhythmWords = FIRST_WORDS,
+): Thinned {
+  const notes = soundingNotes(tune);
+  const weights = noteWeights(tune, notes, phrases);
+  const slots = slotsOf(tune, words);
+  const mustKeep = new Set([0, ...phrases.map(({ to }) => to - 1)]);
+  const choices =
+    notes.length === 0
+      ? slots.map((): SlotChoice => 'rest')
+      : chooseNotes(notes, worthOf(notes, weights, outOfReach), slots, mustKeep, words);
+  const runs = runsOf(choices, slots);
+  const spans = barSpans(tune);
+  const numbers = barNumbers(tune);
+  const kept = new Map(runs.flatMap((run) => (run.note === undefined ? [] : [[run.note, run] as const])));
+  const slurs = slursThatHold(notes, kept);
+  const slotStarts = new Set(slots.map(({ start }) => start));
+  const changes: Change[] = [];
+  const runsByBar = byBar(runs, spans);
+  const notesByBar = notes.reduce(
+    (lists, note, index) => (lists[note.bar]?.push(index), lists),
+    spans.map((): number[] => []),
+  );
+  const bars = tune.bars.map((bar, index) => {
+    const span = spans[index];
+    const here = runsByBar[index] ?? [];
+    if (!span) return bar;
+    const events = barEvents(bar, span, here, notes, slurs);
+    const isSame =
+      isInWords(bar.events, span, slotStarts) &&
+      isTiedInto(tune.bars[index - 1]) === runsInto(here, span) &&
+      sameMusic(bar.events, events);
+    const result = isSame ? bar : { ...bar, events };
+    changes.push(
+      ...barChanges(
+        {
+          before: bar,
+          after: result,
+          barIndex: index,
+          number: numbers[index] ?? 0,
+          span,
+          runs: here,
+          indices: notesByBar[index] ?? [],
+          words,
+        },
+        notes,
+        kept,
+      ),
+    );
+    return result;
+  });
+  return {
+    tune: { ...tune, bars },
+    phrases: keptPhrases(phrases, kept),
+    changes,
+    fidelity: fidelity(notes, weights, kept),
+  };
+}
+
+function keptPhrases(phrases: readonly Phrase[], kept: ReadonlyMap<number, Run>): readonly Phrase[] {
+  const last = phrases.at(-1)?.to ?? 0;
+  const counts = [0];
+  for (let note = 0; note < last; note += 1) counts.push((counts[note] ?? 0) + (kept.has(note) ? 1 : 0));
+  const countBelow = (index: number) => counts[index] ?? 0;
+  return phrases
+    .map(({ from, to }) => ({ from: countBelow(from), to: countBelow(to) }))
+    .filter(({ from, to }) => to > from);
+}
+
+function isTiedInto(before: Bar | undefined): boolean {
+  const last = before?.events.at(-1);
+  return last !== undefined && isNote(last) && last.tied === true;
+}
+
+function runsInto(runs: readonly Run[], { start }: BarSpan): boolean {
+  return runs.some((run) => run.note !== undefined && run.start < start && run.start + run.length > start);
+}
+
+/** Whether a bar is written in the words of the level already: all begins where a word may, without tuplets, graces, ornaments. */
+function isInWords(events: readonly ScoreEvent[], span: BarSpan, slotStarts: ReadonlySet<Ticks>): boolean {
+  let at = span.start;
+  return events.every((event) => {
+    const isOnSlot = slotStarts.has(at);
+    at += event.length;
+    return isOnSlot && !event.tuplet && !(isNote(event) && (event.graces || event.ornaments));
+  });
+}
+
+/** A note out of reach is worth little: it would have to be swapped for another. */
+function worthOf(
+  notes: readonly SoundingNote[],
+  weights: readonly number[],
+  outOfReach: ReadonlySet<string>,
+): readonly number[] {
+  return outOfReach.size === 0
+    ? weights
+    : weights.map((weight, index) => (outOfReach.has(notes[index]?.first.id ?? '') ? weight - 1.2 : weight));
+}
+
+function runsOf(choices: readonly SlotChoice[], slots: readonly Slot[]): readonly Run[] {
+  const runs: { note: number | undefined; start: Ticks; length: Ticks }[] = [];
+  choices.forEach((choice, k) => {
+    const slot = slots[k];
+    const last = runs.at(-1);
+    if (!slot) return;
+    if (last && (choice === 'hold' || (choice === 'rest' && last.note === undefined))) last.length += slot.length;
+    else runs.push({ note: typeof choice === 'number' ? choice : undefined, start: slot.start, length: slot.length });
+  });
+  return runs;
+}
+
+/** The runs that sound or rest in each bar; one that is held over a barline stands in both. */
+function byBar(runs: readonly Run[], spans: readonly BarSpan[]): readonly (readonly Run[])[] {
+  const lists = spans.map((): Run[] => []);
+  let first = 0;
+  for (const run of runs) {
+    while (first < spans.length - 1 && (spans[first + 1]?.start ?? Infinity) <= run.start) first += 1;
+    for (let bar = first; bar < spans.length && (spans[bar]?.start ?? 0) < run.start + run.length; bar += 1)
+      lists[bar]?.push(run);
+  }
+  return lists;
+}
+
+/** The part of each run that falls into a bar, spelled as notes and ties. */
+function barEvents(
+  bar: Bar,
+  span: BarSpan,
+  runs: readonly Run[],
+  notes: readonly SoundingNote[],
+  slurs: SlurEnds,
+): readonly ScoreEvent[] {
+  const end = span.start + span.length;
+  let fresh = 0;
+  const freshId = () => `${bar.id}.${(fresh += 1)}`;
+  return runs.flatMap((run): readonly ScoreEvent[] => {
+    const from = Math.max(run.start, span.start);
+    const to = Math.min(run.start + run.length, end);
+    const inBar = span.offset + from - span.start;
+    const source = run.note === undefined ? undefined : notes[run.note];
+    if (!source)
+      return spellRestLength(inBar, to - from, span.meter).map((length) => ({ kind: 'rest', id: freshId(), length }));
+    const pieces = spellNoteLength(inBar, to - from, span.meter);
+    const goesOn = run.start + run.length > end;
+    return pieces.map((length, k): Note => {
+      const isFirst = from === run.start && k === 0;
+      const isLast = k === pieces.length - 1 && !goesOn;
+      const note: Note = {
+        kind: 'note',
+        id: isFirst ? source.first.id : freshId(),
+        pitch: source.pitch,
+        length,
+        ...(!isLast && { tied: true as const }),
+      };
+      return { ...note, ...(isFirst && onsetMarks(source.first, slurs)), ...(isLast && endMarks(source.first, slurs)) };
+    });
+  });
+}
+
+/** What stays on the note where it is struck. Grace notes and ornaments do not: they wait. */
+function onsetMarks(note: Note, slurs: SlurEnds): Partial<Note> {
+  const starts = slurs.starts.get(note.id);
+  return {
+    ...(note.articulations && { articulations: note.articulations }),
+    ...(note.dynamic && { dynamic: note.dynamic }),
+    ...(note.lyrics && { lyrics: note.lyrics }),
+    ...(note.phrase && { phrase: note.phrase }),
+    ...(starts && { slurStarts: starts }),
+  };
+}
+
+function endMarks(note: Note, slurs: SlurEnds): Partial<Note> {
+  const ends = slurs.ends.get(note.id);
+  return { ...(ends && { slurEnds: ends }), ...(note.fermata && { fermata: note.fermata }) };
+}
+
+interface SlurEnds {
+  readonly starts: ReadonlyMap<string, number>;
+  readonly ends: ReadonlyMap<string, number>;
+}
+
+/** Slurs move to the nearest notes kept inside them; one that would join a note to itself goes. */
+function slursThatHold(notes: readonly SoundingNote[], kept: ReadonlyMap<number, Run>): SlurEnds {
+  const starts = new Map<string, number>();
+  const ends = new Map<string, number>();
+  const open: number[] = [];
+  notes.forEach((note, index) => {
+    for (let k = 0; k < (note.first.slurEnds ?? 0); k += 1) {
+      const from = open.pop();
+      if (from === undefined) continue;
+      const inside = Array.from({ length: index - from + 1 }, (_, offset) => from + offset).filter((n) => kept.has(n));
+      const first = notes[inside[0] ?? -1];
+      const last = notes[inside.at(-1) ?? -1];
+      if (!first || !last || first === last) continue;
+      starts.set(first.first.id, (starts.get(first.first.id) ?? 0) + 1);
+      ends.set(last.first.id, (ends.get(last.first.id) ?? 0) + 1);
+    }
+    for (let k = 0; k < (note.first.slurStarts ?? 0); k += 1) open.push(index);
+  });
+  return { starts, ends };
+}
+
+/** Whether a bar sounds and reads the same: then its own events stay, spelling of ties and rests included. */
+function sameMusic(before: readonly ScoreEvent[], after: readonly ScoreEvent[]): boolean {
+  const strip = (events: readonly ScoreEvent[]) => {
+    const heard: { pitch: string; length: Ticks; open: boolean; slurStarts: number; slurEnds: number }[] = [];
+    let continues = false;
+    for (const event of events) {
+      const last = heard.at(-1);
+      const slurEnds = isNote(event) ? (event.slurEnds ?? 0) : 0;
+      const pitch = isNote(event) ? `${event.pitch.step}${event.pitch.alter}/${event.pitch.octave}` : '';
+      if (last && ((continues && last.pitch === pitch) || (pitch === '' && last.pitch === ''))) {
+        last.length += event.length;
+        last.open = isNote(event) && event.tied === true;
+        last.slurEnds += slurEnds;
+      } else
+        heard.push({
+          pitch,
+          length: event.length,
+          open: isNote(event) && event.tied === true,
+          slurStarts: isNote(event) ? (event.slurStarts ?? 0) : 0,
+          slurEnds,
+        });
+      continues = isNote(event) && event.tied === true;
+    }
+    return JSON.stringify(heard);
+  };
+  return strip(before) === strip(after);
+}
+
+interface ChangedBar {
+  readonly before: Bar;
+  readonly after: Bar;
+  readonly barIndex: number;
+  readonly number: number;
+  readonly span: BarSpan;
+  readonly runs: readonly Run[];
+  /** The sounding notes that the tune strikes in this bar. */
+  readonly indices: readonly number[];
+  readonly words: RhythmWords;
+}
+
+function barChanges(
+  { before, after, barIndex, number, span, runs, indices, words }: ChangedBar,
+  notes: readonly SoundingNote[],
+  kept: ReadonlyMap<number, Run>,
+): readonly Change[] {
+  if (before === after) return [];
+  const here = indices.flatMap((index) => {
+    const note = notes[index];
+    return note ? [{ note, index }] : [];
+  });
+  const struck = runs.flatMap((run) => {
+    const note = run.note === undefined ? undefined : notes[run.note];
+    return note && run.start >= span.start ? [{ note, run }] : [];
+  });
+  // Only what sounds otherwise than in the tune is marked; a note that merely stands in a changed bar is not.
+  const events = struck
+    .filter(
+      ({ note, run }) =>
+        run.start !== note.start || run.length !== note.length || note.first.graces || note.first.ornaments,
+    )
+    .map(({ note }) => note.first.id);
+  const make = (detail: Change['detail'], marked: readonly string[] = events): Change => ({
+    bar: number,
+    barIndex,
+    detail,
+    events: marked,
+  });
+  const changes: Change[] = [];
+  const shortest = shortestWord(span.meter, words.shortest);
+  // The eighth of a first book in a compound meter is only ever the tail of a beat.
+  const isTail = words.shortest === 'quarter' && shortest.type === 'eighth';
+  const lost = here.filter(({ index }) => !kept.has(index));
+  if (lost.length > 0) {
+    changes.push(
+      make({
+        kind: 'thinned',
+        shortest,
+        isTail,
+        before: here.map(({ note }) => pitchClassOf(note.pitch)),
+        after: struck.map(({ note }) => pitchClassOf(note.pitch)),
+        syllablesLost: lost.some(({ note }) => note.first.lyrics !== undefined),
+      }),
+    );
+  }
+  const moved = struck.filter(({ note, run }) => run.start !== note.start);
+  if (moved.length > 0) {
+    changes.push(
+      make(
+        {
+          kind: 'moved',
+          notes: moved.map(({ note, run }) => ({
+            pitch: pitchClassOf(note.pitch),
+            beat: beatNumberAt(span.meter, span.offset + run.start - span.start),
+          })),
+        },
+        moved.map(({ note }) => note.first.id),
+      ),
+    );
+  }
+  const graces = here.reduce((sum, { note }) => sum + (note.first.graces?.length ?? 0), 0);
+  if (graces > 0) changes.push(make({ kind: 'graces', count: graces }));
+  const ornaments = here.flatMap(({ note }) => note.first.ornaments ?? []);
+  if (ornaments.length > 0)
+    changes.push(make({ kind: 'ornaments', names: ornaments.map((name) => name.replace('-', ' ')) }));
+  return changes.length > 0 ? changes : [make({ kind: 'lengths', shortest, isTail })];
+}
+
+/**
+ * How much of the tune survives, 0–100: four parts the kept share of all notes' weights, one part how often the line
+ * still moves in the direction in which the tune moved between the same two notes. 100 for the tune itself.
+ */
+function fidelity(notes: readonly SoundingNote[], weights: readonly number[], kept: ReadonlyMap<number, Run>): number {
+  const total = weights.reduce((sum, weight) => sum + weight, 0);
+  if (total === 0) return 100;
+  const survives = weights.reduce((sum, weight, index) => sum + (kept.has(index) ? weight : 0), 0) / total;
+  const order = [...kept.keys()].toSorted((a, b) => a - b);
+  let agreeing = 0;
+  for (let k = 1; k < order.length; k += 1) {
+    const [from, to] = [order[k - 1] ?? 0, order[k] ?? 0];
+    // Notes stay in order and keep their pitch, so the direction agrees unless a turning point between them was lost.
+    const between = notes.slice(from, to + 1).map(({ pitch }) => staffPosition(pitch));
+    const low = Math.min(between[0] ?? 0, between.at(-1) ?? 0);
+    const high = Math.max(between[0] ?? 0, between.at(-1) ?? 0);
+    if (between.every((height) => height >= low && height <= high)) agreeing += 1;
+  }
+  const contour = order.length > 1 ? agreeing / (order.length - 1) : 1;
+  return Math.round(100 * (0.8 * survives + 0.2 * contour));
+}
