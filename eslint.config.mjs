@@ -25,12 +25,12 @@ function layer(files, forbidden, message, extra = {}) {
 
 const above = ['engrave', 'sound', 'db', 'server', 'features', 'ui', 'app', 'cli', 'demo'];
 const purePackages = {
-  patterns: [{ regex: '^(?!\\.|saxes$|fflate$)', message: 'core imports no package but small pure ones.' }],
+  patterns: [{ regex: '^(?!\\.|saxes$|fflate$|dequal$)', message: 'core imports no package but small pure ones.' }],
 };
 const zodToo = {
   patterns: [
     {
-      regex: '^(?!\\.|saxes$|fflate$|zod$)',
+      regex: '^(?!\\.|saxes$|fflate$|dequal$|zod$)',
       message: 'core imports no package but small pure ones; zod in formats/json alone.',
     },
   ],

@@ -143,7 +143,7 @@ async function engraving(): Promise<void> {
     const tune = tuneOf(longAbc(bars));
     const near = Math.floor(bars / 2);
     const draw = (instrument: string, key: (typeof keys)[number]) =>
-      ask({ work: { tune, recipes: { beginner: { instrument, key } } }, nearBar: near });
+      ask({ work: { tune, recipes: { beginner: { instrument, setting: { key } } } }, nearBar: near });
     // Another instrument warms code and engraver; no picture of it is met again below.
     for (const key of keys) await draw('trumpet-bb', key);
     const warm: Drawn[] = [];
@@ -153,14 +153,17 @@ async function engraving(): Promise<void> {
     );
   }
   const tune = tuneOf(longAbc(128));
-  const choices = (['rest', 'thinner', 'as-written', 'octave-up', 'thinner-still', 'octave-down'] as const).map(
-    (kind) => ({ kind }),
-  );
+  const choices = (['rest', 'simpler', 'as-written', 'octave-up', 'simplest', 'octave-down'] as const).map((kind) => ({
+    kind,
+  }));
   const pinned: Drawn[] = [];
   for (const choice of choices)
     pinned.push(
       await ask({
-        work: { tune, recipes: { advanced: { instrument: 'alto-sax', bars: { [tune.bars[60]?.id ?? '']: choice } } } },
+        work: {
+          tune,
+          recipes: { advanced: { instrument: 'alto-sax', bars: { chosen: { [tune.bars[60]?.id ?? '']: choice } } } },
+        },
         nearBar: 60,
       }),
     );

@@ -2,51 +2,60 @@ import fc from 'fast-check';
 import { INSTRUMENTS } from '../src/core/instruments/catalogue';
 import { LEVELS, outsideBy, type Level } from '../src/core/instruments/instrument';
 import { withLimits } from '../src/core/instruments/limits';
-import { MANNERS } from '../src/core/levels/line/articulate';
-import { DEVICES } from '../src/core/levels/embellish/devices';
-import { FORMS } from '../src/core/levels/form/form';
-import { LEAPS } from '../src/core/levels/fit/leaps';
-import { LEAVE_OUTS } from '../src/core/levels/bars/leaveOut';
 import { formedPartOfLevel, partOfLevel } from '../src/core/levels/levelPart';
-import { ALTERNATES_AS, instrumentOf, MELODIES, type BarChoice, type Recipe } from '../src/core/levels/recipe/recipe';
-import { SHORTEST } from '../src/core/levels/simplify/slots';
+import { instrumentOf, MELODIES, type Recipe } from '../src/core/levels/recipe/recipe';
 import { firstNotes } from '../src/core/levels/accompany/underPart';
 import { keyWithSignature, signatureOf } from '../src/core/pitch/key';
 import { semitones } from '../src/core/pitch/pitch';
 import { isNote, type Bar, type Tune } from '../src/core/score/tune';
 import { scoreProblems } from '../src/core/score/validate';
 import { anyTune } from './anyTune';
+import {
+  ALTERNATES_AS,
+  ARTICULATION_STYLES,
+  type BarChoice,
+  DEVICES,
+  FORMS,
+  LEAPS,
+  LEAVE_OUTS,
+  SHORTEST,
+} from '../src/core/levels/recipe/groups';
 
 const choice = fc.constantFrom<BarChoice>(
   { kind: 'as-written' },
-  { kind: 'thinner' },
-  { kind: 'thinner-still' },
+  { kind: 'simpler' },
+  { kind: 'simplest' },
   { kind: 'octave-up' },
-  { kind: 'dressed', seed: 3 },
+  { kind: 'embellished', seed: 3 },
   { kind: 'optional' },
   { kind: 'rest' },
 );
 
-/** A recipe with any of its fields, bars by their place in the tune. */
-const anyWishes = fc.record(
-  {
-    melody: fc.constantFrom(...MELODIES),
-    form: fc.constantFrom(...FORMS),
+/** Some of a group's fields, or none of them. */
+const some = <Fields extends object>(fields: { [Name in keyof Fields]: fc.Arbitrary<Fields[Name]> }) =>
+  fc.record(fields, { requiredKeys: [] });
+
+/** A recipe with any of its groups, bars by their place in the tune. */
+const anyWishes = some({
+  melody: fc.constantFrom(...MELODIES),
+  form: some({ plays: fc.constantFrom(...FORMS), leaveOut: fc.constantFrom(...LEAVE_OUTS) }),
+  rhythm: some({
     shortest: fc.constantFrom(...SHORTEST),
-    syncopation: fc.boolean(),
+    offBeat: fc.boolean(),
     ties: fc.boolean(),
     dotted: fc.boolean(),
-    leap: fc.constantFrom(...LEAPS),
-    manner: fc.constantFrom(...MANNERS),
+  }),
+  limits: some({ leap: fc.constantFrom(...LEAPS) }),
+  articulation: some({
+    style: fc.constantFrom(...ARTICULATION_STYLES),
     swing: fc.constantFrom('straight' as const, { unit: 'eighth' as const, ratio: 2 }),
+  }),
+  embellish: some({
     density: fc.integer({ min: 0, max: 100 }),
     devices: fc.subarray([...DEVICES], { minLength: 1 }),
     seed: fc.integer({ min: 0, max: 99 }),
-    leaveOut: fc.constantFrom(...LEAVE_OUTS),
-    alternatesAs: fc.constantFrom(...ALTERNATES_AS),
-  },
-  { requiredKeys: [] },
-);
+  }),
+});
 
 export interface LevelCase {
   readonly tune: Tune;
@@ -65,23 +74,26 @@ export const anyLevelCase: fc.Arbitrary<LevelCase> = fc
     bars: fc.array(fc.tuple(fc.nat(), choice), { maxLength: 3 }),
     knows: fc.integer({ min: 0, max: 3 }).map((n) => n === 0),
     alternates: fc.array(fc.tuple(fc.nat(), choice), { maxLength: 2 }),
+    alternatesAs: fc.option(fc.constantFrom(...ALTERNATES_AS), { nil: undefined }),
   })
-  .map(({ tune, level, player, wishes, signature, bars, knows, alternates }) => {
+  .map(({ tune, level, player, wishes, signature, bars, knows, alternates, alternatesAs }) => {
     const at = (places: readonly (readonly [number, BarChoice])[]) =>
       Object.fromEntries(places.map(([place, one]) => [tune.bars[place % tune.bars.length]?.id ?? '', one]));
     const key = signature === undefined ? undefined : keyWithSignature(signature, tune.key.mode);
-    const said = Object.fromEntries(Object.entries(wishes).filter(([, value]) => value !== undefined));
     return {
       tune,
       level,
       recipe: {
-        ...said,
+        ...wishes,
         instrument: player.id,
-        ...(knows && { known: firstNotes(player, 5) }),
-        ...(key && { key }),
-        ...(bars.length > 0 && { bars: at(bars) }),
-        ...(alternates.length > 0 && { alternates: at(alternates) }),
-      } as Recipe,
+        limits: { ...wishes.limits, ...(knows && { known: firstNotes(player, 5) }) },
+        ...(key && { setting: { key } }),
+        bars: {
+          ...(bars.length > 0 && { chosen: at(bars) }),
+          ...(alternates.length > 0 && { alternates: at(alternates) }),
+          ...(alternatesAs && { alternatesAs }),
+        },
+      },
     };
   });
 
@@ -113,38 +125,40 @@ export function brokenRules({ tune, level, recipe }: LevelCase): readonly string
     'bars, repeats or chords are not the tune’s',
   );
   // Another key, and back: the part is the same to the letter.
-  partOfLevel(tune, level, { [level]: { ...recipe, key: { ...tune.key, tonic: { step: 'A', alter: 0 } } } });
+  partOfLevel(tune, level, {
+    [level]: { ...recipe, setting: { key: { ...tune.key, tonic: { step: 'A', alter: 0 } } } },
+  });
   rule(
     JSON.stringify(partOfLevel(structuredClone(tune), level, structuredClone(recipes))) === JSON.stringify(made),
     'made again, the part is another',
   );
-  for (const [id, { kind }] of Object.entries(recipe.bars ?? {}))
+  for (const [id, { kind }] of Object.entries(recipe.bars?.chosen ?? {}))
     if (kind === 'rest') rule(!part.bars.find((bar) => bar.id === id)?.events.some(isNote), `bar ${id} does not rest`);
   if (level === 'beginner')
     rule(
       notesOf(part.bars).every((note) => Math.abs(note.pitch.alter) < 2),
       'a double accidental for a beginner',
     );
-  if (!recipe.bars) {
-    const instrument = withLimits(instrumentOf(recipe), level, recipe.range ?? {});
+  if (!recipe.bars?.chosen) {
+    const instrument = withLimits(instrumentOf(recipe), level, recipe.limits?.range ?? {});
     const limits = level === 'beginner' ? instrument.range.beginner : instrument.range.full;
     rule(
       notesOf(part.bars).every((note) => outsideBy(note.pitch, limits) === 0),
       'a note beyond the range',
     );
-    const { known } = recipe;
+    const known = recipe.limits?.known;
     const heights = new Set(known?.filter((one) => outsideBy(one, limits) === 0).map(semitones));
     if (known && heights.size > 0)
       rule(
         notesOf(part.bars).every((note) => heights.has(semitones(note.pitch))),
         'a note that is not known',
       );
-    if (level === 'beginner' && (recipe.melody ?? 'thinned') === 'thinned')
+    if (level === 'beginner' && (recipe.melody ?? 'simplified') === 'simplified')
       rule(
         notesOf(part.bars).every((note) => !note.graces && !note.ornaments && !note.tuplet),
         'tuplets or ornaments for a beginner',
       );
-    if (recipe.melody === 'thinned' && recipe.ties === false)
+    if (recipe.melody === 'simplified' && recipe.rhythm?.ties === false)
       rule(
         part.bars.every(({ events }) => {
           const last = events.at(-1);

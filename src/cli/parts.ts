@@ -7,11 +7,9 @@ import { writeMxl } from '../core/formats/musicxml/mxl';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { writeJson } from '../core/formats/json/readJson';
 import { LEVELS, type Level } from '../core/instruments/instrument';
-import { AIDS, LINE_AIDS, usualAids, type AidWishes } from '../core/levels/page/aids';
 import { describeChange } from '../core/levels/change';
 import { partFor, type Part } from '../core/levels/partFor';
-import { FINGER_SCHOOLS } from '../core/fingering/travel';
-import { TEMPO_LIMITS, usualMarks } from '../core/levels/recipe/recipe';
+import { TEMPO_LIMITS } from '../core/levels/recipe/recipe';
 import { keyProblemText, parseKey, printKey, type Key } from '../core/pitch/key';
 import { printPitch } from '../core/pitch/pitch';
 import { TUNE_SCHEMA, type Tune } from '../core/score/tune';
@@ -19,6 +17,8 @@ import { partScore } from '../engrave/staves';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, readInput, writeAll } from './files';
 import { knownInstrument } from './instruments';
+import { AIDS, LINE_AIDS, type PageWishes } from '../core/levels/recipe/groups';
+import { pageRequest } from '../core/levels/page/pageRequest';
 
 const FORMATS = ['musicxml', 'mxl', 'abc', 'midi', 'pdf', 'json'] as const;
 type PartFormat = (typeof FORMATS)[number];
@@ -57,14 +57,8 @@ export async function parts(words: readonly string[]): Promise<unknown> {
       ...partFor(tune, {
         level,
         instrument,
-        ...(key && { key }),
-        ...(perMinute !== undefined && { perMinute }),
-        aids: aids === undefined ? usualAids(instrument, level) : wishesFor(aids),
-        fingers: {
-          marks: aids === undefined ? usualMarks(instrument, level) : aids.includes('fingering') ? 'all' : 'none',
-          school: FINGER_SCHOOLS[0],
-          pins: new Map(),
-        },
+        setting: { key, perMinute },
+        page: pageRequest(aids === undefined ? {} : pageWishes(aids), instrument, level),
       }),
     })),
   );
@@ -189,8 +183,9 @@ function aidsOf(given: Arguments): readonly AidName[] | undefined {
 }
 
 /** Asked for by name, an aid stands everywhere. */
-function wishesFor(asked: readonly AidName[]): AidWishes {
-  return Object.fromEntries(AIDS.filter((aid) => asked.includes(aid)).map((aid) => [aid, 'stays' as const]));
+function pageWishes(asked: readonly AidName[]): PageWishes {
+  const aids = Object.fromEntries(AIDS.filter((aid) => asked.includes(aid)).map((aid) => [aid, 'stays' as const]));
+  return { aids, marks: asked.includes('fingering') ? 'all' : 'none' };
 }
 
 export function readKey(text: string): Key {

@@ -1,5 +1,5 @@
 import type { Group } from '../core/keys/group';
-import type { OwnInstrument } from '../core/instruments/customInstrument';
+import type { CustomInstrument } from '../core/instruments/customInstrument';
 import { parsedDocument } from './documents';
 import type { StudioDatabase } from './studioDatabase';
 
@@ -85,10 +85,10 @@ export async function restoreGroup(database: StudioDatabase, id: string): Promis
   );
 }
 
-/** The studio's own instruments by name; documents are not yet checked. */
-export async function ownInstruments(database: StudioDatabase): Promise<readonly unknown[]> {
+/** The studio's custom instruments by name; documents are not yet checked. */
+export async function customInstruments(database: StudioDatabase): Promise<readonly unknown[]> {
   const rows = (await database
-    .from('own_instruments')
+    .from('custom_instruments')
     .whereNull('removed_at')
     .orderBy('name')
     .limit(200)
@@ -96,17 +96,21 @@ export async function ownInstruments(database: StudioDatabase): Promise<readonly
   return rows.map(({ document }) => parsedDocument(document));
 }
 
-/** Adds an own instrument or changes the one of its id. */
-export async function keepOwnInstrument(database: StudioDatabase, own: OwnInstrument, now: Date): Promise<void> {
-  const row = { name: own.name, document: JSON.stringify(own), updated_at: now, removed_at: null };
-  const changed = await database.from('own_instruments').where('instrument_id', own.id).update(row);
-  if (changed === 0) await database.insert('own_instruments', { instrument_id: own.id, ...row });
+/** Adds an custom instrument or changes the one of its id. */
+export async function saveCustomInstrument(
+  database: StudioDatabase,
+  custom: CustomInstrument,
+  now: Date,
+): Promise<void> {
+  const row = { name: custom.name, document: JSON.stringify(custom), updated_at: now, removed_at: null };
+  const changed = await database.from('custom_instruments').where('instrument_id', custom.id).update(row);
+  if (changed === 0) await database.insert('custom_instruments', { instrument_id: custom.id, ...row });
 }
 
-export async function removeOwnInstrument(database: StudioDatabase, id: string, now: Date): Promise<boolean> {
+export async function removeCustomInstrument(database: StudioDatabase, id: string, now: Date): Promise<boolean> {
   return (
     (await database
-      .from('own_instruments')
+      .from('custom_instruments')
       .where('instrument_id', id)
       .whereNull('removed_at')
       .update({ removed_at: now })) > 0

@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import * as firstTables from './migrations/001-first-tables';
 import * as groups from './migrations/002-groups';
 import * as recipes from './migrations/003-recipes';
+import * as names from './migrations/004-names';
 
 interface Migration {
   readonly up: (knex: Knex) => Promise<void>;
@@ -13,6 +14,7 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '001-first-tables': firstTables,
   '002-groups': groups,
   '003-recipes': recipes,
+  '004-names': names,
 };
 
 /** Brings the database to the newest shape. Safe to call at every start and from several processes (Knex locks). */

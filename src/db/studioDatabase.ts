@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 
 export type StudioTable =
-  'studios' | 'tunes' | 'recipes' | 'revisions' | 'player_groups' | 'own_instruments' | 'kept_recipes';
+  'studios' | 'tunes' | 'recipes' | 'revisions' | 'player_groups' | 'custom_instruments' | 'saved_recipes';
 
 /**
  * The one door to the tables: every query made here belongs to one studio, in reading and in writing.

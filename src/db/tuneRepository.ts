@@ -1,3 +1,4 @@
+import { storedRecipes } from '../core/formats/json/upgradeRecipe';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import type { Work } from '../core/levels/recipe/work';
 import { nameKey } from '../core/pitch/key';
@@ -166,8 +167,9 @@ function columnsOf(tune: Tune) {
 }
 
 async function writeRecipes(database: StudioDatabase, id: string, recipes: Work['recipes']): Promise<void> {
+  const stored = storedRecipes(recipes);
   const rows = LEVELS.flatMap((level) =>
-    recipes[level] ? [{ tune_id: id, level, document: JSON.stringify(recipes[level]) }] : [],
+    stored[level] ? [{ tune_id: id, level, document: JSON.stringify(stored[level]) }] : [],
   );
   if (rows.length > 0) await database.insert('recipes', rows);
 }
@@ -178,7 +180,7 @@ function revision(id: string, version: number, kind: 'saved' | 'refused', work: 
     version,
     kind,
     document: JSON.stringify(work.tune),
-    recipes: JSON.stringify(work.recipes),
+    recipes: JSON.stringify(storedRecipes(work.recipes)),
     saved_at: now,
   };
 }

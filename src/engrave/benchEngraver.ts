@@ -5,6 +5,7 @@ import type { Tune } from '../core/score/tune';
 import { Engraver, type EngravedRow } from './engraver';
 import { lanesFor, markChanged, type LaneInfo, type LaneSet, type PitchView } from './lanes';
 import type { Line } from './lines';
+import { pictureSeed } from './pictureSeeds';
 
 export interface DrawRequest {
   readonly work: Work;
@@ -81,7 +82,7 @@ export class BenchEngraver {
         line,
         width: request.width,
         staffSpace: request.staffSpace,
-        seed: index + 1,
+        seed: pictureSeed('bench row', index),
       });
       const svg = markChanged(drawn.svg, lanes.changed);
       if (this.shown.get(index) === svg) return undefined;

@@ -55,8 +55,8 @@ test('only rows that changed are drawn again, the one under the change first', a
   const steady: Work = {
     ...work,
     recipes: {
-      intermediate: { instrument: 'clarinet-bb', density: 8 },
-      advanced: { instrument: 'alto-sax', density: 35 },
+      intermediate: { instrument: 'clarinet-bb', embellish: { density: 8 } },
+      advanced: { instrument: 'alto-sax', embellish: { density: 35 } },
     },
   };
   await draw(bench, steady);

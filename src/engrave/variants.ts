@@ -1,7 +1,6 @@
 import { formedPartOfLevel, partOfLevel } from '../core/levels/levelPart';
 import type { Part } from '../core/levels/partFor';
 import type { Level } from '../core/instruments/instrument';
-import { BAR_CHOICES, type BarChoice } from '../core/levels/recipe/recipe';
 import { recipesOf, withRecipe, type Work } from '../core/levels/recipe/work';
 import { barTicks } from '../core/time/meter';
 import { accidentalsFor } from '../core/score/accidentals';
@@ -10,8 +9,10 @@ import { metersOf, type Bar, type Tune } from '../core/score/tune';
 import { TICKS_PER_QUARTER } from '../core/time/ticks';
 import type { EngravedRow, Engraver } from './engraver';
 import { markChanged, type PitchView } from './lanes';
+import { pictureSeed } from './pictureSeeds';
 import { barWidths, goodLineStarts, planLines } from './lines';
 import { laneStaff, tuneLane } from './staves';
+import type { BarChoice } from '../core/levels/recipe/groups';
 
 /** Another version of a bar, drawn small; `undefined` is what the level makes of it. */
 export interface BarVariant {
@@ -24,8 +25,17 @@ export interface BarVariant {
 /** Staff space of a small picture, and what a quarter takes there, CSS pixels. */
 const SMALL = { staffSpace: 4.6, quarter: 46, head: 64 } as const;
 
-/** Seeds that a dressed bar is shown with. */
-const DRESSES = [1, 2, 3] as const;
+/** What can stand at a bar, in the order in which it is shown: the nearest to the tune first. */
+const CHOICES: readonly BarChoice[] = [
+  { kind: 'as-written' },
+  { kind: 'simpler' },
+  { kind: 'simplest' },
+  { kind: 'octave-up' },
+  { kind: 'octave-down' },
+  ...[1, 2, 3].map((seed) => ({ kind: 'embellished' as const, seed })),
+  { kind: 'optional' },
+  { kind: 'rest' },
+];
 
 /**
  * A bar of a level in all its versions: what the level makes of it, and each that can stand there instead. Versions that come
@@ -40,25 +50,19 @@ export function barVariants(
 ): readonly BarVariant[] {
   const bar = work.tune.bars[barIndex];
   if (!bar) return [];
-  const bars = recipesOf(work)[level].bars ?? {};
+  const { chosen = {}, alternates = {} } = recipesOf(work)[level].bars ?? {};
   const meter = metersOf(work.tune)[barIndex] ?? work.tune.meter;
   const width = SMALL.head + (SMALL.quarter * barTicks(meter)) / TICKS_PER_QUARTER;
-  const { [bar.id]: _, ...others } = bars;
+  const { [bar.id]: _, ...others } = chosen;
   // The teacher's own bars are known from the recipe; nothing else could make them.
-  const own = [bars[bar.id], recipesOf(work)[level].alternates?.[bar.id]].filter((choice) => choice?.kind === 'own');
-  const choices: readonly (BarChoice | undefined)[] = [
-    undefined,
-    ...own,
-    ...BAR_CHOICES.flatMap((kind): readonly BarChoice[] =>
-      kind === 'own' ? [] : kind === 'dressed' ? DRESSES.map((seed) => ({ kind, seed })) : [{ kind }],
-    ),
-  ];
+  const own = [chosen[bar.id], alternates[bar.id]].filter((choice) => choice?.kind === 'own');
+  const choices: readonly (BarChoice | undefined)[] = [undefined, ...own, ...CHOICES];
   const shown = new Map<string, { variant: BarVariant; same: BarChoice['kind'][] }>();
   for (const choice of choices) {
     const { value } = partOfLevel(
       work.tune,
       level,
-      withRecipe(work, level, { bars: choice ? { ...others, [bar.id]: choice } : others }).recipes,
+      withRecipe(work, level, { bars: { chosen: choice ? { ...others, [bar.id]: choice } : others } }).recipes,
     );
     const staff = laneStaff(level, value, view);
     const look = lookOf(staff.bars[barIndex]);
@@ -72,7 +76,7 @@ export function barVariants(
       line: { from: barIndex, to: barIndex + 1 },
       width,
       staffSpace: SMALL.staffSpace,
-      seed: 900 + shown.size,
+      seed: pictureSeed('bar version', shown.size),
     });
     const same: BarChoice['kind'][] = [];
     shown.set(look, { variant: { choice, svg, same }, same });
@@ -93,15 +97,15 @@ export function drawLine(engraver: Engraver, tune: Tune, clef: Clef, width: numb
     line: { from: 0, to: tune.bars.length },
     width,
     staffSpace: 8,
-    seed: 960,
+    seed: pictureSeed('line', 0),
   });
 }
 
 /** Staff space of a level's whole line, drawn to be compared, CSS pixels. */
 const COMPARED = 5.4;
 
-/** A level's line as one throw makes it, in rows. */
-export function drawThrow(
+/** A level's line in one variation, in rows. */
+export function drawVariation(
   engraver: Engraver,
   work: Work,
   level: Level,
@@ -109,7 +113,7 @@ export function drawThrow(
   view: PitchView,
   width: number,
 ): readonly EngravedRow[] {
-  const { value, changes } = partOfLevel(work.tune, level, withRecipe(work, level, { seed }).recipes);
+  const { value, changes } = partOfLevel(work.tune, level, withRecipe(work, level, { embellish: { seed } }).recipes);
   return drawRows(
     engraver,
     value,
@@ -148,7 +152,7 @@ function drawRows(
       line,
       width,
       staffSpace: COMPARED,
-      seed: 970 + ((seed * 31 + index) % 900),
+      seed: pictureSeed('variation', seed * 100 + index),
     });
     return { ...row, svg: markChanged(row.svg, changed) };
   });

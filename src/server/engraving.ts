@@ -4,6 +4,7 @@ import { formedPartOfLevel, partOfLevel } from '../core/levels/levelPart';
 import { lanesFor, markChanged, type PitchView } from '../engrave/lanes';
 import type { FirstPaint } from '../engrave/benchEngraver';
 import { Engraver, type EngravedRow, type RowRequest } from '../engrave/engraver';
+import { pictureSeed } from '../engrave/pictureSeeds';
 import { openingPicture } from '../engrave/opening';
 import { partPdf, type Paper } from '../engrave/pdf';
 import { partScore, tuneLane } from '../engrave/staves';
@@ -51,7 +52,13 @@ export async function firstPaint(work: Work, view: PitchView, width: number): Pr
   const lanes = lanesFor(work, view, width);
   const rows: EngravedRow[] = [];
   for (const [index, line] of lanes.lines.slice(0, ROWS_AT_FIRST).entries()) {
-    const row = await drawRow({ staves: lanes.staves, line, width, staffSpace: BENCH_STAFF_SPACE, seed: index + 1 });
+    const row = await drawRow({
+      staves: lanes.staves,
+      line,
+      width,
+      staffSpace: BENCH_STAFF_SPACE,
+      seed: pictureSeed('bench row', index),
+    });
     rows.push({ ...row, svg: markChanged(row.svg, lanes.changed) });
   }
   return { view, width, infos: lanes.infos, lines: lanes.lines, numbers: lanes.numbers, rows };
@@ -63,7 +70,9 @@ export async function tunePreview(work: Work, width: number): Promise<readonly s
   const { staves } = lanes;
   const rows: string[] = [];
   for (const [index, line] of lanes.lines.slice(0, 2).entries()) {
-    rows.push((await drawRow({ staves, line, width, staffSpace: BENCH_STAFF_SPACE, seed: 900 + index })).svg);
+    rows.push(
+      (await drawRow({ staves, line, width, staffSpace: BENCH_STAFF_SPACE, seed: pictureSeed('opening', index) })).svg,
+    );
   }
   return rows;
 }
@@ -86,8 +95,8 @@ export function stringChordsOf({ tune, recipes }: Work, level: Level, rhythm: Bo
         instrument,
         level,
         rhythm,
-        recipe.key ?? tune.key,
-        levelTempo(tune, level, recipe.perMinute).perMinute,
+        recipe.setting?.key ?? tune.key,
+        levelTempo(tune, level, recipe.setting?.perMinute).perMinute,
       )
     : undefined;
 }
@@ -117,8 +126,8 @@ export function underPartOf({ tune, recipes }: Work, { level, notes, pace }: Und
     instrument,
     firstNotes(instrument, notes),
     pace,
-    recipe.key ?? tune.key,
-    levelTempo(tune, level, recipe.perMinute).perMinute,
+    recipe.setting?.key ?? tune.key,
+    levelTempo(tune, level, recipe.setting?.perMinute).perMinute,
   );
 }
 
@@ -140,7 +149,7 @@ export async function barsPicture(tune: Tune, from: number, to: number, width: n
       line: { from, to },
       width,
       staffSpace: BENCH_STAFF_SPACE,
-      seed: 950 + (from % 40),
+      seed: pictureSeed('phrase', from),
     })
   ).svg;
 }

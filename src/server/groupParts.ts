@@ -50,7 +50,7 @@ export function groupSheet(work: Work, group: Group): GroupSheet {
         level: found.part.level,
         key: found.part.concertKey,
         tempo: found.part.tempo,
-        form: recipesOf(work)[found.part.level].form ?? 'once',
+        form: recipesOf(work)[found.part.level].form?.plays ?? 'once',
       });
   const sets = playTogether([...settings.values()]);
   return {

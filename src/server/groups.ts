@@ -1,19 +1,19 @@
 import { randomBytes } from 'node:crypto';
-import type { OwnInstrument } from '../core/instruments/customInstrument';
+import type { CustomInstrument } from '../core/instruments/customInstrument';
 import type { Group } from '../core/keys/group';
 import {
   addGroup,
   allGroups,
-  keepOwnInstrument,
-  ownInstruments,
+  saveCustomInstrument,
+  customInstruments,
   removeGroup,
-  removeOwnInstrument,
+  removeCustomInstrument,
   restoreGroup,
   saveGroup,
   type GroupSaveOutcome,
 } from '../db/groupRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
-import { checkGroup, checkOwnInstrument } from './groupSchema';
+import { checkGroup, checkCustomInstrument } from './groupSchema';
 
 export interface OpenedGroup {
   readonly id: string;
@@ -59,20 +59,20 @@ export function bringGroupBack(studio: StudioDatabase, id: string): Promise<bool
   return restoreGroup(studio, id);
 }
 
-/** The studio's own instruments. */
-export async function listOwnInstruments(studio: StudioDatabase): Promise<readonly OwnInstrument[]> {
-  return (await ownInstruments(studio)).map((document) => {
-    const checked = checkOwnInstrument(document);
+/** The studio's custom instruments. */
+export async function listCustomInstruments(studio: StudioDatabase): Promise<readonly CustomInstrument[]> {
+  return (await customInstruments(studio)).map((document) => {
+    const checked = checkCustomInstrument(document);
     if (!checked.ok) throw new Error(`a stored instrument is damaged: ${checked.messages.join('; ')}`);
     return checked.value;
   });
 }
 
-/** Keeps an own instrument: a new one, or what has changed of one. */
-export function keepInstrument(studio: StudioDatabase, own: OwnInstrument, now = new Date()): Promise<void> {
-  return keepOwnInstrument(studio, own, now);
+/** Keeps an custom instrument: a new one, or what has changed of one. */
+export function saveInstrument(studio: StudioDatabase, custom: CustomInstrument, now = new Date()): Promise<void> {
+  return saveCustomInstrument(studio, custom, now);
 }
 
 export function dropInstrument(studio: StudioDatabase, id: string, now = new Date()): Promise<boolean> {
-  return removeOwnInstrument(studio, id, now);
+  return removeCustomInstrument(studio, id, now);
 }

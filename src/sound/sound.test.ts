@@ -147,7 +147,12 @@ describe('what is put together', () => {
   test('a level is heard through its form: twice, with the notes of the page lit both times', () => {
     const tune = tuneOf('M:2/4\nL:1/4\nQ:1/4=60\nK:C\n"C"CE|GE|');
     const twice = planPlaying(
-      { tune, recipes: { beginner: { instrument: 'flute', form: 'twice', perMinute: 60, melody: 'as written' } } },
+      {
+        tune,
+        recipes: {
+          beginner: { instrument: 'flute', melody: 'as written', form: { plays: 'twice' }, setting: { perMinute: 60 } },
+        },
+      },
       { heard: 'beginner', backing: 'none', click: false, countIn: false, from: 1 },
     );
     expect(twice.bars.map(({ bar }) => bar)).toEqual([1, 0, 1]);
@@ -161,7 +166,7 @@ describe('what is put together', () => {
       expect.arrayContaining([0, 1, 2]),
     );
     const solo = planPlaying(
-      { tune, recipes: { beginner: { instrument: 'flute', form: 'solo', perMinute: 60 } } },
+      { tune, recipes: { beginner: { instrument: 'flute', form: { plays: 'solo' }, setting: { perMinute: 60 } } } },
       { heard: 'beginner', backing: 'held', click: false, countIn: false, from: 0 },
     );
     // Nobody plays in the solo's bars, the backing goes on.
@@ -174,7 +179,13 @@ describe('what is put together', () => {
     const swung = planPlaying(
       {
         tune,
-        recipes: { advanced: { instrument: 'flute', melody: 'as written', swing: { unit: 'eighth', ratio: 2 } } },
+        recipes: {
+          advanced: {
+            instrument: 'flute',
+            melody: 'as written',
+            articulation: { swing: { unit: 'eighth', ratio: 2 } },
+          },
+        },
       },
       { heard: 'advanced', backing: 'none', click: false, countIn: false, from: 0 },
     );
@@ -186,7 +197,12 @@ describe('what is put together', () => {
     const together = planPlaying(
       {
         tune,
-        recipes: { intermediate: { instrument: 'clarinet-bb', key: { ...tune.key, tonic: { step: 'D', alter: 0 } } } },
+        recipes: {
+          intermediate: {
+            instrument: 'clarinet-bb',
+            setting: { key: { ...tune.key, tonic: { step: 'D', alter: 0 } } },
+          },
+        },
       },
       { heard: 'together', backing: 'beats', click: false, countIn: false, from: 0 },
     );

@@ -1,6 +1,6 @@
 import { INSTRUMENTS } from '../core/instruments/catalogue';
 import { FAMILIES, type Family } from '../core/instruments/instrument';
-import type { OwnInstrument } from '../core/instruments/customInstrument';
+import type { CustomInstrument } from '../core/instruments/customInstrument';
 
 export const FAMILY_NAMES: Readonly<Record<Family, string>> = {
   woodwind: 'Woodwind',
@@ -16,14 +16,14 @@ export const FAMILY_NAMES: Readonly<Record<Family, string>> = {
 export function InstrumentSelect({
   label,
   value,
-  own,
+  custom,
   onChange,
   className = 'min-h-8 w-full rounded border border-[#8f8d7c] bg-paper px-1',
 }: {
   readonly label: string;
   readonly value: string;
-  readonly own: readonly OwnInstrument[];
-  readonly onChange: (id: string, own: OwnInstrument | undefined) => void;
+  readonly custom: readonly CustomInstrument[];
+  readonly onChange: (id: string, custom: CustomInstrument | undefined) => void;
   readonly className?: string;
 }) {
   return (
@@ -34,7 +34,7 @@ export function InstrumentSelect({
       onChange={({ target }) =>
         onChange(
           target.value,
-          own.find(({ id }) => id === target.value),
+          custom.find(({ id }) => id === target.value),
         )
       }
     >
@@ -47,9 +47,9 @@ export function InstrumentSelect({
           ))}
         </optgroup>
       ))}
-      {own.length > 0 && (
-        <optgroup label="Our own">
-          {own.map(({ id, name }) => (
+      {custom.length > 0 && (
+        <optgroup label="Custom">
+          {custom.map(({ id, name }) => (
             <option key={id} value={id}>
               {name}
             </option>

@@ -5,8 +5,8 @@ import { connect } from '../../src/db/connect';
 import {
   addGroup,
   allGroups,
-  keepOwnInstrument,
-  ownInstruments,
+  saveCustomInstrument,
+  customInstruments,
   removeGroup,
   restoreGroup,
   saveGroup,
@@ -16,14 +16,14 @@ import { ensureStudio, studioName } from '../../src/db/studioRepository';
 import { studioDatabase, type StudioDatabase } from '../../src/db/studioDatabase';
 import { addWork, findWork, removeTune, restoreTune, saveWork, shelf } from '../../src/db/tuneRepository';
 import { checkGroup } from '../../src/server/groupSchema';
-import { dropRecipe, keepRecipe, keptRecipes } from '../../src/db/recipeRepository';
-import { checkKeptRecipe, checkSave, checkWork } from '../../src/server/workSchema';
+import { dropRecipe, saveRecipe, savedRecipes } from '../../src/db/recipeRepository';
+import { checkSavedRecipe, checkSave, checkWork } from '../../src/server/workSchema';
 
 const read = readAbc('X:1\nC:Nobody\nM:4/4\nL:1/8\nK:Eb\n"Eb"B2 c2 e4 | g8 |]\n');
 if (!read.ok) throw new Error('the tune of this test is broken');
 const work: Work = {
   tune: { ...read.tune, title: 'Ünder 100% “wave”_s 🎺' },
-  recipes: { beginner: { instrument: 'viola', perMinute: 60 } },
+  recipes: { beginner: { instrument: 'viola', setting: { perMinute: 60 } } },
 };
 const now = new Date('2030-05-01T10:00:00Z');
 
@@ -42,7 +42,7 @@ beforeAll(async () => {
 
 afterAll(async () => {
   for (const studio of [ours, theirs]) {
-    for (const table of ['tunes', 'player_groups', 'own_instruments', 'kept_recipes', 'studios'] as const)
+    for (const table of ['tunes', 'player_groups', 'custom_instruments', 'saved_recipes', 'studios'] as const)
       await studio.from(table).delete();
   }
   await knex.destroy();
@@ -153,14 +153,19 @@ test('what the bench sends is checked before it is saved', () => {
     'work.recipes.beginner.instrument: an instrument of the catalogue',
   ]);
   expect(
-    message({ version: 1, work: { ...work, recipes: { beginner: { instrument: 'viola', perMinute: 4000 } } } })[0],
+    message({
+      version: 1,
+      work: { ...work, recipes: { beginner: { instrument: 'viola', setting: { perMinute: 4000 } } } },
+    })[0],
   ).toMatch(/perMinute/);
   expect(
     message({
       version: 1,
       work: {
         ...work,
-        recipes: { beginner: { instrument: 'viola', key: { tonic: { step: 'C', alter: 0 }, mode: 'minor' } } },
+        recipes: {
+          beginner: { instrument: 'viola', setting: { key: { tonic: { step: 'C', alter: 0 }, mode: 'minor' } } },
+        },
       },
     }),
   ).toEqual(["beginner: its key must be major, like the tune's"]);
@@ -190,9 +195,9 @@ test("a group is its studio's alone, saved on top of the version it came from, a
     await restoreGroup(ours, 'g'),
     (await allGroups(ours)).length,
   ]).toEqual([true, 0, true, 1]);
-  await keepOwnInstrument(ours, { id: 'own-a', name: 'Low fiddle', base: 'violin' }, now);
-  await keepOwnInstrument(ours, { id: 'own-a', name: 'Lower fiddle', base: 'violin' }, now);
-  expect([await ownInstruments(ours), await ownInstruments(theirs)]).toEqual([
+  await saveCustomInstrument(ours, { id: 'own-a', name: 'Low fiddle', base: 'violin' }, now);
+  await saveCustomInstrument(ours, { id: 'own-a', name: 'Lower fiddle', base: 'violin' }, now);
+  expect([await customInstruments(ours), await customInstruments(theirs)]).toEqual([
     [{ id: 'own-a', name: 'Lower fiddle', base: 'violin' }],
     [],
   ]);
@@ -222,27 +227,31 @@ test("a named recipe is its studio's alone, is changed by its id, and is gone fo
     id: 'recipe-1',
     name: 'First-years',
     level: 'beginner' as const,
-    wishes: { melody: 'thinned' as const, shortest: 'half' as const, aids: { names: 'first-half' as const } },
+    wishes: {
+      melody: 'simplified' as const,
+      rhythm: { shortest: 'half' as const },
+      page: { aids: { names: 'first-half' as const } },
+    },
   };
-  await keepRecipe(ours, recipe, now);
-  await keepRecipe(ours, { ...recipe, name: 'First-years, spring' }, now);
-  expect([await keptRecipes(ours), await keptRecipes(theirs)]).toEqual([
-    [{ ...recipe, name: 'First-years, spring' }],
+  await saveRecipe(ours, recipe, now);
+  await saveRecipe(ours, { ...recipe, name: 'First-years, spring' }, now);
+  expect([await savedRecipes(ours), await savedRecipes(theirs)]).toEqual([
+    [{ schema: 2, ...recipe, name: 'First-years, spring' }],
     [],
   ]);
   expect([
     await dropRecipe(theirs, 'recipe-1', now),
     await dropRecipe(ours, 'recipe-1', now),
-    await keptRecipes(ours),
+    await savedRecipes(ours),
   ]).toEqual([false, true, []]);
   const odd = [
     { ...recipe, wishes: { instrument: 'flute' } },
-    { ...recipe, wishes: { density: 101 } },
-    { ...recipe, wishes: { devices: ['slide'] } },
+    { ...recipe, schema: 2, wishes: { embellish: { density: 101 } } },
+    { ...recipe, schema: 2, wishes: { embellish: { devices: ['slide'] } } },
     { ...recipe, name: ' ' },
     { ...recipe, id: '../x' },
   ];
-  expect([checkKeptRecipe(recipe).ok, ...odd.map((one) => checkKeptRecipe(one).ok)]).toEqual([
+  expect([checkSavedRecipe({ schema: 2, ...recipe }).ok, ...odd.map((one) => checkSavedRecipe(one).ok)]).toEqual([
     true,
     ...odd.map(() => false),
   ]);

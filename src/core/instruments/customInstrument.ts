@@ -3,8 +3,8 @@ import { semitones, type Pitch } from '../pitch/pitch';
 import { instrumentById } from './catalogue';
 import { LEVELS, type HoleChart, type Instrument, type Level, type Mechanism, type WrittenRange } from './instrument';
 
-/** An instrument of the studio's own: one of the catalogue with another name, tuning, transposition or range. Only what differs is kept. */
-export interface OwnInstrument {
+/** An custom instruments of the studio: one of the catalogue with another name, tuning, transposition or range. Only what differs is kept. */
+export interface CustomInstrument {
   readonly id: string;
   readonly name: string;
   /** Id of the one in the catalogue that it was copied from. */
@@ -17,47 +17,47 @@ export interface OwnInstrument {
   readonly chart?: HoleChart;
 }
 
-const made = new WeakMap<OwnInstrument, Instrument>();
+const made = new WeakMap<CustomInstrument, Instrument>();
 
-/** The full facts of an own instrument; `undefined` where its base is not in the catalogue. */
-export function ownInstrument(own: OwnInstrument): Instrument | undefined {
-  const known = made.get(own);
+/** The full facts of an custom instrument; `undefined` where its base is not in the catalogue. */
+export function customInstrument(custom: CustomInstrument): Instrument | undefined {
+  const known = made.get(custom);
   if (known) return known;
-  const base = instrumentById(own.base);
+  const base = instrumentById(custom.base);
   if (!base) return undefined;
   const { mechanism } = base;
   const strung =
-    own.strings && (mechanism.kind === 'bowed' || mechanism.kind === 'fretted')
-      ? { ...mechanism, strings: own.strings }
+    custom.strings && (mechanism.kind === 'bowed' || mechanism.kind === 'fretted')
+      ? { ...mechanism, strings: custom.strings }
       : mechanism;
-  const played = own.chart ? withChart(strung, own.chart) : strung;
+  const played = custom.chart ? withChart(strung, custom.chart) : strung;
   const instrument: Instrument = {
     ...base,
-    id: own.id,
-    name: own.name,
-    shortName: own.name.length > 16 ? base.shortName : own.name,
-    transposition: own.transposition ?? base.transposition,
-    range: own.range ?? base.range,
+    id: custom.id,
+    name: custom.name,
+    shortName: custom.name.length > 16 ? base.shortName : custom.name,
+    transposition: custom.transposition ?? base.transposition,
+    range: custom.range ?? base.range,
     mechanism: played,
     source: `The teacher's own, from: ${base.name}. ${base.source}`,
   };
-  made.set(own, instrument);
+  made.set(custom, instrument);
   return instrument;
 }
 
-/** What is wrong with an own instrument's facts, in words; none where all is well. */
-export function ownInstrumentProblems(own: OwnInstrument): readonly string[] {
-  const base = instrumentById(own.base);
-  if (!base) return [`"${own.base}" is not in the catalogue`];
+/** What is wrong with an custom instrument's facts, in words; none where all is well. */
+export function customInstrumentProblems(custom: CustomInstrument): readonly string[] {
+  const base = instrumentById(custom.base);
+  if (!base) return [`"${custom.base}" is not in the catalogue`];
   const problems: string[] = [];
-  if (own.name.trim() === '') problems.push('it needs a name');
-  if (own.strings && base.mechanism.kind !== 'bowed' && base.mechanism.kind !== 'fretted')
+  if (custom.name.trim() === '') problems.push('it needs a name');
+  if (custom.strings && base.mechanism.kind !== 'bowed' && base.mechanism.kind !== 'fretted')
     problems.push(`the ${base.name.toLowerCase()} has no strings`);
-  if (own.strings && (own.strings.length < 1 || own.strings.length > 12)) problems.push('1 to 12 strings');
-  if (own.chart && (base.mechanism.kind !== 'holes' || !base.mechanism.charts.includes(own.chart)))
-    problems.push(`the ${base.name.toLowerCase()} has no system "${own.chart}"`);
-  if (own.range) {
-    const { range } = own;
+  if (custom.strings && (custom.strings.length < 1 || custom.strings.length > 12)) problems.push('1 to 12 strings');
+  if (custom.chart && (base.mechanism.kind !== 'holes' || !base.mechanism.charts.includes(custom.chart)))
+    problems.push(`the ${base.name.toLowerCase()} has no system "${custom.chart}"`);
+  if (custom.range) {
+    const { range } = custom;
     const order: readonly (Level | 'full')[] = [...LEVELS, 'full'];
     for (const level of order)
       if (semitones(range[level].high) - semitones(range[level].low) < 11)

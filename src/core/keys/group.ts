@@ -1,12 +1,12 @@
 import { MARK_SCHOOLS } from '../fingering/marks';
 import { instrumentById } from '../instruments/catalogue';
-import { ownInstrument, type OwnInstrument } from '../instruments/customInstrument';
-import type { Aid } from '../levels/page/aids';
+import { customInstrument, type CustomInstrument } from '../instruments/customInstrument';
 import type { Instrument, Level } from '../instruments/instrument';
 import { semitones, type Pitch } from '../pitch/pitch';
 import { MOST_KNOWN_NOTES } from '../pitch/noteList';
 import { withLimits } from '../instruments/limits';
 import type { KeyPlayer } from './player';
+import type { Aid } from '../levels/recipe/groups';
 
 /** Finger marks a player wants; `level` leaves it to the level. */
 export const WANTED_MARKS = ['level', ...MARK_SCHOOLS] as const;
@@ -16,9 +16,9 @@ export type WantedMarks = (typeof WANTED_MARKS)[number];
 export interface GroupPlayer {
   readonly id: string;
   readonly name: string;
-  /** Id in the catalogue, or of the studio's own instrument given in `own`. */
+  /** Id in the catalogue, or of the studio's own instrument given in `custom`. */
   readonly instrument: string;
-  readonly own?: OwnInstrument;
+  readonly custom?: CustomInstrument;
   readonly level: Level;
   /** Written pitches: top note A for now. */
   readonly low?: Pitch;
@@ -40,7 +40,7 @@ export const GROUP_LIMITS = { players: 60, name: 80, knownNotes: MOST_KNOWN_NOTE
 
 /** The instrument a player plays, with their limits; `undefined` where it is not in the catalogue any more. */
 export function instrumentOfPlayer(player: GroupPlayer): Instrument | undefined {
-  const instrument = player.own ? ownInstrument(player.own) : instrumentById(player.instrument);
+  const instrument = player.custom ? customInstrument(player.custom) : instrumentById(player.instrument);
   return (
     instrument &&
     withLimits(instrument, player.level, {

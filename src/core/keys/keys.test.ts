@@ -4,7 +4,7 @@ import { lineDifficulty, WEIGHTS, type Difficulty } from '../analysis/difficulty
 import { readAbc } from '../formats/abc/readAbc';
 import { INSTRUMENTS, instrumentById } from '../instruments/catalogue';
 import { LEVELS, outsideBy, type Instrument } from '../instruments/instrument';
-import { ownInstrument, ownInstrumentProblems } from '../instruments/customInstrument';
+import { customInstrument, customInstrumentProblems } from '../instruments/customInstrument';
 import { partFor } from '../levels/partFor';
 import { nameKey, parseKey, printKey } from '../pitch/key';
 import { chroma, parsePitch, printPitch, semitones } from '../pitch/pitch';
@@ -149,7 +149,7 @@ describe('ranking', () => {
           const ranked = rankKeys(any, [{ instrument: one, level }])[index];
           const judged = ranked?.players[0];
           if (!ranked || !judged) throw new Error('no key');
-          const { value } = partFor(any, { level, instrument: one, key: ranked.key, shape: 'none' });
+          const { value } = partFor(any, { level, instrument: one, setting: { key: ranked.key }, shape: 'none' });
           expect(printKey(judged.writtenKey)).toBe(printKey(value.writtenKey));
           expect(judged.writtenKey.tonic).toEqual(writtenKeyOf(one, ranked.key).tonic);
           const heights = value.bars.flatMap((bar) =>
@@ -222,8 +222,8 @@ test('remedies for notes out of reach: the phrase an octave away, a chord tone, 
     partFor(tune, {
       level: 'intermediate',
       instrument: instrument('flute'),
-      melody: { density: 0 },
-      remedies: { [event?.event ?? '']: remedy },
+      embellish: { density: 0 },
+      limits: { remedies: { [event?.event ?? '']: remedy } },
     });
   const fourth = (remedy: 'phrase-down' | 'chord-tone' | 'leave-out') => {
     const found = mended(remedy).value.bars[2]?.events[3];
@@ -242,16 +242,16 @@ test('an own instrument keeps what differs and is refused with reasons', () => {
     base: 'guitar',
     strings: ['E3', 'A3', 'D4', 'G4', 'C5', 'F5'].map(pitch),
   };
-  const made = ownInstrument(own);
+  const made = customInstrument(own);
   expect([
     made?.name,
     made?.mechanism.kind === 'fretted' && made.mechanism.strings.map(printPitch),
     made?.transposition,
   ]).toEqual([own.name, ['E3', 'A3', 'D4', 'G4', 'C5', 'F5'], { diatonic: 7, chromatic: 12 }]);
-  expect(ownInstrumentProblems({ ...own, base: 'flute' })).toEqual(['the flute has no strings']);
+  expect(customInstrumentProblems({ ...own, base: 'flute' })).toEqual(['the flute has no strings']);
   const range = instrument('guitar').range;
   expect(
-    ownInstrumentProblems({ ...own, range: { ...range, beginner: { low: pitch('C3'), high: pitch('C5') } } }),
+    customInstrumentProblems({ ...own, range: { ...range, beginner: { low: pitch('C3'), high: pitch('C5') } } }),
   ).toEqual(['the beginner range must lie within the intermediate one']);
   expect(parseNotes('A4, g4;Bb4')).toEqual({ ok: true, value: [pitch('G4'), pitch('A4'), pitch('Bb4')] });
   expect(transpose(pitch('E3'), { diatonic: 0, chromatic: 0 })).toEqual(pitch('E3'));

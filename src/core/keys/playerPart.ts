@@ -1,12 +1,12 @@
 import type { Change } from '../levels/change';
-import type { Level } from '../instruments/instrument';
-import { AIDS, type AidWishes } from '../levels/page/aids';
+import type { Instrument } from '../instruments/instrument';
 import { formedFrom, requestOf } from '../levels/levelPart';
 import { partFor, type Part, type PartRequest } from '../levels/partFor';
-import { aidWishes, type Recipe } from '../levels/recipe/recipe';
+import { usualAids } from '../levels/page/aids';
+import type { Recipe } from '../levels/recipe/recipe';
 import { recipesOf, type Work } from '../levels/recipe/work';
-import { semitones } from '../pitch/pitch';
 import { instrumentOfPlayer, type GroupPlayer } from './group';
+import { AIDS, type AidWishes } from '../levels/recipe/groups';
 
 /** What one player of a group gets: the part of their level, on their instrument, inside their limits and with their aids. */
 export interface PlayerPart {
@@ -37,36 +37,34 @@ function named(part: Part, { name }: GroupPlayer): Part {
 function playerRequest({ tune, recipes }: Work, player: GroupPlayer): PartRequest | undefined {
   const instrument = instrumentOfPlayer(player);
   if (!instrument) return undefined;
-  const level = recipesOf({ recipes })[player.level];
-  const { remedies, known: _known, ...recipe } = recipeFor(level, player, player.level);
-  return {
-    ...requestOf(tune, recipe, player.level, instrument),
-    // Remedies were chosen for the level's own instrument; on another they may be about notes that it has.
-    ...(remedies && recipe.instrument === recipes[player.level]?.instrument && { remedies }),
-    // What the player knows, else what the level does where it is the same instrument.
-    ...(player.known && player.known.length > 0
-      ? { known: new Set(player.known.map(semitones)) }
-      : level.known && level.instrument === player.instrument
-        ? { known: new Set(level.known.map(semitones)) }
-        : {}),
-  };
+  const recipe = recipeFor(recipesOf({ recipes })[player.level], player, instrument);
+  return requestOf(tune, recipe, player.level, instrument);
 }
 
-/** A level's recipe as a player has it: their instrument, marks and aids; pins hold on the instrument they were set for. */
-export function recipeFor(recipe: Recipe, player: GroupPlayer, level: Level): Recipe {
-  const { own: _, pins, marks, ...rest } = recipe;
-  const isSame = player.instrument === recipe.instrument && player.own?.id === recipe.own?.id;
+/**
+ * A level's recipe as a player has it: their instrument, known notes, marks and aids. Pins, remedies and known notes of the level
+ * hold on the instrument they were set for; on another they may be about notes that it has.
+ */
+function recipeFor(recipe: Recipe, player: GroupPlayer, instrument: Instrument): Recipe {
+  const { custom: _, limits = {}, page = {}, ...rest } = recipe;
+  const isSame = player.instrument === recipe.instrument && player.custom?.id === recipe.custom?.id;
+  const { pins, marks, aids: levelAids, ...plainPage } = page;
+  const { known, remedies, range: _range, ...plainLimits } = limits;
   const wanted = player.marks === 'level' || player.marks === undefined ? (isSame ? marks : undefined) : player.marks;
-  const { aids: _aids, ...plain } = rest;
-  const made: Recipe = {
-    ...plain,
-    instrument: player.instrument,
-    ...(player.own && { own: player.own }),
-    ...(isSame && pins && { pins }),
-    ...(wanted && { marks: wanted }),
-  };
+  const knows = player.known && player.known.length > 0 ? player.known : isSame ? known : undefined;
   const asked: AidWishes | undefined =
     player.aids &&
     Object.fromEntries(AIDS.filter((aid) => player.aids?.includes(aid)).map((aid) => [aid, 'stays' as const]));
-  return { ...made, aids: asked ?? recipe.aids ?? aidWishes(made, level) };
+  return {
+    ...rest,
+    instrument: player.instrument,
+    ...(player.custom && { custom: player.custom }),
+    limits: { ...plainLimits, ...(knows && { known: knows }), ...(isSame && remedies && { remedies }) },
+    page: {
+      ...plainPage,
+      ...(isSame && pins && { pins }),
+      ...(wanted && { marks: wanted }),
+      aids: asked ?? levelAids ?? usualAids(instrument, player.level),
+    },
+  };
 }

@@ -3,9 +3,9 @@ import { intervalBetweenTonics, nameKey, transposeKey, type Key } from '../pitch
 import { chroma, namePitchClass } from '../pitch/pitch';
 import { readableInterval } from '../pitch/respell';
 import { readableKey } from '../levels/fit/inKey';
-import type { Form } from '../levels/form/form';
 import type { Tempo } from '../score/tune';
 import { nameValue } from '../time/noteValue';
+import type { Form } from '../levels/recipe/groups';
 
 /** What has to be the same for two levels to play at once. */
 export interface LevelSetting {

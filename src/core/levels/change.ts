@@ -5,14 +5,12 @@ import { withAlterUpTo } from '../pitch/respell';
 import { unreachable } from '../result';
 import type { EventId, Ornament } from '../score/tune';
 import { nameValue, type NoteValue } from '../time/noteValue';
-import type { Manner } from './line/articulate';
-import type { Device } from './embellish/devices';
-import { LEAP_NAMES, LEAPS } from './fit/leaps';
+import { type ArticulationStyle, type Device, LEAP_NAMES, LEAPS } from './recipe/groups';
 
 /** What a level did at a bar, as data. Pitches are concert; `describeChange` says them in the reader's. */
 export type ChangeKind =
   | {
-      readonly kind: 'thinned';
+      readonly kind: 'simplified';
       readonly before: readonly PitchClass[];
       readonly after: readonly PitchClass[];
       readonly shortest: NoteValue;
@@ -44,7 +42,7 @@ export type ChangeKind =
   | { readonly kind: 'left-out'; readonly pitch: PitchClass }
   /** Something was added around the note `at`, which stays. */
   | {
-      readonly kind: 'dressed';
+      readonly kind: 'embellished';
       readonly device: Device;
       readonly at: PitchClass;
       readonly added: readonly PitchClass[];
@@ -68,7 +66,7 @@ export type ChangeKind =
   /** A leap too large that the ends of the phrase leave. */
   | { readonly kind: 'leap-stays'; readonly from: PitchClass; readonly to: PitchClass }
   /** Other slurs and dots than the tune's. */
-  | { readonly kind: 'manner'; readonly manner: Exclude<Manner, 'as-written'> }
+  | { readonly kind: 'articulation'; readonly style: Exclude<ArticulationStyle, 'as-written'> }
   /** The one kind that concerns the page alone: written pitches. */
   | { readonly kind: 'respelled'; readonly from: PitchClass; readonly to: PitchClass };
 
@@ -96,7 +94,7 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
   };
   const names = (pitches: readonly PitchClass[]) => pitches.map(name).join(' ');
   switch (detail.kind) {
-    case 'thinned':
+    case 'simplified':
       return {
         what:
           detail.after.length === 0
@@ -139,8 +137,8 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
       };
     case 'left-out':
       return { what: `${name(detail.pitch)} left out`, why: 'it lies beyond the range, and a rest was chosen' };
-    case 'dressed':
-      return dressedText(detail, name);
+    case 'embellished':
+      return embellishedText(detail, name);
     case 'chosen':
       return { what: CHOSEN_TEXT[detail.variant], why: 'as you set this bar' };
     case 'leap':
@@ -155,8 +153,8 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
         what: `the leap from ${name(detail.from)} to ${name(detail.to)} stays`,
         why: 'the first note and the ends of phrases keep their notes',
       };
-    case 'manner':
-      return { what: MANNER_TEXT[detail.manner], why: 'the manner of the level' };
+    case 'articulation':
+      return { what: STYLE_TEXT[detail.style], why: 'the articulation of the level' };
     case 'respelled':
       return {
         what: `${namePitchClass(detail.from)} written as ${namePitchClass(detail.to)}`,
@@ -182,7 +180,7 @@ function octavesText(octaves: number): string {
   return `${count} ${octaves > 0 ? 'higher' : 'lower'}`;
 }
 
-const MANNER_TEXT: Readonly<Record<Exclude<Manner, 'as-written'>, string>> = {
+const STYLE_TEXT: Readonly<Record<Exclude<ArticulationStyle, 'as-written'>, string>> = {
   tongued: 'tongued but for pairs',
   smooth: 'slurred by the half bar',
   crisp: 'short notes detached',
@@ -199,8 +197,8 @@ const CHOSEN_TEXT: Readonly<Record<Extract<ChangeKind, { readonly kind: 'chosen'
   'own-too-long': "your own bar does not fill this bar any more; it is kept, and the level's stands here",
 };
 
-function dressedText(
-  { device, at, added, beat, to, ornament }: Extract<ChangeKind, { readonly kind: 'dressed' }>,
+function embellishedText(
+  { device, at, added, beat, to, ornament }: Extract<ChangeKind, { readonly kind: 'embellished' }>,
   name: (pitch: PitchClass) => string,
 ): ChangeText {
   const notes = added.map(name).join(' ');

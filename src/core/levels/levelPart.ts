@@ -1,10 +1,10 @@
 import { withLimits } from '../instruments/limits';
 import type { Instrument, Level } from '../instruments/instrument';
-import { semitones } from '../pitch/pitch';
 import { hasSecondPart, type Tune } from '../score/tune';
-import { formedPart, type FormedPart } from './form/formedPart';
+import { formedPart, type ChorusWishes, type FormedPart } from './form/formedPart';
 import { partFor, type PartRequest } from './partFor';
-import { aidWishes, fingerWishes, instrumentOf, melodyWishes, type MelodyWishes, type Recipe } from './recipe/recipe';
+import { pageRequest } from './page/pageRequest';
+import { instrumentOf, type Recipe } from './recipe/recipe';
 import { recipesOf, type Work } from './recipe/work';
 
 export type PartMaker = (tune: Tune, level: Level, recipes: Work['recipes']) => ReturnType<typeof partFor>;
@@ -12,30 +12,33 @@ export type PartMaker = (tune: Tune, level: Level, recipes: Work['recipes']) => 
 /** The part of a level as its recipe says, once through: what a lane shows. */
 export const partOfLevel: PartMaker = (tune, level, recipes) => {
   const recipe = recipesOf({ recipes })[level];
-  return partFor(tune, requestOf(tune, recipe, level, withLimits(instrumentOf(recipe), level, recipe.range ?? {})));
+  return partFor(tune, requestOf(tune, recipe, level, playedOn(recipe, level)));
 };
 
 /** The part of a level through its form: what is printed and played. */
 export function formedPartOfLevel(tune: Tune, level: Level, recipes: Work['recipes']): FormedPart {
   const recipe = recipesOf({ recipes })[level];
-  const request = requestOf(tune, recipe, level, withLimits(instrumentOf(recipe), level, recipe.range ?? {}));
-  return formedFrom(tune, recipe, request);
+  return formedFrom(tune, recipe, requestOf(tune, recipe, level, playedOn(recipe, level)));
+}
+
+/** A recipe's instrument with the range that the recipe allows. */
+function playedOn(recipe: Recipe, level: Level): Instrument {
+  return withLimits(instrumentOf(recipe), level, recipe.limits?.range ?? {});
 }
 
 /** Plays a request through a recipe's form, other versions of bars where the recipe wants them. */
 export function formedFrom(
   tune: Tune,
-  recipe: Pick<Recipe, 'form' | 'alternates' | 'alternatesAs'>,
+  { form = {}, bars = {} }: Pick<Recipe, 'form' | 'bars'>,
   request: PartRequest,
 ): FormedPart {
-  const { form = 'once', alternates = {}, alternatesAs = 'over' } = recipe;
-  const { melody = {} } = request;
-  const others = { ...melody, bars: { ...melody.bars, ...alternates } };
+  const { alternates = {}, alternatesAs = 'over' } = bars;
   const hasOthers = Object.keys(alternates).length > 0;
-  const make = (wishes?: MelodyWishes) => partFor(tune, wishes ? { ...request, melody: wishes } : request).value;
-  const formed = formedPart(form, make, melody, hasOthers && alternatesAs === 'second-time' ? alternates : {});
+  const make = (wishes: ChorusWishes = {}) => partFor(tune, { ...request, ...wishes }).value;
+  const inSecondTime = hasOthers && alternatesAs === 'second-time' ? alternates : {};
+  const formed = formedPart(form.plays ?? 'once', make, request, inSecondTime);
   if (!hasOthers || alternatesAs !== 'over') return formed;
-  const written = make(others).bars;
+  const written = make({ bars: { chosen: { ...request.bars?.chosen, ...alternates } } }).bars;
   const ossias = tune.bars
     .flatMap(({ id }, index) => (alternates[id] ? [index] : []))
     .reduce<{ from: number; to: number }[]>((runs, index) => {
@@ -52,27 +55,13 @@ export function formedFrom(
 }
 
 /** What a recipe asks of the part of one instrument. A second part that the tune does not have any more is the tune. */
-export function requestOf(
-  tune: Tune,
-  recipe: Recipe,
-  level: Level,
-  instrument: Instrument,
-  melody: MelodyWishes = melodyWishes(recipe),
-): PartRequest {
+export function requestOf(tune: Tune, recipe: Recipe, level: Level, instrument: Instrument): PartRequest {
+  const { instrument: _, custom: _custom, page = {}, ...groups } = recipe;
   return {
+    ...groups,
     level,
     instrument,
-    melody,
-    aids: aidWishes(recipe, level),
-    fingers: fingerWishes(recipe, level),
-    ...(recipe.key && { key: recipe.key }),
-    ...(recipe.perMinute !== undefined && { perMinute: recipe.perMinute }),
-    ...(recipe.remedies && { remedies: recipe.remedies }),
-    ...(recipe.syllables && { syllables: recipe.syllables }),
-    ...(recipe.manner && { manner: recipe.manner }),
-    ...(recipe.swing && { swing: recipe.swing }),
-    ...(recipe.leaveOut && { leaveOut: recipe.leaveOut }),
-    ...(recipe.known && recipe.known.length > 0 && { known: new Set(recipe.known.map(semitones)) }),
-    ...(recipe.form === 'second' && hasSecondPart(tune) && { ofSecond: true as const }),
+    page: pageRequest(page, instrument, level),
+    ...(recipe.form?.plays === 'second' && hasSecondPart(tune) && { ofSecond: true as const }),
   };
 }

@@ -15,7 +15,7 @@ import { TICKS_PER_QUARTER as Q } from '../time/ticks';
 import { describeChange } from './change';
 import { readableKey } from './fit/inKey';
 import { partFor } from './partFor';
-import { thin } from './simplify/simplify';
+import { simplify } from './simplify/simplify';
 import { withKey, withMeter, withRecipe } from './recipe/work';
 
 const tuneOf = (body: string, head: string): Tune => {
@@ -70,28 +70,30 @@ test('a leading note stays a leading note, and chords move with it', () => {
   const part = partFor(tune, {
     level: 'advanced',
     instrument: instrument('alto-sax'),
-    key: keyOf('Bbm'),
-    melody: { melody: 'as written' },
+    setting: { key: keyOf('Bbm') },
+    melody: 'as written',
   }).value;
   expect([show(part.bars), nameKey(part.writtenKey)]).toEqual(['F#5:2 G5:2', 'G minor']);
   expect(part.bars[0]?.chords.map(({ symbol }) => printChord(symbol))).toEqual(['D7', 'Gm/Bb']);
 });
 
 test('passing notes go and arrivals stay: quarters from eighths over a chord', () => {
-  expect(show(thin(tuneOf('"Bb"B,C DE F4 | F8 |', 'M:4/4\nL:1/8\nK:Bb')).tune.bars)).toBe('Bb3:1 D4:1 F4:2 | F4:4');
+  expect(show(simplify(tuneOf('"Bb"B,C DE F4 | F8 |', 'M:4/4\nL:1/8\nK:Bb')).tune.bars)).toBe('Bb3:1 D4:1 F4:2 | F4:4');
 });
 
 test('a syncopated note moves to the beat it leans on', () => {
-  expect(show(thin(tuneOf('"Bb"FB zd- d2 BG | F8 |', 'M:4/4\nL:1/8\nK:Bb')).tune.bars)).toBe('F4:2 D5:1 Bb4:1 | F4:4');
+  expect(show(simplify(tuneOf('"Bb"FB zd- d2 BG | F8 |', 'M:4/4\nL:1/8\nK:Bb')).tune.bars)).toBe(
+    'F4:2 D5:1 Bb4:1 | F4:4',
+  );
 });
 
 test('bars that a beginner can read already come back as they are', () => {
   const tune = tuneOf('C2 D2 E4 | F6 z2 | G4 z4 | C8 |', 'M:4/4\nL:1/8\nK:C');
-  expect(thin(tune)).toEqual({ tune, phrases: phrasesOf(tune), changes: [], fidelity: 100 });
+  expect(simplify(tune)).toEqual({ tune, phrases: phrasesOf(tune), changes: [], fidelity: 100 });
 });
 
 /** Nothing is added: what is compared is the tune itself. */
-const PLAIN = { density: 0 } as const;
+const PLAIN = { embellish: { density: 0 } } as const;
 
 describe('for any tune, instrument, level and key', () => {
   const anyCase = fc.record({ tune: anyTune, player: anyInstrument, level: anyLevel, tonic: anyTonic });
@@ -107,7 +109,7 @@ describe('for any tune, instrument, level and key', () => {
     tonic: string;
   }) => {
     const key = readableKey({ ...tune.key, tonic: keyOf(tonic).tonic });
-    return { key, ...partFor(tune, { level, instrument: player, key }) };
+    return { key, ...partFor(tune, { level, instrument: player, setting: { key } }) };
   };
 
   test('bars add up, signatures hold six at most, chords and form stand as in the tune', () => {
@@ -230,12 +232,12 @@ describe('for any tune, instrument, level and key', () => {
         const there = partFor(one.tune, {
           level: one.level,
           instrument: one.player,
-          key: made(one).key,
-          melody: PLAIN,
+          setting: { key: made(one).key },
+          ...PLAIN,
         }).value;
         const back = partFor(
           { ...one.tune, key: there.concertKey, bars: one.level === 'beginner' ? one.tune.bars : there.soundingBars },
-          { level: one.level, instrument: one.player, key: there.concertKey, melody: PLAIN },
+          { level: one.level, instrument: one.player, setting: { key: there.concertKey }, ...PLAIN },
         );
         if (one.level !== 'beginner')
           expect(back.value.bars.map(({ events }) => events.map(({ length }) => length))).toEqual(
@@ -306,15 +308,14 @@ describe('what a teacher sets', () => {
   });
 
   test('a new mode is taken over by the levels, and a field set back is gone', () => {
-    const set = withRecipe(work, 'beginner', { key: keyOf('G'), perMinute: 60 });
+    const set = withRecipe(work, 'beginner', { setting: { key: keyOf('G'), perMinute: 60 } });
     expect(withKey(set, keyOf('A dorian')).recipes.beginner).toEqual({
       instrument: 'flute',
-      key: keyOf('G dorian'),
-      perMinute: 60,
+      setting: { key: keyOf('G dorian'), perMinute: 60 },
     });
-    expect(withRecipe(set, 'beginner', { key: undefined }).recipes.beginner).toEqual({
+    expect(withRecipe(set, 'beginner', { setting: { key: undefined } }).recipes.beginner).toEqual({
       instrument: 'flute',
-      perMinute: 60,
+      setting: { perMinute: 60 },
     });
   });
 });

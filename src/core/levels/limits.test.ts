@@ -13,13 +13,13 @@ import { unfold } from '../score/unfold';
 import { scoreProblems } from '../score/validate';
 import { beatsOf } from '../time/meter';
 import { TICKS_PER_QUARTER as Q } from '../time/ticks';
-import { MANNERS } from './line/articulate';
 import { joinChoruses } from './form/form';
 import { formedPart } from './form/formedPart';
-import { LEAPS, withinLeap } from './fit/leaps';
+import { withinLeap } from './fit/leaps';
 import { beatsRead } from './simplify/slots';
 import { formedPartOfLevel, partOfLevel } from './levelPart';
 import { partFor, type Part } from './partFor';
+import { ARTICULATION_STYLES, LEAPS } from './recipe/groups';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=90\nK:C'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
@@ -43,7 +43,7 @@ const anyCase = fc.record({
   tune: anyTune,
   player: fc.constantFrom(...INSTRUMENTS),
   level: fc.constantFrom(...LEVELS),
-  melody: fc.constantFrom('thinned' as const, 'as written' as const, 'dressed' as const),
+  melody: fc.constantFrom('simplified' as const, 'as written' as const, 'embellished' as const),
 });
 const lean = (note: SoundingNote, part: Part) => {
   const beat = beatsRead(part.meter).findLast(({ start }) => start <= note.inBar);
@@ -56,7 +56,8 @@ describe('what a level may be limited to', () => {
     const { value, changes } = partFor(tune, {
       level: 'advanced',
       instrument: flute,
-      melody: { melody: 'as written', leap: 4 },
+      melody: 'as written',
+      limits: { leap: 4 },
     });
     expect(show(value.bars)).toBe('C4:1 E4:1 G4:1 E4:1 | F4:1 A4:1 C5:2');
     expect(changes.map(({ detail }) => detail.kind)).toContain('leap');
@@ -97,7 +98,7 @@ describe('what a level may be limited to', () => {
   test('a part with limits is the same each time, and adds up', () => {
     fc.assert(
       fc.property(anyCase, fc.constantFrom(...LEAPS), ({ tune, player, level, melody }, leap) => {
-        const wishes = { level, instrument: player, melody: { melody, leap, ties: false } } as const;
+        const wishes = { level, instrument: player, melody, limits: { leap }, rhythm: { ties: false } } as const;
         const made = partFor(tune, wishes);
         expect(scoreProblems({ ...tune, bars: made.value.soundingBars })).toEqual([]);
         expect(partFor(tune, wishes)).toEqual(made);
@@ -112,7 +113,8 @@ describe('what a level may be limited to', () => {
         const calm = partFor(tune, {
           level,
           instrument: player,
-          melody: { melody, syncopation: false, ties: false },
+          melody,
+          rhythm: { offBeat: false, ties: false },
         }).value;
         expect(scoreProblems({ ...tune, bars: calm.soundingBars })).toEqual([]);
         for (const note of notesOf(calm)) {
@@ -130,7 +132,8 @@ describe('what a level may be limited to', () => {
         partFor(free, {
           level: 'advanced',
           instrument: flute,
-          melody: { melody: 'as written', syncopation: false, ties: false },
+          melody: 'as written',
+          rhythm: { offBeat: false, ties: false },
         }).value.bars,
       ),
     ).toMatch(/^G4:\d.* \| (z|B4|C5).* A4:2$/);
@@ -142,7 +145,8 @@ describe('what a level may be limited to', () => {
         const part = partFor(tune, {
           level: 'intermediate',
           instrument: flute,
-          melody: { melody: 'thinned', shortest, dotted: false },
+          melody: 'simplified',
+          rhythm: { shortest, dotted: false },
         }).value;
         for (const { inBar, length } of notesOf(part)) {
           const beats = beatsRead(part.meter);
@@ -157,7 +161,7 @@ describe('what a level may be limited to', () => {
         partFor(tuneOf('G3 A B2 c2 | G3 F E4 |'), {
           level: 'beginner',
           instrument: flute,
-          melody: { shortest: 'eighth', ...(!dotted && { dotted }) },
+          rhythm: { shortest: 'eighth', ...(!dotted && { dotted }) },
         }).value.bars,
       );
     expect(words(true)).toMatch(/^G4:1.5 A4:0.5/);
@@ -171,44 +175,44 @@ describe('what a level may be limited to', () => {
         ({ events }) => events.filter(isNote).map(({ pitch }) => printPitch(pitch)),
       );
     const p = (step: 'C' | 'D' | 'E' | 'G' | 'A', octave: number) => ({ step, alter: 0, octave });
-    const low = pitches({ instrument: 'flute', range: { low: p('G', 4), high: p('A', 5) } });
+    const low = pitches({ instrument: 'flute', limits: { range: { low: p('G', 4), high: p('A', 5) } } });
     expect(low.every((name) => /^(G4|A4|B4|[C-G]5|A5)$/.test(name))).toBe(true);
-    const known = pitches({ instrument: 'flute', known: [p('G', 4), p('A', 4), p('C', 5)] });
+    const known = pitches({ instrument: 'flute', limits: { known: [p('G', 4), p('A', 4), p('C', 5)] } });
     expect(new Set(known)).toEqual(new Set(known.filter((name) => ['G4', 'A4', 'C5'].includes(name))));
   });
 });
 
 describe('slurs and dots', () => {
-  const cases: readonly (readonly [(typeof MANNERS)[number], string, string, string])[] = [
+  const cases: readonly (readonly [(typeof ARTICULATION_STYLES)[number], string, string, string])[] = [
     ['tongued', 'M:4/4\nL:1/8\nK:C', '(CDE F) (GA) z2 |', 'C4:0.5 D4:0.5 E4:0.5 F4:0.5 (G4:0.5 A4):0.5 z:1'],
     ['smooth', 'M:4/4\nL:1/8\nK:C', 'C2 D2 E2 E2 |', '(C4:1 D4):1 E4:1 E4:1'],
     ['crisp', 'M:4/4\nL:1/8\nK:C', 'CD E2 (GA) B2 |', '.C4:0.5 .D4:0.5 E4:1 (G4:0.5 A4):0.5 B4:1'],
     ['swung', 'M:4/4\nL:1/8\nK:C', 'CD EF G2 A z |', 'C4:0.5 (D4:0.5 E4):0.5 (F4:0.5 G4):1 .A4:0.5 z:0.5'],
     ['lilting', 'M:6/8\nL:1/8\nK:C', 'CDE FGA |', '(C4:0.5 D4):0.5 E4:0.5 (F4:0.5 G4):0.5 A4:0.5'],
   ];
-  test.each(cases)('%s', (manner, head, body, expected) => {
+  test.each(cases)('%s', (style, head, body, expected) => {
     const { value, changes } = partFor(tuneOf(body, head), {
       level: 'advanced',
       instrument: flute,
-      melody: { melody: 'as written' },
-      manner,
+      melody: 'as written',
+      articulation: { style: style },
     });
     expect(show(value.bars)).toBe(expected);
-    expect(changes.map(({ detail }) => detail.kind)).toEqual(['manner']);
+    expect(changes.map(({ detail }) => detail.kind)).toEqual(['articulation']);
   });
 
-  test('any tune sounds the same notes in any manner, its slurs in pairs and never over one pitch', () => {
+  test('any tune sounds the same notes in any style, its slurs in pairs and never over one pitch', () => {
     fc.assert(
-      fc.property(anyCase, fc.constantFrom(...MANNERS), ({ tune, player, level, melody }, manner) => {
-        const plain = partFor(tune, { level, instrument: player, melody: { melody } }).value;
-        const { value } = partFor(tune, { level, instrument: player, melody: { melody }, manner });
+      fc.property(anyCase, fc.constantFrom(...ARTICULATION_STYLES), ({ tune, player, level, melody }, style) => {
+        const plain = partFor(tune, { level, instrument: player, melody }).value;
+        const { value } = partFor(tune, { level, instrument: player, melody, articulation: { style: style } });
         const heard = (part: Part) =>
           notesOf(part).map(({ pitch, start, length }) => [semitones(pitch), start, length]);
         expect(heard(value)).toEqual(heard(plain));
         let open = 0;
         for (const event of value.bars.flatMap(({ events }) => events)) {
           if (!isNote(event)) {
-            if (manner !== 'as-written') expect(open).toBe(0);
+            if (style !== 'as-written') expect(open).toBe(0);
             continue;
           }
           open += (event.slurStarts ?? 0) - (event.slurEnds ?? 0);
@@ -293,7 +297,9 @@ describe('the form', () => {
   test('in any tune the second time has all that the first has, or more rhythm words, and more', () => {
     fc.assert(
       fc.property(anyTune, fc.constantFrom('intermediate' as const, 'advanced' as const), (tune, at) => {
-        const { part, source } = formedPartOfLevel(tune, at, { [at]: { instrument: 'flute', form: 'twice' } });
+        const { part, source } = formedPartOfLevel(tune, at, {
+          [at]: { instrument: 'flute', form: { plays: 'twice' } },
+        });
         const struck = (chorus: number) =>
           part.bars.reduce(
             (sum, { events }, k) =>
@@ -319,7 +325,7 @@ describe('the form', () => {
 
   test('room for a solo has the chords and no notes; the second time is dressed; fingers go along', () => {
     const tune = tuneOf('"C"C2 E2 G2 c2 | "G7"B2 G2 "C"c4 |');
-    const solo = formedPartOfLevel(tune, 'beginner', { beginner: { instrument: 'violin', form: 'solo' } });
+    const solo = formedPartOfLevel(tune, 'beginner', { beginner: { instrument: 'violin', form: { plays: 'solo' } } });
     expect(solo.part.bars).toHaveLength(6);
     expect(solo.part.bars.slice(2, 4).map(({ events, chords }) => [events.some(isNote), chords.length])).toEqual([
       [false, 1],
@@ -334,7 +340,7 @@ describe('the form', () => {
       undefined,
     ]);
     const twice = formedPartOfLevel(tune, 'intermediate', {
-      intermediate: { instrument: 'violin', form: 'twice', marks: 'all' },
+      intermediate: { instrument: 'violin', form: { plays: 'twice' }, page: { marks: 'all' } },
     });
     const [first, second] = [twice.part.bars.slice(0, 2), twice.part.bars.slice(2)].map((bars) =>
       bars.flatMap(({ events }) => events.filter(isNote)),

@@ -7,16 +7,19 @@ import { byOctaves, pitchClassOf, type Pitch } from '../pitch/pitch';
 import { readableInterval, withoutDoubleAccidental } from '../pitch/respell';
 import { barNumbers, mapNotes, type Bar, type Swing, type Tempo, type Tune } from '../score/tune';
 import type { Meter } from '../time/meter';
-import { withAids, type AidWishes } from './page/aids';
+import { withAids } from './page/aids';
 import type { Change } from './change';
-import { fingerPart, type FingeredPart, type FingerWishes } from './page/fingerPart';
+import { fingerPart, type FingeredPart } from './page/fingerPart';
 import { extremesOf, type NoteOutside } from './fit/fit';
 import { transposeBars } from './fit/inKey';
-import { runsLeftOut, withCues, withRests, type BarRun, type LeaveOut } from './bars/leaveOut';
-import { levelLine, type LevelLine, type LineRequest, type Source } from './line/levelLine';
+import { runsLeftOut, withCues, withRests, type BarRun } from './bars/leaveOut';
+import { levelLine } from './line/levelLine';
 import { levelTempo } from './recipe/recipe';
-import { phrasesIn } from './line/shape';
-import type { SyllableSchool } from './page/syllables';
+import type { FormWishes } from './recipe/groups';
+import type { PageRequest } from './page/pageRequest';
+import { phrasesIn } from './bars/versions';
+import type { Source } from './line/source';
+import type { LevelLine, LineRequest } from './line/lineRequest';
 
 /** What one player reads, computed from tune, level and instrument; never stored. */
 export interface Part {
@@ -61,15 +64,9 @@ export interface Ossia {
 }
 
 export interface PartRequest extends LineRequest {
-  /** How the part is fingered; without it, it is not. */
-  readonly fingers?: FingerWishes;
-  /** What else is printed to help; nothing by default. */
-  readonly aids?: AidWishes;
-  readonly syllables?: SyllableSchool;
-  /** In a bracket by default. */
-  readonly leaveOut?: LeaveOut;
-  /** As the tune's by default. */
-  readonly swing?: Swing | 'straight';
+  /** Nothing is printed over the notes by default. */
+  readonly page?: PageRequest;
+  readonly form?: FormWishes;
 }
 
 /** The part of one level for one instrument, with a word for everything that is not as in the tune. */
@@ -82,10 +79,7 @@ export function partFor(
 }
 
 /** A line that is made already, in concert pitch and where it shall lie, as a part: only written out, with marks and aids as asked. */
-export function partOfLine(
-  line: Tune,
-  request: Pick<PartRequest, 'level' | 'instrument' | 'perMinute' | 'fingers' | 'aids' | 'syllables'>,
-): Part {
+export function partOfLine(line: Tune, request: Pick<PartRequest, 'level' | 'instrument' | 'setting' | 'page'>): Part {
   return finished({ tune: line, phrases: phrasesOf(line) }, request, {
     tune: line,
     base: line,
@@ -100,25 +94,17 @@ export function partOfLine(
 
 function finished(
   { tune, phrases }: Source,
-  {
-    level,
-    instrument,
-    perMinute,
-    fingers,
-    aids = {},
-    syllables = 'counting',
-    swing,
-    leaveOut = 'bracket',
-  }: PartRequest,
+  { level, instrument, setting = {}, articulation = {}, form = {}, page = {} }: PartRequest,
   line: LevelLine,
 ): { readonly value: Part; readonly changes: readonly Change[] } {
+  const { fingers, aids = {}, syllables = 'counting' } = page;
   const written = readableInterval(line.tune.key, instrument.transposition);
   const onPage = transposeBars(line.tune, instrument.transposition);
   const plain = level === 'beginner' ? withoutDoubles(line.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
   const extremes = extremesOf(plain.bars);
-  const tempo = levelTempo(tune, level, perMinute);
+  const tempo = levelTempo(tune, level, setting.perMinute);
   const whole = closed(plain.bars);
-  const leftOut = leaveOut === 'rests' ? runsLeftOut(whole) : [];
+  const leftOut = form.leaveOut === 'rests' ? runsLeftOut(whole) : [];
   const bars = withRests({ bars: whole, meter: tune.meter }, leftOut);
   const cued = (played: readonly Bar[]) =>
     leftOut.length === 0
@@ -159,7 +145,7 @@ function finished(
       writtenKey: onPage.key,
       meter: tune.meter,
       tempo,
-      ...swingOf(swing ?? tune.swing),
+      ...swingOf(articulation.swing ?? tune.swing),
       bars: cued(helped),
       soundingBars: withRests(
         {

@@ -20,8 +20,8 @@ import { analyseTune } from '../../core/analysis/tuneAnalysis';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import { withLimits } from '../../core/instruments/limits';
-import type { OwnInstrument } from '../../core/instruments/customInstrument';
-import type { KeptRecipe } from '../../core/levels/recipe/savedRecipe';
+import type { CustomInstrument } from '../../core/instruments/customInstrument';
+import type { SavedRecipe } from '../../core/levels/recipe/savedRecipe';
 import { keyPlayers, type Group } from '../../core/keys/group';
 import type { KeyPlayer } from '../../core/keys/player';
 import { rankKeys } from '../../core/keys/rankKeys';
@@ -81,8 +81,8 @@ interface Props {
   readonly paint: FirstPaint;
   readonly staffSpace: number;
   readonly groups: readonly { readonly id: string; readonly group: Group }[];
-  readonly own: readonly OwnInstrument[];
-  readonly kept: readonly KeptRecipe[];
+  readonly custom: readonly CustomInstrument[];
+  readonly saved: readonly SavedRecipe[];
 }
 
 const LANE_NAMES: Readonly<Record<LaneId, string>> = {
@@ -102,10 +102,10 @@ export function BenchScreen({
   paint,
   staffSpace,
   groups,
-  own,
-  kept: firstKept,
+  custom,
+  saved: firstSaved,
 }: Props) {
-  const [kept, setKept] = useState(firstKept);
+  const [saved, setSaved] = useState(firstSaved);
   const [store] = useState(() => createBenchStore(firstWork, paint.view));
   const state = useStore(store);
   const router = useRouter();
@@ -224,7 +224,7 @@ export function BenchScreen({
       const levels: readonly Level[] = scope === 'all' ? LEVELS : [scope];
       current.change(
         `${scope === 'all' ? 'All levels' : LEVEL_NAMES[scope]}: ${nameKey(key)}`,
-        levels.reduce<Work>((after, level) => withRecipe(after, level, { key }), current.work),
+        levels.reduce<Work>((after, level) => withRecipe(after, level, { setting: { key } }), current.work),
       );
     },
     [store, scope],
@@ -513,9 +513,9 @@ export function BenchScreen({
                 selection={selection}
                 group={group}
                 groupId={groupId}
-                own={own}
-                kept={kept}
-                onKept={setKept}
+                custom={custom}
+                saved={saved}
+                onSaved={setSaved}
                 draws={engraving.draws}
                 onChange={state.change}
                 onSelect={onSelect}
@@ -722,9 +722,9 @@ function playersFor(work: Work, group: Group | undefined, scope: KeyScope): read
     : LEVELS.map((level) => {
         const recipe = recipesOf(work)[level];
         return {
-          instrument: withLimits(instrumentOf(recipe), level, recipe.range ?? {}),
+          instrument: withLimits(instrumentOf(recipe), level, recipe.limits?.range ?? {}),
           level,
-          ...(recipe.known && { known: new Set(recipe.known.map(semitones)) }),
+          ...(recipe.limits?.known && { known: new Set(recipe.limits.known.map(semitones)) }),
         };
       });
   return scope === 'all' ? players : players.filter(({ level }) => level === scope);

@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { storedWork } from '../../core/formats/json/upgradeRecipe';
 import type { Work } from '../../core/levels/recipe/work';
 import { countedBars } from '../../core/score/tune';
 import { Button } from '../../ui/Button';
@@ -21,7 +22,7 @@ export function ConflictSheet({
   const [problem, setProblem] = useState<string>();
   const keepAsCopy = async () => {
     const title = `${mine.tune.title || 'Untitled'} (my version)`.slice(0, 500);
-    const body = JSON.stringify({ ...mine, tune: { ...mine.tune, title } });
+    const body = JSON.stringify(storedWork({ ...mine, tune: { ...mine.tune, title } }));
     try {
       const response = await fetch('/api/tunes/copies', {
         method: 'POST',

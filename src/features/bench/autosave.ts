@@ -1,5 +1,6 @@
 'use client';
 
+import { storedWork } from '../../core/formats/json/upgradeRecipe';
 import type { Work } from '../../core/levels/recipe/work';
 import type { BenchStore } from './benchStore';
 
@@ -162,7 +163,7 @@ export class Autosave {
       response = await fetch(`/api/tunes/${this.id}`, {
         method: 'PUT',
         headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ version: this.version, work }),
+        body: JSON.stringify({ version: this.version, work: storedWork(work) }),
       });
     } catch (error) {
       if (!(error instanceof TypeError)) throw error;

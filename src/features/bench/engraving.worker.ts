@@ -6,7 +6,7 @@ import { Engraver, type EngravedRow } from '../../engrave/engraver';
 import type { PitchView } from '../../engrave/lanes';
 import type { Clef } from '../../core/score/clef';
 import type { Tune } from '../../core/score/tune';
-import { barVariants, drawLine, drawThrough, drawThrow, type BarVariant } from '../../engrave/variants';
+import { barVariants, drawLine, drawThrough, drawVariation, type BarVariant } from '../../engrave/variants';
 
 const engraver = Engraver.start();
 const bench = engraver.then((started) => new BenchEngraver(started));
@@ -26,14 +26,14 @@ const door = {
   async line(tune: Tune, clef: Clef, width: number): Promise<EngravedRow> {
     return drawLine(await engraver, tune, clef, width);
   },
-  async throwOf(
+  async variationOf(
     work: Work,
     level: Level,
     seed: number,
     view: PitchView,
     width: number,
   ): Promise<readonly EngravedRow[]> {
-    return drawThrow(await engraver, work, level, seed, view, width);
+    return drawVariation(await engraver, work, level, seed, view, width);
   },
   async through(work: Work, level: Level, view: PitchView, width: number): Promise<readonly EngravedRow[]> {
     return drawThrough(await engraver, work, level, view, width);

@@ -26,7 +26,7 @@ export interface Draws {
   /** A line alone, as it is being written. */
   readonly line: (tune: Tune, clef: Clef, width: number) => Promise<EngravedRow | undefined>;
   /** A level's line as one throw makes it. */
-  readonly throwOf: (work: Work, level: Level, seed: number, width: number) => Promise<readonly EngravedRow[]>;
+  readonly variationOf: (work: Work, level: Level, seed: number, width: number) => Promise<readonly EngravedRow[]>;
   /** A level through its form. */
   readonly through: (work: Work, level: Level, width: number) => Promise<readonly EngravedRow[]>;
 }
@@ -121,8 +121,8 @@ export function useEngraving(
     () => ({
       variants: async (work, level, bar) => (await (await door.current)?.variants(work, level, bar, view)) ?? [],
       line: async (tune, clef, wide) => (await door.current)?.line(tune, clef, wide),
-      throwOf: async (work, level, seed, wide) =>
-        (await (await door.current)?.throwOf(work, level, seed, view, wide)) ?? [],
+      variationOf: async (work, level, seed, wide) =>
+        (await (await door.current)?.variationOf(work, level, seed, view, wide)) ?? [],
       through: async (work, level, wide) => (await (await door.current)?.through(work, level, view, wide)) ?? [],
     }),
     [view],

@@ -1,7 +1,7 @@
 'use client';
 
 import { DropdownMenu } from 'radix-ui';
-import { AIDS, type Aid } from '../../core/levels/page/aids';
+import { type Aid, AIDS } from '../../core/levels/recipe/groups';
 
 const AID_WORDS: Readonly<Record<Aid, string>> = {
   names: 'names',

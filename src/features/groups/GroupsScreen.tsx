@@ -20,7 +20,7 @@ import { CSS } from '@dnd-kit/utilities';
 import { Copy, Download, GripVertical, Plus, Redo2, Trash2, Undo2, Upload, Users } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import type { OwnInstrument } from '../../core/instruments/customInstrument';
+import type { CustomInstrument } from '../../core/instruments/customInstrument';
 import { limitsProblem } from '../../core/instruments/limits';
 import { parseNotes, printNotes } from '../../core/pitch/noteList';
 import { GROUP_LIMITS, WANTED_MARKS, type Group, type GroupPlayer, type WantedMarks } from '../../core/keys/group';
@@ -49,10 +49,10 @@ const CELL =
 /** Groups and their players: one table for each group, changed where it stands. */
 export function GroupsScreen({
   groups: given,
-  own,
+  custom,
 }: {
   readonly groups: readonly KeptGroup[];
-  readonly own: readonly OwnInstrument[];
+  readonly custom: readonly CustomInstrument[];
 }) {
   const tell = useTell();
   const kept = useGroups(given, tell);
@@ -100,7 +100,7 @@ export function GroupsScreen({
       setProblems(['The file is larger than half a megabyte; a table of players is not.']);
       return;
     }
-    const read = playersFromCsv(await chosenFile.text(), own);
+    const read = playersFromCsv(await chosenFile.text(), custom);
     if (!read.ok) setProblems(read.problems);
     else if (group && group.group.players.length + read.players.length > GROUP_LIMITS.players)
       setProblems([
@@ -247,7 +247,7 @@ export function GroupsScreen({
                 </div>
                 <PlayerTable
                   players={group.group.players}
-                  own={own}
+                  custom={custom}
                   onPlayer={setPlayer}
                   onPlayers={(players) => change({ ...group.group, players })}
                 />
@@ -350,12 +350,12 @@ type SetPlayer = (
 
 function PlayerTable({
   players,
-  own,
+  custom,
   onPlayer,
   onPlayers,
 }: {
   readonly players: readonly GroupPlayer[];
-  readonly own: readonly OwnInstrument[];
+  readonly custom: readonly CustomInstrument[];
   readonly onPlayer: SetPlayer;
   readonly onPlayers: (players: readonly GroupPlayer[]) => void;
 }) {
@@ -415,7 +415,7 @@ function PlayerTable({
                 key={player.id}
                 player={player}
                 place={index + 1}
-                own={own}
+                custom={custom}
                 onPlayer={onPlayer}
                 onCopy={() =>
                   onPlayers([...players.slice(0, index + 1), { ...player, id: freshId() }, ...players.slice(index + 1)])
@@ -433,14 +433,14 @@ function PlayerTable({
 function PlayerRow({
   player,
   place,
-  own,
+  custom,
   onPlayer,
   onCopy,
   onRemove,
 }: {
   readonly player: GroupPlayer;
   readonly place: number;
-  readonly own: readonly OwnInstrument[];
+  readonly custom: readonly CustomInstrument[];
   readonly onPlayer: SetPlayer;
   readonly onCopy: () => void;
   readonly onRemove: () => void;
@@ -496,10 +496,10 @@ function PlayerRow({
         <td>
           <InstrumentSelect
             label={`Instrument of ${who}`}
-            value={player.own?.id ?? player.instrument}
-            own={ownOf(own, player)}
+            value={player.custom?.id ?? player.instrument}
+            custom={withChosen(custom, player)}
             className={CELL}
-            onChange={(instrument, chosen) => onPlayer(player.id, { instrument, own: chosen })}
+            onChange={(instrument, chosen) => onPlayer(player.id, { instrument, custom: chosen })}
           />
         </td>
         <td>
@@ -605,7 +605,7 @@ function PlayerRow({
   );
 }
 
-/** A player keeps an own instrument even when it is not in the studio's list any more. */
-function ownOf(own: readonly OwnInstrument[], player: GroupPlayer): readonly OwnInstrument[] {
-  return player.own && !own.some(({ id }) => id === player.own?.id) ? [...own, player.own] : own;
+/** A player keeps an custom instrument even when it is not in the studio's list any more. */
+function withChosen(custom: readonly CustomInstrument[], player: GroupPlayer): readonly CustomInstrument[] {
+  return player.custom && !custom.some(({ id }) => id === player.custom?.id) ? [...custom, player.custom] : custom;
 }

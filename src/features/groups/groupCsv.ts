@@ -1,12 +1,12 @@
 import Papa from 'papaparse';
 import { INSTRUMENTS } from '../../core/instruments/catalogue';
 import { LEVELS } from '../../core/instruments/instrument';
-import type { OwnInstrument } from '../../core/instruments/customInstrument';
-import { AIDS } from '../../core/levels/page/aids';
+import type { CustomInstrument } from '../../core/instruments/customInstrument';
 import { limitsProblem } from '../../core/instruments/limits';
 import { parseNotes, printNotes } from '../../core/pitch/noteList';
 import { GROUP_LIMITS, WANTED_MARKS, type GroupPlayer } from '../../core/keys/group';
 import { parsePitch, printPitch } from '../../core/pitch/pitch';
+import { AIDS } from '../../core/levels/recipe/groups';
 
 const COLUMNS = ['name', 'instrument', 'level', 'lowest', 'highest', 'known notes', 'finger marks', 'aids'] as const;
 
@@ -35,7 +35,7 @@ export type CsvRead =
   | { readonly ok: false; readonly problems: readonly string[] };
 
 /** Reads players from a table with a head line; `name`, `instrument` and `level` are needed. All of it or nothing. */
-export function playersFromCsv(text: string, own: readonly OwnInstrument[]): CsvRead {
+export function playersFromCsv(text: string, custom: readonly CustomInstrument[]): CsvRead {
   const parsed = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, ''), {
     header: true,
     skipEmptyLines: 'greedy',
@@ -57,10 +57,10 @@ export function playersFromCsv(text: string, own: readonly OwnInstrument[]): Csv
     const line = index + 2;
     const cell = (column: (typeof COLUMNS)[number]) => (row[column] ?? '').trim().replace(/^'(?=[=+\-@])/, '');
     const wanted = cell('instrument').toLowerCase();
-    const ownOne = own.find(({ id, name }) => id.toLowerCase() === wanted || name.toLowerCase() === wanted);
+    const customOne = custom.find(({ id, name }) => id.toLowerCase() === wanted || name.toLowerCase() === wanted);
     const found = INSTRUMENTS.find(({ id, name }) => id === wanted || name.toLowerCase() === wanted);
     const level = LEVELS.find((known) => known === cell('level').toLowerCase());
-    if (!found && !ownOne)
+    if (!found && !customOne)
       problems.push(
         `Line ${line}: the instrument "${cell('instrument')}" is unknown; use a name or id of the catalogue, like flute or clarinet-bb.`,
       );
@@ -93,8 +93,8 @@ export function playersFromCsv(text: string, own: readonly OwnInstrument[]): Csv
     if (!known.ok) problems.push(`Line ${line}: known notes: ${known.problem}.`);
     return {
       name: cell('name').slice(0, GROUP_LIMITS.name),
-      instrument: ownOne?.id ?? found?.id ?? 'flute',
-      ...(ownOne && { own: ownOne }),
+      instrument: customOne?.id ?? found?.id ?? 'flute',
+      ...(customOne && { custom: customOne }),
       level: level ?? 'beginner',
       ...(low && { low }),
       ...(high && { high }),

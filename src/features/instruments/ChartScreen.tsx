@@ -11,7 +11,11 @@ import {
   type Level,
   type WrittenRange,
 } from '../../core/instruments/instrument';
-import { ownInstrument, ownInstrumentProblems, type OwnInstrument } from '../../core/instruments/customInstrument';
+import {
+  customInstrument,
+  customInstrumentProblems,
+  type CustomInstrument,
+} from '../../core/instruments/customInstrument';
 import { instrumentById } from '../../core/instruments/catalogue';
 import { parseNotes, printNotes } from '../../core/pitch/noteList';
 import { parsePitch, printPitch, type Pitch } from '../../core/pitch/pitch';
@@ -40,24 +44,24 @@ const LEVEL_TEXT: Readonly<Record<Level | 'beyond', string>> = {
 /** One instrument: its facts, and how every note of it is played, to read and to print. */
 export function ChartScreen({
   id,
-  own,
+  custom,
   notes,
   systems,
   system,
 }: {
   readonly id: string;
-  readonly own: OwnInstrument | undefined;
+  readonly custom: CustomInstrument | undefined;
   readonly notes: readonly ChartNote[];
   readonly systems: readonly { readonly id: HoleChart; readonly name: string }[];
   readonly system: HoleChart | undefined;
 }) {
   const [help, setHelp] = useState(false);
   const [making, setMaking] = useState(false);
-  const instrument = own ? ownInstrument(own) : instrumentById(id);
+  const instrument = custom ? customInstrument(custom) : instrumentById(id);
   const router = useRouter();
   const tell = useTell();
   if (!instrument) return null;
-  const send = async (method: 'PUT' | 'DELETE', body?: OwnInstrument) => {
+  const send = async (method: 'PUT' | 'DELETE', body?: CustomInstrument) => {
     try {
       return (
         await fetch(`/api/instruments/${id}`, {
@@ -70,7 +74,7 @@ export function ChartScreen({
       return false;
     }
   };
-  const remove = async (gone: OwnInstrument) => {
+  const remove = async (gone: CustomInstrument) => {
     if (!(await send('DELETE'))) return tell('That did not work; the instrument is still there.');
     tell(`“${gone.name}” is taken out of the choices. Players and levels that use it keep it.`, {
       label: 'Put it back',
@@ -103,13 +107,13 @@ export function ChartScreen({
             </p>
           </div>
           <div className="no-print flex gap-2">
-            {own && (
-              <Button className="min-h-9" onClick={() => void remove(own)}>
+            {custom && (
+              <Button className="min-h-9" onClick={() => void remove(custom)}>
                 Remove
               </Button>
             )}
             <Button className="min-h-9" onClick={() => setMaking(true)}>
-              {own ? 'Change this one' : 'Make my own from it'}
+              {custom ? 'Change this one' : 'Make a custom one from it'}
             </Button>
             <Button kind="main" className="min-h-9 px-4" onClick={() => window.print()}>
               <Printer size={15} aria-hidden="true" />
@@ -182,7 +186,7 @@ export function ChartScreen({
       {making && (
         <OwnSheet
           instrument={instrument}
-          own={own}
+          custom={custom}
           systems={systems}
           system={system}
           onClose={() => setMaking(false)}
@@ -207,13 +211,13 @@ const ALL = [...LEVELS, 'full'] as const;
 /** Another name, transposition, tuning or range for a copy of an instrument. */
 function OwnSheet({
   instrument,
-  own,
+  custom,
   systems,
   system,
   onClose,
 }: {
   readonly instrument: Instrument;
-  readonly own: OwnInstrument | undefined;
+  readonly custom: CustomInstrument | undefined;
   readonly systems: readonly { readonly id: HoleChart; readonly name: string }[];
   readonly system: HoleChart | undefined;
   readonly onClose: () => void;
@@ -223,7 +227,7 @@ function OwnSheet({
   const tell = useTell();
   const { mechanism } = instrument;
   const hasStrings = mechanism.kind === 'bowed' || mechanism.kind === 'fretted';
-  const [name, setName] = useState(own ? own.name : `${instrument.name}, our own`);
+  const [name, setName] = useState(custom ? custom.name : `${instrument.name}, custom`);
   const [steps, setSteps] = useState(String(instrument.transposition.chromatic));
   const [strings, setStrings] = useState(hasStrings ? printNotes(mechanism.strings) : '');
   const [ranges, setRanges] = useState(
@@ -260,15 +264,15 @@ function OwnSheet({
       }),
     );
     const made = {
-      id: own?.id ?? `own-${crypto.randomUUID().replaceAll('-', '').slice(0, 12)}`,
+      id: custom?.id ?? `own-${crypto.randomUUID().replaceAll('-', '').slice(0, 12)}`,
       name: name.trim(),
-      base: own?.base ?? instrument.id,
+      base: custom?.base ?? instrument.id,
       transposition: { chromatic, diatonic: lettersOf(chromatic) },
       ...(hasStrings && { strings: tuning }),
       ...(systems.length > 1 && chart && { chart }),
       range,
-    } as OwnInstrument;
-    if (found.length === 0) found.push(...ownInstrumentProblems(made));
+    } as CustomInstrument;
+    if (found.length === 0) found.push(...customInstrumentProblems(made));
     setProblems(found);
     if (found.length > 0) return;
     try {
@@ -279,16 +283,16 @@ function OwnSheet({
       });
       if (!response.ok) {
         const { messages } = (await response.json().catch(() => ({}))) as { messages?: readonly string[] };
-        setProblems(messages ?? ['That did not work; nothing was kept.']);
+        setProblems(messages ?? ['That did not work; nothing was saved.']);
         return;
       }
-      tell(`“${made.name}” is kept; it can be chosen wherever instruments are.`);
+      tell(`“${made.name}” is saved; it can be chosen wherever instruments are.`);
       onClose();
       router.push(`/instruments/${made.id}`);
       router.refresh();
     } catch (error) {
       if (!(error instanceof TypeError)) throw error;
-      setProblems(['The program does not answer; nothing was kept yet.']);
+      setProblems(['The program does not answer; nothing was saved yet.']);
     }
   };
   const input = 'min-h-8 w-full rounded border border-[#8f8d7c] bg-paper px-2';
@@ -296,7 +300,7 @@ function OwnSheet({
     <Sheet
       open
       onClose={onClose}
-      title={own ? own.name : `From the ${instrument.name.toLowerCase()}`}
+      title={custom ? custom.name : `From the ${instrument.name.toLowerCase()}`}
       description="Another name, transposition, tuning or range; everything else stays."
     >
       <div className="overflow-auto">

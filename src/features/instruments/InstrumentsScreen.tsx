@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { FAMILIES, type Instrument } from '../../core/instruments/instrument';
-import { ownInstrument, type OwnInstrument } from '../../core/instruments/customInstrument';
+import { customInstrument, type CustomInstrument } from '../../core/instruments/customInstrument';
 import { INSTRUMENTS } from '../../core/instruments/catalogue';
 import { printPitch } from '../../core/pitch/pitch';
 import { HelpSheet } from '../../ui/HelpSheet';
@@ -12,9 +12,9 @@ import { Rail } from '../../ui/Rail';
 import { transpositionText } from './transpositionText';
 
 /** Everything the engines know of instruments, one line each; the page of one has its fingerings. */
-export function InstrumentsScreen({ own }: { readonly own: readonly OwnInstrument[] }) {
+export function InstrumentsScreen({ custom }: { readonly custom: readonly CustomInstrument[] }) {
   const [help, setHelp] = useState(false);
-  const made = own.flatMap((one) => ownInstrument(one) ?? []);
+  const made = custom.flatMap((one) => customInstrument(one) ?? []);
   return (
     <div className="flex h-dvh">
       <Rail here="instruments" onHelp={() => setHelp(true)} />
@@ -24,7 +24,7 @@ export function InstrumentsScreen({ own }: { readonly own: readonly OwnInstrumen
             <h1 className="font-serif text-[22px] leading-7 font-semibold">Instruments</h1>
             <p className="text-[13px] text-ink-soft">
               {INSTRUMENTS.length} in the catalogue. Ranges are written pitches; open one for its fingerings, or to make
-              your own from it.
+              a custom one from it.
             </p>
           </div>
           <Link
@@ -35,7 +35,7 @@ export function InstrumentsScreen({ own }: { readonly own: readonly OwnInstrumen
           </Link>
         </header>
         <main className="min-h-0 flex-1 overflow-y-auto bg-paper px-6 pb-6" tabIndex={0} aria-label="All instruments">
-          {made.length > 0 && <Family name="Our own" instruments={made} />}
+          {made.length > 0 && <Family name="Custom" instruments={made} />}
           {FAMILIES.map((family) => (
             <Family
               key={family}

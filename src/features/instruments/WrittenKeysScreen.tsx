@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { INSTRUMENTS } from '../../core/instruments/catalogue';
 import { FAMILIES } from '../../core/instruments/instrument';
-import { ownInstrument, type OwnInstrument } from '../../core/instruments/customInstrument';
+import { customInstrument, type CustomInstrument } from '../../core/instruments/customInstrument';
 import { signatureText } from '../../core/keys/reasons';
 import { writtenKeyOf } from '../../core/keys/together';
 import { MODES, nameKey, parseKey, printKey, signatureOf, type Key, type Mode } from '../../core/pitch/key';
@@ -19,7 +19,13 @@ import { keyOf, keyOptions } from '../keyOptions';
 const B_FLAT: Key = { tonic: { step: 'B', alter: -1 }, mode: 'major' };
 
 /** What every instrument reads when a concert key sounds: one page for the wall. */
-export function WrittenKeysScreen({ own, asked }: { readonly own: readonly OwnInstrument[]; readonly asked: string }) {
+export function WrittenKeysScreen({
+  custom,
+  asked,
+}: {
+  readonly custom: readonly CustomInstrument[];
+  readonly asked: string;
+}) {
   const [help, setHelp] = useState(false);
   const parsed = parseKey(asked);
   const [key, setKey] = useState<Key>(parsed.ok ? parsed.value : B_FLAT);
@@ -32,7 +38,7 @@ export function WrittenKeysScreen({ own, asked }: { readonly own: readonly OwnIn
       name: FAMILY_NAMES[family],
       instruments: INSTRUMENTS.filter((one) => one.family === family),
     })),
-    { name: 'Our own', instruments: own.flatMap((one) => ownInstrument(one) ?? []) },
+    { name: 'Custom', instruments: custom.flatMap((one) => customInstrument(one) ?? []) },
   ];
   return (
     <div className="flex h-dvh print:block print:h-auto">

@@ -8,7 +8,7 @@ import type { Group } from '../../core/keys/group';
 import { instrumentOfPlayer } from '../../core/keys/group';
 import type { RankedKey } from '../../core/keys/rankKeys';
 import { accompanistText, apartBecause, playTogether, recordingText } from '../../core/keys/together';
-import { instrumentOf, levelTempo, REMEDIES, type Remedy } from '../../core/levels/recipe/recipe';
+import { instrumentOf, levelTempo } from '../../core/levels/recipe/recipe';
 import { recipesOf, withDetails, withRecipe, type Work } from '../../core/levels/recipe/work';
 import { nameKey, printKey, sameKey } from '../../core/pitch/key';
 import type { LaneInfo } from '../../engrave/lanes';
@@ -18,6 +18,7 @@ import { useTell } from '../../ui/Toast';
 import type { Selection } from '../bench/benchStore';
 import { keyOf, keyOptions } from '../keyOptions';
 import type { KeyOrder } from './KeysGrid';
+import { REMEDIES, type Remedy } from '../../core/levels/recipe/groups';
 
 export type KeyScope = 'all' | Level;
 
@@ -67,18 +68,18 @@ export const KeysDrawer = memo(function KeysDrawer({
     const recipe = recipesOf(work)[level];
     return {
       level,
-      key: recipe.key ?? tune.key,
-      tempo: levelTempo(tune, level, recipe.perMinute),
-      ...(recipe.form && { form: recipe.form }),
+      key: recipe.setting?.key ?? tune.key,
+      tempo: levelTempo(tune, level, recipe.setting?.perMinute),
+      ...(recipe.form?.plays && { form: recipe.form.plays }),
     };
   });
   const sets = playTogether(settings);
   const sentences = sentencesFor(work, group, settings);
   const setRemedy = (level: Level, event: string, remedy: Remedy | undefined) => {
-    const { [event]: _, ...rest } = recipesOf(work)[level].remedies ?? {};
+    const { [event]: _, ...rest } = recipesOf(work)[level].limits?.remedies ?? {};
     onChange(
       remedy ? `${LEVEL_NAMES[level]}: ${REMEDY_NAMES[remedy]}` : `${LEVEL_NAMES[level]}: as it was`,
-      withRecipe(work, level, { remedies: remedy ? { ...rest, [event]: remedy } : rest }),
+      withRecipe(work, level, { limits: { remedies: remedy ? { ...rest, [event]: remedy } : rest } }),
     );
   };
   return (
@@ -271,7 +272,7 @@ function Outside({
   const levels = LEVELS.map((level) => ({
     level,
     info: infos.find(({ id }) => id === level),
-    taken: Object.entries(recipesOf(work)[level].remedies ?? {}),
+    taken: Object.entries(recipesOf(work)[level].limits?.remedies ?? {}),
   }));
   const isClear = levels.every(({ info, taken }) => (info?.outside.length ?? 0) === 0 && taken.length === 0);
   const button = 'min-h-7 rounded border border-line bg-paper px-1.5 text-[12.5px] hover:bg-cane-pale';
@@ -359,7 +360,9 @@ function placeOf({ tune }: Work, event: string): string {
 
 /** The key that the levels in question share, if they do. */
 export function sharedKey(work: Work, scope: KeyScope) {
-  const keys = (scope === 'all' ? LEVELS : [scope]).map((level) => recipesOf(work)[level].key ?? work.tune.key);
+  const keys = (scope === 'all' ? LEVELS : [scope]).map(
+    (level) => recipesOf(work)[level].setting?.key ?? work.tune.key,
+  );
   const [first] = keys;
   return first && keys.every((key) => sameKey(key, first)) ? first : undefined;
 }

@@ -1,12 +1,20 @@
 'use client';
 
 import type { Level } from '../../core/instruments/instrument';
-import { aidsFor, FADES, LINE_AIDS, type Aid, type AidWishes, type Fade } from '../../core/levels/page/aids';
-import { aidWishes, instrumentOf, type Recipe } from '../../core/levels/recipe/recipe';
-import { SYLLABLE_SCHOOLS, type SyllableSchool } from '../../core/levels/page/syllables';
+import { aidsFor, usualAids } from '../../core/levels/page/aids';
+import { instrumentOf, type Recipe } from '../../core/levels/recipe/recipe';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { SetRecipe } from './setRecipe';
+import {
+  type Aid,
+  type AidWishes,
+  type Fade,
+  FADES,
+  LINE_AIDS,
+  SYLLABLE_SCHOOLS,
+  type SyllableSchool,
+} from '../../core/levels/recipe/groups';
 
 const FADE_WORDS: Readonly<Record<Fade, string>> = {
   stays: 'everywhere',
@@ -30,10 +38,11 @@ interface Props {
 
 /** What is printed to help beside finger marks, and how it fades, as sentences. */
 export function AidWords({ recipe, level, onSet }: Props) {
-  const wishes = aidWishes(recipe, level);
-  const meant = aidsFor(instrumentOf(recipe));
+  const instrument = instrumentOf(recipe);
+  const wishes = recipe.page?.aids ?? usualAids(instrument, level);
+  const meant = aidsFor(instrument);
   const line = LINE_AIDS.find((aid) => wishes[aid]);
-  const set = (what: string, aids: AidWishes) => onSet(what, { aids });
+  const set = (what: string, aids: AidWishes) => onSet(what, { page: { aids } });
   const without = (...gone: readonly Aid[]) =>
     Object.fromEntries(Object.entries(wishes).filter(([aid]) => !gone.some((one) => one === aid))) as AidWishes;
   const name = LEVEL_NAMES[level];
@@ -48,7 +57,7 @@ export function AidWords({ recipe, level, onSet }: Props) {
   );
   return (
     <section aria-label="Aids" className="mt-2 leading-8">
-      Under the notes stand{' '}
+      Printed under the notes:{' '}
       <Choice
         look="word"
         label={`${name}: under the notes`}
@@ -72,9 +81,9 @@ export function AidWords({ recipe, level, onSet }: Props) {
           <Choice<SyllableSchool>
             look="word"
             label={`${name}: syllables`}
-            value={recipe.syllables ?? 'counting'}
+            value={recipe.page?.syllables ?? 'counting'}
             options={SYLLABLE_SCHOOLS.map((value) => ({ value, label: SCHOOL_WORDS[value] }))}
-            onChange={(syllables) => onSet('syllables', { syllables })}
+            onChange={(syllables) => onSet('syllables', { page: { syllables } })}
           />
         </>
       )}

@@ -5,7 +5,6 @@ import { useStore } from 'zustand';
 import { toSounding, type Level } from '../../core/instruments/instrument';
 import { soundingEvents } from '../../core/levels/bars/ownBar';
 import { partOfLevel } from '../../core/levels/levelPart';
-import type { OwnBar } from '../../core/levels/recipe/recipe';
 import type { Work } from '../../core/levels/recipe/work';
 import { nameKey } from '../../core/pitch/key';
 import { isNote, keysOf, metersOf, type ScoreEvent, type Tune } from '../../core/score/tune';
@@ -19,6 +18,7 @@ import { press } from '../write/commands';
 import { WritingBar } from '../write/WritingBar';
 import { caretText, WritingLayer } from '../write/WritingLayer';
 import { Writing } from '../write/writingStore';
+import type { OwnBar } from '../../core/levels/recipe/groups';
 
 interface Props {
   readonly work: Work;

@@ -4,7 +4,6 @@ import { CopyPlus, PencilLine, Pin } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { phrasesOf } from '../../core/analysis/phrases';
 import type { Level } from '../../core/instruments/instrument';
-import { ALTERNATES_AS, type AlternatesAs, type BarChoice } from '../../core/levels/recipe/recipe';
 import { recipesOf, type Work } from '../../core/levels/recipe/work';
 import { soundingNotes } from '../../core/score/sounding';
 import type { BarVariant } from '../../engrave/variants';
@@ -13,17 +12,18 @@ import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { Draws } from '../bench/useEngraving';
 import { BarEditor } from './BarEditor';
 import type { SetRecipe } from './setRecipe';
+import { ALTERNATES_AS, type AlternatesAs, type BarChoice } from '../../core/levels/recipe/groups';
 
 const CHOICE_WORDS: Readonly<Record<BarChoice['kind'], string>> = {
   'as-written': 'as in the tune',
-  thinner: 'thinner',
-  'thinner-still': 'thinner still',
+  simpler: 'simpler',
+  simplest: 'simplest',
   'octave-up': 'an octave up',
   'octave-down': 'an octave down',
-  dressed: 'dressed',
-  optional: 'may be left out',
+  embellished: 'embellished',
+  optional: 'optional, in a bracket',
   rest: 'rest',
-  own: 'my own',
+  own: 'written by hand',
 };
 const AS_WORDS: Readonly<Record<AlternatesAs, string>> = {
   over: 'on a small staff over it',
@@ -40,8 +40,8 @@ interface Props {
 }
 
 /**
- * The picked bar in all its versions, each drawn small. Choosing one pins it; it stays until it is taken off. A version may also be
- * kept beside the one that stands there. Both can be done for the whole phrase at once.
+ * The picked bar in all its versions, each drawn small. Choosing one pins it; it stays until it is undone. A version may also be
+ * printed as an alternative to the one that stands there. Both can be done for the whole phrase at once.
  */
 export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) {
   const [variants, setVariants] = useState<readonly BarVariant[]>();
@@ -49,7 +49,9 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
   const [isEdited, setEdited] = useState(false);
   const number = numbers[bar] ?? 0;
   const id = work.tune.bars[bar]?.id ?? '';
-  const { bars = {}, alternates = {}, alternatesAs = ALTERNATES_AS[0], form = 'once' } = recipesOf(work)[level];
+  const recipe = recipesOf(work)[level];
+  const { chosen: bars = {}, alternates = {}, alternatesAs = ALTERNATES_AS[0] } = recipe.bars ?? {};
+  const plays = recipe.form?.plays ?? 'once';
   const chosen = bars[id];
   const beside = alternates[id];
   const { tune } = work;
@@ -81,11 +83,11 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
     : `bar ${number}`;
   const pick = (choice: BarChoice | undefined) =>
     onSet(choice ? `${place} ${wordsFor(choice)}` : `${place} as the level has ${isPhrase ? 'them' : 'it'}`, {
-      bars: withChoice(bars, choice),
+      bars: { chosen: withChoice(bars, choice) },
     });
-  const keepBeside = (choice: BarChoice | undefined) =>
-    onSet(choice ? `${place}: another version beside` : `${place}: no other version`, {
-      alternates: withChoice(alternates, choice),
+  const setAlternate = (choice: BarChoice | undefined) =>
+    onSet(choice ? `${place}: an alternative` : `${place}: no alternative`, {
+      bars: { alternates: withChoice(alternates, choice) },
     });
   if (!variants)
     return (
@@ -98,10 +100,10 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
       <h3 className="font-semibold">Versions of bar {number}</h3>
       {phrase.length > 1 && (
         <p className="leading-8">
-          What is chosen goes for{' '}
+          A choice applies to{' '}
           <Choice
             look="word"
-            label="What a choice goes for"
+            label="What a choice applies to"
             value={scope}
             options={[
               { value: 'bar', label: 'this bar' },
@@ -119,29 +121,31 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
           className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 text-[13px] font-medium hover:bg-cane-pale"
         >
           <PencilLine size={14} aria-hidden="true" />
-          {chosen?.kind === 'own' ? 'Change my own' : 'Write my own'}
+          {chosen?.kind === 'own' ? 'Edit this bar' : 'Write this bar by hand'}
         </button>
       </p>
       {beside && (
         <p className="mt-1 leading-8">
           {wordsFor(beside)[0]?.toUpperCase()}
-          {wordsFor(beside).slice(1)} is kept beside it, printed{' '}
+          {wordsFor(beside).slice(1)} is the alternative, printed{' '}
           <Choice<AlternatesAs>
             look="word"
-            label={`${LEVEL_NAMES[level]}: where other versions go`}
+            label={`${LEVEL_NAMES[level]}: where alternatives are printed`}
             value={alternatesAs}
             options={ALTERNATES_AS.map((value) => ({ value, label: AS_WORDS[value] }))}
             onChange={(value) =>
-              onSet(`other versions ${AS_WORDS[value]}`, { alternatesAs: value === 'over' ? undefined : value })
+              onSet(`alternatives ${AS_WORDS[value]}`, {
+                bars: { alternatesAs: value === 'over' ? undefined : value },
+              })
             }
           />
           .
-          {alternatesAs === 'second-time' && form !== 'twice' && (
+          {alternatesAs === 'second-time' && plays !== 'twice' && (
             <span className="block text-[13px] leading-5 text-warn">
               The tune is played once; there is no second time yet.{' '}
               <button
                 type="button"
-                onClick={() => onSet('played twice', { form: 'twice' })}
+                onClick={() => onSet('played twice', { form: { plays: 'twice' } })}
                 className="min-h-7 font-semibold underline underline-offset-2"
               >
                 Play it twice
@@ -183,9 +187,9 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
                 <button
                   type="button"
                   aria-pressed={isBeside}
-                  aria-label={`Keep beside: ${words}`}
-                  title="Keep beside it, as another version"
-                  onClick={() => keepBeside(isBeside ? undefined : choice)}
+                  aria-label={`Alternative: ${words}`}
+                  title="Print it too, as an alternative"
+                  onClick={() => setAlternate(isBeside ? undefined : choice)}
                   className={`flex w-7 shrink-0 items-center justify-center rounded border hover:bg-cane-pale ${isBeside ? 'border-cane bg-cane-pale text-cane' : 'border-line text-ink-soft'}`}
                 >
                   <CopyPlus size={14} aria-hidden="true" />
@@ -205,7 +209,7 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
           onClose={() => setEdited(false)}
           onKeep={(own) => {
             setEdited(false);
-            onSet(`bar ${number} ${CHOICE_WORDS.own}`, { bars: { ...bars, [id]: own } });
+            onSet(`bar ${number} ${CHOICE_WORDS.own}`, { bars: { chosen: { ...bars, [id]: own } } });
           }}
         />
       )}
@@ -225,7 +229,7 @@ function phraseAround(tune: Work['tune'], bar: number): readonly number[] {
 }
 
 function wordsFor(choice: BarChoice): string {
-  return choice.kind === 'dressed' ? `dressed, throw ${choice.seed}` : CHOICE_WORDS[choice.kind];
+  return choice.kind === 'embellished' ? `embellished, variation ${choice.seed}` : CHOICE_WORDS[choice.kind];
 }
 
 function sameChoice(a: BarChoice | undefined, b: BarChoice | undefined): boolean {

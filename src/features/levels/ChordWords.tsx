@@ -40,9 +40,9 @@ export function ChordWords({
   const made = useMemo(
     () =>
       hasGrips(instrument) && work.tune.bars.some(({ chords }) => chords.length > 0)
-        ? stringChords(work.tune, instrument, level, wanted, recipe.key ?? work.tune.key)
+        ? stringChords(work.tune, instrument, level, wanted, recipe.setting?.key ?? work.tune.key)
         : undefined,
-    [work.tune, instrument, level, wanted, recipe.key],
+    [work.tune, instrument, level, wanted, recipe.setting?.key],
   );
   if (!made) return null;
   const names = stringNames(instrument);

@@ -9,13 +9,14 @@ import { FINGER_SCHOOLS, SCHOOL_NAMES, type FingerSchool } from '../../core/fing
 import type { Level } from '../../core/instruments/instrument';
 import { fingerPart, stringNames } from '../../core/levels/page/fingerPart';
 import { partOfLevel } from '../../core/levels/levelPart';
-import { fingerWishes, instrumentOf, type Recipe } from '../../core/levels/recipe/recipe';
+import { instrumentOf, type Recipe } from '../../core/levels/recipe/recipe';
 import { recipesOf, type Work } from '../../core/levels/recipe/work';
 import { namePitchClass } from '../../core/pitch/pitch';
 import { soundingNotes } from '../../core/score/sounding';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { SetRecipe } from './setRecipe';
+import { fingerWishes } from '../../core/levels/page/pageRequest';
 
 const MARK_TEXT: Readonly<Record<MarkSchool, string>> = {
   all: 'on every note',
@@ -36,18 +37,18 @@ export function FingerWords({
   readonly onSet: SetRecipe;
 }) {
   const instrument = instrumentOf(recipe);
-  const wishes = fingerWishes(recipe, level);
+  const wishes = fingerWishes(recipe.page ?? {}, instrument, level);
   if (!isFingered(instrument)) return null;
   const hasSchools = instrument.mechanism.kind === 'bowed' || instrument.mechanism.kind === 'fretted';
   return (
     <section aria-label="Fingers" className="leading-8">
-      Fingers stand{' '}
+      Fingerings are printed{' '}
       <Choice<MarkSchool>
         look="word"
         label={`${LEVEL_NAMES[level]}: finger marks`}
         value={wishes.marks}
         options={MARK_SCHOOLS.map((value) => ({ value, label: MARK_TEXT[value] }))}
-        onChange={(marks) => onSet(`finger marks ${MARK_TEXT[marks]}`, { marks })}
+        onChange={(marks) => onSet(`finger marks ${MARK_TEXT[marks]}`, { page: { marks } })}
       />
       {hasSchools && (
         <>
@@ -57,7 +58,7 @@ export function FingerWords({
             label={`${LEVEL_NAMES[level]}: school of fingering`}
             value={wishes.school}
             options={FINGER_SCHOOLS.map((value) => ({ value, label: SCHOOL_NAMES[value] }))}
-            onChange={(school) => onSet(SCHOOL_NAMES[school], { school })}
+            onChange={(school) => onSet(SCHOOL_NAMES[school], { page: { school } })}
           />
         </>
       )}
@@ -106,7 +107,7 @@ export function BarFingers({
     if (bar === undefined || !fingered) return [];
     const { value } = partOfLevel(work.tune, level, work.recipes);
     const { line } = fingerPart({ bars: value.bars, meter: value.meter }, value.tempo, instrument, {
-      ...fingerWishes(recipe, level),
+      ...fingerWishes(recipe.page ?? {}, instrument, level),
       marks: 'all',
     });
     return soundingNotes({ bars: value.bars, meter: value.meter }).flatMap((note, index) =>
@@ -118,9 +119,9 @@ export function BarFingers({
   if (bar === undefined || notes.length === 0) return null;
   const names = stringNames(instrument);
   const pin = (id: string, value: string) => {
-    const { [id]: _, ...rest } = recipe.pins ?? {};
-    onSet(value === '' ? 'finger as it comes' : 'finger pinned', {
-      pins: value === '' ? rest : { ...rest, [id]: value },
+    const { [id]: _, ...rest } = recipe.page?.pins ?? {};
+    onSet(value === '' ? 'fingering as usual' : 'fingering set by hand', {
+      page: { pins: value === '' ? rest : { ...rest, [id]: value } },
     });
   };
   return (
@@ -138,11 +139,11 @@ export function BarFingers({
               ) : (
                 <select
                   aria-label={`Finger for ${name}`}
-                  className={`min-h-7 min-w-0 flex-1 rounded border bg-paper px-1 text-[13px] ${recipe.pins?.[id] === undefined ? 'border-line' : 'border-cane font-semibold'}`}
-                  value={recipe.pins?.[id] ?? ''}
+                  className={`min-h-7 min-w-0 flex-1 rounded border bg-paper px-1 text-[13px] ${recipe.page?.pins?.[id] === undefined ? 'border-line' : 'border-cane font-semibold'}`}
+                  value={recipe.page?.pins?.[id] ?? ''}
                   onChange={({ target }) => pin(id, target.value)}
                 >
-                  <option value="">{given?.fingering ? wayText(given.fingering, names) : 'as it comes'}</option>
+                  <option value="">{given?.fingering ? wayText(given.fingering, names) : 'as usual'}</option>
                   {ways.map(({ fingering }) => (
                     <option key={fingeringId(fingering)} value={fingeringId(fingering)}>
                       {wayText(fingering, names)}

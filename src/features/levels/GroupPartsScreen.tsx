@@ -4,7 +4,7 @@ import { ArrowLeft, FileArchive, Printer } from 'lucide-react';
 import Link from 'next/link';
 import { useState } from 'react';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import type { KeptRecipe } from '../../core/levels/recipe/savedRecipe';
+import type { SavedRecipe } from '../../core/levels/recipe/savedRecipe';
 import type { Recipes } from '../../core/levels/recipe/recipe';
 import type { Rights } from '../../core/score/tune';
 import { Choice } from '../../ui/Choice';
@@ -42,7 +42,7 @@ export function GroupPartsScreen({
   rights,
   groupName,
   sheet,
-  kept,
+  saved,
   recipes,
 }: {
   readonly id: string;
@@ -51,7 +51,7 @@ export function GroupPartsScreen({
   readonly rights: Rights;
   readonly groupName: string;
   readonly sheet: Sheet;
-  readonly kept: readonly KeptRecipe[];
+  readonly saved: readonly SavedRecipe[];
   readonly recipes: Recipes;
 }) {
   const [help, setHelp] = useState(false);
@@ -131,7 +131,7 @@ export function GroupPartsScreen({
           <GroupRecipes
             id={id}
             levels={LEVELS.filter((level) => sheet.rows.some((row) => row.level === level))}
-            kept={kept}
+            saved={saved}
             recipes={recipes}
           />
           <table className="w-full border-collapse text-left">

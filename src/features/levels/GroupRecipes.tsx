@@ -2,10 +2,11 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { storedWork } from '../../core/formats/json/upgradeRecipe';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { isKept, keptChange, type KeptRecipe } from '../../core/levels/recipe/savedRecipe';
+import { isAsSaved, savedChange, type SavedRecipe } from '../../core/levels/recipe/savedRecipe';
 import type { Recipes } from '../../core/levels/recipe/recipe';
-import { withRecipe, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
@@ -13,21 +14,21 @@ import { LEVEL_NAMES } from '../../ui/LevelSign';
 interface Props {
   readonly id: string;
   readonly levels: readonly Level[];
-  readonly kept: readonly KeptRecipe[];
+  readonly saved: readonly SavedRecipe[];
   readonly recipes: Recipes;
 }
 
 /** The studio's recipes for all levels of a group in one go: chosen by name, taken together. */
-export function GroupRecipes({ id, levels, kept, recipes }: Props) {
+export function GroupRecipes({ id, levels, saved, recipes }: Props) {
   const router = useRouter();
   const [chosen, setChosen] = useState<Readonly<Partial<Record<Level, string>>>>({});
   const [problem, setProblem] = useState('');
   const [isBusy, setBusy] = useState(false);
-  if (kept.length === 0 || levels.length === 0) return null;
-  const nameOf = (level: Level) => chosen[level] ?? kept.find((one) => isKept(recipes[level], one))?.id ?? 'none';
+  if (saved.length === 0 || levels.length === 0) return null;
+  const nameOf = (level: Level) => chosen[level] ?? saved.find((one) => isAsSaved(recipes[level], one))?.id ?? 'none';
   const wanted = LEVELS.flatMap((level) => {
-    const found = kept.find((one) => one.id === chosen[level]);
-    return found && !isKept(recipes[level], found) ? [{ level, found }] : [];
+    const found = saved.find((one) => one.id === chosen[level]);
+    return found && !isAsSaved(recipes[level], found) ? [{ level, found }] : [];
   });
   const take = async () => {
     setBusy(true);
@@ -37,11 +38,14 @@ export function GroupRecipes({ id, levels, kept, recipes }: Props) {
         readonly version: number;
         readonly work: Work;
       };
-      const work = wanted.reduce((after, { level, found }) => withRecipe(after, level, keptChange(found)), opened.work);
+      const work = wanted.reduce(
+        (after, { level, found }) => withRecipe(after, level, savedChange(recipesOf(after)[level], found)),
+        opened.work,
+      );
       const answer = await fetch(`/api/tunes/${id}`, {
         method: 'PUT',
         headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ version: opened.version, work }),
+        body: JSON.stringify({ version: opened.version, work: storedWork(work) }),
       });
       if (!answer.ok)
         throw new Error(
@@ -57,7 +61,7 @@ export function GroupRecipes({ id, levels, kept, recipes }: Props) {
   };
   return (
     <section aria-label="Recipes" className="no-print mb-4">
-      <h2 className="font-serif text-base font-semibold">Recipes of the studio</h2>
+      <h2 className="font-serif text-base font-semibold">Saved recipes</h2>
       <p className="leading-8">
         {levels.map((level, index) => (
           <span key={level}>
@@ -68,8 +72,8 @@ export function GroupRecipes({ id, levels, kept, recipes }: Props) {
               label={`${LEVEL_NAMES[level]}: recipe for the group`}
               value={nameOf(level)}
               options={[
-                ...(nameOf(level) === 'none' ? [{ value: 'none', label: 'on the bench' }] : []),
-                ...kept.map((one) => ({ value: one.id, label: one.name })),
+                ...(nameOf(level) === 'none' ? [{ value: 'none', label: 'as on the bench' }] : []),
+                ...saved.map((one) => ({ value: one.id, label: one.name })),
               ]}
               onChange={(value) => setChosen({ ...chosen, [level]: value })}
             />
@@ -81,7 +85,7 @@ export function GroupRecipes({ id, levels, kept, recipes }: Props) {
           disabled={wanted.length === 0 || isBusy}
           onClick={() => void take()}
         >
-          Take {wanted.length > 1 ? 'these' : 'it'} for the group
+          Use {wanted.length > 1 ? 'them' : 'it'} for the group
         </Button>
       </p>
       {problem && (

@@ -5,12 +5,9 @@ import { Tabs } from 'radix-ui';
 import { memo, useState } from 'react';
 import { lineDifficulty, passagesThatStandOut } from '../../core/analysis/difficulty';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import type { OwnInstrument } from '../../core/instruments/customInstrument';
+import type { CustomInstrument } from '../../core/instruments/customInstrument';
 import type { Group, GroupPlayer } from '../../core/keys/group';
-import type { AidWishes } from '../../core/levels/page/aids';
-import type { KeptRecipe } from '../../core/levels/recipe/savedRecipe';
-import { LEAVE_OUTS, type LeaveOut } from '../../core/levels/bars/leaveOut';
-import { APART } from '../../core/levels/line/levelLine';
+import type { SavedRecipe } from '../../core/levels/recipe/savedRecipe';
 import { TEMPO_LIMITS, levelTempo, type Recipe as WorkRecipe } from '../../core/levels/recipe/recipe';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
 import { nameKey, printKey } from '../../core/pitch/key';
@@ -28,14 +25,16 @@ import { AidWords } from './AidWords';
 import { BarChanges } from './BarChanges';
 import { BarVersions } from './BarVersions';
 import { ChordWords } from './ChordWords';
-import { CompareThrows } from './CompareThrows';
+import { CompareVariations } from './CompareVariations';
 import { BarFingers, FingerWords } from './FingerWords';
-import { KeptRecipes } from './KeptRecipes';
+import { SavedRecipes } from './SavedRecipes';
 import { LimitWords } from './LimitWords';
 import { MelodyWords } from './MelodyWords';
 import { ThroughSheet } from './ThroughSheet';
 import { UnderWords } from './UnderWords';
 import type { SetRecipe } from './setRecipe';
+import { type AidWishes, type BarChoices, LEAVE_OUTS, type LeaveOut } from '../../core/levels/recipe/groups';
+import { APART } from '../../core/levels/line/levelsApart';
 
 interface Props {
   readonly work: Work;
@@ -45,10 +44,10 @@ interface Props {
   /** Who plays together, when a group is chosen. */
   readonly group: Group | undefined;
   readonly groupId: string | undefined;
-  readonly own: readonly OwnInstrument[];
+  readonly custom: readonly CustomInstrument[];
   /** The studio's recipes under names. */
-  readonly kept: readonly KeptRecipe[];
-  readonly onKept: (kept: readonly KeptRecipe[]) => void;
+  readonly saved: readonly SavedRecipe[];
+  readonly onSaved: (saved: readonly SavedRecipe[]) => void;
   /** What the worker draws on demand. */
   readonly draws: Draws;
   readonly onChange: (name: string, after: Work) => void;
@@ -111,11 +110,11 @@ function Recipe({
   numbers,
   group,
   groupId,
-  own,
-  kept,
+  custom,
+  saved,
   tab,
   onTab,
-  onKept,
+  onSaved,
   draws,
   onChange,
   onSelect,
@@ -131,8 +130,8 @@ function Recipe({
   const [tempoProblem, setTempoProblem] = useState<string>();
   const [isCompared, setCompared] = useState(false);
   const [isThrough, setThrough] = useState(false);
-  const tempo = levelTempo(work.tune, level, recipe.perMinute);
-  const key = recipe.key ?? work.tune.key;
+  const tempo = levelTempo(work.tune, level, recipe.setting?.perMinute);
+  const key = recipe.setting?.key ?? work.tune.key;
   const set: SetRecipe = (what, change) => onChange(`${LEVEL_NAMES[level]}: ${what}`, withRecipe(work, level, change));
   const setTempo = (text: string) => {
     const number = Number(text);
@@ -142,7 +141,7 @@ function Recipe({
         ? undefined
         : `"${text}" is no tempo: beats a minute go from ${TEMPO_LIMITS.slowest} to ${TEMPO_LIMITS.fastest}.`,
     );
-    if (isTempo) set(`tempo ${number}`, { perMinute: number });
+    if (isTempo) set(`tempo ${number}`, { setting: { perMinute: number } });
   };
   const bar = selection?.lane === level ? selection.bar : undefined;
   const tabNames: Readonly<Record<LevelTab, string>> = {
@@ -155,10 +154,15 @@ function Recipe({
       <p className="leading-8">
         <InstrumentSelect
           label={`${LEVEL_NAMES[level]}: instrument`}
-          value={recipe.own?.id ?? recipe.instrument}
-          own={recipe.own && !own.some(({ id }) => id === recipe.own?.id) ? [...own, recipe.own] : own}
+          value={recipe.custom?.id ?? recipe.instrument}
+          custom={withChosen(custom, recipe.custom)}
           onChange={(instrument, chosen) =>
-            set('instrument', { instrument, own: chosen, pins: undefined, range: undefined, known: undefined })
+            set('instrument', {
+              instrument,
+              custom: chosen,
+              page: { pins: undefined },
+              limits: { range: undefined, known: undefined },
+            })
           }
           className="min-h-7 max-w-44 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold hover:bg-cane-pale"
         />
@@ -168,7 +172,7 @@ function Recipe({
           label={`${LEVEL_NAMES[level]}: concert key`}
           value={printKey(key)}
           options={keyOptions(work.tune.key.mode, [key])}
-          onChange={(value) => set('key', { key: keyOf(value) })}
+          onChange={(value) => set('key', { setting: { key: keyOf(value) } })}
         />
         {', '}
         <span className="whitespace-nowrap">
@@ -197,20 +201,24 @@ function Recipe({
       </p>
       <p className="mt-1 text-[13px] text-ink-soft">
         {info.fidelity < 100
-          ? `${info.fidelity} of 100 of the tune's weight is kept. `
+          ? `${info.fidelity} of 100 of the tune is kept, weighed by what carries it. `
           : 'Every note of the tune is there. '}
-        {pinnedText(recipe.bars)}
-        {recipe.bars && Object.keys(recipe.bars).length > 0 && (
+        {pinnedText(recipe.bars?.chosen)}
+        {Object.keys(recipe.bars?.chosen ?? {}).length > 0 && (
           <button
             type="button"
-            onClick={() => set('all bars set free', { bars: undefined })}
+            onClick={() => set('every bar as the level has it', { bars: { chosen: undefined } })}
             className="min-h-7 text-cane underline underline-offset-2"
           >
-            set them free
+            undo that
           </button>
         )}
       </p>
-      <Apart level={level} infos={infos} onDenser={() => set('denser', { melody: 'dressed', density: 60 })} />
+      <Apart
+        level={level}
+        infos={infos}
+        onDenser={() => set('denser', { melody: 'embellished', embellish: { density: 60 } })}
+      />
       <Tabs.Root
         value={tab}
         onValueChange={(value) => {
@@ -251,30 +259,34 @@ function Recipe({
           <StandsOut
             info={info}
             bars={work.tune.bars.map(({ id }) => id)}
-            chosen={recipe.bars ?? {}}
+            chosen={recipe.bars?.chosen ?? {}}
             numbers={numbers}
             onSelect={(at) => onSelect({ lane: level, bar: at })}
-            onLeaveOut={(what, bars) => set(what, { bars })}
+            onLeaveOut={(what, chosen) => set(what, { bars: { chosen } })}
           />
           <AidWords recipe={recipe} level={level} onSet={set} />
           <FingerWords onGo={onGo} recipe={recipe} level={level} onSet={set} />
           <Players
             level={level}
             group={group}
-            current={recipe.own?.id ?? recipe.instrument}
+            current={recipe.custom?.id ?? recipe.instrument}
             onPick={(player) =>
               set(`as ${player.name || 'a player'} plays it`, {
                 instrument: player.instrument,
-                own: player.own,
-                marks: player.marks === 'level' ? undefined : player.marks,
-                aids: player.aids && (Object.fromEntries(player.aids.map((aid) => [aid, 'stays'])) as AidWishes),
-                pins: undefined,
-                known: player.known && player.known.length > 0 ? player.known : undefined,
-                range: { ...(player.low && { low: player.low }), ...(player.high && { high: player.high }) },
+                custom: player.custom,
+                page: {
+                  marks: player.marks === 'level' ? undefined : player.marks,
+                  aids: player.aids && (Object.fromEntries(player.aids.map((aid) => [aid, 'stays'])) as AidWishes),
+                  pins: undefined,
+                },
+                limits: {
+                  known: player.known && player.known.length > 0 ? player.known : undefined,
+                  range: { ...(player.low && { low: player.low }), ...(player.high && { high: player.high }) },
+                },
               })
             }
           />
-          <KeptRecipes recipe={recipe} level={level} kept={kept} onKept={onKept} onSet={set} />
+          <SavedRecipes recipe={recipe} level={level} saved={saved} onSaved={onSaved} onSet={set} />
         </Tabs.Content>
         <Tabs.Content value="bar">
           <BarChanges info={info} level={level} selection={selection} numbers={numbers} onSelect={onSelect} />
@@ -303,7 +315,7 @@ function Recipe({
             work={work}
             level={level}
             onFile={onFile}
-            onKey={(better) => set(`key ${nameKey(better)}`, { key: better })}
+            onKey={(better) => set(`key ${nameKey(better)}`, { setting: { key: better } })}
           />
           <ChordWords work={work} level={level} onFile={onFile} />
           {group && groupId && (
@@ -322,14 +334,14 @@ function Recipe({
       </Tabs.Root>
       {isThrough && <ThroughSheet work={work} level={level} draws={draws} onClose={() => setThrough(false)} />}
       {isCompared && (
-        <CompareThrows
+        <CompareVariations
           work={work}
           level={level}
           draws={draws}
           onClose={() => setCompared(false)}
           onTake={(seed) => {
             setCompared(false);
-            set(`throw ${seed}`, { seed });
+            set(`variation ${seed}`, { embellish: { seed } });
           }}
         />
       )}
@@ -362,7 +374,7 @@ function Players({
         <button
           key={player.id}
           type="button"
-          aria-pressed={(player.own?.id ?? player.instrument) === current}
+          aria-pressed={(player.custom?.id ?? player.instrument) === current}
           onClick={() => onPick(player)}
           className="min-h-7 rounded border border-line bg-paper px-1.5 hover:bg-cane-pale aria-pressed:border-cane aria-pressed:font-semibold"
         >
@@ -374,14 +386,22 @@ function Players({
   );
 }
 
-function pinnedText(bars: WorkRecipe['bars']): string {
+/** A custom instrument that was removed from the studio's is still this level's. */
+function withChosen(
+  custom: readonly CustomInstrument[],
+  chosen: CustomInstrument | undefined,
+): readonly CustomInstrument[] {
+  return chosen && !custom.some(({ id }) => id === chosen.id) ? [...custom, chosen] : custom;
+}
+
+function pinnedText(bars: BarChoices | undefined): string {
   const count = Object.keys(bars ?? {}).length;
   return count === 0
     ? ''
     : `${count === 1 ? 'One bar is' : `${count} bars are`} as you set ${count === 1 ? 'it' : 'them'}: `;
 }
 
-/** Says where a level is hardly harder than the one below, and what would part them. */
+/** Says where a level is hardly harder than the one below, and what would set them apart. */
 function Apart({
   level,
   infos,
@@ -405,9 +425,9 @@ function Apart({
     <p role="note" className="mt-1 text-[13px] text-warn">
       Hardly harder than {LEVEL_NAMES[below].toLowerCase()}: {figures}. A quicker tempo, another key or a{' '}
       <button type="button" onClick={onDenser} className="min-h-7 font-semibold underline underline-offset-2">
-        denser dress
+        denser embellishment
       </button>{' '}
-      would part them.
+      would set them apart.
     </p>
   );
 }
@@ -423,10 +443,10 @@ function StandsOut({
 }: {
   readonly info: LaneInfo;
   readonly bars: readonly string[];
-  readonly chosen: NonNullable<WorkRecipe['bars']>;
+  readonly chosen: BarChoices;
   readonly numbers: readonly number[];
   readonly onSelect: (bar: number) => void;
-  readonly onLeaveOut: (what: string, bars: NonNullable<WorkRecipe['bars']>) => void;
+  readonly onLeaveOut: (what: string, chosen: BarChoices) => void;
 }) {
   const passages = passagesThatStandOut(info.difficulty).filter((run) =>
     run.some((bar) => chosen[bars[bar] ?? ''] === undefined),
@@ -440,7 +460,7 @@ function StandsOut({
         const name =
           first === last ? `Bar ${numbers[first] ?? ''}` : `Bars ${numbers[first] ?? ''} to ${numbers[last] ?? ''}`;
         const leave = () =>
-          onLeaveOut(`${name.toLowerCase()} may be left out`, {
+          onLeaveOut(`${name.toLowerCase()} optional`, {
             ...chosen,
             ...Object.fromEntries(run.map((bar) => [bars[bar] ?? '', { kind: 'optional' as const }])),
           });
@@ -453,10 +473,10 @@ function StandsOut({
             >
               {name}
             </button>{' '}
-            stand{first === last ? 's' : ''} out (
+            {first === last ? 'is' : 'are'} much harder than the rest (
             {Math.max(...run.map((bar) => info.difficulty[bar]?.total ?? 0)).toFixed(1)} of 10).{' '}
             <button type="button" onClick={leave} className="min-h-7 text-cane underline underline-offset-2">
-              May be left out
+              Mark as optional
             </button>
           </li>
         );
@@ -472,7 +492,7 @@ function octaveText(octaves: number): string {
 }
 
 function keyAdvice(work: Work, level: Level): string {
-  const { key } = recipesOf(work)[level];
+  const key = recipesOf(work)[level].setting?.key;
   return key && printKey(key) !== printKey(work.tune.key)
     ? `Not the tune's own key: ask the accompanist for ${nameKey(key)}; a recording will not fit.`
     : '';
@@ -480,7 +500,7 @@ function keyAdvice(work: Work, level: Level): string {
 
 const LEAVE_OUT_WORDS: Readonly<Record<LeaveOut, string>> = {
   bracket: 'in a bracket',
-  rests: "as bars' rest, the others in small notes",
+  rests: 'as bars of rest, with cues before the player comes in',
 };
 
 function Files({
@@ -527,15 +547,15 @@ function Files({
         </button>
       </div>
       <p className="mt-2 leading-8">
-        What may be left out stands{' '}
+        Optional passages are printed{' '}
         <Choice<LeaveOut>
           look="word"
-          label={`${LEVEL_NAMES[level]}: what may be left out`}
-          value={recipe.leaveOut ?? 'bracket'}
+          label={`${LEVEL_NAMES[level]}: optional passages`}
+          value={recipe.form?.leaveOut ?? 'bracket'}
           options={LEAVE_OUTS.map((value) => ({ value, label: LEAVE_OUT_WORDS[value] }))}
           onChange={(leaveOut) =>
-            onSet(`what may be left out ${LEAVE_OUT_WORDS[leaveOut]}`, {
-              leaveOut: leaveOut === 'bracket' ? undefined : leaveOut,
+            onSet(`optional passages ${LEAVE_OUT_WORDS[leaveOut]}`, {
+              form: { leaveOut: leaveOut === 'bracket' ? undefined : leaveOut },
             })
           }
         />

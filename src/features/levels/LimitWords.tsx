@@ -3,9 +3,6 @@
 import { useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
 import { limitsProblem } from '../../core/instruments/limits';
-import { MANNERS, type Manner } from '../../core/levels/line/articulate';
-import { FORMS, type Form } from '../../core/levels/form/form';
-import { LEAP_NAMES, LEAPS } from '../../core/levels/fit/leaps';
 import { instrumentOf, type Recipe } from '../../core/levels/recipe/recipe';
 import { parseNotes, printNotes } from '../../core/pitch/noteList';
 import { parsePitch, printPitch } from '../../core/pitch/pitch';
@@ -13,7 +10,15 @@ import type { Swing } from '../../core/score/tune';
 import { Choice } from '../../ui/Choice';
 import { TextInput } from '../../ui/Field';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-import type { SetRecipe } from './setRecipe';
+import { ALLOWED, type SetRecipe } from './setRecipe';
+import {
+  ARTICULATION_STYLES,
+  type ArticulationStyle,
+  type Form,
+  FORMS,
+  LEAP_NAMES,
+  LEAPS,
+} from '../../core/levels/recipe/groups';
 
 const FORM_WORDS: Readonly<Record<Form, string>> = {
   once: 'once',
@@ -21,7 +26,7 @@ const FORM_WORDS: Readonly<Record<Form, string>> = {
   solo: 'before and after room for a solo',
   second: 'as the second part',
 };
-const MANNER_WORDS: Readonly<Record<Manner, string>> = {
+const STYLE_WORDS: Readonly<Record<ArticulationStyle, string>> = {
   'as-written': 'as written',
   tongued: 'tongued but for pairs',
   smooth: 'slurred by the half bar',
@@ -39,11 +44,6 @@ const SWINGS: readonly {
   { value: 'eighth 1.5', label: 'lightly swung', swing: { unit: 'eighth', ratio: 1.5 } },
   { value: 'eighth 2', label: 'swung two to one', swing: { unit: 'eighth', ratio: 2 } },
 ];
-const ALLOWED = [
-  { value: 'yes', label: 'may come' },
-  { value: 'no', label: 'wait' },
-] as const;
-
 interface Props {
   readonly recipe: Recipe;
   readonly level: Level;
@@ -53,44 +53,46 @@ interface Props {
   readonly onSet: SetRecipe;
 }
 
-/** The form, the limits and the manner of a level's part, as sentences whose underlined words are the controls. */
+/** The form, the limits and the articulation of a level's part, as sentences whose underlined words are the controls. */
 export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props) {
   const [problem, setProblem] = useState<string>();
+  const { rhythm = {}, limits = {}, articulation = {} } = recipe;
+  const plays = recipe.form?.plays ?? 'once';
   const name = LEVEL_NAMES[level];
   const instrument = instrumentOf(recipe);
   const usual = instrument.range[level];
-  const isThinned = (recipe.melody ?? (level === 'beginner' ? 'thinned' : 'dressed')) === 'thinned';
+  const isSimplified = (recipe.melody ?? (level === 'beginner' ? 'simplified' : 'embellished')) === 'simplified';
   const input =
     'min-h-7 rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold hover:bg-cane-pale placeholder:font-normal';
   const setEnd = (end: 'low' | 'high') => (text: string) => {
     const pitch = text.trim() === '' ? undefined : parsePitch(text.trim());
     if (pitch && !pitch.ok) return setProblem(`"${text}" is no note: write letter, sign and octave, like G4 or Bb4.`);
-    const { [end]: _, ...other } = recipe.range ?? {};
+    const { [end]: _, ...other } = limits.range ?? {};
     const range = { ...other, ...(pitch?.ok && { [end]: pitch.value }) };
     const wrong = limitsProblem({ low: usual.low, high: usual.high, ...range });
     setProblem(wrong && `This cannot be: ${wrong}.`);
-    if (!wrong) onSet(`${end === 'low' ? 'lowest' : 'highest'} note`, { range });
+    if (!wrong) onSet(`${end === 'low' ? 'lowest' : 'highest'} note`, { limits: { range } });
   };
   const setKnown = (text: string) => {
     const known = parseNotes(text);
     setProblem(known.ok ? undefined : `Known notes: ${known.problem}.`);
-    if (known.ok) onSet('known notes', { known: known.value.length > 0 ? known.value : undefined });
+    if (known.ok) onSet('known notes', { limits: { known: known.value.length > 0 ? known.value : undefined } });
   };
   const swing =
-    recipe.swing === undefined
+    articulation.swing === undefined
       ? 'tune'
-      : recipe.swing === 'straight'
+      : articulation.swing === 'straight'
         ? 'straight'
-        : `${recipe.swing.unit} ${recipe.swing.ratio}`;
-  const allowed = (label: string, field: 'syncopation' | 'ties', usually: boolean) => (
+        : `${articulation.swing.unit} ${articulation.swing.ratio}`;
+  const allowed = (label: string, field: 'offBeat' | 'ties', usually: boolean) => (
     <Choice
       look="word"
       label={`${name}: ${label}`}
-      value={(recipe[field] ?? usually) ? 'yes' : 'no'}
+      value={(rhythm[field] ?? usually) ? 'yes' : 'no'}
       options={ALLOWED}
       onChange={(value) =>
-        onSet(`${label} ${value === 'yes' ? 'may come' : 'wait'}`, {
-          [field]: (value === 'yes') === usually ? undefined : value === 'yes',
+        onSet(`${label} ${value === 'yes' ? 'allowed' : 'not yet'}`, {
+          rhythm: { [field]: (value === 'yes') === usually ? undefined : value === 'yes' },
         })
       }
     />
@@ -101,14 +103,16 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
       <Choice<Form>
         look="word"
         label={`${name}: form`}
-        value={recipe.form ?? 'once'}
-        options={FORMS.filter((form) => form !== 'second' || hasSecond || recipe.form === 'second').map((value) => ({
+        value={plays}
+        options={FORMS.filter((form) => form !== 'second' || hasSecond || plays === 'second').map((value) => ({
           value,
           label: FORM_WORDS[value],
         }))}
-        onChange={(form) => onSet(`played ${FORM_WORDS[form]}`, { form: form === 'once' ? undefined : form })}
+        onChange={(form) =>
+          onSet(`played ${FORM_WORDS[form]}`, { form: { plays: form === 'once' ? undefined : form } })
+        }
       />
-      {(recipe.form === 'twice' || recipe.form === 'solo') && (
+      {(plays === 'twice' || plays === 'solo') && (
         <>
           {' '}
           <button
@@ -116,7 +120,7 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
             onClick={onThrough}
             className="min-h-7 text-[13px] text-cane underline underline-offset-2"
           >
-            look at it
+            see it written out
           </button>
         </>
       )}
@@ -124,38 +128,38 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
       <Choice
         look="word"
         label={`${name}: largest leap`}
-        value={String(recipe.leap ?? 'tune')}
+        value={String(limits.leap ?? 'tune')}
         options={[
           { value: 'tune', label: 'as the tune does' },
           ...LEAPS.map((steps) => ({ value: String(steps), label: `up to ${LEAP_NAMES[steps]}` })),
         ]}
-        onChange={(value) => onSet('largest leap', { leap: value === 'tune' ? undefined : Number(value) })}
+        onChange={(value) => onSet('largest leap', { limits: { leap: value === 'tune' ? undefined : Number(value) } })}
       />
-      ; notes off the beat {allowed('notes off the beat', 'syncopation', !isThinned)}; ties over a barline{' '}
-      {allowed('ties over a barline', 'ties', true)}. It stays between{' '}
+      ; off-beat notes {allowed('off-beat notes', 'offBeat', !isSimplified)}; ties over the barline{' '}
+      {allowed('ties over the barline', 'ties', true)}; range{' '}
       <TextInput
         label={`${name}: lowest note`}
-        value={recipe.range?.low ? printPitch(recipe.range.low) : printPitch(usual.low)}
+        value={limits.range?.low ? printPitch(limits.range.low) : printPitch(usual.low)}
         maxLength={5}
         onCommit={setEnd('low')}
         className={`${input} w-10`}
       />{' '}
-      and{' '}
+      to{' '}
       <TextInput
         label={`${name}: highest note`}
-        value={recipe.range?.high ? printPitch(recipe.range.high) : printPitch(usual.high)}
+        value={limits.range?.high ? printPitch(limits.range.high) : printPitch(usual.high)}
         maxLength={5}
         onCommit={setEnd('high')}
         className={`${input} w-10`}
       />
-      {recipe.range && (
+      {limits.range && (
         <>
           {' '}
           <button
             type="button"
             onClick={() => {
               setProblem(undefined);
-              onSet('the usual range', { range: undefined });
+              onSet('the usual range', { limits: { range: undefined } });
             }}
             className="min-h-7 text-[13px] text-cane underline underline-offset-2"
           >
@@ -163,22 +167,24 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
           </button>
         </>
       )}
-      , on{' '}
+      , using{' '}
       <TextInput
         label={`${name}: known notes`}
-        value={recipe.known ? printNotes(recipe.known) : ''}
+        value={limits.known ? printNotes(limits.known) : ''}
         placeholder="all its notes"
         maxLength={200}
         onCommit={setKnown}
         className={`${input} w-28`}
       />
-      . Slurs and dots are{' '}
-      <Choice<Manner>
+      . Articulation is{' '}
+      <Choice<ArticulationStyle>
         look="word"
-        label={`${name}: slurs and dots`}
-        value={recipe.manner ?? 'as-written'}
-        options={MANNERS.map((value) => ({ value, label: MANNER_WORDS[value] }))}
-        onChange={(manner) => onSet(MANNER_WORDS[manner], { manner: manner === 'as-written' ? undefined : manner })}
+        label={`${name}: articulation`}
+        value={articulation.style ?? 'as-written'}
+        options={ARTICULATION_STYLES.map((value) => ({ value, label: STYLE_WORDS[value] }))}
+        onChange={(style) =>
+          onSet(STYLE_WORDS[style], { articulation: { style: style === 'as-written' ? undefined : style } })
+        }
       />
       , eighths{' '}
       <Choice
@@ -186,7 +192,9 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
         label={`${name}: eighths`}
         value={SWINGS.some(({ value }) => value === swing) ? swing : 'eighth 2'}
         options={SWINGS.map(({ value, label }) => ({ value, label }))}
-        onChange={(value) => onSet('eighths', { swing: SWINGS.find((one) => one.value === value)?.swing })}
+        onChange={(value) =>
+          onSet('eighths', { articulation: { swing: SWINGS.find((one) => one.value === value)?.swing } })
+        }
       />
       .
       {problem && (

@@ -3,7 +3,6 @@
 import { Columns2, Dices } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import type { Level } from '../../core/instruments/instrument';
-import { DEVICES, type Device } from '../../core/levels/embellish/devices';
 import {
   DENSITIES,
   LEVEL_DEFAULTS,
@@ -12,16 +11,16 @@ import {
   type Melody,
   type Recipe,
 } from '../../core/levels/recipe/recipe';
-import type { Shortest } from '../../core/levels/simplify/slots';
 import { isCompound, type Meter } from '../../core/time/meter';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-import type { SetRecipe } from './setRecipe';
+import { ALLOWED, type SetRecipe } from './setRecipe';
+import { type Device, DEVICES, type Shortest } from '../../core/levels/recipe/groups';
 
 const MELODY_WORDS: Readonly<Record<Melody, string>> = {
-  thinned: 'in fewer notes',
+  simplified: 'in fewer notes',
   'as written': 'as written',
-  dressed: 'dressed',
+  embellished: 'embellished',
 };
 
 const DEVICE_WORDS: Readonly<Record<Device, string>> = {
@@ -57,7 +56,9 @@ export function MelodyWords({
   const melody = recipe.melody ?? defaults.melody;
   const name = LEVEL_NAMES[level];
   const values = DENSITIES.map(({ value, name: words }) => ({ value: String(value), label: words }));
-  const density = recipe.density === undefined ? 'level' : String(recipe.density);
+  const shortest = recipe.rhythm?.shortest ?? 'quarter';
+  const seed = recipe.embellish?.seed ?? 0;
+  const density = recipe.embellish?.density === undefined ? 'level' : String(recipe.embellish.density);
   return (
     <div className="mt-1 leading-8">
       The melody is{' '}
@@ -70,40 +71,39 @@ export function MelodyWords({
           onSet(`melody ${MELODY_WORDS[value]}`, { melody: value === defaults.melody ? undefined : value })
         }
       />
-      {melody === 'thinned' && (
+      {melody === 'simplified' && (
         <>
           , nothing shorter than a{' '}
           <Choice<Shortest>
             look="word"
             label={`${name}: shortest note`}
-            value={recipe.shortest ?? 'quarter'}
+            value={shortest}
             options={shortestOptions(meter)}
-            onChange={(shortest) => onSet('shortest note', { shortest: shortest === 'quarter' ? undefined : shortest })}
+            onChange={(value) =>
+              onSet('shortest note', { rhythm: { shortest: value === 'quarter' ? undefined : value } })
+            }
           />
-          {(recipe.shortest === 'eighth' || recipe.shortest === '16th') && (
+          {(shortest === 'eighth' || shortest === '16th') && (
             <>
               , and dotted rhythms{' '}
               <Choice
                 look="word"
                 label={`${name}: dotted rhythms`}
-                value={recipe.dotted === false ? 'no' : 'yes'}
-                options={[
-                  { value: 'yes', label: 'may come' },
-                  { value: 'no', label: 'wait' },
-                ]}
+                value={recipe.rhythm?.dotted === false ? 'no' : 'yes'}
+                options={ALLOWED}
                 onChange={(value) =>
-                  onSet(`dotted rhythms ${value === 'yes' ? 'may come' : 'wait'}`, {
-                    dotted: value === 'yes' ? undefined : false,
+                  onSet(`dotted rhythms ${value === 'yes' ? 'allowed' : 'not yet'}`, {
+                    rhythm: { dotted: value === 'yes' ? undefined : false },
                   })
                 }
               />
             </>
           )}
-          . Ornaments and ties over the beat wait.
+          . No ornaments or ties over the beat yet.
         </>
       )}
       {melody === 'as written' && '.'}
-      {melody === 'dressed' && (
+      {melody === 'embellished' && (
         <>
           {' '}
           <Choice
@@ -117,24 +117,28 @@ export function MelodyWords({
                 ? []
                 : [{ value: density, label: `${density} in a hundred beats` }]),
             ]}
-            onChange={(value) => onSet('density', { density: value === 'level' ? undefined : Number(value) })}
+            onChange={(value) =>
+              onSet('density', { embellish: { density: value === 'level' ? undefined : Number(value) } })
+            }
           />
           , with{' '}
           <DeviceMenu
-            label={`${name}: ways to dress`}
-            chosen={recipe.devices ?? defaults.devices}
+            label={`${name}: ways to embellish`}
+            chosen={recipe.embellish?.devices ?? defaults.devices}
             onChange={(devices) =>
-              onSet('ways to dress', { devices: sameDevices(devices, defaults.devices) ? undefined : devices })
+              onSet('ways to embellish', {
+                embellish: { devices: sameDevices(devices, defaults.devices) ? undefined : devices },
+              })
             }
           />
           .{' '}
           <button
             type="button"
-            onClick={() => onSet('another throw', { seed: ((recipe.seed ?? 0) + 1) % (MOST_SEED + 1) })}
+            onClick={() => onSet('another variation', { embellish: { seed: (seed + 1) % (MOST_SEED + 1) } })}
             className="inline-flex min-h-7 items-center gap-1 rounded border border-line bg-paper px-1.5 text-[13px] leading-5 hover:bg-cane-pale"
           >
             <Dices size={14} aria-hidden="true" />
-            Throw again
+            Another variation
           </button>{' '}
           <button
             type="button"
@@ -142,17 +146,17 @@ export function MelodyWords({
             className="inline-flex min-h-7 items-center gap-1 rounded border border-line bg-paper px-1.5 text-[13px] leading-5 hover:bg-cane-pale"
           >
             <Columns2 size={14} aria-hidden="true" />
-            Compare two
+            Compare variations
           </button>
-          {recipe.seed ? (
+          {seed > 0 ? (
             <span className="ml-1.5 text-[13px] text-ink-soft">
-              throw {recipe.seed}{' '}
+              variation {seed}{' '}
               <button
                 type="button"
-                onClick={() => onSet('first throw', { seed: undefined })}
+                onClick={() => onSet('first variation', { embellish: { seed: undefined } })}
                 className="min-h-7 px-1 text-cane underline underline-offset-2"
               >
-                first one
+                back to the first
               </button>
             </span>
           ) : null}
@@ -193,10 +197,10 @@ function DeviceMenu({
   const [only] = chosen;
   const text =
     chosen.length === DEVICES.length
-      ? 'every means'
+      ? 'every way'
       : chosen.length === 1 && only
         ? DEVICE_WORDS[only]
-        : `${chosen.length} of ${DEVICES.length} means`;
+        : `${chosen.length} of ${DEVICES.length} ways`;
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger

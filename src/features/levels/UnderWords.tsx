@@ -41,9 +41,9 @@ export function UnderWords({
         instrument,
         firstNotes(instrument, count === '5' ? 5 : 3),
         pace,
-        recipe.key ?? work.tune.key,
+        recipe.setting?.key ?? work.tune.key,
       ),
-    [work.tune, instrument, count, pace, recipe.key],
+    [work.tune, instrument, count, pace, recipe.setting?.key],
   );
   const query = `notes=${count}&pace=${pace}`;
   const item =

@@ -2,11 +2,11 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { instrumentById } from '../../../core/instruments/catalogue';
 import { CHARTS } from '../../../core/fingering/charts';
-import { ownInstrument, withChart } from '../../../core/instruments/customInstrument';
+import { customInstrument, withChart } from '../../../core/instruments/customInstrument';
 import { ChartScreen } from '../../../features/instruments/ChartScreen';
 import { currentStudio } from '../../../server/database';
 import { chartNotes } from '../../../server/fingerCharts';
-import { listOwnInstruments } from '../../../server/groups';
+import { listCustomInstruments } from '../../../server/groups';
 
 interface Props {
   readonly params: Promise<{ readonly id: string }>;
@@ -16,8 +16,8 @@ interface Props {
 export const dynamic = 'force-dynamic';
 
 async function find(id: string) {
-  const own = (await listOwnInstruments(currentStudio())).find((one) => one.id === id);
-  return { own, instrument: own ? ownInstrument(own) : instrumentById(id) };
+  const custom = (await listCustomInstruments(currentStudio())).find((one) => one.id === id);
+  return { custom, instrument: custom ? customInstrument(custom) : instrumentById(id) };
 }
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
@@ -26,7 +26,7 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 
 export default async function ChartPage({ params, searchParams }: Props) {
   const { id } = await params;
-  const { own, instrument } = await find(id);
+  const { custom, instrument } = await find(id);
   if (!instrument) notFound();
   const { system } = await searchParams;
   const { mechanism } = instrument;
@@ -37,7 +37,7 @@ export default async function ChartPage({ params, searchParams }: Props) {
     <ChartScreen
       key={`${id}/${chart ?? ''}`}
       id={id}
-      own={own}
+      custom={custom}
       notes={chartNotes(shown)}
       systems={charts.map((one) => ({ id: one, name: CHARTS[one].name }))}
       system={chart}

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { WrittenKeysScreen } from '../../../features/instruments/WrittenKeysScreen';
 import { currentStudio } from '../../../server/database';
-import { listOwnInstruments } from '../../../server/groups';
+import { listCustomInstruments } from '../../../server/groups';
 
 export const metadata: Metadata = { title: 'Everybody’s written key' };
 export const dynamic = 'force-dynamic';
@@ -13,6 +13,9 @@ export default async function WrittenKeysPage({
 }) {
   const { key } = await searchParams;
   return (
-    <WrittenKeysScreen own={await listOwnInstruments(currentStudio())} asked={typeof key === 'string' ? key : 'Bb'} />
+    <WrittenKeysScreen
+      custom={await listCustomInstruments(currentStudio())}
+      asked={typeof key === 'string' ? key : 'Bb'}
+    />
   );
 }

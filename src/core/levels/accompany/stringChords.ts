@@ -222,8 +222,8 @@ export function stringChords(
     {
       level,
       instrument,
-      ...(perMinute !== undefined && { perMinute }),
-      aids: instrument.mechanism.kind === 'bowed' ? { bowing: 'first-half' } : {},
+      setting: { perMinute },
+      page: { aids: instrument.mechanism.kind === 'bowed' ? { bowing: 'first-half' } : {} },
     },
   );
   const names = asRead.map((symbol) => printChord(symbol));

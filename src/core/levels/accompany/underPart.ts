@@ -102,7 +102,7 @@ export function underPart(
   return {
     part: partOfLine(
       { ...tune, key: made.tune.key, bars: made.tune.bars },
-      { level: 'beginner', instrument, ...(perMinute !== undefined && { perMinute }) },
+      { level: 'beginner', instrument, setting: { perMinute } },
     ),
     used: allowed.filter((_, index) => made.used.has(index)),
     roughness: made.roughness,

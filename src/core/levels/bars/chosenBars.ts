@@ -7,8 +7,8 @@ import { barNumbers, isNote, mapNotes } from '../../score/tune';
 import type { Change } from '../change';
 import type { Fitted } from '../fit/fit';
 import { inKey } from '../fit/inKey';
-import type { BarChoice } from '../recipe/recipe';
-import { joined } from '../line/shape';
+import type { BarChoice } from '../recipe/groups';
+import { joined } from './versions';
 
 /** Bars that a teacher wants an octave away, where the instrument goes there. */
 export function withOctavesChosen(

@@ -3,10 +3,6 @@ import { isNote } from '../../score/tune';
 import { withTrueTies } from '../../score/balance';
 import { spellRestLength } from '../../time/spellLength';
 
-/** How a passage that may be left out is printed: in a dashed bracket, or as rests with the tune in small notes before the player comes in again. */
-export const LEAVE_OUTS = ['bracket', 'rests'] as const;
-export type LeaveOut = (typeof LEAVE_OUTS)[number];
-
 /** A run of whole bars, `from` up to but without `to`. */
 export interface BarRun {
   readonly from: number;

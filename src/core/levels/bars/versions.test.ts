@@ -11,7 +11,8 @@ import { TICKS_PER_QUARTER as Q } from '../../time/ticks';
 import { formedPartOfLevel, partOfLevel } from '../levelPart';
 import { soundingEvents } from './ownBar';
 import { partFor } from '../partFor';
-import type { BarChoice, OwnBar, Recipe } from '../recipe/recipe';
+import type { Recipe } from '../recipe/recipe';
+import type { BarChoice, OwnBar } from '../recipe/groups';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=90\nK:C'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
@@ -50,12 +51,12 @@ describe('a bar of the teacher’s own', () => {
     octaves: level({}).value.octaves,
     events: soundingEvents(written, keyOf('D'), toSounding(clarinet)),
   });
-  const set = (recipe: Partial<Recipe> = {}) => level({ ...recipe, bars: { [ids[1] ?? '']: own() } });
+  const set = (recipe: Partial<Recipe> = {}) => level({ ...recipe, bars: { chosen: { [ids[1] ?? '']: own() } } });
 
   test('stands as it was written, follows into another key and back, and leaves all other bars as they were', () => {
     expect(show(set().value.bars[1])).toBe('D5:2 z:2');
-    expect(show(set({ key: keyOf('F') }).value.bars[1])).toMatch(/^G[45]:2 z:2$/);
-    expect(set({ key: TUNE.key })).toEqual(set());
+    expect(show(set({ setting: { key: keyOf('F') } }).value.bars[1])).toMatch(/^G[45]:2 z:2$/);
+    expect(set({ setting: { key: TUNE.key } })).toEqual(set());
     expect(
       set()
         .changes.filter(({ barIndex }) => barIndex === 1)
@@ -66,7 +67,7 @@ describe('a bar of the teacher’s own', () => {
 
   test('one that does not fill its bar any more is left, kept and said', () => {
     const short: OwnBar = { ...own(), events: own().events.slice(0, 1) };
-    const made = level({ bars: { [ids[1] ?? '']: short } });
+    const made = level({ bars: { chosen: { [ids[1] ?? '']: short } } });
     expect(made.value.bars[1]?.events.reduce((sum, { length }) => sum + length, 0)).toBe(4 * Q);
     expect(made.changes.some(({ detail }) => detail.kind === 'chosen' && detail.variant === 'own-too-long')).toBe(true);
   });
@@ -76,8 +77,8 @@ test('in any tune a bar set by hand leaves every other bar sounding as it was, b
   const choice = fc.constantFrom<BarChoice>(
     { kind: 'rest' },
     { kind: 'as-written' },
-    { kind: 'thinner' },
-    { kind: 'dressed', seed: 7 },
+    { kind: 'simpler' },
+    { kind: 'embellished', seed: 7 },
     { kind: 'octave-up' },
   );
   fc.assert(
@@ -93,7 +94,7 @@ test('in any tune a bar set by hand leaves every other bar sounding as it was, b
         const set = partFor(tune, {
           level: at,
           instrument: player,
-          melody: { bars: { [tune.bars[index]?.id ?? '']: chosen } },
+          bars: { chosen: { [tune.bars[index]?.id ?? '']: chosen } },
         }).value;
         expect(scoreProblems({ ...tune, bars: set.soundingBars })).toEqual([]);
         plain.bars.forEach((bar, k) => {
@@ -109,12 +110,12 @@ describe('what may be left out', () => {
   const optional = { [ids[1] ?? '']: { kind: 'optional' as const }, [ids[2] ?? '']: { kind: 'optional' as const } };
 
   test('in a bracket it is all there; as rests the player hears the others come in, and does not sound', () => {
-    expect(level({ bars: optional }).value.bars[1]?.events.every((event) => event.optional)).toBe(true);
-    const rests = level({ bars: optional, leaveOut: 'rests' }).value;
+    expect(level({ bars: { chosen: optional } }).value.bars[1]?.events.every((event) => event.optional)).toBe(true);
+    const rests = level({ bars: { chosen: optional }, form: { leaveOut: 'rests' } }).value;
     expect(rests.leftOut).toEqual([{ from: 1, to: 3 }]);
     expect([show(rests.bars[1]), show(rests.bars[2])]).toEqual(['z:4', '~C#5:1 ~A4:1 ~G4:1 ~E4:1']);
     expect([show(rests.soundingBars[1]), show(rests.soundingBars[2])]).toEqual(['z:4', 'z:4']);
-    expect(show(rests.bars[0])).toBe(show(level({ bars: optional }).value.bars[0]));
+    expect(show(rests.bars[0])).toBe(show(level({ bars: { chosen: optional } }).value.bars[0]));
   });
 
   test('in any tune and form, rests add up and runs stand where they are printed', () => {
@@ -130,7 +131,7 @@ describe('what may be left out', () => {
             tune.bars.slice(from, from + 3).map(({ id }) => [id, { kind: 'optional' as const }]),
           );
           const { part } = formedPartOfLevel(tune, at, {
-            [at]: { instrument: 'flute', form, leaveOut: 'rests', bars },
+            [at]: { instrument: 'flute', form: { plays: form, leaveOut: 'rests' }, bars: { chosen: bars } },
           });
           expect(scoreProblems({ ...tune, key: part.writtenKey, bars: part.bars })).toEqual([]);
           for (const run of part.leftOut ?? [])
@@ -145,12 +146,12 @@ describe('what may be left out', () => {
   });
 });
 
-describe('another version kept beside', () => {
+describe('an alternative to a bar', () => {
   test('stands over its bars, or in the second time through', () => {
-    const alternates = { [ids[1] ?? '']: { kind: 'thinner' as const }, [ids[2] ?? '']: { kind: 'thinner' as const } };
+    const alternates = { [ids[1] ?? '']: { kind: 'simpler' as const }, [ids[2] ?? '']: { kind: 'simpler' as const } };
     const recipe = (more: Partial<Recipe>) =>
       formedPartOfLevel(TUNE, 'advanced', {
-        advanced: { instrument: 'flute', melody: 'as written', alternates, ...more },
+        advanced: { instrument: 'flute', melody: 'as written', bars: { alternates }, ...more },
       }).part;
     const over = recipe({});
     expect(over.ossias?.map(({ at, bars }) => [at, bars.map(show)])).toEqual([
@@ -165,11 +166,11 @@ describe('another version kept beside', () => {
       partFor(TUNE, {
         level: 'advanced',
         instrument: instrumentById('flute') as Instrument,
-        melody: { melody: 'as written' },
+        melody: 'as written',
       }).value.bars.map(show),
     );
     const rest = { [ids[1] ?? '']: { kind: 'rest' as const } };
-    const second = recipe({ alternates: rest, alternatesAs: 'second-time', form: 'twice' });
+    const second = recipe({ bars: { alternates: rest, alternatesAs: 'second-time' }, form: { plays: 'twice' } });
     expect(second.bars).toHaveLength(8);
     expect([show(second.bars[1]), show(second.bars[5])]).toEqual(['F4:1 A4:1 C5:2', 'z:4']);
     expect(second.ossias).toBeUndefined();

@@ -3,26 +3,7 @@ import { chroma, semitones, staffPosition, type Pitch, type PitchClass } from '.
 import { leadingNoteTo, scaleStep } from '../../pitch/scaleSteps';
 import type { Note } from '../../score/tune';
 import type { Ticks } from '../../time/ticks';
-
-/**
- * The ways in which a melody is dressed. The words are those of texts on embellishment and melodic variation (passing and
- * neighbour notes, anticipation, approach, enclosure: e.g. S. Kostka and D. Payne, Tonal Harmony, ch. 11–12).
- */
-export const DEVICES = [
-  'passing',
-  'neighbour',
-  'fill',
-  'chord-tone',
-  'run-in',
-  'again',
-  'approach',
-  'enclosure',
-  'anticipation',
-  'double-time',
-  'grace',
-  'turn',
-] as const;
-export type Device = (typeof DEVICES)[number];
+import type { Device } from '../recipe/groups';
 
 /** How gladly a device is taken where several would do. Figures are ours: what singers add unasked comes first. */
 export const DEVICE_WEIGHTS: Readonly<Record<Device, number>> = {

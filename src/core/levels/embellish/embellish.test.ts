@@ -10,9 +10,8 @@ import { isNote, type Tune } from '../../score/tune';
 import { scoreProblems } from '../../score/validate';
 import { TICKS_PER_QUARTER as Q } from '../../time/ticks';
 import { describeChange } from '../change';
-import { DEVICES, type Device } from './devices';
 import { partFor, type Part } from '../partFor';
-import type { BarChoice } from '../recipe/recipe';
+import { type BarChoice, type Device, DEVICES } from '../recipe/groups';
 
 const tuneOf = (body: string, head: string): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
@@ -57,10 +56,10 @@ describe('each device in its plainest place', () => {
     const { value, changes } = partFor(tuneOf(body, 'M:4/4\nL:1/8\nQ:1/4=80\nK:C'), {
       level: 'advanced',
       instrument: flute,
-      melody: { devices: [device], density: 100 },
+      embellish: { devices: [device], density: 100 },
     });
     expect(show(value.bars)).toMatch(expected);
-    expect(changes.some(({ detail }) => detail.kind === 'dressed' && detail.device === device)).toBe(true);
+    expect(changes.some(({ detail }) => detail.kind === 'embellished' && detail.device === device)).toBe(true);
   });
 });
 
@@ -68,7 +67,7 @@ test('what is added is spelled by the chord: over A7 in G the step below D is C 
   const down = partFor(tuneOf('"A7"e4 B4 | "G"G8 |', 'M:4/4\nL:1/8\nK:G'), {
     level: 'advanced',
     instrument: flute,
-    melody: { devices: ['passing'], density: 100 },
+    embellish: { devices: ['passing'], density: 100 },
   });
   expect(show(down.value.bars)).toMatch(/E5:\d(\.\d+)? D5:0\.\d+ C#5:0\.\d+ B4/);
 });
@@ -86,10 +85,10 @@ describe('for any tune, instrument and density', () => {
   test("the tune is still there, note for note and at most an eighth early; ends of phrases stay; added notes are the player's", () => {
     fc.assert(
       fc.property(anyCase, ({ tune, player, level, density, seed, devices }) => {
-        const plain = partFor(tune, { level, instrument: player, melody: { density: 0 } });
-        const dressed = partFor(tune, { level, instrument: player, melody: { density, seed, devices } });
-        expect(scoreProblems({ ...tune, key: dressed.value.writtenKey, bars: dressed.value.bars })).toEqual([]);
-        const after = new Map(notesOf(dressed.value).map((note) => [note.first.id, note]));
+        const plain = partFor(tune, { level, instrument: player, embellish: { density: 0 } });
+        const embellished = partFor(tune, { level, instrument: player, embellish: { density, seed, devices } });
+        expect(scoreProblems({ ...tune, key: embellished.value.writtenKey, bars: embellished.value.bars })).toEqual([]);
+        const after = new Map(notesOf(embellished.value).map((note) => [note.first.id, note]));
         const before = notesOf(plain.value);
         const faults = before.flatMap((note): readonly string[] => {
           const now: SoundingNote | undefined = after.get(note.first.id);
@@ -101,19 +100,19 @@ describe('for any tune, instrument and density', () => {
         });
         expect(faults).toEqual([]);
         const structure = new Set(before.map(({ first }) => first.id));
-        const added = soundingNotes({ bars: dressed.value.bars, meter: tune.meter }).filter(
+        const added = soundingNotes({ bars: embellished.value.bars, meter: tune.meter }).filter(
           ({ first }) => !structure.has(first.id),
         );
         expect(added.filter(({ pitch }) => outsideBy(pitch, player.range[level]) !== 0)).toEqual([]);
         expect(added.filter(({ length }) => length < (level === 'advanced' ? Q / 4 : Q / 2))).toEqual([]);
         const last = [before.at(-1), after.get(before.at(-1)?.first.id ?? '')];
         expect(last[1]?.start).toBe(last[0]?.start);
-        const touched = new Set(dressed.changes.map(({ barIndex }) => barIndex));
-        dressed.value.bars.forEach((bar, index) => {
+        const touched = new Set(embellished.changes.map(({ barIndex }) => barIndex));
+        embellished.value.bars.forEach((bar, index) => {
           if (!touched.has(index)) expect(bar).toEqual(plain.value.bars[index]);
         });
-        for (const change of dressed.changes)
-          expect(describeChange(change, dressed.value.written).what.length).toBeGreaterThan(3);
+        for (const change of embellished.changes)
+          expect(describeChange(change, embellished.value.written).what.length).toBeGreaterThan(3);
       }),
       { numRuns: 400 },
     );
@@ -128,8 +127,8 @@ describe('for any tune, instrument and density', () => {
       partFor(tune, {
         level: 'advanced',
         instrument: flute,
-        melody: { density, seed },
-        ...(key && { key: { ...tune.key, tonic: { step: 'A' as const, alter: 0 } } }),
+        embellish: { density, seed },
+        ...(key && { setting: { key: { ...tune.key, tonic: { step: 'A' as const, alter: 0 } } } }),
       }).value;
     expect(made(40)).toEqual(made(40));
     const ids = (part: Part) => part.bars.flatMap(({ events }) => events.map(({ id }) => id));
@@ -143,9 +142,7 @@ describe('for any tune, instrument and density', () => {
 
 describe('three levels of one tune', () => {
   const levelsOf = (tune: Tune, player: Instrument, perMinute?: number) => {
-    const parts = LEVELS.map(
-      (level) => partFor(tune, { level, instrument: player, ...(perMinute && { perMinute }) }).value,
-    );
+    const parts = LEVELS.map((level) => partFor(tune, { level, instrument: player, setting: { perMinute } }).value);
     return { totals: parts.map(total), counts: parts.map((part) => notesOf(part).length) };
   };
   const isRising = ({ totals: [a = 0, b = 0, c = 0], counts: [d = 0, e = 0, f = 0] }: ReturnType<typeof levelsOf>) =>
@@ -191,11 +188,11 @@ describe('three levels of one tune', () => {
 describe('bars set by hand', () => {
   const anyChoice: fc.Arbitrary<BarChoice> = fc.constantFrom<BarChoice>(
     { kind: 'as-written' },
-    { kind: 'thinner' },
-    { kind: 'thinner-still' },
+    { kind: 'simpler' },
+    { kind: 'simplest' },
     { kind: 'octave-up' },
     { kind: 'octave-down' },
-    { kind: 'dressed', seed: 3 },
+    { kind: 'embellished', seed: 3 },
     { kind: 'optional' },
     { kind: 'rest' },
   );
@@ -214,18 +211,23 @@ describe('bars set by hand', () => {
           const bar = tune.bars[index];
           if (!bar) return;
           const bars = { [bar.id]: choice };
-          const pinned = partFor(tune, { level, instrument: player, melody: { bars } }).value;
+          const pinned = partFor(tune, { level, instrument: player, bars: { chosen: bars } }).value;
           expect(scoreProblems({ ...tune, key: pinned.writtenKey, bars: pinned.bars })).toEqual([]);
           const heard = (part: Part) =>
             part.bars[index]?.events.map((event) => [event.length, isNote(event) ? semitones(event.pitch) : -1]);
-          const other = partFor(tune, { level, instrument: player, melody: { bars, seed, density: 60 } }).value;
+          const other = partFor(tune, {
+            level,
+            instrument: player,
+            bars: { chosen: bars },
+            embellish: { seed, density: 60 },
+          }).value;
           // A neighbour may push its first note into the bar; what was pinned is otherwise the same.
           if (choice.kind === 'rest' || choice.kind === 'optional' || choice.kind === 'as-written')
             expect(heard(other)).toEqual(heard(pinned));
           if (choice.kind === 'rest') expect(pinned.bars[index]?.events.some(isNote)).toBe(false);
           if (choice.kind === 'optional')
             expect(pinned.bars[index]?.events.every(({ optional }) => optional === true)).toBe(true);
-          expect(partFor(tune, { level, instrument: player, melody: { bars: {} } })).toEqual(
+          expect(partFor(tune, { level, instrument: player, bars: { chosen: {} } })).toEqual(
             partFor(tune, { level, instrument: player }),
           );
         },
@@ -240,11 +242,11 @@ describe('bars set by hand', () => {
       'M:4/4\nL:1/8\nK:G',
     );
     const usual = partFor(tune, { level: 'advanced', instrument: flute }).value;
-    for (const kind of ['rest', 'as-written', 'thinner', 'octave-up'] as const) {
+    for (const kind of ['rest', 'as-written', 'simpler', 'octave-up'] as const) {
       const pinned = partFor(tune, {
         level: 'advanced',
         instrument: flute,
-        melody: { bars: { [tune.bars[2]?.id ?? '']: { kind } } },
+        bars: { chosen: { [tune.bars[2]?.id ?? '']: { kind } } },
       }).value;
       expect(show(pinned.bars.slice(4))).toBe(show(usual.bars.slice(4)));
     }
@@ -255,7 +257,7 @@ describe('bars set by hand', () => {
     const bar = tune.bars[1]?.id ?? '';
     const second = (level: (typeof LEVELS)[number], choice: BarChoice) =>
       show([
-        partFor(tune, { level, instrument: flute, melody: { bars: { [bar]: choice } } }).value.bars[1] ?? {
+        partFor(tune, { level, instrument: flute, bars: { chosen: { [bar]: choice } } }).value.bars[1] ?? {
           id: '',
           events: [],
           chords: [],
@@ -263,8 +265,8 @@ describe('bars set by hand', () => {
       ]);
     expect([
       second('beginner', { kind: 'as-written' }),
-      second('advanced', { kind: 'thinner' }),
-      second('advanced', { kind: 'thinner-still' }),
+      second('advanced', { kind: 'simpler' }),
+      second('advanced', { kind: 'simplest' }),
       second('advanced', { kind: 'octave-up' }),
       second('intermediate', { kind: 'rest' }),
     ]).toEqual([
@@ -279,13 +281,13 @@ describe('bars set by hand', () => {
 
 test('what is beyond an intermediate player is eased, and only there', () => {
   const tune = tuneOf('G2B2 d4 | G/A/B/c/ d/e/f/g/ a/g/f/e/ d/c/B/A/ | G8 |', 'M:4/4\nL:1/8\nQ:1/4=132\nK:G');
-  const { value, changes } = partFor(tune, { level: 'intermediate', instrument: flute, melody: { density: 0 } });
+  const { value, changes } = partFor(tune, { level: 'intermediate', instrument: flute, embellish: { density: 0 } });
   expect(value.bars[1]?.events.every(({ length }) => length >= Q / 2)).toBe(true);
   expect(changes.map(({ barIndex }) => barIndex)).toEqual([1]);
   expect(
     partFor(
       { ...tune, tempo: { ...tune.tempo, perMinute: 60 } },
-      { level: 'intermediate', instrument: flute, melody: { density: 0 } },
+      { level: 'intermediate', instrument: flute, embellish: { density: 0 } },
     ).changes,
   ).toEqual([]);
 });

@@ -22,24 +22,29 @@ import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import { chanceFrom, type Chance } from '../../chance';
 import type { Change } from '../change';
 import { beatsRead } from '../simplify/slots';
-import { DEVICE_WEIGHTS, figuresOf, type Device, type Figure, type NoteDevice, type Piece, type Spot } from './devices';
+import { DEVICE_WEIGHTS, figuresOf, type Figure, type NoteDevice, type Piece, type Spot } from './devices';
+import type { Device } from '../recipe/groups';
 
-export interface DressWishes {
-  /** Which time round this is, from 1: a line that was dressed can be dressed further, and what is added is named apart. */
-  readonly round: number;
+/** One time that a line is embellished. */
+export interface Round {
   readonly devices: readonly Device[];
   /** Figures to a hundred beats: 10 is a place here and there, 100 every beat. */
   readonly density: number;
-  /** Any text or number: another one, other places and figures. */
-  readonly seed: number;
-  /** A passage that comes again is dressed otherwise the second time; else alike. */
+  /** A passage that comes again is embellished differently the second time; else alike. */
   readonly varies: boolean;
   /** The shortest notes that may be added, longest first. */
   readonly units: readonly Ticks[];
-  /** Whether the player has a pitch, concert, as the line lies now. */
-  readonly isFree: (pitch: Pitch) => boolean;
   /** Grace notes and ornaments may stand on short notes and on the ends of phrases, whose pitch and place stay all the same. */
   readonly isPressed: boolean;
+}
+
+export interface EmbellishWishes extends Round {
+  /** Which time round this is, from 1: an embellished line can be embellished further, and what is added is named apart. */
+  readonly round: number;
+  /** Any number: another one, other places and figures. */
+  readonly seed: number;
+  /** Whether the player has a pitch, concert, as the line lies now. */
+  readonly isFree: (pitch: Pitch) => boolean;
   /** Whether what is added may begin off a beat and last over the next. */
   readonly leans: boolean;
   /** Rests that a teacher wanted. */
@@ -50,7 +55,7 @@ export interface DressWishes {
   readonly own: ReadonlyMap<number, number>;
 }
 
-export interface Dressed {
+export interface Embellished {
   readonly tune: Tune;
   readonly changes: readonly Change[];
   /** Struck notes that come an eighth early now. */
@@ -77,7 +82,7 @@ const MOST_TO_A_BAR = 4;
  * depends on the notes of the bar, the seed and the density alone, not on the key or on what happens in other bars: a denser
  * wish keeps what a thinner one has put in.
  */
-export function dress(tune: Tune, phrases: readonly Phrase[], wishes: DressWishes): Dressed {
+export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: EmbellishWishes): Embellished {
   const notes = soundingNotes(tune);
   const spans = barSpans(tune);
   const keys = keysOf(tune);
@@ -162,7 +167,7 @@ interface BarPlace {
   readonly ends: ReadonlySet<number>;
   readonly byEvent: ReadonlyMap<EventId, number>;
   readonly chance: Chance;
-  readonly wishes: DressWishes;
+  readonly wishes: EmbellishWishes;
 }
 
 /** A figure that may be made of an event; looked at only when its turn comes. */
@@ -251,7 +256,7 @@ function figureAt(
     instead: new Map([[event.id, events]]),
     marked: figure.kind === 'pieces' ? events.slice(1).map(({ id }) => id) : [event.id],
     detail: {
-      kind: 'dressed',
+      kind: 'embellished',
       device,
       at: pitchClassOf(event.pitch),
       added: addedBy(figure).map(pitchClassOf),
@@ -273,7 +278,7 @@ function readWell(
   pieces: readonly Piece[],
   inBar: Ticks,
   { meter }: BarSpan,
-  { leans }: Pick<DressWishes, 'leans'>,
+  { leans }: Pick<EmbellishWishes, 'leans'>,
 ): boolean {
   let start = inBar;
   return pieces.every(({ length }) => {
@@ -349,7 +354,7 @@ function anticipation(place: BarPlace, note: number, spot: Spot): Placed | undef
       [next.id, [held]],
     ]),
     detail: {
-      kind: 'dressed',
+      kind: 'embellished',
       device: 'anticipation',
       at: pitchClassOf(next.pitch),
       added: [],
@@ -406,7 +411,7 @@ function runIns(place: BarPlace, event: Rest, k: number, inBar: Ticks): readonly
     marked: added.map(({ id }) => id),
     instead: new Map([[event.id, [...rests, ...added]]]),
     detail: {
-      kind: 'dressed',
+      kind: 'embellished',
       device: 'run-in',
       at: pitchClassOf(next.pitch),
       added: choice.map(({ pitch }) => pitchClassOf(pitch)),

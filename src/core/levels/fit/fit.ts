@@ -7,7 +7,7 @@ import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../../
 import { barNumbers, isNote, mapNotes, type Bar, type Tune } from '../../score/tune';
 import { withoutSlursOnOneNote, withPairedHairpins, withPairedSlurs, withTrueTies } from '../../score/balance';
 import type { Change } from '../change';
-import type { Remedy } from '../recipe/recipe';
+import type { Remedy } from '../recipe/groups';
 
 /** Costs of octaves: a note outside the range outweighs any join that an octave change inside the tune makes. */
 const COSTS = {

@@ -6,17 +6,6 @@ import { soundingNotes, type SoundingNote } from '../../score/sounding';
 import { barNumbers, isNote, type EventId, type Tune } from '../../score/tune';
 import type { Change } from '../change';
 
-/** Largest leaps that a teacher can allow, in steps: a third is two. */
-export const LEAPS = [1, 2, 3, 4, 5, 7] as const;
-export const LEAP_NAMES: Readonly<Record<(typeof LEAPS)[number], string>> = {
-  1: 'a step',
-  2: 'a third',
-  3: 'a fourth',
-  4: 'a fifth',
-  5: 'a sixth',
-  7: 'an octave',
-};
-
 /** Costs of what takes the place of a note that is leaped to. A leap too large outweighs them all. */
 const COSTS = {
   /** The same note in another octave. */

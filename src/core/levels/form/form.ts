@@ -18,10 +18,6 @@ import { barTicks, sameMeter, type Meter } from '../../time/meter';
 import { spellNoteLength, spellRestLength } from '../../time/spellLength';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 
-/** The melody once; twice, the second time dressed; melody, room for a solo, melody again; or the tune's second part. */
-export const FORMS = ['once', 'twice', 'solo', 'second'] as const;
-export type Form = (typeof FORMS)[number];
-
 /** One time through the tune. */
 export interface Chorus {
   readonly bars: readonly Bar[];

@@ -1,27 +1,31 @@
 import type { Level } from '../../instruments/instrument';
 import { isNote, type EventId } from '../../score/tune';
-import { joinChoruses, soloSpace, type Form, type Formed } from './form';
+import { joinChoruses, soloSpace, type Formed } from './form';
 import type { BarRun } from '../bars/leaveOut';
 import type { Part } from '../partFor';
-import { SHORTEST } from '../simplify/slots';
-import { LEVEL_DEFAULTS, type MelodyWishes } from '../recipe/recipe';
+import type { LineRequest } from '../line/lineRequest';
+import { LEVEL_DEFAULTS } from '../recipe/recipe';
+import { SHORTEST, type BarChoices, type Form } from '../recipe/groups';
 
 /** A part as it is printed and played through, and what each bar and event of it stands for. */
 export interface FormedPart extends Pick<Formed, 'source' | 'origin'> {
   readonly part: Part;
 }
 
+/** What of a request may be otherwise from one time through to the next. */
+export type ChorusWishes = Pick<LineRequest, 'melody' | 'rhythm' | 'embellish' | 'bars' | 'more'>;
+
 /**
  * Plays a part through its form.
- * @param make the level's part, with other wishes for the melody where they are given
- * @param melody the wishes of the first time
+ * @param make the level's part, with other wishes where they are given
+ * @param wishes those of the first time
  * @param others bars that are otherwise the second time
  */
 export function formedPart(
   form: Form,
-  make: (melody?: MelodyWishes) => Part,
-  melody: MelodyWishes,
-  others: NonNullable<MelodyWishes['bars']> = {},
+  make: (wishes?: ChorusWishes) => Part,
+  wishes: ChorusWishes,
+  others: BarChoices = {},
 ): FormedPart {
   const first = make();
   if (form === 'once' || form === 'second') return throughForm([{ part: first, name: '' }], first);
@@ -45,8 +49,8 @@ export function formedPart(
       { part: first, name: 'First time' },
       {
         part: make({
-          ...secondTime(first, melody),
-          ...(Object.keys({ ...melody.bars, ...others }).length > 0 && { bars: { ...melody.bars, ...others } }),
+          ...secondTime(first, wishes),
+          bars: { ...wishes.bars, chosen: { ...wishes.bars?.chosen, ...others } },
         }),
         name: 'Second time',
       },
@@ -62,15 +66,14 @@ const MORE: Readonly<Record<Level, number>> = { beginner: 10, intermediate: 25, 
  * The second time is fuller: a thinned melody goes one rhythm word further; one as written is dressed; one that is dressed keeps all
  * of its dress and gets more.
  */
-export function secondTime({ level }: Pick<Part, 'level'>, melody: MelodyWishes): MelodyWishes {
-  const kind = melody.melody ?? LEVEL_DEFAULTS[level].melody;
-  if (kind === 'dressed') return { ...melody, more: MORE[level] };
-  if (kind === 'as written') return { ...melody, melody: 'dressed', density: MORE[level] };
-  const usualWord = melody.shortest ?? LEVEL_DEFAULTS[level].shortest;
-  return {
-    ...melody,
-    shortest: SHORTEST[Math.min(SHORTEST.indexOf(usualWord) + 1, SHORTEST.indexOf('eighth'))] ?? usualWord,
-  };
+export function secondTime({ level }: Pick<Part, 'level'>, wishes: ChorusWishes): ChorusWishes {
+  const kind = wishes.melody ?? LEVEL_DEFAULTS[level].melody;
+  if (kind === 'embellished') return { ...wishes, more: MORE[level] };
+  if (kind === 'as written')
+    return { ...wishes, melody: 'embellished', embellish: { ...wishes.embellish, density: MORE[level] } };
+  const usualWord = wishes.rhythm?.shortest ?? LEVEL_DEFAULTS[level].shortest;
+  const shortest = SHORTEST[Math.min(SHORTEST.indexOf(usualWord) + 1, SHORTEST.indexOf('eighth'))] ?? usualWord;
+  return { ...wishes, rhythm: { ...wishes.rhythm, shortest } };
 }
 
 function throughForm(choruses: readonly { readonly part: Part; readonly name: string }[], first: Part): FormedPart {

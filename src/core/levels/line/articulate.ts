@@ -4,33 +4,27 @@ import { barSpans, soundingNotes, type SoundingNote } from '../../score/sounding
 import { barNumbers, isNote, mapNotes, type Articulation, type EventId, type Note, type Tune } from '../../score/tune';
 import { beatsOf, isCompound, middleOf } from '../../time/meter';
 import type { Change } from '../change';
-
-/**
- * How a line is spoken, by common teaching of wind and bow: as it is written; tongued but for pairs; slurred by the half bar; short notes
- * detached; off-beats slurred into the beat, as swing is tongued; two slurred and the rest tongued, as dances are.
- */
-export const MANNERS = ['as-written', 'tongued', 'smooth', 'crisp', 'swung', 'lilting'] as const;
-export type Manner = (typeof MANNERS)[number];
+import type { ArticulationStyle } from '../recipe/groups';
 
 /** Runs of notes under a slur, first and last as indices into the sounding notes. */
 type Slur = readonly [number, number];
 
-/** The line with slurs and dots in another manner; each bar that reads otherwise is named. Accents and all else stay. */
+/** The line with slurs and dots in another articulation; each bar that reads otherwise is named. Accents and all else stay. */
 export function articulated(
   tune: Tune,
   phrases: readonly Phrase[],
-  manner: Manner,
+  style: ArticulationStyle,
 ): { readonly tune: Tune; readonly changes: readonly Change[] } {
-  if (manner === 'as-written') return { tune, changes: [] };
+  if (style === 'as-written') return { tune, changes: [] };
   const notes = soundingNotes(tune);
   const written = slursIn(tune, notes);
   const ends = new Set(phrases.map(({ to }) => to - 1));
   const slurs = (
-    manner === 'tongued' || manner === 'crisp'
+    style === 'tongued' || style === 'crisp'
       ? written.filter(([from, to]) => to - from === 1)
-      : grouped(tune, notes, ends, manner)
+      : grouped(tune, notes, ends, style)
   ).filter(([from, to]) => to > from && !sharesPitch(notes, from, to));
-  const dotted = new Set(manner === 'crisp' || manner === 'swung' ? shortNotes(tune, notes, slurs, manner) : []);
+  const dotted = new Set(style === 'crisp' || style === 'swung' ? shortNotes(tune, notes, slurs, style) : []);
   const starts = countsBy(slurs.map(([from]) => notes[from]?.first.id ?? ''));
   const lastOf = lastEvents(tune);
   const stops = countsBy(slurs.map(([, to]) => lastOf.get(notes[to]?.first.id ?? '') ?? ''));
@@ -47,7 +41,7 @@ export function articulated(
   const changes = bars.flatMap((bar, barIndex): readonly Change[] =>
     bar === tune.bars[barIndex]
       ? []
-      : [{ bar: numbers[barIndex] ?? 0, barIndex, events: [], detail: { kind: 'manner', manner } }],
+      : [{ bar: numbers[barIndex] ?? 0, barIndex, events: [], detail: { kind: 'articulation', style } }],
   );
   return { tune: { ...tune, bars }, changes };
 }
@@ -119,12 +113,12 @@ function sharesPitch(notes: readonly SoundingNote[], from: number, to: number): 
     .some(({ pitch }, k) => semitones(pitch) === semitones(notes[from + k + 1]?.pitch ?? pitch));
 }
 
-/** Groups of notes that follow one another without a rest, inside a bar and a phrase, as a manner joins them. */
+/** Groups of notes that follow one another without a rest, inside a bar and a phrase, as a style joins them. */
 function grouped(
   tune: Tune,
   notes: readonly SoundingNote[],
   ends: ReadonlySet<number>,
-  manner: 'smooth' | 'swung' | 'lilting',
+  style: 'smooth' | 'swung' | 'lilting',
 ): readonly Slur[] {
   const spans = barSpans(tune);
   const slurs: Slur[] = [];
@@ -150,14 +144,14 @@ function grouped(
     if (!note) break;
     const { meter, inBeat, beatLength, beat } = placeOf(note);
     let to = k;
-    if (manner === 'smooth') {
+    if (style === 'smooth') {
       const middle =
         middleOf(meter) ??
         (beatsOf(meter).length > 3 ? beatsOf(meter)[Math.ceil(beatsOf(meter).length / 2)]?.start : undefined) ??
         Infinity;
       const half = (one: SoundingNote) => (one.inBar < middle ? 0 : 1);
       while (joins(to) && notes[to + 1]?.bar === note.bar && half(notes[to + 1] ?? note) === half(note)) to += 1;
-    } else if (manner === 'swung') {
+    } else if (style === 'swung') {
       // From an off-beat into the beat: both no longer than a beat.
       const next = notes[k + 1];
       if (
@@ -192,14 +186,14 @@ function shortNotes(
   tune: Tune,
   notes: readonly SoundingNote[],
   slurs: readonly Slur[],
-  manner: 'crisp' | 'swung',
+  style: 'crisp' | 'swung',
 ): readonly EventId[] {
   const spans = barSpans(tune);
   const slurred = new Set(slurs.flatMap(([from, to]) => Array.from({ length: to - from + 1 }, (_, k) => from + k)));
   return notes.flatMap((note, k) => {
     const beat = beatsOf(spans[note.bar]?.meter ?? tune.meter)[0]?.length ?? 0;
     const next = notes[k + 1];
-    if (manner === 'crisp') return note.length < beat && !slurred.has(k) ? [note.first.id] : [];
+    if (style === 'crisp') return note.length < beat && !slurred.has(k) ? [note.first.id] : [];
     return note.length <= beat / 2 && (!next || next.start > note.start + note.length) ? [note.first.id] : [];
   });
 }

@@ -15,7 +15,7 @@ import { inKey, readableKey, transposeBars } from '../fit/inKey';
 import { partFor } from '../partFor';
 import { levelTempo } from '../recipe/recipe';
 import { shortestWord, slotsOf } from '../simplify/slots';
-import { thin } from '../simplify/simplify';
+import { simplify } from '../simplify/simplify';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nK:C'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
@@ -43,7 +43,7 @@ const show = (bars: Tune['bars']) =>
         .join(' '),
     )
     .join(' | ');
-const thinned = (body: string, head?: string) => show(thin(tuneOf(body, head)).tune.bars);
+const thinned = (body: string, head?: string) => show(simplify(tuneOf(body, head)).tune.bars);
 const notesOf = (tune: Tune): readonly Note[] => tune.bars.flatMap((bar) => bar.events.filter(isNote));
 
 describe('the words of a beginner', () => {
@@ -94,7 +94,7 @@ describe('the words of a beginner', () => {
   });
 
   test('slurs move to what is left inside them, and one that loses its notes goes', () => {
-    const notes = notesOf(thin(tuneOf('(CDEF) G4 | (cB) A2 G4 |')).tune);
+    const notes = notesOf(simplify(tuneOf('(CDEF) G4 | (cB) A2 G4 |')).tune);
     expect(
       notes.map(
         ({ pitch, slurStarts, slurEnds }) => `${printPitch(pitch)}${slurStarts ? '(' : ''}${slurEnds ? ')' : ''}`,
@@ -103,7 +103,7 @@ describe('the words of a beginner', () => {
   });
 
   test('what is lost with a note is said: syllables, graces, ornaments', () => {
-    const { changes, tune } = thin(tuneOf('CDEF {d}G4 | !trill!c8 |\nw: one two three four five'));
+    const { changes, tune } = simplify(tuneOf('CDEF {d}G4 | !trill!c8 |\nw: one two three four five'));
     expect(changes.map((change) => describeChange(change, { diatonic: 0, chromatic: 0 }).what)).toEqual([
       'C D E F G became C E G, and syllables went with the notes',
       'a grace note left out',
@@ -113,14 +113,14 @@ describe('the words of a beginner', () => {
   });
 
   test('fidelity falls with what is lost, and is whole for the tune itself', () => {
-    const fidelity = (body: string) => thin(tuneOf(body)).fidelity;
+    const fidelity = (body: string) => simplify(tuneOf(body)).fidelity;
     expect(fidelity('C4 E4 | G8 |')).toBe(100);
     expect(fidelity('CDEF GABc | G8 |')).toBeLessThan(fidelity('C2 E2 GA Bc | G8 |'));
     expect(fidelity('C/E/G/c/ C/E/G/c/ C/E/G/c/ C/E/G/c/ | c8 |')).toBeLessThan(70);
   });
 
   test('equal phrases stay equal', () => {
-    const bars = thin(
+    const bars = simplify(
       tuneOf('"C"EFGE c2 BA | "G7"GFED C4 | "C"EFGE c2 BA | "G7"GFED C4 | "C"EFGE c2 BA | "G7"GFED C4 |'),
     ).tune.bars;
     const text = bars.map((bar) => show([bar]));
@@ -199,9 +199,9 @@ describe('keys', () => {
       'Eb5:1 Gb5:1 Bb5:2',
     ]);
     expect(nameKey(readableKey(key('C#')))).toBe('D♭ major');
-    expect(() => partFor(tune, { level: 'advanced', instrument: instrument('flute'), key: key('C') })).toThrow(
-      RangeError,
-    );
+    expect(() =>
+      partFor(tune, { level: 'advanced', instrument: instrument('flute'), setting: { key: key('C') } }),
+    ).toThrow(RangeError);
   });
 
   test('a key change on the way moves with it, and each stretch is spelled for itself', () => {
@@ -250,7 +250,7 @@ describe("changes in words, in the reader's pitch", () => {
     [{ kind: 'moved', notes: [{ pitch: B, beat: 3 }] }, 'C now falls on beat 3: notes start on the beat at this level'],
     [
       {
-        kind: 'thinned',
+        kind: 'simplified',
         before: [B, E],
         after: [],
         shortest: { type: 'quarter', dots: 0 },

@@ -4,9 +4,8 @@ import type { Instrument } from '../../instruments/instrument';
 import { parsePitch, semitones } from '../../pitch/pitch';
 import { printPitch } from '../../pitch/pitch';
 import { isNote, type Tune } from '../../score/tune';
-import type { AidWishes } from './aids';
 import { partFor } from '../partFor';
-import type { SyllableSchool } from './syllables';
+import type { AidWishes, SyllableSchool } from '../recipe/groups';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=100\nK:G'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
@@ -18,16 +17,15 @@ const printed = (tune: Tune, id: string, aids: AidWishes, syllables?: SyllableSc
   partFor(tune, {
     level: 'advanced',
     instrument: instrument(id),
-    melody: { density: 0 },
-    aids,
-    ...(syllables && { syllables }),
+    embellish: { density: 0 },
+    page: { aids, ...(syllables && { syllables }) },
   })
     .value.bars.map(({ events }) =>
       events.flatMap((event) => (isNote(event) ? [event.lyrics?.at(-1)?.text ?? '-'] : [])).join(','),
     )
     .join('|');
 const signs = (tune: Tune, id: string, aids: AidWishes) =>
-  partFor(tune, { level: 'advanced', instrument: instrument(id), melody: { density: 0 }, aids })
+  partFor(tune, { level: 'advanced', instrument: instrument(id), embellish: { density: 0 }, page: { aids } })
     .value.bars.map(({ events }) =>
       events.flatMap((event) => (isNote(event) ? [event.articulations?.join('+') ?? '-'] : [])).join(','),
     )
@@ -82,7 +80,12 @@ test('winds breathe where phrases end, and before their breath is out; strings d
 });
 
 const slursOf = (tune: Tune, id: string) =>
-  partFor(tune, { level: 'advanced', instrument: instrument(id), melody: { density: 0 }, aids: { bowing: 'stays' } })
+  partFor(tune, {
+    level: 'advanced',
+    instrument: instrument(id),
+    embellish: { density: 0 },
+    page: { aids: { bowing: 'stays' } },
+  })
     .value.bars.map(({ events }) =>
       events
         .map((event) =>
@@ -110,19 +113,18 @@ test('the bow comes down on the first beat: an upbeat goes up, and of three stro
 });
 
 test('a player who knows five notes gets those alone, and is told which were others', () => {
-  const known = new Set(
-    ['G4', 'A4', 'B4', 'C5', 'D5'].map((text) => {
-      const pitch = parsePitch(text);
-      return pitch.ok ? semitones(pitch.value) : -1;
-    }),
-  );
+  const known = ['G4', 'A4', 'B4', 'C5', 'D5'].flatMap((text) => {
+    const pitch = parsePitch(text);
+    return pitch.ok ? [pitch.value] : [];
+  });
+  const heights = new Set(known.map(semitones));
   const { value, changes } = partFor(tuneOf('"G"G2B2 d2g2 | "C"e2c2 G2E2 | "D7"F2A2 c2A2 | "G"G8 |'), {
     level: 'beginner',
     instrument: instrument('flute'),
-    known,
+    limits: { known },
   });
   expect(
-    value.bars.flatMap(({ events }) => events.filter(isNote)).every(({ pitch }) => known.has(semitones(pitch))),
+    value.bars.flatMap(({ events }) => events.filter(isNote)).every(({ pitch }) => heights.has(semitones(pitch))),
   ).toBe(true);
   expect(changes.some(({ detail }) => detail.kind === 'not-known')).toBe(true);
 });

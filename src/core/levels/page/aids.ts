@@ -18,19 +18,8 @@ import { barSpans } from '../../score/sounding';
 import { beatsOf, weightAt, type Meter } from '../../time/meter';
 import { TICKS_PER_QUARTER } from '../../time/ticks';
 import { bowStrokes } from './bowing';
-import { syllablesOf, type SyllableSchool } from './syllables';
-
-/** What can be printed to help, beside finger marks. The first three stand under the notes, one at a time; counts may go with names and degrees. */
-export const AIDS = ['names', 'degrees', 'syllables', 'counts', 'breaths', 'bowing'] as const;
-export type Aid = (typeof AIDS)[number];
-/** The line below holds one of these. */
-export const LINE_AIDS = ['names', 'degrees', 'syllables'] as const satisfies readonly Aid[];
-
-/** How an aid fades: it stays; it stands where something comes for the first time; it stands in the first half alone. */
-export const FADES = ['stays', 'first-time', 'first-half'] as const;
-export type Fade = (typeof FADES)[number];
-
-export type AidWishes = Readonly<Partial<Record<Aid, Fade>>>;
+import { syllablesOf } from './syllables';
+import { type Aid, AIDS, type AidWishes, type Fade, LINE_AIDS, type SyllableSchool } from '../recipe/groups';
 
 /** Families that breathe through what they play. */
 const BLOWN: ReadonlySet<Instrument['family']> = new Set(['woodwind', 'brass', 'voice', 'free-reed']);

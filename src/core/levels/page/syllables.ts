@@ -2,10 +2,7 @@ import { barSpans, type SoundingNote } from '../../score/sounding';
 import type { EventId, Tune } from '../../score/tune';
 import { beatsOf, isCompound } from '../../time/meter';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
-
-/** Schools of rhythm syllables: counting numbers, ta-type syllables by length, sung syllables for swing. */
-export const SYLLABLE_SCHOOLS = ['counting', 'ta', 'sung'] as const;
-export type SyllableSchool = (typeof SYLLABLE_SCHOOLS)[number];
+import type { SyllableSchool } from '../recipe/groups';
 
 /** Syllables for each struck note, from the rhythm alone. The tables stand below, one a school. */
 export function syllablesOf(

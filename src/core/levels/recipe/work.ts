@@ -1,10 +1,11 @@
+import type { CustomInstrument } from '../../instruments/customInstrument';
 import type { Level } from '../../instruments/instrument';
 import type { Key } from '../../pitch/key';
 import { success, type Result } from '../../result';
 import { rebar, type RebarProblem } from '../../score/rebar';
 import type { Swing, Tempo, Tune } from '../../score/tune';
 import type { Meter } from '../../time/meter';
-import { FIRST_RECIPES, type Recipe, type Recipes } from './recipe';
+import { FIRST_RECIPES, type Melody, type Recipe, type Recipes } from './recipe';
 
 /** Everything on the bench that a person decided: the tune, and the levels that somebody set. */
 export interface Work {
@@ -45,7 +46,9 @@ export function withDetails(work: Work, details: TuneDetails): Work {
 export function withKey(work: Work, key: Key): Work {
   const entries = Object.entries(work.recipes).map(([level, recipe]) => [
     level,
-    recipe?.key ? { ...recipe, key: { ...recipe.key, mode: key.mode } } : recipe,
+    recipe?.setting?.key
+      ? { ...recipe, setting: { ...recipe.setting, key: { ...recipe.setting.key, mode: key.mode } } }
+      : recipe,
   ]);
   return { tune: { ...work.tune, key }, recipes: Object.fromEntries(entries) as Work['recipes'] };
 }
@@ -56,26 +59,55 @@ export function withMeter(work: Work, meter: Meter): Result<Work, RebarProblem> 
   return barred.ok ? success({ ...work, tune: barred.value }) : barred;
 }
 
-/** Fields of a recipe to be set; `undefined` puts one back to the level's default. */
-export type RecipeChange = { readonly [Field in keyof Recipe]?: Recipe[Field] | undefined };
+/** The groups of a recipe; instrument and melody stand for themselves. */
+type RecipeGroup = Exclude<keyof Recipe, 'instrument' | 'custom' | 'melody'>;
 
-/** Sets some of a level's recipe; `undefined` puts a field back to the level's default. */
+/** What of a recipe is to be set. Inside a group, fields that are not named stay; `undefined` puts one back to the level's default. */
+export type RecipeChange = {
+  readonly [Group in RecipeGroup]?: {
+    readonly [Field in keyof NonNullable<Recipe[Group]>]?: NonNullable<Recipe[Group]>[Field] | undefined;
+  };
+} & {
+  readonly instrument?: string;
+  readonly custom?: CustomInstrument | undefined;
+  readonly melody?: Melody | undefined;
+};
+
+/** Sets some of a level's recipe. */
 export function withRecipe(work: Work, level: Level, change: RecipeChange): Work {
-  const { own, ...rest } = { ...recipesOf(work)[level], ...change };
-  // A field that says nothing (nothing pinned, the first throw) is left out, so that equal wishes are equal recipes.
-  const said = Object.entries(rest).filter(
-    ([name, value]) => value !== undefined && !isEmpty(value) && !(name === 'seed' && value === 0),
-  );
+  const before = recipesOf(work)[level];
+  const { instrument, custom, ...groups } = { ...before, ...merged(before, change) };
   const recipe: Recipe = {
-    ...Object.fromEntries(said),
-    instrument: rest.instrument ?? FIRST_RECIPES[level].instrument,
-    // An own instrument stands beside the id it was chosen by and goes with it.
-    ...(own && (change.instrument === undefined || change.own) && { own }),
+    ...withoutEmpty(Object.entries(groups).map(([name, value]) => [name, isRecord(value) ? saying(value) : value])),
+    instrument,
+    // A custom instrument stands beside the id it was chosen by and goes with it.
+    ...(custom && (change.instrument === undefined || change.custom) && { custom }),
   };
   return { ...work, recipes: { ...work.recipes, [level]: recipe } };
 }
 
-/** A record without entries. Lists may be empty and mean it. */
-function isEmpty(value: unknown): boolean {
-  return typeof value === 'object' && value !== null && !Array.isArray(value) && Object.keys(value).length === 0;
+/** The change with the groups it touches as they will be. */
+function merged(before: Recipe, change: RecipeChange): Partial<Recipe> {
+  return Object.fromEntries(
+    Object.entries(change).map(([name, value]) => {
+      const old: unknown = Object.entries(before).find(([known]) => known === name)?.[1];
+      return [name, name !== 'custom' && isRecord(value) && isRecord(old) ? { ...old, ...value } : value];
+    }),
+  );
+}
+
+/** A group without what says nothing (nothing pinned, the first variation), so that equal wishes are equal recipes. */
+function saying(group: Readonly<Record<string, unknown>>): Readonly<Record<string, unknown>> {
+  return withoutEmpty(Object.entries(group).filter(([name, value]) => !(name === 'seed' && value === 0)));
+}
+
+function withoutEmpty(entries: readonly (readonly [string, unknown])[]): Readonly<Record<string, unknown>> {
+  return Object.fromEntries(
+    entries.filter(([, value]) => value !== undefined && !(isRecord(value) && Object.keys(value).length === 0)),
+  );
+}
+
+/** Lists may be empty and mean it; they are set whole. */
+function isRecord(value: unknown): value is Readonly<Record<string, unknown>> {
+  return typeof value === 'object' && value !== null && !Array.isArray(value);
 }

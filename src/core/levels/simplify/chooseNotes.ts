@@ -51,7 +51,7 @@ interface State {
 }
 
 /**
- * Chooses for every slot what it plays, by dynamic programming over the whole tune: the kept weight less the costs is
+ * Chooses for every slot what it plays, by dynamic programming over the whole tune: the retained weight less the costs is
  * greatest. Ties go to the earlier note, so the result depends on nothing but the tune.
  * @param mustKeep indices of notes that may not be lost
  * @param words what rhythms are allowed beside the slots

@@ -10,9 +10,9 @@ import { chooseNotes, type SlotChoice } from './chooseNotes';
 import { noteWeights } from './noteWeight';
 import { FIRST_WORDS, shortestWord, slotsOf, type RhythmWords, type Slot } from './slots';
 
-export interface Thinned {
+export interface Simplified {
   readonly tune: Tune;
-  /** The phrases of the source, as runs of the notes that were kept. */
+  /** The phrases of the source, as runs of the notes that were retained. */
   readonly phrases: readonly Phrase[];
   readonly changes: readonly Change[];
   /** 0–100, see `fidelity`. */
@@ -32,12 +32,12 @@ interface Run {
  * Bars in which nothing had to change come back as they were.
  * @param outOfReach events whose pitch the player does not have; others are chosen in their place where the tune allows it
  */
-export function thin(
+export function simplify(
   tune: Tune,
   phrases: readonly Phrase[] = phrasesOf(tune),
   outOfReach: ReadonlySet<string> = new Set(),
   words: RhythmWords = FIRST_WORDS,
-): Thinned {
+): Simplified {
   const notes = soundingNotes(tune);
   const weights = noteWeights(tune, notes, phrases);
   const slots = slotsOf(tune, words);
@@ -49,8 +49,8 @@ export function thin(
   const runs = runsOf(choices, slots);
   const spans = barSpans(tune);
   const numbers = barNumbers(tune);
-  const kept = new Map(runs.flatMap((run) => (run.note === undefined ? [] : [[run.note, run] as const])));
-  const slurs = slursThatHold(notes, kept);
+  const retained = new Map(runs.flatMap((run) => (run.note === undefined ? [] : [[run.note, run] as const])));
+  const slurs = slursThatHold(notes, retained);
   const slotStarts = new Set(slots.map(({ start }) => start));
   const changes: Change[] = [];
   const runsByBar = byBar(runs, spans);
@@ -81,23 +81,23 @@ export function thin(
           words,
         },
         notes,
-        kept,
+        retained,
       ),
     );
     return result;
   });
   return {
     tune: { ...tune, bars },
-    phrases: keptPhrases(phrases, kept),
+    phrases: retainedPhrases(phrases, retained),
     changes,
-    fidelity: fidelity(notes, weights, kept),
+    fidelity: fidelity(notes, weights, retained),
   };
 }
 
-function keptPhrases(phrases: readonly Phrase[], kept: ReadonlyMap<number, Run>): readonly Phrase[] {
+function retainedPhrases(phrases: readonly Phrase[], retained: ReadonlyMap<number, Run>): readonly Phrase[] {
   const last = phrases.at(-1)?.to ?? 0;
   const counts = [0];
-  for (let note = 0; note < last; note += 1) counts.push((counts[note] ?? 0) + (kept.has(note) ? 1 : 0));
+  for (let note = 0; note < last; note += 1) counts.push((counts[note] ?? 0) + (retained.has(note) ? 1 : 0));
   const countBelow = (index: number) => counts[index] ?? 0;
   return phrases
     .map(({ from, to }) => ({ from: countBelow(from), to: countBelow(to) }))
@@ -215,8 +215,8 @@ interface SlurEnds {
   readonly ends: ReadonlyMap<string, number>;
 }
 
-/** Slurs move to the nearest notes kept inside them; one that would join a note to itself goes. */
-function slursThatHold(notes: readonly SoundingNote[], kept: ReadonlyMap<number, Run>): SlurEnds {
+/** Slurs move to the nearest notes retained inside them; one that would join a note to itself goes. */
+function slursThatHold(notes: readonly SoundingNote[], retained: ReadonlyMap<number, Run>): SlurEnds {
   const starts = new Map<string, number>();
   const ends = new Map<string, number>();
   const open: number[] = [];
@@ -224,7 +224,9 @@ function slursThatHold(notes: readonly SoundingNote[], kept: ReadonlyMap<number,
     for (let k = 0; k < (note.first.slurEnds ?? 0); k += 1) {
       const from = open.pop();
       if (from === undefined) continue;
-      const inside = Array.from({ length: index - from + 1 }, (_, offset) => from + offset).filter((n) => kept.has(n));
+      const inside = Array.from({ length: index - from + 1 }, (_, offset) => from + offset).filter((n) =>
+        retained.has(n),
+      );
       const first = notes[inside[0] ?? -1];
       const last = notes[inside.at(-1) ?? -1];
       if (!first || !last || first === last) continue;
@@ -279,7 +281,7 @@ interface ChangedBar {
 function barChanges(
   { before, after, barIndex, number, span, runs, indices, words }: ChangedBar,
   notes: readonly SoundingNote[],
-  kept: ReadonlyMap<number, Run>,
+  retained: ReadonlyMap<number, Run>,
 ): readonly Change[] {
   if (before === after) return [];
   const here = indices.flatMap((index) => {
@@ -307,11 +309,11 @@ function barChanges(
   const shortest = shortestWord(span.meter, words.shortest);
   // The eighth of a first book in a compound meter is only ever the tail of a beat.
   const isTail = words.shortest === 'quarter' && shortest.type === 'eighth';
-  const lost = here.filter(({ index }) => !kept.has(index));
+  const lost = here.filter(({ index }) => !retained.has(index));
   if (lost.length > 0) {
     changes.push(
       make({
-        kind: 'thinned',
+        kind: 'simplified',
         shortest,
         isTail,
         before: here.map(({ note }) => pitchClassOf(note.pitch)),
@@ -344,14 +346,18 @@ function barChanges(
 }
 
 /**
- * How much of the tune survives, 0–100: four parts the kept share of all notes' weights, one part how often the line
+ * How much of the tune survives, 0–100: four parts the retained share of all notes' weights, one part how often the line
  * still moves in the direction in which the tune moved between the same two notes. 100 for the tune itself.
  */
-function fidelity(notes: readonly SoundingNote[], weights: readonly number[], kept: ReadonlyMap<number, Run>): number {
+function fidelity(
+  notes: readonly SoundingNote[],
+  weights: readonly number[],
+  retained: ReadonlyMap<number, Run>,
+): number {
   const total = weights.reduce((sum, weight) => sum + weight, 0);
   if (total === 0) return 100;
-  const survives = weights.reduce((sum, weight, index) => sum + (kept.has(index) ? weight : 0), 0) / total;
-  const order = [...kept.keys()].toSorted((a, b) => a - b);
+  const survives = weights.reduce((sum, weight, index) => sum + (retained.has(index) ? weight : 0), 0) / total;
+  const order = [...retained.keys()].toSorted((a, b) => a - b);
   let agreeing = 0;
   for (let k = 1; k < order.length; k += 1) {
     const [from, to] = [order[k - 1] ?? 0, order[k] ?? 0];

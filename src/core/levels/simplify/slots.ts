@@ -3,6 +3,7 @@ import type { Tune } from '../../score/tune';
 import { barTicks, beatsOf, isCompound, middleOf, type Beat, type Meter } from '../../time/meter';
 import type { NoteValue } from '../../time/noteValue';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
+import type { Shortest } from '../recipe/groups';
 
 /** A place where a thinned melody may strike a note: from here to the next slot. */
 export interface Slot {
@@ -19,10 +20,6 @@ export interface Slot {
   /** On a beat, in its middle, or in a smaller part of it; the thirds of a compound beat are its middles. */
   readonly place: 'beat' | 'middle' | 'part';
 }
-
-/** How short the rhythm words of a line may be, longest first. */
-export const SHORTEST = ['half', 'quarter', 'eighth', '16th'] as const;
-export type Shortest = (typeof SHORTEST)[number];
 
 export interface RhythmWords {
   readonly shortest: Shortest;

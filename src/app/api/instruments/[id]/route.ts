@@ -1,21 +1,21 @@
 import { currentStudio } from '../../../../server/database';
-import { checkOwnInstrument } from '../../../../server/groupSchema';
-import { dropInstrument, keepInstrument } from '../../../../server/groups';
+import { checkCustomInstrument } from '../../../../server/groupSchema';
+import { dropInstrument, saveInstrument } from '../../../../server/groups';
 import { answer, limitedJson, refuse } from '../../../../server/http';
 
 interface Context {
   readonly params: Promise<{ readonly id: string }>;
 }
 
-/** Keeps an instrument of the studio's own: new, or changed. */
+/** Keeps an custom instruments of the studio: new, or changed. */
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const body = await limitedJson(request, 32 * 1024);
     if (!body.ok) return body.refusal;
-    const checked = checkOwnInstrument(body.value);
+    const checked = checkCustomInstrument(body.value);
     if (!checked.ok) return refuse(422, ...checked.messages);
     if (checked.value.id !== (await params).id) return refuse(422, 'id: it differs from the address');
-    await keepInstrument(currentStudio(), checked.value);
+    await saveInstrument(currentStudio(), checked.value);
     return Response.json({ ok: true });
   });
 }

@@ -1,7 +1,7 @@
 import { currentStudio } from '../../../../server/database';
 import { answer, limitedJson, refuse } from '../../../../server/http';
 import { putRecipe, takeRecipeAway } from '../../../../server/recipes';
-import { checkKeptRecipe } from '../../../../server/workSchema';
+import { checkSavedRecipe } from '../../../../server/workSchema';
 
 interface Context {
   readonly params: Promise<{ readonly id: string }>;
@@ -12,7 +12,7 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const body = await limitedJson(request, 16 * 1024);
     if (!body.ok) return body.refusal;
-    const checked = checkKeptRecipe(body.value);
+    const checked = checkSavedRecipe(body.value);
     if (!checked.ok) return refuse(422, ...checked.messages);
     if (checked.value.id !== (await params).id) return refuse(422, 'id: it differs from the address');
     await putRecipe(currentStudio(), checked.value);

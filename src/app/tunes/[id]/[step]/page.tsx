@@ -5,8 +5,8 @@ import { BenchScreen } from '../../../../features/bench/BenchScreen';
 import { STEPS } from '../../../../features/bench/steps';
 import { currentStudio } from '../../../../server/database';
 import { BENCH_STAFF_SPACE, firstPaint } from '../../../../server/engraving';
-import { listGroups, listOwnInstruments } from '../../../../server/groups';
-import { listKeptRecipes } from '../../../../server/recipes';
+import { listGroups, listCustomInstruments } from '../../../../server/groups';
+import { listSavedRecipes } from '../../../../server/recipes';
 import { openWork } from '../../../../server/tunes';
 
 interface Props {
@@ -25,8 +25,13 @@ export default async function BenchPage({ params }: Props) {
   const { id, step: wanted } = await params;
   const step = STEPS.find((known) => known === wanted);
   const studio = currentStudio();
-  const [opened, groups, own, kept] = step
-    ? await Promise.all([openWork(studio, id), listGroups(studio), listOwnInstruments(studio), listKeptRecipes(studio)])
+  const [opened, groups, custom, saved] = step
+    ? await Promise.all([
+        openWork(studio, id),
+        listGroups(studio),
+        listCustomInstruments(studio),
+        listSavedRecipes(studio),
+      ])
     : [];
   if (!opened || !step) notFound();
   const asked = Number((await cookies()).get('music-width')?.value);
@@ -42,8 +47,8 @@ export default async function BenchPage({ params }: Props) {
       paint={paint}
       staffSpace={BENCH_STAFF_SPACE}
       groups={groups ?? []}
-      own={own ?? []}
-      kept={kept ?? []}
+      custom={custom ?? []}
+      saved={saved ?? []}
     />
   );
 }

@@ -4,7 +4,7 @@ import { GroupPartsScreen } from '../../../../../features/levels/GroupPartsScree
 import { currentStudio } from '../../../../../server/database';
 import { groupSheet } from '../../../../../server/groupParts';
 import { listGroups } from '../../../../../server/groups';
-import { listKeptRecipes } from '../../../../../server/recipes';
+import { listSavedRecipes } from '../../../../../server/recipes';
 import { recipesOf } from '../../../../../core/levels/recipe/work';
 import { openWork } from '../../../../../server/tunes';
 
@@ -17,7 +17,11 @@ export default async function GroupPartsPage({
 }) {
   const { id, group: groupId } = await params;
   const studio = currentStudio();
-  const [opened, groups, kept] = await Promise.all([openWork(studio, id), listGroups(studio), listKeptRecipes(studio)]);
+  const [opened, groups, saved] = await Promise.all([
+    openWork(studio, id),
+    listGroups(studio),
+    listSavedRecipes(studio),
+  ]);
   const group = groups.find((one) => one.id === groupId)?.group;
   if (!opened || !group) notFound();
   return (
@@ -28,7 +32,7 @@ export default async function GroupPartsPage({
       rights={opened.work.tune.rights}
       groupName={group.name}
       sheet={groupSheet(opened.work, group)}
-      kept={kept}
+      saved={saved}
       recipes={recipesOf(opened.work)}
     />
   );

@@ -19,22 +19,22 @@ interface Props {
   readonly onTake: (seed: number) => void;
 }
 
-/** Two throws of a level's dress beside each other; what was added is marked. Either can be taken, or thrown again. */
-export function CompareThrows({ work, level, draws, onClose, onTake }: Props) {
-  const now = recipesOf(work)[level].seed ?? 0;
+/** Two variations of a level's embellished line beside each other; what was added is marked. Either can be used. */
+export function CompareVariations({ work, level, draws, onClose, onTake }: Props) {
+  const now = recipesOf(work)[level].embellish?.seed ?? 0;
   const [seeds, setSeeds] = useState<readonly [number, number]>([now, (now + 1) % (MOST_SEED + 1)]);
   const set = (side: 0 | 1, seed: number) => setSeeds(side === 0 ? [seed, seeds[1]] : [seeds[0], seed]);
   return (
     <Sheet
       open
       onClose={onClose}
-      title={`${LEVEL_NAMES[level]}: two throws`}
+      title={`${LEVEL_NAMES[level]}: two variations`}
       description="Both keep the tune; what was added differs. Added and changed notes are in another ink."
       width="max-w-[76rem]"
     >
       <div className="grid min-h-0 grid-cols-1 gap-4 overflow-auto md:grid-cols-2">
         {([0, 1] as const).map((side) => (
-          <Throw
+          <Variation
             key={side}
             side={side}
             work={work}
@@ -51,7 +51,7 @@ export function CompareThrows({ work, level, draws, onClose, onTake }: Props) {
   );
 }
 
-function Throw({
+function Variation({
   side,
   work,
   level,
@@ -76,7 +76,7 @@ function Throw({
   useEffect(() => {
     let isNewest = true;
     const width = Math.max(300, (frame.current?.clientWidth ?? 560) - 8);
-    void draws.throwOf(work, level, seed, width).then((rows) => {
+    void draws.variationOf(work, level, seed, width).then((rows) => {
       if (isNewest) setDrawn({ seed, rows });
     });
     return () => {
@@ -90,26 +90,26 @@ function Throw({
     if (isSeed) onSeed(number);
   };
   return (
-    <section aria-label={`${side === 0 ? 'Left' : 'Right'}: throw ${seed}`} className="min-w-0">
+    <section aria-label={`${side === 0 ? 'Left' : 'Right'}: variation ${seed}`} className="min-w-0">
       <div className="mb-1 flex flex-wrap items-center gap-2">
         <span>
-          Throw{' '}
+          Variation{' '}
           <TextInput
-            label={`${side === 0 ? 'Left' : 'Right'} throw`}
+            label={`${side === 0 ? 'Left' : 'Right'} variation`}
             value={String(seed)}
             maxLength={4}
             onCommit={commit}
             className="min-h-7 w-12 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold tabular-nums hover:bg-cane-pale"
           />
         </span>
-        <Button onClick={() => onSeed((seed + 1) % (MOST_SEED + 1))}>Throw again</Button>
+        <Button onClick={() => onSeed((seed + 1) % (MOST_SEED + 1))}>Another variation</Button>
         <Button kind="main" disabled={isNow} onClick={onTake}>
-          {isNow ? 'On the bench' : 'Take this one'}
+          {isNow ? 'In use' : 'Use this one'}
         </Button>
       </div>
       {problem && (
         <p role="alert" className="text-[12.5px] text-warn">
-          Throws are numbered from 0 to {MOST_SEED}.
+          Variations are numbered from 0 to {MOST_SEED}.
         </p>
       )}
       <div ref={frame} className="min-h-24 rounded bg-paper p-1" aria-busy={drawn?.seed !== seed}>

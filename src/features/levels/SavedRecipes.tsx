@@ -1,13 +1,14 @@
 'use client';
 
 import { useState } from 'react';
+import { storedSavedRecipe } from '../../core/formats/json/upgradeRecipe';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import {
-  isKept,
-  keptChange,
-  keptWishes,
+  isAsSaved,
+  savedChange,
+  savedWishes,
   LONGEST_RECIPE_NAME,
-  type KeptRecipe,
+  type SavedRecipe,
 } from '../../core/levels/recipe/savedRecipe';
 import type { Recipe } from '../../core/levels/recipe/recipe';
 import { Choice } from '../../ui/Choice';
@@ -18,68 +19,71 @@ import type { SetRecipe } from './setRecipe';
 interface Props {
   readonly recipe: Recipe;
   readonly level: Level;
-  readonly kept: readonly KeptRecipe[];
-  readonly onKept: (kept: readonly KeptRecipe[]) => void;
+  readonly saved: readonly SavedRecipe[];
+  readonly onSaved: (saved: readonly SavedRecipe[]) => void;
   readonly onSet: SetRecipe;
 }
 
-/** The studio's recipes under names: one is taken for a level, or what the level does now is kept under a name. */
-export function KeptRecipes({ recipe, level, kept, onKept, onSet }: Props) {
+/** The studio's recipes under names: one is taken for a level, or what the level does now is saved under a name. */
+export function SavedRecipes({ recipe, level, saved, onSaved, onSet }: Props) {
   const tell = useTell();
   const [name, setName] = useState('');
   const [problem, setProblem] = useState('');
-  const usual = Object.keys(keptWishes(recipe)).length === 0;
-  const current = kept.find((one) => isKept(recipe, one));
-  const send = async (method: 'PUT' | 'DELETE', one: KeptRecipe): Promise<boolean> => {
+  const usual = Object.keys(savedWishes(recipe)).length === 0;
+  const current = saved.find((one) => isAsSaved(recipe, one));
+  const send = async (method: 'PUT' | 'DELETE', one: SavedRecipe): Promise<boolean> => {
     try {
       const response = await fetch(`/api/recipes/${one.id}`, {
         method,
-        ...(method === 'PUT' && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(one) }),
+        ...(method === 'PUT' && {
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify(storedSavedRecipe(one)),
+        }),
       });
       if (!response.ok)
         setProblem(
           ((await response.json().catch(() => ({}))) as { messages?: readonly string[] }).messages?.join(' ') ??
-            'That did not work; nothing was kept.',
+            'That did not work; nothing was saved.',
         );
       return response.ok;
     } catch (error) {
       if (!(error instanceof TypeError)) throw error;
-      setProblem('The program does not answer; nothing was kept yet.');
+      setProblem('The program does not answer; nothing was saved yet.');
       return false;
     }
   };
-  const keep = async () => {
+  const save = async () => {
     const words = name.trim();
     if (words === '') return setProblem('Give it a name first, like “first-years, spring”.');
-    const known = kept.find((one) => one.name.toLowerCase() === words.toLowerCase());
-    const one: KeptRecipe = {
+    const known = saved.find((one) => one.name.toLowerCase() === words.toLowerCase());
+    const one: SavedRecipe = {
       id: known?.id ?? `recipe-${crypto.randomUUID().replaceAll('-', '').slice(0, 12)}`,
       name: words,
       level,
-      wishes: keptWishes(recipe),
+      wishes: savedWishes(recipe),
     };
     setProblem('');
     if (!(await send('PUT', one))) return;
-    onKept([...kept.filter(({ id }) => id !== one.id), one].toSorted((a, b) => a.name.localeCompare(b.name)));
+    onSaved([...saved.filter(({ id }) => id !== one.id), one].toSorted((a, b) => a.name.localeCompare(b.name)));
     setName('');
-    tell(`“${one.name}” is kept; every tune's levels can take it.`);
+    tell(`“${one.name}” is saved; any level of any tune can use it.`);
   };
-  const remove = async (one: KeptRecipe) => {
+  const remove = async (one: SavedRecipe) => {
     if (!(await send('DELETE', one))) return;
-    onKept(kept.filter(({ id }) => id !== one.id));
-    tell(`“${one.name}” is taken out of the recipes. Levels that took it stay as they are.`, {
-      label: 'Put it back',
+    onSaved(saved.filter(({ id }) => id !== one.id));
+    tell(`“${one.name}” was removed. Levels that use it stay as they are.`, {
+      label: 'Restore',
       run: () =>
         void send('PUT', one).then((ok) => {
           if (ok)
-            onKept([...kept.filter(({ id }) => id !== one.id), one].toSorted((a, b) => a.name.localeCompare(b.name)));
+            onSaved([...saved.filter(({ id }) => id !== one.id), one].toSorted((a, b) => a.name.localeCompare(b.name)));
         }),
     });
   };
   const options = [
     { value: 'level', label: `usual for ${LEVEL_NAMES[level].toLowerCase()}` },
     ...(usual || current ? [] : [{ value: 'own', label: 'set by hand' }]),
-    ...LEVELS.flatMap((one) => kept.filter((recipe_) => recipe_.level === one)).map(
+    ...LEVELS.flatMap((one) => saved.filter(({ level: made }) => made === one)).map(
       ({ id, name: label, level: made }) => ({ value: id, label, hint: LEVEL_NAMES[made].toLowerCase() }),
     ),
   ];
@@ -94,9 +98,9 @@ export function KeptRecipes({ recipe, level, kept, onKept, onSet }: Props) {
           value={current?.id ?? (usual ? 'level' : 'own')}
           options={options}
           onChange={(value) => {
-            const one = kept.find(({ id }) => id === value);
-            if (one) onSet(`recipe ${one.name}`, keptChange(one));
-            else if (value === 'level') onSet('usual recipe', keptChange({ wishes: {} }));
+            const one = saved.find(({ id }) => id === value);
+            if (one) onSet(`recipe ${one.name}`, savedChange(recipe, one));
+            else if (value === 'level') onSet('usual recipe', savedChange(recipe, { wishes: {} }));
           }}
         />
         .{' '}
@@ -106,7 +110,7 @@ export function KeptRecipes({ recipe, level, kept, onKept, onSet }: Props) {
             onClick={() => void remove(current)}
             className="min-h-7 text-[13px] text-cane underline underline-offset-2"
           >
-            forget it
+            remove it from the saved recipes
           </button>
         )}
       </p>
@@ -115,7 +119,7 @@ export function KeptRecipes({ recipe, level, kept, onKept, onSet }: Props) {
           className="mt-1 flex gap-1.5"
           onSubmit={(event) => {
             event.preventDefault();
-            void keep();
+            void save();
           }}
         >
           <input
@@ -130,7 +134,7 @@ export function KeptRecipes({ recipe, level, kept, onKept, onSet }: Props) {
             type="submit"
             className="min-h-8 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale"
           >
-            Keep it
+            Save recipe
           </button>
         </form>
       )}

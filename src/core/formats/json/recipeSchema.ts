@@ -1,0 +1,166 @@
+import { z } from 'zod';
+import { MARK_SCHOOLS } from '../../fingering/marks';
+import { FINGER_SCHOOLS } from '../../fingering/travel';
+import { instrumentById } from '../../instruments/catalogue';
+import { customInstrumentProblems, type CustomInstrument } from '../../instruments/customInstrument';
+import { HOLE_CHARTS, LEVELS } from '../../instruments/instrument';
+import { limitsProblem } from '../../instruments/limits';
+import {
+  AIDS,
+  ALTERNATES_AS,
+  ARTICULATION_STYLES,
+  DEVICES,
+  FADES,
+  FORMS,
+  LEAPS,
+  LEAVE_OUTS,
+  MOST_OWN_EVENTS,
+  PLAIN_BAR_CHOICES,
+  REMEDIES,
+  SHORTEST,
+  SYLLABLE_SCHOOLS,
+  type BarChoice,
+} from '../../levels/recipe/groups';
+import { MELODIES, MOST_SEED, TEMPO_LIMITS, type Recipe, type Recipes } from '../../levels/recipe/recipe';
+import { LONGEST_RECIPE_NAME, type SavedRecipe } from '../../levels/recipe/savedRecipe';
+import { MOST_KNOWN_NOTES } from '../../pitch/noteList';
+import { eventSchema, keySchema, pitchSchema, swingSchema } from './tuneSchema';
+import { RECIPE_SCHEMA, upgradedRecipe, upgradedSavedRecipe } from './upgradeRecipe';
+
+/** Decisions about single notes or bars in one part; more than any tune has that is arranged by hand. */
+const MOST_PINS = 2_000;
+const LONGEST_INSTRUMENT_NAME = 80;
+
+const rangeSchema = z.strictObject({ low: pitchSchema, high: pitchSchema });
+
+/** A custom instrument of a studio, with its facts in order. */
+export const customInstrumentSchema = z
+  .strictObject({
+    id: z.string().regex(/^own-[a-zA-Z0-9]{1,30}$/),
+    name: z.string().trim().min(1).max(LONGEST_INSTRUMENT_NAME),
+    base: z.string().max(60),
+    transposition: z
+      .strictObject({ diatonic: z.int().min(-28).max(28), chromatic: z.int().min(-48).max(48) })
+      .optional(),
+    strings: z.array(pitchSchema).min(1).max(12).optional(),
+    chart: z.enum(HOLE_CHARTS).optional(),
+    range: z
+      .strictObject({ beginner: rangeSchema, intermediate: rangeSchema, advanced: rangeSchema, full: rangeSchema })
+      .optional(),
+  })
+  .superRefine((custom, context) => {
+    for (const message of customInstrumentProblems(custom)) context.addIssue({ code: 'custom', message });
+  }) satisfies z.ZodType<CustomInstrument>;
+
+const seedSchema = z.int().min(0).max(MOST_SEED);
+const barChoiceSchema = z.union([
+  z.strictObject({ kind: z.enum(PLAIN_BAR_CHOICES) }),
+  z.strictObject({ kind: z.literal('embellished'), seed: seedSchema }),
+  z.strictObject({
+    kind: z.literal('own'),
+    events: z.array(eventSchema).min(1).max(MOST_OWN_EVENTS),
+    key: keySchema,
+    octaves: z.int().min(-6).max(6),
+  }),
+]) satisfies z.ZodType<BarChoice>;
+
+/** Decisions by the id of an event or bar. */
+function byId<Value extends z.ZodType>(value: Value, what: string) {
+  return z
+    .record(z.string().max(40), value)
+    .refine((decisions) => Object.keys(decisions).length <= MOST_PINS, `at most ${MOST_PINS} ${what}`);
+}
+
+const barChoicesSchema = byId(barChoiceSchema, 'bars');
+
+const groupFields = {
+  melody: z.enum(MELODIES).optional(),
+  rhythm: z
+    .strictObject({
+      shortest: z.enum(SHORTEST).optional(),
+      offBeat: z.boolean().optional(),
+      dotted: z.boolean().optional(),
+      ties: z.boolean().optional(),
+    })
+    .optional(),
+  embellish: z
+    .strictObject({
+      density: z.int().min(0).max(100).optional(),
+      devices: z.array(z.enum(DEVICES)).max(DEVICES.length).optional(),
+      seed: seedSchema.optional(),
+    })
+    .optional(),
+  limits: z
+    .strictObject({
+      leap: z.union(LEAPS.map((steps) => z.literal(steps))).optional(),
+      range: z
+        .strictObject({ low: pitchSchema.optional(), high: pitchSchema.optional() })
+        .refine((range) => limitsProblem(range) === undefined, 'the lowest note below the highest')
+        .optional(),
+      known: z.array(pitchSchema).max(MOST_KNOWN_NOTES).optional(),
+      remedies: byId(z.enum(REMEDIES), 'remedies').optional(),
+    })
+    .optional(),
+  articulation: z
+    .strictObject({
+      style: z.enum(ARTICULATION_STYLES).optional(),
+      swing: z.union([z.literal('straight'), swingSchema]).optional(),
+    })
+    .optional(),
+  form: z.strictObject({ plays: z.enum(FORMS).optional(), leaveOut: z.enum(LEAVE_OUTS).optional() }).optional(),
+  page: z
+    .strictObject({
+      aids: z.partialRecord(z.enum(AIDS), z.enum(FADES)).optional(),
+      syllables: z.enum(SYLLABLE_SCHOOLS).optional(),
+      marks: z.enum(MARK_SCHOOLS).optional(),
+      school: z.enum(FINGER_SCHOOLS).optional(),
+      pins: byId(z.string().min(1).max(60), 'pins').optional(),
+    })
+    .optional(),
+};
+
+/** A recipe at the boundary: file, network, database. Older shapes are upgraded first; the number does not come in. */
+export const recipeSchema = z.preprocess(
+  upgradedRecipe,
+  z
+    .strictObject({
+      schema: z.literal(RECIPE_SCHEMA),
+      instrument: z.string().max(60),
+      custom: customInstrumentSchema.optional(),
+      setting: z
+        .strictObject({
+          key: keySchema.optional(),
+          perMinute: z.int().min(TEMPO_LIMITS.slowest).max(TEMPO_LIMITS.fastest).optional(),
+        })
+        .optional(),
+      ...groupFields,
+      bars: z
+        .strictObject({
+          chosen: barChoicesSchema.optional(),
+          alternates: barChoicesSchema.optional(),
+          alternatesAs: z.enum(ALTERNATES_AS).optional(),
+        })
+        .optional(),
+    })
+    .refine(({ instrument, custom }) => custom !== undefined || instrumentById(instrument) !== undefined, {
+      path: ['instrument'],
+      message: 'an instrument of the catalogue',
+    })
+    .transform(({ schema: _, ...recipe }) => recipe),
+) satisfies z.ZodType<Recipe>;
+
+export const recipesSchema = z.partialRecord(z.enum(LEVELS), recipeSchema) satisfies z.ZodType<Partial<Recipes>>;
+
+/** What a studio saves of a recipe under a name. */
+export const savedRecipeSchema = z.preprocess(
+  upgradedSavedRecipe,
+  z
+    .strictObject({
+      schema: z.literal(RECIPE_SCHEMA),
+      id: z.string().regex(/^recipe-[a-zA-Z0-9]{1,30}$/),
+      name: z.string().trim().min(1).max(LONGEST_RECIPE_NAME),
+      level: z.enum(LEVELS),
+      wishes: z.strictObject(groupFields),
+    })
+    .transform(({ schema: _, ...saved }) => saved),
+) satisfies z.ZodType<SavedRecipe>;

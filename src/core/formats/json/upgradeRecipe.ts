@@ -1,0 +1,124 @@
+import type { Recipe } from '../../levels/recipe/recipe';
+import type { SavedRecipe } from '../../levels/recipe/savedRecipe';
+import type { Work } from '../../levels/recipe/work';
+
+type Json = Readonly<Record<string, unknown>>;
+
+/** The number that stored recipes, named ones too, carry now. */
+export const RECIPE_SCHEMA = 2;
+
+/** Until schema 2 a recipe was one flat record without a number: the group and the name that each field has now. */
+const GROUP_OF_FIRST_FIELDS: Readonly<Record<string, readonly [group: string, field: string]>> = {
+  key: ['setting', 'key'],
+  perMinute: ['setting', 'perMinute'],
+  shortest: ['rhythm', 'shortest'],
+  syncopation: ['rhythm', 'offBeat'],
+  dotted: ['rhythm', 'dotted'],
+  ties: ['rhythm', 'ties'],
+  density: ['embellish', 'density'],
+  devices: ['embellish', 'devices'],
+  seed: ['embellish', 'seed'],
+  leap: ['limits', 'leap'],
+  range: ['limits', 'range'],
+  known: ['limits', 'known'],
+  remedies: ['limits', 'remedies'],
+  manner: ['articulation', 'style'],
+  swing: ['articulation', 'swing'],
+  form: ['form', 'plays'],
+  leaveOut: ['form', 'leaveOut'],
+  bars: ['bars', 'chosen'],
+  alternates: ['bars', 'alternates'],
+  alternatesAs: ['bars', 'alternatesAs'],
+  aids: ['page', 'aids'],
+  syllables: ['page', 'syllables'],
+  marks: ['page', 'marks'],
+  school: ['page', 'school'],
+  pins: ['page', 'pins'],
+};
+
+/** Words for what a level does that were put better. */
+const FIRST_WORDS: Readonly<Record<string, string>> = {
+  thinned: 'simplified',
+  dressed: 'embellished',
+  thinner: 'simpler',
+  'thinner-still': 'simplest',
+};
+
+/** A stored recipe of an older shape brought to the present one; anything else comes back as it is, for the checks that follow. */
+export function upgradedRecipe(data: unknown): unknown {
+  if (!isObject(data) || data['schema'] !== undefined) return data;
+  return { schema: RECIPE_SCHEMA, ...grouped(data) };
+}
+
+/** The same for a recipe saved under a name. */
+export function upgradedSavedRecipe(data: unknown): unknown {
+  if (!isObject(data) || data['schema'] !== undefined) return data;
+  const { wishes, ...rest } = data;
+  return { schema: RECIPE_SCHEMA, ...rest, wishes: isObject(wishes) ? grouped(wishes) : wishes };
+}
+
+/** Until schema 2, a custom instrument of a player stood under `own`. */
+export function upgradedGroup(data: unknown): unknown {
+  if (!isObject(data) || !Array.isArray(data['players'])) return data;
+  return {
+    ...data,
+    players: data['players'].map((player: unknown) => (isObject(player) ? withCustom(player) : player)),
+  };
+}
+
+function grouped(flat: Json): Json {
+  const groups: Record<string, unknown> = {};
+  for (const [field, value] of Object.entries(withCustom(flat))) {
+    const place = GROUP_OF_FIRST_FIELDS[field];
+    if (!place) groups[field] = field === 'melody' ? renamed(value) : value;
+    else {
+      const [group, name] = place;
+      const before = groups[group];
+      const said = name === 'chosen' || name === 'alternates' ? withKinds(value) : value;
+      groups[group] = { ...(isObject(before) ? before : {}), [name]: said };
+    }
+  }
+  return groups;
+}
+
+function withKinds(bars: unknown): unknown {
+  if (!isObject(bars)) return bars;
+  return Object.fromEntries(
+    Object.entries(bars).map(([id, choice]) => [
+      id,
+      isObject(choice) ? { ...choice, kind: renamed(choice['kind']) } : choice,
+    ]),
+  );
+}
+
+function renamed(word: unknown): unknown {
+  return typeof word === 'string' ? (FIRST_WORDS[word] ?? word) : word;
+}
+
+function withCustom(record: Json): Json {
+  if (!('own' in record)) return record;
+  const { own, ...rest } = record;
+  return { ...rest, custom: own };
+}
+
+function isObject(value: unknown): value is Json {
+  return typeof value === 'object' && value !== null && !Array.isArray(value);
+}
+
+/** A recipe as it is stored and sent: with the number of its shape. */
+export function storedRecipe(recipe: Recipe): Recipe & { readonly schema: typeof RECIPE_SCHEMA } {
+  return { schema: RECIPE_SCHEMA, ...recipe };
+}
+
+export function storedRecipes(recipes: Work['recipes']): Work['recipes'] {
+  return Object.fromEntries(Object.entries(recipes).map(([level, recipe]) => [level, storedRecipe(recipe)]));
+}
+
+export function storedSavedRecipe(saved: SavedRecipe): SavedRecipe & { readonly schema: typeof RECIPE_SCHEMA } {
+  return { schema: RECIPE_SCHEMA, ...saved };
+}
+
+/** A work as it is sent and kept in the browser. */
+export function storedWork(work: Work): Work {
+  return { tune: work.tune, recipes: storedRecipes(work.recipes) };
+}

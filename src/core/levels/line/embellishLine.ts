@@ -1,0 +1,114 @@
+import type { Phrase } from '../../analysis/phrases';
+import { byOctaves, type Pitch } from '../../pitch/pitch';
+import { soundingNotes } from '../../score/sounding';
+import { mapNotes, quartersPerMinute, type EventId, type Tempo, type Tune } from '../../score/tune';
+import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
+import { embellish, type Round } from '../embellish/embellish';
+import type { Shortest } from '../recipe/groups';
+import { LEVEL_DEFAULTS, levelTempo } from '../recipe/recipe';
+import { noteWeights } from '../simplify/noteWeight';
+import { sharedEmbellishing } from './lineCache';
+import type { PlainLine } from './fittedLine';
+import { phrasesIn } from '../bars/versions';
+import type { Source } from './source';
+import { type EmbellishedBase, isPlayable, type LevelLine, type LineRequest } from './lineRequest';
+
+/** Adds to lines of one request, time by time. */
+export interface Embellisher {
+  readonly tempo: Tempo;
+  /** As the recipe says, or the level's default. */
+  readonly usual: Round;
+  readonly on: (line: LevelLine, round: Round) => LevelLine;
+}
+
+export function embellisher(source: Source, plain: PlainLine, request: LineRequest): Embellisher {
+  const { level, limits = {}, rhythm = {}, setting = {}, embellish: wishes = {} } = request;
+  const { chosen, embellishedBars: own, shaped } = plain;
+  const defaults = LEVEL_DEFAULTS[level];
+  const tempo = levelTempo(source.tune, level, setting.perMinute);
+  const isFree = isPlayable(request);
+  const silent = new Set(Object.keys(limits.remedies ?? {}));
+  // A strong note that comes early leans over the beat, perhaps over the barline.
+  const leans = rhythm.offBeat !== false;
+  const isCalm = !leans || rhythm.ties === false;
+  const isShared = chosen.size === 0 && silent.size === 0;
+  const seed = wishes.seed ?? 0;
+
+  const on = (line: LevelLine, wished: Round): LevelLine => {
+    const round = isCalm
+      ? { ...wished, devices: wished.devices.filter((device) => device !== 'anticipation') }
+      : wished;
+    const isFreeThere = (pitch: Pitch) => isFree(line.shift === 0 ? pitch : byOctaves(pitch, line.shift));
+    const make = (isFreeOf: (pitch: Pitch) => boolean): EmbellishedBase => {
+      const isFirst = line.rounds.length === 0;
+      const phrases = isFirst ? shaped.phrases : phrasesIn(line.base, plain.line.base, shaped.phrases);
+      const done = embellish(line.base, phrases, {
+        ...round,
+        round: line.rounds.length + 1,
+        seed,
+        own: isFirst ? own : new Map(),
+        silent,
+        leans,
+        isFree: isFreeOf,
+        locked: new Set([...chosen.keys()].filter((index) => !own.has(index))),
+      });
+      return { done, pushed: done.early.size === 0 ? 1 : pushedShare(done.tune, phrases, done.early) };
+    };
+    const name = JSON.stringify({ leans, seed, rounds: line.rounds.length, round });
+    const { done, pushed } = isShared ? sharedEmbellishing(line.base, name, isFreeThere, make) : make(isFreeThere);
+    return {
+      ...line,
+      base: done.tune,
+      tune: raised(done.tune, line.shift),
+      changes: [...line.changes, ...done.changes],
+      rounds: [...line.rounds, round],
+      fidelity: pushed === 1 ? line.fidelity : Math.round(line.fidelity * pushed),
+    };
+  };
+  const usual: Round = {
+    devices: wishes.devices ?? defaults.devices,
+    units: unitsFor(rhythm.shortest ?? defaults.shortest, defaults.fastest, tempo),
+    density: plain.melody === 'embellished' ? (wishes.density ?? defaults.density) : 0,
+    isPressed: false,
+    varies: level === 'advanced',
+  };
+  return { tempo, usual, on };
+}
+
+/** The shortest notes that may be added at a tempo, longest first: eighths, and sixteenths where the level has them and time is left. */
+function unitsFor(shortest: Shortest, fastest: number | undefined, tempo: Tempo): readonly Ticks[] {
+  const perSecond = (unit: Ticks) => (quartersPerMinute(tempo) * TICKS_PER_QUARTER) / 60 / unit;
+  const wanted =
+    shortest === '16th'
+      ? [TICKS_PER_QUARTER / 2, TICKS_PER_QUARTER / 4]
+      : [shortest === 'eighth' ? TICKS_PER_QUARTER / 2 : TICKS_PER_QUARTER];
+  const playable = wanted.filter((unit) => perSecond(unit) <= (fastest ?? FASTEST_ADDED));
+  return playable.length > 0 ? playable : [TICKS_PER_QUARTER];
+}
+
+/** Nobody is given more notes a second than this unasked. */
+const FASTEST_ADDED = 9;
+
+/** What is left of a line's fidelity: a note that comes early counts half. */
+function pushedShare(tune: Tune, phrases: readonly Phrase[], early: ReadonlySet<EventId>): number {
+  const notes = soundingNotes(tune);
+  const weights = noteWeights(tune, notes, phrases);
+  const isEarly = (index: number) => early.has(notes[index]?.first.id ?? '');
+  const all = weights.reduce((sum, weight) => sum + weight, 0);
+  const pushed = weights.reduce((sum, weight, index) => sum + (isEarly(index) ? weight : 0), 0);
+  return 1 - pushed / 2 / Math.max(1, all);
+}
+
+function raised(base: Tune, octaves: number): Tune {
+  if (octaves === 0) return base;
+  return {
+    ...base,
+    bars: mapNotes(base.bars, (note) => ({
+      ...note,
+      pitch: byOctaves(note.pitch, octaves),
+      ...(note.graces && {
+        graces: note.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, octaves) })),
+      }),
+    })),
+  };
+}

@@ -1,0 +1,68 @@
+import { outsideBy, type Instrument, type Level } from '../../instruments/instrument';
+import { semitones, type Pitch } from '../../pitch/pitch';
+import { transpose } from '../../pitch/transpose';
+import type { Tune } from '../../score/tune';
+import type { Change } from '../change';
+import type { Embellished, Round } from '../embellish/embellish';
+import type { KnownNotes, NoteOutside } from '../fit/fit';
+import type { Recipe } from '../recipe/recipe';
+
+/** What decides a level's line: the groups of its recipe, for one instrument. */
+export interface LineRequest extends Pick<
+  Recipe,
+  'melody' | 'setting' | 'rhythm' | 'embellish' | 'limits' | 'articulation' | 'bars'
+> {
+  readonly level: Level;
+  /** Its range is the player's already. */
+  readonly instrument: Instrument;
+  /** The tune's second part is played. */
+  readonly ofSecond?: true;
+  /** Figures to a hundred beats that are put in on top of all that, as for a second time through. */
+  readonly more?: number;
+  /** `none` leaves the line as it is, whatever the level does: only key, octave and written pitch are worked out. */
+  readonly shape?: 'level' | 'none';
+}
+
+/** A level's line in concert pitch, as it sounds. */
+export interface LevelLine {
+  readonly tune: Tune;
+  readonly octaves: number;
+  readonly outside: readonly NoteOutside[];
+  readonly changes: readonly Change[];
+  readonly fidelity: number;
+  /** The same line as it was before it was moved by `shift` octaves; notes have the same names. */
+  readonly base: Tune;
+  readonly shift: number;
+  /** How it was embellished, time by time; the level above begins with the same. */
+  readonly rounds: readonly Round[];
+}
+
+/** A line and how hard it is. */
+export interface MeasuredLine {
+  readonly line: LevelLine;
+  /** Difficulty, 0–10. */
+  readonly total: number;
+  /** Struck notes. */
+  readonly notes: number;
+}
+
+/** What was added, and how much of the tune is left in its place (0–1). */
+export interface EmbellishedBase {
+  readonly done: Embellished;
+  readonly pushed: number;
+}
+
+/** Heights (semitones above C0, written) of the notes a player knows; without any, all of the range. */
+export function knownNotes({ limits = {} }: Pick<LineRequest, 'limits'>): KnownNotes | undefined {
+  const { known = [] } = limits;
+  return known.length > 0 ? new Set(known.map(semitones)) : undefined;
+}
+
+/** Whether a concert pitch is one that the player has. */
+export function isPlayable({ instrument, level, limits }: LineRequest): (pitch: Pitch) => boolean {
+  const known = knownNotes({ limits });
+  return (pitch) => {
+    const read = transpose(pitch, instrument.transposition);
+    return outsideBy(read, instrument.range[level]) === 0 && (!known || known.has(semitones(read)));
+  };
+}

@@ -1,0 +1,42 @@
+import { MARK_SCHOOLS, type MarkSchool } from '../../fingering/marks';
+import { FINGER_SCHOOLS } from '../../fingering/travel';
+import type { Instrument, Level } from '../../instruments/instrument';
+import type { AidWishes, PageWishes, SyllableSchool } from '../recipe/groups';
+import { usualAids } from './aids';
+import type { FingerWishes } from './fingerPart';
+
+/** What is printed over and under the notes of a part, with nothing left open. */
+export interface PageRequest {
+  /** How the part is fingered; without it, it is not. */
+  readonly fingers?: FingerWishes;
+  /** What else is printed to help; nothing by default. */
+  readonly aids?: AidWishes;
+  readonly syllables?: SyllableSchool;
+}
+
+/** What a recipe prints: as it says, else as usual for the instrument at the level. */
+export function pageRequest(page: PageWishes, instrument: Instrument, level: Level): PageRequest {
+  const { aids = usualAids(instrument, level), syllables } = page;
+  return { aids, ...(syllables && { syllables }), fingers: fingerWishes(page, instrument, level) };
+}
+
+/** How a level's part is fingered: as its recipe says, else as usual for the instrument. */
+export function fingerWishes(
+  { marks, school = FINGER_SCHOOLS[0], pins = {} }: PageWishes,
+  instrument: Pick<Instrument, 'mechanism'>,
+  level: Level,
+): FingerWishes {
+  return { marks: marks ?? usualMarks(instrument, level), school, pins: new Map(Object.entries(pins)) };
+}
+
+/** Marks fade with the levels where a figure or two over the note say it; keys of a woodwind are shown on a page of their own. */
+export function usualMarks({ mechanism }: Pick<Instrument, 'mechanism'>, level: Level): MarkSchool {
+  if (
+    mechanism.kind === 'holes' ||
+    mechanism.kind === 'bars' ||
+    mechanism.kind === 'keys' ||
+    mechanism.kind === 'voice'
+  )
+    return 'none';
+  return MARK_SCHOOLS[level === 'beginner' ? 0 : level === 'intermediate' ? 1 : 2] ?? 'none';
+}

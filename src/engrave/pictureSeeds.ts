@@ -1,0 +1,14 @@
+/**
+ * The engraver makes the ids inside a picture from a seed, and two pictures on one page may not share any. Each kind of picture
+ * has a range of seeds of its own.
+ */
+const KINDS = ['bench row', 'bar version', 'line', 'variation', 'opening', 'phrase'] as const;
+export type PictureKind = (typeof KINDS)[number];
+
+/** More pictures of a kind than one page shows. */
+export const MOST_OF_A_KIND = 100_000;
+
+/** @param index 0 or more; beyond `MOST_OF_A_KIND` it begins anew */
+export function pictureSeed(kind: PictureKind, index: number): number {
+  return 1 + KINDS.indexOf(kind) * MOST_OF_A_KIND + (index % MOST_OF_A_KIND);
+}
