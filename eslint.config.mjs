@@ -1,39 +1,28 @@
+import { readdirSync } from 'node:fs';
 import nextVitals from 'eslint-config-next/core-web-vitals';
 import nextTypescript from 'eslint-config-next/typescript';
+import { createNodeResolver, importX } from 'eslint-plugin-import-x';
 
-/** Forbids a folder the imports of some others. A type-only import counts: a tie is a tie. */
-function layer(files, forbidden, message, extra = {}) {
-  return {
-    files,
-    ignores: ['**/*.test.ts', '**/*.test.tsx'],
-    rules: {
-      'no-restricted-imports': [
-        'error',
-        {
-          patterns: [
-            ...(forbidden.length > 0
-              ? [{ group: forbidden.flatMap((name) => [`**/${name}/**`, `@/${name}/**`]), message }]
-              : []),
-            ...(extra.patterns ?? []),
-          ],
-          paths: extra.paths ?? [],
-        },
-      ],
-    },
-  };
-}
+const foldersOf = (folder) =>
+  readdirSync(new URL(folder, import.meta.url), { withFileTypes: true })
+    .filter((entry) => entry.isDirectory())
+    .map(({ name }) => name);
 
-const above = ['engrave', 'sound', 'db', 'server', 'features', 'ui', 'app', 'cli', 'demo'];
-const purePackages = {
-  patterns: [{ regex: '^(?!\\.|saxes$|fflate$|dequal$)', message: 'core imports no package but small pure ones.' }],
-};
-const zodToo = {
-  patterns: [
-    {
-      regex: '^(?!\\.|saxes$|fflate$|dequal$|zod$)',
-      message: 'core imports no package but small pure ones; zod in formats/json alone.',
-    },
-  ],
+/**
+ * What each layer may import, itself apart. All arrows stand in this one table and become the zones of one rule, so that no block
+ * of this file can undo another. A type-only import counts: a tie is a tie.
+ */
+const LAYERS = {
+  core: [],
+  engrave: ['core'],
+  sound: ['core'],
+  demo: ['core'],
+  db: ['core'],
+  ui: ['core'],
+  server: ['core', 'engrave', 'db', 'demo'],
+  features: ['core', 'engrave', 'sound', 'ui'],
+  cli: ['core', 'engrave'],
+  app: ['core', 'engrave', 'ui', 'features', 'server', 'db'],
 };
 
 /** The rooms of core, lowest first: each may import those before it. */
@@ -50,14 +39,38 @@ const ROOMS = [
   'formats',
 ];
 
-const rooms = ROOMS.map((room, index) =>
-  layer(
-    [`src/core/${room}/**`],
-    [...above, ...ROOMS.slice(index + 1).filter((later) => !(room === 'levels' && later === 'formats'))],
-    'core points one way: pitch, time ← harmony ← score ← instruments ← fingering ← analysis ← levels ← keys, formats.',
-    room === 'formats' ? zodToo : purePackages,
+const LAYER_WORDS = 'the layers point one way: see docs/architecture.md';
+const zones = [
+  ...Object.entries(LAYERS).flatMap(([layer, allowed]) =>
+    Object.keys(LAYERS)
+      .filter((other) => other !== layer && !allowed.includes(other))
+      .map((other) => ({ target: `./src/${layer}`, from: `./src/${other}`, message: LAYER_WORDS })),
   ),
-);
+  ...ROOMS.flatMap((room, index) =>
+    ROOMS.slice(index + 1).map((later) => ({
+      target: `./src/core/${room}`,
+      from: `./src/core/${later}`,
+      message: `core points one way: ${ROOMS.join(' ← ')}`,
+    })),
+  ),
+  // A feature knows what all share (work), and no other. The bench is the frame into which steps are plugged.
+  ...foldersOf('./src/features/').flatMap((feature) =>
+    foldersOf('./src/features/')
+      .filter((other) => other !== feature && other !== 'work' && feature !== 'bench')
+      .map((other) => ({
+        target: `./src/features/${feature}`,
+        from: `./src/features/${other}`,
+        message: 'a feature imports no other; what they share lies in features/work',
+      })),
+  ),
+];
+
+/** Packages that a folder may not import; each file is matched by one of these blocks alone. */
+function packages(files, { ignores = [], ...restriction }) {
+  return { files, ignores: ['**/*.test.ts', ...ignores], rules: { 'no-restricted-imports': ['error', restriction] } };
+}
+const KNEX = { name: 'knex', message: 'tables are known to db alone: queries live there' };
+const TESTED = ['**/*.test.ts', '**/*.test.tsx'];
 
 const config = [
   {
@@ -89,8 +102,19 @@ const config = [
   },
   { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
   {
+    files: ['src/**/*.ts', 'src/**/*.tsx'],
+    ignores: TESTED,
+    plugins: { 'import-x': importX },
+    settings: { 'import-x/resolver-next': [createNodeResolver({ extensions: ['.ts', '.tsx', '.mjs', '.js'] })] },
+    rules: {
+      'import-x/no-restricted-paths': ['error', { zones, basePath: import.meta.dirname }],
+      'import-x/no-cycle': ['error', { ignoreExternal: true }],
+    },
+  },
+  { files: ['src/**/*.ts', 'src/**/*.tsx'], ignores: TESTED, rules: { complexity: ['warn', 25] } },
+  {
     files: ['src/core/**/*.ts'],
-    ignores: ['**/*.test.ts'],
+    ignores: TESTED,
     rules: {
       'no-console': 'error',
       'no-restricted-globals': [
@@ -107,50 +131,21 @@ const config = [
       ],
     },
   },
-  layer(['src/core/*.ts'], above, 'core imports no other layer.', purePackages),
-  ...rooms,
-  layer(
-    ['src/engrave/**'],
-    ['sound', 'db', 'server', 'features', 'ui', 'app', 'cli', 'demo'],
-    'engrave builds on core alone.',
-  ),
-  layer(
-    ['src/sound/**'],
-    ['engrave', 'db', 'server', 'features', 'ui', 'app', 'cli', 'demo'],
-    'sound builds on core alone.',
-  ),
-  layer(
-    ['src/db/**'],
-    ['engrave', 'sound', 'server', 'features', 'ui', 'app', 'cli', 'demo'],
-    'db builds on core alone.',
-  ),
-  layer(['src/server/**'], ['features', 'ui', 'app', 'cli'], 'server stands below the screens and routes.'),
-  layer(
-    ['src/ui/**'],
-    ['engrave', 'sound', 'db', 'server', 'features', 'app', 'cli', 'demo'],
-    'ui gets finished values.',
-  ),
-  layer(['src/features/**'], ['db', 'server', 'app', 'cli', 'demo'], 'features reach the server through its routes.'),
-  layer(
-    ['src/cli/**'],
-    ['sound', 'db', 'server', 'features', 'ui', 'app'],
-    'the command line is a shell over core and engrave.',
-  ),
-  {
-    // Tables are known to db alone: nothing else may touch Knex, but the pool that server keeps.
-    files: ['src/**/*.ts', 'src/**/*.tsx'],
-    ignores: [
-      'src/db/**',
-      'src/server/database.ts',
-      'src/core/**',
-      'src/engrave/**',
-      'src/server/**',
-      'src/ui/**',
-      'src/features/**',
-      'src/cli/**',
+  packages(['src/core/**'], {
+    ignores: ['src/core/formats/json/**'],
+    patterns: [
+      { regex: '^(?!\\.|saxes$|fflate$|dequal$)', message: 'core imports no package but small pure ones.' },
     ],
-    rules: { 'no-restricted-imports': ['error', { paths: [{ name: 'knex', message: 'queries live in db.' }] }] },
-  },
+  }),
+  packages(['src/core/formats/json/**'], {
+    patterns: [
+      {
+        regex: '^(?!\\.|dequal$|zod$)',
+        message: 'core imports no package but small pure ones; zod here alone, where documents come in.',
+      },
+    ],
+  }),
+  packages(['src/**'], { ignores: ['src/core/**', 'src/db/**', 'src/server/database.ts'], paths: [KNEX] }),
 ];
 
 export default config;

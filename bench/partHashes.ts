@@ -128,17 +128,17 @@ function ofRecipes(): { readonly hashes: Record<string, string>; readonly refuse
     for (let k = 0; k < RECIPES_A_TUNE; k += 1) {
       const level = LEVELS[k % LEVELS.length] ?? 'beginner';
       const checked = checkWork({
-        tune: read.tune,
+        tune: read.value.tune,
         recipes: {
           [level]: firstRecipe(
             chance,
-            read.tune.bars.map(({ id }) => id),
+            read.value.tune.bars.map(({ id }) => id),
           ),
         },
       });
       if (!checked.ok) {
         refused += 1;
-        process.stderr.write(`${slug} ${k}: ${checked.messages.join('; ')}\n`);
+        process.stderr.write(`${slug} ${k}: ${checked.problem.join('; ')}\n`);
         continue;
       }
       const { part } = formedPartOfLevel(checked.value.tune, level, checked.value.recipes);
@@ -152,7 +152,7 @@ function ofRecipes(): { readonly hashes: Record<string, string>; readonly refuse
         marks: part.fingered ? [...part.fingered.marks.values()] : [],
       };
       hashes[`recipe ${slug} ${k} ${level}`] = hashOf(
-        writeMusicXml(partScore(part, read.tune.rights)) + JSON.stringify(told),
+        writeMusicXml(partScore(part, read.value.tune.rights)) + JSON.stringify(told),
       );
     }
   }

@@ -41,8 +41,8 @@ function line(text: string): void {
 
 function tuneOf(abc: string): Work['tune'] {
   const read = readAbc(abc);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 }
 
 function shaping(): void {

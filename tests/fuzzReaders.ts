@@ -128,11 +128,11 @@ export function fuzz(
       const result = readTune(bytes, 'case');
       if (result.ok) {
         read += 1;
-        const broken = scoreProblems(result.tune);
+        const broken = scoreProblems(result.value.tune);
         if (broken.length > 0) faults.push(`seed ${seed}: a broken tune came out: ${JSON.stringify(broken[0])}`);
       } else {
         refused += 1;
-        const words = result.problems.map(formatProblemText);
+        const words = result.problem.map(formatProblemText);
         if (words.length === 0 || words.some((text) => text.trim().length < 8))
           faults.push(`seed ${seed}: refused without a reason`);
       }

@@ -22,8 +22,8 @@ export function readInput(path: string): { readonly tune: Tune; readonly warning
     throw new UsageError(`INPUT ${path} cannot be opened (${error.code}): give the path of a tune that can be read`);
   }
   const read = readTune(bytes, basename(path));
-  if (read.ok) return { tune: read.tune, warnings: read.warnings.map(formatProblemText) };
-  const [first, ...others] = read.problems;
+  if (read.ok) return { tune: read.value.tune, warnings: read.value.warnings.map(formatProblemText) };
+  const [first, ...others] = read.problem;
   const more = others.length > 0 ? ` (and ${others.length} more)` : '';
   throw new UsageError(`${path}: ${first ? formatProblemText(first) : 'cannot be read'}${more}`);
 }

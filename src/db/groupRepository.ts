@@ -41,7 +41,9 @@ export async function addGroup(database: StudioDatabase, id: string, group: Grou
 }
 
 export type GroupSaveOutcome =
-  { readonly kind: 'saved'; readonly version: number } | { readonly kind: 'stale' } | { readonly kind: 'missing' };
+  | { readonly kind: 'saved'; readonly version: number }
+  | { readonly kind: 'stale'; readonly current: StoredGroup }
+  | { readonly kind: 'missing' };
 
 /** Saves on top of the version the screen started from; a stale save changes nothing. */
 export async function saveGroup(
@@ -57,9 +59,10 @@ export async function saveGroup(
       .where('group_id', id)
       .whereNull('removed_at')
       .forUpdate()
-      .first('version')) as { version: number } | undefined;
+      .first('version', 'document')) as Pick<GroupRow, 'version' | 'document'> | undefined;
     if (!row) return { kind: 'missing' };
-    if (row.version !== startedFrom) return { kind: 'stale' };
+    if (row.version !== startedFrom)
+      return { kind: 'stale', current: { id, version: row.version, document: parsedDocument(row.document) } };
     await inside
       .from('player_groups')
       .where('group_id', id)

@@ -1,6 +1,7 @@
 import type { Level } from '../core/instruments/instrument';
 import { partOfLevel, type PartMaker } from '../core/levels/levelPart';
 import { recipesOf, type Work } from '../core/levels/recipe/work';
+import { Lru } from '../core/lru';
 import type { Tune } from '../core/score/tune';
 import { Engraver, type EngravedRow } from './engraver';
 import { lanesFor, markChanged, type LaneInfo, type LaneSet, type PitchView } from './lanes';
@@ -46,28 +47,26 @@ export interface DrawSink {
   readonly row: (index: number, row: EngravedRow) => void;
 }
 
-const MOST_KEPT = 400;
+const MOST_CACHED = 400;
 
 /**
  * The bench's engraver: computes the lanes and draws those rows alone that changed. A newer request ends an older one between
- * rows. Rows drawn before are kept by their source, so that undo costs nothing.
+ * rows. Rows drawn before are cached by their source, so that undo costs nothing.
  */
 export class BenchEngraver {
   private newest = 0;
-  private readonly drawn = new Map<string, EngravedRow>();
+  private readonly drawn = new Lru<string, EngravedRow>(MOST_CACHED);
   private shown = new Map<number, string>();
   private readonly parts = new Map<
     Level,
     { readonly tune: Tune; readonly recipe: string; readonly made: ReturnType<PartMaker> }
   >();
-  private tune: { readonly text: string; readonly value: Tune } | undefined;
 
   constructor(private readonly engraver: Engraver) {}
 
   async draw(request: DrawRequest, sink: DrawSink): Promise<void> {
     const mine = (this.newest += 1);
-    const work = { ...request.work, tune: this.sameTune(request.work.tune) };
-    const lanes = lanesFor(work, request.view, request.width, this.makePart, request.lanes);
+    const lanes = lanesFor(request.work, request.view, request.width, this.makePart, request.lanes);
     for (const index of [...this.shown.keys()]) if (index >= lanes.lines.length) this.shown.delete(index);
     const first = Math.max(
       0,
@@ -105,18 +104,7 @@ export class BenchEngraver {
   private rowFor(request: Parameters<Engraver['row']>[0]): EngravedRow {
     const source = Engraver.rowSource(request);
     const key = `${request.width}/${request.staffSpace}/${request.seed}/${source}`;
-    const row = this.drawn.get(key) ?? this.engraver.row(request, source);
-    this.drawn.delete(key);
-    this.drawn.set(key, row);
-    if (this.drawn.size > MOST_KEPT) this.drawn.delete(this.drawn.keys().next().value ?? '');
-    return row;
-  }
-
-  /** Messages between threads copy the tune; an equal one is given back as the one known, so that parts can be kept. */
-  private sameTune(tune: Tune): Tune {
-    const text = JSON.stringify(tune);
-    if (this.tune?.text !== text) this.tune = { text, value: tune };
-    return this.tune.value;
+    return this.drawn.getOr(key, () => this.engraver.row(request, source));
   }
 
   private readonly makePart: PartMaker = (tune, level, recipes) => {

@@ -10,7 +10,7 @@ const read = readAbc(
   `X:1\nT:T\nM:4/4\nL:1/8\nK:Eb\n${'"Eb"G3 F E2 GB | c3 B G2 EG | {g}_A3 G (3FGA F2 | E4- E4 |\n'.repeat(4)}`,
 );
 if (!read.ok) throw new Error('the tune of this test is broken');
-const work: Work = { tune: read.tune, recipes: {} };
+const work: Work = { tune: read.value.tune, recipes: {} };
 
 let engraver: Engraver;
 beforeAll(async () => {
@@ -43,7 +43,7 @@ test('every bar of every lane is drawn once, and the places of bars and staves a
     const ends = row.geometry.bars.map(({ x, width }) => x + width);
     row.geometry.bars.slice(1).forEach(({ x }, k) => expect(Math.abs(x - (ends[k] ?? 0))).toBeLessThan(1));
     expect(Math.abs((ends.at(-1) ?? 0) - row.geometry.width)).toBeLessThan(6);
-    for (const note of read.ok ? read.tune.bars.slice(row.from, row.to).flatMap(({ events }) => events) : [])
+    for (const note of read.ok ? read.value.tune.bars.slice(row.from, row.to).flatMap(({ events }) => events) : [])
       if (note.kind === 'note') expect(row.svg).toContain(`id="tune:${note.id}"`);
     expect(row.svg).not.toMatch(/<style|<script|https?:\/\/(?!www\.w3\.org)/);
   }

@@ -11,8 +11,8 @@ import { cutSystems } from './systems';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nK:D'): Tune => {
   const read = readAbc(`X:1\nT:Page <&> turner\nC:Nobody\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 };
 const part = (tune: Tune, id = 'horn-f'): Part => {
   const instrument = instrumentById(id);

@@ -25,9 +25,9 @@ export interface TallPicture {
 export function cutSystems(svg: string): TallPicture {
   const xml = readXml(svg);
   if (!xml.ok) throw new Error(`the engraver's picture is not XML: ${xml.problem.found}`);
-  const inner = find(xml.root, (element) => element.attributes['class'] === 'definition-scale');
-  const margin = find(xml.root, (element) => element.attributes['class'] === 'page-margin');
-  const definitions = find(xml.root, (element) => element.name === 'defs');
+  const inner = find(xml.value, (element) => element.attributes['class'] === 'definition-scale');
+  const margin = find(xml.value, (element) => element.attributes['class'] === 'page-margin');
+  const definitions = find(xml.value, (element) => element.name === 'defs');
   if (!inner || !margin) throw new Error("the engraver's picture has no page");
   const [, , width = 0, height = 0] = (inner.attributes['viewBox'] ?? '').split(' ').map(Number);
   const systems = margin.children

@@ -8,7 +8,7 @@ import type { Clef } from '../core/score/clef';
 import { metersOf, type Bar, type Tune } from '../core/score/tune';
 import { TICKS_PER_QUARTER } from '../core/time/ticks';
 import type { EngravedRow, Engraver } from './engraver';
-import { markChanged, type PitchView } from './lanes';
+import { lanesFor, markChanged, type PitchView } from './lanes';
 import { pictureSeed } from './pictureSeeds';
 import { barWidths, goodLineStarts, planLines } from './lines';
 import { laneStaff, tuneLane } from './staves';
@@ -99,6 +99,16 @@ export function drawLine(engraver: Engraver, tune: Tune, clef: Clef, width: numb
     staffSpace: 8,
     seed: pictureSeed('line', 0),
   });
+}
+
+/** The first two lines of a tune (with its second part), for a look before it is saved. */
+export function previewRows(engraver: Engraver, tune: Tune, width: number): readonly string[] {
+  const { staves, lines } = lanesFor({ tune, recipes: {} }, 'sounding', width, partOfLevel, 'tune');
+  return lines
+    .slice(0, 2)
+    .map(
+      (line, index) => engraver.row({ staves, line, width, staffSpace: 7, seed: pictureSeed('opening', index) }).svg,
+    );
 }
 
 /** Staff space of a level's whole line, drawn to be compared, CSS pixels. */

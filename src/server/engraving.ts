@@ -1,6 +1,7 @@
+import { Lru } from '../core/lru';
 import type { Part } from '../core/levels/partFor';
 import { hasGrips, stringChords, type BowRhythm, type StringChords } from '../core/levels/accompany/stringChords';
-import { formedPartOfLevel, partOfLevel } from '../core/levels/levelPart';
+import { formedPartOfLevel } from '../core/levels/levelPart';
 import { lanesFor, markChanged, type PitchView } from '../engrave/lanes';
 import type { FirstPaint } from '../engrave/benchEngraver';
 import { Engraver, type EngravedRow, type RowRequest } from '../engrave/engraver';
@@ -26,21 +27,13 @@ export function engraver(): Promise<Engraver> {
 }
 
 /** Rows drawn lately, by their source. A tune is opened far more often than it is changed. */
-const drawn = new Map<string, EngravedRow>();
-const MOST_DRAWN = 200;
-
-function keep(key: string, row: EngravedRow): EngravedRow {
-  drawn.delete(key);
-  drawn.set(key, row);
-  if (drawn.size > MOST_DRAWN) drawn.delete(drawn.keys().next().value ?? '');
-  return row;
-}
+const drawn = new Lru<string, EngravedRow>(200);
 
 async function drawRow(request: RowRequest): Promise<EngravedRow> {
   const source = Engraver.rowSource(request);
   const key = `${request.width}/${request.staffSpace}/${request.seed}/${source}`;
-  const known = drawn.get(key);
-  return keep(key, known ?? (await engraver()).row(request, source));
+  const started = await engraver();
+  return drawn.getOr(key, () => started.row(request, source));
 }
 
 /** Height of a staff space on the bench, CSS pixels. */
@@ -62,19 +55,6 @@ export async function firstPaint(work: Work, view: PitchView, width: number): Pr
     rows.push({ ...row, svg: markChanged(row.svg, lanes.changed) });
   }
   return { view, width, infos: lanes.infos, lines: lanes.lines, numbers: lanes.numbers, rows };
-}
-
-/** The first two lines of a tune alone (with its second part), for a look before it is saved. */
-export async function tunePreview(work: Work, width: number): Promise<readonly string[]> {
-  const lanes = lanesFor(work, 'sounding', width, partOfLevel, 'tune');
-  const { staves } = lanes;
-  const rows: string[] = [];
-  for (const [index, line] of lanes.lines.slice(0, 2).entries()) {
-    rows.push(
-      (await drawRow({ staves, line, width, staffSpace: BENCH_STAFF_SPACE, seed: pictureSeed('opening', index) })).svg,
-    );
-  }
-  return rows;
 }
 
 export async function pdfOfLevel({ tune, recipes }: Work, level: Level, paper: Paper): Promise<Uint8Array> {

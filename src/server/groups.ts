@@ -11,6 +11,7 @@ import {
   restoreGroup,
   saveGroup,
   type GroupSaveOutcome,
+  type StoredGroup,
 } from '../db/groupRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
 import { checkGroup, checkCustomInstrument } from './groupSchema';
@@ -27,11 +28,14 @@ function freshId(): string {
 
 /** The studio's groups. A document that no longer passes its checks is a defect, told with the reason. */
 export async function listGroups(studio: StudioDatabase): Promise<readonly OpenedGroup[]> {
-  return (await allGroups(studio)).map(({ id, version, document }) => {
-    const checked = checkGroup(document);
-    if (!checked.ok) throw new Error(`the stored group ${id} is damaged: ${checked.messages.join('; ')}`);
-    return { id, version, group: checked.value };
-  });
+  return (await allGroups(studio)).map(openedGroup);
+}
+
+/** @throws Error where the document is damaged */
+export function openedGroup({ id, version, document }: StoredGroup): OpenedGroup {
+  const checked = checkGroup(document);
+  if (!checked.ok) throw new Error(`the stored group ${id} is damaged: ${checked.problem.join('; ')}`);
+  return { id, version, group: checked.value };
 }
 
 /** Adds a group and gives its id. */
@@ -63,12 +67,12 @@ export function bringGroupBack(studio: StudioDatabase, id: string): Promise<bool
 export async function listCustomInstruments(studio: StudioDatabase): Promise<readonly CustomInstrument[]> {
   return (await customInstruments(studio)).map((document) => {
     const checked = checkCustomInstrument(document);
-    if (!checked.ok) throw new Error(`a stored instrument is damaged: ${checked.messages.join('; ')}`);
+    if (!checked.ok) throw new Error(`a stored instrument is damaged: ${checked.problem.join('; ')}`);
     return checked.value;
   });
 }
 
-/** Keeps an custom instrument: a new one, or what has changed of one. */
+/** Saves a custom instrument: a new one, or what has changed of one. */
 export function saveInstrument(studio: StudioDatabase, custom: CustomInstrument, now = new Date()): Promise<void> {
   return saveCustomInstrument(studio, custom, now);
 }

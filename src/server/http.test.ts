@@ -30,7 +30,7 @@ test('a body is read up to its limit and not beyond, whatever its headers claim'
 
 test('broken JSON is a 400 that says where', async () => {
   const read = await limitedJson(request('{"a":'), 100);
-  expect(read.ok ? [] : await messages(read.refusal)).toEqual([
+  expect(read.ok ? [] : await messages(read.problem)).toEqual([
     400,
     [expect.stringMatching(/^The request is no JSON: /)],
   ]);

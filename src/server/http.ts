@@ -1,3 +1,4 @@
+import { failure, success, type Result } from '../core/result';
 import { isDatabaseGone } from './database';
 
 /** What every refusal of the API says. */
@@ -7,6 +8,11 @@ export interface Refusal {
 
 export function refuse(status: number, ...messages: readonly string[]): Response {
   return Response.json({ messages } satisfies Refusal, { status });
+}
+
+/** Answers a stale save with what is there, so that a person can choose. */
+export function stale(message: string, current: object): Response {
+  return Response.json({ messages: [message], ...current }, { status: 409 });
 }
 
 /** Runs a use case; a database that is away is told apart (503) from a fault of ours (500), which is logged. */
@@ -45,18 +51,18 @@ export async function limitedBody(request: Request, most: number): Promise<Uint8
   return whole;
 }
 
+function sizeText(bytes: number): string {
+  return bytes < 1_048_576 ? `${Math.round(bytes / 1_024)} kB` : `${Math.round(bytes / 1_048_576)} MB`;
+}
+
 /** JSON of limited size, or a message of what is wrong with it. */
-export async function limitedJson(
-  request: Request,
-  most: number,
-): Promise<{ readonly ok: true; readonly value: unknown } | { readonly ok: false; readonly refusal: Response }> {
+export async function limitedJson(request: Request, most: number): Promise<Result<unknown, Response>> {
   const body = await limitedBody(request, most);
-  if (!body)
-    return { ok: false, refusal: refuse(413, `The request is larger than ${Math.round(most / 1_048_576)} MB.`) };
+  if (!body) return failure(refuse(413, `The request is larger than ${sizeText(most)}.`));
   try {
-    return { ok: true, value: JSON.parse(new TextDecoder().decode(body)) as unknown };
+    return success(JSON.parse(new TextDecoder().decode(body)) as unknown);
   } catch (error) {
     if (!(error instanceof SyntaxError)) throw error;
-    return { ok: false, refusal: refuse(400, `The request is no JSON: ${error.message}`) };
+    return failure(refuse(400, `The request is no JSON: ${error.message}`));
   }
 }

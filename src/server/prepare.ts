@@ -41,13 +41,13 @@ function demoGroup({ name, players }: (typeof DEMO_GROUPS)[number]): Group {
       };
     }),
   });
-  if (!checked.ok) throw new Error(`demo group ${name}: ${checked.messages.join('; ')}`);
+  if (!checked.ok) throw new Error(`demo group ${name}: ${checked.problem.join('; ')}`);
   return checked.value;
 }
 
 function demoWork(demo: DemoTune): Work {
   const read = readAbc(demo.abc);
-  if (!read.ok) throw new Error(`demo tune ${demo.slug}: ${read.problems.map(formatProblemText).join('; ')}`);
+  if (!read.ok) throw new Error(`demo tune ${demo.slug}: ${read.problem.map(formatProblemText).join('; ')}`);
   const recipes: Work['recipes'] = Object.fromEntries(
     LEVELS.map((level): [string, Recipe] => {
       const { instrument, key, perMinute } = demo.levels[level];
@@ -60,7 +60,7 @@ function demoWork(demo: DemoTune): Work {
     }),
   );
   return {
-    tune: { ...read.tune, source: demo.source, rights: 'own', ...(demo.swing && { swing: demo.swing }) },
+    tune: { ...read.value.tune, source: demo.source, rights: 'own', ...(demo.swing && { swing: demo.swing }) },
     recipes,
   };
 }

@@ -7,7 +7,7 @@ import { checkSavedRecipe } from './workSchema';
 export async function listSavedRecipes(studio: StudioDatabase): Promise<readonly SavedRecipe[]> {
   return (await savedRecipes(studio)).map((document) => {
     const checked = checkSavedRecipe(document);
-    if (!checked.ok) throw new Error(`a stored recipe is damaged: ${checked.messages.join('; ')}`);
+    if (!checked.ok) throw new Error(`a stored recipe is damaged: ${checked.problem.join('; ')}`);
     return checked.value;
   });
 }

@@ -1,15 +1,13 @@
 import { z } from 'zod';
 import { readTuneDocument } from '../core/formats/json/readJson';
-import { recipesSchema, savedRecipeSchema } from '../core/formats/json/recipeSchema';
-import { tuneSchema } from '../core/formats/json/tuneSchema';
+import { recipesSchema, savedRecipeSchema, workSchema } from '../core/formats/json/recipeSchema';
 import { formatProblemText } from '../core/formats/problem';
+import { failure, success } from '../core/result';
 import { LEVELS } from '../core/instruments/instrument';
 import type { SavedRecipe } from '../core/levels/recipe/savedRecipe';
 import type { Work } from '../core/levels/recipe/work';
 import { checked, issueTexts, type Checked } from './checked';
 import type { StoredWork } from '../db/tuneRepository';
-
-const workSchema = z.strictObject({ tune: tuneSchema, recipes: recipesSchema });
 
 /** What the bench sends to be saved. */
 const saveSchema = z.strictObject({ version: z.int().min(1), work: workSchema });
@@ -21,7 +19,7 @@ export function checkSave(data: unknown): Checked<{ readonly version: number; re
   const parsed = checked(saveSchema, data);
   if (!parsed.ok) return parsed;
   const work = wholeWork(parsed.value.work);
-  return work.ok ? { ok: true, value: { version: parsed.value.version, work: work.value } } : work;
+  return work.ok ? success({ version: parsed.value.version, work: work.value }) : work;
 }
 
 /** Checks a work that is to become a tune of its own. */
@@ -33,19 +31,19 @@ export function checkNewWork(data: unknown): Checked<Work> {
 /** Checks a work from the database: older documents are upgraded. */
 export function checkWork({ tune, recipes }: Pick<StoredWork, 'tune' | 'recipes'>): Checked<Work> {
   const read = readTuneDocument(tune);
-  if (!read.ok) return { ok: false, messages: read.problems.map(formatProblemText) };
+  if (!read.ok) return failure(read.problem.map(formatProblemText));
   const levels = recipesSchema.safeParse(recipes);
   return levels.success
-    ? wholeWork({ tune: read.tune, recipes: levels.data })
-    : { ok: false, messages: issueTexts(levels.error) };
+    ? wholeWork({ tune: read.value.tune, recipes: levels.data })
+    : failure(issueTexts(levels.error));
 }
 
 /** What no schema of a part can tell: whether bars add up, and whether tune and recipes fit together. */
 function wholeWork({ tune, recipes }: Work): Checked<Work> {
   const read = readTuneDocument(tune);
-  if (!read.ok) return { ok: false, messages: read.problems.map(formatProblemText) };
+  if (!read.ok) return failure(read.problem.map(formatProblemText));
   const wrong = LEVELS.filter((level) => (recipes[level]?.setting?.key?.mode ?? tune.key.mode) !== tune.key.mode);
   return wrong.length > 0
-    ? { ok: false, messages: wrong.map((level) => `${level}: its key must be ${tune.key.mode}, like the tune's`) }
-    : { ok: true, value: { tune: read.tune, recipes } };
+    ? failure(wrong.map((level) => `${level}: its key must be ${tune.key.mode}, like the tune's`))
+    : success({ tune: read.value.tune, recipes });
 }

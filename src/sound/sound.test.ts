@@ -16,7 +16,7 @@ import { TimeMap } from './timeMap';
 function tuneOf(abc: string, more: Partial<Tune> = {}): Tune {
   const read = readAbc(`X:1\nT:Test\n${abc}`);
   if (!read.ok) throw new Error(JSON.stringify(read));
-  return { ...read.tune, ...more };
+  return { ...read.value.tune, ...more };
 }
 
 const onPage = (tune: Tune) => tune.bars.map((_, bar) => ({ bar, pass: 1 }));

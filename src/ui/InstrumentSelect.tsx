@@ -12,20 +12,24 @@ export const FAMILY_NAMES: Readonly<Record<Family, string>> = {
   voice: 'Voices',
 };
 
-/** A choice among all instruments by family, the studio's own at the end. */
+/** A choice among all instruments by family, the studio's custom ones at the end. One that was removed from the studio can stay chosen. */
 export function InstrumentSelect({
   label,
   value,
-  custom,
+  custom: ofStudio,
+  chosen,
   onChange,
   className = 'min-h-8 w-full rounded border border-[#8f8d7c] bg-paper px-1',
 }: {
   readonly label: string;
   readonly value: string;
   readonly custom: readonly CustomInstrument[];
+  /** The facts of the value, where it is a custom instrument. */
+  readonly chosen?: CustomInstrument | undefined;
   readonly onChange: (id: string, custom: CustomInstrument | undefined) => void;
   readonly className?: string;
 }) {
+  const custom = chosen && !ofStudio.some(({ id }) => id === chosen.id) ? [...ofStudio, chosen] : ofStudio;
   return (
     <select
       aria-label={label}

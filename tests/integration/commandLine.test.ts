@@ -75,7 +75,7 @@ test('parts: a file for each player and level, and what was done to it', () => {
   ] as const)
     expect(totals[hard]).toBeGreaterThan(totals[easy] ?? 10);
   const read = readTune(readFileSync(made[1]?.file ?? ''));
-  expect(read.ok && [read.tune.key.tonic.step, read.tune.title]).toEqual(['F', 'Lamps on the Mole']);
+  expect(read.ok && [read.value.tune.key.tonic.step, read.value.tune.title]).toEqual(['F', 'Lamps on the Mole']);
 });
 
 test('keys: twelve, best first, with reasons; finger: each note, pins kept', () => {

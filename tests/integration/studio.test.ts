@@ -22,7 +22,7 @@ import { checkSavedRecipe, checkSave, checkWork } from '../../src/server/workSch
 const read = readAbc('X:1\nC:Nobody\nM:4/4\nL:1/8\nK:Eb\n"Eb"B2 c2 e4 | g8 |]\n');
 if (!read.ok) throw new Error('the tune of this test is broken');
 const work: Work = {
-  tune: { ...read.tune, title: 'Ünder 100% “wave”_s 🎺' },
+  tune: { ...read.value.tune, title: 'Ünder 100% “wave”_s 🎺' },
   recipes: { beginner: { instrument: 'viola', setting: { perMinute: 60 } } },
 };
 const now = new Date('2030-05-01T10:00:00Z');
@@ -145,7 +145,7 @@ test('search takes its words as they stand and finds them in title, composer or 
 test('what the bench sends is checked before it is saved', () => {
   const message = (data: unknown) => {
     const checked = checkSave(data);
-    return checked.ok ? [] : checked.messages;
+    return checked.ok ? [] : checked.problem;
   };
   expect(message({ version: 1, work })).toEqual([]);
   expect(message({ version: 0, work })[0]).toMatch(/^version: /);
@@ -207,7 +207,7 @@ test('a group that makes no sense is refused with the place', () => {
   const player = { id: 'p', name: 'Pell', instrument: 'clarinet-bb', level: 'beginner' };
   const refused = (group: unknown) => {
     const checked = checkGroup(group);
-    return checked.ok ? [] : checked.messages;
+    return checked.ok ? [] : checked.problem;
   };
   expect(refused({ name: '', players: [] })[0]).toMatch(/^name: /);
   expect(refused({ name: 'g', players: [{ ...player, instrument: 'bagpipe' }] })).toEqual([

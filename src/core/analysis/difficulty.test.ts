@@ -13,8 +13,8 @@ import {
 
 const line = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=100\nK:C'): Tune => {
   const read = readAbc(`X:1\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 };
 const clarinet = instrumentById('clarinet-bb');
 if (!clarinet) throw new Error('no clarinet');

@@ -12,8 +12,8 @@ import { phrasesOf } from './phrases';
 
 const tuneOf = (abc: string): Tune => {
   const read = readAbc(abc);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 };
 /** Bar and beat with which each phrase begins. */
 const starts = (tune: Tune) => {

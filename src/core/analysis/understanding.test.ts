@@ -17,8 +17,8 @@ import { ownScale, scaleText } from './warmUp';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/4\nK:C'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 };
 
 describe('the key', () => {

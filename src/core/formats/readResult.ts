@@ -1,3 +1,4 @@
+import { failure, type Result } from '../result';
 import type { Pitch } from '../pitch/pitch';
 import { isNote, type Bar, type Tune } from '../score/tune';
 import { MOST_WARNINGS } from './limits';
@@ -37,19 +38,19 @@ export interface ReadOptions {
   readonly midi?: MidiOptions;
 }
 
-/** A tune with what was not understood on the way and what else there was; or everything that made it unreadable. */
-export type ReadResult =
-  | {
-      readonly ok: true;
-      readonly tune: Tune;
-      readonly warnings: readonly FormatProblem[];
-      readonly choices: Choices;
-      readonly guesses?: MidiGuesses;
-    }
-  | { readonly ok: false; readonly problems: readonly FormatProblem[] };
+/** A tune with what was not understood on the way and what else there was. */
+export interface ReadTune {
+  readonly tune: Tune;
+  readonly warnings: readonly FormatProblem[];
+  readonly choices: Choices;
+  readonly guesses?: MidiGuesses;
+}
+
+/** What was read, or everything that made it unreadable. */
+export type ReadResult = Result<ReadTune, readonly FormatProblem[]>;
 
 export function unreadable(...problems: readonly FormatProblem[]): ReadResult {
-  return { ok: false, problems };
+  return failure(problems);
 }
 
 /** What a file with one tune and one line offers. */
@@ -89,6 +90,6 @@ export function fewWarnings(warnings: readonly FormatProblem[]): readonly Format
   const more = warnings.length - MOST_WARNINGS;
   return [
     ...warnings.slice(0, MOST_WARNINGS),
-    { code: 'not-kept', place: {}, found: `${more} more remarks`, right: 'the file has too many to list' },
+    { code: 'left-out', place: {}, found: `${more} more remarks`, right: 'the file has too many to list' },
   ];
 }

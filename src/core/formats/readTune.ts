@@ -4,6 +4,7 @@ import { MOST_BYTES } from './limits';
 import { openMxl } from './musicxml/mxl';
 import { readMidi } from './midi/readMidi';
 import { readMusicXml } from './musicxml/readMusicXml';
+import { success } from '../result';
 import { unreadable, type ReadOptions, type ReadResult } from './readResult';
 
 export type TuneFormat = 'abc' | 'musicxml' | 'mxl' | 'midi' | 'json';
@@ -56,7 +57,12 @@ export function readTune(bytes: Uint8Array, name = '', options: ReadOptions = {}
       return readJson(decodeText(bytes));
     case 'mxl': {
       const opened = openMxl(bytes);
-      return opened.ok ? readMusicXml(decodeText(opened.bytes), options) : unreadable(opened.problem);
+      if (!opened.ok) return unreadable(opened.problem);
+      const read = readMusicXml(decodeText(opened.value.bytes), options);
+      const { warnings } = opened.value;
+      return read.ok && warnings.length > 0
+        ? success({ ...read.value, warnings: [...warnings, ...read.value.warnings] })
+        : read;
     }
     case 'midi':
       return readMidi(bytes, options);

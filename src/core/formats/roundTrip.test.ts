@@ -16,8 +16,8 @@ import { formatProblemText } from './problem';
 import type { ReadResult } from './readResult';
 
 const opened = (result: ReadResult): Tune => {
-  if (!result.ok) throw new Error(result.problems.map(formatProblemText).join('\n'));
-  return result.tune;
+  if (!result.ok) throw new Error(result.problem.map(formatProblemText).join('\n'));
+  return result.value.tune;
 };
 
 test('everything that a tune can hold comes back from MusicXML and JSON, with nothing to remark', () => {
@@ -26,7 +26,7 @@ test('everything that a tune can hold comes back from MusicXML and JSON, with no
       const tune = richTune(seed, { oddTuplets: true, ownMarks: true, second });
       const read = readMusicXml(writeMusicXml(tuneStaff(tune)));
       expect(opened(read)).toEqual(tune);
-      expect(read.ok && read.warnings).toEqual([]);
+      expect(read.ok && read.value.warnings).toEqual([]);
       expect(opened(readJson(writeJson(tune)))).toEqual(tune);
     }),
     { numRuns: 80 },

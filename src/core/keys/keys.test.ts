@@ -20,8 +20,8 @@ import { accompanistText, apartBecause, playTogether, recordingText, writtenKeyO
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/4\nQ:1/4=100\nK:C'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 };
 const instrument = (id: string): Instrument => {
   const found = instrumentById(id);

@@ -20,8 +20,8 @@ import { withKey, withMeter, withRecipe } from './recipe/work';
 
 const tuneOf = (body: string, head: string): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 };
 const keyOf = (text: string): Key => {
   const parsed = parseKey(text);

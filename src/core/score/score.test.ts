@@ -25,8 +25,8 @@ import { scoreProblems, scoreProblemText } from './validate';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nK:C'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 };
 const withEvents = (tune: Tune, bar: number, change: (note: Note) => Note): Tune => ({
   ...tune,

@@ -4,8 +4,8 @@ import { unfold } from './unfold';
 /** The letters of the bars as played, one note a bar. */
 const played = (body: string) => {
   const read = readAbc(`X:1\nT:T\nM:4/4\nL:1/1\nK:C\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  const { bars } = read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  const { bars } = read.value.tune;
   const { order, problems } = unfold(bars);
   return [
     order

@@ -9,12 +9,7 @@ import type { LaneId, LaneInfo } from '../../engrave/lanes';
 import type { Line } from '../../engrave/lines';
 import { BeatSign } from '../../ui/BeatSign';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
-import type { Selection } from './benchStore';
-
-/** Room at the left of a row for the names of its lanes, CSS pixels. */
-export const LABEL_WIDTH = 132;
-/** Room after the last barline; the class `pr-4` says the same. */
-export const RIGHT_MARGIN = 16;
+import type { Selection } from '../work/workStore';
 
 interface Props {
   readonly line: Line;
@@ -23,6 +18,8 @@ interface Props {
   /** First names of the group's players at each level. */
   readonly players: Readonly<Partial<Record<Level, string>>>;
   readonly numbers: readonly number[];
+  /** Room at the left for the names of the lanes, CSS pixels; little of it is for the signs alone. */
+  readonly labelWidth: number;
   /** Width that the music takes now; until it is drawn anew for it, a row is shown smaller, and its names with it. */
   readonly width: number;
   readonly selection: Selection | undefined;
@@ -48,6 +45,7 @@ export const LaneRow = memo(function LaneRow({
   players,
   numbers,
   width,
+  labelWidth,
   selection,
   tabStop,
   onSelect,
@@ -61,7 +59,11 @@ export const LaneRow = memo(function LaneRow({
   const last = numbers[line.to - 1] ?? first;
   if (!row) {
     return (
-      <div className="flex h-[250px] items-center justify-center border-b border-line text-ink-soft" aria-busy="true">
+      <div
+        className="flex items-center justify-center border-b border-line text-ink-soft"
+        style={{ height: infos.length * LANE_HEIGHT }}
+        aria-busy="true"
+      >
         Drawing bars {first} to {last} …
       </div>
     );
@@ -71,10 +73,14 @@ export const LaneRow = memo(function LaneRow({
   const reach = laneReach(geometry.staves, geometry.height);
   const shrunk = Math.min(1, width / geometry.width);
   return (
-    <section aria-label={`Bars ${first} to ${last}`} className="music-row border-b border-line pt-1 pb-2">
+    <section
+      aria-label={`Bars ${first} to ${last}`}
+      className="music-row border-b border-line pt-1 pb-2"
+      style={{ '--label-width': `${labelWidth}px` }}
+    >
       {above?.(row)}
       <div className="relative flex pr-4">
-        <div className="relative shrink-0" style={{ width: LABEL_WIDTH }}>
+        <div className="relative w-(--label-width) shrink-0">
           {infos.map((info, lane) => (
             <div
               key={info.id}
@@ -91,6 +97,7 @@ export const LaneRow = memo(function LaneRow({
                 info={info}
                 players={info.id === 'tune' || info.id === 'second' ? '' : (players[info.id] ?? '')}
                 isFirstRow={line.from === 0}
+                isSign={labelWidth < SIGNS_ALONE}
               />
             </div>
           ))}
@@ -195,10 +202,11 @@ function sameRow(before: Props, after: Props): boolean {
       ));
   const sameLine = before.line.from === after.line.from && before.line.to === after.line.to;
   const keys = before.over
-    ? (['row', 'width', 'over', 'under', 'above'] as const)
+    ? (['row', 'width', 'labelWidth', 'over', 'under', 'above'] as const)
     : ([
         'row',
         'width',
+        'labelWidth',
         'players',
         'selection',
         'tabStop',
@@ -222,14 +230,22 @@ const Picture = memo(function Picture({ svg }: { readonly svg: string }) {
   return <div className="relative" dangerouslySetInnerHTML={{ __html: svg }} />;
 });
 
+/** About as high as a lane of a row is drawn, CSS pixels. */
+const LANE_HEIGHT = 62;
+/** Room for a sign, but not for words. */
+const SIGNS_ALONE = 80;
+
 function LaneName({
   info,
   players,
   isFirstRow,
+  isSign,
 }: {
   readonly info: LaneInfo;
   readonly players: string;
   readonly isFirstRow: boolean;
+  /** There is no room for words. */
+  readonly isSign: boolean;
 }) {
   const level = LEVELS.find((known) => known === info.id);
   return (
@@ -241,7 +257,7 @@ function LaneName({
           ≡
         </span>
       )}
-      <div className="min-w-0">
+      <div className={isSign ? 'sr-only' : 'min-w-0'}>
         <div className={`truncate font-semibold ${level ? LANE_TEXT[level] : 'text-ink'}`}>
           {level ? LEVEL_NAMES[level] : LANE_NAMES[info.id]}
         </div>

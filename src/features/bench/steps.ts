@@ -1,4 +1,4 @@
-/** The steps of the bench, in the order of the work. */
+/** The steps of the bench, in the order of the work. What each puts into the frame stands in `stepTable`. */
 export const STEPS = ['tune', 'keys', 'levels'] as const;
 export type BenchStep = (typeof STEPS)[number];
 

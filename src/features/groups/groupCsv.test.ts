@@ -31,7 +31,7 @@ test('a group goes out to a spreadsheet and comes back as it was, formulas as pl
   const csv = playersToCsv(players);
   expect(csv.split('\r\n')[1]).toMatch(/^"?'=SUM/);
   const read = playersFromCsv(`\uFEFF${csv}`, []);
-  expect(read.ok && read.players).toEqual(players.map(({ id: _, ...player }) => player));
+  expect(read.ok && read.value).toEqual(players.map(({ id: _, ...player }) => player));
 });
 
 test('everything that is wrong is told with its line, and nothing is taken', () => {
@@ -41,7 +41,7 @@ test('everything that is wrong is told with its line, and nothing is taken', () 
   );
   expect(read).toEqual({
     ok: false,
-    problems: [
+    problem: [
       expect.stringContaining('Line 3: the instrument "bagpipe"'),
       expect.stringContaining('Line 4: the level "expert"'),
       expect.stringContaining('Line 4: the lowest note "H4"'),
@@ -50,6 +50,6 @@ test('everything that is wrong is told with its line, and nothing is taken', () 
   });
   expect(playersFromCsv('a;b\n1;2', [])).toMatchObject({
     ok: false,
-    problems: [expect.stringContaining('name and instrument and level are missing')],
+    problem: [expect.stringContaining('name and instrument and level are missing')],
   });
 });

@@ -5,6 +5,7 @@ import type { CustomInstrument } from '../../core/instruments/customInstrument';
 import { limitsProblem } from '../../core/instruments/limits';
 import { parseNotes, printNotes } from '../../core/pitch/noteList';
 import { GROUP_LIMITS, WANTED_MARKS, type GroupPlayer } from '../../core/keys/group';
+import { failure, success, type Result } from '../../core/result';
 import { parsePitch, printPitch } from '../../core/pitch/pitch';
 import { AIDS } from '../../core/levels/recipe/groups';
 
@@ -30,12 +31,11 @@ export function playersToCsv(players: readonly GroupPlayer[]): string {
   );
 }
 
-export type CsvRead =
-  | { readonly ok: true; readonly players: readonly Omit<GroupPlayer, 'id'>[] }
-  | { readonly ok: false; readonly problems: readonly string[] };
-
 /** Reads players from a table with a head line; `name`, `instrument` and `level` are needed. All of it or nothing. */
-export function playersFromCsv(text: string, custom: readonly CustomInstrument[]): CsvRead {
+export function playersFromCsv(
+  text: string,
+  custom: readonly CustomInstrument[],
+): Result<readonly Omit<GroupPlayer, 'id'>[], readonly string[]> {
   const parsed = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, ''), {
     header: true,
     skipEmptyLines: 'greedy',
@@ -44,14 +44,11 @@ export function playersFromCsv(text: string, custom: readonly CustomInstrument[]
   const heads = parsed.meta.fields ?? [];
   const lacking = COLUMNS.slice(0, 3).filter((column) => !heads.includes(column));
   if (lacking.length > 0)
-    return {
-      ok: false,
-      problems: [
-        `The first line must name the columns; ${lacking.join(' and ')} ${lacking.length === 1 ? 'is' : 'are'} missing. It may hold: ${COLUMNS.join(', ')}.`,
-      ],
-    };
+    return failure([
+      `The first line must name the columns; ${lacking.join(' and ')} ${lacking.length === 1 ? 'is' : 'are'} missing. It may hold: ${COLUMNS.join(', ')}.`,
+    ]);
   if (parsed.data.length > GROUP_LIMITS.players)
-    return { ok: false, problems: [`${parsed.data.length} players; a group holds ${GROUP_LIMITS.players} at most.`] };
+    return failure([`${parsed.data.length} players; a group holds ${GROUP_LIMITS.players} at most.`]);
   const problems: string[] = [];
   const players = parsed.data.map((row, index): Omit<GroupPlayer, 'id'> => {
     const line = index + 2;
@@ -103,5 +100,5 @@ export function playersFromCsv(text: string, custom: readonly CustomInstrument[]
       ...((aidWords.length > 0 || cell('aids').toLowerCase() === 'none') && { aids }),
     };
   });
-  return problems.length > 0 ? { ok: false, problems: problems.slice(0, 12) } : { ok: true, players };
+  return problems.length > 0 ? failure(problems.slice(0, 12)) : success(players);
 }

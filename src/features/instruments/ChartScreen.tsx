@@ -25,6 +25,7 @@ import { HelpSheet } from '../../ui/HelpSheet';
 import { Rail } from '../../ui/Rail';
 import { Sheet } from '../../ui/Sheet';
 import { useTell } from '../../ui/Toast';
+import { nothing, send } from '../work/send';
 import { transpositionText } from './transpositionText';
 
 /** A note of the chart, drawn on the server. */
@@ -61,28 +62,17 @@ export function ChartScreen({
   const router = useRouter();
   const tell = useTell();
   if (!instrument) return null;
-  const send = async (method: 'PUT' | 'DELETE', body?: CustomInstrument) => {
-    try {
-      return (
-        await fetch(`/api/instruments/${id}`, {
-          method,
-          ...(body && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
-        })
-      ).ok;
-    } catch (error) {
-      if (!(error instanceof TypeError)) throw error;
-      return false;
-    }
-  };
   const remove = async (gone: CustomInstrument) => {
-    if (!(await send('DELETE'))) return tell('That did not work; the instrument is still there.');
-    tell(`“${gone.name}” is taken out of the choices. Players and levels that use it keep it.`, {
-      label: 'Put it back',
-      run: () =>
-        void send('PUT', gone).then((ok) => {
-          if (ok) router.refresh();
-          else tell('That did not work; try again.');
-        }),
+    const removed = await send(`/api/instruments/${id}`, nothing, { method: 'DELETE' });
+    if (!removed.ok) return tell(`${removed.problem.message} “${gone.name}” was not removed.`);
+    const restore = async () => {
+      const restored = await send(`/api/instruments/${id}`, nothing, { method: 'PUT', json: gone });
+      if (restored.ok) router.refresh();
+      else tell(`${restored.problem.message} “${gone.name}” was not restored.`);
+    };
+    tell(`“${gone.name}” was removed. Players and levels that use it keep it.`, {
+      label: 'Restore',
+      run: () => void restore(),
     });
     router.push('/instruments');
     router.refresh();
@@ -241,7 +231,7 @@ function OwnSheet({
   );
   const [problems, setProblems] = useState<readonly string[]>([]);
 
-  const keep = async () => {
+  const save = async () => {
     const found: string[] = [];
     const chromatic = Number(steps);
     if (!/^[+-]?\d{1,2}$/.test(steps.trim()) || Math.abs(chromatic) > 48)
@@ -275,25 +265,12 @@ function OwnSheet({
     if (found.length === 0) found.push(...customInstrumentProblems(made));
     setProblems(found);
     if (found.length > 0) return;
-    try {
-      const response = await fetch(`/api/instruments/${made.id}`, {
-        method: 'PUT',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify(made),
-      });
-      if (!response.ok) {
-        const { messages } = (await response.json().catch(() => ({}))) as { messages?: readonly string[] };
-        setProblems(messages ?? ['That did not work; nothing was saved.']);
-        return;
-      }
-      tell(`“${made.name}” is saved; it can be chosen wherever instruments are.`);
-      onClose();
-      router.push(`/instruments/${made.id}`);
-      router.refresh();
-    } catch (error) {
-      if (!(error instanceof TypeError)) throw error;
-      setProblems(['The program does not answer; nothing was saved yet.']);
-    }
+    const saved = await send(`/api/instruments/${made.id}`, nothing, { method: 'PUT', json: made });
+    if (!saved.ok) return setProblems([saved.problem.message, 'Nothing was saved yet.']);
+    tell(`“${made.name}” is saved; it can be chosen wherever instruments are.`);
+    onClose();
+    router.push(`/instruments/${made.id}`);
+    router.refresh();
   };
   const input = 'min-h-8 w-full rounded border border-[#8f8d7c] bg-paper px-2';
   return (
@@ -383,7 +360,7 @@ function OwnSheet({
         )}
         <div className="flex justify-end gap-2 border-t border-line pt-3">
           <Button onClick={onClose}>Leave it</Button>
-          <Button kind="main" onClick={() => void keep()}>
+          <Button kind="main" onClick={() => void save()}>
             Keep it
           </Button>
         </div>

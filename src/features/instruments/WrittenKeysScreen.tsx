@@ -14,7 +14,7 @@ import { Choice } from '../../ui/Choice';
 import { HelpSheet } from '../../ui/HelpSheet';
 import { FAMILY_NAMES } from '../../ui/InstrumentSelect';
 import { Rail } from '../../ui/Rail';
-import { keyOf, keyOptions } from '../keyOptions';
+import { keyOf, keyOptions } from '../work/keyOptions';
 
 const B_FLAT: Key = { tonic: { step: 'B', alter: -1 }, mode: 'major' };
 

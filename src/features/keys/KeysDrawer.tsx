@@ -15,8 +15,8 @@ import type { LaneInfo } from '../../engrave/lanes';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import { useTell } from '../../ui/Toast';
-import type { Selection } from '../bench/benchStore';
-import { keyOf, keyOptions } from '../keyOptions';
+import type { Selection } from '../work/workStore';
+import { keyOf, keyOptions } from '../work/keyOptions';
 import type { KeyOrder } from './KeysGrid';
 import { REMEDIES, type Remedy } from '../../core/levels/recipe/groups';
 

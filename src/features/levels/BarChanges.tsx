@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
 import type { LaneInfo } from '../../engrave/lanes';
-import type { Selection } from '../bench/benchStore';
+import type { Selection } from '../work/workStore';
 
 /** What the level changed: at the picked bar, or all of it by bar. */
 export function BarChanges({

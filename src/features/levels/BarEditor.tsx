@@ -11,13 +11,14 @@ import { isNote, keysOf, metersOf, type ScoreEvent, type Tune } from '../../core
 import type { EngravedRow } from '../../engrave/engraver';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
-import { createBenchStore } from '../bench/benchStore';
-import type { Draws } from '../bench/useEngraving';
-import { CaretFields } from '../write/CaretFields';
-import { press } from '../write/commands';
-import { WritingBar } from '../write/WritingBar';
-import { caretText, WritingLayer } from '../write/WritingLayer';
-import { Writing } from '../write/writingStore';
+import { historyKey, isTyping } from '../work/useKeys';
+import { createWorkStore } from '../work/workStore';
+import type { Draws } from '../work/useEngraving';
+import { CaretFields } from '../work/writing/CaretFields';
+import { press } from '../work/writing/commands';
+import { WritingBar } from '../work/writing/WritingBar';
+import { caretText, WritingLayer } from '../work/writing/WritingLayer';
+import { Writing } from '../work/writing/writingStore';
 import type { OwnBar } from '../../core/levels/recipe/groups';
 
 interface Props {
@@ -36,10 +37,10 @@ const WIDTH = 620;
 /** One bar of a level written by hand, with the tools of the Tune step, as its player reads it. */
 export function BarEditor({ work, level, bar, number, draws, onClose, onKeep }: Props) {
   const part = useMemo(() => partOfLevel(work.tune, level, work.recipes).value, [work, level]);
-  const [store] = useState(() => createBenchStore({ tune: barAlone(work.tune, part, bar), recipes: {} }, 'sounding'));
+  const [store] = useState(() => createWorkStore({ tune: barAlone(work.tune, part, bar), recipes: {} }, 'sounding'));
   const [writing] = useState(() => new Writing(store));
   const surface = useRef<HTMLDivElement>(null);
-  const { tune } = useStore(store, (state) => state.work);
+  const { tune } = useStore(store, ({ document }) => document);
   const { past } = useStore(store);
   const { caret, said } = useStore(writing.store);
   const [row, setRow] = useState<EngravedRow>();
@@ -56,11 +57,10 @@ export function BarEditor({ work, level, bar, number, draws, onClose, onKeep }: 
     };
   }, [tune, part, draws]);
   const onKey = (event: KeyboardEvent<HTMLDivElement>) => {
-    if (event.target instanceof HTMLElement && event.target.matches('input, textarea, select')) return;
+    if (isTyping(event.target)) return;
     const { key, ctrlKey, metaKey, altKey, shiftKey } = event;
-    const isUndo = (ctrlKey || metaKey) && ['z', 'y'].includes(key.toLowerCase());
-    if (isUndo && (key.toLowerCase() === 'y' || shiftKey)) store.getState().redo();
-    else if (isUndo) store.getState().undo();
+    const history = historyKey(event);
+    if (history) store.getState()[history]();
     // Escape closes the sheet, as everywhere.
     else if (
       key === 'Escape' ||
@@ -87,7 +87,7 @@ export function BarEditor({ work, level, bar, number, draws, onClose, onKeep }: 
     <Sheet
       open
       onClose={onClose}
-      title={`My own bar ${number}`}
+      title={`Bar ${number}, written by hand`}
       description={`As ${part.instrument.name.toLowerCase()} reads it, in ${nameKey(part.writtenKey)}. Letters write notes; all keys are on the help sheet.`}
       width="max-w-3xl"
       focusFirst={() => surface.current?.focus({ preventScroll: true })}

@@ -9,7 +9,7 @@ import { soundingNotes } from '../../core/score/sounding';
 import type { BarVariant } from '../../engrave/variants';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-import type { Draws } from '../bench/useEngraving';
+import type { Draws } from '../work/useEngraving';
 import { BarEditor } from './BarEditor';
 import type { SetRecipe } from './setRecipe';
 import { ALTERNATES_AS, type AlternatesAs, type BarChoice } from '../../core/levels/recipe/groups';

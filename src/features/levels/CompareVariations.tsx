@@ -9,7 +9,7 @@ import { Button } from '../../ui/Button';
 import { TextInput } from '../../ui/Field';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { Sheet } from '../../ui/Sheet';
-import type { Draws } from '../bench/useEngraving';
+import type { Draws } from '../work/useEngraving';
 
 interface Props {
   readonly work: Work;

@@ -2,14 +2,14 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { storedWork } from '../../core/formats/json/upgradeRecipe';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import { isAsSaved, savedChange, type SavedRecipe } from '../../core/levels/recipe/savedRecipe';
 import type { Recipes } from '../../core/levels/recipe/recipe';
-import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, withRecipe } from '../../core/levels/recipe/work';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
+import { changeWork } from '../work/tuneRemote';
 
 interface Props {
   readonly id: string;
@@ -32,32 +32,17 @@ export function GroupRecipes({ id, levels, saved, recipes }: Props) {
   });
   const take = async () => {
     setBusy(true);
-    setProblem('');
-    try {
-      const opened = (await (await fetch(`/api/tunes/${id}`)).json()) as {
-        readonly version: number;
-        readonly work: Work;
-      };
-      const work = wanted.reduce(
+    const taken = await changeWork(id, (work) =>
+      wanted.reduce(
         (after, { level, found }) => withRecipe(after, level, savedChange(recipesOf(after)[level], found)),
-        opened.work,
-      );
-      const answer = await fetch(`/api/tunes/${id}`, {
-        method: 'PUT',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ version: opened.version, work: storedWork(work) }),
-      });
-      if (!answer.ok)
-        throw new Error(
-          ((await answer.json().catch(() => ({}))) as { readonly messages?: readonly string[] }).messages?.join(' ') ??
-            'That did not work; nothing was changed.',
-        );
-      setChosen({});
-      router.refresh();
-    } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'That did not work; nothing was changed.');
-    }
+        work,
+      ),
+    );
     setBusy(false);
+    setProblem(taken.ok ? '' : `${taken.problem.message} Nothing was changed.`);
+    if (!taken.ok) return;
+    setChosen({});
+    router.refresh();
   };
   return (
     <section aria-label="Recipes" className="no-print mb-4">

@@ -18,9 +18,9 @@ import { Choice } from '../../ui/Choice';
 import { TextInput } from '../../ui/Field';
 import { InstrumentSelect } from '../../ui/InstrumentSelect';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
-import type { Selection } from '../bench/benchStore';
-import type { Draws } from '../bench/useEngraving';
-import { keyOf, keyOptions } from '../keyOptions';
+import type { Selection } from '../work/workStore';
+import type { Draws } from '../work/useEngraving';
+import { keyOf, keyOptions } from '../work/keyOptions';
 import { AidWords } from './AidWords';
 import { BarChanges } from './BarChanges';
 import { BarVersions } from './BarVersions';
@@ -155,7 +155,8 @@ function Recipe({
         <InstrumentSelect
           label={`${LEVEL_NAMES[level]}: instrument`}
           value={recipe.custom?.id ?? recipe.instrument}
-          custom={withChosen(custom, recipe.custom)}
+          custom={custom}
+          chosen={recipe.custom}
           onChange={(instrument, chosen) =>
             set('instrument', {
               instrument,
@@ -384,14 +385,6 @@ function Players({
       <span className="text-ink-soft">reads it</span>
     </div>
   );
-}
-
-/** A custom instrument that was removed from the studio's is still this level's. */
-function withChosen(
-  custom: readonly CustomInstrument[],
-  chosen: CustomInstrument | undefined,
-): readonly CustomInstrument[] {
-  return chosen && !custom.some(({ id }) => id === chosen.id) ? [...custom, chosen] : custom;
 }
 
 function pinnedText(bars: BarChoices | undefined): string {

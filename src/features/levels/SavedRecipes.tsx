@@ -14,6 +14,7 @@ import type { Recipe } from '../../core/levels/recipe/recipe';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { useTell } from '../../ui/Toast';
+import { nothing, send } from '../work/send';
 import type { SetRecipe } from './setRecipe';
 
 interface Props {
@@ -31,26 +32,13 @@ export function SavedRecipes({ recipe, level, saved, onSaved, onSet }: Props) {
   const [problem, setProblem] = useState('');
   const usual = Object.keys(savedWishes(recipe)).length === 0;
   const current = saved.find((one) => isAsSaved(recipe, one));
-  const send = async (method: 'PUT' | 'DELETE', one: SavedRecipe): Promise<boolean> => {
-    try {
-      const response = await fetch(`/api/recipes/${one.id}`, {
-        method,
-        ...(method === 'PUT' && {
-          headers: { 'content-type': 'application/json' },
-          body: JSON.stringify(storedSavedRecipe(one)),
-        }),
-      });
-      if (!response.ok)
-        setProblem(
-          ((await response.json().catch(() => ({}))) as { messages?: readonly string[] }).messages?.join(' ') ??
-            'That did not work; nothing was saved.',
-        );
-      return response.ok;
-    } catch (error) {
-      if (!(error instanceof TypeError)) throw error;
-      setProblem('The program does not answer; nothing was saved yet.');
-      return false;
-    }
+  const call = async (method: 'PUT' | 'DELETE', one: SavedRecipe): Promise<boolean> => {
+    const sent = await send(`/api/recipes/${one.id}`, nothing, {
+      method,
+      ...(method === 'PUT' && { json: storedSavedRecipe(one) }),
+    });
+    setProblem(sent.ok ? '' : `${sent.problem.message} Nothing was changed.`);
+    return sent.ok;
   };
   const save = async () => {
     const words = name.trim();
@@ -63,18 +51,18 @@ export function SavedRecipes({ recipe, level, saved, onSaved, onSet }: Props) {
       wishes: savedWishes(recipe),
     };
     setProblem('');
-    if (!(await send('PUT', one))) return;
+    if (!(await call('PUT', one))) return;
     onSaved([...saved.filter(({ id }) => id !== one.id), one].toSorted((a, b) => a.name.localeCompare(b.name)));
     setName('');
     tell(`“${one.name}” is saved; any level of any tune can use it.`);
   };
   const remove = async (one: SavedRecipe) => {
-    if (!(await send('DELETE', one))) return;
+    if (!(await call('DELETE', one))) return;
     onSaved(saved.filter(({ id }) => id !== one.id));
     tell(`“${one.name}” was removed. Levels that use it stay as they are.`, {
       label: 'Restore',
       run: () =>
-        void send('PUT', one).then((ok) => {
+        void call('PUT', one).then((ok) => {
           if (ok)
             onSaved([...saved.filter(({ id }) => id !== one.id), one].toSorted((a, b) => a.name.localeCompare(b.name)));
         }),

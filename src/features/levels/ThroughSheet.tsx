@@ -6,7 +6,7 @@ import type { Work } from '../../core/levels/recipe/work';
 import type { EngravedRow } from '../../engrave/engraver';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { Sheet } from '../../ui/Sheet';
-import type { Draws } from '../bench/useEngraving';
+import type { Draws } from '../work/useEngraving';
 
 /** A level as it is gone through: what the lane shows once, every time of it. */
 export function ThroughSheet({

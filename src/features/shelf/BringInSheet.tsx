@@ -1,40 +1,28 @@
 'use client';
 
+import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState, type DragEvent } from 'react';
+import { z } from 'zod';
+import { MOST_BYTES } from '../../core/formats/limits';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
-import { ImportChoices, type FileChoices, type FileGuesses } from './ImportChoices';
-
-interface Preview {
-  readonly title: string;
-  readonly composer: string;
-  readonly keyName: string;
-  readonly meter: string;
-  readonly bars: number;
-  readonly warnings: readonly string[];
-  readonly rows: readonly string[];
-  readonly choices: FileChoices;
-  readonly guesses?: FileGuesses;
-}
+import { send } from '../work/send';
+import type { ImportDoor } from './import.worker';
+import { ImportChoices } from './ImportChoices';
+import type { Chosen, Preview } from './importPreview';
 
 type Look =
   | { readonly kind: 'nothing' }
   | { readonly kind: 'reading' }
-  | { readonly kind: 'read'; readonly preview: Preview }
+  | { readonly kind: 'read'; readonly preview: Preview; readonly rows: readonly string[] | undefined }
   | { readonly kind: 'refused'; readonly messages: readonly string[] };
-
-/** What was chosen of what the file offers, as the query of both requests. */
-type Chosen = Readonly<Record<string, string>>;
 
 interface Brought {
   readonly name: string;
   readonly data: Blob;
 }
 
-/** Larger files are not even sent; the server holds to the same limit. */
-const MOST_MEGABYTES = 4;
-
-/** Paste, pick or drop a tune; see what was understood; put it on the shelf. Nothing is saved before that. */
+/** Paste, pick or drop a tune; see what was understood; save it to the shelf. Nothing is saved before that. */
 export function BringInSheet({
   open,
   onClose,
@@ -51,6 +39,7 @@ export function BringInSheet({
   const [isSaving, setSaving] = useState(false);
   const [isOver, setOver] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
+  const [reader] = useState(() => new TuneReader());
   const brought: Brought | undefined = file ?? (text.trim() ? { name: '', data: new Blob([text]) } : undefined);
 
   useEffect(() => {
@@ -58,23 +47,25 @@ export function BringInSheet({
       setLook({ kind: 'nothing' });
       return undefined;
     }
-    const cancelled = new AbortController();
+    let isNewest = true;
     // The last look stays while another choice is read, so that its fields do not jump away.
     setLook((before) => (before.kind === 'read' && Object.keys(chosen).length > 0 ? before : { kind: 'reading' }));
     const source: Brought = file ?? { name: '', data: new Blob([text]) };
     const timer = setTimeout(
       () => {
-        void read(source, chosen, cancelled.signal).then((next) => {
-          if (next) setLook(next);
+        void reader.read(source, chosen, (next) => {
+          if (isNewest) setLook(next);
         });
       },
       file ? 0 : 350,
     );
     return () => {
       clearTimeout(timer);
-      cancelled.abort();
+      isNewest = false;
     };
-  }, [file, text, chosen]);
+  }, [file, text, chosen, reader]);
+
+  useEffect(() => () => reader.close(), [reader]);
 
   const take = (taken: File | undefined) => {
     if (!taken) return;
@@ -96,27 +87,16 @@ export function BringInSheet({
   const save = async () => {
     if (!brought) return;
     setSaving(true);
-    try {
-      const response = await fetch(`/api/tunes?${queryOf(brought.name, chosen)}`, {
-        method: 'POST',
-        body: brought.data,
-      });
-      const answer = (await response.json().catch(() => ({}))) as { id?: string; messages?: readonly string[] };
-      if (answer.id) onSaved(answer.id);
-      else
-        setLook({
-          kind: 'refused',
-          messages: answer.messages ?? [`The server answered ${response.status}; nothing was saved.`],
-        });
-    } catch (error) {
-      if (!(error instanceof TypeError)) throw error;
+    const query = new URLSearchParams({ name: brought.name, ...chosen }).toString();
+    const bytes = new Uint8Array(await brought.data.arrayBuffer());
+    const made = await send(`/api/tunes?${query}`, z.object({ id: z.string() }), { method: 'POST', bytes });
+    setSaving(false);
+    if (made.ok) onSaved(made.value.id);
+    else
       setLook({
         kind: 'refused',
-        messages: ['The program does not answer; nothing was saved. Your text is kept here.'],
+        messages: [made.problem.message, 'Nothing was saved; what you brought is still here.'],
       });
-    } finally {
-      setSaving(false);
-    }
   };
 
   return (
@@ -127,7 +107,7 @@ export function BringInSheet({
       description="ABC or MusicXML pasted, or a file: these, compressed .mxl, MIDI or .reed.json. You see it before it is saved."
       width="max-w-5xl"
     >
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-5">
+      <div className="grid min-h-0 flex-1 gap-5 overflow-y-auto md:grid-cols-[minmax(0,2fr)_minmax(0,3fr)] md:overflow-visible">
         <div
           className={`flex min-h-0 flex-col rounded border-2 border-dashed p-3 ${isOver ? 'border-cane bg-cane-pale' : 'border-line'}`}
           onDragOver={(event) => {
@@ -183,38 +163,40 @@ export function BringInSheet({
       </div>
       <div className="mt-4 flex justify-end gap-2 border-t border-line pt-3">
         <Button kind="quiet" onClick={close}>
-          Leave it
+          Cancel
         </Button>
         <Button kind="main" disabled={look.kind !== 'read' || isSaving} onClick={() => void save()}>
-          Put it on the shelf
+          Save to the shelf
         </Button>
       </div>
     </Sheet>
   );
 }
 
-function queryOf(name: string, chosen: Chosen): string {
-  return new URLSearchParams({ name, ...chosen }).toString();
-}
+/** Reads files in a worker, which is started with the first of them. */
+class TuneReader {
+  private worker: Worker | undefined;
+  private door: Remote<ImportDoor> | undefined;
 
-async function read({ name, data }: Brought, chosen: Chosen, signal: AbortSignal): Promise<Look | undefined> {
-  if (data.size > MOST_MEGABYTES * 1_048_576) {
-    return {
-      kind: 'refused',
-      messages: [`The file has ${(data.size / 1_048_576).toFixed(1)} MB; at most ${MOST_MEGABYTES} MB are read.`],
-    };
+  /** Tells what was understood, and again when its first lines are drawn. */
+  async read({ name, data }: Brought, chosen: Chosen, tell: (look: Look) => void): Promise<void> {
+    if (data.size > MOST_BYTES) {
+      const size = (data.size / 1_048_576).toFixed(1);
+      tell({ kind: 'refused', messages: [`The file has ${size} MB; at most ${MOST_BYTES / 1_048_576} MB are read.`] });
+      return;
+    }
+    this.worker ??= new Worker(new URL('./import.worker.ts', import.meta.url), { type: 'module' });
+    const door = (this.door ??= wrap<ImportDoor>(this.worker));
+    const read = await door.read(new Uint8Array(await data.arrayBuffer()), name, chosen);
+    if (!read.ok) return tell({ kind: 'refused', messages: read.problem });
+    tell({ kind: 'read', preview: read.value, rows: undefined });
+    tell({ kind: 'read', preview: read.value, rows: await door.rows() });
   }
-  try {
-    const response = await fetch(`/api/tunes/preview?${queryOf(name, chosen)}`, { method: 'POST', body: data, signal });
-    const answer = (await response.json()) as Preview & { messages?: readonly string[] };
-    return response.ok
-      ? { kind: 'read', preview: answer }
-      : { kind: 'refused', messages: answer.messages ?? [`The server answered ${response.status}.`] };
-  } catch (error) {
-    if (signal.aborted) return undefined;
-    if (error instanceof TypeError || error instanceof SyntaxError)
-      return { kind: 'refused', messages: ['The program does not answer. Your text is kept here.'] };
-    throw error;
+
+  close(): void {
+    this.worker?.terminate();
+    this.worker = undefined;
+    this.door = undefined;
   }
 }
 
@@ -257,10 +239,11 @@ function Understood({
             {...(look.preview.guesses && { guesses: look.preview.guesses })}
             onChoose={onChoose}
           />
-          <div className="music my-2">
-            {look.preview.rows.map((svg, index) => (
+          <div className="music my-2 min-h-24" aria-busy={look.rows === undefined}>
+            {look.rows?.map((svg, index) => (
               <div key={index} dangerouslySetInnerHTML={{ __html: svg }} />
             ))}
+            {look.rows === undefined && <p className="text-ink-soft">Drawing the first lines …</p>}
           </div>
           <h4 className="font-semibold">
             {look.preview.warnings.length === 0 ? 'All of it was understood.' : 'Not understood, or changed:'}

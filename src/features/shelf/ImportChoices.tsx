@@ -1,45 +1,16 @@
 'use client';
 
 import type { ReactNode } from 'react';
+import type { GuessSource } from '../../core/formats/midi/guesses';
 import { keyWithSignature, MODES, nameKey, printKey } from '../../core/pitch/key';
 import { Choice, type Option } from '../../ui/Choice';
 import { TextInput } from '../../ui/Field';
-
-type Source = 'file' | 'guess' | 'set';
-
-/** What a file offers besides what was taken. */
-export interface FileChoices {
-  readonly tunes: readonly string[];
-  readonly tune: number;
-  readonly lines: readonly {
-    readonly number: number;
-    readonly name: string;
-    readonly notes: number;
-    readonly range: string;
-  }[];
-  readonly line: number;
-  readonly second?: number;
-}
-
-/** What had to be worked out of a MIDI file. */
-export interface FileGuesses {
-  readonly meter: { readonly value: string; readonly source: Source };
-  readonly key: {
-    readonly value: string;
-    readonly name: string;
-    readonly source: Source;
-    readonly others: readonly { readonly value: string; readonly name: string }[];
-  };
-  readonly tempo: { readonly value: number; readonly source: Source };
-  readonly swing: { readonly value: boolean; readonly source: Source };
-  readonly pickup: { readonly value: number; readonly source: Source };
-  readonly exact: boolean;
-}
+import type { FileChoices, FileGuesses } from './importPreview';
 
 const METERS = ['4/4', '3/4', '2/4', '6/8', '2/2', '5/4', '3/8', '9/8', '12/8', '7/8'];
-const SOURCES: Readonly<Record<Source, string>> = { file: 'from the file', guess: 'a guess', set: 'set by you' };
+const SOURCES: Readonly<Record<GuessSource, string>> = { file: 'from the file', guess: 'a guess', set: 'set by you' };
 
-/** Which tune, which line and, for MIDI, what was guessed: each can be changed before the tune is kept. */
+/** Which tune, which line and, for MIDI, what was guessed: each can be changed before the tune is saved. */
 export function ImportChoices({
   choices,
   guesses,
@@ -105,7 +76,7 @@ function Row({
   children,
 }: {
   readonly label: string;
-  readonly source?: Source;
+  readonly source?: GuessSource;
   readonly children: ReactNode;
 }) {
   return (

@@ -1,6 +1,6 @@
 'use client';
 
-import { Plus, Search, Trash2 } from 'lucide-react';
+import { PencilLine, Plus, Search, Trash2 } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, useTransition } from 'react';
@@ -10,7 +10,10 @@ import { HelpSheet } from '../../ui/HelpSheet';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import { Rail } from '../../ui/Rail';
 import { useTell } from '../../ui/Toast';
+import { nothing, send } from '../work/send';
+import { plainKey, useKeys } from '../work/useKeys';
 import { BringInSheet } from './BringInSheet';
+import { NewProgressionSheet, NewTuneSheet } from './NewTuneSheet';
 
 /** A tune as it stands on the shelf. */
 export interface ShelfTune {
@@ -24,7 +27,7 @@ export interface ShelfTune {
   readonly updatedAt: string;
 }
 
-/** Where the tunes are kept: each with its opening, by which musicians know it. */
+/** Where the tunes are: each with its opening, by which musicians know it. */
 export function ShelfScreen({
   studio,
   tunes,
@@ -38,22 +41,17 @@ export function ShelfScreen({
   const tell = useTell();
   const [isSearching, startSearch] = useTransition();
   const [words, setWords] = useState(search);
-  const [bringing, setBringing] = useState(false);
+  const [sheet, setSheet] = useState<'bring in' | 'tune' | 'progression'>();
+  const closeSheet = () => setSheet(undefined);
   const [help, setHelp] = useState(false);
   const searchRef = useRef<HTMLInputElement>(null);
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.target instanceof HTMLElement && event.target.matches('input, textarea')) return;
-      if (event.key === '?') setHelp(true);
-      if (event.key === '/') {
-        event.preventDefault();
-        searchRef.current?.focus();
-      }
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  useKeys((event) => {
+    const key = plainKey(event);
+    if (key === '?') setHelp(true);
+    else if (key === '/') searchRef.current?.focus();
+    return key === '/';
+  });
 
   useEffect(() => {
     if (words === search) return undefined;
@@ -64,41 +62,30 @@ export function ShelfScreen({
     return () => clearTimeout(timer);
   }, [words, search, router]);
 
-  const call = async (address: string, method: string): Promise<boolean> => {
-    try {
-      const response = await fetch(address, { method });
-      if (response.ok) return true;
-      const { messages } = (await response.json().catch(() => ({}))) as { messages?: readonly string[] };
-      tell(messages?.join(' ') ?? 'That did not work; nothing was changed.');
-    } catch (error) {
-      if (!(error instanceof TypeError)) throw error;
-      tell('The program does not answer; nothing was changed.');
-    }
-    return false;
-  };
-  const putBack = async (tune: ShelfTune) => {
-    if (await call(`/api/tunes/${tune.id}/restore`, 'POST')) router.refresh();
+  const restore = async (tune: ShelfTune) => {
+    const restored = await send(`/api/tunes/${tune.id}/restore`, nothing, { method: 'POST' });
+    if (restored.ok) router.refresh();
+    else tell(`${restored.problem.message} “${tune.title || 'Untitled'}” was not restored.`);
   };
   const remove = async (tune: ShelfTune) => {
-    if (!(await call(`/api/tunes/${tune.id}`, 'DELETE'))) return;
+    const name = tune.title || 'Untitled';
+    const removed = await send(`/api/tunes/${tune.id}`, nothing, { method: 'DELETE' });
+    if (!removed.ok) return tell(`${removed.problem.message} “${name}” was not removed.`);
     router.refresh();
-    tell(`“${tune.title || 'Untitled'}” was taken off the shelf.`, {
-      label: 'Put it back',
-      run: () => void putBack(tune),
-    });
+    tell(`“${name}” was removed.`, { label: 'Restore', run: () => void restore(tune) });
   };
 
   return (
-    <div className="flex h-dvh">
+    <div className="app-frame flex h-dvh">
       <Rail here="shelf" onHelp={() => setHelp(true)} />
       <div className="flex min-w-0 flex-1 flex-col">
-        <header className="flex items-center justify-between gap-4 border-b border-line bg-panel px-6 py-3.5">
+        <header className="flex flex-wrap items-center justify-between gap-x-4 gap-y-2 border-b border-line bg-panel px-4 py-3.5 md:px-6">
           <div className="min-w-0">
             <h1 className="font-serif text-[22px] leading-7 font-semibold">Shelf</h1>
             <p className="truncate text-[13px] text-ink-soft">{studio}</p>
           </div>
-          <div className="flex items-center gap-3">
-            <label className="flex min-h-9 w-64 items-center gap-2 rounded border border-[#8f8d7c] bg-paper px-2.5 focus-within:outline-2 focus-within:outline-cane">
+          <div className="flex flex-wrap items-center gap-2.5">
+            <label className="flex min-h-9 w-60 max-md:w-full items-center gap-2 rounded border border-[#8f8d7c] bg-paper px-2.5 focus-within:outline-2 focus-within:outline-cane">
               <Search size={15} aria-hidden="true" className="shrink-0 text-ink-soft" />
               <input
                 ref={searchRef}
@@ -110,7 +97,15 @@ export function ShelfScreen({
                 className="w-full bg-transparent outline-none"
               />
             </label>
-            <Button kind="main" className="min-h-9 px-4" onClick={() => setBringing(true)}>
+            <Button className="min-h-9 px-3" onClick={() => setSheet('tune')}>
+              <PencilLine size={15} aria-hidden="true" />
+              New tune
+            </Button>
+            <Button className="min-h-9 px-3" onClick={() => setSheet('progression')}>
+              <PencilLine size={15} aria-hidden="true" />
+              New progression
+            </Button>
+            <Button kind="main" className="min-h-9 px-4" onClick={() => setSheet('bring in')}>
               <Plus size={16} aria-hidden="true" />
               Bring in a tune
             </Button>
@@ -118,15 +113,15 @@ export function ShelfScreen({
         </header>
         <main className="min-h-0 flex-1 overflow-y-auto bg-paper" aria-busy={isSearching}>
           {tunes.length === 0 ? (
-            <EmptyShelf search={search} onBring={() => setBringing(true)} />
+            <EmptyShelf search={search} onBring={() => setSheet('bring in')} />
           ) : (
             <ul aria-label="Tunes">
               {tunes.map((tune) => (
                 <li
                   key={tune.id}
-                  className="group relative flex items-center gap-6 border-b border-line py-3 pr-4 pl-6 focus-within:bg-cane-pale/50 hover:bg-cane-pale/50"
+                  className="group relative flex flex-wrap items-center gap-x-6 gap-y-1 border-b border-line py-3 pr-4 pl-4 md:flex-nowrap md:pl-6 focus-within:bg-cane-pale/50 hover:bg-cane-pale/50"
                 >
-                  <div className="w-60 shrink-0">
+                  <div className="w-full shrink-0 md:w-44 lg:w-60">
                     <Link
                       href={`/tunes/${tune.id}/levels`}
                       className="font-serif text-[17px] leading-6 font-semibold after:absolute after:inset-0"
@@ -143,9 +138,9 @@ export function ShelfScreen({
                     loading="lazy"
                     width={560}
                     height={64}
-                    className="h-16 min-w-0 flex-1 object-contain object-left"
+                    className="h-16 min-w-0 object-contain object-left max-md:w-full md:flex-1"
                   />
-                  <p className="w-36 shrink-0 text-[13px] leading-5 text-ink-soft">
+                  <p className="shrink-0 text-[13px] max-md:flex-1 md:w-28 lg:w-36 leading-5 text-ink-soft">
                     {tune.keyName}
                     <br />
                     {tune.meter} · {tune.bars} bars
@@ -158,8 +153,8 @@ export function ShelfScreen({
                   </p>
                   <button
                     type="button"
-                    aria-label={`Take ${tune.title || 'Untitled'} off the shelf`}
-                    title="Take off the shelf"
+                    aria-label={`Remove ${tune.title || 'Untitled'}`}
+                    title="Remove from the shelf"
                     onClick={() => void remove(tune)}
                     className="relative flex size-8 items-center justify-center rounded text-ink-soft hover:bg-warn-pale hover:text-warn"
                   >
@@ -172,10 +167,16 @@ export function ShelfScreen({
         </main>
       </div>
       <BringInSheet
-        open={bringing}
-        onClose={() => setBringing(false)}
+        open={sheet === 'bring in'}
+        onClose={closeSheet}
         onSaved={(id) => router.push(`/tunes/${id}/tune`)}
       />
+      {sheet === 'tune' && (
+        <NewTuneSheet onClose={closeSheet} onMade={(id) => router.push(`/tunes/${id}/tune#write`)} />
+      )}
+      {sheet === 'progression' && (
+        <NewProgressionSheet onClose={closeSheet} onMade={(id) => router.push(`/tunes/${id}/tune`)} />
+      )}
       <HelpSheet open={help} onClose={() => setHelp(false)} />
     </div>
   );

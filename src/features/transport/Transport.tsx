@@ -15,7 +15,8 @@ import { BeatSign } from '../../ui/BeatSign';
 import { Choice, type Option } from '../../ui/Choice';
 import { TextInput } from '../../ui/Field';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-import type { Selection } from '../bench/benchStore';
+import { plainKey, useKeys } from '../work/useKeys';
+import type { Selection } from '../work/workStore';
 import { Player } from './player';
 
 const FEEL_TEXT: Readonly<Record<Feel, string>> = {
@@ -27,8 +28,7 @@ const LOOPS = ['once', '1', '2', '4', '8'] as const;
 type Loop = (typeof LOOPS)[number];
 const LOOP_OPTIONS: readonly Option<Loop>[] = LOOPS.map((value) => ({
   value,
-  label:
-    value === 'once' ? 'to the end' : value === '1' ? 'this bar, round and round' : `${value} bars, round and round`,
+  label: value === 'once' ? 'to the end' : value === '1' ? 'this bar, looped' : `${value} bars, looped`,
 }));
 
 interface Props {
@@ -110,18 +110,11 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
     return () => clearTimeout(timer);
   }, [work]);
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const inText =
-        event.target instanceof HTMLElement &&
-        event.target.matches('input, textarea, select, [contenteditable], [role="listbox"] *');
-      if (inText || event.ctrlKey || event.metaKey || event.altKey || event.key.toLowerCase() !== 'l') return;
-      event.preventDefault();
-      toggle();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [toggle]);
+  useKeys((event) => {
+    const isMine = plainKey(event) === 'l';
+    if (isMine) toggle();
+    return isMine;
+  });
   useEffect(() => () => player.close(), [player]);
 
   const setTempo = (text: string) => {
@@ -159,7 +152,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
       <span>
         <Choice
           look="dark"
-          label="Who is heard"
+          label="What is heard"
           value={heard}
           options={heardOptions(tune, lane)}
           onChange={(value) => {
@@ -174,7 +167,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
           value={backing ?? feel}
           options={[
             ...FEELS.map((value) => ({ value, label: FEEL_TEXT[value] })),
-            { value: 'none' as const, label: 'nothing else' },
+            { value: 'none' as const, label: 'no backing track' },
           ]}
           onChange={(value) => {
             setBacking(value);
@@ -196,7 +189,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
           <>
             {' '}
             <button type="button" onClick={() => setTempo('')} className="min-h-7 underline underline-offset-2">
-              its own {tempo.perMinute}
+              back to {tempo.perMinute}
             </button>
           </>
         )}
@@ -224,7 +217,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
         }}
         className={wordButton(click)}
       >
-        click
+        metronome
       </button>
       <input
         type="range"
@@ -236,7 +229,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
         onChange={({ target }) => player.setVolume(Number(target.value) / 100)}
         className="h-6 w-16 accent-[#e7b565]"
       />
-      {state.kind === 'waking' && <span aria-live="polite">waking the sounds …</span>}
+      {state.kind === 'waking' && <span aria-live="polite">loading the sounds …</span>}
       {bar !== undefined && <span className="tabular-nums">bar {numbers[bar]}</span>}
       {said && (
         <span role="alert" className="font-semibold text-[#ffd9a0]">

@@ -5,7 +5,7 @@ import type { TuneAnalysis } from '../../core/analysis/tuneAnalysis';
 import { soundingNotes } from '../../core/score/sounding';
 import type { Tune } from '../../core/score/tune';
 import type { EngravedRow } from '../../engrave/engraver';
-import { eventBoxes, type EventBox } from '../bench/eventBoxes';
+import { eventBoxes, type EventBox } from '../work/eventBoxes';
 import { PHRASE_TINTS, tintOf } from './phraseTints';
 
 /** Lies under a row of the tune: a light ground for each phrase, its letter where it begins. */

@@ -10,8 +10,8 @@ import { parseMeter, printMeter } from '../../core/time/meter';
 import type { LaneInfo } from '../../engrave/lanes';
 import { Choice } from '../../ui/Choice';
 import { Field, TextInput } from '../../ui/Field';
-import type { Selection } from '../bench/benchStore';
-import { keyOf, keyOptions } from '../keyOptions';
+import type { Selection } from '../work/workStore';
+import { keyOf, keyOptions } from '../work/keyOptions';
 
 interface Props {
   readonly work: Work;

@@ -13,9 +13,9 @@ export function GET(): Promise<Response> {
 export function POST(request: Request): Promise<Response> {
   return answer(async () => {
     const body = await limitedJson(request, MOST_BYTES);
-    if (!body.ok) return body.refusal;
+    if (!body.ok) return body.problem;
     const checked = checkGroup(body.value);
-    if (!checked.ok) return refuse(422, ...checked.messages);
+    if (!checked.ok) return refuse(422, ...checked.problem);
     return Response.json({ id: await newGroup(currentStudio(), checked.value), version: 1 }, { status: 201 });
   });
 }

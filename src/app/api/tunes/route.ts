@@ -7,8 +7,8 @@ import { uploadedTune } from '../../../server/upload';
 export function POST(request: Request): Promise<Response> {
   return answer(async () => {
     const read = await uploadedTune(request);
-    if (!read.ok) return read.refusal;
-    const id = await addTune(currentStudio(), { tune: read.tune, recipes: {} });
+    if (!read.ok) return read.problem;
+    const id = await addTune(currentStudio(), { tune: read.value, recipes: {} });
     return Response.json({ id }, { status: 201 });
   });
 }

@@ -138,7 +138,7 @@ class MusicReader {
   }
 
   private notKept(place: Place, found: string): void {
-    this.warnings.push({ code: 'not-kept', place, found });
+    this.warnings.push({ code: 'left-out', place, found });
   }
 
   private field(name: string, value: string, place: Place): void {
@@ -162,7 +162,7 @@ class MusicReader {
         else {
           this.nextKey = key.key;
           this.warnings.push({
-            code: 'not-kept',
+            code: 'left-out',
             place: { ...place, bar: this.barNumber() },
             found: 'a key signature inside the bar',
             right: 'it stands at the next barline; the notes are right',

@@ -1,3 +1,4 @@
+import { success } from '../../result';
 import { RIGHTS, TUNE_SCHEMA, type Tempo, type Tune } from '../../score/tune';
 import { usualTempo } from '../../score/usualTempo';
 import { scoreProblems } from '../../score/validate';
@@ -52,7 +53,7 @@ export function readAbc(text: string, options: ReadOptions = {}): ReadResult {
     });
   const problems: FormatProblem[] = [];
   const header = readHeader(tune.lines, warnings, problems);
-  if (!header) return { ok: false, problems };
+  if (!header) return { ok: false, problem: problems };
   const named = voicesOf(tune.lines);
   const voices = named.length > 0 ? named : [{ id: '1', name: 'Melody' }];
   const line = options.line ?? 1;
@@ -102,9 +103,9 @@ export function readAbc(text: string, options: ReadOptions = {}): ReadResult {
       found: `${notes} notes`,
       right: `at most ${MOST_NOTES} are read`,
     });
-  if (problems.length > 0 || !meter) return { ok: false, problems };
+  if (problems.length > 0 || !meter) return { ok: false, problem: problems };
   const assembled = assembleBars(music.bars, meter);
-  if (assembled.problems.length > 0) return { ok: false, problems: assembled.problems };
+  if (assembled.problems.length > 0) return { ok: false, problem: assembled.problems };
   const others = voices.map((_, index) =>
     index === line - 1 ? music.bars : named.length > 0 ? read(index + 1, []).bars : [],
   );
@@ -118,7 +119,7 @@ export function readAbc(text: string, options: ReadOptions = {}): ReadResult {
       right: `"${lines[line - 1]?.name}" was taken`,
     });
   const under = second !== undefined ? withSecondPart(assembled.bars, others[second - 1] ?? [], meter) : undefined;
-  if (under && under.problems.length > 0) return { ok: false, problems: under.problems };
+  if (under && under.problems.length > 0) return { ok: false, problem: under.problems };
   const value: Tune = {
     schema: TUNE_SCHEMA,
     title: header.title,
@@ -131,13 +132,12 @@ export function readAbc(text: string, options: ReadOptions = {}): ReadResult {
     bars: under?.bars ?? assembled.bars,
   };
   const broken = scoreProblems(value);
-  if (broken.length > 0) return { ok: false, problems: broken.map(fromScoreProblem) };
-  return {
-    ok: true,
+  if (broken.length > 0) return { ok: false, problem: broken.map(fromScoreProblem) };
+  return success({
     tune: value,
     warnings: fewWarnings([...warnings, ...assembled.warnings, ...(under?.warnings ?? [])]),
     choices: { tunes: book.map(titleOf), tune: wanted, lines, line, ...(second !== undefined && { second }) },
-  };
+  });
 }
 
 function readHeader(
@@ -161,7 +161,7 @@ function readHeader(
         });
       else if (line.text.startsWith('%%'))
         warnings.push({
-          code: 'not-kept',
+          code: 'left-out',
           place: { line: line.number },
           found: `the layout directive "${line.text.trim()}"`,
         });
@@ -198,7 +198,7 @@ function readHeader(
           return undefined;
         }
         key.ignored.forEach((word) =>
-          warnings.push({ code: 'not-kept', place: { line: line.number }, found: `"${word}" in the key field` }),
+          warnings.push({ code: 'left-out', place: { line: line.number }, found: `"${word}" in the key field` }),
         );
         const length = unit ?? defaultUnit(meter);
         const speed = tempo && parseAbcTempo(tempo.value, length);
@@ -223,7 +223,7 @@ function readHeader(
       }
       default:
         if (value)
-          warnings.push({ code: 'not-kept', place: { line: line.number }, found: `the field "${line.text.trim()}"` });
+          warnings.push({ code: 'left-out', place: { line: line.number }, found: `the field "${line.text.trim()}"` });
     }
   }
   problems.push({
@@ -238,7 +238,7 @@ function readHeader(
 function cut(text: string, what: string, warnings: FormatProblem[]): string {
   if (text.length <= LONGEST_TEXT) return text;
   warnings.push({
-    code: 'not-kept',
+    code: 'left-out',
     place: {},
     found: `the end of a ${what} of ${text.length} characters`,
     right: `${LONGEST_TEXT} are kept`,

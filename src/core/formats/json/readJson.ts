@@ -1,3 +1,4 @@
+import { success } from '../../result';
 import { TUNE_SCHEMA, type Tune } from '../../score/tune';
 import { scoreProblems } from '../../score/validate';
 import { fromScoreProblem, type FormatProblem } from '../problem';
@@ -48,11 +49,11 @@ export function readTuneDocument(found: unknown): ReadResult {
       found: issue.path.join('.') || 'the document',
       right: issue.message,
     }));
-    return { ok: false, problems };
+    return { ok: false, problem: problems };
   }
   const broken = scoreProblems(parsed.data);
-  if (broken.length > 0) return { ok: false, problems: broken.map(fromScoreProblem) };
-  return { ok: true, tune: parsed.data, warnings: [], choices: noChoices(parsed.data) };
+  if (broken.length > 0) return { ok: false, problem: broken.map(fromScoreProblem) };
+  return success({ tune: parsed.data, warnings: [], choices: noChoices(parsed.data) });
 }
 
 export function writeJson(tune: Tune): string {

@@ -23,8 +23,9 @@ import {
 } from '../../levels/recipe/groups';
 import { MELODIES, MOST_SEED, TEMPO_LIMITS, type Recipe, type Recipes } from '../../levels/recipe/recipe';
 import { LONGEST_RECIPE_NAME, type SavedRecipe } from '../../levels/recipe/savedRecipe';
+import type { Work } from '../../levels/recipe/work';
 import { MOST_KNOWN_NOTES } from '../../pitch/noteList';
-import { eventSchema, keySchema, pitchSchema, swingSchema } from './tuneSchema';
+import { eventSchema, keySchema, pitchSchema, swingSchema, tuneSchema } from './tuneSchema';
 import { RECIPE_SCHEMA, upgradedRecipe, upgradedSavedRecipe } from './upgradeRecipe';
 
 /** Decisions about single notes or bars in one part; more than any tune has that is arranged by hand. */
@@ -150,6 +151,9 @@ export const recipeSchema = z.preprocess(
 ) satisfies z.ZodType<Recipe>;
 
 export const recipesSchema = z.partialRecord(z.enum(LEVELS), recipeSchema) satisfies z.ZodType<Partial<Recipes>>;
+
+/** A work as it is sent and kept in the browser. Whether bars add up is looked at by `readTuneDocument`. */
+export const workSchema = z.strictObject({ tune: tuneSchema, recipes: recipesSchema }) satisfies z.ZodType<Work>;
 
 /** What a studio saves of a recipe under a name. */
 export const savedRecipeSchema = z.preprocess(

@@ -12,10 +12,11 @@ import { readMidi } from './readMidi';
 import { writeMidi } from './writeMidi';
 
 const opened = (result: ReadResult) => {
-  if (!result.ok) throw new Error(result.problems.map(formatProblemText).join('\n'));
+  if (!result.ok) throw new Error(result.problem.map(formatProblemText).join('\n'));
   return result;
 };
-const abc = (body: string, head = 'M:4/4\nL:1/8\nK:C'): Tune => opened(readAbc(`X:1\nT:T\n${head}\n${body}\n`)).tune;
+const abc = (body: string, head = 'M:4/4\nL:1/8\nK:C'): Tune =>
+  opened(readAbc(`X:1\nT:T\n${head}\n${body}\n`)).value.tune;
 const line = (tune: Tune) =>
   tune.bars
     .map((bar) =>
@@ -89,17 +90,17 @@ const read = (data: Uint8Array, options?: ReadOptions) => opened(readMidi(data, 
 test('notes played by hand go to the places that were meant, triplets told from eighths and sixteenths', () => {
   const tune = abc('C2 DE F2 G2 | (3ABc d2 e/f/g/a/ b2 | c4 (3gec G2 | F2 E2 D4 | C2 DE F2 G2 | (3ABc d2 c4 |]');
   const result = read(fileOf([byHand(tune, 0.035)]));
-  expect(line(result.tune)).toBe(line(tune));
-  expect([result.guesses?.exact, result.guesses?.swing.value]).toEqual([false, false]);
+  expect(line(result.value.tune)).toBe(line(tune));
+  expect([result.value.guesses?.exact, result.value.guesses?.swing.value]).toEqual([false, false]);
 });
 
 test('steady long–short eighths are swing and are written straight; a true triplet among them stays', () => {
   const tune = abc('CD EF GA Bc | d2 cB AG F2 | GA Bc dc BA | (3GAB c2 G2 z2 | CD EF GA Bc | c8 |]');
   const result = read(fileOf([byHand(tune, 0.02, true)]));
-  expect(result.guesses?.swing).toEqual({ value: true, source: 'guess' });
-  expect(result.tune.swing).toEqual({ unit: 'eighth', ratio: 2 });
+  expect(result.value.guesses?.swing).toEqual({ value: true, source: 'guess' });
+  expect(result.value.tune.swing).toEqual({ unit: 'eighth', ratio: 2 });
   expect(
-    line(result.tune)
+    line(result.value.tune)
       .split(' | ')
       .filter((_, k) => k !== 3),
   ).toEqual(
@@ -108,13 +109,13 @@ test('steady long–short eighths are swing and are written straight; a true tri
       .filter((_, k) => k !== 3),
   );
   const straight = read(fileOf([byHand(tune, 0.02, true)]), { midi: { swing: false } });
-  expect(straight.tune.swing).toBeUndefined();
-  expect(straight.tune.bars[0]?.events.some((event) => event.tuplet?.actual === 3)).toBe(true);
+  expect(straight.value.tune.swing).toBeUndefined();
+  expect(straight.value.tune.bars[0]?.events.some((event) => event.tuplet?.actual === 3)).toBe(true);
 });
 
 test('exact triplets, quintuplets, triplets of quarters and of sixteenths come out as they went in', () => {
   const tune = abc('(3CDE (5:4F/G/A/B/c/ (3c2B2A2 | (3G/F/E/D C2 D2 (3EFG | C8 |]');
-  expect(line(read(writeMidi(tune).data).tune)).toBe(line(tune));
+  expect(line(read(writeMidi(tune).data).value.tune)).toBe(line(tune));
 });
 
 test('meter, key and tempo come from the file, or are worked out and said to be guesses', () => {
@@ -129,14 +130,14 @@ test('meter, key and tempo come from the file, or are worked out and said to be 
   }));
   const bare = read(fileOf([notes]));
   expect([
-    printMeter(bare.tune.meter),
-    bare.guesses?.meter.source,
-    bare.guesses?.key.source,
-    bare.guesses?.perMinute,
+    printMeter(bare.value.tune.meter),
+    bare.value.guesses?.meter.source,
+    bare.value.guesses?.key.source,
+    bare.value.guesses?.perMinute,
   ]).toEqual(['3/4', 'guess', 'guess', { value: 120, source: 'guess' }]);
-  expect(bare.tune.key.tonic).toEqual({ step: 'D', alter: 0 });
+  expect(bare.value.tune.key.tonic).toEqual({ step: 'D', alter: 0 });
   expect(
-    soundingNotes(bare.tune)
+    soundingNotes(bare.value.tune)
       .map(({ pitch }) => printPitch(pitch))
       .filter((name) => name.startsWith('C')),
   ).toEqual(['C#5', 'C#5']);
@@ -159,24 +160,22 @@ test('meter, key and tempo come from the file, or are worked out and said to be 
     ),
   );
   expect([
-    printMeter(said.tune.meter),
-    said.guesses?.meter.source,
-    printKey(said.tune.key),
-    said.guesses?.perMinute,
+    printMeter(said.value.tune.meter),
+    said.value.guesses?.meter.source,
+    printKey(said.value.tune.key),
+    said.value.guesses?.perMinute,
   ]).toEqual(['6/8', 'file', 'Dm', { value: 150, source: 'file' }]);
   const set = read(fileOf([notes]), {
     midi: { meter: { count: 3, unit: 8 }, key: { tonic: { step: 'F', alter: 0 }, mode: 'major' }, perMinute: 90 },
   });
-  expect([printMeter(set.tune.meter), printKey(set.tune.key), set.guesses?.perMinute.source]).toEqual([
-    '3/8',
-    'F',
-    'set',
-  ]);
+  expect([printMeter(set.value.tune.meter), printKey(set.value.tune.key), set.value.guesses?.perMinute.source]).toEqual(
+    ['3/8', 'F', 'set'],
+  );
 });
 
 test('a pickup goes out as a short bar and comes back as one; silence before the tune is left away', () => {
   const tune = abc('G2 | c4 e4 | d6 G2 | c8 |]');
-  expect(line(read(writeMidi(tune).data).tune)).toBe(line(tune));
+  expect(line(read(writeMidi(tune).data).value.tune)).toBe(line(tune));
   const late = read(
     fileOf(
       [
@@ -198,8 +197,8 @@ test('a pickup goes out as a short bar and comes back as one; silence before the
       ],
     ),
   );
-  expect([line(late.tune), late.guesses?.pickup.value]).toEqual(['G4:1 | C5:4', TICKS_PER_QUARTER]);
-  expect(late.warnings.map(formatProblemText)).toContain('2 empty bars at the beginning is not kept');
+  expect([line(late.value.tune), late.value.guesses?.pickup.value]).toEqual(['G4:1 | C5:4', TICKS_PER_QUARTER]);
+  expect(late.value.warnings.map(formatProblemText)).toContain('Left out: 2 empty bars at the beginning');
 });
 
 test('the tracks and hands of a file are offered; the likely melody is taken, another or two on request', () => {
@@ -211,20 +210,25 @@ test('the tracks and hands of a file are offered; the likely melody is taken, an
   const drums = [0, 1, 2, 3].map((start) => ({ pitch: 36, start, end: start + 0.5, channel: 9 }));
   const data = fileOf([bass, [...melody, ...bass.map((note) => ({ ...note, pitch: note.pitch - 5 }))], chords, drums]);
   const result = read(data);
-  expect(result.choices.lines.map(({ name, notes }) => `${name}: ${notes}`)).toEqual([
+  expect(result.value.choices.lines.map(({ name, notes }) => `${name}: ${notes}`)).toEqual([
     'Track 2: 4',
     'Track 3, upper notes: 8',
     'Track 3, lower notes: 4',
     'Track 4: 4',
   ]);
-  expect([result.choices.line, line(result.tune)]).toEqual([2, 'C5:1 D5:1 E5:1 F5:1 | G5:1 F5:1 E5:1 D5:1']);
-  const said = result.warnings.map(formatProblemText);
+  expect([result.value.choices.line, line(result.value.tune)]).toEqual([
+    2,
+    'C5:1 D5:1 E5:1 F5:1 | G5:1 F5:1 E5:1 D5:1',
+  ]);
+  const said = result.value.warnings.map(formatProblemText);
   expect(said).toEqual([
     'The file has more than one voice (4 lines); "Track 3, upper notes" was taken',
-    'percussion is not kept',
+    'Left out: percussion',
   ]);
   const both = read(data, { line: 2, second: 1 });
-  expect(both.tune.bars.map(({ second }) => second?.map((event) => isNote(event) && printPitch(event.pitch)))).toEqual([
+  expect(
+    both.value.tune.bars.map(({ second }) => second?.map((event) => isNote(event) && printPitch(event.pitch))),
+  ).toEqual([
     ['C3', 'G2'],
     ['C3', 'G2'],
   ]);
@@ -233,7 +237,7 @@ test('the tracks and hands of a file are offered; the likely melody is taken, an
 test('repeats, second endings and jumps are played out', () => {
   const tune = abc('|: C8 |1 D8 :|2 E8 | F8 !D.C.!|]');
   expect(
-    soundingNotes(read(writeMidi(tune).data).tune)
+    soundingNotes(read(writeMidi(tune).data).value.tune)
       .map(({ pitch }) => pitch.step)
       .join(''),
   ).toBe('CDCEFCEF');
@@ -263,5 +267,5 @@ test.each<readonly [string, readonly number[], RegExp]>([
   ],
 ])('%s is refused with the byte', (_, bytes, expected) => {
   const result = readMidi(Uint8Array.from(bytes));
-  expect(result.ok ? '' : result.problems.map(formatProblemText).join()).toMatch(expected);
+  expect(result.ok ? '' : result.problem.map(formatProblemText).join()).toMatch(expected);
 });

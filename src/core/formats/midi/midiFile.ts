@@ -1,3 +1,4 @@
+import { failure, success, type Result } from '../../result';
 import type { FormatProblem } from '../problem';
 
 /** A note of a track: times in the file's own ticks. */
@@ -35,8 +36,6 @@ const MOST_TRACKS = 256;
 /** A performance of hours at the finest division; beyond it a delta is nonsense. */
 const LATEST = 2 ** 31;
 
-type Parsed = { readonly ok: true; readonly file: MidiFile } | { readonly ok: false; readonly problem: FormatProblem };
-
 class Refused extends Error {
   constructor(readonly problem: FormatProblem) {
     super(problem.code);
@@ -47,11 +46,11 @@ class Refused extends Error {
  * Reads the chunks of a Standard MIDI File, type 0 or 1 (Complete MIDI 1.0 Detailed Specification, "Standard MIDI Files 1.0").
  * A note that is never let go ends with its track. Tracks of foreign chunks are passed over, as the standard asks.
  */
-export function parseMidi(bytes: Uint8Array): Parsed {
+export function parseMidi(bytes: Uint8Array): Result<MidiFile, FormatProblem> {
   try {
-    return { ok: true, file: new MidiParser(bytes).file() };
+    return success(new MidiParser(bytes).file());
   } catch (error) {
-    if (error instanceof Refused) return { ok: false, problem: error.problem };
+    if (error instanceof Refused) return failure(error.problem);
     throw error;
   }
 }

@@ -1,3 +1,4 @@
+import { success } from '../../result';
 import { findKey } from '../../analysis/findKey';
 import { keyWithSignature, type Key } from '../../pitch/key';
 import { spellInKey } from '../../pitch/spell';
@@ -27,7 +28,7 @@ const MOST_TEMPOS = 24;
 export function readMidi(bytes: Uint8Array, options: ReadOptions = {}): ReadResult {
   const parsed = parseMidi(bytes);
   if (!parsed.ok) return unreadable(parsed.problem);
-  const { file } = parsed;
+  const { value: file } = parsed;
   const lines = linesOfMidi(file);
   const wanted = options.line ?? likelyMelody(lines) + 1;
   const second = typeof options.second === 'number' ? options.second : secondOf(lines, options);
@@ -69,10 +70,10 @@ export function readMidi(bytes: Uint8Array, options: ReadOptions = {}): ReadResu
       found: `${lines.length} lines`,
       right: `"${line.name}" was taken`,
     });
-  if (hasPercussion(file)) warnings.push({ code: 'not-kept', place: {}, found: 'percussion' });
+  if (hasPercussion(file)) warnings.push({ code: 'left-out', place: {}, found: 'percussion' });
   if (file.lyrics.length > 0)
     warnings.push({
-      code: 'not-kept',
+      code: 'left-out',
       place: {},
       found: `${file.lyrics.length} syllables`,
       right: 'add the words on the bench',
@@ -91,10 +92,10 @@ export function readMidi(bytes: Uint8Array, options: ReadOptions = {}): ReadResu
   const beats = grid.flatMap(gridBeats);
   const quantised = quantise(notes, beats, options.midi?.swing);
   const lost = notes.length - quantised.notes.length;
-  if (lost > 0) warnings.push({ code: 'not-kept', place: {}, found: `${lost} notes that fell together with others` });
+  if (lost > 0) warnings.push({ code: 'left-out', place: {}, found: `${lost} notes that fell together with others` });
   const trimmed = withoutLead(grid, quantised.notes, options);
   if (trimmed.dropped > 0)
-    warnings.push({ code: 'not-kept', place: {}, found: `${trimmed.dropped} empty bars at the beginning` });
+    warnings.push({ code: 'left-out', place: {}, found: `${trimmed.dropped} empty bars at the beginning` });
   const underNotes = under && quantise(timed(under, file.division), beats, options.midi?.swing).notes;
   const key = keyOfFile(file, quantised, trimmed.bars, options);
   const tempos = temposOfFile(file, meters.changes[0]?.meter ?? { count: 4, unit: 4 }, trimmed.bars, warnings, options);
@@ -112,7 +113,7 @@ export function readMidi(bytes: Uint8Array, options: ReadOptions = {}): ReadResu
   const assembled = assembleBars(raw, meter);
   const laid = underNotes && withSecondPart(assembled.bars, pour(underNotes), meter);
   const problems = [...assembled.problems, ...(laid?.problems ?? [])];
-  if (problems.length > 0) return { ok: false, problems };
+  if (problems.length > 0) return { ok: false, problem: problems };
   const title = file.title || (lines.length === 1 ? line.name.replace(/^Track 1$/, '') : '');
   const bars = laid?.bars ?? assembled.bars;
   const tune: Tune = {
@@ -126,7 +127,7 @@ export function readMidi(bytes: Uint8Array, options: ReadOptions = {}): ReadResu
     bars: bars.map((bar, index) => (index === bars.length - 1 ? { ...bar, barline: 'final' as const } : bar)),
   };
   const broken = scoreProblems(tune);
-  if (broken.length > 0) return { ok: false, problems: broken.map(fromScoreProblem) };
+  if (broken.length > 0) return { ok: false, problem: broken.map(fromScoreProblem) };
   const guesses: MidiGuesses = {
     meter: { value: meter, source: meters.source },
     key,
@@ -142,13 +143,12 @@ export function readMidi(bytes: Uint8Array, options: ReadOptions = {}): ReadResu
       one.notes.map(({ pitch }) => spellInKey(pitch, key.value)),
     ),
   );
-  return {
-    ok: true,
+  return success({
     tune,
     warnings: fewWarnings([...warnings, ...assembled.warnings, ...(laid?.warnings ?? [])]),
     guesses,
     choices: { tunes: [tune.title], tune: 1, lines: found, line: wanted, ...(second !== undefined && { second }) },
-  };
+  });
 }
 
 /** A file of our own names its second track. */
@@ -396,7 +396,7 @@ function temposOfFile(
     current = next;
     placed.push({ barIndex, at: at - (bars[barIndex]?.start ?? 0), tempo: counted(next) });
   }
-  if (left > 0) warnings.push({ code: 'not-kept', place: {}, found: `${left} small changes of tempo` });
+  if (left > 0) warnings.push({ code: 'left-out', place: {}, found: `${left} small changes of tempo` });
   return {
     first: counted(quarters),
     quarters: Math.round(quarters * 100) / 100,

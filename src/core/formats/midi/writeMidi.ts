@@ -30,7 +30,7 @@ export interface MidiWritten {
 export function writeMidi(tune: Tune): MidiWritten {
   const warnings = whatIsLost(tune);
   const { order, passes, problems } = unfold(tune.bars);
-  for (const problem of problems) warnings.push({ code: 'not-kept', place: {}, found: unfoldProblemText(problem) });
+  for (const problem of problems) warnings.push({ code: 'left-out', place: {}, found: unfoldProblemText(problem) });
   const melody = played(tune, order);
   const division = divisionFor(tune);
   const conductor = new TrackWriter(division);

@@ -85,7 +85,7 @@ class MeasureReader {
   private notKept(what: string, place: Place): void {
     if (this.said.has(what)) return;
     this.said.add(what);
-    this.warnings.push({ code: 'not-kept', place, found: what });
+    this.warnings.push({ code: 'left-out', place, found: what });
   }
 
   private wrong(element: XmlElement, bar: number, right: string): void {

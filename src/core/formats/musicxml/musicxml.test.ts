@@ -22,10 +22,10 @@ const head = (more = '', divisions = 2) =>
   `<attributes><divisions>${divisions}</divisions><key><fifths>0</fifths></key><time><beats>4</beats><beat-type>4</beat-type></time>${more}</attributes>`;
 const measure = (content: string, number = '1', more = '') => `<measure number="${number}"${more}>${content}</measure>`;
 const opened = (result: ReadResult): Tune => {
-  if (!result.ok) throw new Error(result.problems.map(formatProblemText).join('\n'));
-  return result.tune;
+  if (!result.ok) throw new Error(result.problem.map(formatProblemText).join('\n'));
+  return result.value.tune;
 };
-const said = (result: ReadResult) => (result.ok ? result.warnings : result.problems).map(formatProblemText);
+const said = (result: ReadResult) => (result.ok ? result.value.warnings : result.problem).map(formatProblemText);
 const line = (tune: Tune) =>
   tune.bars
     .map((bar) =>
@@ -53,9 +53,9 @@ describe('reading', () => {
     );
     expect(line(opened(result))).toBe('G4:2 z:1 z:1');
     expect(said(result)).toEqual([
-      'bar 1: the lower notes of chords is not kept',
-      'bar 1: an unpitched note (as a rest) is not kept',
-      'bar 1: a cue note is not kept',
+      'bar 1: Left out: the lower notes of chords',
+      'bar 1: Left out: an unpitched note (as a rest)',
+      'bar 1: Left out: a cue note',
     ]);
   });
 

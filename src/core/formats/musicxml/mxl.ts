@@ -1,4 +1,5 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { failure, success, type Result } from '../../result';
 import { MOST_BYTES } from '../limits';
 import type { FormatProblem } from '../problem';
 import { escapeXml } from './writeMusicXml';
@@ -6,16 +7,18 @@ import { child, readXml } from './xmlTree';
 
 /** How much a compressed score may hold when opened. MusicXML shrinks twenty-fold; more than this is an attack or a library. */
 const MOST_INFLATED = 8 * MOST_BYTES;
+/** Names in an archive can be of any length; as much of them is told. */
+const LONGEST_NAME = 80;
 
-type Opened =
-  { readonly ok: true; readonly bytes: Uint8Array } | { readonly ok: false; readonly problem: FormatProblem };
+/** What a compressed score holds, and what is odd about the way it is packed. */
+export interface OpenedMxl {
+  readonly bytes: Uint8Array;
+  readonly warnings: readonly FormatProblem[];
+}
 
 /** The score inside a compressed `.mxl`. Sizes are checked before anything is inflated; nothing is written to disk. */
-export function openMxl(bytes: Uint8Array): Opened {
-  const refuse = (found: string, right: string): Opened => ({
-    ok: false,
-    problem: { code: 'bad-zip', place: {}, found, right },
-  });
+export function openMxl(bytes: Uint8Array): Result<OpenedMxl, FormatProblem> {
+  const refuse = (found: string, right: string) => failure({ code: 'bad-zip' as const, place: {}, found, right });
   let total = 0;
   let files: Record<string, Uint8Array>;
   try {
@@ -37,15 +40,19 @@ export function openMxl(bytes: Uint8Array): Opened {
     );
   const container = files['META-INF/container.xml'];
   const xml = container && readXml(strFromU8(container));
-  const named = xml?.ok ? child(child(xml.root, 'rootfiles'), 'rootfile')?.attributes['full-path'] : undefined;
-  const path =
-    named !== undefined && Object.hasOwn(files, named)
-      ? named
-      : Object.keys(files).find((name) => !name.startsWith('META-INF/'));
+  const named = xml?.ok ? child(child(xml.value, 'rootfiles'), 'rootfile')?.attributes['full-path'] : undefined;
+  const isThere = named !== undefined && Object.hasOwn(files, named);
+  const path = isThere ? named : Object.keys(files).find((name) => !name.startsWith('META-INF/'));
   const score = path === undefined ? undefined : files[path];
-  return score
-    ? { ok: true, bytes: score }
-    : refuse('no score inside', 'a .mxl file holds a MusicXML file and META-INF/container.xml');
+  if (!score || path === undefined)
+    return refuse('no score inside', 'a .mxl file holds a MusicXML file and META-INF/container.xml');
+  const astray: FormatProblem = {
+    code: 'mxl-astray',
+    place: {},
+    found: (named ?? 'no file').slice(0, LONGEST_NAME),
+    right: `${path.slice(0, LONGEST_NAME)} was read instead`,
+  };
+  return success({ bytes: score, warnings: isThere ? [] : [astray] });
 }
 
 /** Packs a score as `.mxl`. The same score gives the same bytes. */

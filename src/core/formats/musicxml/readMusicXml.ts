@@ -1,3 +1,4 @@
+import { success } from '../../result';
 import { nameKey, parseKey, type Key } from '../../pitch/key';
 import { RIGHTS, SWING_UNITS, TUNE_SCHEMA, type Swing, type Tempo, type Tune } from '../../score/tune';
 import { usualTempo } from '../../score/usualTempo';
@@ -23,7 +24,7 @@ export function readMusicXml(text: string, options: ReadOptions = {}): ReadResul
     return true;
   });
   if (!xml.ok) return unreadable(xml.problem);
-  const { root } = xml;
+  const { value: root } = xml;
   if (root.name !== 'score-partwise' && root.name !== 'score-timewise') {
     return unreadable({
       code: 'not-musicxml',
@@ -65,7 +66,7 @@ export function readMusicXml(text: string, options: ReadOptions = {}): ReadResul
   const problems = (
     chosen ? [chosen.staff, ...(second && second.staff !== chosen.staff ? [second.staff] : [])] : staves
   ).flatMap((staff) => staff.problems);
-  if (problems.length > 0) return { ok: false, problems };
+  if (problems.length > 0) return { ok: false, problem: problems };
   if (!chosen || !staves.some(({ measures }) => measures.some(({ placed }) => placed.length > 0))) {
     return unreadable({
       code: 'no-tune',
@@ -103,7 +104,7 @@ export function readMusicXml(text: string, options: ReadOptions = {}): ReadResul
   const assembled = assembleBars(music.bars, meter);
   const under = second && withSecondPart(assembled.bars, barsOfVoice(second.staff.measures, second.voice).bars, meter);
   const faults = [...assembled.problems, ...(under?.problems ?? [])];
-  if (faults.length > 0) return { ok: false, problems: faults };
+  if (faults.length > 0) return { ok: false, problem: faults };
   warnings.push(...assembled.warnings, ...(under?.warnings ?? []));
   const key = music.bars[0]?.key ?? { tonic: { step: 'C', alter: 0 }, mode: 'major' };
   const tune = tuneOf(
@@ -114,9 +115,8 @@ export function readMusicXml(text: string, options: ReadOptions = {}): ReadResul
     warnings,
   );
   const broken = scoreProblems(tune);
-  if (broken.length > 0) return { ok: false, problems: broken.map(fromScoreProblem) };
-  return {
-    ok: true,
+  if (broken.length > 0) return { ok: false, problem: broken.map(fromScoreProblem) };
+  return success({
     tune,
     warnings: fewWarnings(warnings),
     choices: {
@@ -126,7 +126,7 @@ export function readMusicXml(text: string, options: ReadOptions = {}): ReadResul
       line: chosen.found.number,
       ...(second && { second: second.found.number }),
     },
-  };
+  });
 }
 
 interface StaffRead extends MeasuresRead {
@@ -210,7 +210,7 @@ function tuneOf(
   const cut = (text: string | undefined, what: string) => {
     if (text === undefined || text.length <= LONGEST_TEXT) return text;
     warnings.push({
-      code: 'not-kept',
+      code: 'left-out',
       place: {},
       found: `the end of a ${what} of ${text.length} characters`,
       right: `${LONGEST_TEXT} are kept`,
@@ -229,14 +229,14 @@ function tuneOf(
   const printedRights = textOf(identification, 'rights');
   if (printedRights)
     warnings.push({
-      code: 'not-kept',
+      code: 'left-out',
       place: {},
       found: `the rights line "${printedRights}"`,
       right: 'set the rights status by hand',
     });
   if (Math.abs(key.tonic.alter) > 1)
     warnings.push({
-      code: 'not-kept',
+      code: 'left-out',
       place: { bar: 1 },
       found: `the key ${nameKey(key)}`,
       right: 'check the key signature',

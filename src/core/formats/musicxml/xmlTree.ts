@@ -1,5 +1,6 @@
 import { SaxesParser } from 'saxes';
 import { MOST_XML_DEPTH } from '../limits';
+import { failure, success, type Result } from '../../result';
 import type { FormatProblem } from '../problem';
 
 /** An element with what stands in it. Text of mixed content is joined. */
@@ -39,7 +40,7 @@ const NOT_BLANK = /\S/;
 export function readXml(
   text: string,
   take?: (element: XmlElement, parent: Pick<XmlElement, 'name' | 'attributes'>) => boolean,
-): { readonly ok: true; readonly root: XmlElement } | { readonly ok: false; readonly problem: FormatProblem } {
+): Result<XmlElement, FormatProblem> {
   const parser = new SaxesParser({ position: true, xmlns: false });
   const open: OpenElement[] = [];
   let root: XmlElement | undefined;
@@ -101,20 +102,16 @@ export function readXml(
   try {
     parser.write(text).close();
   } catch (error) {
-    if (error instanceof Refused) return { ok: false, problem: error.problem };
+    if (error instanceof Refused) return failure(error.problem);
     throw error;
   }
-  return root
-    ? { ok: true, root }
-    : {
-        ok: false,
-        problem: {
-          code: 'bad-xml',
-          place: { line: 1 },
-          found: 'no element',
-          right: 'a MusicXML file begins with <score-partwise>',
-        },
-      };
+  if (root) return success(root);
+  return failure({
+    code: 'bad-xml',
+    place: { line: 1 },
+    found: 'no element',
+    right: 'a MusicXML file begins with <score-partwise>',
+  });
 }
 
 function hasAny(attributes: Readonly<Record<string, string>>): boolean {

@@ -15,8 +15,8 @@ import { BOW_RHYTHMS, gripsFor, hasGrips, stringChords } from './stringChords';
 const violin = instrumentById('violin') as Instrument;
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=90\nK:G'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 };
 const best = (chord: string, instrument = violin) => {
   const parsed = parseChord(chord);

@@ -11,8 +11,8 @@ import { firstNotes, UNDER_PACES, underPart } from './underPart';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nK:G'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 };
 const instrument = (id: string) => instrumentById(id) as Instrument;
 const shown = (bars: Tune['bars']) =>

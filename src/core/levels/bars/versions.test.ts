@@ -16,8 +16,8 @@ import type { BarChoice, OwnBar } from '../recipe/groups';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=90\nK:C'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 };
 const keyOf = (text: string): Key => {
   const parsed = parseKey(text);

@@ -15,8 +15,8 @@ import { type BarChoice, type Device, DEVICES } from '../recipe/groups';
 
 const tuneOf = (body: string, head: string): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 };
 const flute = instrumentById('flute') as Instrument;
 const show = (bars: Tune['bars']) =>

@@ -19,8 +19,8 @@ import { simplify } from '../simplify/simplify';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nK:C'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 };
 const instrument = (id: string): Instrument => {
   const found = instrumentById(id);

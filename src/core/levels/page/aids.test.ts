@@ -9,8 +9,8 @@ import type { AidWishes, SyllableSchool } from '../recipe/groups';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=100\nK:G'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 };
 const instrument = (id: string) => instrumentById(id) as Instrument;
 const printed = (tune: Tune, id: string, aids: AidWishes, syllables?: SyllableSchool) =>

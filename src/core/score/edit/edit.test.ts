@@ -24,8 +24,8 @@ import { changeLength, forecast, silence, writeAt } from './write';
 const Q = TICKS_PER_QUARTER;
 const tuneOf = (body: string, head = 'M:4/4\nL:1/4\nK:C'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problems));
-  return read.tune;
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
 };
 const line = (tune: Tune) =>
   tune.bars

@@ -1,7 +1,7 @@
 import { currentStudio } from '../../../../server/database';
 import { checkGroupSave } from '../../../../server/groupSchema';
-import { bringGroupBack, changeGroup, takeGroupAway } from '../../../../server/groups';
-import { answer, limitedJson, refuse } from '../../../../server/http';
+import { bringGroupBack, changeGroup, openedGroup, takeGroupAway } from '../../../../server/groups';
+import { answer, limitedJson, refuse, stale } from '../../../../server/http';
 
 interface Context {
   readonly params: Promise<{ readonly id: string }>;
@@ -13,9 +13,9 @@ const MOST_BYTES = 256 * 1024;
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const body = await limitedJson(request, MOST_BYTES);
-    if (!body.ok) return body.refusal;
+    if (!body.ok) return body.problem;
     const checked = checkGroupSave(body.value);
-    if (!checked.ok) return refuse(422, ...checked.messages);
+    if (!checked.ok) return refuse(422, ...checked.problem);
     const outcome = await changeGroup(currentStudio(), (await params).id, checked.value.version, checked.value.group);
     switch (outcome.kind) {
       case 'saved':
@@ -23,10 +23,7 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
       case 'missing':
         return refuse(404, 'This group is not there any more.');
       case 'stale':
-        return refuse(
-          409,
-          'Somebody changed this group meanwhile. Load the page again to see it; what you typed last is not saved.',
-        );
+        return stale('Somebody changed this group meanwhile.', openedGroup(outcome.current));
     }
   });
 }

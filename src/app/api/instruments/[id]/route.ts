@@ -11,9 +11,9 @@ interface Context {
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const body = await limitedJson(request, 32 * 1024);
-    if (!body.ok) return body.refusal;
+    if (!body.ok) return body.problem;
     const checked = checkCustomInstrument(body.value);
-    if (!checked.ok) return refuse(422, ...checked.messages);
+    if (!checked.ok) return refuse(422, ...checked.problem);
     if (checked.value.id !== (await params).id) return refuse(422, 'id: it differs from the address');
     await saveInstrument(currentStudio(), checked.value);
     return Response.json({ ok: true });

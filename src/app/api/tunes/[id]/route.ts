@@ -1,6 +1,7 @@
+import { storedWork } from '../../../../core/formats/json/upgradeRecipe';
 import { MOST_BYTES } from '../../../../core/formats/limits';
 import { currentStudio } from '../../../../server/database';
-import { answer, limitedJson, refuse } from '../../../../server/http';
+import { answer, limitedJson, refuse, stale } from '../../../../server/http';
 import { openWork, remove, save } from '../../../../server/tunes';
 import { checkSave, checkWork } from '../../../../server/workSchema';
 
@@ -11,7 +12,9 @@ interface Context {
 export function GET(_: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const opened = await openWork(currentStudio(), (await params).id);
-    return opened ? Response.json(opened) : refuse(404, 'This tune is not on the shelf.');
+    return opened
+      ? Response.json({ ...opened, work: storedWork(opened.work) })
+      : refuse(404, 'This tune is not on the shelf.');
   });
 }
 
@@ -19,9 +22,9 @@ export function GET(_: Request, { params }: Context): Promise<Response> {
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const body = await limitedJson(request, 2 * MOST_BYTES);
-    if (!body.ok) return body.refusal;
+    if (!body.ok) return body.problem;
     const checked = checkSave(body.value);
-    if (!checked.ok) return refuse(422, ...checked.messages);
+    if (!checked.ok) return refuse(422, ...checked.problem);
     const outcome = await save(currentStudio(), (await params).id, checked.value.version, checked.value.work);
     switch (outcome.kind) {
       case 'saved':
@@ -30,11 +33,11 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
         return refuse(404, 'This tune is not on the shelf any more.');
       case 'stale': {
         const current = checkWork(outcome.current);
-        if (!current.ok) throw new Error(`the stored tune is damaged: ${current.messages.join('; ')}`);
-        return Response.json(
-          { messages: ['Somebody saved this tune meanwhile.'], version: outcome.current.version, work: current.value },
-          { status: 409 },
-        );
+        if (!current.ok) throw new Error(`the stored tune is damaged: ${current.problem.join('; ')}`);
+        return stale('Somebody saved this tune meanwhile.', {
+          version: outcome.current.version,
+          work: storedWork(current.value),
+        });
       }
     }
   });

@@ -7,7 +7,7 @@ import { currentStudio } from '../../../../server/database';
 import { BENCH_STAFF_SPACE, firstPaint } from '../../../../server/engraving';
 import { listGroups, listCustomInstruments } from '../../../../server/groups';
 import { listSavedRecipes } from '../../../../server/recipes';
-import { openWork } from '../../../../server/tunes';
+import { openedTune } from '../../../openedTune';
 
 interface Props {
   readonly params: Promise<{ readonly id: string; readonly step: string }>;
@@ -17,7 +17,7 @@ interface Props {
 const USUAL_WIDTH = 800;
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  const opened = await openWork(currentStudio(), (await params).id);
+  const opened = await openedTune((await params).id);
   return { title: opened?.work.tune.title || 'Tune' };
 }
 
@@ -26,12 +26,7 @@ export default async function BenchPage({ params }: Props) {
   const step = STEPS.find((known) => known === wanted);
   const studio = currentStudio();
   const [opened, groups, custom, saved] = step
-    ? await Promise.all([
-        openWork(studio, id),
-        listGroups(studio),
-        listCustomInstruments(studio),
-        listSavedRecipes(studio),
-      ])
+    ? await Promise.all([openedTune(id), listGroups(studio), listCustomInstruments(studio), listSavedRecipes(studio)])
     : [];
   if (!opened || !step) notFound();
   const asked = Number((await cookies()).get('music-width')?.value);
@@ -46,9 +41,7 @@ export default async function BenchPage({ params }: Props) {
       step={step}
       paint={paint}
       staffSpace={BENCH_STAFF_SPACE}
-      groups={groups ?? []}
-      custom={custom ?? []}
-      saved={saved ?? []}
+      studio={{ groups: groups ?? [], custom: custom ?? [], saved: saved ?? [] }}
     />
   );
 }

@@ -3,9 +3,8 @@ import { notFound } from 'next/navigation';
 import { instrumentById } from '../../../../core/instruments/catalogue';
 import { ByEarScreen } from '../../../../features/tune/ByEarScreen';
 import { byEarSheet } from '../../../../engrave/byEarSheet';
-import { currentStudio } from '../../../../server/database';
 import { barsPicture } from '../../../../server/engraving';
-import { openWork } from '../../../../server/tunes';
+import { openedTune } from '../../../openedTune';
 
 interface Props {
   readonly params: Promise<{ readonly id: string }>;
@@ -15,7 +14,7 @@ interface Props {
 const PICTURE_WIDTH = 700;
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  const opened = await openWork(currentStudio(), (await params).id);
+  const opened = await openedTune((await params).id);
   return { title: `By ear: ${opened?.work.tune.title || 'Tune'}` };
 }
 
@@ -23,7 +22,7 @@ export default async function ByEarPage({ params, searchParams }: Props) {
   const { id } = await params;
   const asked = (await searchParams).for;
   const instrument = typeof asked === 'string' ? instrumentById(asked) : undefined;
-  const opened = await openWork(currentStudio(), id);
+  const opened = await openedTune(id);
   if (!opened || (asked !== undefined && !instrument)) notFound();
   return (
     <ByEarScreen

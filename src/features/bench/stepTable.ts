@@ -1,0 +1,28 @@
+'use client';
+
+import { useKeysStep } from '../keys/useKeysStep';
+import { useLevelsStep } from '../levels/useLevelsStep';
+import { useTuneStep, WRITING_HELP } from '../tune/useTuneStep';
+import type { Bench, Step, StepView } from '../work/step';
+import { STEPS, type BenchStep } from './steps';
+
+/** Every step by name: a new one is a folder of its own, its name in `steps`, and a line here. */
+const STEP_TABLE: Readonly<Record<BenchStep, Step>> = {
+  tune: { use: useTuneStep, help: WRITING_HELP },
+  keys: { use: useKeysStep },
+  levels: { use: useLevelsStep },
+};
+
+export const STEP_HELP = STEPS.flatMap((step) => STEP_TABLE[step].help ?? []);
+
+/** The view of the open step. All are asked, always in the order of the table, so that each keeps its state. */
+export function useSteps(bench: Bench, open: BenchStep): StepView {
+  let view: StepView | undefined;
+  for (const step of STEPS) {
+    // eslint-disable-next-line react-hooks/rules-of-hooks -- the table never changes, so every turn calls the same hooks in the same order
+    const made = STEP_TABLE[step].use(bench, step === open);
+    if (step === open) view = made;
+  }
+  if (!view) throw new RangeError(`no step ${open}`);
+  return view;
+}

@@ -1,0 +1,305 @@
+'use client';
+
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { Copy, GripVertical, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import type { CustomInstrument } from '../../core/instruments/customInstrument';
+import { LEVELS, type Level } from '../../core/instruments/instrument';
+import { limitsProblem } from '../../core/instruments/limits';
+import { GROUP_LIMITS, WANTED_MARKS, type GroupPlayer, type WantedMarks } from '../../core/keys/group';
+import { parseNotes, printNotes } from '../../core/pitch/noteList';
+import { parsePitch, printPitch } from '../../core/pitch/pitch';
+import { TextInput } from '../../ui/Field';
+import { InstrumentSelect } from '../../ui/InstrumentSelect';
+import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
+import { AidMenu } from './AidMenu';
+import { freshId } from './openGroups';
+
+const MARKS_TEXT: Readonly<Record<WantedMarks, string>> = {
+  level: 'as the level',
+  all: 'every note',
+  change: 'on change',
+  none: 'none',
+};
+const CELL =
+  'min-h-8 w-full rounded border border-transparent bg-transparent px-1.5 hover:border-[#8f8d7c] focus:border-[#8f8d7c] focus:bg-white';
+
+export type SetPlayer = (
+  id: string,
+  part: Partial<{ readonly [Field in keyof GroupPlayer]: GroupPlayer[Field] | undefined }>,
+) => void;
+
+/** A group's players, a row each, changed where they stand. */
+export function PlayerTable({
+  players,
+  custom,
+  onPlayer,
+  onPlayers,
+}: {
+  readonly players: readonly GroupPlayer[];
+  readonly custom: readonly CustomInstrument[];
+  readonly onPlayer: SetPlayer;
+  readonly onPlayers: (players: readonly GroupPlayer[]) => void;
+}) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    const [from, to] = [
+      players.findIndex(({ id }) => id === active.id),
+      players.findIndex(({ id }) => id === over?.id),
+    ];
+    if (from >= 0 && to >= 0 && from !== to) onPlayers(arrayMove([...players], from, to));
+  };
+  if (players.length === 0) return <p className="py-6 text-ink-soft">Nobody is in this group yet.</p>;
+  return (
+    <DndContext id="players" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+      <table className="w-full border-collapse text-left">
+        <thead className="text-[12.5px] text-ink-soft">
+          <tr className="border-b border-line">
+            <th scope="col" className="no-print w-8">
+              <span className="sr-only">Order</span>
+            </th>
+            <th scope="col" className="px-1.5 py-1 font-medium">
+              First name
+            </th>
+            <th scope="col" className="px-1.5 font-medium">
+              Instrument
+            </th>
+            <th scope="col" className="px-1.5 font-medium">
+              Level
+            </th>
+            <th scope="col" className="w-18 px-1.5 font-medium">
+              Lowest
+            </th>
+            <th scope="col" className="w-18 px-1.5 font-medium">
+              Highest
+            </th>
+            <th scope="col" className="px-1.5 font-medium">
+              Known notes
+            </th>
+            <th scope="col" className="px-1.5 font-medium">
+              Finger marks
+            </th>
+            <th scope="col" className="px-1.5 font-medium">
+              Aids
+            </th>
+            <th scope="col" className="no-print w-16">
+              <span className="sr-only">Copy, remove</span>
+            </th>
+          </tr>
+        </thead>
+        <SortableContext items={players.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
+          <tbody>
+            {players.map((player, index) => (
+              <PlayerRow
+                key={player.id}
+                player={player}
+                place={index + 1}
+                custom={custom}
+                onPlayer={onPlayer}
+                onCopy={() =>
+                  onPlayers([...players.slice(0, index + 1), { ...player, id: freshId() }, ...players.slice(index + 1)])
+                }
+                onRemove={() => onPlayers(players.filter(({ id }) => id !== player.id))}
+              />
+            ))}
+          </tbody>
+        </SortableContext>
+      </table>
+    </DndContext>
+  );
+}
+
+function PlayerRow({
+  player,
+  place,
+  custom,
+  onPlayer,
+  onCopy,
+  onRemove,
+}: {
+  readonly player: GroupPlayer;
+  readonly place: number;
+  readonly custom: readonly CustomInstrument[];
+  readonly onPlayer: SetPlayer;
+  readonly onCopy: () => void;
+  readonly onRemove: () => void;
+}) {
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: player.id });
+  const [problem, setProblem] = useState('');
+  const who = player.name || `Player ${place}`;
+  const setLimit = (end: 'low' | 'high', text: string) => {
+    if (text.trim() === '') {
+      setProblem('');
+      onPlayer(player.id, { [end]: undefined });
+      return;
+    }
+    const pitch = parsePitch(text);
+    const limits = pitch.ok
+      ? limitsProblem({ ...player, [end]: pitch.value })
+      : `"${text}" is no note: write letter, sign and octave, like G4 or Bb4`;
+    setProblem(limits ?? '');
+    if (pitch.ok && !limits) onPlayer(player.id, { [end]: pitch.value });
+  };
+  const setKnown = (text: string) => {
+    const known = parseNotes(text);
+    setProblem(known.ok ? '' : `Known notes: ${known.problem}`);
+    if (known.ok) onPlayer(player.id, { known: known.value.length > 0 ? known.value : undefined });
+  };
+  return (
+    <>
+      <tr
+        ref={setNodeRef}
+        style={{ transform: CSS.Translate.toString(transform), transition }}
+        className={`border-b border-line ${isDragging ? 'relative z-10 bg-cane-pale' : ''}`}
+      >
+        <td className="no-print">
+          <button
+            type="button"
+            aria-label={`Move ${who}`}
+            className="flex size-8 cursor-grab items-center justify-center rounded text-ink-soft hover:bg-cane-pale"
+            {...attributes}
+            {...listeners}
+          >
+            <GripVertical size={15} aria-hidden="true" />
+          </button>
+        </td>
+        <td>
+          <TextInput
+            label={`First name, player ${place}`}
+            value={player.name}
+            maxLength={GROUP_LIMITS.name}
+            className={`${CELL} font-semibold`}
+            onCommit={(name) => onPlayer(player.id, { name: name.trim() })}
+          />
+        </td>
+        <td>
+          <InstrumentSelect
+            label={`Instrument of ${who}`}
+            value={player.custom?.id ?? player.instrument}
+            custom={custom}
+            chosen={player.custom}
+            className={CELL}
+            onChange={(instrument, chosen) => onPlayer(player.id, { instrument, custom: chosen })}
+          />
+        </td>
+        <td>
+          <span className="flex items-center gap-1">
+            <LevelSign level={player.level} size={17} />
+            <select
+              aria-label={`Level of ${who}`}
+              className={`${CELL} min-w-32`}
+              value={player.level}
+              onChange={({ target }) =>
+                onPlayer(player.id, {
+                  level: LEVELS.find((one) => one === target.value) ?? ('beginner' satisfies Level),
+                })
+              }
+            >
+              {LEVELS.map((level) => (
+                <option key={level} value={level}>
+                  {LEVEL_NAMES[level]}
+                </option>
+              ))}
+            </select>
+          </span>
+        </td>
+        <td>
+          <TextInput
+            label={`Lowest note of ${who}`}
+            value={player.low ? printPitch(player.low) : ''}
+            maxLength={5}
+            className={CELL}
+            onCommit={(text) => setLimit('low', text)}
+          />
+        </td>
+        <td>
+          <TextInput
+            label={`Highest note of ${who}`}
+            value={player.high ? printPitch(player.high) : ''}
+            maxLength={5}
+            className={CELL}
+            onCommit={(text) => setLimit('high', text)}
+          />
+        </td>
+        <td>
+          <TextInput
+            label={`Known notes of ${who}`}
+            value={printNotes(player.known ?? [])}
+            maxLength={200}
+            className={CELL}
+            onCommit={setKnown}
+          />
+        </td>
+        <td>
+          <select
+            aria-label={`Finger marks of ${who}`}
+            className={`${CELL} min-w-28`}
+            value={player.marks ?? 'level'}
+            onChange={({ target }) =>
+              onPlayer(player.id, {
+                marks: target.value === 'level' ? undefined : WANTED_MARKS.find((one) => one === target.value),
+              })
+            }
+          >
+            {WANTED_MARKS.map((one) => (
+              <option key={one} value={one}>
+                {MARKS_TEXT[one]}
+              </option>
+            ))}
+          </select>
+        </td>
+        <td>
+          <AidMenu who={who} aids={player.aids} onChange={(aids) => onPlayer(player.id, { aids })} />
+        </td>
+        <td className="no-print whitespace-nowrap">
+          <button
+            type="button"
+            aria-label={`Duplicate ${who}`}
+            title="Duplicate"
+            onClick={onCopy}
+            className="inline-flex size-8 items-center justify-center rounded text-ink-soft hover:bg-cane-pale"
+          >
+            <Copy size={14} aria-hidden="true" />
+          </button>
+          <button
+            type="button"
+            aria-label={`Remove ${who}`}
+            title="Remove"
+            onClick={onRemove}
+            className="inline-flex size-8 items-center justify-center rounded text-ink-soft hover:bg-warn-pale hover:text-warn"
+          >
+            <Trash2 size={14} aria-hidden="true" />
+          </button>
+        </td>
+      </tr>
+      {problem && (
+        <tr>
+          <td colSpan={10}>
+            <p role="alert" className="px-10 py-1 text-[12.5px] text-warn">
+              {problem}
+            </p>
+          </td>
+        </tr>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,84 @@
+'use client';
+
+import { useCallback, useDeferredValue, useMemo, useState } from 'react';
+import { useStore } from 'zustand';
+import { LEVELS, type Level } from '../../core/instruments/instrument';
+import { withLimits } from '../../core/instruments/limits';
+import { keyPlayers, type Group } from '../../core/keys/group';
+import type { KeyPlayer } from '../../core/keys/player';
+import { rankKeys } from '../../core/keys/rankKeys';
+import { knownNotes } from '../../core/levels/line/lineRequest';
+import { instrumentOf } from '../../core/levels/recipe/recipe';
+import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
+import { nameKey, type Key } from '../../core/pitch/key';
+import { LEVEL_NAMES } from '../../ui/LevelSign';
+import type { Bench, Engraved, StepView } from '../work/step';
+import { KeysDrawer, sharedKey, type KeyScope } from './KeysDrawer';
+import { KeysGrid, type KeyOrder } from './KeysGrid';
+
+/** The Keys step: the twelve keys weighed for a group, and what follows for each level. */
+export function useKeysStep(bench: Bench, isOpen: boolean): StepView {
+  const { store, group } = bench;
+  const work = useStore(store, ({ document }) => document);
+  const quietWork = useDeferredValue(work);
+  const [scope, setScope] = useState<KeyScope>('all');
+  const [order, setOrder] = useState<KeyOrder>('fifths');
+  const ranking = useMemo(() => {
+    if (!isOpen) return [];
+    const { recordingKey } = quietWork.tune;
+    return rankKeys(
+      quietWork.tune,
+      playersFor(quietWork, group, scope),
+      recordingKey ? { recording: recordingKey } : {},
+    );
+  }, [isOpen, quietWork, group, scope]);
+  const chosenKey = useMemo(() => sharedKey(work, scope), [work, scope]);
+  const onKey = useCallback(
+    (key: Key) => {
+      const { document, change } = store.getState();
+      const levels: readonly Level[] = scope === 'all' ? LEVELS : [scope];
+      change(
+        `${scope === 'all' ? 'All levels' : LEVEL_NAMES[scope]}: ${nameKey(key)}`,
+        levels.reduce<Work>((after, level) => withRecipe(after, level, { setting: { key } }), document),
+      );
+    },
+    [store, scope],
+  );
+  return {
+    head: (
+      <div className="no-print sticky top-0 z-20 overflow-x-auto border-b border-line bg-panel">
+        <KeysGrid ranking={ranking} order={order} chosen={chosenKey} onChoose={onKey} />
+      </div>
+    ),
+    drawer: ({ infos }: Engraved) => (
+      <KeysDrawer
+        work={quietWork}
+        infos={infos}
+        groups={bench.studio.groups}
+        groupId={bench.groupId}
+        onGroup={bench.chooseGroup}
+        scope={scope}
+        onScope={setScope}
+        order={order}
+        onOrder={setOrder}
+        best={ranking[0]}
+        onKey={onKey}
+        onChange={store.getState().change}
+        onSelect={store.getState().select}
+      />
+    ),
+  };
+}
+
+/** Whom the keys are weighed for: the group's players, or the lanes' instruments where no group is chosen. */
+function playersFor(work: Work, group: Group | undefined, scope: KeyScope): readonly KeyPlayer[] {
+  const players = group ? keyPlayers(group) : LEVELS.map((level) => lanePlayer(work, level));
+  return scope === 'all' ? players : players.filter(({ level }) => level === scope);
+}
+
+function lanePlayer(work: Work, level: Level): KeyPlayer {
+  const recipe = recipesOf(work)[level];
+  const known = knownNotes(recipe);
+  const instrument = withLimits(instrumentOf(recipe), level, recipe.limits?.range ?? {});
+  return { instrument, level, ...(known && { known }) };
+}

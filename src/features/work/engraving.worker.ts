@@ -1,0 +1,49 @@
+import { expose } from 'comlink';
+import type { Level } from '../../core/instruments/instrument';
+import type { Clef } from '../../core/score/clef';
+import type { Tune } from '../../core/score/tune';
+import { BenchEngraver, type DrawnRow, type DrawRequest, type LanesDrawn } from '../../engrave/benchEngraver';
+import { Engraver, type EngravedRow } from '../../engrave/engraver';
+import type { PitchView } from '../../engrave/lanes';
+import { barVariants, drawLine, drawThrough, drawVariation, type BarVariant } from '../../engrave/variants';
+import { WorkReceiver, type WorkMessage } from '../../engrave/workMessage';
+
+const engraver = Engraver.start();
+const bench = engraver.then((started) => new BenchEngraver(started));
+const received = new WorkReceiver();
+
+/** The worker's door: the same engraver as on the server, warm for as long as the bench is open. Works are taken before anything is waited for: they come in order. */
+const door = {
+  async draw(
+    { work, ...request }: Omit<DrawRequest, 'work'> & { readonly work: WorkMessage },
+    lanes: (lanes: LanesDrawn, first?: DrawnRow) => void,
+    row: (index: number, row: EngravedRow) => void,
+  ): Promise<void> {
+    const taken = received.take(work);
+    await (await bench).draw({ ...request, work: taken }, { lanes, row });
+  },
+  async variants(work: WorkMessage, level: Level, bar: number, view: PitchView): Promise<readonly BarVariant[]> {
+    const taken = received.take(work);
+    return barVariants(await engraver, taken, level, bar, view);
+  },
+  async line(tune: Tune, clef: Clef, width: number): Promise<EngravedRow> {
+    return drawLine(await engraver, tune, clef, width);
+  },
+  async variationOf(
+    work: WorkMessage,
+    level: Level,
+    seed: number,
+    view: PitchView,
+    width: number,
+  ): Promise<readonly EngravedRow[]> {
+    const taken = received.take(work);
+    return drawVariation(await engraver, taken, level, seed, view, width);
+  },
+  async through(work: WorkMessage, level: Level, view: PitchView, width: number): Promise<readonly EngravedRow[]> {
+    const taken = received.take(work);
+    return drawThrough(await engraver, taken, level, view, width);
+  },
+};
+export type EngravingDoor = typeof door;
+
+expose(door);

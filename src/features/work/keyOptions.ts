@@ -1,0 +1,21 @@
+import { keyWithSignature, nameKey, parseKey, printKey, signatureOf, type Key, type Mode } from '../../core/pitch/key';
+import type { Option } from '../../ui/Choice';
+
+/** The keys of a mode in the order of fifths, from six flats to six sharps; F♯ and G♭ are both there. */
+export function keyOptions(mode: Mode, extra: readonly Key[] = []): readonly Option<string>[] {
+  const keys = Array.from({ length: 13 }, (_, index) => keyWithSignature(index - 6, mode));
+  const all = [...keys, ...extra.filter((key) => !keys.some((known) => printKey(known) === printKey(key)))];
+  return all.map((key) => ({ value: printKey(key), label: nameKey(key), hint: signatureText(key) }));
+}
+
+function signatureText(key: Key): string {
+  const count = Math.abs(signatureOf(key));
+  if (count === 0) return 'no sharps or flats';
+  return `${count} ${signatureOf(key) > 0 ? 'sharp' : 'flat'}${count > 1 ? 's' : ''}`;
+}
+
+/** The key of an option's value. */
+export function keyOf(value: string): Key | undefined {
+  const parsed = parseKey(value);
+  return parsed.ok ? parsed.value : undefined;
+}

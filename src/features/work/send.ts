@@ -1,0 +1,59 @@
+import { z } from 'zod';
+import { failure, success, type Result } from '../../core/result';
+
+/** Why a call to the server came to nothing. */
+export interface SendProblem {
+  /** `away`: nothing answers, or not for now, and trying again may help; `refused`: it will not be taken as it is; `stale`: somebody else saved meanwhile. */
+  readonly kind: 'away' | 'refused' | 'stale';
+  /** For the person, a whole sentence. */
+  readonly message: string;
+  /** What the server sent along, not yet checked. */
+  readonly answer?: unknown;
+}
+
+export interface Sending {
+  readonly method: 'GET' | 'POST' | 'PUT' | 'DELETE';
+  /** Sent as JSON. */
+  readonly json?: unknown;
+  /** Sent as they are. */
+  readonly bytes?: Uint8Array<ArrayBuffer>;
+}
+
+/** For calls whose answer says no more than that it was done. */
+export const nothing = z.unknown().transform(() => undefined);
+
+const refusalSchema = z.object({ messages: z.array(z.string()).min(1) });
+
+/** The one way from the screens to the server: a path of ours, and the shape that its answer must have. */
+export async function send<Value>(
+  path: `/api/${string}`,
+  answers: z.ZodType<Value>,
+  { method, json, bytes }: Sending,
+): Promise<Result<Value, SendProblem>> {
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method,
+      ...(json !== undefined && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(json) }),
+      ...(bytes && { headers: { 'content-type': 'application/octet-stream' }, body: bytes }),
+    });
+  } catch (error) {
+    // A network that fails is a TypeError; anything else is a defect of ours.
+    if (!(error instanceof TypeError)) throw error;
+    return failure({ kind: 'away', message: 'The program does not answer.' });
+  }
+  const answer: unknown = await response.json().catch(() => undefined);
+  if (response.ok) {
+    const read = answers.safeParse(answer);
+    if (read.success) return success(read.data);
+    return failure({
+      kind: 'refused',
+      message: "The server's answer was not understood: please reload the page.",
+      answer,
+    });
+  }
+  const refusal = refusalSchema.safeParse(answer);
+  const message = refusal.success ? refusal.data.messages.join(' ') : `The server answered ${response.status}.`;
+  const kind = response.status === 409 ? 'stale' : response.status >= 500 ? 'away' : 'refused';
+  return failure({ kind, message, answer });
+}

@@ -1,0 +1,45 @@
+import { z } from 'zod';
+import { workSchema } from '../../core/formats/json/recipeSchema';
+import { storedWork } from '../../core/formats/json/upgradeRecipe';
+import type { Work } from '../../core/levels/recipe/work';
+import type { Remote } from './document/saver';
+import { success, type Result } from '../../core/result';
+import { send, type SendProblem } from './send';
+
+export const versionSchema = z.object({ version: z.int() });
+export const versionedWorkSchema = z.object({ version: z.int(), work: workSchema });
+
+/** A tune with its levels, as the server saves it. */
+export function tuneRemote(id: string): Remote<Work> {
+  return {
+    name: id,
+    pack: storedWork,
+    unpack: (data) => workSchema.safeParse(data).data,
+    put: async ({ version, document }) => {
+      const sent = await send(`/api/tunes/${id}`, versionSchema, {
+        method: 'PUT',
+        json: { version, work: storedWork(document) },
+      });
+      return sent.ok ? { ok: true, value: sent.value.version } : sent;
+    },
+    current: (answer) => {
+      const { data } = versionedWorkSchema.safeParse(answer);
+      return data && { version: data.version, document: data.work };
+    },
+  };
+}
+
+/** How often a change is made anew on top of what somebody else saved meanwhile. */
+const MOST_TRIES = 3;
+
+/** Changes a tune that is not open here: reads it, changes it, and saves it; again where somebody saved in between. */
+export async function changeWork(id: string, change: (work: Work) => Work): Promise<Result<undefined, SendProblem>> {
+  const { put } = tuneRemote(id);
+  for (let tries = 1; ; tries += 1) {
+    const opened = await send(`/api/tunes/${id}`, versionedWorkSchema, { method: 'GET' });
+    if (!opened.ok) return opened;
+    const saved = await put({ version: opened.value.version, document: change(opened.value.work) });
+    if (saved.ok) return success(undefined);
+    if (saved.problem.kind !== 'stale' || tries >= MOST_TRIES) return saved;
+  }
+}

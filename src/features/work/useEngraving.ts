@@ -1,0 +1,134 @@
+'use client';
+
+import { proxy, wrap, type Remote } from 'comlink';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
+import type { Level } from '../../core/instruments/instrument';
+import type { Work } from '../../core/levels/recipe/work';
+import type { Clef } from '../../core/score/clef';
+import type { Tune } from '../../core/score/tune';
+import type { DrawnRow, LanesDrawn } from '../../engrave/benchEngraver';
+import type { EngravedRow } from '../../engrave/engraver';
+import type { LaneSet, PitchView } from '../../engrave/lanes';
+import type { BarVariant } from '../../engrave/variants';
+import { WorkSender } from '../../engrave/workMessage';
+import type { EngravingDoor } from './engraving.worker';
+import { RowsShown, type RowsInPlace } from './rowsShown';
+import type { WorkStore } from './workStore';
+
+/** What else the worker draws, on demand. */
+export interface Draws {
+  /** A bar in all its versions. */
+  readonly variants: (work: Work, level: Level, bar: number) => Promise<readonly BarVariant[]>;
+  /** A line alone, as it is being written. */
+  readonly line: (tune: Tune, clef: Clef, width: number) => Promise<EngravedRow | undefined>;
+  /** A level's line in one variation. */
+  readonly variationOf: (work: Work, level: Level, seed: number, width: number) => Promise<readonly EngravedRow[]>;
+  /** A level through its form. */
+  readonly through: (work: Work, level: Level, width: number) => Promise<readonly EngravedRow[]>;
+}
+
+export interface Engraving extends RowsInPlace {
+  readonly draws: Draws;
+}
+
+interface Wanted {
+  readonly view: PitchView;
+  readonly width: number;
+  readonly staffSpace: number;
+  readonly lanes: LaneSet;
+}
+
+/** The worker, and what it was told last. */
+interface Open {
+  readonly door: Remote<EngravingDoor>;
+  readonly works: WorkSender;
+}
+
+/**
+ * Keeps the picture of the lanes in step with the work. What the server drew is shown until the worker has something newer.
+ * A change of the work goes to the worker at once, before the page itself has drawn anything anew.
+ * @param nearBar which row to draw first, asked at the moment of drawing
+ */
+export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wanted, nearBar: () => number): Engraving {
+  const [shown] = useState(() => new RowsShown(initial));
+  const [rows, setRows] = useState(initial);
+  const opening = useRef<Promise<Open>>(undefined);
+  /** The same once it is there: then nothing need wait for a turn of the event loop. */
+  const opened = useRef<Open>(undefined);
+  const near = useRef(nearBar);
+  const newest = useRef(0);
+  useEffect(() => {
+    near.current = nearBar;
+  }, [nearBar]);
+
+  useEffect(() => {
+    let worker: Worker | undefined;
+    let isOpen = true;
+    // The engraving library is large. It is fetched once the server's music is on screen, not while that is being painted.
+    opening.current = afterFirstFrame().then(() => {
+      worker = new Worker(new URL('./engraving.worker.ts', import.meta.url), { type: 'module' });
+      if (!isOpen) worker.terminate();
+      opened.current = { door: wrap<EngravingDoor>(worker), works: new WorkSender() };
+      return opened.current;
+    });
+    return () => {
+      isOpen = false;
+      opening.current = undefined;
+      opened.current = undefined;
+      worker?.terminate();
+    };
+  }, []);
+
+  const { view, width, staffSpace, lanes: set } = wanted;
+  const draw = useCallback(
+    (work: Work) => {
+      if (width <= 0) return;
+      newest.current += 1;
+      const mine = newest.current;
+      const nearest = near.current();
+      const onLanes = (lanes: LanesDrawn, first?: DrawnRow) => {
+        if (mine !== newest.current) return;
+        const next = shown.lanes(lanes, first, nearest);
+        // What was just written shall be seen in the next frame, not when React finds the time.
+        flushSync(() => setRows(next));
+      };
+      const onRow = (index: number, row: EngravedRow) => setRows(shown.row(index, row));
+      const send = ({ door, works }: Open) => {
+        if (mine !== newest.current) return;
+        const request = { work: works.next(work), view, width, staffSpace, nearBar: nearest, lanes: set };
+        void door.draw(request, proxy(onLanes), proxy(onRow));
+      };
+      if (opened.current) send(opened.current);
+      else void opening.current?.then(send);
+    },
+    [shown, view, width, staffSpace, set],
+  );
+
+  useEffect(() => {
+    draw(store.getState().document);
+    return store.subscribe((state, before) => {
+      if (state.document !== before.document) draw(state.document);
+    });
+  }, [store, draw]);
+
+  const draws = useMemo<Draws>(() => {
+    /** Asks the worker, once it is there; the work is told at the moment of asking, so that none overtakes another. */
+    const ask = async <Answer>(question: (open: Open) => Promise<Answer>, none: Answer): Promise<Answer> => {
+      const open = await opening.current;
+      return open ? question(open) : none;
+    };
+    return {
+      variants: (work, level, bar) => ask(({ door, works }) => door.variants(works.next(work), level, bar, view), []),
+      line: (tune, clef, wide) => ask<EngravedRow | undefined>(({ door }) => door.line(tune, clef, wide), undefined),
+      variationOf: (work, level, seed, wide) =>
+        ask(({ door, works }) => door.variationOf(works.next(work), level, seed, view, wide), []),
+      through: (work, level, wide) => ask(({ door, works }) => door.through(works.next(work), level, view, wide), []),
+    };
+  }, [view]);
+  return useMemo(() => ({ ...rows, draws }), [rows, draws]);
+}
+
+function afterFirstFrame(): Promise<void> {
+  return new Promise((done) => requestAnimationFrame(() => setTimeout(done, 0)));
+}
