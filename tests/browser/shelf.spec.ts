@@ -20,7 +20,7 @@ test('a pasted tune is seen before it is saved, with what was not understood', a
   await sheet.getByLabel('Paste it here, or drop a file').fill(SMALL_TUNE.replace('g2 |', '[Gg]2 |'));
   await expect(sheet.getByText('Nobody · G major · 4/4 · 4 bars')).toBeVisible();
   await expect(
-    sheet.getByText('line 8, column 51, bar 3: Several notes stand together ([Gg]); the top one was kept'),
+    sheet.getByText('line 8, column 51, bar 3: Several notes stand together ([Gg]); the top one was taken'),
   ).toBeVisible();
   await expect(sheet.locator('svg .note').first()).toBeAttached();
   expect(await auditFaults(page)).toEqual([]);

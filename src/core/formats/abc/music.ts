@@ -11,6 +11,7 @@ import type { FormatProblem, Place } from '../problem';
 import { parseAbcKey, parseAbcTempo, parseUnit, type AbcKey } from './header';
 import { parseLyricLine } from './lyrics';
 import { NAMED_MARKS, SHORT_MARKS, type AbcMark } from './marks';
+import { NOTE, tokenAt, type Token } from './tokens';
 import type { NumberedLine } from './tuneBook';
 
 export interface AbcStart {
@@ -53,18 +54,6 @@ export function readMusic(
   return { bars: reader.bars, ...(reader.tempo && { tempo: reader.tempo }), problems: reader.problems };
 }
 
-const NOTE = /(\^{1,2}|_{1,2}|=)?([A-Ga-g])([,']*)(\d*)(\/*)(\d*)/y;
-/** What a note can begin with; most of a tune's signs do. */
-const NOTE_BEGINS = 'ABCDEFGabcdefg^_=';
-const REST = /[zx](\d*)(\/*)(\d*)/y;
-const LONG_REST = /[ZX](\d*)/y;
-const BARLINE = /:*\|[\]|]*:*|\[\|[\]|]*:*|::/y;
-const ENDING = /\[?\s*(\d+(?:[,-]\d+)*)/y;
-const TUPLET = /\((\d+)(?::(\d*))?(?::(\d*))?/y;
-const GRACES = /\{(\/?)([^}]*)\}/y;
-const QUOTED = /"([^"]*)"/y;
-const NAMED = /!([^!|\s][^!]*)!|\+([a-zA-Z.<>()^]+)\+/y;
-const INLINE_FIELD = /\[([A-Za-z]):([^\]]*)\]/y;
 const ALTERS: Readonly<Record<string, number>> = { '^': 1, '^^': 2, _: -1, __: -2, '=': 0 };
 
 /** Works through the music line by line. State lives here and nowhere else; it is used once. */
@@ -214,101 +203,50 @@ class MusicReader {
 
   private music(text: string, line: number): void {
     this.lineNumber = line;
-    let at = 0;
-    const take = (pattern: RegExp): RegExpExecArray | undefined => {
-      pattern.lastIndex = at;
-      const match = pattern.exec(text);
-      if (match) at += match[0].length;
-      return match ?? undefined;
-    };
-    while (at < text.length) {
-      const character = text[at] ?? '';
-      if (
-        (this.silent && character !== '[') ||
-        character === ' ' ||
-        character === '\t' ||
-        character === '`' ||
-        character === 'y'
-      ) {
-        at += 1;
-        continue;
-      }
+    for (let at = 0; at < text.length;) {
+      const { token, end } = tokenAt(text, at, this.silent ? 'fields' : this.overlay ? 'bars' : 'all');
       const start = at;
-      const isNoteLike = NOTE_BEGINS.includes(character) && !this.overlay;
-      const note = isNoteLike ? take(NOTE) : undefined;
-      if (note) {
-        this.note(note, () => this.placeAt(line, start));
-        continue;
-      }
-      const place = this.placeAt(line, start);
-      const inline = character === '[' ? take(INLINE_FIELD) : undefined;
-      if (inline) {
-        this.field(inline[1] ?? '', (inline[2] ?? '').trim(), place);
-        continue;
-      }
-      if (this.silent) {
-        at += 1;
-        continue;
-      }
-      const isBar = character === '|' || character === ':' || text.startsWith('[|', at) || text.startsWith('.|', at);
-      if (isBar) {
-        if (character === '.') at += 1;
-        const barline = take(BARLINE);
-        if (barline) {
-          this.barline(barline[0]);
-          if (/\d/.test(text[at] ?? '')) this.ending(take(ENDING)?.[1] ?? '1');
-          continue;
-        }
-      }
-      if (this.overlay) {
-        at += 1;
-        continue;
-      }
-      if (character === '[' && /^\[\s*\d/.test(text.slice(at))) {
-        this.ending(take(ENDING)?.[1] ?? '1');
-        continue;
-      }
-      if (character === '[') {
-        at += this.chordOfNotes(text.slice(at), place);
-        continue;
-      }
-      const rest = take(REST);
-      if (rest) {
-        this.rest(this.length(rest[1] ?? '', rest[2] ?? '', rest[3] ?? '', () => place));
-        continue;
-      }
-      const longRest = take(LONG_REST);
-      if (longRest) {
-        this.longRest(Number(longRest[1] || 1), place);
-        continue;
-      }
-      const quoted = take(QUOTED);
-      if (quoted) {
-        this.quoted(quoted[1] ?? '', place);
-        continue;
-      }
-      const tuplet = take(TUPLET);
-      if (tuplet) {
-        this.startTuplet(tuplet, place);
-        continue;
-      }
-      const graces = take(GRACES);
-      if (graces) {
-        this.readGraces(graces[2] ?? '', graces[1] === '/', place);
-        continue;
-      }
-      const named = take(NAMED);
-      if (named) {
-        this.mark(named[1] ?? named[2] ?? '', place);
-        continue;
-      }
-      at += 1;
-      this.sign(character, text, at, place);
-      if (character === '<' || character === '>') while (text[at] === character) at += 1;
+      at = end;
+      // Places are made for what is told about alone: a bar's number is not to be counted for every note.
+      if (token.kind === 'note') this.note(token.match, () => this.placeAt(line, start));
+      else if (token.kind !== 'nothing') this.read(token, this.placeAt(line, start));
     }
   }
 
-  private sign(character: string, text: string, at: number, place: Place): void {
+  private read(token: Exclude<Token, { readonly kind: 'note' | 'nothing' }>, place: Place): void {
+    switch (token.kind) {
+      case 'field':
+        return this.field(token.name, token.value, place);
+      case 'barline':
+        this.barline(token.sign);
+        return token.times === undefined ? undefined : this.ending(token.times);
+      case 'ending':
+        return this.ending(token.times);
+      case 'stacked':
+        return this.stacked(token, place);
+      case 'rest':
+        return this.rest(this.lengthOf(token.match, 1, () => place));
+      case 'long rest':
+        return this.longRest(token.bars, place);
+      case 'quoted':
+        return this.quoted(token.text, place);
+      case 'tuplet':
+        return this.startTuplet(token.match, place);
+      case 'graces':
+        return this.readGraces(token.notes, token.isSlashed, place);
+      case 'mark':
+        return this.mark(token.name, place);
+      case 'sign':
+        return this.sign(token.sign, token.count, place);
+    }
+  }
+
+  /** The length that three groups of a match spell: over, slashes, under. */
+  private lengthOf(match: RegExpExecArray, group: number, place: () => Place): Ticks {
+    return this.length(match[group] ?? '', match[group + 1] ?? '', match[group + 2] ?? '', place);
+  }
+
+  private sign(character: string, count: number, place: Place): void {
     const short = Object.hasOwn(SHORT_MARKS, character) ? SHORT_MARKS[character] : undefined;
     if (short) return this.mark(short, place);
     switch (character) {
@@ -326,9 +264,7 @@ class MusicReader {
         return;
       case '<':
       case '>': {
-        let signs = 1;
-        while (text[at + signs - 1] === character) signs += 1;
-        const shorter = 1 / 2 ** signs;
+        const shorter = 1 / 2 ** count;
         const [before, after] = character === '>' ? [2 - shorter, shorter] : [shorter, 2 - shorter];
         if (this.last) this.stretchLast(before);
         this.broken = { longer: before, shorter: after };
@@ -404,7 +340,7 @@ class MusicReader {
 
   private note(match: RegExpExecArray, place: () => Place): void {
     const pitch = this.pitchOf(match);
-    const length = this.length(match[4] ?? '', match[5] ?? '', match[6] ?? '', place);
+    const length = this.lengthOf(match, 4, place);
     if (!pitch) return;
     if (pitch.octave < 0 || pitch.octave > 9) {
       this.problems.push({
@@ -466,18 +402,16 @@ class MusicReader {
     }
   }
 
-  private chordOfNotes(text: string, place: Place): number {
-    const close = text.indexOf(']');
-    if (close < 0) {
+  /** Notes that stand together: one line is followed, so the top one is taken. */
+  private stacked({ notes, length, isOpen }: Extract<Token, { readonly kind: 'stacked' }>, place: Place): void {
+    if (isOpen) {
       this.problems.push({ code: 'unreadable-character', place, found: '[', right: 'close it with ]' });
-      return text.length;
+      return;
     }
-    const outer = /^(\d*)(\/*)(\d*)/.exec(text.slice(close + 1));
     const found: { pitch: Pitch; match: RegExpExecArray }[] = [];
-    NOTE.lastIndex = 1;
-    for (let at = 1; at < close;) {
+    for (let at = 1; at < notes.length - 1;) {
       NOTE.lastIndex = at;
-      const match = NOTE.exec(text);
+      const match = NOTE.exec(notes);
       const pitch = match ? this.pitchOf(match) : undefined;
       if (match && pitch) found.push({ pitch, match });
       at += match ? match[0].length : 1;
@@ -487,22 +421,16 @@ class MusicReader {
       this.problems.push({
         code: 'unreadable-character',
         place,
-        found: text.slice(0, close + 1),
+        found: notes,
         right: 'a chord of notes is written like [CEG]',
       });
-      return close + 1;
+      return;
     }
     if (found.length > 1)
-      this.warnings.push({
-        code: 'chord-of-notes',
-        place,
-        found: text.slice(0, close + 1),
-        right: 'the top one was kept',
-      });
-    const inner = this.length(top.match[4] ?? '', top.match[5] ?? '', top.match[6] ?? '', () => place);
-    const factor = this.length(outer?.[1] ?? '', outer?.[2] ?? '', outer?.[3] ?? '', () => place) / this.unit;
+      this.warnings.push({ code: 'chord-of-notes', place, found: notes, right: 'the top one was taken' });
+    const inner = this.lengthOf(top.match, 4, () => place);
+    const factor = length ? this.lengthOf(length, 1, () => place) / this.unit : 1;
     this.push({ pitch: top.pitch, length: inner * factor, marks: {} });
-    return close + 1 + (outer?.[0].length ?? 0);
   }
 
   private quoted(text: string, place: Place): void {

@@ -60,7 +60,7 @@ export function readMidi(bytes: Uint8Array, options: ReadOptions = {}): ReadResu
       code: 'chord-of-notes',
       place: {},
       found: `${line.covered} under others`,
-      right: 'the top ones were kept',
+      right: 'the top ones were taken',
     });
   const others = lines.filter((one) => one !== line && one !== under);
   if (others.length > 0)
