@@ -9,7 +9,6 @@ import { writeJson } from '../core/formats/json/readJson';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import { describeChange } from '../core/levels/change';
 import { partFor, type Part } from '../core/levels/partFor';
-import { TEMPO_LIMITS } from '../core/levels/recipe/recipe';
 import { keyProblemText, parseKey, printKey, type Key } from '../core/pitch/key';
 import { printPitch } from '../core/pitch/pitch';
 import { TUNE_SCHEMA, type Tune } from '../core/score/tune';
@@ -19,6 +18,7 @@ import { inFolder, readInput, writeAll } from './files';
 import { knownInstrument } from './instruments';
 import { AIDS, LINE_AIDS, type PageWishes } from '../core/levels/recipe/groups';
 import { pageRequest } from '../core/levels/page/pageRequest';
+import { TEMPO_LIMITS } from '../core/score/usualTempo';
 
 const FORMATS = ['musicxml', 'mxl', 'abc', 'midi', 'pdf', 'json'] as const;
 type PartFormat = (typeof FORMATS)[number];

@@ -13,14 +13,14 @@ const KEYS: readonly (readonly [string, readonly (readonly [string, string])[]])
   [
     'On the bench',
     [
-      ['P', 'as read ⇄ as it sounds'],
-      ['L', 'listen from the picked bar or the caret; stop'],
+      ['P', 'written pitch ⇄ concert pitch'],
+      ['L', 'listen from the selected bar or the caret; stop'],
       ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
       ['Tab to the music, then ← →', 'bar by bar'],
       ['↑ ↓', 'lane by lane, on to the next row'],
       ['Home, End', 'first, last bar'],
-      ['Enter', 'pick the bar: its changes stand in the drawer; on the Tune step: write there'],
-      ['Esc', 'put it down'],
+      ['Enter', 'select the bar: its changes are in the drawer; on the Tune step: write there'],
+      ['Esc', 'deselect'],
     ],
   ],
 ];
@@ -45,7 +45,7 @@ export function HelpSheet({
       open={open}
       onClose={onClose}
       title="Keys"
-      description="All of the bench can be driven from the keyboard."
+      description="Everything on the bench works from the keyboard."
       width={more.length > 0 ? 'max-w-4xl' : 'max-w-lg'}
     >
       <div

@@ -5,7 +5,7 @@ import type { ReactNode } from 'react';
 import Link from 'next/link';
 import { useReady } from './useReady';
 
-/** The rail at the left: the rooms of the program. */
+/** The rooms of the program: a rail at the left, on a narrow screen a bar at the foot. */
 export function Rail({
   here,
   onHelp,
@@ -17,12 +17,12 @@ export function Rail({
   return (
     <nav
       aria-label="Rooms"
-      className="on-dark no-print flex w-14 shrink-0 flex-col items-center bg-reed py-3 text-[12px] text-reed-pale"
+      className="on-dark no-print flex shrink-0 items-center bg-reed text-[12px] text-reed-pale max-[899px]:px-2 min-[900px]:w-14 min-[900px]:flex-col min-[900px]:py-3"
     >
       <Link
         href="/"
         aria-label="Reed Hook, to the shelf"
-        className="mb-5 flex size-9 items-center justify-center rounded"
+        className="flex size-9 items-center justify-center rounded max-[899px]:mr-2 min-[900px]:mb-5"
       >
         <svg viewBox="0 0 32 32" width="30" height="30" aria-hidden="true">
           <g fill="none" stroke="#e7b565" strokeWidth="2.2" strokeLinecap="round">
@@ -44,7 +44,7 @@ export function Rail({
         type="button"
         onClick={onHelp}
         aria-label="Help: keys"
-        className="mt-auto flex size-9 items-center justify-center rounded text-base hover:bg-reed-soft hover:text-white"
+        className="flex size-9 items-center justify-center rounded text-base hover:bg-reed-soft hover:text-white max-[899px]:ml-auto min-[900px]:mt-auto"
       >
         ?
       </button>
@@ -67,7 +67,7 @@ function Room({
     <Link
       href={href}
       aria-current={isHere ? 'page' : undefined}
-      className={`flex w-full flex-col items-center gap-0.5 border-l-[3px] py-2 text-center leading-4 ${isHere ? 'border-cane-bright bg-reed-soft text-white' : 'border-transparent hover:text-white'}`}
+      className={`flex flex-col items-center gap-0.5 px-3 py-2 text-center leading-4 max-[899px]:border-t-[3px] min-[900px]:w-full min-[900px]:border-l-[3px] min-[900px]:px-0 ${isHere ? 'border-cane-bright bg-reed-soft text-white' : 'border-transparent hover:text-white'}`}
     >
       {children}
       {name}

@@ -82,7 +82,7 @@ test('the bench is driven from the keyboard: bars, lanes, the reason at the bar,
   await page.keyboard.press('End');
   await expect(lane(page, 'Beginner', 16)).toBeFocused();
   await page.keyboard.press('Escape');
-  await expect(page.getByText('no bar picked')).toBeVisible();
+  await expect(page.getByText('no bar selected')).toBeVisible();
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
 });

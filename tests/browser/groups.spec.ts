@@ -130,10 +130,10 @@ test('an own instrument is made from one of the catalogue, refused with its reas
   await page.getByRole('textbox', { name: 'Name' }).fill(fiddle);
   await page.getByRole('textbox', { name: 'Open strings as written' }).fill('F3 C4 G4');
   await page.getByRole('textbox', { name: 'Beginner' }).fill('D4 B7');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save instrument' }).click();
   await expect(page.getByRole('alert')).toContainText('the beginner range must lie within the intermediate one');
   await page.getByRole('textbox', { name: 'Beginner' }).fill('D4 B5');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save instrument' }).click();
   await expect(page.getByRole('heading', { name: fiddle })).toBeVisible();
   await page.goto(`/tunes/${id}/levels`);
   await allDrawn(page);

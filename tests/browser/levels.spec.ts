@@ -96,10 +96,10 @@ test('what a level does is kept under a name, taken by another tune, and forgott
   await page.goto(`/tunes/${first}/levels`);
   await allDrawn(page);
   await choose(page, 'Beginner: shortest note', 'half');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save instrument' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'Give it a name first' })).toBeVisible();
   await page.getByRole('textbox', { name: 'Name of the recipe' }).fill(name);
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save instrument' }).click();
   await expect(page.getByRole('combobox', { name: 'Beginner: recipe' })).toHaveText(name);
   await page.goto(`/tunes/${second}/levels`);
   await allDrawn(page);
@@ -131,7 +131,7 @@ test('an easier part under the tune says what it needs, and is a page and a file
   expect(await auditFaults(page)).toEqual([]);
 });
 
-test('a group gets its parts in one go: who reads what, who needs a second look, files for all and for one', async ({
+test('a group gets its parts in one go: who reads what, who needs checking, files for all and for one', async ({
   page,
 }) => {
   const made = await page.request.post('/api/groups', {
@@ -268,7 +268,7 @@ test('limits are set in sentences: what cannot be is said, what can is kept and 
   await low.press('Enter');
   await choose(page, 'Beginner: largest leap', 'up to a third');
   await choose(page, 'Beginner: slurs and dots', 'slurred by the half bar');
-  await choose(page, 'Beginner: form', 'before and after room for a solo');
+  await choose(page, 'Beginner: form', 'with room for a solo in between');
   await expect
     .poll(async () => (await stored(page, id, 'beginner')) as unknown)
     .toMatchObject({ range: { low: { step: 'G', octave: 4 } }, leap: 2, manner: 'smooth', form: 'solo' });

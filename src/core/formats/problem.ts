@@ -38,6 +38,7 @@ const SENTENCES = {
   'tuplet-unfinished': 'The tuplet "F" has too few notes; R',
   'tie-dropped': 'A tie leads to another pitch; R',
   'slur-dropped': 'A slur has no other end; R',
+  'odd-tempo': 'The tempo F is not one that can be played; R',
   'hairpin-dropped': 'A hairpin has no other end; R',
   'chord-of-notes': 'Several notes stand together (F); R',
   'other-voices': 'The file has more than one voice (F); R',

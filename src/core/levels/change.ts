@@ -181,7 +181,7 @@ function octavesText(octaves: number): string {
 }
 
 const STYLE_TEXT: Readonly<Record<Exclude<ArticulationStyle, 'as-written'>, string>> = {
-  tongued: 'tongued but for pairs',
+  tongued: 'tongued, except pairs',
   smooth: 'slurred by the half bar',
   crisp: 'short notes detached',
   swung: 'off-beats slurred into the beat',
@@ -192,9 +192,9 @@ const CHOSEN_TEXT: Readonly<Record<Extract<ChangeKind, { readonly kind: 'chosen'
   rest: 'this bar rests',
   'octave-up': 'this bar is an octave higher',
   'octave-down': 'this bar is an octave lower',
-  optional: 'this bar may be left out',
-  own: 'this bar is your own',
-  'own-too-long': "your own bar does not fill this bar any more; it is kept, and the level's stands here",
+  optional: 'this bar is optional',
+  own: 'this bar was written by hand',
+  'own-too-long': "the bar you wrote no longer fills this bar; it is stored, and the level's version is printed",
 };
 
 function embellishedText(

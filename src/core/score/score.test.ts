@@ -20,8 +20,8 @@ import {
   type Note,
   type Tune,
 } from './tune';
-import { usualTempo } from './usualTempo';
 import { scoreProblems, scoreProblemText } from './validate';
+import { usualTempo } from './usualTempo';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nK:C'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);

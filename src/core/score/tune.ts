@@ -37,7 +37,7 @@ export const JUMPS = [
 ] as const;
 export type Jump = (typeof JUMPS)[number];
 export const RIGHTS = ['own', 'public-domain', 'cleared', 'unknown', 'not-cleared'] as const;
-/** Whether the tune may be shared: composed here, free by age, cleared by its owner, not looked into, or known not to be. */
+/** Whether the tune may be shared: composed here, free by age, cleared by its owner, not checked, or known not to be. */
 export type Rights = (typeof RIGHTS)[number];
 
 /** Names an event through edits, overrides and playback. Unique within its tune. */

@@ -37,14 +37,14 @@ export function BenchFoot({ bench, view, infos, numbers, onRetry }: Props) {
       levelTempo(tune, LEVELS.find((level) => level === lane) ?? 'advanced', undefined),
     [infos, tune],
   );
-  const place = selection ? `bar ${numbers[selection.bar] ?? ''}, ${LANE_WORDS[selection.lane]}` : 'no bar picked';
+  const place = selection ? `bar ${numbers[selection.bar] ?? ''}, ${LANE_WORDS[selection.lane]}` : 'no bar selected';
   return (
     <footer className="on-dark no-print flex min-h-9 flex-wrap items-center justify-end gap-x-4 bg-reed pr-4 pl-2 text-[13px] text-reed-pale">
       <Transport work={work} selection={selection} caret={view.caret ?? noCaret} numbers={numbers} tempoOf={tempoOf} />
       <span className="flex-1" />
       {view.status ?? (
         <span className="truncate">
-          {place} · {pitchView === 'written' ? 'as read' : 'as it sounds'}
+          {place} · {pitchView === 'written' ? 'written pitch' : 'concert pitch'}
         </span>
       )}
       <SaveStatus save={save} onRetry={onRetry} onDark />

@@ -85,8 +85,13 @@ test('a group that was removed has nothing to undo, and comes back with its hist
 
 test('what the server refuses is said and nothing changes', async () => {
   const groups = new OpenGroups([{ id: 'g', version: 1, group: ROOM }]);
-  answers.push(() => Response.json({ messages: ['This group is not there.'] }, { status: 404 }));
-  expect(await groups.remove('g')).toMatchObject({ ok: false, problem: { message: 'This group is not there.' } });
+  answers.push(() =>
+    Response.json({ messages: ['This group was not found: it may have been removed.'] }, { status: 404 }),
+  );
+  expect(await groups.remove('g')).toMatchObject({
+    ok: false,
+    problem: { message: 'This group was not found: it may have been removed.' },
+  });
   answers.push(() => Response.json({ messages: ['No.'] }, { status: 422 }));
   expect(await groups.add(ROOM)).toMatchObject({ ok: false, problem: { message: 'No.' } });
   expect(groups.list.getState()).toHaveLength(1);

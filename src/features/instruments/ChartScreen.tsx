@@ -79,7 +79,7 @@ export function ChartScreen({
   };
   const levels = ([...LEVELS, 'beyond'] as const).filter((level) => notes.some((note) => note.level === level));
   return (
-    <div className="flex h-dvh print:block print:h-auto">
+    <div className="app-frame flex h-dvh print:block print:h-auto">
       <Rail here="instruments" onHelp={() => setHelp(true)} />
       <div className="flex min-w-0 flex-1 flex-col">
         <header className="flex items-center justify-between gap-4 border-b border-line bg-panel px-6 py-3 print:border-0 print:bg-white print:px-0">
@@ -361,7 +361,7 @@ function OwnSheet({
         <div className="flex justify-end gap-2 border-t border-line pt-3">
           <Button onClick={onClose}>Leave it</Button>
           <Button kind="main" onClick={() => void save()}>
-            Keep it
+            Save instrument
           </Button>
         </div>
       </div>

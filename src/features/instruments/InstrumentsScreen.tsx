@@ -16,7 +16,7 @@ export function InstrumentsScreen({ custom }: { readonly custom: readonly Custom
   const [help, setHelp] = useState(false);
   const made = custom.flatMap((one) => customInstrument(one) ?? []);
   return (
-    <div className="flex h-dvh">
+    <div className="app-frame flex h-dvh">
       <Rail here="instruments" onHelp={() => setHelp(true)} />
       <div className="flex min-w-0 flex-1 flex-col">
         <header className="flex items-center justify-between gap-4 border-b border-line bg-panel px-6 py-3.5">

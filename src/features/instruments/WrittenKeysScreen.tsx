@@ -41,7 +41,7 @@ export function WrittenKeysScreen({
     { name: 'Custom', instruments: custom.flatMap((one) => customInstrument(one) ?? []) },
   ];
   return (
-    <div className="flex h-dvh print:block print:h-auto">
+    <div className="app-frame flex h-dvh print:block print:h-auto">
       <Rail here="instruments" onHelp={() => setHelp(true)} />
       <div className="flex min-w-0 flex-1 flex-col">
         <header className="flex items-center justify-between gap-4 border-b border-line bg-panel px-6 py-3 print:border-0 print:bg-white print:px-0">

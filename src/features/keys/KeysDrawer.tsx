@@ -96,10 +96,10 @@ export const KeysDrawer = memo(function KeysDrawer({
           ]}
           onChange={onGroup}
         />
-        , re-keying{' '}
+        ; change the key of{' '}
         <Choice<KeyScope>
           look="word"
-          label="Levels to re-key"
+          label="Levels whose key changes"
           value={scope}
           options={[
             { value: 'all', label: 'all levels' },
@@ -139,9 +139,9 @@ export const KeysDrawer = memo(function KeysDrawer({
       {best && (
         <div className="mt-2 rounded border border-line bg-paper p-2.5">
           <p>
-            <b>{nameKey(best.key)}</b> suits them best
+            <b>{nameKey(best.key)}</b> suits everybody best
             {best.players.every(({ fits }) => fits)
-              ? ': everybody has all its notes'
+              ? ': all its notes are in reach'
               : `; ${best.players
                   .filter(({ fits }) => !fits)
                   .map(({ player }) => player.name || player.instrument.shortName)
@@ -155,7 +155,7 @@ export const KeysDrawer = memo(function KeysDrawer({
             onClick={() => onKey(best.key)}
             className="mt-1 min-h-7 font-medium text-cane underline underline-offset-2"
           >
-            Take {nameKey(best.key)}
+            Use {nameKey(best.key)}
           </button>
         </div>
       )}
@@ -338,10 +338,10 @@ function Outside({
                     <button
                       type="button"
                       className={button}
-                      aria-label={`Take back: ${REMEDY_NAMES[remedy]}, ${placeOf(work, event)}`}
+                      aria-label={`Undo: ${REMEDY_NAMES[remedy]}, ${placeOf(work, event)}`}
                       onClick={() => onRemedy(level, event, undefined)}
                     >
-                      take back
+                      undo
                     </button>
                   </li>
                 ))}

@@ -88,9 +88,9 @@ export function AidWords({ recipe, level, onSet }: Props) {
         </>
       )}
       {line && <> {fade(line, 'words under the notes')}</>}
-      {line !== 'syllables' && <>; held notes are counted {fade('counts', 'counts')}</>}
-      {meant.includes('breaths') && <>; breaths stand {fade('breaths', 'breaths', ['stays', 'first-half'])}</>}
-      {meant.includes('bowing') && <>; bows stand {fade('bowing', 'bows', ['stays', 'first-half'])}</>}.
+      {line !== 'syllables' && <>; beats of held notes are counted {fade('counts', 'counts')}</>}
+      {meant.includes('breaths') && <>; breath marks {fade('breaths', 'breaths', ['stays', 'first-half'])}</>}
+      {meant.includes('bowing') && <>; bowing marks {fade('bowing', 'bows', ['stays', 'first-half'])}</>}.
     </section>
   );
 }

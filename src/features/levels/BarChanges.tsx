@@ -27,7 +27,7 @@ export function BarChanges({
   return (
     <section className="mt-4" aria-label="Changes">
       <div className="flex items-baseline justify-between">
-        <h3 className="font-semibold">{isAtBar ? `Bar ${numbers[bar] ?? ''}` : 'What was changed'}</h3>
+        <h3 className="font-semibold">{isAtBar ? `Bar ${numbers[bar] ?? ''}` : 'Changes'}</h3>
         {bar !== undefined && (
           <button
             type="button"

@@ -119,7 +119,7 @@ export function BarEditor({ work, level, bar, number, draws, onClose, onKeep }: 
       </p>
       {!isOneBar && (
         <p role="alert" className="text-[13px] text-warn">
-          This is about one bar; take the others out again (Shift Backspace).
+          This editor is for one bar; remove the others (Shift Backspace).
         </p>
       )}
       <div className="mt-3 flex justify-end gap-2">

@@ -142,7 +142,7 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
           .
           {alternatesAs === 'second-time' && plays !== 'twice' && (
             <span className="block text-[13px] leading-5 text-warn">
-              The tune is played once; there is no second time yet.{' '}
+              The tune is played once; there is no second time.{' '}
               <button
                 type="button"
                 onClick={() => onSet('played twice', { form: { plays: 'twice' } })}

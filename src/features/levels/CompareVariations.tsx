@@ -29,7 +29,7 @@ export function CompareVariations({ work, level, draws, onClose, onTake }: Props
       open
       onClose={onClose}
       title={`${LEVEL_NAMES[level]}: two variations`}
-      description="Both keep the tune; what was added differs. Added and changed notes are in another ink."
+      description="Both keep the tune; what was added differs. Added and changed notes are in another colour."
       width="max-w-[76rem]"
     >
       <div className="grid min-h-0 grid-cols-1 gap-4 overflow-auto md:grid-cols-2">

@@ -61,7 +61,7 @@ export function GroupPartsScreen({
     'inline-flex min-h-9 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-3 font-medium hover:bg-cane-pale';
   const needing = sheet.rows.filter(({ attention }) => attention.length > 0).length;
   return (
-    <div className="print-plain flex h-dvh">
+    <div className="app-frame print-plain flex h-dvh">
       <Rail here="bench" onHelp={() => setHelp(true)} />
       <div className="print-plain flex min-w-0 flex-1 flex-col">
         <header className="flex items-end justify-between gap-4 border-b border-line bg-panel px-6 py-3">
@@ -72,7 +72,7 @@ export function GroupPartsScreen({
                 className="inline-flex min-h-6 items-center gap-1 text-cane underline underline-offset-2"
               >
                 <ArrowLeft size={13} aria-hidden="true" />
-                To the bench
+                Back to the bench
               </Link>
             </p>
             <h1 className="font-serif text-[22px] leading-7 font-semibold">
@@ -82,8 +82,8 @@ export function GroupPartsScreen({
               {sheet.rows.length === 1 ? 'One part' : `${sheet.rows.length} parts`}, each at the player&apos;s level, on
               their instrument and inside their limits.{' '}
               {needing === 0
-                ? 'Nobody needs a second look.'
-                : `${needing === 1 ? 'One player needs' : `${needing} players need`} a second look.`}
+                ? 'No part needs checking.'
+                : `${needing === 1 ? 'One part needs' : `${needing} parts need`} checking.`}
             </p>
           </div>
           <div className="no-print flex items-center gap-2">
@@ -113,8 +113,8 @@ export function GroupPartsScreen({
         <main className="print-plain min-h-0 flex-1 overflow-y-auto bg-paper px-6 py-4" tabIndex={0} aria-label="Parts">
           {(rights === 'unknown' || rights === 'not-cleared') && (
             <p role="note" className="mb-3 text-warn">
-              The rights of this tune are {rights === 'unknown' ? 'not looked into' : 'not cleared'}: arranging and
-              handing out what somebody owns may need permission where you live.
+              The rights of this tune are {rights === 'unknown' ? 'not checked' : 'not cleared'}: arranging and handing
+              out what somebody owns may need permission where you live.
             </p>
           )}
           <section aria-label="Who plays together" className="mb-4">
@@ -138,13 +138,20 @@ export function GroupPartsScreen({
             <caption className="sr-only">The parts of {groupName}</caption>
             <thead className="text-[12.5px] text-ink-soft">
               <tr className="border-b border-line">
-                {['Player', 'Level', 'Instrument', 'Reads', 'Tempo', 'From, to', 'Difficulty', 'To look at'].map(
-                  (head) => (
-                    <th key={head} scope="col" className="px-1.5 py-1 font-medium">
-                      {head}
-                    </th>
-                  ),
-                )}
+                {[
+                  'Player',
+                  'Level',
+                  'Instrument',
+                  'Reads',
+                  'Tempo',
+                  'Lowest and highest note',
+                  'Difficulty',
+                  'Check',
+                ].map((head) => (
+                  <th key={head} scope="col" className="px-1.5 py-1 font-medium">
+                    {head}
+                  </th>
+                ))}
                 <th scope="col" className="no-print">
                   <span className="sr-only">Print</span>
                 </th>

@@ -8,7 +8,7 @@ import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { CustomInstrument } from '../../core/instruments/customInstrument';
 import type { Group, GroupPlayer } from '../../core/keys/group';
 import type { SavedRecipe } from '../../core/levels/recipe/savedRecipe';
-import { TEMPO_LIMITS, levelTempo, type Recipe as WorkRecipe } from '../../core/levels/recipe/recipe';
+import { levelTempo, type Recipe as WorkRecipe } from '../../core/levels/recipe/recipe';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
 import { nameKey, printKey } from '../../core/pitch/key';
 import { hasSecondPart } from '../../core/score/tune';
@@ -35,6 +35,7 @@ import { UnderWords } from './UnderWords';
 import type { SetRecipe } from './setRecipe';
 import { type AidWishes, type BarChoices, LEAVE_OUTS, type LeaveOut } from '../../core/levels/recipe/groups';
 import { APART } from '../../core/levels/line/levelsApart';
+import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 
 interface Props {
   readonly work: Work;
@@ -201,9 +202,7 @@ function Recipe({
         {keyAdvice(work, level)}
       </p>
       <p className="mt-1 text-[13px] text-ink-soft">
-        {info.fidelity < 100
-          ? `${info.fidelity} of 100 of the tune is kept, weighed by what carries it. `
-          : 'Every note of the tune is there. '}
+        {info.fidelity < 100 ? `Keeps ${info.fidelity} % of the tune. ` : 'Keeps every note of the tune. '}
         {pinnedText(recipe.bars?.chosen)}
         {Object.keys(recipe.bars?.chosen ?? {}).length > 0 && (
           <button
@@ -370,7 +369,7 @@ function Players({
       aria-label={`${group.name}, ${LEVEL_NAMES[level].toLowerCase()}`}
       className="mt-2 flex flex-wrap items-center gap-1 text-[13px]"
     >
-      <span className="text-ink-soft">As</span>
+      <span className="text-ink-soft">Set up for</span>
       {players.map((player) => (
         <button
           key={player.id}
@@ -382,7 +381,6 @@ function Players({
           {player.name || player.instrument}
         </button>
       ))}
-      <span className="text-ink-soft">reads it</span>
     </div>
   );
 }
@@ -511,7 +509,7 @@ function Files({
   const item =
     'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
   return (
-    <section aria-label="Take away">
+    <section aria-label="Download">
       <div className="mb-2 flex items-center justify-between">
         <h3 className="font-semibold">The {LEVEL_NAMES[level].toLowerCase()} part on</h3>
         <Choice

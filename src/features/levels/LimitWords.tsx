@@ -22,13 +22,13 @@ import {
 
 const FORM_WORDS: Readonly<Record<Form, string>> = {
   once: 'once',
-  twice: 'twice, the second time fuller',
-  solo: 'before and after room for a solo',
+  twice: 'twice, the second time embellished',
+  solo: 'with room for a solo in between',
   second: 'as the second part',
 };
 const STYLE_WORDS: Readonly<Record<ArticulationStyle, string>> = {
   'as-written': 'as written',
-  tongued: 'tongued but for pairs',
+  tongued: 'tongued, except pairs',
   smooth: 'slurred by the half bar',
   crisp: 'short notes detached',
   swung: 'off-beats slurred into the beat',
@@ -70,7 +70,7 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
     const { [end]: _, ...other } = limits.range ?? {};
     const range = { ...other, ...(pitch?.ok && { [end]: pitch.value }) };
     const wrong = limitsProblem({ low: usual.low, high: usual.high, ...range });
-    setProblem(wrong && `This cannot be: ${wrong}.`);
+    setProblem(wrong && `This is not possible: ${wrong}.`);
     if (!wrong) onSet(`${end === 'low' ? 'lowest' : 'highest'} note`, { limits: { range } });
   };
   const setKnown = (text: string) => {

@@ -18,7 +18,7 @@ import { ALLOWED, type SetRecipe } from './setRecipe';
 import { type Device, DEVICES, type Shortest } from '../../core/levels/recipe/groups';
 
 const MELODY_WORDS: Readonly<Record<Melody, string>> = {
-  simplified: 'in fewer notes',
+  simplified: 'simplified',
   'as written': 'as written',
   embellished: 'embellished',
 };
@@ -26,13 +26,13 @@ const MELODY_WORDS: Readonly<Record<Melody, string>> = {
 const DEVICE_WORDS: Readonly<Record<Device, string>> = {
   passing: 'passing notes',
   neighbour: 'neighbour notes',
-  fill: 'long notes that walk on',
+  fill: 'long notes filled',
   'chord-tone': 'other notes of the chord',
-  'run-in': 'ways in out of rests',
-  again: 'notes struck again',
-  approach: 'half steps into a note',
-  enclosure: 'notes met from both sides',
-  anticipation: 'strong notes early',
+  'run-in': 'lead-ins out of rests',
+  again: 'repeated notes',
+  approach: 'half-step approaches',
+  enclosure: 'enclosures',
+  anticipation: 'anticipations',
   'double-time': 'double time',
   grace: 'grace notes',
   turn: 'turns and mordents',

@@ -112,7 +112,7 @@ export function SavedRecipes({ recipe, level, saved, onSaved, onSet }: Props) {
         >
           <input
             aria-label="Name of the recipe"
-            placeholder="name it"
+            placeholder="name of the recipe"
             maxLength={LONGEST_RECIPE_NAME}
             value={name}
             onChange={({ target }) => setName(target.value)}

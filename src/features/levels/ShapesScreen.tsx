@@ -39,7 +39,7 @@ export function ShapesScreen({
           className="inline-flex min-h-8 items-center gap-1.5 rounded px-2 hover:bg-cane-pale"
         >
           <ArrowLeft size={15} aria-hidden="true" />
-          To the bench
+          Back to the bench
         </Link>
         <span>
           Order{' '}

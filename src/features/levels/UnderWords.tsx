@@ -84,7 +84,7 @@ export function UnderWords({
       <p className={`text-[13px] ${made.fits ? 'text-ink-soft' : 'text-warn'}`}>
         {made.used.length === 1 ? 'One note is' : `${made.used.length} notes are`} needed:{' '}
         {made.used.map(namePitchClass).join(' ')}.{' '}
-        {made.fits ? 'They sit well on the chords.' : 'They rub in this key. '}
+        {made.fits ? 'They sit well on the chords.' : 'They clash in this key. '}
         {!made.fits && made.better.length > 0 && (
           <>
             Better in{' '}

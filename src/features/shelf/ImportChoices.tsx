@@ -171,8 +171,8 @@ function Guesses({
       </Row>
       <p className="text-[12.5px] text-ink-soft">
         {exact
-          ? 'Every note stood on a printable place.'
-          : 'It was played by hand: each note was moved to the nearest place that makes sense.'}
+          ? 'Every note was exactly in time.'
+          : 'It was played by hand: each note was moved to the nearest likely place.'}
       </p>
     </>
   );

@@ -5,7 +5,6 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import type { Caret } from '../../core/score/edit/place';
 import { LEVELS } from '../../core/instruments/instrument';
-import { TEMPO_LIMITS } from '../../core/levels/recipe/recipe';
 import type { Tempo, Tune } from '../../core/score/tune';
 import { hasSecondPart } from '../../core/score/tune';
 import type { Work } from '../../core/levels/recipe/work';
@@ -18,6 +17,7 @@ import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { plainKey, useKeys } from '../work/useKeys';
 import type { Selection } from '../work/workStore';
 import { Player } from './player';
+import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 
 const FEEL_TEXT: Readonly<Record<Feel, string>> = {
   held: 'held chords',
@@ -135,7 +135,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
   const wordButton = (isPressed: boolean) =>
     `min-h-7 rounded-t border-b-2 px-0.5 hover:bg-white/10 ${isPressed ? 'border-cane-bright font-semibold text-white' : 'border-transparent line-through decoration-1 opacity-80'}`;
   return (
-    <section aria-label="Hear it" className="flex min-w-0 flex-wrap items-center gap-x-2 text-reed-pale">
+    <section aria-label="Listen" className="flex min-w-0 flex-wrap items-center gap-x-2 text-reed-pale">
       <button
         type="button"
         onClick={toggle}
@@ -244,7 +244,7 @@ function heardOptions(tune: Tune, lane: Selection['lane']): readonly Option<Hear
   const name = (one: Selection['lane']) =>
     one === 'tune' ? 'the tune' : one === 'second' ? 'the second part' : LEVEL_NAMES[one].toLowerCase();
   return [
-    { value: 'picked', label: name(lane), hint: 'the lane picked' },
+    { value: 'picked', label: name(lane), hint: 'the selected lane' },
     { value: 'tune', label: 'always the tune' },
     ...(hasSecondPart(tune)
       ? [

@@ -67,7 +67,7 @@ export class Player {
       if (mine !== this.turn) return;
       this.silence();
       this.store.setState(
-        { kind: 'failed', message: error instanceof Error ? error.message : 'No sound can be made here.' },
+        { kind: 'failed', message: error instanceof Error ? error.message : 'This browser cannot make sound.' },
         true,
       );
     }

@@ -12,7 +12,7 @@ async function started(rate: number): Promise<SoundRenderer> {
     .then(async (answer) => {
       if (answer.ok) return SoundRenderer.start(await answer.arrayBuffer(), rate);
       const refusal = (await answer.json().catch(() => ({}))) as { readonly messages?: readonly string[] };
-      throw new Error(refusal.messages?.[0] ?? 'The sounds could not be fetched.');
+      throw new Error(refusal.messages?.[0] ?? 'The sounds could not be loaded.');
     })
     .finally(() => {
       starting = undefined;

@@ -29,7 +29,7 @@ export function ByEarScreen({ id, sheet }: { readonly id: string; readonly sheet
           className="inline-flex min-h-7 items-center gap-1 rounded px-1.5 hover:bg-cane-pale"
         >
           <ArrowLeft size={15} aria-hidden="true" />
-          To the bench
+          Back to the bench
         </Link>
         <span className="ml-2">
           For{' '}

@@ -2,7 +2,6 @@
 
 import { memo, useState } from 'react';
 import { withDetails, withKey, withMeter, type TuneDetails, type Work } from '../../core/levels/recipe/work';
-import { TEMPO_LIMITS } from '../../core/levels/recipe/recipe';
 import { MODES, nameKey, parseKey, printKey, type Mode } from '../../core/pitch/key';
 import { rebarProblemText } from '../../core/score/rebar';
 import { RIGHTS, type Rights, type Swing, type Tempo } from '../../core/score/tune';
@@ -12,6 +11,7 @@ import { Choice } from '../../ui/Choice';
 import { Field, TextInput } from '../../ui/Field';
 import type { Selection } from '../work/workStore';
 import { keyOf, keyOptions } from '../work/keyOptions';
+import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 
 interface Props {
   readonly work: Work;
@@ -26,8 +26,8 @@ const RIGHTS_TEXT: Readonly<Record<Rights, string>> = {
   own: 'Our own',
   'public-domain': 'Public domain',
   cleared: 'Cleared with the owner',
-  unknown: 'Not looked into',
-  'not-cleared': 'Not cleared',
+  unknown: 'Rights not checked',
+  'not-cleared': 'Not cleared with the owner',
 };
 
 const METERS = ['2/4', '3/4', '4/4', 'C', '2/2', 'C|', '5/4', '3/8', '6/8', '9/8', '12/8', '7/8', '5/8', '3/2'];
@@ -182,7 +182,7 @@ export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, select
           <p className="mt-1 text-ink-soft">{info.barTexts[selection.bar]}</p>
         </section>
       )}
-      <section aria-label="Take away" className="mt-2 border-t border-line pt-3">
+      <section aria-label="Download" className="mt-2 border-t border-line pt-3">
         <h3 className="mb-1 font-semibold">The tune as a file</h3>
         <div className="flex flex-wrap gap-x-3">
           <button

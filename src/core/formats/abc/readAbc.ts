@@ -1,16 +1,15 @@
-import { success } from '../../result';
-import { RIGHTS, TUNE_SCHEMA, type Tempo, type Tune } from '../../score/tune';
-import { usualTempo } from '../../score/usualTempo';
-import { scoreProblems } from '../../score/validate';
+import { failure, success, type Result } from '../../result';
+import type { Tempo } from '../../score/tune';
+import type { RawBar } from '../assemble';
+import { finishedTune, sizeProblems } from '../finish';
+import type { FormatProblem } from '../problem';
+import { lineOf, rawPitches, type ReadOptions, type ReadResult } from '../readResult';
+import { titleOf, tunesOfBook, voicesOf, type AbcTune, type NumberedLine } from './tuneBook';
 import { parseMeter, type Meter } from '../../time/meter';
 import type { Ticks } from '../../time/ticks';
-import { assembleBars, withSecondPart } from '../assemble';
-import { LONGEST_TEXT, MOST_BARS, MOST_NOTES } from '../limits';
-import { fromScoreProblem, type FormatProblem } from '../problem';
-import { fewWarnings, lineOf, rawPitches, unreadable, type ReadOptions, type ReadResult } from '../readResult';
 import { defaultUnit, parseAbcKey, parseAbcTempo, parseUnit, type AbcKey } from './header';
 import { readMusic } from './music';
-import { titleOf, tunesOfBook, voicesOf, type NumberedLine } from './tuneBook';
+import { usualTempo } from '../../score/usualTempo';
 
 interface Header {
   readonly title: string;
@@ -32,199 +31,151 @@ export const SECOND_VOICE = 'Second part';
  */
 export function readAbc(text: string, options: ReadOptions = {}): ReadResult {
   const book = tunesOfBook(text);
-  const wanted = options.tune ?? 1;
-  const tune = book[wanted - 1];
-  if (book.length === 0)
-    return unreadable({
-      code: 'no-tune',
-      place: { line: 1 },
-      found: 'no X: and no K: field',
-      right: 'a tune begins with X:1 and its header ends with K:',
-    });
-  if (!tune)
-    return unreadable({ code: 'no-such-tune', place: {}, found: String(wanted), right: `it holds ${book.length}` });
-  const warnings: FormatProblem[] = [];
-  if (book.length > 1 && options.tune === undefined)
-    warnings.push({
-      code: 'other-tunes',
-      place: {},
-      found: `${book.length} tunes`,
-      right: `number ${wanted} was taken`,
-    });
+  const tune = tuneOfBook(book, options.tune);
+  if (!tune.ok) return tune;
+  const { lines, number, warnings: ofBook } = tune.value;
+  const warnings = [...ofBook];
   const problems: FormatProblem[] = [];
-  const header = readHeader(tune.lines, warnings, problems);
-  if (!header) return { ok: false, problem: problems };
-  const named = voicesOf(tune.lines);
-  const voices = named.length > 0 ? named : [{ id: '1', name: 'Melody' }];
-  const line = options.line ?? 1;
-  const own = voices.findIndex(({ name }) => name === SECOND_VOICE) + 1;
-  const second = options.second === 'none' ? undefined : (options.second ?? (own > 1 ? own : undefined));
-  const missing = [line, second].find((number) => number !== undefined && !voices[number - 1]);
-  if (missing !== undefined)
-    return unreadable({
-      code: 'no-such-tune',
-      place: {},
-      found: String(missing),
-      right: `it holds ${voices.length} lines`,
-    });
-  const read = (number: number, told: FormatProblem[]) => {
-    const reader = { key: header.key, meter: header.meter, unit: header.unit, firstVoice: voices[0]?.id ?? '1' };
-    return readMusic(header.body, reader, told, voices[number - 1]?.id);
+  const header = readHeader(lines, warnings, problems);
+  if (!header) return failure(problems);
+  const voices = chosenVoices(lines, options);
+  if (!voices.ok) return voices;
+  const { names, line, second } = voices.value;
+  const read = (voice: number, told: FormatProblem[]) => {
+    const start = { key: header.key, meter: header.meter, unit: header.unit, firstVoice: names[0]?.id ?? '1' };
+    return readMusic(header.body, start, told, names[voice - 1]?.id);
   };
   const music = read(line, warnings);
-  problems.push(...music.problems);
   const meter = header.meter ?? music.bars.find((bar) => bar.meter)?.meter;
-  if (music.bars.length === 0 && problems.length === 0) {
-    problems.push({
-      code: 'no-tune',
-      place: { line: tune.lines[0]?.number ?? 1 },
-      found: 'a header without notes',
-      right: 'the music follows the K: field',
-    });
-  }
-  if (!meter)
-    problems.push({
-      code: 'bar-without-meter',
-      place: { line: tune.lines[0]?.number ?? 1 },
-      right: 'write a field like M:4/4 or M:6/8',
-    });
-  if (music.bars.length > MOST_BARS)
-    problems.push({
-      code: 'too-many-notes',
-      place: {},
-      found: `${music.bars.length} bars`,
-      right: `at most ${MOST_BARS} are read`,
-    });
-  const notes = music.bars.reduce((sum, bar) => sum + bar.events.length, 0);
-  if (notes > MOST_NOTES)
-    problems.push({
-      code: 'too-many-notes',
-      place: {},
-      found: `${notes} notes`,
-      right: `at most ${MOST_NOTES} are read`,
-    });
-  if (problems.length > 0 || !meter) return { ok: false, problem: problems };
-  const assembled = assembleBars(music.bars, meter);
-  if (assembled.problems.length > 0) return { ok: false, problem: assembled.problems };
-  const others = voices.map((_, index) =>
-    index === line - 1 ? music.bars : named.length > 0 ? read(index + 1, []).bars : [],
-  );
-  const lines = voices.map(({ name }, index) => lineOf(index + 1, name, rawPitches(others[index] ?? [])));
-  const left = lines.filter(({ number, notes: count }) => number !== line && number !== second && count > 0);
+  problems.push(...music.problems, ...musicProblems(music.bars, meter, lines[0]?.number ?? 1, music.problems));
+  if (problems.length > 0 || !meter) return failure(problems);
+  // A tune without voice fields is one line, and is read once.
+  const bars = names.map((_, index) => (index + 1 === line ? music.bars : read(index + 1, []).bars));
+  const found = names.map(({ name }, index) => lineOf(index + 1, name, rawPitches(bars[index] ?? [])));
+  const left = found.filter((one) => one.number !== line && one.number !== second && one.notes > 0);
   if (left.length > 0)
     warnings.push({
       code: 'other-voices',
       place: {},
       found: `also ${left.map(({ name }) => name).join(', ')}`,
-      right: `"${lines[line - 1]?.name}" was taken`,
+      right: `"${found[line - 1]?.name}" was taken`,
     });
-  const under = second !== undefined ? withSecondPart(assembled.bars, others[second - 1] ?? [], meter) : undefined;
-  if (under && under.problems.length > 0) return { ok: false, problem: under.problems };
-  const value: Tune = {
-    schema: TUNE_SCHEMA,
-    title: header.title,
-    ...(header.composer && { composer: header.composer }),
-    ...(header.source && { source: header.source }),
-    rights: RIGHTS[3],
-    key: header.key.key,
-    meter,
-    tempo: music.tempo ?? header.tempo ?? usualTempo(meter),
-    bars: under?.bars ?? assembled.bars,
-  };
-  const broken = scoreProblems(value);
-  if (broken.length > 0) return { ok: false, problem: broken.map(fromScoreProblem) };
+  const finished = finishedTune(
+    {
+      ...header,
+      key: header.key.key,
+      meter,
+      tempo: music.tempo ?? header.tempo ?? usualTempo(meter),
+      bars: music.bars,
+      second: second === undefined ? undefined : bars[second - 1],
+    },
+    warnings,
+  );
+  if (!finished.ok) return finished;
   return success({
-    tune: value,
-    warnings: fewWarnings([...warnings, ...assembled.warnings, ...(under?.warnings ?? [])]),
-    choices: { tunes: book.map(titleOf), tune: wanted, lines, line, ...(second !== undefined && { second }) },
+    ...finished.value,
+    choices: {
+      tunes: book.map(titleOf),
+      tune: number,
+      lines: found,
+      line,
+      ...(second !== undefined && { second }),
+    },
   });
 }
 
+/** The tune of a book that is asked for, or the first. */
+function tuneOfBook(
+  book: readonly AbcTune[],
+  wanted: number | undefined,
+): Result<
+  { readonly lines: readonly NumberedLine[]; readonly number: number; readonly warnings: readonly FormatProblem[] },
+  readonly FormatProblem[]
+> {
+  if (book.length === 0)
+    return failure([
+      {
+        code: 'no-tune',
+        place: { line: 1 },
+        found: 'no X: and no K: field',
+        right: 'a tune begins with X:1 and its header ends with K:',
+      },
+    ]);
+  const number = wanted ?? 1;
+  const tune = book[number - 1];
+  if (!tune)
+    return failure([{ code: 'no-such-tune', place: {}, found: String(number), right: `it holds ${book.length}` }]);
+  const others: FormatProblem = {
+    code: 'other-tunes',
+    place: {},
+    found: `${book.length} tunes`,
+    right: `number ${number} was taken`,
+  };
+  return success({ lines: tune.lines, number, warnings: book.length > 1 && wanted === undefined ? [others] : [] });
+}
+
+/** The voices of a tune, and which of them are followed. */
+function chosenVoices(
+  lines: readonly NumberedLine[],
+  options: ReadOptions,
+): Result<
+  { readonly names: ReturnType<typeof voicesOf>; readonly line: number; readonly second: number | undefined },
+  readonly FormatProblem[]
+> {
+  const named = voicesOf(lines);
+  const names = named.length > 0 ? named : [{ id: '1', name: 'Melody' }];
+  const line = options.line ?? 1;
+  const own = names.findIndex(({ name }) => name === SECOND_VOICE) + 1;
+  const second = options.second === 'none' ? undefined : (options.second ?? (own > 1 ? own : undefined));
+  const missing = [line, second].find((number) => number !== undefined && !names[number - 1]);
+  return missing === undefined
+    ? success({ names, line, second })
+    : failure([{ code: 'no-such-tune', place: {}, found: String(missing), right: `it holds ${names.length} lines` }]);
+}
+
+/** What makes the music of a tune no tune: nothing in it, no meter, or too much of it. */
+function musicProblems(
+  bars: readonly RawBar[],
+  meter: Meter | undefined,
+  line: number,
+  before: readonly FormatProblem[],
+): readonly FormatProblem[] {
+  const problems: FormatProblem[] = [];
+  if (bars.length === 0 && before.length === 0)
+    problems.push({
+      code: 'no-tune',
+      place: { line },
+      found: 'a header without notes',
+      right: 'the music follows the K: field',
+    });
+  if (!meter) problems.push({ code: 'bar-without-meter', place: { line }, right: 'write a field like M:4/4 or M:6/8' });
+  const notes = bars.reduce((sum, { events }) => sum + events.length, 0);
+  return [...problems, ...sizeProblems({ bars: bars.length, notes })];
+}
+
+/** What a header says so far. */
+interface HeaderDraft {
+  readonly texts: Readonly<Record<'T' | 'C' | 'S', string[]>>;
+  meter?: Meter | undefined;
+  unit?: Ticks | undefined;
+  tempo?: { readonly value: string; readonly line: number };
+}
+
+const FIELD = /^([A-Za-z]):(.*)$/;
+
+/** The fields up to the key, which ends the header; nothing where any of it cannot be read. */
 function readHeader(
   lines: readonly NumberedLine[],
   warnings: FormatProblem[],
   problems: FormatProblem[],
 ): Header | undefined {
-  const texts: Record<'T' | 'C' | 'S', string[]> = { T: [], C: [], S: [] };
-  let meter: Meter | undefined;
-  let unit: Ticks | undefined;
-  let tempo: { readonly value: string; readonly line: number } | undefined;
+  const draft: HeaderDraft = { texts: { T: [], C: [], S: [] } };
   for (const [index, line] of lines.entries()) {
-    const field = /^([A-Za-z]):(.*)$/.exec(line.text.replace(/(^|[^\\])%.*$/, '$1'));
-    if (!field) {
-      if (line.text.trim() !== '' && !line.text.startsWith('%'))
-        problems.push({
-          code: 'unreadable-field',
-          place: { line: line.number },
-          found: line.text,
-          right: 'a header line is a letter, a colon and a value',
-        });
-      else if (line.text.startsWith('%%'))
-        warnings.push({
-          code: 'left-out',
-          place: { line: line.number },
-          found: `the layout directive "${line.text.trim()}"`,
-        });
-      continue;
-    }
-    const name = field[1] ?? '';
-    const value = (field[2] ?? '').trim().replaceAll('\\%', '%');
-    const wrong = (right: string) =>
-      problems.push({ code: 'unreadable-field', place: { line: line.number }, found: line.text.trim(), right });
-    switch (name) {
-      case 'X':
-      case 'V':
-        break;
-      case 'T':
-      case 'C':
-      case 'S':
-        if (value) texts[name].push(value);
-        break;
-      case 'M':
-        meter = parseMeter(value);
-        if (!meter && value.toLowerCase() !== 'none') wrong('a meter is written like 4/4, 6/8, C or C|');
-        break;
-      case 'L':
-        unit = parseUnit(value);
-        if (unit === undefined) wrong('a unit length is written like 1/8');
-        break;
-      case 'Q':
-        tempo = { value, line: line.number };
-        break;
-      case 'K': {
-        const key = parseAbcKey(value);
-        if (!key) {
-          wrong('a key is written like D, Bb, Em or A dorian');
-          return undefined;
-        }
-        key.ignored.forEach((word) =>
-          warnings.push({ code: 'left-out', place: { line: line.number }, found: `"${word}" in the key field` }),
-        );
-        const length = unit ?? defaultUnit(meter);
-        const speed = tempo && parseAbcTempo(tempo.value, length);
-        if (tempo && !speed)
-          warnings.push({
-            code: 'unreadable-field',
-            place: { line: tempo.line },
-            found: `Q:${tempo.value}`,
-            right: 'a usual tempo was set; write one like 1/4=96',
-          });
-        if (problems.length > 0) return undefined;
-        return {
-          title: cut(texts.T.join(' – '), 'title', warnings),
-          composer: cut(texts.C.join(', '), 'composer', warnings),
-          source: cut(texts.S.join(', '), 'source', warnings),
-          ...(meter && { meter }),
-          unit: length,
-          ...(speed && { tempo: speed }),
-          key,
-          body: lines.slice(index + 1),
-        };
-      }
-      default:
-        if (value)
-          warnings.push({ code: 'left-out', place: { line: line.number }, found: `the field "${line.text.trim()}"` });
-    }
+    const field = FIELD.exec(line.text.replace(/(^|[^\\])%.*$/, '$1'));
+    const [name = '', value = ''] = [field?.[1], field?.[2]?.trim().replaceAll('\\%', '%')];
+    if (!field) noField(line, warnings, problems);
+    else if (name === 'K') return endOfHeader(draft, value, line, lines.slice(index + 1), warnings, problems);
+    else headerField(draft, name, value, line, warnings, problems);
   }
   problems.push({
     code: 'missing-field',
@@ -235,13 +186,87 @@ function readHeader(
   return undefined;
 }
 
-function cut(text: string, what: string, warnings: FormatProblem[]): string {
-  if (text.length <= LONGEST_TEXT) return text;
-  warnings.push({
-    code: 'left-out',
-    place: {},
-    found: `the end of a ${what} of ${text.length} characters`,
-    right: `${LONGEST_TEXT} are kept`,
-  });
-  return text.slice(0, LONGEST_TEXT);
+function noField({ text, number }: NumberedLine, warnings: FormatProblem[], problems: FormatProblem[]): void {
+  const place = { line: number };
+  if (text.startsWith('%%')) warnings.push({ code: 'left-out', place, found: `the layout directive "${text.trim()}"` });
+  else if (text.trim() !== '' && !text.startsWith('%'))
+    problems.push({
+      code: 'unreadable-field',
+      place,
+      found: text,
+      right: 'a header line is a letter, a colon and a value',
+    });
+}
+
+function headerField(
+  draft: HeaderDraft,
+  name: string,
+  value: string,
+  line: NumberedLine,
+  warnings: FormatProblem[],
+  problems: FormatProblem[],
+): void {
+  const place = { line: line.number };
+  const wrong = (right: string) => problems.push({ code: 'unreadable-field', place, found: line.text.trim(), right });
+  switch (name) {
+    case 'X':
+    case 'V':
+      return;
+    case 'T':
+    case 'C':
+    case 'S':
+      if (value) draft.texts[name].push(value);
+      return;
+    case 'M':
+      draft.meter = parseMeter(value);
+      if (!draft.meter && value.toLowerCase() !== 'none') wrong('a meter is written like 4/4, 6/8, C or C|');
+      return;
+    case 'L':
+      draft.unit = parseUnit(value);
+      if (draft.unit === undefined) wrong('a unit length is written like 1/8');
+      return;
+    case 'Q':
+      draft.tempo = { value, line: line.number };
+      return;
+    default:
+      if (value) warnings.push({ code: 'left-out', place, found: `the field "${line.text.trim()}"` });
+  }
+}
+
+function endOfHeader(
+  { texts, meter, unit, tempo }: HeaderDraft,
+  value: string,
+  line: NumberedLine,
+  body: readonly NumberedLine[],
+  warnings: FormatProblem[],
+  problems: FormatProblem[],
+): Header | undefined {
+  const place = { line: line.number };
+  const key = parseAbcKey(value);
+  if (!key) {
+    const right = 'a key is written like D, Bb, Em or A dorian';
+    problems.push({ code: 'unreadable-field', place, found: line.text.trim(), right });
+    return undefined;
+  }
+  for (const word of key.ignored) warnings.push({ code: 'left-out', place, found: `"${word}" in the key field` });
+  const length = unit ?? defaultUnit(meter);
+  const speed = tempo && parseAbcTempo(tempo.value, length);
+  if (tempo && !speed)
+    warnings.push({
+      code: 'unreadable-field',
+      place: { line: tempo.line },
+      found: `Q:${tempo.value}`,
+      right: 'a usual tempo was set; write one like 1/4=96',
+    });
+  if (problems.length > 0) return undefined;
+  return {
+    title: texts.T.join(' – '),
+    composer: texts.C.join(', '),
+    source: texts.S.join(', '),
+    ...(meter && { meter }),
+    unit: length,
+    ...(speed && { tempo: speed }),
+    key,
+    body,
+  };
 }

@@ -1,8 +1,9 @@
-import { success } from '../../result';
+import { failure, success } from '../../result';
 import { TUNE_SCHEMA, type Tune } from '../../score/tune';
 import { scoreProblems } from '../../score/validate';
 import { fromScoreProblem, type FormatProblem } from '../problem';
 import { noChoices, unreadable, type ReadResult } from '../readResult';
+import { withUsualTempos } from '../finish';
 import { tuneSchema } from './tuneSchema';
 import { upgraded } from './upgrade';
 
@@ -26,7 +27,10 @@ export function readJson(text: string): ReadResult {
       right: `it needs "format": "${FORMAT}" and "tune"`,
     });
   }
-  return readTuneDocument(data.tune);
+  const read = readTuneDocument(data.tune);
+  if (!read.ok) return read;
+  const warnings = [...read.value.warnings];
+  return success({ ...read.value, tune: withUsualTempos(read.value.tune, warnings), warnings });
 }
 
 /** Checks a tune document that came from outside: an older one is upgraded, then its shape, then that its bars add up. */
@@ -49,10 +53,10 @@ export function readTuneDocument(found: unknown): ReadResult {
       found: issue.path.join('.') || 'the document',
       right: issue.message,
     }));
-    return { ok: false, problem: problems };
+    return failure(problems);
   }
   const broken = scoreProblems(parsed.data);
-  if (broken.length > 0) return { ok: false, problem: broken.map(fromScoreProblem) };
+  if (broken.length > 0) return failure(broken.map(fromScoreProblem));
   return success({ tune: parsed.data, warnings: [], choices: noChoices(parsed.data) });
 }
 

@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { TEMPO_LIMITS } from '../../levels/recipe/recipe';
 import { parseKey, type Key } from '../../pitch/key';
 import { parseMeter, type Meter } from '../../time/meter';
 import { failure, success, type Result } from '../../result';
 import { TICKS_PER_QUARTER } from '../../time/ticks';
 import type { ReadOptions } from '../readResult';
+import { TEMPO_LIMITS } from '../../score/usualTempo';
 
 const count = z.coerce.number().int().min(1).max(10_000);
 

@@ -21,12 +21,13 @@ import {
   SYLLABLE_SCHOOLS,
   type BarChoice,
 } from '../../levels/recipe/groups';
-import { MELODIES, MOST_SEED, TEMPO_LIMITS, type Recipe, type Recipes } from '../../levels/recipe/recipe';
+import { MELODIES, MOST_SEED, type Recipe, type Recipes } from '../../levels/recipe/recipe';
 import { LONGEST_RECIPE_NAME, type SavedRecipe } from '../../levels/recipe/savedRecipe';
 import type { Work } from '../../levels/recipe/work';
 import { MOST_KNOWN_NOTES } from '../../pitch/noteList';
 import { eventSchema, keySchema, pitchSchema, swingSchema, tuneSchema } from './tuneSchema';
 import { RECIPE_SCHEMA, upgradedRecipe, upgradedSavedRecipe } from './upgradeRecipe';
+import { TEMPO_LIMITS } from '../../score/usualTempo';
 
 /** Decisions about single notes or bars in one part; more than any tune has that is arranged by hand. */
 const MOST_PINS = 2_000;

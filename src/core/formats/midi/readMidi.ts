@@ -1,16 +1,16 @@
-import { success } from '../../result';
+import { failure, success, type Result } from '../../result';
+import { finishedTune, sizeProblems } from '../finish';
+import type { FormatProblem } from '../problem';
+import { lineOf, unreadable, type ReadOptions, type ReadResult } from '../readResult';
 import { findKey } from '../../analysis/findKey';
 import { keyWithSignature, type Key } from '../../pitch/key';
 import { spellInKey } from '../../pitch/spell';
 import { RIGHTS, TUNE_SCHEMA, type PlacedTempo, type Tempo, type Tune } from '../../score/tune';
-import { scoreProblems } from '../../score/validate';
 import { barTicks, beatsOf, isCompound, isMeterUnit, weightAt, type Meter } from '../../time/meter';
 import { valueTicks } from '../../time/noteValue';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
-import { assembleBars, withSecondPart, type RawBar } from '../assemble';
-import { MOST_BARS, MOST_NOTES } from '../limits';
-import { fromScoreProblem, type FormatProblem } from '../problem';
-import { fewWarnings, lineOf, unreadable, type ReadOptions, type ReadResult } from '../readResult';
+import type { RawBar } from '../assemble';
+import { MOST_BARS } from '../limits';
 import type { GuessSource, MidiGuesses } from './guesses';
 import { hasPercussion, likelyMelody, linesOfMidi, type MidiLine } from './lines';
 import { parseMidi, type MidiFile } from './midiFile';
@@ -30,104 +30,39 @@ export function readMidi(bytes: Uint8Array, options: ReadOptions = {}): ReadResu
   if (!parsed.ok) return unreadable(parsed.problem);
   const { value: file } = parsed;
   const lines = linesOfMidi(file);
-  const wanted = options.line ?? likelyMelody(lines) + 1;
-  const second = typeof options.second === 'number' ? options.second : secondOf(lines, options);
-  if (lines.length === 0)
-    return unreadable({
-      code: 'no-tune',
-      place: {},
-      found: hasPercussion(file) ? 'percussion alone' : 'no notes',
-      right: 'it needs a track with notes',
-    });
-  const [line, under] = [lines[wanted - 1], second === undefined ? undefined : lines[second - 1]];
-  if (!line || (second !== undefined && !under))
-    return unreadable({
-      code: 'no-such-tune',
-      place: {},
-      found: String(line ? second : wanted),
-      right: `it holds ${lines.length} lines`,
-    });
-  if (line.notes.length > MOST_NOTES)
-    return unreadable({
-      code: 'too-many-notes',
-      place: {},
-      found: `${line.notes.length} notes`,
-      right: `at most ${MOST_NOTES} are read`,
-    });
-  const warnings: FormatProblem[] = [];
-  if (line.covered > 0)
-    warnings.push({
-      code: 'chord-of-notes',
-      place: {},
-      found: `${line.covered} under others`,
-      right: 'the top ones were taken',
-    });
-  const others = lines.filter((one) => one !== line && one !== under);
-  if (others.length > 0)
-    warnings.push({
-      code: 'other-voices',
-      place: {},
-      found: `${lines.length} lines`,
-      right: `"${line.name}" was taken`,
-    });
-  if (hasPercussion(file)) warnings.push({ code: 'left-out', place: {}, found: 'percussion' });
-  if (file.lyrics.length > 0)
-    warnings.push({
-      code: 'left-out',
-      place: {},
-      found: `${file.lyrics.length} syllables`,
-      right: 'add the words on the bench',
-    });
+  const chosen = chosenLines(file, lines, options);
+  if (!chosen.ok) return chosen;
+  const { number, second, line, under } = chosen.value;
+  const warnings = [...lineWarnings(file, lines, line, under)];
   const notes = timed(line, file.division);
   const meters = metersOfFile(file, notes, options);
-  const end = Math.max(...notes.map((note) => note.end), 1);
-  const grid = barsUntil(meters.changes, Math.max(end, 1));
-  if (grid.length > MOST_BARS)
-    return unreadable({
-      code: 'too-many-notes',
-      place: {},
-      found: `${grid.length} bars`,
-      right: `at most ${MOST_BARS} are read`,
-    });
+  const grid = barsUntil(meters.changes, Math.max(...notes.map(({ end }) => end), 1));
+  const size = sizeProblems({ bars: grid.length, notes: notes.length });
+  if (size.length > 0) return failure(size);
   const beats = grid.flatMap(gridBeats);
   const quantised = quantise(notes, beats, options.midi?.swing);
-  const lost = notes.length - quantised.notes.length;
-  if (lost > 0) warnings.push({ code: 'left-out', place: {}, found: `${lost} notes that fell together with others` });
   const trimmed = withoutLead(grid, quantised.notes, options);
-  if (trimmed.dropped > 0)
-    warnings.push({ code: 'left-out', place: {}, found: `${trimmed.dropped} empty bars at the beginning` });
+  warnings.push(...lossWarnings(notes.length - quantised.notes.length, trimmed.dropped));
   const underNotes = under && quantise(timed(under, file.division), beats, options.midi?.swing).notes;
   const key = keyOfFile(file, quantised, trimmed.bars, options);
-  const tempos = temposOfFile(file, meters.changes[0]?.meter ?? { count: 4, unit: 4 }, trimmed.bars, warnings, options);
+  const tempos = temposOfFile(file, meters.changes[0]?.meter ?? COMMON_TIME, trimmed.bars, warnings, options);
   let tuplets = 0;
   const pour = (line_: readonly TimedNote[]) =>
     rawBars(line_, trimmed.bars, key.value, file, () => `t${(tuplets += 1)}`);
-  const first = trimmed.bars[0];
-  const meter = first?.meter ?? { count: 4, unit: 4 };
-  const raw = pour(quantised.notes).map((bar, index): RawBar => {
-    const placed = tempos.placed
-      .filter(({ barIndex }) => barIndex === index)
-      .map(({ at, tempo }): PlacedTempo => ({ at, tempo }));
-    return placed.length > 0 ? { ...bar, tempos: placed } : bar;
-  });
-  const assembled = assembleBars(raw, meter);
-  const laid = underNotes && withSecondPart(assembled.bars, pour(underNotes), meter);
-  const problems = [...assembled.problems, ...(laid?.problems ?? [])];
-  if (problems.length > 0) return { ok: false, problem: problems };
-  const title = file.title || (lines.length === 1 ? line.name.replace(/^Track 1$/, '') : '');
-  const bars = laid?.bars ?? assembled.bars;
-  const tune: Tune = {
-    schema: TUNE_SCHEMA,
-    title: title.slice(0, 500),
-    rights: RIGHTS[3],
-    key: key.value,
-    meter,
-    tempo: tempos.first,
-    ...(quantised.swung && { swing: { unit: 'eighth' as const, ratio: 2 } }),
-    bars: bars.map((bar, index) => (index === bars.length - 1 ? { ...bar, barline: 'final' as const } : bar)),
-  };
-  const broken = scoreProblems(tune);
-  if (broken.length > 0) return { ok: false, problem: broken.map(fromScoreProblem) };
+  const meter = trimmed.bars[0]?.meter ?? COMMON_TIME;
+  const finished = finishedTune(
+    {
+      title: file.title || (lines.length === 1 ? line.name.replace(/^Track 1$/, '') : ''),
+      key: key.value,
+      meter,
+      tempo: tempos.first,
+      swing: quantised.swung ? { unit: 'eighth', ratio: 2 } : undefined,
+      bars: withTempos(withFinalLine(pour(quantised.notes)), tempos),
+      second: underNotes && pour(underNotes),
+    },
+    warnings,
+  );
+  if (!finished.ok) return finished;
   const guesses: MidiGuesses = {
     meter: { value: meter, source: meters.source },
     key,
@@ -136,19 +71,99 @@ export function readMidi(bytes: Uint8Array, options: ReadOptions = {}): ReadResu
     pickup: { value: trimmed.pickup, source: options.midi?.pickup === undefined ? 'guess' : 'set' },
     exact: quantised.isExact,
   };
-  const found = lines.map((one, index) =>
-    lineOf(
-      index + 1,
-      one.name,
-      one.notes.map(({ pitch }) => spellInKey(pitch, key.value)),
-    ),
-  );
+  const pitchesOf = (one: MidiLine) => one.notes.map(({ pitch }) => spellInKey(pitch, key.value));
   return success({
-    tune,
-    warnings: fewWarnings([...warnings, ...assembled.warnings, ...(laid?.warnings ?? [])]),
+    ...finished.value,
     guesses,
-    choices: { tunes: [tune.title], tune: 1, lines: found, line: wanted, ...(second !== undefined && { second }) },
+    choices: {
+      tunes: [finished.value.tune.title],
+      tune: 1,
+      lines: lines.map((one, index) => lineOf(index + 1, one.name, pitchesOf(one))),
+      line: number,
+      ...(second !== undefined && { second }),
+    },
   });
+}
+
+const COMMON_TIME: Meter = { count: 4, unit: 4 };
+
+/** The line that is read, and the one under it. */
+function chosenLines(
+  file: MidiFile,
+  lines: readonly MidiLine[],
+  options: ReadOptions,
+): Result<
+  {
+    readonly number: number;
+    readonly second: number | undefined;
+    readonly line: MidiLine;
+    readonly under: MidiLine | undefined;
+  },
+  readonly FormatProblem[]
+> {
+  if (lines.length === 0)
+    return failure([
+      {
+        code: 'no-tune',
+        place: {},
+        found: hasPercussion(file) ? 'percussion alone' : 'no notes',
+        right: 'it needs a track with notes',
+      },
+    ]);
+  const number = options.line ?? likelyMelody(lines) + 1;
+  const second = typeof options.second === 'number' ? options.second : secondOf(lines, options);
+  const [line, under] = [lines[number - 1], second === undefined ? undefined : lines[second - 1]];
+  if (!line || (second !== undefined && !under))
+    return failure([
+      {
+        code: 'no-such-tune',
+        place: {},
+        found: String(line ? second : number),
+        right: `it holds ${lines.length} lines`,
+      },
+    ]);
+  const size = sizeProblems({ bars: 0, notes: line.notes.length });
+  return size.length > 0 ? failure(size) : success({ number, second, line, under });
+}
+
+/** What of the file is not in the line that is read. */
+function lineWarnings(
+  file: MidiFile,
+  lines: readonly MidiLine[],
+  line: MidiLine,
+  under: MidiLine | undefined,
+): readonly FormatProblem[] {
+  const warnings: FormatProblem[] = [];
+  const tell = (code: FormatProblem['code'], found: string, right?: string) =>
+    warnings.push({ code, place: {}, found, ...(right && { right }) });
+  if (line.covered > 0) tell('chord-of-notes', `${line.covered} under others`, 'the top ones were taken');
+  if (lines.some((one) => one !== line && one !== under))
+    tell('other-voices', `${lines.length} lines`, `"${line.name}" was taken`);
+  if (hasPercussion(file)) tell('left-out', 'percussion');
+  if (file.lyrics.length > 0) tell('left-out', `${file.lyrics.length} syllables`, 'add the words on the bench');
+  return warnings;
+}
+
+function lossWarnings(lost: number, dropped: number): readonly FormatProblem[] {
+  const leftOut = (found: string): FormatProblem => ({ code: 'left-out', place: {}, found });
+  return [
+    ...(lost > 0 ? [leftOut(`${lost} notes that fell together with others`)] : []),
+    ...(dropped > 0 ? [leftOut(`${dropped} empty bars at the beginning`)] : []),
+  ];
+}
+
+function withTempos(bars: readonly RawBar[], { placed }: TemposRead): readonly RawBar[] {
+  return bars.map((bar, index): RawBar => {
+    const here = placed
+      .filter(({ barIndex }) => barIndex === index)
+      .map(({ at, tempo }): PlacedTempo => ({ at, tempo }));
+    return here.length > 0 ? { ...bar, tempos: here } : bar;
+  });
+}
+
+/** A file has no barlines; a tune ends with one. */
+function withFinalLine(bars: readonly RawBar[]): readonly RawBar[] {
+  return bars.map((bar, index) => (index === bars.length - 1 ? { ...bar, barline: 'final' } : bar));
 }
 
 /** A file of our own names its second track. */
@@ -372,7 +387,7 @@ function temposOfFile(
       : { type: 'quarter', dots: 0 };
   const counted = (quarters: number): Tempo => ({
     beat,
-    perMinute: Math.max(1, Math.min(999, Math.round((quarters * TICKS_PER_QUARTER) / valueTicks(beat)))),
+    perMinute: Math.max(1, Math.round((quarters * TICKS_PER_QUARTER) / valueTicks(beat))),
   });
   const start = bars[0]?.start ?? 0;
   const all = file.tempos.map(({ at, microsecondsPerQuarter }) => ({

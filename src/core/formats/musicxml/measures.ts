@@ -13,7 +13,8 @@ import type { RawEvent } from '../assemble';
 import { MOST_BARS } from '../limits';
 import type { FormatProblem, Place } from '../problem';
 import { kindOfHarmony, type HarmonyDegree } from './chordKinds';
-import { isDynamic, jumpOfWords } from './marks';
+import { readDirection, soundTempo } from './directions';
+import { isDynamic } from './marks';
 import { readNotations } from './notations';
 import { OpenTuplets } from './openTuplets';
 import type { MeasureFound, PlacedRaw, Wedge } from './voices';
@@ -62,7 +63,19 @@ type Draft = { -readonly [K in keyof MeasureFound]: MeasureFound[K] } & {
   placed: PlacedRaw[];
   wedges: Wedge[];
   tempos: PlacedTempo[];
+  chords: { at: Ticks; symbol: ChordSymbol }[];
 };
+
+/** Where in a measure reading stands, and what waits there. */
+interface Here {
+  readonly bar: number;
+  now: Ticks;
+  graces: NonNullable<RawEvent['graces']>[number][];
+  dynamic: string | undefined;
+  readonly jumps: Jump[];
+}
+
+const LONGEST_TEMPO_WORDS = 60;
 
 /** Reads measure after measure; what carries over from one to the next lives here. */
 class MeasureReader {
@@ -104,93 +117,78 @@ class MeasureReader {
   measure(measure: XmlElement, index: number): MeasureFound {
     const barNumber = Number.parseInt(measure.attributes['number'] ?? '', 10);
     const bar = Number.isNaN(barNumber) ? index + 1 : barNumber;
-    const place: Place = { line: measure.line };
-    const found: Draft = { placed: [], chords: [], wedges: [], tempos: [], place, end: 0 };
-    const jumps: Jump[] = [];
-    const chords: { at: Ticks; symbol: ChordSymbol }[] = [];
+    const found: Draft = { placed: [], wedges: [], tempos: [], place: { line: measure.line }, end: 0, chords: [] };
     if (measure.attributes['implicit'] === 'yes') found.declaredPartial = true;
-    let now: Ticks = 0;
-    let graces: NonNullable<RawEvent['graces']>[number][] = [];
-    let dynamic: string | undefined;
+    const here: Here = { bar, now: 0, graces: [], dynamic: undefined, jumps: [] };
     this.tuplets.clear();
     for (const element of measure.children) {
-      switch (element.name) {
-        case 'attributes': {
-          const { key, meter } = this.attributes(element, bar);
-          if (key) found.key = key;
-          if (meter) found.meter = meter;
-          break;
-        }
-        case 'note': {
-          const voice = `${textOf(element, 'voice') ?? '1'}/${textOf(element, 'staff') ?? '1'}`;
-          if (child(element, 'cue')) {
-            this.notKept('a cue note', { bar });
-            if (!child(element, 'grace')) now += this.ticks(numberIn(element, 'duration'));
-            break;
-          }
-          const pitch = this.pitch(element, bar);
-          if (child(element, 'grace')) {
-            if (pitch && !child(element, 'chord'))
-              graces.push({
-                pitch,
-                ...(child(element, 'grace')?.attributes['slash'] === 'yes' && { slashed: true as const }),
-              });
-            break;
-          }
-          if (child(element, 'chord')) {
-            this.addToChord(found.placed, voice, pitch, bar);
-            break;
-          }
-          const event = this.event(element, pitch, voice, bar);
-          if (!event) break;
-          if (event.pitch) {
-            const withDynamic =
-              dynamic && isDynamic(dynamic) ? { ...event, marks: { ...event.marks, dynamic } } : event;
-            found.placed.push({
-              voice,
-              start: now,
-              event: graces.length > 0 ? { ...withDynamic, graces } : withDynamic,
-            });
-            dynamic = undefined;
-            if (graces.length > 0) graces = [];
-          } else found.placed.push({ voice, start: now, event });
-          now += event.length;
-          this.isStart = false;
-          break;
-        }
-        case 'backup':
-          now = Math.max(0, now - this.ticks(numberIn(element, 'duration')));
-          break;
-        case 'forward':
-          now += this.ticks(numberIn(element, 'duration'));
-          break;
-        case 'harmony': {
-          const symbol = this.harmony(element, bar, now);
-          if (symbol) chords.push({ at: Math.max(0, now + this.ticks(numberIn(element, 'offset'))), symbol });
-          break;
-        }
-        case 'direction':
-          dynamic = this.direction(element, found, jumps, bar, now) ?? dynamic;
-          break;
-        case 'sound':
-          this.soundAlone(element, bar);
-          break;
-        case 'barline':
-          this.barline(element, found);
-          break;
-        case 'print':
-        case 'bookmark':
-        case 'link':
-        case 'grouping':
-          break;
-        default:
-          this.notKept(`<${element.name}>`, { bar });
-      }
-      found.end = Math.max(found.end, now);
+      this.element(element, found, here);
+      found.end = Math.max(found.end, here.now);
     }
-    found.chords = chords;
-    if (jumps.length > 0) found.jumps = jumps;
+    if (here.jumps.length > 0) found.jumps = here.jumps;
     return found;
+  }
+
+  private element(element: XmlElement, found: Draft, here: Here): void {
+    switch (element.name) {
+      case 'attributes': {
+        const { key, meter } = this.attributes(element, here.bar);
+        if (key) found.key = key;
+        if (meter) found.meter = meter;
+        return;
+      }
+      case 'note':
+        return this.note(element, found, here);
+      case 'backup':
+        here.now = Math.max(0, here.now - this.ticks(numberIn(element, 'duration')));
+        return;
+      case 'forward':
+        here.now += this.ticks(numberIn(element, 'duration'));
+        return;
+      case 'harmony': {
+        const symbol = this.harmony(element, here.bar, here.now);
+        const at = Math.max(0, here.now + this.ticks(numberIn(element, 'offset')));
+        if (symbol) found.chords.push({ at, symbol });
+        return;
+      }
+      case 'direction':
+        return this.direction(element, found, here);
+      case 'sound':
+        return this.soundAlone(element, here.bar);
+      case 'barline':
+        return readBarline(element, found);
+      case 'print':
+      case 'bookmark':
+      case 'link':
+      case 'grouping':
+        return;
+      default:
+        this.notKept(`<${element.name}>`, { bar: here.bar });
+    }
+  }
+
+  /** A note, a rest, a grace note that waits for its note, or one more note of a chord. */
+  private note(element: XmlElement, found: Draft, here: Here): void {
+    const { bar } = here;
+    const voice = `${textOf(element, 'voice') ?? '1'}/${textOf(element, 'staff') ?? '1'}`;
+    const grace = child(element, 'grace');
+    if (child(element, 'cue')) {
+      this.notKept('a cue note', { bar });
+      if (!grace) here.now += this.ticks(numberIn(element, 'duration'));
+      return;
+    }
+    const pitch = this.pitch(element, bar);
+    if (grace) {
+      if (pitch && !child(element, 'chord'))
+        here.graces.push({ pitch, ...(grace.attributes['slash'] === 'yes' && { slashed: true as const }) });
+      return;
+    }
+    if (child(element, 'chord')) return this.addToChord(found.placed, voice, pitch, bar);
+    const event = this.event(element, pitch, voice, bar);
+    if (!event) return;
+    found.placed.push({ voice, start: here.now, event: event.pitch ? withWaiting(event, here) : event });
+    here.now += event.length;
+    this.isStart = false;
   }
 
   private attributes(element: XmlElement, bar: number): { readonly key?: Key; readonly meter?: Meter } {
@@ -376,55 +374,31 @@ class MeasureReader {
     return known;
   }
 
-  /** Marks at a place. Gives the dynamic, which waits for its note. */
-  private direction(element: XmlElement, found: Draft, jumps: Jump[], bar: number, now: Ticks): string | undefined {
-    let dynamic: string | undefined;
-    let tempo: Tempo | undefined;
-    const words: string[] = [];
-    const at = Math.max(0, now + this.ticks(numberIn(element, 'offset')));
-    for (const type of childrenOf(element, 'direction-type')) {
-      for (const one of type.children) {
-        switch (one.name) {
-          case 'rehearsal':
-            found.section = one.text.trim().slice(0, 40);
-            break;
-          case 'segno':
-          case 'coda':
-            jumps.push(one.name);
-            break;
-          case 'dynamics':
-            dynamic = one.children[0]?.name;
-            break;
-          case 'metronome':
-            tempo = metronome(one);
-            if (!tempo) this.notKept('a metronome mark without a number', { bar });
-            break;
-          case 'wedge': {
-            const kind = one.attributes['type'];
-            if (kind === 'stop' || kind === 'crescendo' || kind === 'diminuendo') found.wedges.push({ at, type: kind });
-            break;
-          }
-          case 'words': {
-            const jump = jumpOfWords(one.text);
-            if (jump) jumps.push(jump);
-            else if (one.text.trim()) words.push(one.text.trim());
-            break;
-          }
-          default:
-            this.notKept(`a ${one.name} mark`, { bar });
-        }
-      }
-    }
-    const perMinute = Number(child(element, 'sound')?.attributes['tempo']);
-    if (!tempo && perMinute > 0 && perMinute < 1000) {
-      if (words.length > 0 || this.isStart)
-        tempo = { beat: { type: 'quarter', dots: 0 }, perMinute: Math.max(1, Math.round(perMinute)) };
-      else this.notKept('a tempo for playing alone, without a mark', { bar });
-    }
-    if (tempo) this.setTempo(words.length > 0 ? { ...tempo, words: words.join(' ').slice(0, 60) } : tempo, found, at);
-    else if (words.length > 0) this.notKept(`the words "${words.join(' ')}"`, { bar });
-    if (dynamic && !isDynamic(dynamic)) this.notKept(`the dynamic ${dynamic}`, { bar });
-    return dynamic;
+  /** Marks at a place. A dynamic waits for its note. */
+  private direction(element: XmlElement, found: Draft, here: Here): void {
+    const { bar } = here;
+    const read = readDirection(element);
+    const at = Math.max(0, here.now + this.ticks(numberIn(element, 'offset')));
+    if (read.section !== undefined) found.section = read.section;
+    here.jumps.push(...read.jumps);
+    for (const type of read.wedges) found.wedges.push({ at, type });
+    for (const what of read.left) this.notKept(what, { bar });
+    const words = read.words.join(' ');
+    const tempo = read.tempo ?? this.tempoOfSound(child(element, 'sound'), words !== '', bar);
+    if (tempo)
+      this.setTempo(words === '' ? tempo : { ...tempo, words: words.slice(0, LONGEST_TEMPO_WORDS) }, found, at);
+    else if (words !== '') this.notKept(`the words "${words}"`, { bar });
+    if (read.dynamic === undefined) return;
+    here.dynamic = read.dynamic;
+    if (!isDynamic(read.dynamic)) this.notKept(`the dynamic ${read.dynamic}`, { bar });
+  }
+
+  /** A tempo for playing is one to print at the head of the music, or under words. */
+  private tempoOfSound(sound: XmlElement | undefined, hasWords: boolean, bar: number): Tempo | undefined {
+    const tempo = soundTempo(sound);
+    if (!tempo || hasWords || this.isStart) return tempo;
+    this.notKept('a tempo for playing alone, without a mark', { bar });
+    return undefined;
   }
 
   private setTempo(tempo: Tempo, found: Draft, at: Ticks): void {
@@ -434,39 +408,37 @@ class MeasureReader {
 
   /** A `<sound>` outside any direction gives the first tempo where there is no other. */
   private soundAlone(element: XmlElement, bar: number): void {
-    const perMinute = Number(element.attributes['tempo']);
-    if (!(perMinute > 0 && perMinute < 1000)) return;
-    if (this.isStart)
-      this.tempo ??= { beat: { type: 'quarter', dots: 0 }, perMinute: Math.max(1, Math.round(perMinute)) };
-    else this.notKept('a tempo for playing alone, without a mark', { bar });
-  }
-
-  private barline(element: XmlElement, found: Draft): void {
-    const repeat = child(element, 'repeat');
-    if (repeat?.attributes['direction'] === 'forward') found.repeatStart = true;
-    if (repeat?.attributes['direction'] === 'backward')
-      found.repeatEnd = Math.min(16, Math.max(2, Number.parseInt(repeat.attributes['times'] ?? '2', 10) || 2));
-    const ending = child(element, 'ending');
-    if (ending?.attributes['type'] === 'start') {
-      const times = (ending.attributes['number'] ?? '1')
-        .split(/[,\s]+/)
-        .map(Number)
-        .filter((time) => Number.isInteger(time) && time > 0 && time < 17);
-      found.ending = times.length > 0 ? times : [1];
-    } else if (ending) found.endingStops = true;
-    const style = textOf(element, 'bar-style');
-    const isRight = (element.attributes['location'] ?? 'right') === 'right';
-    if (isRight && !repeat && style === 'light-heavy') found.barline = 'final';
-    if (isRight && !repeat && style === 'light-light') found.barline = 'double';
+    const tempo = this.tempoOfSound(element, false, bar);
+    if (tempo) this.tempo ??= tempo;
   }
 }
 
-function metronome(element: XmlElement): Tempo | undefined {
-  const unit = NOTE_TYPES.find((known): known is NoteType => known === textOf(element, 'beat-unit'));
-  const perMinute = numberIn(element, 'per-minute');
-  const dots = Math.min(1, childrenOf(element, 'beat-unit-dot').length) as 0 | 1;
-  if (!unit || !perMinute || perMinute <= 0 || perMinute >= 1000) return undefined;
-  return { beat: { type: unit, dots }, perMinute: Math.max(1, Math.round(perMinute)) };
+/** A note with the graces and the dynamic that waited for it. */
+function withWaiting(event: RawEvent, here: Here): RawEvent {
+  const { graces, dynamic } = here;
+  here.dynamic = undefined;
+  if (graces.length > 0) here.graces = [];
+  const marked = dynamic && isDynamic(dynamic) ? { ...event, marks: { ...event.marks, dynamic } } : event;
+  return graces.length > 0 ? { ...marked, graces } : marked;
+}
+
+function readBarline(element: XmlElement, found: Draft): void {
+  const repeat = child(element, 'repeat');
+  if (repeat?.attributes['direction'] === 'forward') found.repeatStart = true;
+  if (repeat?.attributes['direction'] === 'backward')
+    found.repeatEnd = Math.min(16, Math.max(2, Number.parseInt(repeat.attributes['times'] ?? '2', 10) || 2));
+  const ending = child(element, 'ending');
+  if (ending?.attributes['type'] === 'start') {
+    const times = (ending.attributes['number'] ?? '1')
+      .split(/[,\s]+/)
+      .map(Number)
+      .filter((time) => Number.isInteger(time) && time > 0 && time < 17);
+    found.ending = times.length > 0 ? times : [1];
+  } else if (ending) found.endingStops = true;
+  const style = textOf(element, 'bar-style');
+  const isRight = (element.attributes['location'] ?? 'right') === 'right';
+  if (isRight && !repeat && style === 'light-heavy') found.barline = 'final';
+  if (isRight && !repeat && style === 'light-light') found.barline = 'double';
 }
 
 function pitchClassIn(element: XmlElement | undefined, name: 'root' | 'bass'): PitchClass | undefined {

@@ -1,132 +1,124 @@
-import { success } from '../../result';
+import { failure, success, type Result } from '../../result';
+import { RIGHTS, SWING_UNITS, type Swing, type Tune } from '../../score/tune';
+import { finishedTune, sizeProblems, type FoundMusic } from '../finish';
+import type { FormatProblem } from '../problem';
+import { lineOf, unreadable, type LineFound, type ReadOptions, type ReadResult } from '../readResult';
 import { nameKey, parseKey, type Key } from '../../pitch/key';
-import { RIGHTS, SWING_UNITS, TUNE_SCHEMA, type Swing, type Tempo, type Tune } from '../../score/tune';
-import { usualTempo } from '../../score/usualTempo';
-import { scoreProblems } from '../../score/validate';
-import { assembleBars, withSecondPart } from '../assemble';
-import { LONGEST_TEXT, MOST_BARS, MOST_NOTES } from '../limits';
-import { fromScoreProblem, type FormatProblem } from '../problem';
-import { fewWarnings, lineOf, unreadable, type LineFound, type ReadOptions, type ReadResult } from '../readResult';
 import { RECORDING_FIELD, SECOND_PART_FIELD, SWING_FIELD } from './marks';
 import { PartReader, type MeasuresRead } from './measures';
 import { barsOfVoice, voicesIn } from './voices';
 import { child, childrenOf, readXml, textOf, type XmlElement } from './xmlTree';
+import { usualTempo } from '../../score/usualTempo';
 
 /**
  * Reads a line of a MusicXML score (3.0 to 4.0, partwise or timewise) as a tune in concert pitch: of the first part the voice
  * with most notes, or the one asked for. What is not kept is named in the warnings.
  */
 export function readMusicXml(text: string, options: ReadOptions = {}): ReadResult {
+  const score = readScore(text);
+  if (!score.ok) return score;
+  const { root, staves } = score.value;
+  const lines = linesOf(staves);
+  const chosen = chosenLines(root, staves, lines, options);
+  if (!chosen.ok) return chosen;
+  const { line, second } = chosen.value;
+  const warnings = [...line.staff.warnings];
+  const others = lines.filter((one) => one !== line && one !== second && one.found.notes > 0);
+  if (others.length > 0)
+    warnings.push({
+      code: 'other-voices',
+      place: {},
+      found: `${lines.length} lines`,
+      right: `"${line.found.name}" was taken`,
+    });
+  const music = barsOfVoice(line.staff.measures, line.voice);
+  if (music.lostHairpins > 0) warnings.push({ code: 'hairpin-dropped', place: {}, right: 'it was left out' });
+  const notes = music.bars.reduce((sum, { events }) => sum + events.length, 0);
+  const size = sizeProblems({ bars: music.bars.length, notes });
+  if (size.length > 0) return failure(size);
+  const meter = music.bars[0]?.meter;
+  if (!meter)
+    return unreadable({
+      code: 'bar-without-meter',
+      place: { line: line.staff.line, bar: 1 },
+      right: 'the first measure needs a <time> element',
+    });
+  const finished = finishedTune(
+    {
+      ...headOf(root, warnings),
+      key: keyOf(music.bars[0]?.key, warnings),
+      meter,
+      tempo: line.staff.tempo ?? staves.find(({ tempo }) => tempo)?.tempo ?? usualTempo(meter),
+      bars: music.bars,
+      second: second && barsOfVoice(second.staff.measures, second.voice).bars,
+    },
+    warnings,
+  );
+  if (!finished.ok) return finished;
+  const tune = withRecording(finished.value.tune, root);
+  return success({
+    tune,
+    warnings: finished.value.warnings,
+    choices: {
+      tunes: [tune.title],
+      tune: 1,
+      lines: lines.map(({ found }) => found),
+      line: line.found.number,
+      ...(second && { second: second.found.number }),
+    },
+  });
+}
+
+/** The parts of a score, each read measure by measure as the file goes by. */
+function readScore(
+  text: string,
+): Result<{ readonly root: XmlElement; readonly staves: readonly StaffRead[] }, readonly FormatProblem[]> {
   const readers = new Map<string, PartReader>();
   const xml = readXml(text, (element, parent) => {
     if (element.name !== 'measure' || parent.name !== 'part') return false;
     readerOf(readers, parent.attributes['id'] ?? '').add(element);
     return true;
   });
-  if (!xml.ok) return unreadable(xml.problem);
+  if (!xml.ok) return failure([xml.problem]);
   const { value: root } = xml;
-  if (root.name !== 'score-partwise' && root.name !== 'score-timewise') {
-    return unreadable({
-      code: 'not-musicxml',
-      place: { line: root.line },
-      found: `<${root.name}>`,
-      right: 'it begins with <score-partwise>',
-    });
-  }
+  const noScore = (found: string, right: string) =>
+    failure([{ code: 'not-musicxml' as const, place: { line: root.line }, found, right }]);
+  if (root.name !== 'score-partwise' && root.name !== 'score-timewise')
+    return noScore(`<${root.name}>`, 'it begins with <score-partwise>');
   if (root.name === 'score-timewise') turnRound(root, readers);
   const parts = [...readers].map(([id, reader]) => ({ name: partName(root, id), ...reader.result() }));
-  if (parts.length === 0)
-    return unreadable({
-      code: 'not-musicxml',
-      place: { line: root.line },
-      found: 'no <part>',
-      right: 'a score has at least one part',
-    });
-  const longest = Math.max(...parts.map(({ count }) => count));
-  if (longest > MOST_BARS)
-    return unreadable({
-      code: 'too-many-notes',
-      place: {},
-      found: `${longest} bars`,
-      right: `at most ${MOST_BARS} are read`,
-    });
-  const staves: readonly StaffRead[] = parts;
-  const lines = linesOf(staves);
-  const said = saidSecond(root, lines);
-  const chosen = options.line === undefined ? melodyOf(lines) : lines[options.line - 1];
-  const second = options.second === 'none' ? undefined : lines[(options.second ?? said ?? 0) - 1];
+  if (parts.length === 0) return noScore('no <part>', 'a score has at least one part');
+  const size = sizeProblems({ bars: Math.max(...parts.map(({ count }) => count)), notes: 0 });
+  return size.length > 0 ? failure(size) : success({ root, staves: parts });
+}
+
+/** The line that is read, and the second part under it. */
+function chosenLines(
+  root: XmlElement,
+  staves: readonly StaffRead[],
+  lines: readonly LineRead[],
+  options: ReadOptions,
+): Result<{ readonly line: LineRead; readonly second: LineRead | undefined }, readonly FormatProblem[]> {
+  const line = options.line === undefined ? melodyOf(lines) : lines[options.line - 1];
+  const second = options.second === 'none' ? undefined : lines[(options.second ?? saidSecond(root, lines) ?? 0) - 1];
   const missing = [options.line, options.second].find((number) => typeof number === 'number' && !lines[number - 1]);
   if (missing !== undefined)
-    return unreadable({
-      code: 'no-such-tune',
-      place: {},
-      found: String(missing),
-      right: `it holds ${lines.length} lines`,
-    });
-  const problems = (
-    chosen ? [chosen.staff, ...(second && second.staff !== chosen.staff ? [second.staff] : [])] : staves
-  ).flatMap((staff) => staff.problems);
-  if (problems.length > 0) return { ok: false, problem: problems };
-  if (!chosen || !staves.some(({ measures }) => measures.some(({ placed }) => placed.length > 0))) {
-    return unreadable({
-      code: 'no-tune',
-      place: { line: root.line },
-      found: 'a score without notes',
-      right: 'it needs at least one note or rest',
-    });
-  }
-  const warnings = [...chosen.staff.warnings];
-  const others = lines.filter((line) => line !== chosen && line !== second && line.found.notes > 0);
-  if (others.length > 0)
-    warnings.push({
-      code: 'other-voices',
-      place: {},
-      found: `${lines.length} lines`,
-      right: `"${chosen.found.name}" was taken`,
-    });
-  const music = barsOfVoice(chosen.staff.measures, chosen.voice);
-  if (music.lostHairpins > 0) warnings.push({ code: 'hairpin-dropped', place: {}, right: 'it was left out' });
-  const noteCount = music.bars.reduce((sum, bar) => sum + bar.events.length, 0);
-  if (noteCount > MOST_NOTES)
-    return unreadable({
-      code: 'too-many-notes',
-      place: {},
-      found: `${noteCount} notes`,
-      right: `at most ${MOST_NOTES} are read`,
-    });
-  const meter = music.bars[0]?.meter;
-  if (!meter)
-    return unreadable({
-      code: 'bar-without-meter',
-      place: { line: chosen.staff.line, bar: 1 },
-      right: 'the first measure needs a <time> element',
-    });
-  const assembled = assembleBars(music.bars, meter);
-  const under = second && withSecondPart(assembled.bars, barsOfVoice(second.staff.measures, second.voice).bars, meter);
-  const faults = [...assembled.problems, ...(under?.problems ?? [])];
-  if (faults.length > 0) return { ok: false, problem: faults };
-  warnings.push(...assembled.warnings, ...(under?.warnings ?? []));
-  const key = music.bars[0]?.key ?? { tonic: { step: 'C', alter: 0 }, mode: 'major' };
-  const tune = tuneOf(
-    root,
-    key,
-    chosen.staff.tempo ?? staves.find(({ tempo }) => tempo)?.tempo ?? usualTempo(meter),
-    { bars: under?.bars ?? assembled.bars, meter },
-    warnings,
-  );
-  const broken = scoreProblems(tune);
-  if (broken.length > 0) return { ok: false, problem: broken.map(fromScoreProblem) };
-  return success({
-    tune,
-    warnings: fewWarnings(warnings),
-    choices: {
-      tunes: [tune.title],
-      tune: 1,
-      lines: lines.map(({ found }) => found),
-      line: chosen.found.number,
-      ...(second && { second: second.found.number }),
-    },
-  });
+    return failure([
+      { code: 'no-such-tune', place: {}, found: String(missing), right: `it holds ${lines.length} lines` },
+    ]);
+  const read = new Set(line ? [line.staff, second?.staff ?? line.staff] : staves);
+  const problems = [...read].flatMap((staff) => staff.problems);
+  if (problems.length > 0) return failure(problems);
+  if (!line || !staves.some(({ measures }) => measures.some(({ placed }) => placed.length > 0)))
+    return failure([
+      {
+        code: 'no-tune',
+        place: { line: root.line },
+        found: 'a score without notes',
+        right: 'it needs at least one note or rest',
+      },
+    ]);
+  return success({ line, second });
 }
 
 interface StaffRead extends MeasuresRead {
@@ -200,32 +192,13 @@ function saidSecond(root: XmlElement, lines: readonly LineRead[]): number | unde
   return name === undefined ? undefined : lines.find(({ staff }) => staff.name === name)?.found.number;
 }
 
-function tuneOf(
+/** What stands at the head of a score. */
+function headOf(
   root: XmlElement,
-  key: Key,
-  tempo: Tempo,
-  music: { readonly bars: Tune['bars']; readonly meter: Tune['meter'] },
   warnings: FormatProblem[],
-): Tune {
-  const cut = (text: string | undefined, what: string) => {
-    if (text === undefined || text.length <= LONGEST_TEXT) return text;
-    warnings.push({
-      code: 'left-out',
-      place: {},
-      found: `the end of a ${what} of ${text.length} characters`,
-      right: `${LONGEST_TEXT} are kept`,
-    });
-    return text.slice(0, LONGEST_TEXT);
-  };
+): Pick<FoundMusic, 'title' | 'composer' | 'source' | 'rights' | 'swing'> {
   const identification = child(root, 'identification');
   const creators = childrenOf(identification, 'creator');
-  const composer = cut(creators.find((one) => one.attributes['type'] === 'composer')?.text.trim(), 'composer');
-  const source = cut(textOf(identification, 'source'), 'source');
-  const status = fieldOf(root, 'rights-status');
-  const swing = swingOf(fieldOf(root, SWING_FIELD));
-  const recordingText = fieldOf(root, RECORDING_FIELD);
-  const recording = recordingText === undefined ? undefined : parseKey(recordingText);
-  const rights = RIGHTS.find((known) => known === status) ?? 'unknown';
   const printedRights = textOf(identification, 'rights');
   if (printedRights)
     warnings.push({
@@ -234,6 +207,18 @@ function tuneOf(
       found: `the rights line "${printedRights}"`,
       right: 'set the rights status by hand',
     });
+  const status = fieldOf(root, 'rights-status');
+  return {
+    title: textOf(root, 'work', 'work-title') ?? textOf(root, 'movement-title'),
+    composer: creators.find((one) => one.attributes['type'] === 'composer')?.text.trim(),
+    source: textOf(identification, 'source'),
+    rights: RIGHTS.find((known) => known === status),
+    swing: swingOf(fieldOf(root, SWING_FIELD)),
+  };
+}
+
+function keyOf(found: Key | undefined, warnings: FormatProblem[]): Key {
+  const key = found ?? { tonic: { step: 'C', alter: 0 }, mode: 'major' };
   if (Math.abs(key.tonic.alter) > 1)
     warnings.push({
       code: 'left-out',
@@ -241,19 +226,14 @@ function tuneOf(
       found: `the key ${nameKey(key)}`,
       right: 'check the key signature',
     });
-  return {
-    schema: TUNE_SCHEMA,
-    title: cut(textOf(root, 'work', 'work-title') ?? textOf(root, 'movement-title'), 'title') ?? '',
-    ...(composer && { composer }),
-    ...(source && { source }),
-    rights,
-    key,
-    meter: music.meter,
-    tempo,
-    ...(swing && { swing }),
-    ...(recording?.ok && { recordingKey: recording.value }),
-    bars: music.bars,
-  };
+  return key;
+}
+
+/** The key of a recording, which files of our own tell. */
+function withRecording(tune: Tune, root: XmlElement): Tune {
+  const text = fieldOf(root, RECORDING_FIELD);
+  const key = text === undefined ? undefined : parseKey(text);
+  return key?.ok ? { ...tune, recordingKey: key.value } : tune;
 }
 
 /** A field of our own files. */

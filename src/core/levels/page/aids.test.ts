@@ -44,7 +44,7 @@ test('names and degrees are those of the page: a clarinet reads A where a flute 
   ]);
 });
 
-test('held notes are counted in the beats that go by, over the barline anew; beside degrees in brackets', () => {
+test('beats of held notes are counted in the beats that go by, over the barline anew; beside degrees in brackets', () => {
   expect(printed(LINE, 'flute', { counts: 'stays' })).toBe('-,-,-,4|2,-,-|-,-,-,4 1 2 3 4|-');
   expect(printed(LINE, 'flute', { degrees: 'stays', counts: 'stays' })).toBe(
     '1,2,♯4,5 (4)|5 (2),3,1|1,2,3,5 (4 1 2 3 4)|-',

@@ -90,7 +90,7 @@ export interface LineLimits {
 }
 
 /**
- * How a line is spoken, by common teaching of wind and bow: as it is written; tongued but for pairs; slurred by the half bar; short notes
+ * How a line is spoken, by common teaching of wind and bow: as it is written; tongued, except pairs; slurred by the half bar; short notes
  * detached; off-beats slurred into the beat, as swing is tongued; two slurred and the rest tongued, as dances are.
  */
 export const ARTICULATION_STYLES = ['as-written', 'tongued', 'smooth', 'crisp', 'swung', 'lilting'] as const;

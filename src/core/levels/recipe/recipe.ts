@@ -2,6 +2,7 @@ import { customInstrument, type CustomInstrument } from '../../instruments/custo
 import { instrumentById } from '../../instruments/catalogue';
 import type { Instrument, Level } from '../../instruments/instrument';
 import type { Tempo, Tune } from '../../score/tune';
+import { TEMPO_LIMITS } from '../../score/usualTempo';
 import {
   type ArticulationWishes,
   type BarWishes,
@@ -89,9 +90,6 @@ export const FIRST_RECIPES: Recipes = {
   intermediate: { instrument: 'clarinet-bb' },
   advanced: { instrument: 'alto-sax' },
 };
-
-/** Slowest and fastest beat that a level can be set to. */
-export const TEMPO_LIMITS = { slowest: 20, fastest: 400 } as const;
 
 /** The level's tempo: as set, else the tune's own share, on the steps of a metronome dial (by 2 to 60, by 4 above). */
 export function levelTempo(tune: Tune, level: Level, perMinute: number | undefined): Tempo {

@@ -5,8 +5,8 @@ import { spellRestLength } from '../../time/spellLength';
 import type { Ticks } from '../../time/ticks';
 import { idMaker } from '../identify';
 import { TUNE_SCHEMA, type Bar, type Tune } from '../tune';
-import { usualTempo } from '../usualTempo';
 import { layOutProgression } from './chordEdits';
+import { usualTempo } from '../usualTempo';
 
 /** A tune that is to be written from nothing. */
 export interface NewTune {

@@ -1,7 +1,6 @@
 'use client';
 
 import { useState, type ReactNode } from 'react';
-import { TEMPO_LIMITS } from '../../../core/levels/recipe/recipe';
 import { printKey } from '../../../core/pitch/key';
 import {
   isLanding,
@@ -20,6 +19,7 @@ import { parseMeter, printMeter } from '../../../core/time/meter';
 import { keyOf, keyOptions } from '../keyOptions';
 import { barsMeant } from './commands';
 import type { Writing } from './writingStore';
+import { TEMPO_LIMITS } from '../../../core/score/usualTempo';
 
 const JUMP_NAMES: Readonly<Record<Jump, string>> = {
   segno: 'Segno',

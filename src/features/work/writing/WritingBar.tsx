@@ -131,7 +131,7 @@ export function WritingBar({
             <Tool label="Words (W)" isOn={state.field === 'word'} onClick={key('w')}>
               words
             </Tool>
-            <Tool label="May be left out (O)" onClick={key('o')}>
+            <Tool label="Optional passage (O)" onClick={key('o')}>
               [ ]
             </Tool>
             <Tool label="A phrase begins here, or does not (V)" onClick={key('v')}>

@@ -66,7 +66,7 @@ export const WRITING_COMMANDS: readonly CommandGroup[] = [
       { keys: '', name: '', on: ['Ctrl+ArrowDown'], run: (writing) => movePitch(writing, { octaves: -1 }) },
       {
         keys: 'Y',
-        name: 'the same sound under its other name',
+        name: 'respell: the same sound under its other name',
         on: ['y'],
         run: (writing) =>
           void writing.run((tune, caret) => respellNotes(tune, writing.targets, caret), { keepSelection: true }),
@@ -114,7 +114,7 @@ export const WRITING_COMMANDS: readonly CommandGroup[] = [
       },
       {
         keys: 'Del, Backspace',
-        name: 'make silent: what is selected or under the caret, the note before it',
+        name: 'make a rest: of what is selected or under the caret, of the note before it',
         on: ['Delete'],
         run: clear,
       },
@@ -129,7 +129,7 @@ export const WRITING_COMMANDS: readonly CommandGroup[] = [
     commands: [
       {
         keys: 'R',
-        name: 'the bar (or the selected ones) once more',
+        name: 'repeat the bar (or the selected ones)',
         on: ['r'],
         run: (writing) => withBars(writing, repeatBars),
       },
@@ -141,7 +141,7 @@ export const WRITING_COMMANDS: readonly CommandGroup[] = [
       },
       {
         keys: 'Shift Backspace',
-        name: 'take the bar (or the selected ones) out',
+        name: 'remove the bar (or the selected ones)',
         on: ['Shift+Backspace', 'Shift+Delete'],
         run: (writing) => withBars(writing, deleteBars),
       },
@@ -169,7 +169,7 @@ export const WRITING_COMMANDS: readonly CommandGroup[] = [
       },
       {
         keys: 'O',
-        name: 'bracket: may be left out',
+        name: 'bracket: optional passage',
         on: ['o'],
         run: (writing) =>
           void writing.run((tune, caret) => toggleOptional(tune, writing.targets, caret), { keepSelection: true }),

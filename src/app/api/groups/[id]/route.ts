@@ -21,7 +21,7 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
       case 'saved':
         return Response.json({ version: outcome.version });
       case 'missing':
-        return refuse(404, 'This group is not there any more.');
+        return refuse(404, 'This group was removed meanwhile.');
       case 'stale':
         return stale('Somebody changed this group meanwhile.', openedGroup(outcome.current));
     }
@@ -32,7 +32,7 @@ export function DELETE(_: Request, { params }: Context): Promise<Response> {
   return answer(async () =>
     (await takeGroupAway(currentStudio(), (await params).id))
       ? Response.json({ ok: true })
-      : refuse(404, 'This group is not there.'),
+      : refuse(404, 'This group was not found: it may have been removed.'),
   );
 }
 
@@ -41,6 +41,6 @@ export function POST(_: Request, { params }: Context): Promise<Response> {
   return answer(async () =>
     (await bringGroupBack(currentStudio(), (await params).id))
       ? Response.json({ ok: true })
-      : refuse(404, 'This group was not taken away.'),
+      : refuse(404, 'This group was not removed.'),
   );
 }

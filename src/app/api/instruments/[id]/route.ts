@@ -24,6 +24,6 @@ export function DELETE(_: Request, { params }: Context): Promise<Response> {
   return answer(async () =>
     (await dropInstrument(currentStudio(), (await params).id))
       ? Response.json({ ok: true })
-      : refuse(404, 'This instrument is not there.'),
+      : refuse(404, 'This instrument was not found: it may have been removed.'),
   );
 }

@@ -24,6 +24,6 @@ export function DELETE(_: Request, { params }: Context): Promise<Response> {
   return answer(async () =>
     (await takeRecipeAway(currentStudio(), (await params).id))
       ? Response.json({ ok: true })
-      : refuse(404, 'This recipe is not there.'),
+      : refuse(404, 'This recipe was not found: it may have been removed.'),
   );
 }

@@ -14,7 +14,7 @@ export function GET(_: Request, { params }: Context): Promise<Response> {
     const opened = await openWork(currentStudio(), (await params).id);
     return opened
       ? Response.json({ ...opened, work: storedWork(opened.work) })
-      : refuse(404, 'This tune is not on the shelf.');
+      : refuse(404, 'This tune was not found: it may have been removed, or the link is incomplete.');
   });
 }
 
@@ -30,7 +30,7 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
       case 'saved':
         return Response.json({ version: outcome.version });
       case 'missing':
-        return refuse(404, 'This tune is not on the shelf any more.');
+        return refuse(404, 'This tune was removed meanwhile.');
       case 'stale': {
         const current = checkWork(outcome.current);
         if (!current.ok) throw new Error(`the stored tune is damaged: ${current.problem.join('; ')}`);
@@ -47,6 +47,6 @@ export function DELETE(_: Request, { params }: Context): Promise<Response> {
   return answer(async () =>
     (await remove(currentStudio(), (await params).id))
       ? Response.json({ ok: true })
-      : refuse(404, 'This tune is not on the shelf.'),
+      : refuse(404, 'This tune was not found: it may have been removed, or the link is incomplete.'),
   );
 }

@@ -7,6 +7,6 @@ export function POST(_: Request, { params }: { readonly params: Promise<{ readon
   return answer(async () =>
     (await restore(currentStudio(), (await params).id))
       ? Response.json({ ok: true })
-      : refuse(404, 'There is no such tune to put back.'),
+      : refuse(404, 'There is no such tune to restore.'),
   );
 }

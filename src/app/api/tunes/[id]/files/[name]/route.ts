@@ -30,7 +30,7 @@ export function GET(
   return answer(async () => {
     const { id, name } = await params;
     const opened = await openWork(currentStudio(), id);
-    if (!opened) return refuse(404, 'This tune is not on the shelf.');
+    if (!opened) return refuse(404, 'This tune was not found: it may have been removed, or the link is incomplete.');
     const query = new URL(request.url).searchParams;
     const paper = query.get('paper') ?? 'a4';
     if (paper !== 'a4' && paper !== 'letter') return refuse(400, `There is no paper "${paper}": use a4 or letter.`);

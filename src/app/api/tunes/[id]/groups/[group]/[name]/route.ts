@@ -15,9 +15,9 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
     const { id, group: groupId, name } = await params;
     const studio = currentStudio();
     const [opened, groups] = await Promise.all([openWork(studio, id), listGroups(studio)]);
-    if (!opened) return refuse(404, 'This tune is not on the shelf.');
+    if (!opened) return refuse(404, 'This tune was not found: it may have been removed, or the link is incomplete.');
     const group = groups.find((one) => one.id === groupId)?.group;
-    if (!group) return refuse(404, 'This group is not there.');
+    if (!group) return refuse(404, 'This group was not found: it may have been removed.');
     const paper = new URL(request.url).searchParams.get('paper') ?? 'a4';
     if (paper !== 'a4' && paper !== 'letter') return refuse(400, `There is no paper "${paper}": use a4 or letter.`);
     const slug = `${fileSlug(opened.work.tune.title)}.${fileSlug(group.name)}`;

@@ -1,0 +1,106 @@
+import type { Key } from '../pitch/key';
+import { failure, success, type Result } from '../result';
+import { RIGHTS, TUNE_SCHEMA, type Swing, type Tempo, type Tune } from '../score/tune';
+import { TEMPO_LIMITS } from '../score/usualTempo';
+import { scoreProblems } from '../score/validate';
+import type { Meter } from '../time/meter';
+import { assembleBars, withSecondPart, type RawBar } from './assemble';
+import { LONGEST_TEXT, MOST_BARS, MOST_NOTES } from './limits';
+import { fromScoreProblem, type FormatProblem } from './problem';
+import { fewWarnings } from './readResult';
+
+/** A line of music as a reader found it, and what stands at the head of its tune. */
+export interface FoundMusic {
+  readonly title?: string | undefined;
+  readonly composer?: string | undefined;
+  readonly source?: string | undefined;
+  readonly rights?: Tune['rights'] | undefined;
+  /** Concert, as all pitches here. */
+  readonly key: Key;
+  readonly meter: Meter;
+  readonly tempo: Tempo;
+  readonly swing?: Swing | undefined;
+  readonly bars: readonly RawBar[];
+  /** A second part under it. */
+  readonly second?: readonly RawBar[] | undefined;
+}
+
+/** More than a reader takes; none where all is well. */
+export function sizeProblems({
+  bars,
+  notes,
+}: {
+  readonly bars: number;
+  readonly notes: number;
+}): readonly FormatProblem[] {
+  const over = (count: number, most: number, what: string): readonly FormatProblem[] =>
+    count > most
+      ? [{ code: 'too-many-notes', place: {}, found: `${count} ${what}`, right: `at most ${most} are read` }]
+      : [];
+  return [...over(bars, MOST_BARS, 'bars'), ...over(notes, MOST_NOTES, 'notes')];
+}
+
+/** What every reader does last: bars that add up, texts and tempos within bounds, and a document that holds its own rules. */
+export function finishedTune(
+  found: FoundMusic,
+  warnings: readonly FormatProblem[],
+): Result<{ readonly tune: Tune; readonly warnings: readonly FormatProblem[] }, readonly FormatProblem[]> {
+  const assembled = assembleBars(found.bars, found.meter);
+  if (assembled.problems.length > 0) return failure(assembled.problems);
+  const laid = found.second && withSecondPart(assembled.bars, found.second, found.meter);
+  if (laid && laid.problems.length > 0) return failure(laid.problems);
+  const told: FormatProblem[] = [...warnings, ...assembled.warnings, ...(laid?.warnings ?? [])];
+  const { composer, source, swing } = found;
+  const tune = withUsualTempos(
+    {
+      schema: TUNE_SCHEMA,
+      title: cut(found.title, 'title', told) ?? '',
+      ...some('composer', cut(composer, 'composer', told)),
+      ...some('source', cut(source, 'source', told)),
+      rights: found.rights ?? RIGHTS[3],
+      key: found.key,
+      meter: found.meter,
+      tempo: found.tempo,
+      ...some('swing', swing),
+      bars: laid?.bars ?? assembled.bars,
+    },
+    told,
+  );
+  const broken = scoreProblems(tune);
+  return broken.length > 0 ? failure(broken.map(fromScoreProblem)) : success({ tune, warnings: fewWarnings(told) });
+}
+
+/** Tempos that no metronome has become the nearest that one has; each is said. The same tune where all are usual. */
+export function withUsualTempos(tune: Tune, told: FormatProblem[]): Tune {
+  const usual = (tempo: Tempo): Tempo => {
+    const perMinute = Math.min(TEMPO_LIMITS.fastest, Math.max(TEMPO_LIMITS.slowest, tempo.perMinute));
+    if (perMinute === tempo.perMinute) return tempo;
+    told.push({ code: 'odd-tempo', place: {}, found: String(tempo.perMinute), right: `${perMinute} was set` });
+    return { ...tempo, perMinute };
+  };
+  const isOdd = ({ perMinute }: Tempo) => perMinute < TEMPO_LIMITS.slowest || perMinute > TEMPO_LIMITS.fastest;
+  if (!isOdd(tune.tempo) && !tune.bars.some(({ tempos }) => tempos?.some(({ tempo }) => isOdd(tempo)))) return tune;
+  return {
+    ...tune,
+    tempo: usual(tune.tempo),
+    bars: tune.bars.map((bar) =>
+      bar.tempos ? { ...bar, tempos: bar.tempos.map((one) => ({ ...one, tempo: usual(one.tempo) })) } : bar,
+    ),
+  };
+}
+
+/** A field of a document, where there is something in it. */
+function some<Name extends string, Value>(name: Name, value: Value | undefined): { readonly [Key in Name]?: Value } {
+  return value === undefined || value === '' ? {} : ({ [name]: value } as { readonly [Key in Name]?: Value });
+}
+
+function cut(text: string | undefined, what: string, told: FormatProblem[]): string | undefined {
+  if (text === undefined || text.length <= LONGEST_TEXT) return text;
+  told.push({
+    code: 'left-out',
+    place: {},
+    found: `the end of a ${what} of ${text.length} characters`,
+    right: `the first ${LONGEST_TEXT} were taken`,
+  });
+  return text.slice(0, LONGEST_TEXT);
+}

@@ -1,0 +1,27 @@
+import { storedWork } from '../core/formats/json/upgradeRecipe';
+import { LEVELS } from '../core/instruments/instrument';
+import { partOfLevel } from '../core/levels/levelPart';
+import { nameKey } from '../core/pitch/key';
+import { DEMO_GROUPS, DEMO_TUNES } from '../demo/studio';
+import { demoGroup, demoWork } from './demoStudio';
+import { checkWork } from './workSchema';
+
+test.each(DEMO_TUNES.map((demo) => [demo.slug, demo] as const))(
+  'the demo tune %s opens as it was stored',
+  (_, demo) => {
+    const work = demoWork(demo);
+    expect(checkWork(JSON.parse(JSON.stringify(storedWork(work))) as typeof work)).toEqual({ ok: true, value: work });
+    for (const level of LEVELS) {
+      const { value } = partOfLevel(work.tune, level, work.recipes);
+      const { instrument, key, perMinute } = demo.levels[level];
+      expect([value.instrument.id, value.tempo.perMinute]).toEqual([instrument, perMinute ?? value.tempo.perMinute]);
+      if (key) expect(nameKey(value.concertKey)).toMatch(new RegExp(`^${key.slice(0, 1)}`));
+    }
+  },
+);
+
+test('the demo groups are whole', () => {
+  expect(DEMO_GROUPS.map((group) => demoGroup(group).players.length)).toEqual(
+    DEMO_GROUPS.map(({ players }) => players.length),
+  );
+});

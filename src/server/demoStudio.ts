@@ -1,0 +1,49 @@
+import { readAbc } from '../core/formats/abc/readAbc';
+import { formatProblemText } from '../core/formats/problem';
+import { LEVELS } from '../core/instruments/instrument';
+import type { Group } from '../core/keys/group';
+import type { Recipe } from '../core/levels/recipe/recipe';
+import type { Work } from '../core/levels/recipe/work';
+import { parseKey } from '../core/pitch/key';
+import { parseNotes } from '../core/pitch/noteList';
+import { parsePitch } from '../core/pitch/pitch';
+import type { DEMO_GROUPS, DemoTune } from '../demo/studio';
+import { checkGroup } from './groupSchema';
+
+/** A demo group with its pitches read. @throws Error where the demo is wrong */
+export function demoGroup({ name, players }: (typeof DEMO_GROUPS)[number]): Group {
+  const checked = checkGroup({
+    name,
+    players: players.map(({ high, known, ...player }, index) => {
+      const top = high === undefined ? undefined : parsePitch(high);
+      const notes = known === undefined ? undefined : parseNotes(known);
+      return {
+        ...player,
+        id: `demo${index + 1}`,
+        ...(top?.ok && { high: top.value }),
+        ...(notes?.ok && { known: notes.value }),
+      };
+    }),
+  });
+  if (!checked.ok) throw new Error(`demo group ${name}: ${checked.problem.join('; ')}`);
+  return checked.value;
+}
+
+/** A demo tune with the levels that the teacher of the scenario chose. @throws Error where the demo is wrong */
+export function demoWork(demo: DemoTune): Work {
+  const read = readAbc(demo.abc);
+  if (!read.ok) throw new Error(`demo tune ${demo.slug}: ${read.problem.map(formatProblemText).join('; ')}`);
+  const recipes: Work['recipes'] = Object.fromEntries(
+    LEVELS.map((level): [string, Recipe] => {
+      const { instrument, key, perMinute } = demo.levels[level];
+      const parsed = key === undefined ? undefined : parseKey(key);
+      if (parsed && !parsed.ok) throw new Error(`demo tune ${demo.slug}: ${key} is no key`);
+      const setting = { ...(parsed && { key: parsed.value }), ...(perMinute !== undefined && { perMinute }) };
+      return [level, { instrument, setting }];
+    }),
+  );
+  return {
+    tune: { ...read.value.tune, source: demo.source, rights: 'own', ...(demo.swing && { swing: demo.swing }) },
+    recipes,
+  };
+}
