@@ -89,64 +89,83 @@ export function assembleBars(raw: readonly RawBar[], firstMeter: Meter): Assembl
     const full = barTicks(here);
     const held = bar.events.reduce((sum, event) => sum + event.length, 0);
     const opensSection = index === 0 || opens(raw[index - 1], bar);
-    const mayBeShort =
-      opensSection ||
-      closes(bar, raw[index + 1]) ||
-      bar.declaredPartial === true ||
-      (index === raw.length - 1 && held + sectionPickup === full);
+    const completesPickup = index === raw.length - 1 && held + sectionPickup === full;
+    const mayBeShort = opensSection || closes(bar, raw[index + 1]) || bar.declaredPartial === true || completesPickup;
     if (opensSection && held < full) sectionPickup = held;
-    if (held > full) {
-      whereToSay.push({
-        index,
-        say: (number) =>
-          problems.push({
-            code: 'bar-too-long',
-            place: { ...bar.place, bar: number },
-            found: `${quartersText(held)} quarters`,
-            right: `${printMeter(here)} has room for ${quartersText(full)}`,
-          }),
-      });
-    }
-    const short = held < full;
-    const partial = short && mayBeShort && held > 0 ? held : undefined;
-    if (short && partial === undefined && held > 0) {
-      whereToSay.push({
-        index,
-        say: (number) =>
-          warnings.push({
-            code: 'bar-too-short',
-            place: { ...bar.place, bar: number },
-            found: `${quartersText(held)} of ${quartersText(full)} quarters`,
-            right: 'it was filled up with a rest',
-          }),
-      });
-    }
+    const partial = held > 0 && held < full && mayBeShort ? held : undefined;
     const offset = partial !== undefined && opensSection ? full - partial : 0;
+    const lacks = partial === undefined ? Math.max(0, full - held) : 0;
+    if (held > full || (lacks > 0 && held > 0))
+      whereToSay.push({
+        index,
+        say: (number) => (held > full ? problems : warnings).push(lengthProblem(bar, number, held, here)),
+      });
     const events = printable(bar, offset, here, ids, problems);
-    const filled =
-      short && partial === undefined
-        ? [...events, ...restsOrProblem(bar, held, full - held, here, ids, problems)]
-        : events;
-    return {
-      id: ids.bar(),
-      events: filled,
-      chords: bar.chords.filter(({ at }) => at < Math.max(held, full)).toSorted((a, b) => a.at - b.at),
-      ...(bar.meter && index > 0 && { meter: bar.meter }),
-      ...(bar.key && index > 0 && { key: bar.key }),
-      ...(partial !== undefined && { partial }),
-      ...(bar.repeatStart && { repeatStart: true as const }),
-      ...(bar.repeatEnd !== undefined && { repeatEnd: bar.repeatEnd }),
-      ...(bar.ending && { ending: bar.ending }),
-      ...(bar.endingStops && { endingStops: true as const }),
-      ...(bar.barline && { barline: bar.barline }),
-      ...(bar.section && { section: bar.section }),
-      ...(bar.jumps && bar.jumps.length > 0 && { jumps: bar.jumps }),
-      ...placedTempos(bar.tempos, Math.max(held, full)),
-    };
+    const filled = lacks > 0 ? [...events, ...restsOrProblem(bar, held, lacks, here, ids, problems)] : events;
+    return assembledBar(bar, ids.bar(), { events: filled, isFirst: index === 0, partial, end: Math.max(held, full) });
   });
   const numbers = barNumbers({ bars, meter: firstMeter });
   whereToSay.forEach(({ index, say }) => say(numbers[index] ?? index + 1));
   return { bars: closeEndings(balanced(bars, numbers, warnings)), warnings, problems };
+}
+
+/** A bar that holds more or less than its meter. */
+function lengthProblem({ place }: RawBar, number: number, held: Ticks, meter: Meter): FormatProblem {
+  const full = barTicks(meter);
+  return held > full
+    ? {
+        code: 'bar-too-long',
+        place: { ...place, bar: number },
+        found: `${quartersText(held)} quarters`,
+        right: `${printMeter(meter)} has room for ${quartersText(full)}`,
+      }
+    : {
+        code: 'bar-too-short',
+        place: { ...place, bar: number },
+        found: `${quartersText(held)} of ${quartersText(full)} quarters`,
+        right: 'it was filled up with a rest',
+      };
+}
+
+function assembledBar(
+  raw: RawBar,
+  id: string,
+  {
+    events,
+    isFirst,
+    partial,
+    end,
+  }: {
+    readonly events: readonly ScoreEvent[];
+    readonly isFirst: boolean;
+    readonly partial: Ticks | undefined;
+    readonly end: Ticks;
+  },
+): Bar {
+  return {
+    id,
+    events,
+    chords: raw.chords.filter(({ at }) => at < end).toSorted((a, b) => a.at - b.at),
+    // The first bar takes the tune's meter and key.
+    ...(!isFirst && raw.meter && { meter: raw.meter }),
+    ...(!isFirst && raw.key && { key: raw.key }),
+    ...(partial !== undefined && { partial }),
+    ...lineMarks(raw),
+    ...placedTempos(raw.tempos, end),
+  };
+}
+
+/** Repeats, endings, barlines, sections and jumps, where there are any. */
+function lineMarks({ repeatStart, repeatEnd, ending, endingStops, barline, section, jumps }: RawBar): Partial<Bar> {
+  return {
+    ...(repeatStart && { repeatStart: true as const }),
+    ...(repeatEnd !== undefined && { repeatEnd }),
+    ...(ending && { ending }),
+    ...(endingStops && { endingStops: true as const }),
+    ...(barline && { barline }),
+    ...(section && { section }),
+    ...(jumps && jumps.length > 0 && { jumps }),
+  };
 }
 
 function placedTempos(tempos: readonly PlacedTempo[] | undefined, end: Ticks): Pick<Bar, 'tempos'> {
@@ -232,23 +251,20 @@ function restsOrProblem(
 function eventOf(raw: RawEvent, length: Ticks, ids: IdMaker, first: boolean, last: boolean): ScoreEvent {
   if (first && last && raw.pitch && !raw.marks && !raw.tuplet && !raw.tied && !raw.graces)
     return { kind: 'note', id: ids.event(), length, pitch: raw.pitch };
-  const optional = raw.marks?.optional;
+  const { slurEnds, fermata, hairpinEnds, optional, ...onset } = raw.marks ?? {};
   const timed = { id: ids.event(), length, ...(raw.tuplet && { tuplet: raw.tuplet }), ...(optional && { optional }) };
-  if (!raw.pitch) {
-    const rest: Rest = { kind: 'rest', ...timed, ...(raw.marks?.fermata && last && { fermata: true as const }) };
-    return rest;
-  }
-  const { slurEnds, fermata, hairpinEnds, optional: _, ...onset } = raw.marks ?? {};
+  if (!raw.pitch) return { kind: 'rest', ...timed, ...(fermata && last && { fermata }) };
+  const graces = first && raw.graces && raw.graces.length > 0 && { graces: raw.graces };
+  // What begins with a note stands on its first piece, what ends with it on its last.
+  const ending = { ...(fermata && { fermata }), ...(slurEnds && { slurEnds }), ...(hairpinEnds && { hairpinEnds }) };
   return {
     kind: 'note',
     ...timed,
     pitch: raw.pitch,
     ...((!last || raw.tied) && { tied: true as const }),
-    ...(first && raw.graces && raw.graces.length > 0 && { graces: raw.graces }),
+    ...graces,
     ...(first && onset),
-    ...(last && fermata && { fermata }),
-    ...(last && slurEnds && { slurEnds }),
-    ...(last && hairpinEnds && { hairpinEnds }),
+    ...(last && ending),
   };
 }
 

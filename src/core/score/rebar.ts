@@ -53,70 +53,63 @@ export function rebar(tune: Tune, meter: Meter, ids: IdMaker = idMaker(tune.bars
   const starts = spans.map(({ start }) => start);
   const end = spans.reduce((sum, { length }) => sum + length, 0);
   const lineAt = (tick: Ticks) => tick === 0 || tick === end || (tick >= pickup && (tick - pickup) % full === 0);
-  for (const [index, bar] of tune.bars.entries()) {
+  const cutMark = tune.bars.findIndex((bar, index) => {
     const start = starts[index] ?? 0;
-    const close = start + (spans[index]?.length ?? 0);
-    const opens = bar.repeatStart || bar.ending || bar.section || bar.key || bar.jumps;
-    const closes = bar.repeatEnd !== undefined || bar.endingStops || bar.barline;
-    if ((opens && !lineAt(start)) || (closes && !lineAt(close))) return refuse('mark-inside-bar', numbers[index]);
-  }
+    return (opensAtLine(bar) && !lineAt(start)) || (closesAtLine(bar) && !lineAt(start + (spans[index]?.length ?? 0)));
+  });
+  if (cutMark >= 0) return refuse('mark-inside-bar', numbers[cutMark]);
+  const cells = cellsOf(end, full, pickup);
+  const pour = (lines: readonly (readonly ScoreEvent[])[]) =>
+    pourInto(cells, flatten(lines, starts), end, meter, ids.event);
+  const line = pour(tune.bars.map(({ events }) => events));
+  if (!line.ok) return refuse('tuplet-over-barline', numbers[line.problem]);
+  const second = hasSecondPart(tune) ? pour(tune.bars.map((bar) => bar.second ?? [])) : undefined;
+  if (second && !second.ok) return refuse('tuplet-over-barline', numbers[second.problem]);
+  const within = <Placed extends { readonly at: Ticks }>(
+    lists: readonly (readonly Placed[])[],
+    { start, length }: Cell,
+  ) => placedWithin(lists, starts, start, length);
+  const bars = cells.map((cell, index): Bar => {
+    const opener = tune.bars[starts.indexOf(cell.start)];
+    const stop = Math.min(cell.start + cell.length, end);
+    const closer = tune.bars.find((_, k) => (starts[k] ?? 0) + (spans[k]?.length ?? 0) === stop);
+    const tempos = within(
+      tune.bars.map((bar) => bar.tempos ?? []),
+      cell,
+    );
+    return {
+      id: opener?.id ?? ids.bar(),
+      events: line.value[index] ?? [],
+      chords: within(
+        tune.bars.map(({ chords }) => chords),
+        cell,
+      ),
+      ...(cell.length < full && { partial: cell.length }),
+      ...marksOfBar(opener, closer),
+      ...(tempos.length > 0 && { tempos }),
+      ...(second && { second: second.value[index] ?? [] }),
+    };
+  });
+  return success({ ...tune, meter, bars });
+}
+
+function opensAtLine({ repeatStart, ending, section, key, jumps }: Bar): boolean {
+  return Boolean(repeatStart || ending || section || key || jumps);
+}
+
+function closesAtLine({ repeatEnd, endingStops, barline }: Bar): boolean {
+  return repeatEnd !== undefined || endingStops === true || barline !== undefined;
+}
+
+/** The new bars of a line, a pickup first. */
+function cellsOf(end: Ticks, full: Ticks, pickup: Ticks): readonly Cell[] {
   const cells: Cell[] = [];
   for (let start = 0; start < end;) {
     const length = start === 0 && pickup > 0 ? pickup : full;
     cells.push({ start, length, offset: full - length });
     start += length;
   }
-  const line = pourInto(
-    cells,
-    flatten(
-      tune.bars.map(({ events }) => events),
-      starts,
-    ),
-    end,
-    meter,
-    ids.event,
-  );
-  const second = hasSecondPart(tune)
-    ? pourInto(
-        cells,
-        flatten(
-          tune.bars.map((bar) => bar.second ?? []),
-          starts,
-        ),
-        end,
-        meter,
-        ids.event,
-      )
-    : undefined;
-  const cut = [line, second].find((poured) => poured?.ok === false);
-  if (cut && !cut.ok) return refuse('tuplet-over-barline', numbers[cut.problem]);
-  const bars = cells.map(({ start, length }, index): Bar => {
-    const opener = tune.bars[starts.indexOf(start)];
-    const closer = tune.bars.find(
-      (_, k) => (starts[k] ?? 0) + (spans[k]?.length ?? 0) === Math.min(start + length, end),
-    );
-    const tempos = placedWithin(
-      tune.bars.map((bar) => bar.tempos ?? []),
-      starts,
-      start,
-      length,
-    );
-    return {
-      id: opener?.id ?? ids.bar(),
-      events: (line.ok && line.value[index]) || [],
-      chords: placedWithin(
-        tune.bars.map(({ chords }) => chords),
-        starts,
-        start,
-        length,
-      ),
-      ...(length < full && { partial: length }),
-      ...marksOfBar(opener, closer),
-      ...(tempos.length > 0 && { tempos }),
-      ...(second?.ok && { second: second.value[index] ?? [] }),
-    };
-  });
-  return success({ ...tune, meter, bars });
+  return cells;
 }
 
 /** Where a new bar lies, and how much of a full bar stands before it. */

@@ -25,76 +25,91 @@ const MOST_PLAYED = 40_000;
  * played again and the last ending is taken; a bare D.C. ends at a Fine where there is one.
  */
 export function unfold(bars: readonly Bar[]): Unfolded {
-  const order: number[] = [];
-  const passes: number[] = [];
-  const problems: UnfoldProblem[] = [];
-  const has = (bar: Bar | undefined, ...jumps: readonly Jump[]) => jumps.some((jump) => bar?.jumps?.includes(jump));
-  const find = (jump: Jump) => bars.findIndex((bar) => has(bar, jump));
-  let start = 0;
-  let pass = 1;
-  let jumped: 'no' | 'to-fine' | 'to-coda' | 'to-end' = 'no';
-  for (let index = 0; index < bars.length;) {
-    const bar = bars[index];
-    if (!bar) break;
-    if (order.length >= MOST_PLAYED) {
-      problems.push({ code: 'too-long', barIndex: index });
+  const walk: Walk = { bars, order: [], passes: [], problems: [], start: 0, pass: 1, jumped: 'no' };
+  for (let index: number | undefined = 0; index !== undefined && index < bars.length;) {
+    if (walk.order.length >= MOST_PLAYED) {
+      walk.problems.push({ code: 'too-long', barIndex: index });
       break;
     }
-    if (bar.repeatStart && start !== index) {
-      start = index;
-      pass = 1;
-    }
-    const ending = bar.ending;
-    const wanted = jumped === 'no' ? pass : lastPass(bars, start);
-    if (ending && !ending.includes(wanted)) {
-      index = afterEnding(bars, index);
-      continue;
-    }
-    order.push(index);
-    passes.push(wanted);
-    if (has(bar, 'fine') && jumped === 'to-fine') break;
-    if (has(bar, 'to-coda') && jumped === 'to-coda') {
-      const coda = find('coda');
-      if (coda >= 0) {
-        index = coda;
-        start = coda;
-        pass = 1;
-        jumped = 'to-end';
-        continue;
-      }
-      problems.push({ code: 'no-coda', barIndex: index });
-    }
-    // Where endings are numbered, the last of them tells how often it is played.
-    const times =
-      bar.repeatEnd !== undefined && endingOf(bars, index)
-        ? Math.max(bar.repeatEnd, lastPass(bars, start))
-        : bar.repeatEnd;
-    if (times !== undefined && jumped === 'no' && pass < times) {
-      pass += 1;
-      index = start;
-      continue;
-    }
-    // Past the last time through; but a following ending still belongs to this repeat.
-    if (bar.repeatEnd !== undefined && !bars[index + 1]?.ending) {
-      start = index + 1;
-      pass = 1;
-    }
-    const back: Jump | undefined = jumped === 'no' ? jumpBack(bar) : undefined;
-    if (back) {
-      const isSegno = back.startsWith('ds');
-      const target = isSegno ? find('segno') : 0;
-      if (target < 0) problems.push({ code: 'no-segno', barIndex: index });
-      if (back.endsWith('fine') && find('fine') < 0) problems.push({ code: 'no-fine', barIndex: index });
-      jumped = back.endsWith('coda') ? 'to-coda' : find('fine') >= 0 ? 'to-fine' : 'to-end';
-      if (jumped === 'to-coda' && find('coda') < 0) problems.push({ code: 'no-coda', barIndex: index });
-      index = Math.max(0, target);
-      start = 0;
-      pass = 1;
-      continue;
-    }
-    index += 1;
+    index = step(walk, index);
   }
+  const { order, passes, problems } = walk;
   return { order, passes, problems };
+}
+
+/** Where playing has come to. */
+interface Walk {
+  readonly bars: readonly Bar[];
+  readonly order: number[];
+  readonly passes: number[];
+  readonly problems: UnfoldProblem[];
+  /** Where the repeat that is being played begins, and which time through it is. */
+  start: number;
+  pass: number;
+  jumped: 'no' | 'to-fine' | 'to-coda' | 'to-end';
+}
+
+/** Plays a bar, or passes over an ending; tells which bar comes next, and nothing at the end. */
+function step(walk: Walk, index: number): number | undefined {
+  const { bars, order, passes, problems } = walk;
+  const bar = bars[index];
+  if (!bar) return undefined;
+  if (bar.repeatStart && walk.start !== index) begin(walk, index);
+  const wanted = walk.jumped === 'no' ? walk.pass : lastPass(bars, walk.start);
+  if (bar.ending && !bar.ending.includes(wanted)) return afterEnding(bars, index);
+  order.push(index);
+  passes.push(wanted);
+  if (has(bar, 'fine') && walk.jumped === 'to-fine') return undefined;
+  if (has(bar, 'to-coda') && walk.jumped === 'to-coda') {
+    const coda = find(bars, 'coda');
+    if (coda >= 0) {
+      begin(walk, coda);
+      walk.jumped = 'to-end';
+      return coda;
+    }
+    problems.push({ code: 'no-coda', barIndex: index });
+  }
+  const times = timesPlayed(walk, bar, index);
+  if (times !== undefined && walk.jumped === 'no' && walk.pass < times) {
+    walk.pass += 1;
+    return walk.start;
+  }
+  // Past the last time through; but a following ending still belongs to this repeat.
+  if (bar.repeatEnd !== undefined && !bars[index + 1]?.ending) begin(walk, index + 1);
+  const back = walk.jumped === 'no' ? jumpBack(bar) : undefined;
+  return back ? jump(walk, back, index) : index + 1;
+}
+
+/** Goes back by a D.C. or D.S. */
+function jump(walk: Walk, back: Jump, index: number): number {
+  const { bars, problems } = walk;
+  const target = back.startsWith('ds') ? find(bars, 'segno') : 0;
+  const hasFine = find(bars, 'fine') >= 0;
+  const isToCoda = back.endsWith('coda');
+  if (target < 0) problems.push({ code: 'no-segno', barIndex: index });
+  if (back.endsWith('fine') && !hasFine) problems.push({ code: 'no-fine', barIndex: index });
+  if (isToCoda && find(bars, 'coda') < 0) problems.push({ code: 'no-coda', barIndex: index });
+  walk.jumped = isToCoda ? 'to-coda' : hasFine ? 'to-fine' : 'to-end';
+  begin(walk, 0);
+  return Math.max(0, target);
+}
+
+function begin(walk: Walk, start: number): void {
+  walk.start = start;
+  walk.pass = 1;
+}
+
+/** Where endings are numbered, the last of them tells how often a repeat is played. */
+function timesPlayed({ bars, start }: Walk, { repeatEnd }: Bar, index: number): number | undefined {
+  return repeatEnd !== undefined && endingOf(bars, index) ? Math.max(repeatEnd, lastPass(bars, start)) : repeatEnd;
+}
+
+function has(bar: Bar, sign: Jump): boolean {
+  return bar.jumps?.includes(sign) === true;
+}
+
+function find(bars: readonly Bar[], sign: Jump): number {
+  return bars.findIndex((bar) => has(bar, sign));
 }
 
 const BACK: readonly Jump[] = ['dc', 'dc-al-fine', 'dc-al-coda', 'ds', 'ds-al-fine', 'ds-al-coda'];

@@ -19,7 +19,7 @@ export const STEP_HELP = STEPS.flatMap((step) => STEP_TABLE[step].help ?? []);
 export function useSteps(bench: Bench, open: BenchStep): StepView {
   let view: StepView | undefined;
   for (const step of STEPS) {
-    // eslint-disable-next-line react-hooks/rules-of-hooks -- the table never changes, so every turn calls the same hooks in the same order
+    // The table never changes, so every turn calls the same hooks in the same order.
     const made = STEP_TABLE[step].use(bench, step === open);
     if (step === open) view = made;
   }

@@ -1,26 +1,19 @@
 'use client';
 
-import { FileMusic, FileText, Printer, Users } from 'lucide-react';
+import { Users } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { memo, useState } from 'react';
-import { lineDifficulty, passagesThatStandOut } from '../../core/analysis/difficulty';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { CustomInstrument } from '../../core/instruments/customInstrument';
 import type { Group, GroupPlayer } from '../../core/keys/group';
 import type { SavedRecipe } from '../../core/levels/recipe/savedRecipe';
-import { levelTempo, type Recipe as WorkRecipe } from '../../core/levels/recipe/recipe';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
-import { nameKey, printKey } from '../../core/pitch/key';
+import { nameKey } from '../../core/pitch/key';
 import { hasSecondPart } from '../../core/score/tune';
 import type { LaneInfo } from '../../engrave/lanes';
-import { BeatSign } from '../../ui/BeatSign';
-import { Choice } from '../../ui/Choice';
-import { TextInput } from '../../ui/Field';
-import { InstrumentSelect } from '../../ui/InstrumentSelect';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { Selection } from '../work/workStore';
 import type { Draws } from '../work/useEngraving';
-import { keyOf, keyOptions } from '../work/keyOptions';
 import { AidWords } from './AidWords';
 import { BarChanges } from './BarChanges';
 import { BarVersions } from './BarVersions';
@@ -28,14 +21,15 @@ import { ChordWords } from './ChordWords';
 import { CompareVariations } from './CompareVariations';
 import { BarFingers, FingerWords } from './FingerWords';
 import { SavedRecipes } from './SavedRecipes';
+import { HardPassages } from './HardPassages';
 import { LimitWords } from './LimitWords';
+import { PartFiles } from './PartFiles';
+import { RecipeHead } from './RecipeHead';
 import { MelodyWords } from './MelodyWords';
 import { ThroughSheet } from './ThroughSheet';
 import { UnderWords } from './UnderWords';
 import type { SetRecipe } from './setRecipe';
-import { type AidWishes, type BarChoices, LEAVE_OUTS, type LeaveOut } from '../../core/levels/recipe/groups';
-import { APART } from '../../core/levels/line/levelsApart';
-import { TEMPO_LIMITS } from '../../core/score/usualTempo';
+import { type AidWishes } from '../../core/levels/recipe/groups';
 
 interface Props {
   readonly work: Work;
@@ -128,22 +122,9 @@ function Recipe({
   readonly onTab: (tab: LevelTab) => void;
 }) {
   const recipe = recipesOf(work)[level];
-  const [tempoProblem, setTempoProblem] = useState<string>();
   const [isCompared, setCompared] = useState(false);
   const [isThrough, setThrough] = useState(false);
-  const tempo = levelTempo(work.tune, level, recipe.setting?.perMinute);
-  const key = recipe.setting?.key ?? work.tune.key;
   const set: SetRecipe = (what, change) => onChange(`${LEVEL_NAMES[level]}: ${what}`, withRecipe(work, level, change));
-  const setTempo = (text: string) => {
-    const number = Number(text);
-    const isTempo = /^\d+$/.test(text.trim()) && number >= TEMPO_LIMITS.slowest && number <= TEMPO_LIMITS.fastest;
-    setTempoProblem(
-      isTempo
-        ? undefined
-        : `"${text}" is no tempo: beats a minute go from ${TEMPO_LIMITS.slowest} to ${TEMPO_LIMITS.fastest}.`,
-    );
-    if (isTempo) set(`tempo ${number}`, { setting: { perMinute: number } });
-  };
   const bar = selection?.lane === level ? selection.bar : undefined;
   const tabNames: Readonly<Record<LevelTab, string>> = {
     recipe: 'Recipe',
@@ -152,73 +133,7 @@ function Recipe({
   };
   return (
     <>
-      <p className="leading-8">
-        <InstrumentSelect
-          label={`${LEVEL_NAMES[level]}: instrument`}
-          value={recipe.custom?.id ?? recipe.instrument}
-          custom={custom}
-          chosen={recipe.custom}
-          onChange={(instrument, chosen) =>
-            set('instrument', {
-              instrument,
-              custom: chosen,
-              page: { pins: undefined },
-              limits: { range: undefined, known: undefined },
-            })
-          }
-          className="min-h-7 max-w-44 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold hover:bg-cane-pale"
-        />
-        , sounding in{' '}
-        <Choice
-          look="word"
-          label={`${LEVEL_NAMES[level]}: concert key`}
-          value={printKey(key)}
-          options={keyOptions(work.tune.key.mode, [key])}
-          onChange={(value) => set('key', { setting: { key: keyOf(value) } })}
-        />
-        {', '}
-        <span className="whitespace-nowrap">
-          <BeatSign beat={tempo.beat} /> ={' '}
-          <TextInput
-            label={`${LEVEL_NAMES[level]}: beats a minute`}
-            value={String(tempo.perMinute)}
-            maxLength={4}
-            onCommit={setTempo}
-            className="min-h-7 w-9 rounded-t border-b-2 leading-5 border-cane bg-transparent px-0.5 font-semibold tabular-nums hover:bg-cane-pale"
-          />
-          .
-        </span>
-      </p>
-      {tempoProblem && (
-        <p role="alert" className="text-[12.5px] text-warn">
-          {tempoProblem}
-        </p>
-      )}
-      <p className="mt-1 text-ink-soft">
-        {info.writtenKey === info.concertKey
-          ? `Reads ${info.writtenKey}`
-          : `Reads ${info.writtenKey}, sounds ${info.concertKey}`}
-        ; {info.range}. {octaveText(info.octaves)}
-        {keyAdvice(work, level)}
-      </p>
-      <p className="mt-1 text-[13px] text-ink-soft">
-        {info.fidelity < 100 ? `Keeps ${info.fidelity} % of the tune. ` : 'Keeps every note of the tune. '}
-        {pinnedText(recipe.bars?.chosen)}
-        {Object.keys(recipe.bars?.chosen ?? {}).length > 0 && (
-          <button
-            type="button"
-            onClick={() => set('every bar as the level has it', { bars: { chosen: undefined } })}
-            className="min-h-7 text-cane underline underline-offset-2"
-          >
-            undo that
-          </button>
-        )}
-      </p>
-      <Apart
-        level={level}
-        infos={infos}
-        onDenser={() => set('denser', { melody: 'embellished', embellish: { density: 60 } })}
-      />
+      <RecipeHead work={work} level={level} info={info} infos={infos} custom={custom} onSet={set} />
       <Tabs.Root
         value={tab}
         onValueChange={(value) => {
@@ -256,7 +171,7 @@ function Recipe({
             onThrough={() => setThrough(true)}
             onSet={set}
           />
-          <StandsOut
+          <HardPassages
             info={info}
             bars={work.tune.bars.map(({ id }) => id)}
             chosen={recipe.bars?.chosen ?? {}}
@@ -310,7 +225,7 @@ function Recipe({
           />
         </Tabs.Content>
         <Tabs.Content value="hand-out">
-          <Files level={level} recipe={recipe} onSet={set} onFile={onFile} />
+          <PartFiles level={level} recipe={recipe} onSet={set} onFile={onFile} />
           <UnderWords
             work={work}
             level={level}
@@ -382,176 +297,5 @@ function Players({
         </button>
       ))}
     </div>
-  );
-}
-
-function pinnedText(bars: BarChoices | undefined): string {
-  const count = Object.keys(bars ?? {}).length;
-  return count === 0
-    ? ''
-    : `${count === 1 ? 'One bar is' : `${count} bars are`} as you set ${count === 1 ? 'it' : 'them'}: `;
-}
-
-/** Says where a level is hardly harder than the one below, and what would set them apart. */
-function Apart({
-  level,
-  infos,
-  onDenser,
-}: {
-  readonly level: Level;
-  readonly infos: readonly LaneInfo[];
-  readonly onDenser: () => void;
-}) {
-  const below = LEVELS[LEVELS.indexOf(level) - 1];
-  const [here, under] = [infos.find(({ id }) => id === level), infos.find(({ id }) => id === below)];
-  if (!below || !here || !under) return null;
-  const [now, before] = [lineDifficulty(here.difficulty).total, lineDifficulty(under.difficulty).total];
-  const figures = (
-    <span className="tabular-nums">
-      {now.toFixed(1)} of 10; {LEVEL_NAMES[below].toLowerCase()} {before.toFixed(1)}
-    </span>
-  );
-  if (now >= before * APART) return <p className="mt-1 text-[13px] text-ink-soft">Difficulty {figures}.</p>;
-  return (
-    <p role="note" className="mt-1 text-[13px] text-warn">
-      Hardly harder than {LEVEL_NAMES[below].toLowerCase()}: {figures}. A quicker tempo, another key or a{' '}
-      <button type="button" onClick={onDenser} className="min-h-7 font-semibold underline underline-offset-2">
-        denser embellishment
-      </button>{' '}
-      would set them apart.
-    </p>
-  );
-}
-
-/** Names passages much harder than the rest and lets them be bracketed as ones that may be left out. */
-function StandsOut({
-  info,
-  bars,
-  chosen,
-  numbers,
-  onSelect,
-  onLeaveOut,
-}: {
-  readonly info: LaneInfo;
-  readonly bars: readonly string[];
-  readonly chosen: BarChoices;
-  readonly numbers: readonly number[];
-  readonly onSelect: (bar: number) => void;
-  readonly onLeaveOut: (what: string, chosen: BarChoices) => void;
-}) {
-  const passages = passagesThatStandOut(info.difficulty).filter((run) =>
-    run.some((bar) => chosen[bars[bar] ?? ''] === undefined),
-  );
-  if (passages.length === 0) return null;
-  return (
-    <ul className="mt-1 text-[13px]">
-      {passages.slice(0, 3).map((run) => {
-        const [first = 0] = run;
-        const last = run.at(-1) ?? first;
-        const name =
-          first === last ? `Bar ${numbers[first] ?? ''}` : `Bars ${numbers[first] ?? ''} to ${numbers[last] ?? ''}`;
-        const leave = () =>
-          onLeaveOut(`${name.toLowerCase()} optional`, {
-            ...chosen,
-            ...Object.fromEntries(run.map((bar) => [bars[bar] ?? '', { kind: 'optional' as const }])),
-          });
-        return (
-          <li key={first}>
-            <button
-              type="button"
-              onClick={() => onSelect(first)}
-              className="min-h-7 font-semibold text-cane underline underline-offset-2"
-            >
-              {name}
-            </button>{' '}
-            {first === last ? 'is' : 'are'} much harder than the rest (
-            {Math.max(...run.map((bar) => info.difficulty[bar]?.total ?? 0)).toFixed(1)} of 10).{' '}
-            <button type="button" onClick={leave} className="min-h-7 text-cane underline underline-offset-2">
-              Mark as optional
-            </button>
-          </li>
-        );
-      })}
-    </ul>
-  );
-}
-
-function octaveText(octaves: number): string {
-  if (octaves === 0) return '';
-  const count = Math.abs(octaves) === 1 ? 'An octave' : `${Math.abs(octaves)} octaves`;
-  return `${count} ${octaves > 0 ? 'above' : 'below'} the tune. `;
-}
-
-function keyAdvice(work: Work, level: Level): string {
-  const key = recipesOf(work)[level].setting?.key;
-  return key && printKey(key) !== printKey(work.tune.key)
-    ? `Not the tune's own key: ask the accompanist for ${nameKey(key)}; a recording will not fit.`
-    : '';
-}
-
-const LEAVE_OUT_WORDS: Readonly<Record<LeaveOut, string>> = {
-  bracket: 'in a bracket',
-  rests: 'as bars of rest, with cues before the player comes in',
-};
-
-function Files({
-  level,
-  recipe,
-  onSet,
-  onFile,
-}: {
-  readonly level: Level;
-  readonly recipe: WorkRecipe;
-  readonly onSet: SetRecipe;
-  readonly onFile: Props['onFile'];
-}) {
-  const [paper, setPaper] = useState<'a4' | 'letter'>('a4');
-  const item =
-    'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
-  return (
-    <section aria-label="Download">
-      <div className="mb-2 flex items-center justify-between">
-        <h3 className="font-semibold">The {LEVEL_NAMES[level].toLowerCase()} part on</h3>
-        <Choice
-          look="word"
-          label="Paper"
-          value={paper}
-          options={[
-            { value: 'a4', label: 'A4' },
-            { value: 'letter', label: 'Letter' },
-          ]}
-          onChange={setPaper}
-        />
-      </div>
-      <div className="flex gap-1.5">
-        <button type="button" className={item} onClick={() => onFile(`${level}.pdf?paper=${paper}`, false)}>
-          <Printer size={15} aria-hidden="true" />
-          Print
-        </button>
-        <button type="button" className={item} onClick={() => onFile(`${level}.pdf?paper=${paper}`, true)}>
-          <FileText size={15} aria-hidden="true" />
-          PDF
-        </button>
-        <button type="button" className={item} onClick={() => onFile(`${level}.musicxml`, true)}>
-          <FileMusic size={15} aria-hidden="true" />
-          MusicXML
-        </button>
-      </div>
-      <p className="mt-2 leading-8">
-        Optional passages are printed{' '}
-        <Choice<LeaveOut>
-          look="word"
-          label={`${LEVEL_NAMES[level]}: optional passages`}
-          value={recipe.form?.leaveOut ?? 'bracket'}
-          options={LEAVE_OUTS.map((value) => ({ value, label: LEAVE_OUT_WORDS[value] }))}
-          onChange={(leaveOut) =>
-            onSet(`optional passages ${LEAVE_OUT_WORDS[leaveOut]}`, {
-              form: { leaveOut: leaveOut === 'bracket' ? undefined : leaveOut },
-            })
-          }
-        />
-        .
-      </p>
-    </section>
   );
 }

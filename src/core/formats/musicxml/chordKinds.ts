@@ -47,48 +47,60 @@ export interface HarmonyKind {
 /** A chord as MusicXML says it: the nearest kind, and degrees for what the kind does not say. */
 export function harmonyKind(chord: Extract<ChordSymbol, { kind: 'chord' }>): HarmonyKind {
   const { quality } = chord;
-  const same = (plain: Plain) =>
-    plain.triad === quality.triad &&
-    plain.seventh === quality.seventh &&
-    plain.sixth === quality.sixth &&
-    plain.extension === quality.extension;
-  const exact = KINDS.find(([, plain]) => same(plain));
-  const degrees: HarmonyDegree[] = [];
-  let kind = exact?.[0];
-  if (kind === undefined && (quality.triad === 'sus4' || quality.triad === 'sus2')) {
-    kind = quality.triad === 'sus4' ? 'suspended-fourth' : 'suspended-second';
-    if (quality.sixth) degrees.push({ value: 6, alter: 0, type: 'add' });
-    if (quality.seventh) degrees.push({ value: 7, alter: quality.seventh === 'major' ? 0 : -1, type: 'add' });
-    for (const value of [9, 11, 13] as const)
-      if (quality.extension && value <= quality.extension && value !== 11)
-        degrees.push({ value, alter: 0, type: 'add' });
-  }
-  if (kind === undefined) {
-    const near = KINDS.find(
-      ([, plain]) =>
-        plain.triad === quality.triad && plain.seventh === quality.seventh && !plain.sixth && !plain.extension,
-    );
-    kind =
-      near?.[0] ??
-      KINDS.find(([, plain]) => plain.triad === quality.triad && !plain.seventh && !plain.sixth)?.[0] ??
-      'other';
-    if (quality.sixth) degrees.push({ value: 6, alter: 0, type: 'add' });
-    if (!near && quality.seventh)
-      degrees.push({
-        value: 7,
-        alter: quality.seventh === 'major' ? 0 : quality.seventh === 'minor' ? -1 : -2,
-        type: 'add',
-      });
-    for (const value of [9, 11, 13] as const)
-      if (quality.extension && value <= quality.extension) degrees.push({ value, alter: 0, type: 'add' });
-  }
-  for (const { degree, alter } of quality.alterations) {
-    const stacked = degree === 5 || (quality.extension !== undefined && degree <= quality.extension);
-    degrees.push({ value: degree, alter, type: stacked ? 'alter' : 'add' });
-  }
-  for (const value of quality.added) degrees.push({ value, alter: 0, type: 'add' });
-  for (const value of quality.omitted) degrees.push({ value, alter: 0, type: 'subtract' });
-  return { kind, text: kindText(quality), degrees: quality.altered ? [] : degrees };
+  const { kind, degrees } = exactKind(quality) ?? suspendedKind(quality) ?? nearestKind(quality);
+  const stacked = (degree: number) => degree === 5 || (quality.extension !== undefined && degree <= quality.extension);
+  const all: readonly HarmonyDegree[] = [
+    ...degrees,
+    ...quality.alterations.map(({ degree, alter }) => ({
+      value: degree,
+      alter,
+      type: stacked(degree) ? ('alter' as const) : ('add' as const),
+    })),
+    ...quality.added.map((value) => added(value)),
+    ...quality.omitted.map((value) => ({ value, alter: 0, type: 'subtract' as const })),
+  ];
+  return { kind, text: kindText(quality), degrees: quality.altered ? [] : all };
+}
+
+type KindAndDegrees = Pick<HarmonyKind, 'kind' | 'degrees'>;
+
+const added = (value: number, alter = 0): HarmonyDegree => ({ value, alter, type: 'add' });
+const SEVENTHS: Readonly<Record<NonNullable<ChordKind['seventh']>, number>> = { major: 0, minor: -1, diminished: -2 };
+
+function exactKind(quality: ChordKind): KindAndDegrees | undefined {
+  const found = KINDS.find(
+    ([, plain]) =>
+      plain.triad === quality.triad &&
+      plain.seventh === quality.seventh &&
+      plain.sixth === quality.sixth &&
+      plain.extension === quality.extension,
+  );
+  return found && { kind: found[0], degrees: [] };
+}
+
+function suspendedKind(quality: ChordKind): KindAndDegrees | undefined {
+  if (quality.triad !== 'sus4' && quality.triad !== 'sus2') return undefined;
+  return {
+    kind: quality.triad === 'sus4' ? 'suspended-fourth' : 'suspended-second',
+    // The fourth stands in the chord already: no eleventh is added to it.
+    degrees: [...upperDegrees(quality, true)].filter(({ value }) => value !== 11),
+  };
+}
+
+/** The kind with the same triad and seventh, or with the triad alone. */
+function nearestKind(quality: ChordKind): KindAndDegrees {
+  const ofTriad = KINDS.filter(([, plain]) => plain.triad === quality.triad && !plain.sixth);
+  const near = ofTriad.find(([, plain]) => plain.seventh === quality.seventh && !plain.extension);
+  const kind = near ?? ofTriad.find(([, plain]) => !plain.seventh);
+  return { kind: kind?.[0] ?? 'other', degrees: upperDegrees(quality, !near) };
+}
+
+function upperDegrees({ sixth, seventh, extension }: ChordKind, withSeventh: boolean): readonly HarmonyDegree[] {
+  return [
+    ...(sixth ? [added(6)] : []),
+    ...(seventh && withSeventh ? [added(7, SEVENTHS[seventh])] : []),
+    ...([9, 11, 13] as const).filter((value) => extension && value <= extension).map((value) => added(value)),
+  ];
 }
 
 /** The chord kind meant by a MusicXML kind with its degrees; `undefined` for kinds this program does not know. */
@@ -134,17 +146,21 @@ function withDegree(
   type: HarmonyDegree['type'],
 ): ChordKind | undefined {
   if (type === 'subtract')
-    return value === 3 || value === 5 ? { ...quality, omitted: [...quality.omitted, value] } : undefined;
-  if ((value === 5 || value === 9 || value === 11 || value === 13) && (alter === 1 || alter === -1)) {
+    return isOneOf(value, [3, 5]) ? { ...quality, omitted: [...quality.omitted, value] } : undefined;
+  if (isOneOf(value, [5, 9, 11, 13]) && isOneOf(alter, [1, -1]))
     return { ...quality, alterations: [...quality.alterations, { degree: value, alter }] };
-  }
-  if (type !== 'add') return undefined;
+  return type === 'add' ? withAdded(quality, value, alter) : undefined;
+}
+
+function withAdded(quality: ChordKind, value: number, alter: number): ChordKind | undefined {
   if (value === 7) return { ...quality, seventh: alter === 0 ? 'major' : alter === -1 ? 'minor' : 'diminished' };
-  if (value === 6 && alter === 0) return { ...quality, sixth: true };
-  const suspended = quality.triad === 'sus2' || quality.triad === 'sus4';
-  if (suspended && quality.seventh && (value === 9 || value === 13) && alter === 0)
-    return { ...quality, extension: value };
-  if (alter === 0 && (value === 2 || value === 4 || value === 9 || value === 11 || value === 13))
-    return { ...quality, added: [...quality.added, value] };
-  return undefined;
+  if (alter !== 0) return undefined;
+  if (value === 6) return { ...quality, sixth: true };
+  const isSuspended = quality.triad === 'sus2' || quality.triad === 'sus4';
+  if (isSuspended && quality.seventh && isOneOf(value, [9, 13])) return { ...quality, extension: value };
+  return isOneOf(value, [2, 4, 9, 11, 13]) ? { ...quality, added: [...quality.added, value] } : undefined;
+}
+
+function isOneOf<const Value extends number>(value: number, among: readonly Value[]): value is Value {
+  return among.some((one) => one === value);
 }

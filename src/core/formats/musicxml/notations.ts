@@ -39,10 +39,7 @@ export function readNotations(note: XmlElement, notKept: (what: string) => void)
       case 'technical':
       case 'ornaments':
         for (const one of group.children) {
-          const articulation = ARTICULATIONS.find((known) => ARTICULATION_ELEMENTS[known].element === one.name);
-          const ornament = ORNAMENTS.find(
-            (known) => ORNAMENT_ELEMENTS[known] === one.name && (known !== 'roll' || one.text.trim() === 'roll'),
-          );
+          const { articulation, ornament } = signOf(one);
           if (articulation) articulations.push(articulation);
           else if (ornament) ornaments.push(ornament);
           else notKept(`a ${one.name} mark`);
@@ -54,6 +51,23 @@ export function readNotations(note: XmlElement, notKept: (what: string) => void)
   }
   if (articulations.length > 0) marks.articulations = articulations;
   if (ornaments.length > 0) marks.ornaments = ornaments;
+  const lyrics = lyricsOf(note, notKept);
+  if (lyrics.length > 0) marks.lyrics = lyrics;
+  return Object.keys(marks).length > 0 ? marks : undefined;
+}
+
+/** What an element inside articulations, ornaments or technical marks stands for. */
+function signOf({ name, text }: XmlElement): { readonly articulation?: Articulation; readonly ornament?: Ornament } {
+  const articulation = ARTICULATIONS.find((known) => ARTICULATION_ELEMENTS[known].element === name);
+  if (articulation) return { articulation };
+  const ornament = ORNAMENTS.find(
+    (known) => ORNAMENT_ELEMENTS[known] === name && (known !== 'roll' || text.trim() === 'roll'),
+  );
+  return ornament ? { ornament } : {};
+}
+
+/** The words under a note, a verse each. */
+function lyricsOf(note: XmlElement, notKept: (what: string) => void): readonly Lyric[] {
   const lyrics = childrenOf(note, 'lyric').flatMap((lyric, order): Lyric[] => {
     const text = textOf(lyric, 'text');
     const number = Number.parseInt(lyric.attributes['number'] ?? '', 10);
@@ -73,9 +87,7 @@ export function readNotations(note: XmlElement, notKept: (what: string) => void)
       },
     ];
   });
-  const inOrder = lyrics
+  return lyrics
     .filter(({ verse }, k) => lyrics.findIndex((other) => other.verse === verse) === k)
     .toSorted((a, b) => a.verse - b.verse);
-  if (inOrder.length > 0) marks.lyrics = inOrder;
-  return Object.keys(marks).length > 0 ? marks : undefined;
 }

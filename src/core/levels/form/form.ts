@@ -59,70 +59,70 @@ export function joinChoruses(
     const { bars: own, order: from } = writtenOut({ bars: chorus.bars, meter, key }, chorusMark(index), (id, was) =>
       origin.set(id, { chorus: index, id: was }),
     );
-    const place = (k: number) => ({ chorus: index, bar: from[k] ?? 0 });
-    const [first, ...others] = own;
+    const [first] = own;
     if (!first) return;
-    const last = bars.at(-1);
+    const append = (added: readonly Bar[], skipped: number) =>
+      added.forEach((bar, k) => {
+        bars.push(bar);
+        source.push({ chorus: index, bar: from[k + skipped] ?? 0 });
+      });
     const named: Bar = { ...first, section: first.section ? `${chorus.name} · ${first.section}` : chorus.name };
-    if (!last) {
-      bars.push(choruses.length > 1 ? named : first);
-      source.push(place(0));
-    } else {
-      const before = { bars, meter, key };
-      const meterThere = metersOf(before).at(-1) ?? meter;
-      const keyThere = keysOf(before).at(-1) ?? key;
-      const open: Bar = {
-        ...named,
-        ...(!sameMeter(meterThere, first.meter ?? meter) && { meter: first.meter ?? meter }),
-        ...(keyThere !== (first.key ?? key) && { key: first.key ?? key }),
-      };
-      const pickup = hasPickup({ bars: own, meter }) ? barLength(first, first.meter ?? meter) : 0;
-      const full = barTicks(meterThere);
-      bars[bars.length - 1] = { ...withoutFinal(last), barline: 'double' };
-      // Where the end of the last bar is not free, the pickup stands as a bar of its own.
-      const goesIn =
-        like?.merged[index] ??
-        (pickup > 0 &&
-          last.partial === undefined &&
-          last.repeatEnd === undefined &&
-          canBeCut(last.events, full - pickup) &&
-          sameMeter(meterThere, first.meter ?? meter));
-      merged[index] = goesIn;
-      if (goesIn) {
-        bars[bars.length - 1] = {
-          ...withoutFinal(last),
-          events: [...cutAt(last.events, full - pickup, meterThere), ...first.events],
-          chords: [
-            ...last.chords.filter(({ at }) => at < full - pickup),
-            ...first.chords.map((chord) => ({ ...chord, at: chord.at + full - pickup })),
-          ],
-        };
-        const [next, ...more] = others;
-        if (next) {
-          bars.push({
-            ...next,
-            section: named.section ?? chorus.name,
-            ...(open.meter && { meter: open.meter }),
-            ...(open.key && { key: open.key }),
-            ...opensRepeat(own),
-          });
-          source.push(place(1));
-        }
-        more.forEach((bar, k) => {
-          bars.push(bar);
-          source.push(place(k + 2));
-        });
-        return;
-      }
-      bars.push({ ...open, ...opensRepeat(own) });
-      source.push(place(0));
-    }
-    others.forEach((bar, k) => {
-      bars.push(bar);
-      source.push(place(k + 1));
-    });
+    const last = bars.at(-1);
+    if (!last) return append([choruses.length > 1 ? named : first, ...own.slice(1)], 0);
+    const seam = seamOf({ bars, meter, key }, last, own);
+    const goesIn = like?.merged[index] ?? seam.goesIn;
+    merged[index] = goesIn;
+    bars[bars.length - 1] = goesIn ? withPickup(last, first, seam) : { ...withoutFinal(last), barline: 'double' };
+    if (!goesIn) return append([{ ...named, ...seam.opening }, ...own.slice(1)], 0);
+    const [next, ...more] = own.slice(1);
+    if (next) append([{ ...next, section: named.section ?? chorus.name, ...seam.opening }, ...more], 1);
   });
   return { bars: withPairedHairpins(withPairedSlurs(withTrueTies(bars).bars).bars).bars, source, origin, merged };
+}
+
+/** Where one time through meets the next. */
+interface Seam {
+  /** Meter, key and repeat that the first bar of the next has to state. */
+  readonly opening: Partial<Pick<Bar, 'meter' | 'key' | 'repeatStart'>>;
+  /** Of the last bar before it. */
+  readonly meter: Meter;
+  /** Length of the next one's pickup, 0 for none. */
+  readonly pickup: Ticks;
+  /** Whether the pickup finds room at the end of the last bar; else it stands as a bar of its own. */
+  readonly goesIn: boolean;
+}
+
+function seamOf(before: Pick<Tune, 'bars' | 'meter' | 'key'>, last: Bar, next: readonly Bar[]): Seam {
+  const { meter, key } = before;
+  const [first] = next;
+  const [meterHere, keyHere] = [first?.meter ?? meter, first?.key ?? key];
+  const meterThere = metersOf(before).at(-1) ?? meter;
+  const pickup = first && hasPickup({ bars: next, meter }) ? barLength(first, meterHere) : 0;
+  const isSame = sameMeter(meterThere, meterHere);
+  const isFree = last.partial === undefined && last.repeatEnd === undefined;
+  return {
+    opening: {
+      ...(!isSame && { meter: meterHere }),
+      ...((keysOf(before).at(-1) ?? key) !== keyHere && { key: keyHere }),
+      ...opensRepeat(next),
+    },
+    meter: meterThere,
+    pickup,
+    goesIn: pickup > 0 && isFree && isSame && canBeCut(last.events, barTicks(meterThere) - pickup),
+  };
+}
+
+/** The last bar of one time through with the pickup of the next at its end. */
+function withPickup(last: Bar, first: Bar, { meter, pickup }: Seam): Bar {
+  const until = barTicks(meter) - pickup;
+  return {
+    ...withoutFinal(last),
+    events: [...cutAt(last.events, until, meter), ...first.events],
+    chords: [
+      ...last.chords.filter(({ at }) => at < until),
+      ...first.chords.map((chord) => ({ ...chord, at: chord.at + until })),
+    ],
+  };
 }
 
 /** A chorus without notes, its chord symbols standing: room for a solo. */

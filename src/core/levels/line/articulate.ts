@@ -2,7 +2,8 @@ import type { Phrase } from '../../analysis/phrases';
 import { semitones } from '../../pitch/pitch';
 import { barSpans, soundingNotes, type SoundingNote } from '../../score/sounding';
 import { barNumbers, isNote, mapNotes, type Articulation, type EventId, type Note, type Tune } from '../../score/tune';
-import { beatsOf, isCompound, middleOf } from '../../time/meter';
+import { beatsOf, isCompound, middleOf, type Meter } from '../../time/meter';
+import type { Ticks } from '../../time/ticks';
 import type { Change } from '../change';
 import type { ArticulationStyle } from '../recipe/groups';
 
@@ -121,64 +122,74 @@ function grouped(
   style: 'smooth' | 'swung' | 'lilting',
 ): readonly Slur[] {
   const spans = barSpans(tune);
-  const slurs: Slur[] = [];
   const joins = (k: number) => {
     const [here, next] = [notes[k], notes[k + 1]];
     return (
       here !== undefined &&
-      next !== undefined &&
+      next?.bar === here.bar &&
       here.start + here.length === next.start &&
       !ends.has(k) &&
       semitones(here.pitch) !== semitones(next.pitch)
     );
   };
-  const placeOf = (note: SoundingNote) => {
-    const meter = spans[note.bar]?.meter ?? tune.meter;
-    const beats = beatsOf(meter);
-    const beat = beats.findLastIndex(({ start }) => start <= note.inBar);
-    const inBeat = note.inBar - (beats[beat]?.start ?? 0);
-    return { meter, beat, inBeat, beatLength: beats[beat]?.length ?? 1 };
-  };
+  const placeOf = (note: SoundingNote) => placeInBar(note, spans[note.bar]?.meter ?? tune.meter);
+  const slurs: Slur[] = [];
   for (let k = 0; k < notes.length;) {
-    const note = notes[k];
-    if (!note) break;
-    const { meter, inBeat, beatLength, beat } = placeOf(note);
     let to = k;
-    if (style === 'smooth') {
-      const middle =
-        middleOf(meter) ??
-        (beatsOf(meter).length > 3 ? beatsOf(meter)[Math.ceil(beatsOf(meter).length / 2)]?.start : undefined) ??
-        Infinity;
-      const half = (one: SoundingNote) => (one.inBar < middle ? 0 : 1);
-      while (joins(to) && notes[to + 1]?.bar === note.bar && half(notes[to + 1] ?? note) === half(note)) to += 1;
-    } else if (style === 'swung') {
-      // From an off-beat into the beat: both no longer than a beat.
-      const next = notes[k + 1];
-      if (
-        next &&
-        joins(k) &&
-        inBeat > 0 &&
-        note.length < beatLength &&
-        placeOf(next).inBeat === 0 &&
-        next.bar === note.bar
-      )
-        to = k + 1;
-    } else {
-      const next = notes[k + 1];
-      const isPair =
-        next &&
-        joins(k) &&
-        inBeat === 0 &&
-        note.length < beatLength &&
-        next.bar === note.bar &&
-        placeOf(next).beat === beat;
-      // In simple meters every other beat, so that two are slurred and two are tongued.
-      if (isPair && (isCompound(meter) || beat % 2 === 0 || note.length <= beatLength / 4)) to = k + 1;
-    }
+    if (style === 'smooth') while (joins(to) && sameHalf(notes[to], notes[to + 1], placeOf)) to += 1;
+    else if (joins(k) && isPair(style, notes[k], notes[k + 1], placeOf)) to = k + 1;
     if (to > k) slurs.push([k, to]);
     k = to + 1;
   }
   return slurs;
+}
+
+interface PlaceInBar {
+  readonly meter: Meter;
+  /** Which beat, from 0, how far into it, and how long it is. */
+  readonly beat: number;
+  readonly inBeat: Ticks;
+  readonly beatLength: Ticks;
+}
+
+function placeInBar(note: SoundingNote, meter: Meter): PlaceInBar {
+  const beats = beatsOf(meter);
+  const beat = beats.findLastIndex(({ start }) => start <= note.inBar);
+  return {
+    meter,
+    beat,
+    inBeat: note.inBar - (beats[beat]?.start ?? 0),
+    beatLength: beats[beat]?.length ?? 1,
+  };
+}
+
+type PlaceOf = (note: SoundingNote) => PlaceInBar;
+
+/** Both in one half of their bar; in meters of more than three beats without a middle, the first half is the longer. */
+function sameHalf(a: SoundingNote | undefined, b: SoundingNote | undefined, placeOf: PlaceOf): boolean {
+  if (!a || !b) return false;
+  const { meter } = placeOf(a);
+  const beats = beatsOf(meter);
+  const middle =
+    middleOf(meter) ?? (beats.length > 3 ? beats[Math.ceil(beats.length / 2)]?.start : undefined) ?? Infinity;
+  return a.inBar < middle === b.inBar < middle;
+}
+
+/** Two notes that are slurred: swung, from an off-beat into the beat; lilting, on the beat and after it. */
+function isPair(
+  style: 'swung' | 'lilting',
+  note: SoundingNote | undefined,
+  next: SoundingNote | undefined,
+  placeOf: PlaceOf,
+): boolean {
+  if (!note || !next) return false;
+  const [here, there] = [placeOf(note), placeOf(next)];
+  const { meter, beat, inBeat, beatLength } = here;
+  if (note.length >= beatLength) return false;
+  if (style === 'swung') return inBeat > 0 && there.inBeat === 0;
+  // In simple meters every other beat, so that two are slurred and two are tongued.
+  const isTurn = isCompound(meter) || beat % 2 === 0 || note.length <= beatLength / 4;
+  return inBeat === 0 && there.beat === beat && isTurn;
 }
 
 /** What is played short: notes within a beat; when swung, only the last before a rest. */

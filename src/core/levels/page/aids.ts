@@ -197,15 +197,8 @@ function breathsOf(
       best = undefined;
       return;
     }
-    const beat = beatsOf(spans[note.bar]?.meter ?? meter)[0]?.length ?? TICKS_PER_QUARTER;
-    const weight =
-      (ends.has(index) ? BREATH_WEIGHTS.phraseEnd : 0) +
-      (note.length >= 2 * beat ? BREATH_WEIGHTS.twoBeats : note.length >= beat ? BREATH_WEIGHTS.oneBeat : 0) +
-      (next.inBar === 0
-        ? BREATH_WEIGHTS.beforeDownbeat
-        : weightAt(spans[next.bar]?.meter ?? meter, next.inBar) < 0.5
-          ? BREATH_WEIGHTS.beforeOffbeat
-          : 0);
+    const meterOf = (one: SoundingNote) => spans[one.bar]?.meter ?? meter;
+    const weight = breathWeight(note, next, ends.has(index), meterOf);
     const breatheAt = (place: number) => {
       const breathing = notes[place];
       if (!breathing) return;
@@ -224,6 +217,20 @@ function breathsOf(
     else if (since + next.length * secondsPerTick > instrument.breathSeconds && best) breatheAt(best.index);
   });
   return signs;
+}
+
+/** How good a place between two notes is. */
+function breathWeight(
+  note: SoundingNote,
+  next: SoundingNote,
+  isEnd: boolean,
+  meterOf: (note: SoundingNote) => Meter,
+): number {
+  const beat = beatsOf(meterOf(note))[0]?.length ?? TICKS_PER_QUARTER;
+  const { phraseEnd, twoBeats, oneBeat, beforeDownbeat, beforeOffbeat } = BREATH_WEIGHTS;
+  const held = note.length >= 2 * beat ? twoBeats : note.length >= beat ? oneBeat : 0;
+  const isWeak = weightAt(meterOf(next), next.inBar) < 0.5;
+  return (isEnd ? phraseEnd : 0) + held + (next.inBar === 0 ? beforeDownbeat : isWeak ? beforeOffbeat : 0);
 }
 
 /** A phrase shorter than this share of a breath is joined to the next. */

@@ -80,72 +80,88 @@ export function chooseNotes(
     const sounding = soundingShare(notes, candidates, slot);
     const best = new Map<number, State>();
     const offer = (state: State) => {
-      const name =
-        16 * state.last +
-        (isUndotted && state.choice === 'hold' ? 8 : 0) +
-        (state.isOver ? 4 : 0) +
-        (state.sounds ? 2 : 0) +
-        (state.isShort ? 1 : 0);
+      const name = nameOf(state, isUndotted);
       const known = best.get(name);
       if (!known || state.score > known.score + 1e-9) best.set(name, state);
     };
-    for (const state of states) {
-      // Without dots, what was held over a beat is held to its end, and a small part follows another small part.
-      const isHeldOn =
-        isUndotted &&
-        state.sounds &&
-        ((slot.place !== 'beat' && state.isOver) || (slot.place === 'part' && state.choice === 'hold'));
-      const over = isUndotted && slot.place !== 'beat' && state.isOver;
-      for (const k of isHeldOn ? [] : candidates) {
-        if (k <= state.last) continue;
-        const gain = strikeGain(notes, weights, state.last, k, slot) - skippedCost(state.last, k, keptBefore);
-        if (gain > -Infinity)
-          offer({
-            last: k,
-            sounds: true,
-            isShort: slot.isOffBeat,
-            isOver: over,
-            score: state.score + gain,
-            choice: k,
-            before: state,
-          });
-      }
-      if (state.sounds && !(state.isShort && !slot.isOffBeat) && !(isUntied && slot.opensBar))
-        offer({
-          last: state.last,
-          sounds: true,
-          isShort: state.isShort,
-          isOver: isUndotted && (slot.place === 'beat' || over),
-          score: state.score - holdCost(notes[state.last], slot, sounding),
-          choice: 'hold',
-          before: state,
-        });
-      if (!isHeldOn)
-        offer({
-          last: state.last,
-          sounds: false,
-          isShort: false,
-          isOver: false,
-          score: state.score - COSTS.restInSound * sounding,
-          choice: 'rest',
-          before: state,
-        });
-    }
+    const place: SlotPlace = { slot, notes, weights, candidates, sounding, keptBefore, isUntied, isUndotted };
+    for (const state of states) goOn(state, place, offer);
     const due = (state: State) => state.score - skippedCost(state.last, cursor, keptBefore);
     let least = -Infinity;
     for (const state of best.values()) least = Math.max(least, due(state) - GIVEN_UP);
     states = [...best.values()].filter((state) => due(state) >= least);
   }
-  const finished = states.map((state) => ({
-    state,
-    score: state.score - skippedCost(state.last, notes.length, keptBefore),
-  }));
-  const winner = finished.reduce(
-    (best, next) => (next.score > best.score + 1e-9 ? next : best),
-    finished[0] ?? { state: states[0], score: 0 },
-  );
+  return choicesOf(winnerOf(states, (state) => state.score - skippedCost(state.last, notes.length, keptBefore)));
+}
+
+/** States that go on alike share a number; the best of them is enough. */
+function nameOf({ last, choice, isOver, sounds, isShort }: State, isUndotted: boolean): number {
+  const isHeld = isUndotted && choice === 'hold';
+  return 16 * last + (isHeld ? 8 : 0) + (isOver ? 4 : 0) + (sounds ? 2 : 0) + (isShort ? 1 : 0);
+}
+
+/** A slot and what is known there. */
+interface SlotPlace {
+  readonly slot: Slot;
+  readonly notes: readonly SoundingNote[];
+  readonly weights: readonly number[];
+  /** Indices of the notes that sound in it. */
+  readonly candidates: readonly number[];
+  readonly sounding: number;
+  readonly keptBefore: readonly number[];
+  readonly isUntied: boolean;
+  readonly isUndotted: boolean;
+}
+
+/** Everything that may be done at a slot after what was done before: strike a note, hold on, or rest. */
+function goOn(state: State, place: SlotPlace, offer: (state: State) => void): void {
+  const { slot, notes, weights, candidates, sounding, keptBefore, isUntied, isUndotted } = place;
+  const over = isUndotted && slot.place !== 'beat' && state.isOver;
+  // Without dots, what was held over a beat is held to its end, and a small part follows another small part.
+  const isHeldOn = isUndotted && state.sounds && (over || (slot.place === 'part' && state.choice === 'hold'));
+  for (const k of isHeldOn ? [] : candidates) {
+    if (k <= state.last) continue;
+    const gain = strikeGain(notes, weights, state.last, k, slot) - skippedCost(state.last, k, keptBefore);
+    if (gain === -Infinity) continue;
+    const score = state.score + gain;
+    offer({ last: k, sounds: true, isShort: slot.isOffBeat, isOver: over, score, choice: k, before: state });
+  }
+  if (state.sounds && !(state.isShort && !slot.isOffBeat) && !(isUntied && slot.opensBar))
+    offer({
+      last: state.last,
+      sounds: true,
+      isShort: state.isShort,
+      isOver: isUndotted && (slot.place === 'beat' || over),
+      score: state.score - holdCost(notes[state.last], slot, sounding),
+      choice: 'hold',
+      before: state,
+    });
+  if (!isHeldOn)
+    offer({
+      last: state.last,
+      sounds: false,
+      isShort: false,
+      isOver: false,
+      score: state.score - COSTS.restInSound * sounding,
+      choice: 'rest',
+      before: state,
+    });
+}
+
+/** The best state at the end; of equal ones the first. */
+function winnerOf(states: readonly State[], scoreOf: (state: State) => number): State | undefined {
+  let [winner] = states;
+  let best = winner ? scoreOf(winner) : 0;
+  for (const state of states) {
+    const score = scoreOf(state);
+    if (score > best + 1e-9) [winner, best] = [state, score];
+  }
+  return winner;
+}
+
+function choicesOf(end: State | undefined): readonly SlotChoice[] {
   const choices: SlotChoice[] = [];
-  for (let state = winner.state; state?.before; state = state.before) choices.push(state.choice);
+  for (let state = end; state?.before; state = state.before) choices.push(state.choice);
   return choices.toReversed();
 }
 

@@ -59,43 +59,58 @@ export function deleteBars(tune: Tune, from: number, to: number): EditResult {
   const keys = keysOf(tune);
   const bars = [...tune.bars.slice(0, from), ...tune.bars.slice(to + 1)];
   const [before, after] = [bars[from - 1], bars[from]];
-  const beforeMeter = meters[from - 1] ?? tune.meter;
-  const beforeKey = keys[from - 1] ?? tune.key;
-  const said: string[] = [];
-  if (after) {
-    const [meter, key] = [meters[to + 1] ?? tune.meter, keys[to + 1] ?? tune.key];
-    const opened =
-      gone.some(({ repeatStart }) => repeatStart) && !gone.some(({ repeatEnd }) => repeatEnd !== undefined);
-    const ending = gone.findLast((bar) => bar.ending);
-    const stays = ending && !gone.slice(gone.indexOf(ending)).some(({ endingStops }) => endingStops);
-    bars[from] = {
-      ...after,
-      ...(from > 0 && !after.meter && !sameMeter(meter, beforeMeter) && { meter }),
-      ...(from > 0 && !after.key && !sameKey(key, beforeKey) && { key }),
-      ...(opened && { repeatStart: true as const }),
-      ...(stays && !after.ending && ending.ending && { ending: ending.ending }),
-    };
-  }
+  const there = { meter: meters[from - 1] ?? tune.meter, key: keys[from - 1] ?? tune.key };
+  const here = { meter: meters[to + 1] ?? tune.meter, key: keys[to + 1] ?? tune.key };
+  if (after) bars[from] = { ...after, ...(from > 0 && headOf(after, here, there)), ...begunBy(gone, after) };
   if (before) {
-    const closing = gone.findLast((bar) => bar.repeatEnd !== undefined);
-    const closes =
-      closing &&
-      !gone.slice(0, gone.indexOf(closing)).some(({ repeatStart }) => repeatStart) &&
-      before.repeatEnd === undefined;
-    const endingStops = gone.some((bar) => bar.endingStops) && !gone.some((bar) => bar.ending);
-    bars[from - 1] = {
-      ...before,
-      ...(closes && closing.repeatEnd !== undefined && { repeatEnd: closing.repeatEnd }),
-      ...(endingStops && { endingStops: true as const }),
-      ...(to === tune.bars.length - 1 && gone.at(-1)?.barline === 'final' && { barline: 'final' as const }),
-    };
+    const isEnd = to === tune.bars.length - 1 && gone.at(-1)?.barline === 'final';
+    bars[from - 1] = { ...before, ...endedBy(gone, before), ...(isEnd && { barline: 'final' as const }) };
   }
-  if (gone.some(({ jumps }) => jumps)) said.push('the jump in it went');
-  if (gone.some(({ tempos }) => tempos)) said.push('the change of tempo in it went');
-  const whole = from === 0 ? { ...tune, meter: meters[to + 1] ?? tune.meter, key: keys[to + 1] ?? tune.key } : tune;
+  const said = [
+    ...(gone.some(({ jumps }) => jumps) ? ['the jump in it went'] : []),
+    ...(gone.some(({ tempos }) => tempos) ? ['the change of tempo in it went'] : []),
+  ];
+  const whole = from === 0 ? { ...tune, ...here } : tune;
   const first = bars[0];
   const settledBars = from === 0 && first ? [withoutOwnStart(first), ...bars.slice(1)] : bars;
   return edited(whole, settledBars, { bar: Math.min(from, bars.length - 1), at: 0 }, name, said);
+}
+
+/** Meter and key that a bar has to state now that another one stands before it. */
+function headOf(
+  bar: Bar,
+  here: Pick<Tune, 'meter' | 'key'>,
+  there: Pick<Tune, 'meter' | 'key'>,
+): Partial<Pick<Bar, 'meter' | 'key'>> {
+  return {
+    ...(!bar.meter && !sameMeter(here.meter, there.meter) && { meter: here.meter }),
+    ...(!bar.key && !sameKey(here.key, there.key) && { key: here.key }),
+  };
+}
+
+/** What bars that go began and did not end: the bar after them begins it. */
+function begunBy(gone: readonly Bar[], after: Bar): Partial<Pick<Bar, 'repeatStart' | 'ending'>> {
+  const opened = gone.some(({ repeatStart }) => repeatStart) && !gone.some(({ repeatEnd }) => repeatEnd !== undefined);
+  const ending = gone.findLast((bar) => bar.ending);
+  const stays = ending && !gone.slice(gone.indexOf(ending)).some(({ endingStops }) => endingStops);
+  return {
+    ...(opened && { repeatStart: true as const }),
+    ...(stays && !after.ending && ending.ending && { ending: ending.ending }),
+  };
+}
+
+/** What bars that go ended and had not begun: the bar before them ends it. */
+function endedBy(gone: readonly Bar[], before: Bar): Partial<Pick<Bar, 'repeatEnd' | 'endingStops'>> {
+  const closing = gone.findLast((bar) => bar.repeatEnd !== undefined);
+  const closes =
+    closing &&
+    !gone.slice(0, gone.indexOf(closing)).some(({ repeatStart }) => repeatStart) &&
+    before.repeatEnd === undefined;
+  const endingStops = gone.some((bar) => bar.endingStops) && !gone.some((bar) => bar.ending);
+  return {
+    ...(closes && closing.repeatEnd !== undefined && { repeatEnd: closing.repeatEnd }),
+    ...(endingStops && { endingStops: true as const }),
+  };
 }
 
 function withoutOwnStart({ meter: _m, key: _k, ...bar }: Bar): Bar {

@@ -1,0 +1,79 @@
+'use client';
+
+import { FileMusic, FileText, Printer } from 'lucide-react';
+import { useState } from 'react';
+import type { Level } from '../../core/instruments/instrument';
+import { LEAVE_OUTS, type LeaveOut } from '../../core/levels/recipe/groups';
+import type { Recipe } from '../../core/levels/recipe/recipe';
+import { Choice } from '../../ui/Choice';
+import { LEVEL_NAMES } from '../../ui/LevelSign';
+import type { SetRecipe } from './setRecipe';
+
+/** How optional passages are printed. */
+const LEAVE_OUT_WORDS: Readonly<Record<LeaveOut, string>> = {
+  bracket: 'in a bracket',
+  rests: 'as bars of rest, with cues before the player comes in',
+};
+
+/** A level's part to print or to save as a file. */
+export function PartFiles({
+  level,
+  recipe,
+  onSet,
+  onFile,
+}: {
+  readonly level: Level;
+  readonly recipe: Recipe;
+  readonly onSet: SetRecipe;
+  readonly onFile: (name: string, download: boolean) => void;
+}) {
+  const [paper, setPaper] = useState<'a4' | 'letter'>('a4');
+  const item =
+    'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
+  return (
+    <section aria-label="Download">
+      <div className="mb-2 flex items-center justify-between">
+        <h3 className="font-semibold">The {LEVEL_NAMES[level].toLowerCase()} part on</h3>
+        <Choice
+          look="word"
+          label="Paper"
+          value={paper}
+          options={[
+            { value: 'a4', label: 'A4' },
+            { value: 'letter', label: 'Letter' },
+          ]}
+          onChange={setPaper}
+        />
+      </div>
+      <div className="flex gap-1.5">
+        <button type="button" className={item} onClick={() => onFile(`${level}.pdf?paper=${paper}`, false)}>
+          <Printer size={15} aria-hidden="true" />
+          Print
+        </button>
+        <button type="button" className={item} onClick={() => onFile(`${level}.pdf?paper=${paper}`, true)}>
+          <FileText size={15} aria-hidden="true" />
+          PDF
+        </button>
+        <button type="button" className={item} onClick={() => onFile(`${level}.musicxml`, true)}>
+          <FileMusic size={15} aria-hidden="true" />
+          MusicXML
+        </button>
+      </div>
+      <p className="mt-2 leading-8">
+        Optional passages are printed{' '}
+        <Choice<LeaveOut>
+          look="word"
+          label={`${LEVEL_NAMES[level]}: optional passages`}
+          value={recipe.form?.leaveOut ?? 'bracket'}
+          options={LEAVE_OUTS.map((value) => ({ value, label: LEAVE_OUT_WORDS[value] }))}
+          onChange={(leaveOut) =>
+            onSet(`optional passages ${LEAVE_OUT_WORDS[leaveOut]}`, {
+              form: { leaveOut: leaveOut === 'bracket' ? undefined : leaveOut },
+            })
+          }
+        />
+        .
+      </p>
+    </section>
+  );
+}
