@@ -5,8 +5,9 @@ import { parseMidi } from '../src/core/formats/midi/midiFile';
 import { readMidi } from '../src/core/formats/midi/readMidi';
 import { writeMidi } from '../src/core/formats/midi/writeMidi';
 import { readMusicXml } from '../src/core/formats/musicxml/readMusicXml';
-import { tuneStaff, writeMusicXml } from '../src/core/formats/musicxml/writeMusicXml';
+import { writeMusicXml } from '../src/core/formats/musicxml/writeMusicXml';
 import type { Tune } from '../src/core/score/tune';
+import { tuneStaff } from '../src/core/formats/musicxml/scoreFile';
 
 type Timer = (rounds: number, work: () => unknown) => number;
 

@@ -9,8 +9,9 @@ import { writeAbc } from '../src/core/formats/abc/writeAbc';
 import { writeJson } from '../src/core/formats/json/readJson';
 import { writeMidi } from '../src/core/formats/midi/writeMidi';
 import { writeMxl } from '../src/core/formats/musicxml/mxl';
-import { tuneStaff, writeMusicXml } from '../src/core/formats/musicxml/writeMusicXml';
+import { writeMusicXml } from '../src/core/formats/musicxml/writeMusicXml';
 import { richTune } from './richTune';
+import { tuneStaff } from '../src/core/formats/musicxml/scoreFile';
 
 const LONGEST_MILLISECONDS = 2_000;
 const MOST_MEGABYTES = 300;

@@ -1,9 +1,11 @@
+import { FOR_ENGRAVER } from '../core/formats/musicxml/target';
 import createVerovioModule from 'verovio/wasm';
 import { enableLog, enableLogToBuffer, LOG_ERROR, VerovioToolkit } from 'verovio/esm';
-import { writeMusicXml, type Staff } from '../core/formats/musicxml/writeMusicXml';
+import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Line } from './lines';
 import { readGeometry, type RowGeometry } from './geometry';
 import { withOpenEnds } from './openEnds';
+import type { Staff } from '../core/formats/musicxml/scoreFile';
 
 /** One line of lanes as a picture: SVG with a `viewBox` in CSS pixels, to be scaled to the width it was drawn for. */
 export interface EngravedRow {
@@ -42,7 +44,7 @@ export class Engraver {
 
   /** The MusicXML of a row: equal text means an equal picture, so this is what is compared before drawing again. */
   static rowSource({ staves, line }: Pick<RowRequest, 'staves' | 'line'>): string {
-    return writeMusicXml({ title: '', staves }, { forEngraver: true, from: line.from, to: line.to });
+    return writeMusicXml({ title: '', staves }, { target: FOR_ENGRAVER, from: line.from, to: line.to });
   }
 
   /**

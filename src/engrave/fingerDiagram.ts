@@ -11,7 +11,7 @@ import {
 import { chartOf } from '../core/fingering/options';
 import type { Instrument } from '../core/instruments/instrument';
 import { stringNames } from '../core/levels/page/fingerPart';
-import { escapeXml } from '../core/formats/musicxml/writeMusicXml';
+import { escapeXml } from '../core/formats/musicxml/escapeXml';
 
 /** A drawing of one fingering; sizes in its own units, about a sixth of a millimetre at the 12 mm it is made for. */
 export interface FingerDiagram {

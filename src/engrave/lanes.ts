@@ -4,7 +4,6 @@ import { describeChange, type Change } from '../core/levels/change';
 import { partOfLevel, type PartMaker } from '../core/levels/levelPart';
 import type { Part } from '../core/levels/partFor';
 import type { Work } from '../core/levels/recipe/work';
-import type { Staff } from '../core/formats/musicxml/writeMusicXml';
 import { nameKey, type Key } from '../core/pitch/key';
 import { namePitchClass, type Pitch } from '../core/pitch/pitch';
 import { accidentalsFor } from '../core/score/accidentals';
@@ -21,6 +20,7 @@ import {
 import { nameValue, notatedTicks, valueOfTicks } from '../core/time/noteValue';
 import { barWidths, goodLineStarts, planLines, type Line } from './lines';
 import { laneStaff, tuneLane } from './staves';
+import type { Staff } from '../core/formats/musicxml/scoreFile';
 
 /** Whose pitch is on screen. */
 export type PitchView = 'written' | 'sounding';

@@ -1,6 +1,6 @@
-import type { Staff } from '../core/formats/musicxml/writeMusicXml';
 import { isNote } from '../core/score/tune';
 import type { Line } from './lines';
+import type { Staff } from '../core/formats/musicxml/scoreFile';
 
 /** Sizes in the picture's inner units, of which a staff space has 180. */
 const HEAD_WIDTH = 235;

@@ -1,3 +1,4 @@
+import { FOR_ENGRAVER } from '../core/formats/musicxml/target';
 import { accidentalsFor } from '../core/score/accidentals';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Tune } from '../core/score/tune';
@@ -17,10 +18,13 @@ export function openingPicture(engraver: Engraver, tune: Tune): string {
   // Whole bars alone, without the marks of what is not shown.
   const bars = staff.bars.slice(0, to).map(({ ending: _, endingStops: __, repeatEnd: ___, ...bar }) => bar);
   const picture = cutSystems(
-    engraver.systems(writeMusicXml({ title: '', staves: [{ ...staff, bars }] }, { forEngraver: true, from: 0, to }), {
-      width: 560,
-      staffSpace: 6,
-    }),
+    engraver.systems(
+      writeMusicXml({ title: '', staves: [{ ...staff, bars }] }, { target: FOR_ENGRAVER, from: 0, to }),
+      {
+        width: 560,
+        staffSpace: 6,
+      },
+    ),
   );
   const [system] = picture.systems;
   if (!system) throw new Error('a tune without bars has no opening');

@@ -1,10 +1,12 @@
-import { writeMusicXml, type Staff } from '../core/formats/musicxml/writeMusicXml';
+import { FOR_ENGRAVER } from '../core/formats/musicxml/target';
+import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Part } from '../core/levels/partFor';
 import { accidentalsFor } from '../core/score/accidentals';
 import { keysOf, metersOf } from '../core/score/tune';
 import type { Engraver } from './engraver';
 import type { Line } from './lines';
 import { cutSystems, type SystemPicture, type TallPicture } from './systems';
+import type { Staff } from '../core/formats/musicxml/scoreFile';
 
 /** Small staves over the systems: where each begins, and how much of the system's width it takes, in the systems' units. */
 export type Ossias = ReadonlyMap<
@@ -71,7 +73,7 @@ export function ossiaPictures(
       // The meter stands in the staff below.
       const xml = writeMusicXml(
         { title: '', staves: [{ ...small, accidentals: accidentalsFor(small) }] },
-        { forEngraver: true, from: 0, to: shown.length },
+        { target: FOR_ENGRAVER, from: 0, to: shown.length },
       ).replace(/<time[ >].*?<\/time>/, '');
       const drawn = cutSystems(
         engraver.systems(xml, { width: ((right - left) / picture.width) * 520, staffSpace: staffSpace * 0.68 }),

@@ -1,3 +1,4 @@
+import { FOR_ENGRAVER } from '../core/formats/musicxml/target';
 import { readAbc } from '../core/formats/abc/readAbc';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { instrumentById } from '../core/instruments/catalogue';
@@ -46,7 +47,7 @@ test('a long part goes over several pages and loses no bar', async () => {
   if (!staff) throw new Error('no staff');
   const lineStarts = new Set(Array.from({ length: 29 }, (_, k) => 4 * (k + 1)));
   const picture = cutSystems(
-    engraver.systems(writeMusicXml({ title: '', staves: [staff] }, { forEngraver: true, lineStarts }), {
+    engraver.systems(writeMusicXml({ title: '', staves: [staff] }, { target: FOR_ENGRAVER, lineStarts }), {
       width: 500,
       staffSpace: 5.4,
     }),
@@ -69,7 +70,7 @@ test('the player line says both keys, and one where they are the same', () => {
 test('shapes cut out for paper carry their stroke, and text its weight', () => {
   const lane = tuneLane('P1', tuneOf('P:A\nD2 F2 A2 d2 | B4 A4 |'));
   const { systems, definitions } = cutSystems(
-    engraver.systems(writeMusicXml({ title: '', staves: [lane] }, { forEngraver: true }), {
+    engraver.systems(writeMusicXml({ title: '', staves: [lane] }, { target: FOR_ENGRAVER }), {
       width: 500,
       staffSpace: 5,
     }),

@@ -1,8 +1,9 @@
+import { FOR_ENGRAVER } from '../core/formats/musicxml/target';
 import { join } from 'node:path';
 import PDFDocument from 'pdfkit';
 import SVGtoPDF from 'svg-to-pdfkit';
 import { accidentalsFor } from '../core/score/accidentals';
-import { writeMusicXml, type Staff } from '../core/formats/musicxml/writeMusicXml';
+import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import type { Part } from '../core/levels/partFor';
 import { isNote } from '../core/score/tune';
@@ -11,6 +12,7 @@ import { barWidths, goodLineStarts, planLines, withWholeRests, type Line } from 
 import { ossiaPictures, roomAbove, type Ossias } from './ossias';
 import { partScore, playerLine } from './staves';
 import { cutSystems, type SystemPicture, type TallPicture } from './systems';
+import type { Staff } from '../core/formats/musicxml/scoreFile';
 
 export const PAPERS = ['a4', 'letter'] as const;
 export type Paper = (typeof PAPERS)[number];
@@ -43,7 +45,7 @@ export async function partPdf(engraver: Engraver, part: Part, paper: Paper = 'a4
   const lines = withWholeRests(planLines(widths, room, goodLineStarts(withSigns)), staff.restRuns ?? new Map());
   const xml = writeMusicXml(
     { ...score, staves: [{ ...withSigns, name: '' }] },
-    { forEngraver: true, lineStarts: new Set(lines.slice(1).map(({ from }) => from)) },
+    { target: FOR_ENGRAVER, lineStarts: new Set(lines.slice(1).map(({ from }) => from)) },
   );
   const picture = cutSystems(engraver.systems(xml, { width: inside, staffSpace: STAFF_SPACE_POINTS }));
   const scale = inside / picture.width;

@@ -1,9 +1,9 @@
-import type { ScoreFile, Staff } from '../core/formats/musicxml/writeMusicXml';
 import { toSounding, type Instrument } from '../core/instruments/instrument';
 import type { Part } from '../core/levels/partFor';
 import { nameKey } from '../core/pitch/key';
 import { clefFor, type Clef } from '../core/score/clef';
 import { isNote, type Tune } from '../core/score/tune';
+import type { ScoreFile, Staff } from '../core/formats/musicxml/scoreFile';
 
 /** A part as a file for other programs: written pitch, with the transposition that brings it back to what sounds. */
 export function partScore(part: Part, rights?: string): ScoreFile {

@@ -1,5 +1,5 @@
 import { readXml, type XmlElement } from '../core/formats/musicxml/xmlTree';
-import { escapeXml } from '../core/formats/musicxml/writeMusicXml';
+import { escapeXml } from '../core/formats/musicxml/escapeXml';
 
 /** One system cut out of a tall picture. */
 export interface SystemPicture {

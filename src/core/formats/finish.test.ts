@@ -3,10 +3,11 @@ import { quartersPerMinute } from '../score/tune';
 import { readAbc } from './abc/readAbc';
 import { readJson, writeJson } from './json/readJson';
 import { writeMidi } from './midi/writeMidi';
-import { tuneStaff, writeMusicXml } from './musicxml/writeMusicXml';
+import { writeMusicXml } from './musicxml/writeMusicXml';
 import { formatProblemText } from './problem';
 import { readTune } from './readTune';
 import type { ReadResult } from './readResult';
+import { tuneStaff } from './musicxml/scoreFile';
 
 const abc = (tempo: string) => `X:1\nT:T\nM:4/4\nL:1/4\nQ:${tempo}\nK:C\nCDEF|\n`;
 const told = (result: ReadResult) =>

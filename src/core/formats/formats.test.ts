@@ -12,10 +12,11 @@ import { readJson, writeJson } from './json/readJson';
 import { fileSlug } from './fileSlug';
 import { openMxl, writeMxl } from './musicxml/mxl';
 import { readMusicXml } from './musicxml/readMusicXml';
-import { tuneStaff, writeMusicXml } from './musicxml/writeMusicXml';
+import { writeMusicXml } from './musicxml/writeMusicXml';
 import { formatProblemText } from './problem';
 import { readTune } from './readTune';
 import type { ReadResult } from './readResult';
+import { tuneStaff } from './musicxml/scoreFile';
 
 const opened = (result: ReadResult): Tune => {
   if (!result.ok) throw new Error(result.problem.map(formatProblemText).join('\n'));

@@ -11,9 +11,10 @@ import { readJson, writeJson } from './json/readJson';
 import { readMidi } from './midi/readMidi';
 import { writeMidi } from './midi/writeMidi';
 import { readMusicXml } from './musicxml/readMusicXml';
-import { tuneStaff, writeMusicXml } from './musicxml/writeMusicXml';
+import { writeMusicXml } from './musicxml/writeMusicXml';
 import { formatProblemText } from './problem';
 import type { ReadResult } from './readResult';
+import { tuneStaff } from './musicxml/scoreFile';
 
 const opened = (result: ReadResult): Tune => {
   if (!result.ok) throw new Error(result.problem.map(formatProblemText).join('\n'));

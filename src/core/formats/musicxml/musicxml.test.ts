@@ -1,3 +1,4 @@
+import { FOR_ENGRAVER } from './target';
 import fc from 'fast-check';
 import { anyTune } from '../../../../tests/anyTune';
 import { parseChord, printChord, type ChordSymbol } from '../../harmony/chordSymbol';
@@ -11,8 +12,10 @@ import type { ReadResult } from '../readResult';
 import { harmonyKind, kindOfHarmony } from './chordKinds';
 import { openMxl } from './mxl';
 import { readMusicXml } from './readMusicXml';
-import { escapeXml, tuneStaff, writeMusicXml } from './writeMusicXml';
+import { writeMusicXml } from './writeMusicXml';
 import { readXml } from './xmlTree';
+import { tuneStaff } from './scoreFile';
+import { escapeXml } from './escapeXml';
 
 const part = (measures: string, name = 'Horn') =>
   `<?xml version="1.0"?><score-partwise version="4.0"><part-list><score-part id="P1"><part-name>${name}</part-name></score-part></part-list><part id="P1">${measures}</part></score-partwise>`;
@@ -209,7 +212,7 @@ describe('writing', () => {
 
   test('a row alone, for the engraver: its own clef and key, ids, no meter, no ends of ties that are elsewhere', () => {
     const score = tuneStaff(fromAbc('C4 D4- | D4 E4- | E8 |'));
-    const row = writeMusicXml(score, { forEngraver: true, from: 1, to: 2 });
+    const row = writeMusicXml(score, { target: FOR_ENGRAVER, from: 1, to: 2 });
     expect(row.match(/<measure /g)?.length).toBe(1);
     expect(row).toContain('<clef>');
     expect(row).toContain('id="P1:b2"');

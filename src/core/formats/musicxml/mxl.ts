@@ -2,8 +2,8 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { failure, success, type Result } from '../../result';
 import { MOST_BYTES } from '../limits';
 import type { FormatProblem } from '../problem';
-import { escapeXml } from './writeMusicXml';
 import { child, readXml } from './xmlTree';
+import { escapeXml } from './escapeXml';
 
 /** How much a compressed score may hold when opened. MusicXML shrinks twenty-fold; more than this is an attack or a library. */
 const MOST_INFLATED = 8 * MOST_BYTES;

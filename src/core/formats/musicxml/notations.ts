@@ -6,54 +6,54 @@ import { child, childrenOf, textOf, type XmlElement } from './xmlTree';
 
 type Marks = NonNullable<RawEvent['marks']>;
 
+type DraftMarks = { -readonly [K in keyof Marks]: Marks[K] };
+
 /** Articulations, ornaments, slurs, fermata, dynamics and words of a note. What is not held is told to `notKept`. */
 export function readNotations(note: XmlElement, notKept: (what: string) => void): Marks | undefined {
-  const marks: { -readonly [K in keyof Marks]: Marks[K] } = {};
-  const articulations: Articulation[] = [];
-  const ornaments: Ornament[] = [];
-  for (const group of childrenOf(note, 'notations').flatMap((one) => one.children)) {
-    switch (group.name) {
-      case 'tied':
-      case 'tuplet':
-        break;
-      case 'slur':
-        if (group.attributes['type'] === 'start') marks.slurStarts = (marks.slurStarts ?? 0) + 1;
-        if (group.attributes['type'] === 'stop') marks.slurEnds = (marks.slurEnds ?? 0) + 1;
-        break;
-      case 'fermata':
-        marks.fermata = true;
-        break;
-      case 'other-notation': {
-        const own = OWN_NOTATIONS[group.text.trim()];
-        if (own) Object.assign(marks, own);
-        else notKept(`a mark "${group.text.trim()}"`);
-        break;
-      }
-      case 'dynamics': {
-        const name = group.children[0]?.name ?? '';
-        if (isDynamic(name)) marks.dynamic = name;
-        else notKept(`the dynamic ${name}`);
-        break;
-      }
-      case 'articulations':
-      case 'technical':
-      case 'ornaments':
-        for (const one of group.children) {
-          const { articulation, ornament } = signOf(one);
-          if (articulation) articulations.push(articulation);
-          else if (ornament) ornaments.push(ornament);
-          else notKept(`a ${one.name} mark`);
-        }
-        break;
-      default:
-        notKept(`a ${group.name} mark`);
-    }
-  }
-  if (articulations.length > 0) marks.articulations = articulations;
-  if (ornaments.length > 0) marks.ornaments = ornaments;
+  const marks: DraftMarks = {};
+  for (const group of childrenOf(note, 'notations').flatMap((one) => one.children)) readGroup(group, marks, notKept);
   const lyrics = lyricsOf(note, notKept);
   if (lyrics.length > 0) marks.lyrics = lyrics;
   return Object.keys(marks).length > 0 ? marks : undefined;
+}
+
+function readGroup(group: XmlElement, marks: DraftMarks, notKept: (what: string) => void): void {
+  switch (group.name) {
+    case 'tied':
+    case 'tuplet':
+      return;
+    case 'slur':
+      if (group.attributes['type'] === 'start') marks.slurStarts = (marks.slurStarts ?? 0) + 1;
+      if (group.attributes['type'] === 'stop') marks.slurEnds = (marks.slurEnds ?? 0) + 1;
+      return;
+    case 'fermata':
+      marks.fermata = true;
+      return;
+    case 'other-notation': {
+      const own = OWN_NOTATIONS[group.text.trim()];
+      if (own) Object.assign(marks, own);
+      else notKept(`a mark "${group.text.trim()}"`);
+      return;
+    }
+    case 'dynamics': {
+      const name = group.children[0]?.name ?? '';
+      if (isDynamic(name)) marks.dynamic = name;
+      else notKept(`the dynamic ${name}`);
+      return;
+    }
+    case 'articulations':
+    case 'technical':
+    case 'ornaments':
+      for (const one of group.children) {
+        const { articulation, ornament } = signOf(one);
+        if (articulation) marks.articulations = [...(marks.articulations ?? []), articulation];
+        else if (ornament) marks.ornaments = [...(marks.ornaments ?? []), ornament];
+        else notKept(`a ${one.name} mark`);
+      }
+      return;
+    default:
+      notKept(`a ${group.name} mark`);
+  }
 }
 
 /** What an element inside articulations, ornaments or technical marks stands for. */

@@ -4,7 +4,7 @@ import { writeMxl } from '../../../../../../core/formats/musicxml/mxl';
 import { instrumentById } from '../../../../../../core/instruments/catalogue';
 import { writeJson } from '../../../../../../core/formats/json/readJson';
 import { fileSlug } from '../../../../../../core/formats/fileSlug';
-import { tuneStaff, writeMusicXml } from '../../../../../../core/formats/musicxml/writeMusicXml';
+import { writeMusicXml } from '../../../../../../core/formats/musicxml/writeMusicXml';
 import { LEVELS, type Instrument } from '../../../../../../core/instruments/instrument';
 import { BOW_RHYTHMS, USUAL_RHYTHM } from '../../../../../../core/levels/accompany/stringChords';
 import { UNDER_PACES } from '../../../../../../core/levels/accompany/underPart';
@@ -21,6 +21,7 @@ import {
 } from '../../../../../../server/engraving';
 import { answer, refuse } from '../../../../../../server/http';
 import { openWork, type OpenedWork } from '../../../../../../server/tunes';
+import { tuneStaff } from '../../../../../../core/formats/musicxml/scoreFile';
 
 /** Files to take away: `beginner.pdf`, `advanced.musicxml`, `LEVEL.under.pdf|musicxml` (`?notes=3|5&pace=bar|half|beat`), `LEVEL.chords.pdf|musicxml` for strings (`?rhythm=long|shuffle|quick`), `tune.musicxml|mxl|abc|mid|reed.json`, `warm-up.pdf` (`?for=INSTRUMENT`), and `opening.svg` for the shelf. PDF takes `?paper=a4|letter`, `?save` downloads. */
 export function GET(
