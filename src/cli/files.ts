@@ -37,7 +37,7 @@ export function writeAll(files: readonly { readonly path: string; readonly data:
   const written: string[] = [];
   try {
     for (const { path, data } of files) {
-      mkdirSync(dirname(path), { recursive: true });
+      makeFolder(dirname(path));
       const part = `${path}.part`;
       written.push(part);
       writeFileSync(part, data);
@@ -49,6 +49,22 @@ export function writeAll(files: readonly { readonly path: string; readonly data:
     throw new UsageError(
       `cannot write ${error.path ?? 'the file'} (${error.code}): give a folder that can be written to`,
     );
+  }
+}
+
+/**
+ * Makes a folder and those above it one by one. Node's own recursive way never
+ * comes back where a folder that exists answers ENOENT, as `/proc` does.
+ */
+function makeFolder(path: string): void {
+  if (existsSync(path)) return;
+  const above = dirname(path);
+  if (above !== path) makeFolder(above);
+  try {
+    mkdirSync(path);
+  } catch (error) {
+    // Another run may have made it in between.
+    if (!isFileError(error) || error.code !== 'EEXIST') throw error;
   }
 }
 

@@ -14,6 +14,7 @@ const reed = (...words: readonly string[]) => {
   const { status, stdout, stderr } = spawnSync('npm', ['run', '--silent', 'reed', '--', ...words], {
     cwd: process.cwd(),
     encoding: 'utf8',
+    timeout: 120_000,
   });
   return {
     status,
@@ -274,6 +275,11 @@ test.each<readonly [string, readonly string[], RegExp]>([
     'a missing file',
     ['convert', join(folder, 'none.abc'), join(folder, 'x.musicxml')],
     /none\.abc cannot be opened \(ENOENT\)/,
+  ],
+  [
+    'a folder in which nothing can be made',
+    ['parts', tune, '--for', 'flute', '--level', 'beginner', '--out', '/proc/none/parts'],
+    /cannot write \/proc\/none \(ENOENT\): give a folder that can be written to/,
   ],
   [
     'a bar that does not add up',

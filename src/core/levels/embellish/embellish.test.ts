@@ -10,6 +10,7 @@ import { isNote, type Tune } from '../../score/tune';
 import { scoreProblems } from '../../score/validate';
 import { TICKS_PER_QUARTER as Q } from '../../time/ticks';
 import { describeChange } from '../change';
+import { addedId } from './embellish';
 import { partFor, type Part } from '../partFor';
 import { type BarChoice, type Device, DEVICES } from '../recipe/groups';
 
@@ -61,6 +62,11 @@ describe('each device in its plainest place', () => {
     expect(show(value.bars)).toMatch(expected);
     expect(changes.some(({ detail }) => detail.kind === 'embellished' && detail.device === device)).toBe(true);
   });
+});
+
+test('what each round adds is named apart, the tenth from the ninth', () => {
+  const names = Array.from({ length: 10 }, (_, k) => addedId('a1', k + 1, 0));
+  expect([new Set(names).size, names.every((name) => /^[A-Za-z0-9._-]{1,40}$/.test(name))]).toEqual([10, true]);
 });
 
 test('what is added is spelled by the chord: over A7 in G the step below D is C sharp', () => {

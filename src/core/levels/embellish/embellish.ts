@@ -290,8 +290,13 @@ function readWell(
   });
 }
 
-/** What is added to an event is called after it and the round. */
-const addedId = (id: EventId, round: number, k: number) => `${id}.${'dfgh'[round - 1] ?? 'k'}${k}`;
+/**
+ * What is added to an event is called after it and the round. The first four
+ * rounds have a letter each, which hand edits in stored recipes refer to; from
+ * the fifth on the round's number stands in the name.
+ */
+export const addedId = (id: EventId, round: number, k: number): EventId =>
+  `${id}.${'dfgh'[round - 1] ?? `k${round}n`}${k}`;
 
 function cut(event: Note, pieces: readonly Piece[], round: number): readonly ScoreEvent[] {
   return pieces.map(({ pitch, length }, k): Note =>
