@@ -78,7 +78,11 @@ export function phraseShape(
   };
 }
 
-/** The closest way in which `later` goes back to `earlier`, if any. */
+/**
+ * The closest way in which `later` goes back to `earlier`, if any.
+ * Rule: compare phrases for: same; same but for the last *n* notes; same rhythm, other notes; moved up or down (a
+ * sequence); same contour.
+ */
 export function relate(earlier: PhraseShape, later: PhraseShape): PhraseRelation | undefined {
   const [a, b] = [earlier.notes, later.notes];
   if (a.length === 0 || b.length === 0) return undefined;
@@ -157,7 +161,11 @@ export interface LabelledPhrase {
   readonly kin?: PhraseKin;
 }
 
-/** Letters for the form: the same phrase keeps its label, a variant gets a mark, one that shares only rhythm or shape a letter of its own. */
+/**
+ * Letters for the form: the same phrase keeps its label, a variant gets a mark, one that shares only rhythm or shape a
+ * letter of its own.
+ * Rule: name the form (A A′ B A).
+ */
 export function labelPhrases(shapes: readonly PhraseShape[]): readonly LabelledPhrase[] {
   const labelled: LabelledPhrase[] = [];
   let letters = 0;

@@ -343,6 +343,9 @@ function causesFrom(value: (cause: Cause) => number): Causes {
   return Object.fromEntries(CAUSES.map((cause) => [cause, value(cause)])) as Record<Cause, number>;
 }
 
+/**
+ * Rule: the total is monotone in every cause, and is shown with its causes, never as a bare number.
+ */
 export function totalOf(causes: Causes): number {
   return CAUSES.reduce((sum, cause) => sum + WEIGHTS[cause] * causes[cause], 0);
 }

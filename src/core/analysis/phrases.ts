@@ -35,7 +35,11 @@ const LENGTH_COST: readonly number[] = [9, 2.4, 1, 1.2, 0, 1.1, 1.2, 1.6, 1.3];
 /** No phrase is longer, in bars; a breath and a memory hold no more. */
 const LONGEST = 10;
 
-/** Cuts a tune into phrases by the best sum of signs and lengths; boundaries set or taken away by the teacher stand. Every note belongs to one phrase. */
+/**
+ * Cuts a tune into phrases by the best sum of signs and lengths; boundaries set or taken away by the teacher stand.
+ * Every note belongs to one phrase.
+ * Rule: cut at rests, long notes, repeat of an opening, and the meter's usual 2 and 4 bar groups.
+ */
 export function phrasesOf(tune: Tune): readonly Phrase[] {
   const notes = soundingNotes(tune);
   if (notes.length === 0) return [];

@@ -47,6 +47,8 @@ function haste(seconds: number): number {
  * Fingers a whole line by the shortest path: each note's ways, what they cost by themselves and what going from one to the next costs
  * at the tempo. Of equally good paths the one that is lower in position wins. A pinned note keeps its pin and the others follow.
  * Grows linearly with the number of notes.
+ * Rule: a line's fingering is a shortest path, not note by note; ties are broken towards the lower position; a pair of
+ * chords that fits one position stays in it.
  */
 export function fingerLine(
   notes: readonly FingerNote[],

@@ -54,6 +54,7 @@ const QUALITIES: readonly (readonly [RegExp, Partial<ChordKind>])[] = [
 /**
  * Reads one chord symbol: `Bbmaj7`, `F#m7b5/A`, `G13`, `E7#9`, `Dsus4`, `C6/9`, `N.C.`; also with ♭ ♯ ° ø Δ.
  * What is left over is a problem, never a guess.
+ * Rule: what cannot be read is an error with its place, never a guess; one canonical print form.
  */
 export function parseChord(text: string): Result<ChordSymbol, ChordProblem> {
   const trimmed = text.trim();
@@ -216,6 +217,9 @@ function stem(kind: ChordKind, flat: string): string {
   }
 }
 
+/**
+ * Rule: chord symbols move with their roots, basses and alterations.
+ */
 export function transposeChord(chord: ChordSymbol, interval: Interval): ChordSymbol {
   if (chord.kind === 'no chord') return chord;
   return {

@@ -25,6 +25,7 @@ const DEGREE_SEMITONES: Readonly<Record<number, number>> = {
 /**
  * The notes of a chord, spelled from its root one letter a degree: the third of E♭m is G♭, the seventh of B°7 is A♭.
  * An `alt` chord gives 1 3 7 and its usual tensions ♭9 ♯9 ♭13. `N.C.` has none. The slash bass is not among them.
+ * Rule: chord tones are spelled from the root (the third of E♭m is G♭).
  */
 export function chordTones(chord: ChordSymbol): readonly ChordTone[] {
   if (chord.kind === 'no chord') return [];

@@ -183,6 +183,9 @@ export interface Scale {
   readonly notes: readonly PitchClass[];
 }
 
+/**
+ * Rule: scales are spelled one letter a degree where they have seven notes.
+ */
 export function scaleOn(tonic: PitchClass, name: ScaleName): Scale {
   return { tonic, name, notes: scaleIntervals(name).map((interval) => transposeClass(tonic, interval)) };
 }

@@ -16,7 +16,7 @@ export type WantedMarks = (typeof WANTED_MARKS)[number];
 export interface GroupPlayer {
   readonly id: string;
   readonly name: string;
-  /** Id in the catalogue, or of the studio's own instrument given in `custom`. */
+  /** Id in the catalogue, or of a custom instrument of the studio, given in `custom`. */
   readonly instrument: string;
   readonly custom?: CustomInstrument;
   readonly level: Level;

@@ -235,7 +235,7 @@ test('remedies for notes out of reach: the phrase an octave away, a chord tone, 
   expect(fourth('phrase-down')).toBe('E5');
 });
 
-test('an own instrument keeps what differs and is refused with reasons', () => {
+test('a custom instrument keeps what differs and is refused with reasons', () => {
   const own = {
     id: 'own-1',
     name: 'Guitar, all in fourths',

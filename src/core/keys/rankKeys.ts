@@ -83,6 +83,8 @@ export interface RankedKey {
 
 /**
  * The twelve keys of the tune's mode for some players, best first.
+ * Rule: rank by the group's total with beginners weighing most; a key in which somebody cannot play at all comes last
+ * and says who and which notes.
  * @param options `recording`: its concert key, in any mode: only the tonic is compared; `perMinute` for all, else each level's own tempo
  */
 export function rankKeys(

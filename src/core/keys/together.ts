@@ -65,7 +65,10 @@ const DISTANCES = [
   'a tritone',
 ] as const;
 
-/** How a key lies to a recording's: `a whole step above the recording: play-along will not fit`. */
+/**
+ * How a key lies to a recording's: `a whole step above the recording: play-along will not fit`.
+ * Rule: the recording's key is marked, as is the difference.
+ */
 export function recordingText(key: Key, recording: Key): string {
   const { chromatic } = intervalBetweenTonics(recording.tonic, key.tonic);
   if (chromatic === 0) return 'as the recording: play-along fits';
@@ -78,7 +81,10 @@ export function writtenKeyOf(instrument: Pick<Instrument, 'transposition'>, conc
   return transposeKey(key, readableInterval(key, instrument.transposition));
 }
 
-/** What a player tells who accompanies: concert key and tempo, and what the player reads. */
+/**
+ * What a player tells who accompanies: concert key and tempo, and what the player reads.
+ * Rule: a part states both keys, and what to ask an accompanist or a backing for.
+ */
 export function accompanistText({ key, tempo }: Pick<LevelSetting, 'key' | 'tempo'>, instrument: Instrument): string {
   const written = writtenKeyOf(instrument, key);
   const tempoText = `${nameValue(tempo.beat)} = ${tempo.perMinute}`;

@@ -323,7 +323,7 @@ describe('the form', () => {
     );
   });
 
-  test('room for a solo has the chords and no notes; the second time is dressed; fingers go along', () => {
+  test('room for a solo has the chords and no notes; the second time is embellished; fingers go along', () => {
     const tune = tuneOf('"C"C2 E2 G2 c2 | "G7"B2 G2 "C"c4 |');
     const solo = formedPartOfLevel(tune, 'beginner', { beginner: { instrument: 'violin', form: { plays: 'solo' } } });
     expect(solo.part.bars).toHaveLength(6);

@@ -18,7 +18,10 @@ export function readableInterval(key: Key, interval: Interval): Interval {
   return twins.reduce((best, next) => (accidentals(next) < accidentals(best) ? next : best));
 }
 
-/** The same sound with at most one sharp or flat: F𝄪 becomes G, C♭♭ becomes B♭. Simple pitches come back as they are. */
+/**
+ * The same sound with at most one sharp or flat: F𝄪 becomes G, C♭♭ becomes B♭. Simple pitches come back as they are.
+ * Rule (hard): no double accidental in a beginner part; elsewhere only where the harmony means it.
+ */
 export function withoutDoubleAccidental(pitch: Pitch): Pitch {
   return withAlterUpTo(pitch, 1);
 }

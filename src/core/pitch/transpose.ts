@@ -3,6 +3,8 @@ import { naturalSemitones, semitones, staffPosition, STEPS, type Pitch, type Pit
 
 /**
  * The pitch an interval away, spelled by the interval: a major third above B3 is D♯4, never E♭4.
+ * Rule (hard): written = concert + the instrument's interval, by step and by semitone; the leading note becomes the
+ * leading note again, never its flat twin.
  * @param interval steps and semitones, both negative when it falls
  * @returns `alter` is kept however large; making it readable is the task of `respell`
  */

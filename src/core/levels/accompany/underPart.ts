@@ -78,6 +78,8 @@ interface Place {
 /**
  * A part from a few notes that fits under the tune: chord tones first, then the gentlest clash, few changes; where a phrase has the
  * chords of an earlier one, it has its notes. Where there are no chords, the tune's own notes are what it must fit.
+ * Rule: chord tones first, then the gentlest clash; few changes; where the tune's phrases repeat, so does this part;
+ * where no allowed note fits, it says so and proposes another key.
  * @param allowed written pitches, one at least
  */
 export function underPart(

@@ -124,7 +124,7 @@ describe('for any tune, instrument and density', () => {
     );
   });
 
-  test('the same wishes give the same part; a denser dress keeps what a thinner one put in; another seed is another dress', () => {
+  test('the same wishes give the same part; a denser wish keeps what a sparser one put in; another seed is another variation', () => {
     const tune = tuneOf(
       '"G"G2 B2 d4 | "C"e2 c2 G4 | "D7"A2 d2 f2 d2 | "G"B4 G4 | "G"G2 B2 d4 | "C"e2 c2 G4 | "D7"A2 d2 f2 d2 | "G"G8 |',
       'M:4/4\nL:1/8\nK:G',
@@ -258,7 +258,7 @@ describe('bars set by hand', () => {
     }
   });
 
-  test('an octave, a thinner bar and the bar as written are what they say', () => {
+  test('an octave, a simpler bar and the bar as written are what they say', () => {
     const tune = tuneOf('"G"GABc d2B2 | "C"cBAG E4 | "D7"A2 Bc d4 | "G"G8 |', 'M:4/4\nL:1/8\nK:G');
     const bar = tune.bars[1]?.id ?? '';
     const second = (level: (typeof LEVELS)[number], choice: BarChoice) =>

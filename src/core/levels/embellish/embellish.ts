@@ -51,7 +51,7 @@ export interface EmbellishWishes extends Round {
   readonly silent: ReadonlySet<EventId>;
   /** Bars that are left alone. */
   readonly locked: ReadonlySet<number>;
-  /** Bars dressed as much as they can bear, by a seed of their own, whatever the density. */
+  /** Bars embellished as much as they can bear, by a seed of their own, whatever the density. */
   readonly own: ReadonlyMap<number, number>;
 }
 
@@ -73,14 +73,16 @@ interface Placed {
 
 const EIGHTH = TICKS_PER_QUARTER / 2;
 
-/** The share of the density that a bar may take beyond its beats; more, and the tune is lost under its dress. */
+/** The share of the density that a bar may take beyond its beats; more, and the tune is lost under it. */
 const MOST_TO_A_BAR = 4;
 
 /**
  * Adds to a line by the devices of `devices`. Its own notes stay where they are, or come an eighth early; the first of the tune
  * and the last of every phrase are not touched; nothing is added that the player does not have. What comes out
  * depends on the notes of the bar, the seed and the density alone, not on the key or on what happens in other bars: a denser
- * wish keeps what a thinner one has put in.
+ * wish keeps what a sparser one has put in.
+ * Rule (hard): the structure notes stay within one eighth of where they were; the phrase endings stay; range and
+ * rhythm words of the level hold.
  */
 export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: EmbellishWishes): Embellished {
   const notes = soundingNotes(tune);

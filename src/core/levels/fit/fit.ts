@@ -52,8 +52,10 @@ export interface Fitted {
  * phrase. A note that is still outside is left for the teacher where the instrument has it; a beginner's, or one
  * that the instrument does not have, is swapped for its octave or the nearest chord tone, and named.
  * The first note of the tune and the last of a phrase only ever change their octave.
+ * Rule, out of reach: another key comes before this (the teacher's choice); then octaves at the start of a phrase;
+ * then the nearest note that keeps the contour.
  * @param known written heights the player knows; a note that is not among them is swapped as if it were out of range
- * @param phrases runs of the tune's sounding notes; those of a thinned tune are its source's, not what it looks like now
+ * @param phrases runs of the tune's sounding notes; those of a simplified tune are its source's, not what it looks like now
  */
 export function fit(
   tune: Tune,
@@ -251,7 +253,10 @@ function octaveCost(heights: readonly number[], range: WrittenRange, easy: Writt
   return COSTS.outside * outside + COSTS.offCentre * Math.abs(middle) + COSTS.octave * Math.abs(shift);
 }
 
-/** An octave for each phrase: the least sum of what lies outside and of joins, by dynamic programming. */
+/**
+ * An octave for each phrase: the least sum of what lies outside and of joins, by dynamic programming.
+ * Rule: octave changes only at phrase starts, never inside a gesture.
+ */
 function phraseShifts(phrases: readonly (readonly Pitch[])[], range: WrittenRange, best: number): readonly number[] {
   const whole = phrases.flat().every((pitch) => outsideBy(byOctaves(pitch, best), range) === 0);
   if (whole) return phrases.map(() => best);

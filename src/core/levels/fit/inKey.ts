@@ -13,6 +13,8 @@ export interface KeyedBars {
 /**
  * Moves notes, grace notes, chord symbols and keys by an interval. Wherever a key would need more accidentals than its
  * enharmonic twin, that stretch moves to the twin as a whole (never past six sharps or flats).
+ * Rule (hard): a part's key signature has at most six sharps or flats; past that the whole part, chord symbols and
+ * all, moves to the other spelling.
  */
 export function transposeBars({ key, bars }: KeyedBars, interval: Interval): KeyedBars {
   const keys = keysOf({ key, bars });

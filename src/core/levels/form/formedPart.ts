@@ -63,8 +63,8 @@ export function formedPart(
 const MORE: Readonly<Record<Level, number>> = { beginner: 10, intermediate: 25, advanced: 35 };
 
 /**
- * The second time is fuller: a thinned melody goes one rhythm word further; one as written is dressed; one that is dressed keeps all
- * of its dress and gets more.
+ * The second time is fuller: a simplified melody goes one rhythm word further; one as written is embellished; one that is embellished keeps all
+ * that was added and gets more.
  */
 export function secondTime({ level }: Pick<Part, 'level'>, wishes: ChorusWishes): ChorusWishes {
   const kind = wishes.melody ?? LEVEL_DEFAULTS[level].melody;

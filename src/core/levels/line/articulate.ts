@@ -10,7 +10,11 @@ import type { ArticulationStyle } from '../recipe/groups';
 /** Runs of notes under a slur, first and last as indices into the sounding notes. */
 type Slur = readonly [number, number];
 
-/** The line with slurs and dots in another articulation; each bar that reads otherwise is named. Accents and all else stay. */
+/**
+ * The line with slurs and dots in another articulation; each bar that reads otherwise is named. Accents and all else
+ * stay.
+ * Rule: slurs are music, not an aid: they do not fade.
+ */
 export function articulated(
   tune: Tune,
   phrases: readonly Phrase[],
@@ -114,7 +118,10 @@ function sharesPitch(notes: readonly SoundingNote[], from: number, to: number): 
     .some(({ pitch }, k) => semitones(pitch) === semitones(notes[from + k + 1]?.pitch ?? pitch));
 }
 
-/** Groups of notes that follow one another without a rest, inside a bar and a phrase, as a style joins them. */
+/**
+ * Groups of notes that follow one another without a rest, inside a bar and a phrase, as a style joins them.
+ * Rule: a pickup is not slurred over the barline.
+ */
 function grouped(
   tune: Tune,
   notes: readonly SoundingNote[],

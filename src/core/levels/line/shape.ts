@@ -22,7 +22,7 @@ export interface ShapeWishes {
   readonly chosen: ReadonlyMap<number, BarChoice>;
 }
 
-/** The notes that a level takes of a tune, before octave and dress. */
+/** The notes that a level takes of a tune, before octaves and embellishment. */
 export interface Shaped {
   readonly tune: Tune;
   readonly phrases: readonly Phrase[];
@@ -30,7 +30,7 @@ export interface Shaped {
   readonly fidelity: number;
 }
 
-/** Thins or eases the tune as its level says, and puts the bars there that a teacher chose. */
+/** Simplifies or eases the tune as its level says, and puts the bars there that a teacher chose. */
 export function shape(
   tune: Tune,
   phrases: readonly Phrase[],
@@ -104,7 +104,7 @@ export function shape(
   };
 }
 
-/** Thinner versions of a tune for its bars to be taken from, kept as long as the tune object itself. */
+/** Simpler versions of a tune for its bars to be taken from, kept as long as the tune object itself. */
 const simplifiedVersions = new WeakMap<Tune, Map<Shortest, Simplified>>();
 
 function simplifiedTo(shortest: Shortest, tune: Tune, phrases: readonly Phrase[]): Simplified {

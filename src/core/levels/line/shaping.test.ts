@@ -43,7 +43,7 @@ const show = (bars: Tune['bars']) =>
         .join(' '),
     )
     .join(' | ');
-const thinned = (body: string, head?: string) => show(simplify(tuneOf(body, head)).tune.bars);
+const simplified = (body: string, head?: string) => show(simplify(tuneOf(body, head)).tune.bars);
 const notesOf = (tune: Tune): readonly Note[] => tune.bars.flatMap((bar) => bar.events.filter(isNote));
 
 describe('the words of a beginner', () => {
@@ -78,19 +78,19 @@ describe('the words of a beginner', () => {
   });
 
   test('three eighths in a compound beat become quarter and eighth; a long one stays', () => {
-    expect(thinned('"C"CDE G3 | "G"GAB c3 |', 'M:6/8\nL:1/8\nK:C')).toBe('C4:1 E4:0.5 G4:1.5 | G4:1 B4:0.5 C5:1.5');
+    expect(simplified('"C"CDE G3 | "G"GAB c3 |', 'M:6/8\nL:1/8\nK:C')).toBe('C4:1 E4:0.5 G4:1.5 | G4:1 B4:0.5 C5:1.5');
   });
 
   test('dotted quarter and eighth become a half note; the passing eighth goes', () => {
-    expect(thinned('"C"E3 D C2 G2 | E8 |')).toBe('E4:2 C4:1 G4:1 | E4:4');
+    expect(simplified('"C"E3 D C2 G2 | E8 |')).toBe('E4:2 C4:1 G4:1 | E4:4');
   });
 
   test('rests of a beat stay; short ones are sounded through', () => {
-    expect(thinned('E2 z2 G z A z | E8 |')).toBe('E4:1 z:1 G4:1 A4:1 | E4:4');
+    expect(simplified('E2 z2 G z A z | E8 |')).toBe('E4:1 z:1 G4:1 A4:1 | E4:4');
   });
 
   test('a note held over the barline stays held', () => {
-    expect(thinned('C2 D2 E4- | E4 C4 |')).toBe('C4:1 D4:1 E4:2~ | E4:2 C4:2');
+    expect(simplified('C2 D2 E4- | E4 C4 |')).toBe('C4:1 D4:1 E4:2~ | E4:2 C4:2');
   });
 
   test('slurs move to what is left inside them, and one that loses its notes goes', () => {

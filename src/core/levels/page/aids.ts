@@ -173,7 +173,10 @@ function countsOf(notes: readonly SoundingNote[], bars: readonly Bar[], meter: M
 /** How good a place to breathe is. As teachers ask: at the ends of phrases, else after long notes, not before a weak note, never inside a slur. */
 const BREATH_WEIGHTS = { phraseEnd: 4, twoBeats: 2, oneBeat: 1, beforeDownbeat: 1.5, beforeOffbeat: -3 } as const;
 
-/** Breaths where phrases end without a rest, and on the way wherever the breath would not last to the next place. */
+/**
+ * Breaths where phrases end without a rest, and on the way wherever the breath would not last to the next place.
+ * Rule: breaths at ends of phrases, at the longest what the instrument and level hold; never inside a slur.
+ */
 function breathsOf(
   notes: readonly SoundingNote[],
   bars: readonly Bar[],

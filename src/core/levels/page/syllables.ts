@@ -4,7 +4,11 @@ import { beatsOf, isCompound } from '../../time/meter';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import type { SyllableSchool } from '../recipe/groups';
 
-/** Syllables for each struck note, from the rhythm alone. The tables stand below, one a school. */
+/**
+ * Syllables for each struck note, from the rhythm alone. The tables stand below, one a school.
+ * Rule: syllable schools: counting, ta-type, sung; each from the rhythm alone, by a documented table, in simple and
+ * compound meters.
+ */
 export function syllablesOf(
   school: SyllableSchool,
   notes: readonly SoundingNote[],

@@ -2,7 +2,7 @@ import { semitones, staffPosition } from '../../pitch/pitch';
 import type { SoundingNote } from '../../score/sounding';
 import type { Slot } from './slots';
 
-/** What a slot of the thinned melody does: strike a note of the tune (by index), hold on, or rest. */
+/** What a slot of the simplified melody does: strike a note of the tune (by index), hold on, or rest. */
 export type SlotChoice = number | 'hold' | 'rest';
 
 /**
@@ -13,7 +13,7 @@ export type SlotChoice = number | 'hold' | 'rest';
 const GIVEN_UP = 7;
 
 /**
- * Costs of a thinned melody, against the weights of `noteWeight` for what it keeps. Open to argument; the order matters
+ * Costs of a simplified melody, against the weights of `noteWeight` for what it keeps. Open to argument; the order matters
  * more than the figures.
  */
 export const COSTS = {
@@ -53,6 +53,8 @@ interface State {
 /**
  * Chooses for every slot what it plays, by dynamic programming over the whole tune: the retained weight less the costs is
  * greatest. Ties go to the earlier note, so the result depends on nothing but the tune.
+ * Rule (soft), weighed over the whole phrase together: keep notes that carry weight; a syncopated or anticipated note
+ * moves to the beat it leans on; contour direction kept; no new repeated-note stammer.
  * @param mustKeep indices of notes that may not be lost
  * @param words what rhythms are allowed beside the slots
  */

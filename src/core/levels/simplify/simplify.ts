@@ -19,7 +19,7 @@ export interface Simplified {
   readonly fidelity: number;
 }
 
-/** A note or rest of the thinned melody before it is cut at barlines; `note` is an index into the sounding notes. */
+/** A note or rest of the simplified melody before it is cut at barlines; `note` is an index into the sounding notes. */
 interface Run {
   readonly note: number | undefined;
   readonly start: Ticks;
@@ -30,6 +30,9 @@ interface Run {
  * The melody in fewer rhythm words, those of a beginner by default: nothing shorter than a quarter (in compound meters an eighth, as the tail of
  * a beat), no tuplets, no grace notes or ornaments. The first note and the last of every phrase stay.
  * Bars in which nothing had to change come back as they were.
+ * Rule (hard): bars add up; every bar uses allowed rhythm words only; pitches inside the range and, if given, the
+ * known notes; chord symbols unchanged; the first note of the tune and the last note of each phrase keep their pitch
+ * class unless the known notes forbid it, and then it is reported.
  * @param outOfReach events whose pitch the player does not have; others are chosen in their place where the tune allows it
  */
 export function simplify(
@@ -348,6 +351,7 @@ function barChanges(
 /**
  * How much of the tune survives, 0–100: four parts the retained share of all notes' weights, one part how often the line
  * still moves in the direction in which the tune moved between the same two notes. 100 for the tune itself.
+ * Rule: how much of the weighted structure survives, plus contour agreement.
  */
 function fidelity(
   notes: readonly SoundingNote[],

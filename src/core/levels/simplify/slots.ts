@@ -5,7 +5,7 @@ import type { NoteValue } from '../../time/noteValue';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import type { Shortest } from '../recipe/groups';
 
-/** A place where a thinned melody may strike a note: from here to the next slot. */
+/** A place where a simplified melody may strike a note: from here to the next slot. */
 export interface Slot {
   readonly bar: number;
   /** From the start of the tune. */
