@@ -130,10 +130,10 @@ test('two people on one tune: the stale save is refused, says so, and both are k
   await saved(page);
   await other.getByLabel('Composer').fill('Second');
   await other.getByLabel('Composer').press('Enter');
-  const sheet = other.getByRole('dialog', { name: 'This tune was saved elsewhere meanwhile' });
+  const sheet = other.getByRole('dialog', { name: 'Somebody else saved this tune meanwhile' });
   await expect(sheet).toBeVisible();
   expect(await auditFaults(other)).toEqual([]);
-  await sheet.getByRole('button', { name: 'Put mine beside it on the shelf' }).click();
+  await sheet.getByRole('button', { name: 'Save mine as a copy' }).click();
   await expect(sheet).toBeHidden();
   await expect(other.getByLabel('Composer')).toHaveValue('First');
   await other.goto('/?search=my+version');

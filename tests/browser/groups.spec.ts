@@ -69,7 +69,7 @@ test('a group is changed where it stands: names, limits, order by keyboard, a ta
   await expect.poll(async () => (await stored())?.players.length).toBe(2);
   expect(await auditFaults(page)).toEqual([]);
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
-  await page.getByRole('button', { name: 'Put it back' }).click();
+  await page.getByRole('button', { name: 'Restore' }).click();
   await expect(page.getByRole('button', { name: /^Cellar five/ }).last()).toBeVisible();
 });
 
@@ -95,11 +95,14 @@ test('keys: the grid is walked with arrows, Enter re-keys all lanes at once, and
       async () =>
         (
           (await (await page.request.get(`/api/tunes/${id}`)).json()) as {
-            work: { recipes: Record<string, { key?: { tonic: { step: string } } }> };
+            work: { recipes: Record<string, { setting?: { key?: { tonic: { step: string } } } }> };
           }
         ).work.recipes,
     )
-    .toMatchObject({ beginner: { key: { tonic: { step: 'C' } } }, advanced: { key: { tonic: { step: 'C' } } } });
+    .toMatchObject({
+      beginner: { setting: { key: { tonic: { step: 'C' } } } },
+      advanced: { setting: { key: { tonic: { step: 'C' } } } },
+    });
   await expect(lane).toHaveAttribute('aria-label', /Difficulty \d\.\d of 10/);
   await expect(page.getByText('Please play in C major (concert pitch)').first()).toBeVisible();
   expect(await auditFaults(page)).toEqual([]);
@@ -112,12 +115,12 @@ test('keys: the grid is walked with arrows, Enter re-keys all lanes at once, and
 });
 
 interface StoredRecipe {
-  readonly own?: { readonly name: string };
-  readonly pins?: Readonly<Record<string, string>>;
+  readonly custom?: { readonly name: string };
+  readonly page?: { readonly pins?: Readonly<Record<string, string>> };
   readonly instrument: string;
 }
 
-test('an own instrument is made from one of the catalogue, refused with its reasons, and played on the bench', async ({
+test('a custom instrument is made from one of the catalogue, refused with its reasons, and played on the bench', async ({
   page,
 }) => {
   // A name of its own each time, so that a second try finds only its own.
@@ -126,7 +129,7 @@ test('an own instrument is made from one of the catalogue, refused with its reas
   await page.goto('/instruments/violin');
   expect(await page.locator('.finger-diagram svg').count()).toBeGreaterThan(40);
   expect(await auditFaults(page)).toEqual([]);
-  await page.getByRole('button', { name: 'Make my own from it' }).click();
+  await page.getByRole('button', { name: 'Make a custom one from it' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill(fiddle);
   await page.getByRole('textbox', { name: 'Open strings as written' }).fill('F3 C4 G4');
   await page.getByRole('textbox', { name: 'Beginner' }).fill('D4 B7');
@@ -139,13 +142,13 @@ test('an own instrument is made from one of the catalogue, refused with its reas
   await allDrawn(page);
   await page.getByRole('combobox', { name: 'Beginner: instrument' }).selectOption({ label: fiddle });
   await saved(page);
-  await expect.poll(async () => (await recipeOf(page, id))?.own?.name).toBe(fiddle);
+  await expect.poll(async () => (await recipeOf(page, id))?.custom?.name).toBe(fiddle);
   await page.goto('/instruments');
   await page.getByRole('link', { name: fiddle }).last().click();
   await page.getByRole('button', { name: 'Remove' }).click();
   await expect(page.getByRole('heading', { name: 'Instruments' })).toBeVisible();
   await expect(page.getByRole('link', { name: fiddle })).toHaveCount(0);
-  await page.getByRole('button', { name: 'Put it back' }).click();
+  await page.getByRole('button', { name: 'Restore' }).click();
   await expect(page.getByRole('link', { name: fiddle })).toHaveCount(1);
 });
 
@@ -156,7 +159,7 @@ test('a pinned finger is kept and stands in the file; a plucked string offers th
   await page.getByRole('combobox', { name: 'Beginner: instrument' }).selectOption('guitar');
   await page.getByRole('button', { name: /^Beginner, bar 1:/ }).click();
   await page.getByRole('list', { name: 'Fingers in bar 1' }).getByRole('combobox').first().selectOption({ index: 2 });
-  await expect.poll(async () => Object.keys((await recipeOf(page, id))?.pins ?? {}).length).toBe(1);
+  await expect.poll(async () => Object.keys((await recipeOf(page, id))?.page?.pins ?? {}).length).toBe(1);
   const file = await page.request.get(`/api/tunes/${id}/files/beginner.musicxml`);
   expect(await file.text()).toMatch(/<technical><fingering placement="above">[1-6]-\d+<\/fingering>/);
   await page.getByRole('tab', { name: 'Recipe' }).click();

@@ -2,12 +2,9 @@ import type { Page } from '@playwright/test';
 import { allDrawn, auditFaults, bringIn, expect, saved, SMALL_TUNE, test } from './page';
 
 interface Stored {
-  readonly melody?: string;
-  readonly density?: number;
-  readonly seed?: number;
-  readonly bars?: Readonly<Record<string, { kind: string }>>;
-  readonly aids?: Readonly<Record<string, string>>;
-  readonly devices?: readonly string[];
+  readonly embellish?: { readonly density?: number; readonly seed?: number; readonly devices?: readonly string[] };
+  readonly bars?: { readonly chosen?: Readonly<Record<string, { kind: string }>> };
+  readonly page?: { readonly aids?: Readonly<Record<string, string>> };
 }
 
 const stored = async (page: Page, id: string, level: string) =>
@@ -23,7 +20,7 @@ const choose = async (page: Page, label: string, option: string) => {
   await page.getByRole('option', { name: option, exact: true }).click();
 };
 
-test('the melody is set in a sentence: how densely, with what, thrown again, and taken back by name', async ({
+test('the melody is set in a sentence: how densely, with what, another variation, and undone by name', async ({
   page,
 }) => {
   const id = await bringIn(page, SMALL_TUNE);
@@ -31,25 +28,27 @@ test('the melody is set in a sentence: how densely, with what, thrown again, and
   await allDrawn(page);
   await page.getByRole('button', { name: 'Advanced', exact: true }).click();
   await choose(page, 'Advanced: how densely', 'wherever it can');
-  await expect.poll(async () => (await stored(page, id, 'advanced'))?.density).toBe(60);
+  await expect.poll(async () => (await stored(page, id, 'advanced'))?.embellish?.density).toBe(60);
   const bars = page.locator('[data-lane="advanced"]');
   const texts = () => bars.evaluateAll((all) => all.map((bar) => bar.getAttribute('aria-label')).join('\n'));
   await allDrawn(page);
   const before = await texts();
-  await page.getByRole('button', { name: 'Throw again' }).click();
+  await page.getByRole('button', { name: 'Another variation' }).click();
   await expect.poll(texts).not.toBe(before);
-  await page.getByRole('button', { name: /^Advanced: ways to dress/ }).click();
+  await page.getByRole('button', { name: /^Advanced: ways to embellish/ }).click();
   await page.getByRole('menuitemcheckbox', { name: 'grace notes' }).click();
   await page.keyboard.press('Escape');
-  await expect.poll(async () => (await stored(page, id, 'advanced'))?.devices?.includes('grace')).toBe(false);
+  await expect
+    .poll(async () => (await stored(page, id, 'advanced'))?.embellish?.devices?.includes('grace'))
+    .toBe(false);
   await choose(page, 'Advanced: melody', 'as written');
-  await expect(page.getByText('Every note of the tune is there.')).toBeVisible();
+  await expect(page.getByText('Keeps every note of the tune.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo: Advanced: melody as written' }).click();
-  await expect(page.getByRole('button', { name: 'Throw again' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Another variation' })).toBeVisible();
   expect(await auditFaults(page)).toEqual([]);
 });
 
-test('a bar opens in its versions; the one that is chosen stays through another key and throw, until it is set free', async ({
+test('a bar opens in its versions; the one that is chosen stays through another key and variation, until it is undone', async ({
   page,
 }) => {
   const id = await bringIn(page, SMALL_TUNE);
@@ -63,16 +62,16 @@ test('a bar opens in its versions; the one that is chosen stays through another 
   expect(await auditFaults(page)).toEqual([]);
   await versions.getByRole('button', { name: 'rest', exact: true }).click();
   await expect
-    .poll(async () => Object.values((await stored(page, id, 'advanced'))?.bars ?? {}))
+    .poll(async () => Object.values((await stored(page, id, 'advanced'))?.bars?.chosen ?? {}))
     .toEqual([{ kind: 'rest' }]);
   await choose(page, 'Advanced: concert key', 'A major');
   await tab(page, 'Recipe');
-  await page.getByRole('button', { name: 'Throw again' }).click();
+  await page.getByRole('button', { name: 'Another variation' }).click();
   await saved(page);
   await expect(page.getByRole('button', { name: /^Advanced, bar 2: .*rest/ })).toBeVisible();
   await tab(page, 'Bar 2');
   await expect(page.getByText('this bar rests')).toBeVisible();
-  await page.getByRole('button', { name: 'set them free' }).click();
+  await page.getByRole('button', { name: 'undo that' }).click();
   await expect.poll(async () => (await stored(page, id, 'advanced'))?.bars).toBeUndefined();
 });
 
@@ -83,23 +82,23 @@ test('aids are wished for in a sentence and stand in the file', async ({ page })
   await choose(page, 'Beginner: under the notes', 'note names');
   await choose(page, 'Beginner: words under the notes', 'in the first half');
   await expect
-    .poll(async () => (await stored(page, id, 'beginner'))?.aids)
+    .poll(async () => (await stored(page, id, 'beginner'))?.page?.aids)
     .toMatchObject({ names: 'first-half', counts: 'stays' });
   const file = await (await page.request.get(`/api/tunes/${id}/files/beginner.musicxml`)).text();
   const bars = file.split('<measure ').slice(1);
   expect(bars.map((bar) => /<text>[A-G]/.test(bar))).toEqual([true, true, false, false]);
 });
 
-test('what a level does is kept under a name, taken by another tune, and forgotten', async ({ page }) => {
+test('what a level does is saved under a name, used by another tune, and removed', async ({ page }) => {
   const name = `Loft ${Date.now() % 100_000}`;
   const [first, second] = [await bringIn(page, SMALL_TUNE), await bringIn(page, SMALL_TUNE)];
   await page.goto(`/tunes/${first}/levels`);
   await allDrawn(page);
   await choose(page, 'Beginner: shortest note', 'half');
-  await page.getByRole('button', { name: 'Save instrument' }).click();
+  await page.getByRole('button', { name: 'Save recipe' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'Give it a name first' })).toBeVisible();
   await page.getByRole('textbox', { name: 'Name of the recipe' }).fill(name);
-  await page.getByRole('button', { name: 'Save instrument' }).click();
+  await page.getByRole('button', { name: 'Save recipe' }).click();
   await expect(page.getByRole('combobox', { name: 'Beginner: recipe' })).toHaveText(name);
   await page.goto(`/tunes/${second}/levels`);
   await allDrawn(page);
@@ -107,8 +106,8 @@ test('what a level does is kept under a name, taken by another tune, and forgott
   await page.getByRole('option', { name: new RegExp(`^${name}`) }).click();
   await expect
     .poll(async () => (await stored(page, second, 'beginner')) as unknown)
-    .toMatchObject({ shortest: 'half' });
-  await page.getByRole('button', { name: 'forget it' }).click();
+    .toMatchObject({ rhythm: { shortest: 'half' } });
+  await page.getByRole('button', { name: 'remove it from the saved recipes' }).click();
   await expect(page.getByRole('textbox', { name: 'Name of the recipe' })).toBeVisible();
   expect(await auditFaults(page)).toEqual([]);
 });
@@ -188,10 +187,10 @@ test('a bar is written by hand in place, heard of by the server, and stays in an
   await page.goto(`/tunes/${id}/levels`);
   await allDrawn(page);
   await page.getByRole('button', { name: /^Intermediate, bar 3:/ }).click();
-  await page.getByRole('button', { name: 'Write my own' }).click();
-  const sheet = page.getByRole('dialog', { name: 'My own bar 3' });
+  await page.getByRole('button', { name: 'Write this bar by hand' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Bar 3, written by hand' });
   await expect(sheet.locator('[data-caret]')).toBeVisible();
-  await expect(sheet.getByRole('button', { name: 'Put it in bar 3' })).toBeDisabled();
+  await expect(sheet.getByRole('button', { name: 'Use in bar 3' })).toBeDisabled();
   expect(await auditFaults(page)).toEqual([]);
   // A clarinet reads: quarters E F, a rest, G; the fifth note would open another bar.
   await page.keyboard.type('efzg');
@@ -199,7 +198,7 @@ test('a bar is written by hand in place, heard of by the server, and stays in an
   await page.keyboard.type('a');
   await expect(sheet.getByRole('alert')).toContainText('This is about one bar');
   await page.keyboard.press('Control+z');
-  await sheet.getByRole('button', { name: 'Put it in bar 3' }).click();
+  await sheet.getByRole('button', { name: 'Use in bar 3' }).click();
   const letters = async () =>
     (await page.locator('[data-lane="intermediate"][data-bar="2"]').getAttribute('aria-label'))
       ?.replace(/^[^:]*: /, '')
@@ -209,7 +208,9 @@ test('a bar is written by hand in place, heard of by the server, and stays in an
       .join('');
   await expect.poll(letters).toBe('EFrG');
   await expect
-    .poll(async () => Object.values((await stored(page, id, 'intermediate'))?.bars ?? {}).map(({ kind }) => kind))
+    .poll(async () =>
+      Object.values((await stored(page, id, 'intermediate'))?.bars?.chosen ?? {}).map(({ kind }) => kind),
+    )
     .toEqual(['own']);
   // A fourth higher it is the same bar.
   await choose(page, 'Intermediate: concert key', 'C major');
@@ -220,17 +221,17 @@ test('a bar is written by hand in place, heard of by the server, and stays in an
   expect(await letters()).toBe('ABrC');
 });
 
-test('a phrase is set at once, another version is kept beside it, and two throws are compared', async ({ page }) => {
+test('a phrase is set at once, an alternative is printed, and two variations are compared', async ({ page }) => {
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto(`/tunes/${id}/levels`);
   await allDrawn(page);
   await page.getByRole('button', { name: /^Advanced, bar 1:/ }).click();
   const versions = page.getByRole('region', { name: 'Versions of bar 1' });
-  await versions.getByRole('combobox', { name: 'What a choice goes for' }).click();
+  await versions.getByRole('combobox', { name: 'What a choice applies to' }).click();
   await page.getByRole('option', { name: /^its phrase/ }).click();
-  await versions.getByRole('button', { name: 'Keep beside: thinner', exact: true }).click();
-  await expect(versions.getByText(/Thinner is kept beside it/)).toBeVisible();
-  await choose(page, 'Advanced: where other versions go', 'the second time through');
+  await versions.getByRole('button', { name: 'Alternative: simpler', exact: true }).click();
+  await expect(versions.getByText(/Simpler is the alternative/)).toBeVisible();
+  await choose(page, 'Advanced: where alternatives are printed', 'the second time through');
   await versions.getByRole('button', { name: 'Play it twice' }).click();
   await saved(page);
   const file = await (await page.request.get(`/api/tunes/${id}/files/advanced.musicxml`)).text();
@@ -240,17 +241,17 @@ test('a phrase is set at once, another version is kept beside it, and two throws
     8,
   ]);
   await page.getByRole('tab', { name: 'Recipe' }).click();
-  await page.getByRole('button', { name: 'Compare two' }).click();
-  const sheet = page.getByRole('dialog', { name: 'Advanced: two throws' });
+  await page.getByRole('button', { name: 'Compare variations' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Advanced: two variations' });
   await expect(sheet.locator('[aria-busy="true"]')).toHaveCount(0);
   const [left, right] = [
     sheet.getByRole('region', { name: /^Left/ }),
-    sheet.getByRole('region', { name: /^Right: throw 1/ }),
+    sheet.getByRole('region', { name: /^Right: variation 1/ }),
   ];
   expect(await left.locator('svg').first().innerHTML()).not.toBe(await right.locator('svg').first().innerHTML());
   expect(await auditFaults(page)).toEqual([]);
-  await right.getByRole('button', { name: 'Take this one' }).click();
-  await expect.poll(async () => (await stored(page, id, 'advanced'))?.seed).toBe(1);
+  await right.getByRole('button', { name: 'Use this one' }).click();
+  await expect.poll(async () => (await stored(page, id, 'advanced'))?.embellish?.seed).toBe(1);
 });
 
 test('limits are set in sentences: what cannot be is said, what can is kept and in the file', async ({ page }) => {
@@ -267,18 +268,22 @@ test('limits are set in sentences: what cannot be is said, what can is kept and 
   await low.fill('G4');
   await low.press('Enter');
   await choose(page, 'Beginner: largest leap', 'up to a third');
-  await choose(page, 'Beginner: slurs and dots', 'slurred by the half bar');
+  await choose(page, 'Beginner: articulation', 'slurred by the half bar');
   await choose(page, 'Beginner: form', 'with room for a solo in between');
   await expect
     .poll(async () => (await stored(page, id, 'beginner')) as unknown)
-    .toMatchObject({ range: { low: { step: 'G', octave: 4 } }, leap: 2, manner: 'smooth', form: 'solo' });
+    .toMatchObject({
+      limits: { range: { low: { step: 'G', octave: 4 } }, leap: 2 },
+      articulation: { style: 'smooth' },
+      form: { plays: 'solo' },
+    });
   const file = await (await page.request.get(`/api/tunes/${id}/files/beginner.musicxml`)).text();
   expect([
     file.split('<measure ').length - 1,
     file.includes('<rehearsal>Solo</rehearsal>'),
     file.includes('<slur type="start"'),
   ]).toEqual([12, true, true]);
-  await page.getByRole('button', { name: 'look at it' }).click();
+  await page.getByRole('button', { name: 'see it written out' }).click();
   await expect(page.getByRole('dialog', { name: 'Beginner, all the way through' }).locator('g.measure')).toHaveCount(
     12,
   );
@@ -306,12 +311,13 @@ test('string players get chords on two strings, with their grips and as a page',
   expect((await page.request.get(`/api/tunes/${id}/files/advanced.chords.pdf`)).status()).toBe(404);
 });
 
-test('the studio’s recipes are taken for a whole group at once', async ({ page }) => {
+test('the studio’s recipes are used for a whole group at once', async ({ page }) => {
   const recipe = {
+    schema: 2,
     id: `recipe-loft${Date.now()}`,
     name: `Loft halves ${Date.now() % 100_000}`,
     level: 'beginner',
-    wishes: { shortest: 'half', leaveOut: 'rests' },
+    wishes: { rhythm: { shortest: 'half' }, form: { leaveOut: 'rests' } },
   };
   expect((await page.request.put(`/api/recipes/${recipe.id}`, { data: recipe })).ok()).toBe(true);
   const made = await page.request.post('/api/groups', {
@@ -321,10 +327,10 @@ test('the studio’s recipes are taken for a whole group at once', async ({ page
   const id = await bringIn(page, SMALL_TUNE);
   await page.goto(`/tunes/${id}/group/${group}`);
   await choose(page, 'Beginner: recipe for the group', recipe.name);
-  await page.getByRole('button', { name: 'Take it for the group' }).click();
+  await page.getByRole('button', { name: 'Use it for the group' }).click();
   await expect
     .poll(async () => (await stored(page, id, 'beginner')) as unknown)
-    .toMatchObject({ shortest: 'half', leaveOut: 'rests' });
-  await expect(page.getByRole('button', { name: 'Take it for the group' })).toBeDisabled();
+    .toMatchObject({ rhythm: { shortest: 'half' }, form: { leaveOut: 'rests' } });
+  await expect(page.getByRole('button', { name: 'Use it for the group' })).toBeDisabled();
   await page.request.delete(`/api/recipes/${recipe.id}`);
 });

@@ -8,7 +8,7 @@ test('a lane is heard from the picked bar, its notes light up as they sound, and
   await expect(tempo).toHaveValue('60');
   await tempo.fill('999');
   await tempo.press('Enter');
-  await expect(page.getByRole('region', { name: 'Hear it' }).getByRole('alert')).toContainText(
+  await expect(page.getByRole('region', { name: 'Listen' }).getByRole('alert')).toContainText(
     'beats a minute go from 20 to 400',
   );
   await tempo.fill('240');
@@ -33,31 +33,31 @@ test('a lane is heard from the picked bar, its notes light up as they sound, and
   const first = written.indexOf(ids[0] ?? '');
   expect(ids.slice(0, 4)).toEqual(written.slice(first, first + 4));
   expect(ids.every((id) => id.startsWith('beginner:'))).toBe(true);
-  await expect(page.getByRole('region', { name: 'Hear it' })).toContainText(/bar \d/);
+  await expect(page.getByRole('region', { name: 'Listen' })).toContainText(/bar \d/);
   expect(await auditFaults(page)).toEqual([]);
   await page.getByRole('button', { name: 'Stop' }).click();
   await expect(page.locator('.sounding')).toHaveCount(0);
   await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
 });
 
-test('a bar goes round and round, with all levels that are in one key', async ({ page }) => {
+test('a bar is looped, with all levels that are in one key', async ({ page }) => {
   await page.goto('/tunes/lamps-on-the-mole/levels');
   await allDrawn(page);
   await page.locator('[data-lane="advanced"][data-bar="3"]').click();
   await page.getByLabel('How far').click();
-  await page.getByRole('option', { name: 'this bar, round and round' }).click();
-  await page.getByLabel('Who is heard').click();
+  await page.getByRole('option', { name: 'this bar, looped' }).click();
+  await page.getByLabel('What is heard').click();
   await page.getByRole('option', { name: 'all three levels' }).click();
   await page.getByLabel('Playing tempo, beats a minute').fill('400');
   await page.getByRole('button', { name: 'count-in' }).click();
   await page.getByRole('button', { name: 'Play' }).click();
-  await expect(page.getByRole('region', { name: 'Hear it' }).getByRole('alert')).toContainText(
+  await expect(page.getByRole('region', { name: 'Listen' }).getByRole('alert')).toContainText(
     'is not heard with the others',
   );
   // Longer than the bar lasts: still there, still lit.
   await expect(page.locator('.sounding').first()).toBeAttached();
   await page.waitForTimeout(2500);
-  await expect(page.getByRole('region', { name: 'Hear it' })).toContainText('bar 3');
+  await expect(page.getByRole('region', { name: 'Listen' })).toContainText('bar 3');
   await expect(page.locator('.sounding').first()).toBeAttached();
   await page.keyboard.press('l');
   await expect(page.locator('.sounding')).toHaveCount(0);
@@ -71,7 +71,7 @@ test('another tempo and another version of a bar are heard at once, and a stretc
   await allDrawn(page);
   await page.getByRole('button', { name: /^Beginner, bar 2:/ }).click();
   await page.getByLabel('How far').click();
-  await page.getByRole('option', { name: 'this bar, round and round' }).click();
+  await page.getByRole('option', { name: 'this bar, looped' }).click();
   await page.getByRole('button', { name: 'count-in' }).click();
   await page.getByRole('button', { name: 'Play' }).click();
   const note = page.locator('g.note.sounding[id^="beginner:"]').first();
@@ -84,7 +84,7 @@ test('another tempo and another version of a bar are heard at once, and a stretc
     .getByRole('button', { name: 'rest', exact: true })
     .click();
   await expect(rest).toBeAttached();
-  await expect(page.getByRole('region', { name: 'Hear it' })).toContainText('bar 2');
+  await expect(page.getByRole('region', { name: 'Listen' })).toContainText('bar 2');
   await page.getByRole('button', { name: /^Undo/ }).click();
   await expect(note).toBeAttached();
   await page.getByRole('button', { name: 'Stop' }).click();
@@ -99,7 +99,7 @@ test('where there are no sounds, the bench says so and works on', async ({ page 
     );
   await page.goto('/tunes/lamps-on-the-mole/levels');
   await page.getByRole('button', { name: 'Play' }).click();
-  await expect(page.getByRole('region', { name: 'Hear it' }).getByRole('alert')).toHaveText(
+  await expect(page.getByRole('region', { name: 'Listen' }).getByRole('alert')).toHaveText(
     'No sound bank is installed here.',
   );
   await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();

@@ -1,4 +1,4 @@
-import { auditFaults, bringIn, expect, SMALL_TUNE, test } from './page';
+import { auditFaults, bringIn, expect, saved, SMALL_TUNE, test } from './page';
 
 test('the demo tunes stand on the shelf with key, meter, bars and levels; search finds one', async ({ page }) => {
   await page.goto('/');
@@ -24,7 +24,7 @@ test('a pasted tune is seen before it is saved, with what was not understood', a
   ).toBeVisible();
   await expect(sheet.locator('svg .note').first()).toBeAttached();
   expect(await auditFaults(page)).toEqual([]);
-  await sheet.getByRole('button', { name: 'Put it on the shelf' }).click();
+  await sheet.getByRole('button', { name: 'Save to the shelf' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Sluice Gate' })).toBeVisible();
 });
 
@@ -37,7 +37,7 @@ test('a file is picked, and what cannot be read is said at its place', async ({ 
   };
   await pick('long.abc', 'X:1\nM:3/4\nL:1/4\nK:C\nCDE|CDEF|\n');
   await expect(sheet.getByRole('alert')).toContainText('line 5, bar 2: The bar holds 4 quarters; 3/4 has room for 3');
-  await expect(sheet.getByRole('button', { name: 'Put it on the shelf' })).toBeDisabled();
+  await expect(sheet.getByRole('button', { name: 'Save to the shelf' })).toBeDisabled();
   await pick('bomb.xml', '<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "b">]><x/>');
   await expect(sheet.getByRole('alert')).toContainText('declares XML entities');
   await pick('big.abc', Buffer.alloc(20 * 1024 * 1024, 'A'));
@@ -81,12 +81,60 @@ test('the API refuses what is too large, broken or from elsewhere, and saves not
   expect(policy).toMatch(/script-src 'self' 'nonce-[^']+' 'strict-dynamic' 'wasm-unsafe-eval';/);
 });
 
-test('a tune that is taken off the shelf can be put back', async ({ page }) => {
+test('a removed tune can be restored', async ({ page }) => {
   const id = await bringIn(page, SMALL_TUNE.replace('Sluice Gate', 'Ebb and Back'));
   await page.goto('/?search=ebb');
-  await page.getByRole('button', { name: 'Take Ebb and Back off the shelf' }).click();
+  await page.getByRole('button', { name: 'Remove Ebb and Back' }).click();
   await expect(page.getByText('Nothing on the shelf is called “ebb”.')).toBeVisible();
   expect((await page.request.get(`/api/tunes/${id}`)).status()).toBe(404);
-  await page.getByRole('button', { name: 'Put it back' }).click();
+  await page.getByRole('button', { name: 'Restore' }).click();
   await expect(page.getByRole('link', { name: 'Ebb and Back' })).toBeVisible();
+});
+
+test('a tune is begun from nothing: its head is asked for, and the caret stands in its first bar', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New tune' }).click();
+  const sheet = page.getByRole('dialog', { name: 'New tune' });
+  await sheet.getByRole('textbox', { name: 'Title' }).fill('From Nothing');
+  await sheet.getByRole('combobox', { name: 'Meter' }).click();
+  await page.getByRole('option', { name: '3/4' }).click();
+  await sheet.getByRole('combobox', { name: 'Pickup' }).click();
+  await expect(page.getByRole('option', { name: 'a dotted half' })).toHaveCount(0);
+  await page.getByRole('option', { name: 'a quarter', exact: true }).click();
+  await sheet.getByRole('textbox', { name: 'Bars' }).fill('0');
+  await expect(sheet.getByText('Write a number from 1 to')).toBeVisible();
+  await expect(sheet.getByRole('button', { name: 'Save to the shelf' })).toBeDisabled();
+  await sheet.getByRole('textbox', { name: 'Bars' }).fill('4');
+  expect(await auditFaults(page)).toEqual([]);
+  await sheet.getByRole('button', { name: 'Save to the shelf' }).click();
+  await expect(page.locator('[data-caret]')).toBeVisible({ timeout: 30_000 });
+  await page.keyboard.type('g');
+  await saved(page);
+  const id = /tunes\/([^/]+)\//.exec(page.url())?.[1] ?? '';
+  const { work } = (await (await page.request.get(`/api/tunes/${id}`)).json()) as {
+    work: { tune: { title: string; bars: { events: { kind: string; length: number }[] }[] } };
+  };
+  expect([
+    work.tune.title,
+    work.tune.bars.length,
+    work.tune.bars[0]?.events.map(({ kind, length }) => [kind, length / 10_080]),
+  ]).toEqual(['From Nothing', 5, [['note', 1]]]);
+});
+
+test('a progression becomes a tune of chords over empty bars; what is no chord is said at its bar', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New progression' }).click();
+  const sheet = page.getByRole('dialog', { name: 'New progression' });
+  const chords = sheet.getByRole('textbox', { name: /^Chords/ });
+  await chords.fill('Am7 | Hx | Gmaj7');
+  await expect(sheet.getByText(/"Hx"/)).toBeVisible();
+  await expect(sheet.getByRole('button', { name: 'Save to the shelf' })).toBeDisabled();
+  await chords.fill('Am7 D7 | Gmaj7 | %');
+  await expect(sheet.getByText('3 bars')).toBeVisible();
+  expect(await auditFaults(page)).toEqual([]);
+  await sheet.getByRole('button', { name: 'Save to the shelf' }).click();
+  await page.waitForURL(/\/tunes\/[^/]+\/tune/);
+  await expect(page.getByText('3 bars · 4/4 · C major')).toBeVisible();
 });

@@ -115,7 +115,7 @@ test('a MIDI take shows what was guessed, and what is changed is what is saved',
   await page.getByRole('option', { name: /lower notes/ }).click();
   await expect(page.getByText('3/4 · 4 bars')).toBeVisible();
   expect(await auditFaults(page)).toEqual([]);
-  await page.getByRole('button', { name: 'Put it on the shelf' }).click();
+  await page.getByRole('button', { name: 'Save to the shelf' }).click();
   await page.waitForURL(/\/tunes\/\w+\/tune/);
   await allDrawn(page);
   await expect(page.getByText('Second part').first()).toBeVisible();
@@ -131,7 +131,7 @@ test('a tune is chosen from a book before it is saved', async ({ page }) => {
   await page.getByRole('combobox', { name: 'Tune of the book' }).click();
   await page.getByRole('option', { name: 'Weir' }).click();
   await expect(page.getByText('F major · 3/4 · 2 bars')).toBeVisible();
-  await page.getByRole('button', { name: 'Put it on the shelf' }).click();
+  await page.getByRole('button', { name: 'Save to the shelf' }).click();
   await page.waitForURL(/\/tunes\/\w+\/tune/);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Weir');
 });
@@ -143,7 +143,7 @@ test('choices that make no sense are refused', async ({ page }) => {
     ['line=99', 'it holds 1 lines'],
     ['colour=red', 'colour'],
   ] as const) {
-    const answer = await page.request.post(`/api/tunes/preview?${query}`, { data: FORMED });
+    const answer = await page.request.post(`/api/tunes?${query}`, { data: FORMED });
     expect([query, [400, 422].includes(answer.status())]).toEqual([query, true]);
     expect(await answer.text()).toContain(message);
   }

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { readAbc } from '../../src/core/formats/abc/readAbc';
+import { storedWork } from '../../src/core/formats/json/upgradeRecipe';
 import type { Work } from '../../src/core/levels/recipe/work';
 import { connect } from '../../src/db/connect';
 import {
@@ -55,7 +56,7 @@ afterEach(async () => {
 test('a work comes back from the database as it was, every sign of it', async () => {
   await addWork(ours, 'a', work, now);
   const stored = await findWork(ours, 'a');
-  expect(stored).toEqual({ tune: work.tune, recipes: work.recipes, version: 1 });
+  expect(stored).toEqual({ ...storedWork(work), version: 1 });
   expect(checkWork(stored ?? { tune: {}, recipes: {} })).toEqual({ ok: true, value: work });
 });
 
@@ -98,7 +99,7 @@ test('a save on top of an old version is refused, and both are kept', async () =
   expect(await saveWork(ours, 'a', 1, first, now)).toEqual({ kind: 'saved', version: 2 });
   expect(await saveWork(ours, 'a', 1, second, now)).toEqual({
     kind: 'stale',
-    current: { tune: first.tune, recipes: first.recipes, version: 2 },
+    current: { ...storedWork(first), version: 2 },
   });
   const revisions = (await ours.from('revisions').orderBy('revision_id').select('version', 'kind', 'document')) as {
     version: number;
@@ -186,7 +187,10 @@ test("a group is its studio's alone, saved on top of the version it came from, a
   expect([
     await saveGroup(ours, 'g', 1, { name: 'Ours too', players }, now),
     await saveGroup(ours, 'g', 1, { name: 'late', players: [] }, now),
-  ]).toEqual([{ kind: 'saved', version: 2 }, { kind: 'stale' }]);
+  ]).toEqual([
+    { kind: 'saved', version: 2 },
+    { kind: 'stale', current: { id: 'g', document: { name: 'Ours too', players }, version: 2 } },
+  ]);
   const [stored] = await allGroups(ours);
   expect(checkGroup(stored?.document)).toEqual({ ok: true, value: { name: 'Ours too', players } });
   expect([

@@ -359,7 +359,7 @@ function OwnSheet({
           </ul>
         )}
         <div className="flex justify-end gap-2 border-t border-line pt-3">
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
           <Button kind="main" onClick={() => void save()}>
             Save instrument
           </Button>

@@ -123,9 +123,9 @@ export function BarEditor({ work, level, bar, number, draws, onClose, onKeep }: 
         </p>
       )}
       <div className="mt-3 flex justify-end gap-2">
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button kind="main" disabled={!isOneBar || past.length === 0} onClick={keep}>
-          Put it in bar {number}
+          Use in bar {number}
         </Button>
       </div>
     </Sheet>

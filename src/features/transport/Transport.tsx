@@ -135,13 +135,16 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
   const wordButton = (isPressed: boolean) =>
     `min-h-7 rounded-t border-b-2 px-0.5 hover:bg-white/10 ${isPressed ? 'border-cane-bright font-semibold text-white' : 'border-transparent line-through decoration-1 opacity-80'}`;
   return (
-    <section aria-label="Listen" className="flex min-w-0 flex-wrap items-center gap-x-2 text-reed-pale">
+    <section
+      aria-label="Listen"
+      className="flex min-w-0 flex-wrap items-center gap-x-2 text-reed-pale max-[899px]:relative max-[899px]:pl-9"
+    >
       <button
         type="button"
         onClick={toggle}
         aria-label={isOn ? 'Stop' : 'Play'}
         title={`${isOn ? 'Stop' : 'Play'} (L)`}
-        className="flex size-8 items-center justify-center rounded text-cane-bright hover:bg-white/10"
+        className="flex size-8 items-center justify-center rounded text-cane-bright hover:bg-white/10 max-[899px]:absolute max-[899px]:top-0 max-[899px]:left-0"
       >
         {isOn ? (
           <Square size={16} fill="currentColor" aria-hidden="true" />
