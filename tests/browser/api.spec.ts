@@ -25,7 +25,7 @@ const REFUSED: readonly Case[] = [
   { method: 'PUT', path: '/api/tunes/TUNE', data: { version: 'one' }, status: 422, says: /version/ },
   { method: 'PUT', path: '/api/tunes/TUNE', data: TOO_LARGE, status: 413, says: /larger than/ },
   { method: 'DELETE', path: '/api/tunes/none', status: 404, says: /not found/ },
-  { method: 'POST', path: '/api/tunes/TUNE/restore', status: 404, says: /not removed/ },
+  { method: 'POST', path: '/api/tunes/TUNE/restore', status: 404, says: /no such tune to restore/ },
   { method: 'GET', path: '/api/tunes/none/files/tune.abc', status: 404, says: /./ },
   { method: 'GET', path: '/api/tunes/TUNE/files/tune.doc', status: 404, says: /./ },
   { method: 'GET', path: '/api/tunes/TUNE/files/beginner.pdf?paper=a0', status: 400, says: /paper/ },

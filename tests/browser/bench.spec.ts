@@ -68,7 +68,7 @@ test('one key switches between what is read and what sounds', async ({ page }) =
   await expect(lane(page, 'Intermediate', 1)).toHaveAccessibleName(/bar 1: A4 dotted quarter/);
   await page.keyboard.press('p');
   await expect(lane(page, 'Intermediate', 1)).toHaveAccessibleName(/bar 1: G4 dotted quarter/);
-  await expect(page.getByText('as it sounds')).toBeVisible();
+  await expect(page.getByText('concert pitch')).toBeVisible();
 });
 
 test('the bench is driven from the keyboard: bars, lanes, the reason at the bar, help', async ({ page }) => {

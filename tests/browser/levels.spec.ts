@@ -196,7 +196,7 @@ test('a bar is written by hand in place, heard of by the server, and stays in an
   await page.keyboard.type('efzg');
   await expect(sheet.locator('g.note')).toHaveCount(3);
   await page.keyboard.type('a');
-  await expect(sheet.getByRole('alert')).toContainText('This is about one bar');
+  await expect(sheet.getByRole('alert')).toContainText('This editor is for one bar');
   await page.keyboard.press('Control+z');
   await sheet.getByRole('button', { name: 'Use in bar 3' }).click();
   const letters = async () =>

@@ -30,7 +30,7 @@ test('on a phone the shelf, the levels, the groups and listening work; none is w
   page,
 }) => {
   await page.setViewportSize(PHONE);
-  for (const path of ['/', '/groups', '/instruments', '/tunes/lamps-on-the-mole/levels']) {
+  for (const path of ['/', '/groups', '/instruments', '/instruments/violin', '/tunes/lamps-on-the-mole/levels']) {
     await page.goto(path);
     await allDrawn(page);
     expect([path, await width(page), await auditFaults(page)]).toEqual([path, PHONE.width, []]);

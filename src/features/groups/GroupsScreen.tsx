@@ -84,7 +84,7 @@ export function GroupsScreen({
               <GroupEntry key={one.id} open={one} isShown={one.id === open?.id} onOpen={() => setChosen(one.id)} />
             ))}
           </nav>
-          <main className="min-w-0 flex-1 overflow-auto bg-paper px-4 py-4 xl:px-6">
+          <main className="relative min-h-0 min-w-0 flex-1 overflow-auto bg-paper px-4 py-4 xl:px-6">
             {open ? (
               <GroupEditor key={open.id} open={open} custom={custom} onAdd={add} onRemove={() => void remove(open)} />
             ) : (

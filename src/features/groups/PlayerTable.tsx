@@ -71,7 +71,7 @@ export function PlayerTable({
   if (players.length === 0) return <p className="py-6 text-ink-soft">Nobody is in this group yet.</p>;
   return (
     <DndContext id="players" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-      <table className="w-full border-collapse text-left">
+      <table className="w-full border-collapse text-left max-[899px]:min-w-205">
         <thead className="text-[12.5px] text-ink-soft">
           <tr className="border-b border-line">
             <th scope="col" className="no-print w-8">

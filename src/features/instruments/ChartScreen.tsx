@@ -112,7 +112,7 @@ export function ChartScreen({
           </div>
         </header>
         <main
-          className="print-plain min-h-0 flex-1 overflow-y-auto bg-paper px-6 py-4"
+          className="print-plain relative min-h-0 flex-1 overflow-auto bg-paper px-4 py-4 md:px-6"
           tabIndex={0}
           aria-label="Fingerings"
         >

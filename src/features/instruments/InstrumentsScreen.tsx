@@ -34,7 +34,11 @@ export function InstrumentsScreen({ custom }: { readonly custom: readonly Custom
             Everybody&apos;s written key
           </Link>
         </header>
-        <main className="min-h-0 flex-1 overflow-y-auto bg-paper px-6 pb-6" tabIndex={0} aria-label="All instruments">
+        <main
+          className="relative min-h-0 flex-1 overflow-auto bg-paper px-4 pb-6 md:px-6"
+          tabIndex={0}
+          aria-label="All instruments"
+        >
           {made.length > 0 && <Family name="Custom" instruments={made} />}
           {FAMILIES.map((family) => (
             <Family

@@ -79,11 +79,11 @@ export function WrittenKeysScreen({
           </Button>
         </header>
         <main
-          className="print-plain min-h-0 flex-1 overflow-y-auto bg-paper px-6 py-3"
+          className="print-plain relative min-h-0 flex-1 overflow-auto bg-paper px-4 py-3 md:px-6"
           tabIndex={0}
           aria-label="Written keys"
         >
-          <div className="columns-3 gap-8">
+          <div className="gap-8 sm:columns-2 lg:columns-3 print:columns-3">
             {families
               .filter(({ instruments }) => instruments.length > 0)
               .map(({ name, instruments }) => (

@@ -110,7 +110,11 @@ export function GroupPartsScreen({
             </a>
           </div>
         </header>
-        <main className="print-plain min-h-0 flex-1 overflow-y-auto bg-paper px-6 py-4" tabIndex={0} aria-label="Parts">
+        <main
+          className="print-plain relative min-h-0 flex-1 overflow-auto bg-paper px-4 py-4 md:px-6"
+          tabIndex={0}
+          aria-label="Parts"
+        >
           {(rights === 'unknown' || rights === 'not-cleared') && (
             <p role="note" className="mb-3 text-warn">
               The rights of this tune are {rights === 'unknown' ? 'not checked' : 'not cleared'}: arranging and handing

@@ -59,7 +59,7 @@ export function ShapesScreen({
           Print
         </Button>
       </header>
-      <main className="mx-auto my-5 max-w-3xl rounded bg-paper px-9 py-7 print:my-0 print:p-0">
+      <main className="mx-auto my-5 max-w-3xl rounded bg-paper px-4 py-5 md:px-9 md:py-7 print:my-0 print:p-0">
         <h1 className="font-serif text-2xl font-semibold">Same shape, next {order === 'frets' ? 'fret' : 'key'}</h1>
         <p className="text-ink-soft">
           {title || 'Untitled'} · {instrument.name} · {nameKey(key)}

@@ -118,9 +118,13 @@ export function NewProgressionSheet({ onClose, onMade }: Props) {
     >
       <HeadFields head={head} onHead={setHead} />
       <Field
-        label="Chords: a bar line between bars, a space between chords in a bar, % for the bar before"
+        label="Chords"
         {...(problems.length > 0 && { problem: problems.slice(0, 4).map(progressionProblemText).join('; ') })}
-        {...(read.ok && { help: `${read.value.length} ${read.value.length === 1 ? 'bar' : 'bars'}` })}
+        help={
+          read.ok
+            ? `${read.value.length} ${read.value.length === 1 ? 'bar' : 'bars'}`
+            : 'A barline | between bars, a space between chords in one bar, % for the same as the bar before.'
+        }
       >
         {(id, describedBy) => (
           <textarea

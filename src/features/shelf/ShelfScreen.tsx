@@ -111,7 +111,7 @@ export function ShelfScreen({
             </Button>
           </div>
         </header>
-        <main className="min-h-0 flex-1 overflow-y-auto bg-paper" aria-busy={isSearching}>
+        <main className="relative min-h-0 flex-1 overflow-y-auto bg-paper" aria-busy={isSearching}>
           {tunes.length === 0 ? (
             <EmptyShelf search={search} onBring={() => setSheet('bring in')} />
           ) : (

@@ -54,7 +54,7 @@ export function ByEarScreen({ id, sheet }: { readonly id: string; readonly sheet
           </Button>
         </span>
       </div>
-      <main className="print-plain mx-auto my-5 max-w-[820px] rounded bg-paper px-10 py-8">
+      <main className="print-plain mx-auto my-5 max-w-[820px] rounded bg-paper px-4 py-6 md:px-10 md:py-8">
         <h1 className="font-serif text-[27px] leading-8 font-semibold">{sheet.title}</h1>
         <p className="text-ink-soft">
           {['By ear', sheet.composer, sheet.reader, sheet.meter].filter(Boolean).join(' · ')}
