@@ -160,13 +160,13 @@ async function takeAll(address) {
     .evaluate((element) => element.scrollIntoView({ block: 'start' }));
   await take('levels');
   await page.getByRole('tab', { name: 'Recipe' }).click();
-  await page.getByRole('button', { name: 'Compare two' }).click();
+  await page.getByRole('button', { name: 'Compare variations' }).click();
   await page.getByRole('dialog').locator('svg').nth(6).waitFor();
   await take('compare');
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: /^Intermediate, bar 5:/ }).click();
   await page.getByLabel('How far').click();
-  await page.getByRole('option', { name: '4 bars, round and round' }).click();
+  await page.getByRole('option', { name: '4 bars, looped' }).click();
   await page.getByRole('button', { name: 'count-in' }).click();
   await page.getByRole('button', { name: 'Play' }).click();
   await page.locator('g.note.sounding').first().waitFor();
@@ -175,10 +175,6 @@ async function takeAll(address) {
   await page.getByRole('button', { name: 'Stop' }).click();
   await page.goto(`${address}/tunes/kelp-on-the-slipway/group/demo-1`);
   await take('group-parts');
-  await page.goto(`${address}/tunes/the-gannets-turn/levels`);
-  await page.getByRole('button', { name: 'Concert' }).click();
-  await page.getByRole('button', { name: /^Intermediate, bar 2:/ }).click();
-  await take('levels-concert');
   await page.goto(`${address}/tunes/lamps-on-the-mole/keys`);
   await page.locator('[data-cell="0/6"]').focus();
   await take('keys');
@@ -200,5 +196,10 @@ async function takeAll(address) {
   await take('groups');
   await page.goto(`${address}/instruments/clarinet-bb`);
   await take('chart');
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`${address}/tunes/the-gannets-turn/levels`);
+  await page.locator('main [aria-busy="true"]').first().waitFor({ state: 'detached', timeout: 60_000 });
+  await page.waitForTimeout(3_000);
+  await take('narrow');
   await browser.close();
 }
