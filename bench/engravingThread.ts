@@ -1,10 +1,10 @@
 import { parentPort } from 'node:worker_threads';
-import type { Work } from '../src/core/levels/recipe/work';
 import { BenchEngraver } from '../src/engrave/benchEngraver';
 import { Engraver } from '../src/engrave/engraver';
+import { WorkReceiver, type WorkMessage } from '../src/engrave/workMessage';
 
 export interface Asked {
-  readonly work: Work;
+  readonly work: WorkMessage;
   readonly nearBar: number;
   readonly lanes?: 'all' | 'tune';
 }
@@ -18,13 +18,21 @@ export interface Drawn {
 }
 
 const bench = new BenchEngraver(await Engraver.start());
+const received = new WorkReceiver();
 
 parentPort?.on('message', (asked: Asked) => {
   const start = performance.now();
   let lanes = 0;
   let first = 0;
   let rows = 0;
-  const request = { ...asked, lanes: asked.lanes ?? 'all', view: 'written', width: 800, staffSpace: 7 } as const;
+  const request = {
+    ...asked,
+    work: received.take(asked.work),
+    lanes: asked.lanes ?? 'all',
+    view: 'written',
+    width: 800,
+    staffSpace: 7,
+  } as const;
   void bench
     .draw(request, {
       lanes: (_, near) => {

@@ -37,7 +37,10 @@ export function BenchFoot({ bench, view, infos, numbers, onRetry }: Props) {
       levelTempo(tune, LEVELS.find((level) => level === lane) ?? 'advanced', undefined),
     [infos, tune],
   );
-  const place = selection ? `bar ${numbers[selection.bar] ?? ''}, ${LANE_WORDS[selection.lane]}` : 'no bar selected';
+  const number = selection && numbers[selection.bar];
+  const place = selection
+    ? `${number === 0 ? 'pickup' : `bar ${number ?? ''}`}, ${LANE_WORDS[selection.lane]}`
+    : 'no bar selected';
   return (
     <footer className="on-dark no-print flex min-h-9 flex-wrap items-center justify-end gap-x-4 bg-reed pr-4 pl-2 text-[13px] text-reed-pale">
       <Transport work={work} selection={selection} caret={view.caret ?? noCaret} numbers={numbers} tempoOf={tempoOf} />

@@ -71,7 +71,7 @@ export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, select
   };
   return (
     <div>
-      <h2 className="mb-3 font-serif text-lg font-semibold">The tune as it came</h2>
+      <h2 className="mb-3 font-serif text-lg font-semibold">The tune</h2>
       <Field label="Title">
         {(id) => <TextInput id={id} value={tune.title} onCommit={(title) => set('Title', { title })} />}
       </Field>
