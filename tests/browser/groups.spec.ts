@@ -73,6 +73,48 @@ test('a group is changed where it stands: names, limits, order by keyboard, a ta
   await expect(page.getByRole('button', { name: /^Cellar five/ }).last()).toBeVisible();
 });
 
+test('two people on one group: the later save asks, saves over, and goes on saving; a removed group takes no more', async ({
+  page,
+  context,
+}) => {
+  const made = await page.request.post('/api/groups', {
+    data: { name: 'Quay four', players: [player('Ansel', 'flute', 'beginner')] },
+  });
+  const { id } = (await made.json()) as { id: string };
+  const names = async () => {
+    const { groups } = (await (await page.request.get('/api/groups')).json()) as {
+      groups: { id: string; group: { players: { name: string }[] } }[];
+    };
+    return groups.find((one) => one.id === id)?.group.players.map(({ name }) => name);
+  };
+  const other = await context.newPage();
+  for (const one of [page, other]) {
+    await one.goto('/groups');
+    await one
+      .getByRole('button', { name: /^Quay four/ })
+      .last()
+      .click();
+  }
+  const rename = async (one: Page, name: string) => {
+    await one.getByRole('textbox', { name: 'First name, player 1' }).fill(name);
+    await one.keyboard.press('Enter');
+  };
+  await rename(page, 'Anselm');
+  await expect.poll(names).toEqual(['Anselm']);
+  await rename(other, 'Anse');
+  const sheet = other.getByRole('dialog', { name: 'Somebody else saved this group meanwhile' });
+  await expect(sheet).toBeVisible();
+  expect(await names()).toEqual(['Anselm']);
+  await sheet.getByRole('button', { name: 'Save mine over it' }).click();
+  await expect.poll(names).toEqual(['Anse']);
+  // The version is the new one: what is changed afterwards is saved without another question.
+  await rename(other, 'Ansgar');
+  await expect.poll(names).toEqual(['Ansgar']);
+  await page.request.delete(`/api/groups/${id}`);
+  await rename(other, 'Nobody');
+  await expect(other.getByText('This group was removed meanwhile.')).toBeVisible();
+});
+
 test('keys: the grid is walked with arrows, Enter re-keys all lanes at once, and one step takes it back', async ({
   page,
 }) => {

@@ -6,6 +6,8 @@ test('the demo tunes stand on the shelf with key, meter, bars and levels; search
   await expect(row).toContainText('E minor');
   await expect(row).toContainText('6/8 · 18 bars');
   await expect(row).toContainText('Made: beginner, intermediate, advanced');
+  // Pictures of openings are fetched as they come into view.
+  await row.scrollIntoViewIfNeeded();
   await expect(row.getByRole('img')).toHaveJSProperty('complete', true);
   expect(await auditFaults(page)).toEqual([]);
   await page.keyboard.press('/');

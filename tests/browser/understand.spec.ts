@@ -113,7 +113,7 @@ test('a MIDI take shows what was guessed, and what is changed is what is saved',
   await expect(choices).toContainText('set by you');
   await choices.getByRole('combobox', { name: 'Second part' }).click();
   await page.getByRole('option', { name: /lower notes/ }).click();
-  await expect(page.getByText('3/4 · 4 bars')).toBeVisible();
+  await expect(page.getByRole('dialog').getByText('3/4 · 4 bars')).toBeVisible();
   expect(await auditFaults(page)).toEqual([]);
   await page.getByRole('button', { name: 'Save to the shelf' }).click();
   await page.waitForURL(/\/tunes\/\w+\/tune/);
@@ -130,7 +130,7 @@ test('a tune is chosen from a book before it is saved', async ({ page }) => {
     .fill('X:1\nT:Sluice\nM:4/4\nL:1/4\nK:C\nCDEF|\n\nX:2\nT:Weir\nM:3/4\nL:1/4\nK:F\nFGA|B2c|\n');
   await page.getByRole('combobox', { name: 'Tune of the book' }).click();
   await page.getByRole('option', { name: 'Weir' }).click();
-  await expect(page.getByText('F major · 3/4 · 2 bars')).toBeVisible();
+  await expect(page.getByRole('dialog').getByText('F major · 3/4 · 2 bars')).toBeVisible();
   await page.getByRole('button', { name: 'Save to the shelf' }).click();
   await page.waitForURL(/\/tunes\/\w+\/tune/);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Weir');
