@@ -27,3 +27,8 @@ export function quartersText(ticks: Ticks): string {
   const fraction = known.get(rest / TICKS_PER_QUARTER);
   return fraction ? `${whole || ''}${fraction}` : (ticks / TICKS_PER_QUARTER).toFixed(3);
 }
+
+/** The largest length into which both go a whole number of times; the other where one is 0. */
+export function greatestCommonDivisor(a: number, b: number): number {
+  return b === 0 ? a : greatestCommonDivisor(b, a % b);
+}

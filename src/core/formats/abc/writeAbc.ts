@@ -21,7 +21,7 @@ import {
 import { printMeter, type Meter } from '../../time/meter';
 import { notatedTicks, valueTicks, type Tuplet } from '../../time/noteValue';
 import { spellNoteLength } from '../../time/spellLength';
-import { TICKS_PER_WHOLE, type Ticks } from '../../time/ticks';
+import { greatestCommonDivisor, TICKS_PER_WHOLE, type Ticks } from '../../time/ticks';
 import type { FormatProblem } from '../problem';
 import { NAMED_MARKS, type AbcMark } from './marks';
 import { SECOND_VOICE } from './readAbc';
@@ -136,10 +136,6 @@ function fraction(ticks: Ticks, unit: Ticks, full = false): string {
   if (full) return `${over}/${under}`;
   if (under === 1) return over === 1 ? '' : String(over);
   return `${over === 1 ? '' : over}/${under}`;
-}
-
-function greatestCommonDivisor(a: number, b: number): number {
-  return b === 0 ? a : greatestCommonDivisor(b, a % b);
 }
 
 function markName(kind: AbcMark['kind'], value?: string): string | undefined {

@@ -1,3 +1,4 @@
+import { greatestCommonDivisor } from '../../time/ticks';
 import { NOTE_TYPES, valueTicks, type NoteType, type Tuplet } from '../../time/noteValue';
 import { child, childrenOf, numberIn, textOf, type XmlElement } from './xmlTree';
 
@@ -126,8 +127,4 @@ function divide(whole: Ratio, by: Ratio): Ratio {
   const [over, under] = [whole.actual * by.normal, whole.normal * by.actual];
   const common = greatestCommonDivisor(over, under);
   return { actual: over / common, normal: under / common };
-}
-
-function greatestCommonDivisor(a: number, b: number): number {
-  return b === 0 ? a : greatestCommonDivisor(b, a % b);
 }

@@ -1,6 +1,6 @@
 import { signatureOf, type Key } from '../../pitch/key';
 import { isNote, type Bar, type Hairpin, type ScoreEvent } from '../../score/tune';
-import { TICKS_PER_QUARTER } from '../../time/ticks';
+import { greatestCommonDivisor, TICKS_PER_QUARTER } from '../../time/ticks';
 import type { HarmonyDegree } from './chordKinds';
 import { OPTIONAL_NOTATION, PHRASE_NOTATIONS } from './marks';
 
@@ -72,10 +72,6 @@ function smallestDivisions(bars: readonly Bar[]): number {
     for (const { at } of [...bar.chords, ...(bar.tempos ?? [])]) common = greatestCommonDivisor(common, at);
   }
   return TICKS_PER_QUARTER / common;
-}
-
-function greatestCommonDivisor(a: number, b: number): number {
-  return b === 0 ? a : greatestCommonDivisor(b, a % b);
 }
 
 function hairpinOpenBefore(bars: readonly Bar[], from: number): Hairpin | undefined {
