@@ -3,7 +3,7 @@ import type { NextConfig } from 'next';
 const config: NextConfig = {
   poweredByHeader: false,
   reactStrictMode: true,
-  serverExternalPackages: ['verovio', 'pdfkit', 'svg-to-pdfkit', 'knex', 'mysql2'],
+  serverExternalPackages: ['verovio', 'pdfkit', 'svg-to-pdfkit', 'knex', 'mysql2', 'piscina', 'pino'],
   devIndicators: false,
 };
 

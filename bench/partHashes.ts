@@ -10,7 +10,7 @@ import { chanceFrom } from '../src/core/chance';
 import { formedPartOfLevel } from '../src/core/levels/levelPart';
 import { DEMO_TUNES } from '../src/demo/studio';
 import { partScore } from '../src/engrave/staves';
-import { checkWork } from '../src/server/workSchema';
+import { checkStoredTexts } from '../src/server/workSchema';
 
 /**
  * `npm run hashes [-- --write]`: what every pupil would be handed, as hashes, so that a change of structure can be shown to
@@ -127,12 +127,14 @@ function ofRecipes(): { readonly hashes: Record<string, string>; readonly refuse
     const chance = chanceFrom(slug);
     for (let k = 0; k < RECIPES_A_TUNE; k += 1) {
       const level = LEVELS[k % LEVELS.length] ?? 'beginner';
-      const checked = checkWork({
-        tune: read.value.tune,
+      const checked = checkStoredTexts({
+        tune: JSON.stringify(read.value.tune),
         recipes: {
-          [level]: firstRecipe(
-            chance,
-            read.value.tune.bars.map(({ id }) => id),
+          [level]: JSON.stringify(
+            firstRecipe(
+              chance,
+              read.value.tune.bars.map(({ id }) => id),
+            ),
           ),
         },
       });

@@ -17,8 +17,8 @@ ensureBuild();
 const folder = inProject('.test-data', 'screenshots');
 rmSync(folder, { recursive: true, force: true });
 mkdirSync(folder, { recursive: true });
-const database = await startMariaDb(folder, 3520);
-run(process.execPath, prepareCommand, { env: { DATABASE_URL: database.url } });
+const database = await startMariaDb(folder);
+run(process.execPath, prepareCommand, { env: { DATABASE_URL: database.setupUrl } });
 const port = await freePort(3290);
 const web = startWeb({ port, databaseUrl: database.url });
 try {

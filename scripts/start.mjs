@@ -1,13 +1,16 @@
 // `npm start`: all the set-up, then the program on 127.0.0.1. Ctrl-C ends everything that was started here.
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { keepDailyBackups } from './setup/backups.mjs';
 import { ensureBuild } from './setup/build.mjs';
-import { commandLine, ensureMariaDbPackages, startMariaDb } from './setup/mariadb.mjs';
+import { commandLine, ensureMariaDbPackages } from './setup/mariadb.mjs';
 import { ensureNpmPackages } from './setup/packages.mjs';
 import { freePort } from './setup/ports.mjs';
 import { ensureSoundBank } from './setup/sounds.mjs';
+import { ensureTextFonts } from './setup/fonts.mjs';
 import { endProcess, inProject, isAlive, run, say, stopWith } from './setup/project.mjs';
-import { prepareCommand, startWeb, webAnswers } from './setup/web.mjs';
+import { supervisor } from './setup/supervisor.mjs';
+import { prepareCommand } from './setup/web.mjs';
 
 const dev = process.argv.includes('--dev');
 const folder = resolve(process.env.REED_DATA ?? inProject('.data'));
@@ -26,25 +29,31 @@ if (before?.web && isAlive(before.web) && commandLine(before.web).includes('next
 ensureNpmPackages();
 if (!process.env.DATABASE_URL) ensureMariaDbPackages();
 ensureSoundBank({ optional: true });
+ensureTextFonts({ optional: true });
 if (!dev) ensureBuild();
 
-let database = process.env.DATABASE_URL ? undefined : await startMariaDb(folder, 3320);
-let web;
+const port = await freePort(wanted);
+const running = supervisor({
+  folder,
+  port,
+  cache: join(folder, 'cache'),
+  dev,
+  databaseUrl: process.env.DATABASE_URL,
+  onChange: remember,
+});
 let ending = false;
-process.on('SIGINT', () => end(0));
-process.on('SIGTERM', () => end(0));
-process.on('SIGHUP', () => end(0));
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void end(0));
 
-const url = process.env.DATABASE_URL ?? database.url;
-const prepared = run(process.execPath, prepareCommand, { env: { DATABASE_URL: url }, allowFailure: true });
+remember();
+if (!process.env.DATABASE_URL) await running.startDatabase();
+const setupUrl = process.env.DATABASE_URL ?? running.database?.setupUrl;
+const prepared = run(process.execPath, prepareCommand, { env: { DATABASE_URL: setupUrl }, allowFailure: true });
 if (prepared.status !== 0) {
   process.stderr.write(`${prepared.output}\nThe database could not be brought up to date.\n`);
   await end(1);
 }
-const port = await freePort(wanted);
-remember();
-if (database) watchDatabase();
-await serve();
+await running.serve();
+if (process.env.REED_BACKUP === 'daily' && !process.env.DATABASE_URL) keepDailyBackups(folder, () => running.database);
 say(`Reed Hook is ready: http://127.0.0.1:${port}`);
 
 function portWanted() {
@@ -65,35 +74,22 @@ function readState() {
   }
 }
 
+/** Written under another name first; whoever reads it finds a whole one. */
 function remember() {
-  writeFileSync(stateFile, JSON.stringify({ pid: process.pid, port, web: web?.pid }));
-}
-
-/** Starts the web process and starts it again should it ever end by itself. */
-async function serve() {
-  web = startWeb({ port, databaseUrl: url, dev });
-  remember();
-  web.on('exit', () => {
-    if (!ending) setTimeout(() => void serve(), 500);
-  });
-  if (!(await webAnswers(web, port)) && !ending) say('The web process does not answer yet; trying again.');
-}
-
-/** Starts the database again, on the port the web process knows, should it end by itself. */
-function watchDatabase() {
-  database.process.on('exit', async () => {
-    if (ending) return;
-    say('The database has stopped; starting it again.');
-    database = await startMariaDb(folder, database.port);
-    watchDatabase();
-  });
+  const writing = `${stateFile}.writing`;
+  try {
+    writeFileSync(writing, JSON.stringify({ pid: process.pid, port, web: running.web?.pid }));
+    renameSync(writing, stateFile);
+  } catch (error) {
+    // A full disk is no reason to end; the note is for the next start alone.
+    say(`${stateFile} could not be written: ${error.message}`);
+  }
 }
 
 async function end(status) {
   if (ending) return;
   ending = true;
-  if (web) await endProcess(web.pid);
-  if (database) await database.stop();
+  await running.end();
   rmSync(stateFile, { force: true });
   process.exit(status);
 }

@@ -31,14 +31,14 @@ step('Lint and layers', process.execPath, [tool('eslint', 'bin', 'eslint.js'), '
 step('Types', process.execPath, [tool('typescript', 'bin', 'tsc'), '--noEmit']);
 jest('Unit tests', ['src'], {});
 
-const database = await startMariaDb(folder, 3420);
+const database = await startMariaDb(folder);
 let web;
 try {
-  const env = { DATABASE_URL: database.url };
+  const env = { DATABASE_URL: database.setupUrl };
   run(process.execPath, prepareCommand, { env });
   jest('Integration tests', ['tests/integration', '--runInBand'], env);
   const port = await freePort(3230);
-  web = startWeb({ port, databaseUrl: database.url });
+  web = startWeb({ port, databaseUrl: database.url, cache: join(folder, 'cache') });
   if (!(await webAnswers(web, port))) {
     say('The web process did not answer.');
     failed += 1;

@@ -17,13 +17,14 @@ export function stopWith(text) {
 }
 
 /** Runs a command to its end; its output is shown only when it fails, unless `show` is set. */
-export function run(command, args, { env = {}, show = false, allowFailure = false } = {}) {
+export function run(command, args, { env = {}, show = false, allowFailure = false, as } = {}) {
   const done = spawnSync(command, args, {
     cwd: root,
     env: { ...process.env, ...env },
     stdio: show ? 'inherit' : 'pipe',
     encoding: 'utf8',
     maxBuffer: 64 * 1024 * 1024,
+    ...(as && { uid: as.uid, gid: as.gid }),
   });
   const status = done.status ?? 1;
   if (status !== 0 && !allowFailure) {
@@ -34,8 +35,8 @@ export function run(command, args, { env = {}, show = false, allowFailure = fals
 }
 
 /** Starts a command in a process group of its own, so that Ctrl-C reaches only us and we end it in order. */
-export function startProcess(command, args, { env = {}, stdio = ['ignore', 'ignore', 'pipe'] } = {}) {
-  return spawn(command, args, { cwd: root, env: { ...process.env, ...env }, stdio, detached: true });
+export function startProcess(command, args, { env = {}, stdio = ['ignore', 'ignore', 'pipe'], ...as } = {}) {
+  return spawn(command, args, { cwd: root, env: { ...process.env, ...env }, stdio, detached: true, ...as });
 }
 
 /** Asks a process to end and waits; after the time given it is killed. */

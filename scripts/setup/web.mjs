@@ -6,9 +6,14 @@ const next = inProject('node_modules', 'next', 'dist', 'bin', 'next');
 /** Brings the tables up to date and puts the demo tunes on an empty shelf. */
 export const prepareCommand = ['--import', 'tsx', inProject('src', 'server', 'prepare.ts')];
 
-export function startWeb({ port, databaseUrl, dev = false, stdio = ['ignore', 'ignore', 'inherit'] }) {
+export function startWeb({ port, databaseUrl, cache, dev = false, stdio = ['ignore', 'ignore', 'inherit'] }) {
   return startProcess(process.execPath, [next, dev ? 'dev' : 'start', '-H', '127.0.0.1', '-p', String(port)], {
-    env: { DATABASE_URL: databaseUrl, NODE_ENV: dev ? 'development' : 'production', NEXT_TELEMETRY_DISABLED: '1' },
+    env: {
+      DATABASE_URL: databaseUrl,
+      ...(cache && { REED_CACHE: cache }),
+      NODE_ENV: dev ? 'development' : 'production',
+      NEXT_TELEMETRY_DISABLED: '1',
+    },
     stdio,
   });
 }
@@ -16,16 +21,17 @@ export function startWeb({ port, databaseUrl, dev = false, stdio = ['ignore', 'i
 /** Waits until the app answers; false when it has not after the time given or the process has ended. */
 export async function webAnswers(web, port, milliseconds = 60_000) {
   const until = Date.now() + milliseconds;
-  while (Date.now() < until && web.exitCode === null) {
-    if (await isUp(port)) return true;
+  while (Date.now() < until && web.exitCode === null && web.signalCode === null) {
+    if (await isUp(port, '/api/health')) return true;
     await new Promise((done) => setTimeout(done, 100));
   }
   return false;
 }
 
-function isUp(port) {
+/** Whether an address of the app answers that all is well, within the time given. */
+export function isUp(port, path, milliseconds = 3_000) {
   return new Promise((done) => {
-    const asked = request({ host: '127.0.0.1', port, path: '/api/health', timeout: 3_000 }, (answer) => {
+    const asked = request({ host: '127.0.0.1', port, path, timeout: milliseconds }, (answer) => {
       answer.resume();
       done(answer.statusCode === 200);
     });

@@ -11,6 +11,6 @@ export default async function ShelfPage({
   const { search } = await searchParams;
   const words = typeof search === 'string' ? search : '';
   const studio = currentStudio();
-  const [tunes, name] = await Promise.all([listShelf(studio, words), studioName(studio)]);
-  return <ShelfScreen studio={name} tunes={tunes} search={words} />;
+  const [page, name] = await Promise.all([listShelf(studio, words), studioName(studio)]);
+  return <ShelfScreen studio={name} first={page} search={words} />;
 }

@@ -99,15 +99,17 @@ export async function customInstruments(database: StudioDatabase): Promise<reado
   return rows.map(({ document }) => parsedDocument(document));
 }
 
-/** Adds an custom instrument or changes the one of its id. */
+/** Adds a custom instrument or changes the one of its id. */
 export async function saveCustomInstrument(
   database: StudioDatabase,
   custom: CustomInstrument,
   now: Date,
 ): Promise<void> {
   const row = { name: custom.name, document: JSON.stringify(custom), updated_at: now, removed_at: null };
-  const changed = await database.from('custom_instruments').where('instrument_id', custom.id).update(row);
-  if (changed === 0) await database.insert('custom_instruments', { instrument_id: custom.id, ...row });
+  await database
+    .insert('custom_instruments', { instrument_id: custom.id, ...row })
+    .onConflict(['studio_id', 'instrument_id'])
+    .merge(Object.keys(row));
 }
 
 export async function removeCustomInstrument(database: StudioDatabase, id: string, now: Date): Promise<boolean> {

@@ -3,6 +3,7 @@ import * as firstTables from './migrations/001-first-tables';
 import * as groups from './migrations/002-groups';
 import * as recipes from './migrations/003-recipes';
 import * as names from './migrations/004-names';
+import * as history from './migrations/005-history';
 
 interface Migration {
   readonly up: (knex: Knex) => Promise<void>;
@@ -15,20 +16,43 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '002-groups': groups,
   '003-recipes': recipes,
   '004-names': names,
+  '005-history': history,
 };
+
+const source: Knex.MigrationSource<string> = {
+  getMigrations: () => Promise.resolve(Object.keys(MIGRATIONS)),
+  getMigrationName: (name) => name,
+  getMigration: (name) => {
+    const migration = MIGRATIONS[name];
+    if (!migration)
+      throw new Error(`the database knows a migration "${name}" that this version does not: update Reed Hook`);
+    return Promise.resolve(migration);
+  },
+};
+
+/** Names of all migrations, in order. */
+export const MIGRATION_NAMES: readonly string[] = Object.keys(MIGRATIONS);
 
 /** Brings the database to the newest shape. Safe to call at every start and from several processes (Knex locks). */
 export async function migrate(knex: Knex): Promise<void> {
-  await knex.migrate.latest({
-    migrationSource: {
-      getMigrations: () => Promise.resolve(Object.keys(MIGRATIONS)),
-      getMigrationName: (name: string) => name,
-      getMigration: (name: string) => {
-        const migration = MIGRATIONS[name];
-        if (!migration)
-          throw new Error(`the database knows a migration "${name}" that this version does not: update Reed Hook`);
-        return Promise.resolve(migration);
-      },
-    },
-  });
+  await knex.migrate.latest({ migrationSource: source });
+}
+
+/** One step up, towards the newest shape. */
+export async function migrateUp(knex: Knex): Promise<void> {
+  await knex.migrate.up({ migrationSource: source });
+}
+
+/** Takes the last migration back. What only the newer shape can hold is lost with it. */
+export async function migrateDown(knex: Knex): Promise<void> {
+  await knex.migrate.down({ migrationSource: source });
+}
+
+/** Names of the migrations that were made, in order. */
+export async function migrationsDone(knex: Knex): Promise<readonly string[]> {
+  const [done] = (await knex.migrate.list({ migrationSource: source })) as [
+    readonly { readonly name: string }[],
+    unknown,
+  ];
+  return done.map(({ name }) => name);
 }

@@ -22,8 +22,10 @@ export async function saveRecipe(database: StudioDatabase, recipe: SavedRecipe, 
     updated_at: now,
     removed_at: null,
   };
-  const changed = await database.from('saved_recipes').where('recipe_id', recipe.id).update(row);
-  if (changed === 0) await database.insert('saved_recipes', { recipe_id: recipe.id, ...row });
+  await database
+    .insert('saved_recipes', { recipe_id: recipe.id, ...row })
+    .onConflict(['studio_id', 'recipe_id'])
+    .merge(Object.keys(row));
 }
 
 /** False when it was not there. */

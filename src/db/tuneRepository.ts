@@ -4,13 +4,18 @@ import type { Work } from '../core/levels/recipe/work';
 import { nameKey } from '../core/pitch/key';
 import { countedBars, type Rights, type Tune } from '../core/score/tune';
 import { printMeter } from '../core/time/meter';
-import { parsedDocument } from './documents';
+import { documentText } from './documents';
 import type { StudioDatabase } from './studioDatabase';
+import { findSave, keepRevision, thinRevisions } from './revisionRepository';
 
-/** Documents as they lie in the database: not yet checked. */
-export interface StoredWork {
-  readonly tune: unknown;
-  readonly recipes: Readonly<Partial<Record<Level, unknown>>>;
+/** A work's documents as they lie in the database: JSON texts, not yet checked. */
+export interface StoredTexts {
+  readonly tune: string;
+  readonly recipes: Readonly<Partial<Record<Level, string>>>;
+}
+
+export interface StoredWork extends StoredTexts {
+  readonly title: string;
   readonly version: number;
 }
 
@@ -26,6 +31,18 @@ export interface ShelfEntry {
   readonly updatedAt: string;
 }
 
+/** Where a page of the shelf begins: after this tune. */
+export interface ShelfPlace {
+  readonly title: string;
+  readonly id: string;
+}
+
+export interface ShelfPage {
+  readonly tunes: readonly ShelfEntry[];
+  /** Where the next page begins; none on the last. */
+  readonly next?: ShelfPlace;
+}
+
 interface ShelfRow {
   tune_id: string;
   title: string;
@@ -37,14 +54,33 @@ interface ShelfRow {
   updated_at: Date;
 }
 
-/** Tunes on the shelf whose title, composer or key hold the words, by title. */
-export async function shelf(database: StudioDatabase, search = ''): Promise<readonly ShelfEntry[]> {
+const PAGE = 60;
+
+/**
+ * A page of the tunes on the shelf whose title, composer or key hold the words, by title. Pages begin after the last tune of the
+ * one before, not at a number: the ten-thousandth tune is found as fast as the first, and nothing is shown twice.
+ */
+export async function shelf(
+  database: StudioDatabase,
+  {
+    search = '',
+    after,
+    most = PAGE,
+  }: { readonly search?: string; readonly after?: ShelfPlace; readonly most?: number } = {},
+): Promise<ShelfPage> {
   const query = database
     .from('tunes')
     .whereNull('removed_at')
     .orderBy('title')
-    .limit(500)
+    .orderBy('tune_id')
+    .limit(most + 1)
     .select('tune_id', 'title', 'composer', 'key_name', 'meter', 'bar_count', 'rights', 'updated_at');
+  if (after)
+    query.where((builder) =>
+      builder
+        .where('title', '>', after.title)
+        .orWhere((same) => same.where('title', after.title).where('tune_id', '>', after.id)),
+    );
   for (const word of search
     .split(/\s+/)
     .filter((one) => one !== '')
@@ -56,8 +92,18 @@ export async function shelf(database: StudioDatabase, search = ''): Promise<read
     );
   }
   const rows = (await query) as ShelfRow[];
-  const made = (await database.from('recipes').select('tune_id', 'level')) as { tune_id: string; level: Level }[];
-  return rows.map((row) => ({
+  const shown = rows.slice(0, most);
+  const made = (await database
+    .from('recipes')
+    .whereIn(
+      'tune_id',
+      shown.map(({ tune_id }) => tune_id),
+    )
+    .select('tune_id', 'level')) as { tune_id: string; level: Level }[];
+  const levelsOf = new Map<string, Level[]>();
+  for (const { tune_id, level } of made) levelsOf.set(tune_id, [...(levelsOf.get(tune_id) ?? []), level]);
+  const last = shown.at(-1);
+  const tunes = shown.map((row) => ({
     id: row.tune_id,
     title: row.title,
     composer: row.composer,
@@ -65,30 +111,42 @@ export async function shelf(database: StudioDatabase, search = ''): Promise<read
     meter: row.meter,
     bars: row.bar_count,
     rights: row.rights,
-    levels: LEVELS.filter((level) => made.some((one) => one.tune_id === row.tune_id && one.level === level)),
+    levels: LEVELS.filter((level) => levelsOf.get(row.tune_id)?.includes(level)),
     updatedAt: row.updated_at.toISOString(),
   }));
+  return rows.length > most && last ? { tunes, next: { title: last.title, id: last.tune_id } } : { tunes };
 }
 
+/** A tune with its levels, read in one statement: two would let a save slip in between. */
 export async function findWork(database: StudioDatabase, id: string): Promise<StoredWork | undefined> {
-  const row = (await database
+  const rows = (await database
     .from('tunes')
-    .where('tune_id', id)
-    .whereNull('removed_at')
-    .first('document', 'version')) as { document: unknown; version: number } | undefined;
-  if (!row) return undefined;
-  return { tune: parsedDocument(row.document), recipes: await recipesOf(database, id), version: row.version };
-}
-
-async function recipesOf(database: StudioDatabase, id: string): Promise<StoredWork['recipes']> {
-  const rows = (await database.from('recipes').where('tune_id', id).select('level', 'document')) as {
-    level: Level;
+    .leftJoin('recipes', { 'recipes.studio_id': 'tunes.studio_id', 'recipes.tune_id': 'tunes.tune_id' })
+    .where('tunes.tune_id', id)
+    .whereNull('tunes.removed_at')
+    .select('tunes.title', 'tunes.version', 'tunes.document', 'recipes.level', { recipe: 'recipes.document' })) as {
+    title: string;
+    version: number;
     document: unknown;
+    level: Level | null;
+    recipe: unknown;
   }[];
-  return Object.fromEntries(rows.map(({ level, document }) => [level, parsedDocument(document)]));
+  const [first] = rows;
+  if (!first) return undefined;
+  return {
+    title: first.title,
+    version: first.version,
+    tune: documentText(first.document),
+    recipes: Object.fromEntries(
+      LEVELS.flatMap((level) => {
+        const row = rows.find((one) => one.level === level);
+        return row ? [[level, documentText(row.recipe)]] : [];
+      }),
+    ),
+  };
 }
 
-export async function addWork(database: StudioDatabase, id: string, work: Work, now: Date): Promise<void> {
+export async function addWork(database: StudioDatabase, id: string, work: Work, now: Date, what = ''): Promise<void> {
   await database.transaction(async (inside) => {
     await inside.insert('tunes', {
       tune_id: id,
@@ -99,7 +157,7 @@ export async function addWork(database: StudioDatabase, id: string, work: Work, 
       updated_at: now,
     });
     await writeRecipes(inside, id, work.recipes);
-    await inside.insert('revisions', revision(id, 1, 'saved', work, now));
+    await keepRevision(inside, { id, version: 1, kind: 'saved', work, now, what });
   });
 }
 
@@ -108,12 +166,28 @@ export type SaveOutcome =
   | { readonly kind: 'stale'; readonly current: StoredWork }
   | { readonly kind: 'missing' };
 
-/** Saves on top of the version that the work started from. A stale save changes nothing but is kept as a refused revision. */
+/** What is saved, and what is said about it. */
+export interface Save {
+  /** The version that the work started from. */
+  readonly startedFrom: number;
+  readonly work: Work;
+  /** What was changed, in the words of the edits. */
+  readonly what?: string;
+  /** Made by who saves; a save that arrives twice, since its answer was lost, is known by it. */
+  readonly saveId?: string;
+}
+
+/** One tune in so many versions is thinned. */
+const THINNED_EVERY = 16;
+
+/**
+ * Saves on top of the version that the work started from. A stale save changes nothing but is kept as a refused revision, unless it
+ * is the very save that made the present version: then it has been done already.
+ */
 export async function saveWork(
   database: StudioDatabase,
   id: string,
-  startedFrom: number,
-  work: Work,
+  { startedFrom, work, what = '', saveId }: Save,
   now: Date,
 ): Promise<SaveOutcome> {
   return database.transaction(async (inside): Promise<SaveOutcome> => {
@@ -122,14 +196,14 @@ export async function saveWork(
       .where('tune_id', id)
       .whereNull('removed_at')
       .forUpdate()
-      .first('document', 'version')) as { document: unknown; version: number } | undefined;
+      .first('version')) as { version: number } | undefined;
     if (!row) return { kind: 'missing' };
     if (row.version !== startedFrom) {
-      await inside.insert('revisions', revision(id, startedFrom, 'refused', work, now));
-      return {
-        kind: 'stale',
-        current: { tune: parsedDocument(row.document), recipes: await recipesOf(inside, id), version: row.version },
-      };
+      if (saveId !== undefined && (await findSave(inside, id, saveId)) === row.version)
+        return { kind: 'saved', version: row.version };
+      await keepRevision(inside, { id, version: startedFrom, kind: 'refused', work, now, what, saveId });
+      const current = await findWork(inside, id);
+      return current ? { kind: 'stale', current } : { kind: 'missing' };
     }
     const version = row.version + 1;
     await inside
@@ -138,12 +212,13 @@ export async function saveWork(
       .update({ ...columnsOf(work.tune), version, updated_at: now });
     await inside.from('recipes').where('tune_id', id).delete();
     await writeRecipes(inside, id, work.recipes);
-    await inside.insert('revisions', revision(id, version, 'saved', work, now));
+    await keepRevision(inside, { id, version, kind: 'saved', work, now, what, saveId });
+    if (version % THINNED_EVERY === 0) await thinRevisions(inside, id, now);
     return { kind: 'saved', version };
   });
 }
 
-/** Takes a tune off the shelf; nothing is deleted, so that it can come back. False when it was not there. */
+/** Puts a tune into the bin. False when it was not there. */
 export async function removeTune(database: StudioDatabase, id: string, now: Date): Promise<boolean> {
   return (await database.from('tunes').where('tune_id', id).whereNull('removed_at').update({ removed_at: now })) > 0;
 }
@@ -152,6 +227,14 @@ export async function restoreTune(database: StudioDatabase, id: string): Promise
   return (
     (await database.from('tunes').where('tune_id', id).whereNotNull('removed_at').update({ removed_at: null })) > 0
   );
+}
+
+/** Ids of all tunes on the shelf, in an order that stays. */
+export async function tuneIds(database: StudioDatabase): Promise<readonly string[]> {
+  const rows = (await database.from('tunes').whereNull('removed_at').orderBy('tune_id').select('tune_id')) as {
+    tune_id: string;
+  }[];
+  return rows.map(({ tune_id }) => tune_id);
 }
 
 function columnsOf(tune: Tune) {
@@ -172,15 +255,4 @@ async function writeRecipes(database: StudioDatabase, id: string, recipes: Work[
     stored[level] ? [{ tune_id: id, level, document: JSON.stringify(stored[level]) }] : [],
   );
   if (rows.length > 0) await database.insert('recipes', rows);
-}
-
-function revision(id: string, version: number, kind: 'saved' | 'refused', work: Work, now: Date) {
-  return {
-    tune_id: id,
-    version,
-    kind,
-    document: JSON.stringify(work.tune),
-    recipes: JSON.stringify(storedRecipes(work.recipes)),
-    saved_at: now,
-  };
 }

@@ -22,6 +22,9 @@ import { barWidths, goodLineStarts, planLines, type Line } from './lines';
 import { laneStaff, tuneLane } from './staves';
 import type { Staff } from '../core/formats/musicxml/scoreFile';
 
+/** Height of a staff space on the bench, CSS pixels. */
+export const BENCH_STAFF_SPACE = 7;
+
 /** Whose pitch is on screen. */
 export type PitchView = 'written' | 'sounding';
 export type LaneId = 'tune' | 'second' | Level;

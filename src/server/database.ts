@@ -25,22 +25,39 @@ export function currentStudio(): StudioDatabase {
   return studioDatabase(pool(), ONLY_STUDIO);
 }
 
-/** Whether an error says that the database cannot be reached, rather than that a query was wrong. */
-export function isDatabaseGone(error: unknown): boolean {
-  if (!(error instanceof Error)) return false;
+const GONE: readonly string[] = [
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'ENOENT',
+  'EACCES',
+  'ENOTFOUND',
+  'ETIMEDOUT',
+  'EPIPE',
+  'PROTOCOL_CONNECTION_LOST',
+  'ER_SERVER_SHUTDOWN',
+  'ER_CON_COUNT_ERROR',
+  'ER_LOCK_DEADLOCK',
+  'ER_LOCK_WAIT_TIMEOUT',
+  'ER_CONNECTION_KILLED',
+  'ER_QUERY_INTERRUPTED',
+];
+
+const FULL: readonly string[] = ['ER_DISK_FULL', 'ER_RECORD_FILE_FULL', 'ER_ERROR_ON_WRITE', 'ER_OUT_OF_RESOURCES'];
+
+/**
+ * What a database's error means: it cannot be reached or asks to try again (`gone`), its disk is full, or it does not take what it
+ * was given. `undefined` for what is no error of a database.
+ * Source: MariaDB's error codes, as the driver names them.
+ */
+export function databaseTrouble(error: unknown): 'gone' | 'full' | 'refused' | undefined {
+  if (!(error instanceof Error)) return undefined;
   const code = 'code' in error ? String(error.code) : '';
-  return (
-    [
-      'ECONNREFUSED',
-      'ECONNRESET',
-      'ENOTFOUND',
-      'ETIMEDOUT',
-      'EPIPE',
-      'PROTOCOL_CONNECTION_LOST',
-      'ER_SERVER_SHUTDOWN',
-      'ER_CON_COUNT_ERROR',
-    ].includes(code) ||
+  if (FULL.includes(code) || /Errcode: 28|No space left|ENOSPC/.test(error.message)) return 'full';
+  if (
+    GONE.includes(code) ||
     error.name === 'KnexTimeoutError' ||
-    /Timeout acquiring a connection|Connection lost/.test(error.message)
-  );
+    /Timeout acquiring a connection|Connection lost|closed state/.test(error.message)
+  )
+    return 'gone';
+  return 'sqlState' in error ? 'refused' : undefined;
 }

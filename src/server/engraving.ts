@@ -2,7 +2,7 @@ import { Lru } from '../core/lru';
 import type { Part } from '../core/levels/partFor';
 import { hasGrips, stringChords, type BowRhythm, type StringChords } from '../core/levels/accompany/stringChords';
 import { formedPartOfLevel } from '../core/levels/levelPart';
-import { lanesFor, markChanged, type PitchView } from '../engrave/lanes';
+import { BENCH_STAFF_SPACE, lanesFor, markChanged, type PitchView } from '../engrave/lanes';
 import type { FirstPaint } from '../engrave/benchEngraver';
 import { Engraver, type EngravedRow, type RowRequest } from '../engrave/engraver';
 import { pictureSeed } from '../engrave/pictureSeeds';
@@ -23,7 +23,11 @@ import { withoutSecondPart, type Tune } from '../core/score/tune';
 const holder = globalThis as typeof globalThis & { reedHookEngraver?: Promise<Engraver> };
 
 export function engraver(): Promise<Engraver> {
-  return (holder.reedHookEngraver ??= Engraver.start());
+  return (holder.reedHookEngraver ??= Engraver.start().catch((error: unknown) => {
+    // A start that failed is tried again by the next who asks.
+    delete holder.reedHookEngraver;
+    throw error;
+  }));
 }
 
 /** Rows drawn lately, by their source. A tune is opened far more often than it is changed. */
@@ -36,8 +40,6 @@ async function drawRow(request: RowRequest): Promise<EngravedRow> {
   return drawn.getOr(key, () => started.row(request, source));
 }
 
-/** Height of a staff space on the bench, CSS pixels. */
-export const BENCH_STAFF_SPACE = 7;
 /** As many rows as a screen shows. */
 const ROWS_AT_FIRST = 3;
 

@@ -1,6 +1,4 @@
-import { strToU8, zipSync } from 'fflate';
 import { lineDifficulty } from '../core/analysis/difficulty';
-import { fileSlug } from '../core/formats/fileSlug';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Level } from '../core/instruments/instrument';
 import { instrumentOfPlayer, type Group, type GroupPlayer } from '../core/keys/group';
@@ -109,27 +107,14 @@ function shortList(words: readonly string[]): string {
   return words.length <= 4 ? words.join(', ') : `${words.slice(0, 4).join(', ')} and ${words.length - 4} more`;
 }
 
-export async function playerPdf(work: Work, player: GroupPlayer, paper: Paper): Promise<Uint8Array | undefined> {
-  const part = formedPartForPlayer(work, player);
-  return part && partPdf(await engraver(), part, paper);
-}
-
-/** Everybody's part in one archive; two players of one name get files of their own. */
-export async function groupZip(
+/** One player's part as a file; `undefined` where the instrument is not there any more. */
+export async function playerFile(
   work: Work,
-  group: Group,
+  player: GroupPlayer,
   format: 'pdf' | 'musicxml',
   paper: Paper,
-): Promise<Uint8Array> {
-  const files: Record<string, Uint8Array> = {};
-  for (const [index, player] of group.players.entries()) {
-    const part = instrumentOfPlayer(player) && formedPartForPlayer(work, player);
-    if (!part) continue;
-    const name = `${String(index + 1).padStart(2, '0')}-${fileSlug(player.name || 'player')}-${part.instrument.id}.${format}`;
-    files[name] =
-      format === 'pdf'
-        ? await partPdf(await engraver(), part, paper)
-        : strToU8(writeMusicXml(partScore(part, work.tune.rights)));
-  }
-  return zipSync(files, { level: 6, mtime: new Date('2000-01-01T00:00:00Z') });
+): Promise<string | Uint8Array | undefined> {
+  const part = instrumentOfPlayer(player) && formedPartForPlayer(work, player);
+  if (!part) return undefined;
+  return format === 'pdf' ? partPdf(await engraver(), part, paper) : writeMusicXml(partScore(part, work.tune.rights));
 }

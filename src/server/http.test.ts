@@ -1,4 +1,5 @@
-import { isDatabaseGone } from './database';
+import { databaseTrouble } from './database';
+import { log } from './log';
 import { answer, limitedBody, limitedJson } from './http';
 
 const request = (body: BodyInit, headers: HeadersInit = {}) =>
@@ -39,13 +40,21 @@ test('broken JSON is a 400 that says where', async () => {
 
 test('a database that is away is told apart from a fault of ours', async () => {
   const gone = Object.assign(new Error('connect ECONNREFUSED'), { code: 'ECONNREFUSED' });
-  expect([
-    isDatabaseGone(gone),
-    isDatabaseGone(Object.assign(new Error('bad'), { code: 'ER_PARSE_ERROR' })),
-    isDatabaseGone('x'),
-  ]).toEqual([true, false, false]);
+  const refusing = Object.assign(new Error('bad'), { code: 'ER_DATA_TOO_LONG', sqlState: '22001' });
+  const full = Object.assign(new Error('Errcode: 28 "No space left on device"'), { code: 'ER_ERROR_ON_WRITE' });
+  expect([gone, refusing, full, new Error('ours'), 'x'].map(databaseTrouble)).toEqual([
+    'gone',
+    'refused',
+    'full',
+    undefined,
+    undefined,
+  ]);
+  const statuses = await Promise.all(
+    [refusing, full].map(async (error) => (await answer(() => Promise.reject(error))).status),
+  );
+  expect(statuses).toEqual([422, 507]);
   expect((await messages(await answer(() => Promise.reject(gone))))[0]).toBe(503);
-  const silent = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+  const silent = jest.spyOn(log, 'error').mockImplementation(() => undefined);
   const [status, [message]] = (await messages(
     await answer(() => Promise.reject(new Error('SELECT secret FROM x'))),
   )) as [number, string[]];

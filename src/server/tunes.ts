@@ -1,5 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import type { Work } from '../core/levels/recipe/work';
+import { Lru } from '../core/lru';
+import { findRevision, nameRevision, revisionsOf, type Revision } from '../db/revisionRepository';
 import {
   addWork,
   findWork,
@@ -7,46 +9,73 @@ import {
   restoreTune,
   saveWork,
   shelf,
+  type Save,
   type SaveOutcome,
-  type ShelfEntry,
+  type ShelfPage,
+  type ShelfPlace,
+  type StoredTexts,
+  type StoredWork,
 } from '../db/tuneRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
-import { checkWork } from './workSchema';
+import type { Checked } from './checked';
+import { runOnPool } from './pool/pool';
+import { contentKey } from './storedWork';
+import { checkStoredTexts } from './workSchema';
 
 export interface OpenedWork {
   readonly id: string;
   readonly version: number;
   readonly work: Work;
+  /** As it lies in the database, for what is made of it on a worker. */
+  readonly stored: StoredTexts;
 }
 
-export function listShelf(studio: StudioDatabase, search: string): Promise<readonly ShelfEntry[]> {
-  return shelf(studio, search.slice(0, 100));
+export function listShelf(studio: StudioDatabase, search: string, after?: ShelfPlace): Promise<ShelfPage> {
+  return shelf(studio, { search: search.slice(0, 100), ...(after && { after }) });
+}
+
+function freshId(): string {
+  return randomBytes(9).toString('base64url').replace(/[-_]/g, 'x');
 }
 
 /** Puts a new tune on the shelf and gives its id. */
-export async function addTune(studio: StudioDatabase, work: Work, now = new Date()): Promise<string> {
-  const id = randomBytes(9).toString('base64url').replace(/[-_]/g, 'x');
-  await addWork(studio, id, work, now);
+export async function addTune(studio: StudioDatabase, work: Work, what: string, now = new Date()): Promise<string> {
+  const id = freshId();
+  await addWork(studio, id, work, now, what);
   return id;
+}
+
+/** The documents of a tune as they lie there, for what is made of them on a worker. */
+export function storedTune(studio: StudioDatabase, id: string): Promise<StoredWork | undefined> {
+  return findWork(studio, id);
 }
 
 /** Opens a tune. A document that no longer passes its checks is a defect, told with the reason. */
 export async function openWork(studio: StudioDatabase, id: string): Promise<OpenedWork | undefined> {
   const stored = await findWork(studio, id);
-  if (!stored) return undefined;
-  const checked = checkWork(stored);
-  if (!checked.ok) throw new Error(`the stored tune ${id} is damaged: ${checked.problem.join('; ')}`);
-  return { id, version: stored.version, work: checked.value };
+  return stored && { id, version: stored.version, work: await readStored(stored, `tune ${id}`), stored };
 }
 
-export function save(
-  studio: StudioDatabase,
-  id: string,
-  version: number,
-  work: Work,
-  now = new Date(),
-): Promise<SaveOutcome> {
-  return saveWork(studio, id, version, work, now);
+/** Works read lately, by their content. */
+const read = new Lru<string, Work>(24);
+/** Characters that are checked faster than they are handed to a worker and back. */
+const MOST_HERE = 60_000;
+
+/** @throws Error where the documents are damaged */
+export async function readStored({ tune, recipes }: StoredTexts, name: string): Promise<Work> {
+  const texts = { tune, recipes };
+  const key = contentKey(texts);
+  const known = read.get(key);
+  if (known) return known;
+  const checked: Checked<Work> =
+    tune.length > MOST_HERE ? await runOnPool('checkStored', texts) : checkStoredTexts(texts);
+  if (!checked.ok) throw new Error(`the stored ${name} is damaged: ${checked.problem.join('; ')}`);
+  read.set(key, checked.value);
+  return checked.value;
+}
+
+export function save(studio: StudioDatabase, id: string, sent: Save, now = new Date()): Promise<SaveOutcome> {
+  return saveWork(studio, id, sent, now);
 }
 
 export function remove(studio: StudioDatabase, id: string, now = new Date()): Promise<boolean> {
@@ -55,4 +84,17 @@ export function remove(studio: StudioDatabase, id: string, now = new Date()): Pr
 
 export function restore(studio: StudioDatabase, id: string): Promise<boolean> {
   return restoreTune(studio, id);
+}
+
+/** The versions of a tune, newest first; none of a tune that is not on the shelf. */
+export async function historyOf(studio: StudioDatabase, id: string): Promise<readonly Revision[] | undefined> {
+  return (await findWork(studio, id)) ? revisionsOf(studio, id) : undefined;
+}
+
+export function storedRevision(studio: StudioDatabase, id: string, revision: number): Promise<StoredTexts | undefined> {
+  return findRevision(studio, id, revision);
+}
+
+export function callRevision(studio: StudioDatabase, id: string, revision: number, name: string): Promise<boolean> {
+  return nameRevision(studio, id, revision, name);
 }

@@ -1,18 +1,35 @@
-import { readOptionsOf } from '../core/formats/json/readOptions';
 import { MOST_BYTES } from '../core/formats/limits';
-import { formatProblemText } from '../core/formats/problem';
-import { readTune } from '../core/formats/readTune';
+import type { Work } from '../core/levels/recipe/work';
 import { failure, success, type Result } from '../core/result';
 import type { Tune } from '../core/score/tune';
-import { limitedBody, refuse } from './http';
+import { limitedBody, refuse, tooLarge } from './http';
+import type { BodyProblem } from './pool/jobs';
+import { runOnPool } from './pool/pool';
+import type { SentSave } from './workSchema';
 
-/** Reads the tune in a request: the body is the file as it is, `name` its file name. What cannot be read is the refusal to send. */
+/** A work's JSON is larger than the file it was read from. */
+const MOST_WORK_BYTES = 2 * MOST_BYTES;
+
+/** Reads the tune in a request on a worker: the body is the file as it is, `name` its file name. What cannot be read is the refusal to send. */
 export async function uploadedTune(request: Request): Promise<Result<Tune, Response>> {
   const bytes = await limitedBody(request, MOST_BYTES);
-  if (!bytes) return failure(refuse(413, `The file is too large; at most ${MOST_BYTES / 1_048_576} MB are read.`));
+  if (!bytes) return failure(tooLarge(MOST_BYTES));
   const chosen = Object.fromEntries(new URL(request.url).searchParams);
-  const options = readOptionsOf(chosen);
-  if (!options.ok) return failure(refuse(400, ...options.problem));
-  const read = readTune(bytes, chosen['name'] ?? '', options.value);
-  return read.ok ? success(read.value.tune) : failure(refuse(422, ...read.problem.map(formatProblemText)));
+  return settled(await runOnPool('readUpload', { bytes, chosen }, request.signal));
+}
+
+/** A save, checked on a worker. */
+export async function sentSave(request: Request): Promise<Result<SentSave, Response>> {
+  const bytes = await limitedBody(request, MOST_WORK_BYTES);
+  return bytes ? settled(await runOnPool('checkSave', bytes)) : failure(tooLarge(MOST_WORK_BYTES));
+}
+
+/** A work that is to become a tune of its own, checked on a worker. */
+export async function sentWork(request: Request): Promise<Result<Work, Response>> {
+  const bytes = await limitedBody(request, MOST_WORK_BYTES);
+  return bytes ? settled(await runOnPool('checkNewWork', bytes)) : failure(tooLarge(MOST_WORK_BYTES));
+}
+
+function settled<Value>(result: Result<Value, BodyProblem>): Result<Value, Response> {
+  return result.ok ? success(result.value) : failure(refuse(result.problem.status, ...result.problem.messages));
 }

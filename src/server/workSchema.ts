@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { textSchema } from '../core/formats/json/textSchema';
 import { readTuneDocument } from '../core/formats/json/readJson';
 import { recipesSchema, savedRecipeSchema, workSchema } from '../core/formats/json/recipeSchema';
 import { formatProblemText } from '../core/formats/problem';
@@ -7,19 +8,35 @@ import { LEVELS } from '../core/instruments/instrument';
 import type { SavedRecipe } from '../core/levels/recipe/savedRecipe';
 import type { Work } from '../core/levels/recipe/work';
 import { checked, issueTexts, type Checked } from './checked';
-import type { StoredWork } from '../db/tuneRepository';
+import type { StoredTexts } from '../db/tuneRepository';
 
 /** What the bench sends to be saved. */
-const saveSchema = z.strictObject({ version: z.int().min(1), work: workSchema });
+const saveSchema = z.strictObject({
+  version: z.int().min(1),
+  work: workSchema,
+  what: textSchema(1_000).optional(),
+  saveId: z
+    .string()
+    .regex(/^[\w-]{8,40}$/, '8 to 40 letters or digits')
+    .optional(),
+});
+
+/** A save as it was sent: the version it started from, the work, the words of its edits, and the id by which it is known again. */
+export interface SentSave {
+  readonly version: number;
+  readonly work: Work;
+  readonly what?: string | undefined;
+  readonly saveId?: string | undefined;
+}
 
 export const checkSavedRecipe = (data: unknown): Checked<SavedRecipe> => checked(savedRecipeSchema, data);
 
 /** Checks what the bench sent: its shape, that bars add up, and that each level's key is of the tune's mode. */
-export function checkSave(data: unknown): Checked<{ readonly version: number; readonly work: Work }> {
+export function checkSave(data: unknown): Checked<SentSave> {
   const parsed = checked(saveSchema, data);
   if (!parsed.ok) return parsed;
   const work = wholeWork(parsed.value.work);
-  return work.ok ? success({ version: parsed.value.version, work: work.value }) : work;
+  return work.ok ? success({ ...parsed.value, work: work.value }) : work;
 }
 
 /** Checks a work that is to become a tune of its own. */
@@ -29,10 +46,12 @@ export function checkNewWork(data: unknown): Checked<Work> {
 }
 
 /** Checks a work from the database: older documents are upgraded. */
-export function checkWork({ tune, recipes }: Pick<StoredWork, 'tune' | 'recipes'>): Checked<Work> {
-  const read = readTuneDocument(tune);
+export function checkStoredTexts({ tune, recipes }: StoredTexts): Checked<Work> {
+  const read = readTuneDocument(JSON.parse(tune) as unknown);
   if (!read.ok) return failure(read.problem.map(formatProblemText));
-  const levels = recipesSchema.safeParse(recipes);
+  const levels = recipesSchema.safeParse(
+    Object.fromEntries(Object.entries(recipes).map(([level, text]) => [level, JSON.parse(text) as unknown])),
+  );
   return levels.success
     ? wholeWork({ tune: read.value.tune, recipes: levels.data })
     : failure(issueTexts(levels.error));

@@ -4,7 +4,7 @@ import { PencilLine, Plus, Search, Trash2 } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, useTransition } from 'react';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
+import { LEVELS } from '../../core/instruments/instrument';
 import { Button } from '../../ui/Button';
 import { HelpSheet } from '../../ui/HelpSheet';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
@@ -13,30 +13,22 @@ import { useTell } from '../../ui/Toast';
 import { nothing, send } from '../work/send';
 import { plainKey, useKeys } from '../work/useKeys';
 import { BringInSheet } from './BringInSheet';
+import { MoreTunes } from './MoreTunes';
 import { NewProgressionSheet, NewTuneSheet } from './NewTuneSheet';
-
-/** A tune as it stands on the shelf. */
-export interface ShelfTune {
-  readonly id: string;
-  readonly title: string;
-  readonly composer: string;
-  readonly keyName: string;
-  readonly meter: string;
-  readonly bars: number;
-  readonly levels: readonly Level[];
-  readonly updatedAt: string;
-}
+import { useShelfPages, type ShelfPage, type ShelfTune } from './shelfPages';
 
 /** Where the tunes are: each with its opening, by which musicians know it. */
 export function ShelfScreen({
   studio,
-  tunes,
+  first,
   search,
 }: {
   readonly studio: string;
-  readonly tunes: readonly ShelfTune[];
+  /** The first page; the others come as they are scrolled to. */
+  readonly first: ShelfPage;
   readonly search: string;
 }) {
+  const { tunes, hasMore, loadMore, isLoading, trouble, forget } = useShelfPages(first, search);
   const router = useRouter();
   const tell = useTell();
   const [isSearching, startSearch] = useTransition();
@@ -71,6 +63,7 @@ export function ShelfScreen({
     const name = tune.title || 'Untitled';
     const removed = await send(`/api/tunes/${tune.id}`, nothing, { method: 'DELETE' });
     if (!removed.ok) return tell(`${removed.problem.message} “${name}” was not removed.`);
+    forget(tune.id);
     router.refresh();
     tell(`“${name}” was removed.`, { label: 'Restore', run: () => void restore(tune) });
   };
@@ -164,6 +157,7 @@ export function ShelfScreen({
               ))}
             </ul>
           )}
+          {hasMore && <MoreTunes isLoading={isLoading} trouble={trouble} onMore={loadMore} />}
         </main>
       </div>
       <BringInSheet
@@ -182,7 +176,7 @@ export function ShelfScreen({
   );
 }
 
-function madeText(levels: readonly Level[]): string {
+function madeText(levels: ShelfTune['levels']): string {
   return levels.length === 0
     ? 'No level made yet'
     : `Made: ${levels.map((level) => LEVEL_NAMES[level].toLowerCase()).join(', ')}`;

@@ -1,14 +1,25 @@
 import { currentStudio } from '../../../server/database';
 import { answer } from '../../../server/http';
-import { addTune } from '../../../server/tunes';
+import { addTune, listShelf } from '../../../server/tunes';
 import { uploadedTune } from '../../../server/upload';
+
+/** A page of the shelf: `?search=WORDS`, and the last title and id of the page before as `afterTitle` and `afterId`. */
+export function GET(request: Request): Promise<Response> {
+  return answer(async () => {
+    const query = new URL(request.url).searchParams;
+    const id = query.get('afterId');
+    const after =
+      id === null ? undefined : { title: (query.get('afterTitle') ?? '').slice(0, 500), id: id.slice(0, 40) };
+    return Response.json(await listShelf(currentStudio(), query.get('search') ?? '', after));
+  });
+}
 
 /** Brings a tune in: the body is the file as it is, `name` its file name. */
 export function POST(request: Request): Promise<Response> {
   return answer(async () => {
     const read = await uploadedTune(request);
     if (!read.ok) return read.problem;
-    const id = await addTune(currentStudio(), { tune: read.value, recipes: {} });
+    const id = await addTune(currentStudio(), { tune: read.value, recipes: {} }, 'brought in');
     return Response.json({ id }, { status: 201 });
   });
 }

@@ -2,10 +2,10 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { instrumentById } from '../../../core/instruments/catalogue';
 import { CHARTS } from '../../../core/fingering/charts';
-import { customInstrument, withChart } from '../../../core/instruments/customInstrument';
+import { customInstrument } from '../../../core/instruments/customInstrument';
 import { ChartScreen } from '../../../features/instruments/ChartScreen';
 import { currentStudio } from '../../../server/database';
-import { chartNotes } from '../../../server/fingerCharts';
+import { chartPage } from '../../../server/paint';
 import { listCustomInstruments } from '../../../server/groups';
 
 interface Props {
@@ -32,13 +32,12 @@ export default async function ChartPage({ params, searchParams }: Props) {
   const { mechanism } = instrument;
   const charts = mechanism.kind === 'holes' ? mechanism.charts : [];
   const chart = charts.find((one) => one === system) ?? charts[0];
-  const shown = chart ? { ...instrument, mechanism: withChart(mechanism, chart) } : instrument;
   return (
     <ChartScreen
       key={`${id}/${chart ?? ''}`}
       id={id}
       custom={custom}
-      notes={chartNotes(shown)}
+      notes={await chartPage(id, custom, chart)}
       systems={charts.map((one) => ({ id: one, name: CHARTS[one].name }))}
       system={chart}
     />

@@ -4,7 +4,8 @@ import { notFound } from 'next/navigation';
 import { BenchScreen } from '../../../../features/bench/BenchScreen';
 import { STEPS } from '../../../../features/bench/steps';
 import { currentStudio } from '../../../../server/database';
-import { BENCH_STAFF_SPACE, firstPaint } from '../../../../server/engraving';
+import { BENCH_STAFF_SPACE } from '../../../../engrave/lanes';
+import { benchPaint } from '../../../../server/paint';
 import { listGroups, listCustomInstruments } from '../../../../server/groups';
 import { listSavedRecipes } from '../../../../server/recipes';
 import { openedTune } from '../../../openedTune';
@@ -31,7 +32,7 @@ export default async function BenchPage({ params }: Props) {
   if (!opened || !step) notFound();
   const asked = Number((await cookies()).get('music-width')?.value);
   const width = asked >= 240 && asked <= 4_000 ? Math.round(asked) : USUAL_WIDTH;
-  const paint = await firstPaint(opened.work, 'written', width);
+  const paint = await benchPaint(opened.stored, 'written', width);
   return (
     <BenchScreen
       key={id}

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { GroupPartsScreen } from '../../../../../features/levels/GroupPartsScreen';
 import { currentStudio } from '../../../../../server/database';
-import { groupSheet } from '../../../../../server/groupParts';
+import { groupPage } from '../../../../../server/paint';
 import { listGroups } from '../../../../../server/groups';
 import { listSavedRecipes } from '../../../../../server/recipes';
 import { recipesOf } from '../../../../../core/levels/recipe/work';
@@ -31,7 +31,7 @@ export default async function GroupPartsPage({
       title={opened.work.tune.title}
       rights={opened.work.tune.rights}
       groupName={group.name}
-      sheet={groupSheet(opened.work, group)}
+      sheet={await groupPage(opened.stored, group)}
       saved={saved}
       recipes={recipesOf(opened.work)}
     />

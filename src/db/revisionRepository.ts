@@ -1,0 +1,131 @@
+import { storedRecipes } from '../core/formats/json/upgradeRecipe';
+import type { Work } from '../core/levels/recipe/work';
+import { documentText, parsedDocument } from './documents';
+import type { StudioDatabase } from './studioDatabase';
+import { superfluous } from './thinning';
+
+/** A version of a tune as the list shows it. */
+export interface Revision {
+  readonly revision: number;
+  readonly version: number;
+  /** A refused save is kept beside the one it would have overwritten. */
+  readonly kind: 'saved' | 'refused';
+  /** What the teacher calls it; named versions are kept for good. */
+  readonly name: string;
+  /** What was changed, in the words of the edits. */
+  readonly what: string;
+  readonly savedAt: string;
+}
+
+export interface NewRevision {
+  readonly id: string;
+  readonly version: number;
+  readonly kind: 'saved' | 'refused';
+  readonly work: Work;
+  readonly now: Date;
+  readonly what: string;
+  readonly saveId?: string | undefined;
+}
+
+const LONGEST_WHAT = 1_000;
+const MOST_LISTED = 300;
+
+export async function keepRevision(database: StudioDatabase, revision: NewRevision): Promise<void> {
+  const { id, version, kind, work, now, what, saveId } = revision;
+  await database.insert('revisions', {
+    tune_id: id,
+    version,
+    kind,
+    what: [...what].slice(0, LONGEST_WHAT).join(''),
+    save_id: saveId ?? null,
+    document: JSON.stringify(work.tune),
+    recipes: JSON.stringify(storedRecipes(work.recipes)),
+    saved_at: now,
+  });
+}
+
+/** The version that a save made, by the id that who saved gave it. */
+export async function findSave(database: StudioDatabase, id: string, saveId: string): Promise<number | undefined> {
+  const row = (await database
+    .from('revisions')
+    .where({ tune_id: id, save_id: saveId, kind: 'saved' })
+    .orderBy('version', 'desc')
+    .first('version')) as { version: number } | undefined;
+  return row?.version;
+}
+
+interface RevisionRow {
+  revision_id: number;
+  version: number;
+  kind: 'saved' | 'refused';
+  name: string | null;
+  what: string;
+  saved_at: Date;
+}
+
+/** The versions of a tune, newest first. */
+export async function revisionsOf(database: StudioDatabase, id: string): Promise<readonly Revision[]> {
+  const rows = (await database
+    .from('revisions')
+    .where('tune_id', id)
+    .orderBy('revision_id', 'desc')
+    .limit(MOST_LISTED)
+    .select('revision_id', 'version', 'kind', 'name', 'what', 'saved_at')) as RevisionRow[];
+  return rows.map(({ revision_id: revision, version, kind, name, what, saved_at }) => ({
+    revision: Number(revision),
+    version,
+    kind,
+    name: name ?? '',
+    what,
+    savedAt: saved_at.toISOString(),
+  }));
+}
+
+/** The documents of a version, as texts; not yet checked. */
+export async function findRevision(database: StudioDatabase, id: string, revision: number) {
+  const row = (await database
+    .from('revisions')
+    .where({ tune_id: id, revision_id: revision })
+    .first('document', 'recipes')) as { document: unknown; recipes: unknown } | undefined;
+  if (!row) return undefined;
+  const recipes = parsedDocument(row.recipes);
+  return {
+    tune: documentText(row.document),
+    recipes: Object.fromEntries(
+      Object.entries(typeof recipes === 'object' && recipes !== null ? recipes : {}).map(([level, recipe]) => [
+        level,
+        JSON.stringify(recipe),
+      ]),
+    ),
+  };
+}
+
+/** Names a version, or takes its name away (empty). False when it was not there. */
+export async function nameRevision(
+  database: StudioDatabase,
+  id: string,
+  revision: number,
+  name: string,
+): Promise<boolean> {
+  return (
+    (await database
+      .from('revisions')
+      .where({ tune_id: id, revision_id: revision })
+      .update({ name: name === '' ? null : name })) > 0
+  );
+}
+
+/** Lets go of the versions that age has made superfluous. Gives their number. */
+export async function thinRevisions(database: StudioDatabase, id: string, now: Date): Promise<number> {
+  const rows = (await database
+    .from('revisions')
+    .where('tune_id', id)
+    .orderBy('revision_id', 'desc')
+    .select('revision_id', 'version', 'kind', 'name', 'saved_at')) as RevisionRow[];
+  const gone = superfluous(
+    rows.map(({ revision_id: revision, name, saved_at: savedAt }) => ({ revision, isNamed: name !== null, savedAt })),
+    now,
+  );
+  if (gone.length > 0) await database.from('revisions').where('tune_id', id).whereIn('revision_id', gone).delete();
+  return gone.length;
+}
