@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { textSchema } from '../core/formats/json/textSchema';
 import { readTuneDocument } from '../core/formats/json/readJson';
 import { recipesSchema, savedRecipeSchema, workSchema } from '../core/formats/json/recipeSchema';
+import { tuneSizeProblems } from '../core/formats/finish';
 import { formatProblemText } from '../core/formats/problem';
 import { failure, success } from '../core/result';
 import { LEVELS } from '../core/instruments/instrument';
@@ -35,14 +36,14 @@ export const checkSavedRecipe = (data: unknown): Checked<SavedRecipe> => checked
 export function checkSave(data: unknown): Checked<SentSave> {
   const parsed = checked(saveSchema, data);
   if (!parsed.ok) return parsed;
-  const work = wholeWork(parsed.value.work);
+  const work = drawableWork(parsed.value.work);
   return work.ok ? success({ ...parsed.value, work: work.value }) : work;
 }
 
 /** Checks a work that is to become a tune of its own. */
 export function checkNewWork(data: unknown): Checked<Work> {
   const parsed = checked(workSchema, data);
-  return parsed.ok ? wholeWork(parsed.value) : parsed;
+  return parsed.ok ? drawableWork(parsed.value) : parsed;
 }
 
 /** Checks a work from the database: older documents are upgraded. */
@@ -55,6 +56,12 @@ export function checkStoredTexts({ tune, recipes }: StoredTexts): Checked<Work> 
   return levels.success
     ? wholeWork({ tune: read.value.tune, recipes: levels.data })
     : failure(issueTexts(levels.error));
+}
+
+/** What comes in at a door must also be small enough to be drawn; what lies in the database has come in. */
+function drawableWork(work: Work): Checked<Work> {
+  const large = tuneSizeProblems(work.tune);
+  return large.length > 0 ? failure(large.map(formatProblemText)) : wholeWork(work);
 }
 
 /** What no schema of a part can tell: whether bars add up, and whether tune and recipes fit together. */

@@ -1,11 +1,29 @@
 import type { Key } from '../pitch/key';
 import { failure, success, type Result } from '../result';
-import { RIGHTS, TUNE_SCHEMA, type Swing, type Tempo, type Tune } from '../score/tune';
+import {
+  barNumbers,
+  isNote,
+  RIGHTS,
+  TUNE_SCHEMA,
+  type ScoreEvent,
+  type Swing,
+  type Tempo,
+  type Tune,
+} from '../score/tune';
 import { TEMPO_LIMITS } from '../score/usualTempo';
 import { scoreProblems } from '../score/validate';
 import type { Meter } from '../time/meter';
 import { assembleBars, withSecondPart, type RawBar } from './assemble';
-import { LONGEST_TEXT, MOST_BARS, MOST_NOTES } from './limits';
+import { plainText, cutText } from '../plainText';
+import {
+  LONGEST_TEXT,
+  MOST_BARS,
+  MOST_CHORDS_IN_BAR,
+  MOST_EVENTS_IN_BAR,
+  MOST_GRACES_IN_BAR,
+  MOST_LINES,
+  MOST_NOTES,
+} from './limits';
 import { fromScoreProblem, type FormatProblem } from './problem';
 import { fewWarnings } from './readResult';
 
@@ -29,15 +47,44 @@ export interface FoundMusic {
 export function sizeProblems({
   bars,
   notes,
+  lines = 1,
 }: {
   readonly bars: number;
   readonly notes: number;
+  readonly lines?: number;
 }): readonly FormatProblem[] {
   const over = (count: number, most: number, what: string): readonly FormatProblem[] =>
     count > most
-      ? [{ code: 'too-many-notes', place: {}, found: `${count} ${what}`, right: `at most ${most} are read` }]
+      ? [{ code: 'too-many-notes', place: {}, found: `more than ${most} ${what}`, right: `at most ${most} are read` }]
       : [];
-  return [...over(bars, MOST_BARS, 'bars'), ...over(notes, MOST_NOTES, 'notes')];
+  return [...over(bars, MOST_BARS, 'bars'), ...over(notes, MOST_NOTES, 'notes'), ...over(lines, MOST_LINES, 'voices')];
+}
+
+/** What of a tune is more than can be drawn in time; none where all is well. Applies to every door a tune comes in by. */
+export function tuneSizeProblems(tune: Tune): readonly FormatProblem[] {
+  const gracesOf = (events: readonly ScoreEvent[]) =>
+    events.reduce((sum, event) => sum + (isNote(event) ? (event.graces?.length ?? 0) : 0), 0);
+  let notes = 0;
+  const problems: FormatProblem[] = [];
+  const tell = (bar: number, count: number, most: number, what: string) => {
+    if (count > most && problems.length < 20)
+      problems.push({
+        code: 'too-many-notes',
+        place: { bar },
+        found: `${count} ${what} in one bar`,
+        right: `at most ${most} are taken`,
+      });
+  };
+  const numbers = barNumbers(tune);
+  tune.bars.forEach(({ events, second = [], chords }, index) => {
+    const both = [...events, ...second];
+    const graces = gracesOf(both);
+    notes += both.length + graces;
+    tell(numbers[index] ?? index + 1, Math.max(events.length, second.length), MOST_EVENTS_IN_BAR, 'notes and rests');
+    tell(numbers[index] ?? index + 1, graces, MOST_GRACES_IN_BAR, 'grace notes');
+    tell(numbers[index] ?? index + 1, chords.length, MOST_CHORDS_IN_BAR, 'chord symbols');
+  });
+  return [...problems, ...sizeProblems({ bars: tune.bars.length, notes })];
 }
 
 /** What every reader does last: bars that add up, texts and tempos within bounds, and a document that holds its own rules. */
@@ -66,6 +113,8 @@ export function finishedTune(
     },
     told,
   );
+  const large = tuneSizeProblems(tune);
+  if (large.length > 0) return failure(large);
   const broken = scoreProblems(tune);
   return broken.length > 0 ? failure(broken.map(fromScoreProblem)) : success({ tune, warnings: fewWarnings(told) });
 }
@@ -95,12 +144,12 @@ function some<Name extends string, Value>(name: Name, value: Value | undefined):
 }
 
 function cut(text: string | undefined, what: string, told: FormatProblem[]): string | undefined {
-  if (text === undefined || text.length <= LONGEST_TEXT) return text;
+  if (text === undefined || text.length <= LONGEST_TEXT) return text && plainText(text);
   told.push({
     code: 'left-out',
     place: {},
     found: `the end of a ${what} of ${text.length} characters`,
     right: `the first ${LONGEST_TEXT} were taken`,
   });
-  return text.slice(0, LONGEST_TEXT);
+  return cutText(text, LONGEST_TEXT);
 }

@@ -2,7 +2,15 @@
 export const MOST_BYTES = 4 * 1024 * 1024;
 export const MOST_BARS = 4_000;
 export const MOST_NOTES = 40_000;
+/** Lines of one score: voices of all its parts. */
+export const MOST_LINES = 256;
+/** Notes and rests of one bar, and grace notes of one bar; what is within them is drawn in a second or two. */
+export const MOST_EVENTS_IN_BAR = 256;
+export const MOST_GRACES_IN_BAR = 64;
+export const MOST_CHORDS_IN_BAR = 64;
 export const MOST_XML_DEPTH = 40;
+/** After so many problems a file is not read on: nobody reads more of them. */
+export const MOST_PROBLEMS = 100;
 /** Warnings kept of one file; the rest is counted in the last of them. */
 export const MOST_WARNINGS = 200;
 /** Titles and the like are cut here, and said to be. */

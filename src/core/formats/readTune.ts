@@ -1,4 +1,5 @@
 import { readAbc } from './abc/readAbc';
+import { TooMuchWork, withinEffort } from './effort';
 import { readJson } from './json/readJson';
 import { MOST_BYTES } from './limits';
 import { openMxl } from './musicxml/mxl';
@@ -36,6 +37,20 @@ export function decodeText(bytes: Uint8Array): string {
  * @param name the file's name, looked at only where the content leaves the format open
  */
 export function readTune(bytes: Uint8Array, name = '', options: ReadOptions = {}): ReadResult {
+  try {
+    return withinEffort(bytes.length, () => readAny(bytes, name, options)).value;
+  } catch (error) {
+    if (!(error instanceof TooMuchWork)) throw error;
+    return unreadable({
+      code: 'too-large',
+      place: {},
+      found: 'too much in it to be read',
+      right: 'a file of one tune works',
+    });
+  }
+}
+
+function readAny(bytes: Uint8Array, name: string, options: ReadOptions): ReadResult {
   if (bytes.length > MOST_BYTES) {
     return unreadable({
       code: 'too-large',

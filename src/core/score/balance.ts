@@ -42,11 +42,13 @@ export function withPairedSlurs(bars: readonly Bar[]): Balanced {
     }),
   );
   if (open.length === 0 && lostEnds.size === 0) return { bars, lost };
+  const lostStarts = new Map<EventId, number>();
+  for (const { id } of open) lostStarts.set(id, (lostStarts.get(id) ?? 0) + 1);
   return {
     lost: [...lost, ...open.map(({ bar }) => bar)],
     bars: mapNotes(bars, (note) => {
       const { slurStarts = 0, slurEnds = 0, ...plain } = note;
-      const starts = slurStarts - open.filter(({ id }) => id === note.id).length;
+      const starts = slurStarts - (lostStarts.get(note.id) ?? 0);
       const ends = slurEnds - (lostEnds.get(note.id) ?? 0);
       if (starts === slurStarts && ends === slurEnds) return note;
       return { ...plain, ...(starts > 0 && { slurStarts: starts }), ...(ends > 0 && { slurEnds: ends }) };

@@ -74,9 +74,12 @@ export const JOBS = {
     const options = readOptionsOf(chosen);
     if (!options.ok) return failure<BodyProblem>({ status: 400, messages: options.problem });
     const read = readTune(bytes, chosen['name'] ?? '', options.value);
-    return read.ok
-      ? success<Tune>(read.value.tune)
-      : failure<BodyProblem>({ status: 422, messages: read.problem.map(formatProblemText) });
+    if (!read.ok) return failure<BodyProblem>({ status: 422, messages: read.problem.map(formatProblemText) });
+    // A reader that let something through which no document may hold must not make a tune that can never be opened.
+    const checked = checkNewWork({ tune: read.value.tune, recipes: {} });
+    return checked.ok
+      ? success<Tune>(checked.value.tune)
+      : failure<BodyProblem>({ status: 422, messages: checked.problem });
   },
   checkSave: (bytes: Uint8Array) => checkedBody(bytes, checkSave),
   checkNewWork: (bytes: Uint8Array) => checkedBody(bytes, checkNewWork),

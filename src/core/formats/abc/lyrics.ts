@@ -1,4 +1,5 @@
 import type { Lyric } from '../../score/tune';
+import { spend } from '../effort';
 
 /** What a `w:` line says for each note in turn; `undefined` passes a note over, `bar` skips to the next bar. */
 export type LyricStep = Lyric | 'skip' | 'hold' | 'bar';
@@ -6,8 +7,9 @@ export type LyricStep = Lyric | 'skip' | 'hold' | 'bar';
 /** Reads a `w:` line (ABC 2.1, section 5.1): `-` splits a word, `_` holds, `*` passes, `~` joins, `|` goes to the next bar. */
 export function parseLyricLine(text: string, verse: number): readonly LyricStep[] {
   const steps: LyricStep[] = [];
-  const pattern = /\s+|(\*)|(_)|(\|)|(-)|((?:\\-|[^\s*_|\-])+)/gy;
+  const pattern = /\s+|(\*)|(_)|(\|)|(-)|((?:\\-|[^\s*_|\-]){1,200})/gy;
   for (let match = pattern.exec(text); match; match = pattern.exec(text)) {
+    spend();
     if (match[1]) steps.push('skip');
     else if (match[2]) steps.push('hold');
     else if (match[3]) steps.push('bar');

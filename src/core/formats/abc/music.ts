@@ -6,13 +6,15 @@ import { barTicks, isCompound, parseMeter, type Meter } from '../../time/meter';
 import type { Tuplet } from '../../time/noteValue';
 import type { Ticks } from '../../time/ticks';
 import type { RawBar, RawEvent } from '../assemble';
-import { MOST_VERSES } from '../limits';
+import { cutText } from '../../plainText';
+import { spend } from '../effort';
+import { MOST_BARS, MOST_GRACES_IN_BAR, MOST_NOTES, MOST_PROBLEMS, MOST_VERSES } from '../limits';
 import type { FormatProblem, Place } from '../problem';
 import { parseAbcKey, parseAbcTempo, parseUnit, type AbcKey } from './header';
 import { parseLyricLine } from './lyrics';
 import { NAMED_MARKS, SHORT_MARKS, type AbcMark } from './marks';
 import { NOTE, tokenAt, type Token } from './tokens';
-import type { NumberedLine } from './tuneBook';
+import { withoutComment, type NumberedLine } from './tuneBook';
 
 export interface AbcStart {
   readonly key: AbcKey;
@@ -82,6 +84,8 @@ class MusicReader {
   private lyricNotes: { event: DraftEvent; bar: number }[] = [];
   private sungVerses = 0;
   private lineNumber = 0;
+  /** Events and graces so far. */
+  private notes = 0;
   private nextKey: Key | undefined;
 
   constructor(
@@ -100,7 +104,7 @@ class MusicReader {
 
   line({ text, number }: NumberedLine): void {
     if (text.startsWith('%%')) return this.notKept({ line: number }, `the layout directive "${text.trim()}"`);
-    const clean = text.replace(/(^|[^\\])%.*$/, '$1').replace(/\\\s*$/, '');
+    const clean = withoutComment(text).replace(/\\\s*$/, '');
     const field = /^([A-Za-z]):(.*)$/.exec(clean);
     if (field && !/^[|:]/.test(field[2] ?? ''))
       return this.field(field[1] ?? '', (field[2] ?? '').trim(), { line: number });
@@ -113,6 +117,11 @@ class MusicReader {
   finish(): void {
     this.closeTuplet();
     this.closeBar();
+  }
+
+  /** What more there is would not be taken: the file is refused already. */
+  private isFull(): boolean {
+    return this.problems.length > MOST_PROBLEMS || this.notes > MOST_NOTES || this.bars.length > MOST_BARS;
   }
 
   private placeAt(line: number, at: number): Place {
@@ -173,7 +182,7 @@ class MusicReader {
         return;
       }
       case 'P':
-        this.bar.section = value.slice(0, 40);
+        this.bar.section = cutText(value, 40);
         return;
       case 'Q': {
         const tempo = parseAbcTempo(value, this.unit);
@@ -203,7 +212,8 @@ class MusicReader {
 
   private music(text: string, line: number): void {
     this.lineNumber = line;
-    for (let at = 0; at < text.length;) {
+    for (let at = 0; at < text.length && !this.isFull();) {
+      spend();
       const { token, end } = tokenAt(text, at, this.silent ? 'fields' : this.overlay ? 'bars' : 'all');
       const start = at;
       at = end;
@@ -381,6 +391,7 @@ class MusicReader {
     this.tieFrom = undefined;
     if (this.bar.events.length === 0) this.bar.place = { line: this.lineNumber };
     this.bar.events.push(event);
+    this.notes += 1 + (event.graces?.length ?? 0);
     this.position += event.length;
     this.last = event;
     if (event.pitch) this.lyricNotes.push({ event, bar: this.bars.length });
@@ -408,6 +419,7 @@ class MusicReader {
       this.problems.push({ code: 'unreadable-character', place, found: '[', right: 'close it with ]' });
       return;
     }
+    spend(notes.length);
     const found: { pitch: Pitch; match: RegExpExecArray }[] = [];
     for (let at = 1; at < notes.length - 1;) {
       NOTE.lastIndex = at;
@@ -482,7 +494,8 @@ class MusicReader {
   }
 
   private readGraces(text: string, slashed: boolean, place: Place): void {
-    for (let at = 0; at < text.length;) {
+    for (let at = 0; at < text.length && this.graces.length <= MOST_GRACES_IN_BAR;) {
+      spend();
       NOTE.lastIndex = at;
       const match = NOTE.exec(text);
       const pitch = match ? this.pitchOf(match) : undefined;

@@ -1,10 +1,11 @@
 import { failure, success, type Result } from '../../result';
 import type { Tempo } from '../../score/tune';
 import type { RawBar } from '../assemble';
+import { spend } from '../effort';
 import { finishedTune, sizeProblems } from '../finish';
 import type { FormatProblem } from '../problem';
 import { lineOf, rawPitches, type ReadOptions, type ReadResult } from '../readResult';
-import { titleOf, tunesOfBook, voicesOf, type AbcTune, type NumberedLine } from './tuneBook';
+import { titleOf, tunesOfBook, voicesOf, withoutComment, type AbcTune, type NumberedLine } from './tuneBook';
 import { parseMeter, type Meter } from '../../time/meter';
 import type { Ticks } from '../../time/ticks';
 import { defaultUnit, parseAbcKey, parseAbcTempo, parseUnit, type AbcKey } from './header';
@@ -47,7 +48,8 @@ export function readAbc(text: string, options: ReadOptions = {}): ReadResult {
   };
   const music = read(line, warnings);
   const meter = header.meter ?? music.bars.find((bar) => bar.meter)?.meter;
-  problems.push(...music.problems, ...musicProblems(music.bars, meter, lines[0]?.number ?? 1, music.problems));
+  for (const problem of music.problems) problems.push(problem);
+  problems.push(...musicProblems(music.bars, meter, lines[0]?.number ?? 1, music.problems));
   if (problems.length > 0 || !meter) return failure(problems);
   // A tune without voice fields is one line, and is read once.
   const bars = names.map((_, index) => (index + 1 === line ? music.bars : read(index + 1, []).bars));
@@ -123,6 +125,10 @@ function chosenVoices(
   readonly FormatProblem[]
 > {
   const named = voicesOf(lines);
+  // Each voice goes through the lines once.
+  const size = sizeProblems({ bars: 0, notes: 0, lines: named.length });
+  if (size.length > 0) return failure(size);
+  spend(named.length * lines.length);
   const names = named.length > 0 ? named : [{ id: '1', name: 'Melody' }];
   const line = options.line ?? 1;
   const own = names.findIndex(({ name }) => name === SECOND_VOICE) + 1;
@@ -171,7 +177,7 @@ function readHeader(
 ): Header | undefined {
   const draft: HeaderDraft = { texts: { T: [], C: [], S: [] } };
   for (const [index, line] of lines.entries()) {
-    const field = FIELD.exec(line.text.replace(/(^|[^\\])%.*$/, '$1'));
+    const field = FIELD.exec(withoutComment(line.text));
     const [name = '', value = ''] = [field?.[1], field?.[2]?.trim().replaceAll('\\%', '%')];
     if (!field) noField(line, warnings, problems);
     else if (name === 'K') return endOfHeader(draft, value, line, lines.slice(index + 1), warnings, problems);

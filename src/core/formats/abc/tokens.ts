@@ -1,3 +1,5 @@
+import { spend } from '../effort';
+
 /** One thing that stands in a line of music. Text is as it was written; what it means is decided where it is read. */
 export type Token =
   /** Space, and all that is passed over in a voice that is not followed. */
@@ -32,7 +34,8 @@ const NOTE_BEGINS = 'ABCDEFGabcdefg^_=';
 const SPACE = ' \t`y';
 const REST = /[zx](\d*)(\/*)(\d*)/y;
 const LONG_REST = /[ZX](\d*)/y;
-const BARLINE = /\.?(:*\|[\]|]*:*|\[\|[\]|]*:*|::)/y;
+/** Repeats of more than a few times are written with an ending; a run of colons is no barline. */
+const BARLINE = /\.?(:{0,8}\|[\]|]*:*|\[\|[\]|]*:*|::)/y;
 const ENDING = /\[?\s*(\d+(?:[,-]\d+)*)/y;
 const TUPLET = /\((\d+)(?::(\d*))?(?::(\d*))?/y;
 const GRACES = /\{(\/?)([^}]*)\}/y;
@@ -57,7 +60,7 @@ export function tokenAt(text: string, at: number, reading: Reading): TokenRead {
     const match = matchAt(NOTE, text, at);
     if (match) return { token: { kind: 'note', match }, end: at + match[0].length };
   }
-  const field = character === '[' ? matchAt(INLINE_FIELD, text, at) : null;
+  const field = character === '[' && isClosed(text, at, ']') ? matchAt(INLINE_FIELD, text, at) : null;
   if (field)
     return {
       token: { kind: 'field', name: field[1] ?? '', value: (field[2] ?? '').trim() },
@@ -103,7 +106,9 @@ const PATTERNS: readonly (readonly [RegExp, (match: RegExpExecArray) => Token])[
 ];
 
 function otherToken(text: string, at: number, character: string): TokenRead {
-  for (const [pattern, made] of PATTERNS) {
+  const closing = CLOSING[character];
+  const patterns = closing !== undefined && !isClosed(text, at, closing) ? [] : PATTERNS;
+  for (const [pattern, made] of patterns) {
     const match = matchAt(pattern, text, at);
     if (match) return { token: made(match), end: at + match[0].length };
   }
@@ -111,6 +116,27 @@ function otherToken(text: string, at: number, character: string): TokenRead {
   // Broken rhythms are the one sign that means more when it stands more often.
   if (character === '<' || character === '>') while (text[at + count] === character) count += 1;
   return { token: { kind: 'sign', sign: character, count }, end: at + count };
+}
+
+/** Signs that begin what another sign ends. */
+const CLOSING: Readonly<Record<string, string>> = { '{': '}', '"': '"' };
+
+/** Where each closing sign stands last in the line that is being read: without this every opening one would look to the line's end. */
+let searched = '';
+const lastPlaces = new Map<string, number>();
+
+function isClosed(text: string, at: number, sign: string): boolean {
+  if (text !== searched) {
+    searched = text;
+    lastPlaces.clear();
+  }
+  let last = lastPlaces.get(sign);
+  if (last === undefined) {
+    spend(text.length);
+    last = text.lastIndexOf(sign);
+    lastPlaces.set(sign, last);
+  }
+  return last > at;
 }
 
 function matchAt(pattern: RegExp, text: string, at: number): RegExpExecArray | null {

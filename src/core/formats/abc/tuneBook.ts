@@ -1,3 +1,5 @@
+import { spend } from '../effort';
+
 /** A line with its number in the file, comments and continuation marks still on it. */
 export interface NumberedLine {
   readonly text: string;
@@ -43,14 +45,35 @@ export interface AbcVoice {
 export function voicesOf(lines: readonly NumberedLine[]): readonly AbcVoice[] {
   const found = new Map<string, string>();
   for (const { text } of lines) {
-    const whole = /^V:\s*(\S+)(.*)$/.exec(text);
-    const fields = whole ? [whole] : [...text.matchAll(/\[V:\s*([^\s\]]+)([^\]]*)\]/g)];
-    for (const [, id = '', rest = ''] of fields) {
+    for (const field of voiceFields(text)) {
+      const [, id = '', rest = ''] = /^(\S+)(.*)$/.exec(field) ?? [];
+      if (id === '') continue;
       const name = /(?:^|\s)(?:name|nm)="([^"]*)"/.exec(rest)?.[1]?.trim();
       if (name || !found.has(id)) found.set(id, name || found.get(id) || `Voice ${id}`);
     }
   }
   return [...found].map(([id, name]) => ({ id, name }));
+}
+
+/** A line up to its comment, which begins with a percent sign that no backslash takes for a letter. */
+export function withoutComment(text: string): string {
+  for (let at = text.indexOf('%'); at >= 0; at = text.indexOf('%', at + 1))
+    if (at === 0 || text[at - 1] !== '\\') return text.slice(0, at);
+  return text;
+}
+
+/** What stands in the voice fields of a line: a field of its own, or those in brackets, each up to the next closing one. */
+function voiceFields(text: string): readonly string[] {
+  if (text.startsWith('V:')) return [text.slice(2).trim()];
+  const fields: string[] = [];
+  for (let at = text.indexOf('[V:'); at >= 0;) {
+    const close = text.indexOf(']', at);
+    if (close < 0) break;
+    spend();
+    fields.push(text.slice(at + 3, close).trim());
+    at = text.indexOf('[V:', close);
+  }
+  return fields;
 }
 
 /** The title in a tune's header, for choosing from a book. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { customInstrumentSchema } from './recipeSchema';
+import { textSchema } from './textSchema';
 import { pitchSchema } from './tuneSchema';
 import { upgradedGroup } from './upgradeRecipe';
 import { instrumentById } from '../../instruments/catalogue';
@@ -11,7 +12,7 @@ import { AIDS } from '../../levels/recipe/groups';
 const playerSchema = z
   .strictObject({
     id: z.string().min(1).max(40),
-    name: z.string().trim().max(GROUP_LIMITS.name),
+    name: textSchema(GROUP_LIMITS.name).trim(),
     instrument: z.string().max(60),
     custom: customInstrumentSchema.optional(),
     level: z.enum(LEVELS),
@@ -36,7 +37,7 @@ const playerSchema = z
 export const groupSchema = z.preprocess(
   upgradedGroup,
   z.strictObject({
-    name: z.string().trim().min(1).max(GROUP_LIMITS.name),
+    name: textSchema(GROUP_LIMITS.name).trim().min(1),
     players: z
       .array(playerSchema)
       .max(GROUP_LIMITS.players)

@@ -3,7 +3,7 @@ import { TUNE_SCHEMA, type Tune } from '../../score/tune';
 import { scoreProblems } from '../../score/validate';
 import { fromScoreProblem, type FormatProblem } from '../problem';
 import { noChoices, unreadable, type ReadResult } from '../readResult';
-import { withUsualTempos } from '../finish';
+import { tuneSizeProblems, withUsualTempos } from '../finish';
 import { tuneSchema } from './tuneSchema';
 import { upgraded } from './upgrade';
 
@@ -29,6 +29,8 @@ export function readJson(text: string): ReadResult {
   }
   const read = readTuneDocument(data.tune);
   if (!read.ok) return read;
+  const large = tuneSizeProblems(read.value.tune);
+  if (large.length > 0) return failure(large);
   const warnings = [...read.value.warnings];
   return success({ ...read.value, tune: withUsualTempos(read.value.tune, warnings), warnings });
 }

@@ -26,6 +26,7 @@ import { LONGEST_RECIPE_NAME, type SavedRecipe } from '../../levels/recipe/saved
 import type { Work } from '../../levels/recipe/work';
 import { MOST_KNOWN_NOTES } from '../../pitch/noteList';
 import { eventSchema, keySchema, pitchSchema, swingSchema, tuneSchema } from './tuneSchema';
+import { textSchema } from './textSchema';
 import { RECIPE_SCHEMA, upgradedRecipe, upgradedSavedRecipe } from './upgradeRecipe';
 import { TEMPO_LIMITS } from '../../score/usualTempo';
 
@@ -39,7 +40,7 @@ const rangeSchema = z.strictObject({ low: pitchSchema, high: pitchSchema });
 export const customInstrumentSchema = z
   .strictObject({
     id: z.string().regex(/^own-[a-zA-Z0-9]{1,30}$/),
-    name: z.string().trim().min(1).max(LONGEST_INSTRUMENT_NAME),
+    name: textSchema(LONGEST_INSTRUMENT_NAME).trim().min(1),
     base: z.string().max(60),
     transposition: z
       .strictObject({ diatonic: z.int().min(-28).max(28), chromatic: z.int().min(-48).max(48) })
@@ -163,7 +164,7 @@ export const savedRecipeSchema = z.preprocess(
     .strictObject({
       schema: z.literal(RECIPE_SCHEMA),
       id: z.string().regex(/^recipe-[a-zA-Z0-9]{1,30}$/),
-      name: z.string().trim().min(1).max(LONGEST_RECIPE_NAME),
+      name: textSchema(LONGEST_RECIPE_NAME).trim().min(1),
       level: z.enum(LEVELS),
       wishes: z.strictObject(groupFields),
     })

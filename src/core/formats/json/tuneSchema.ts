@@ -15,7 +15,8 @@ import {
 } from '../../score/tune';
 import type { Tuplet } from '../../time/noteValue';
 import { NOTE_TYPES } from '../../time/noteValue';
-import { LONGEST_TEXT, MOST_BARS, MOST_VERSES } from '../limits';
+import { textSchema } from './textSchema';
+import { MOST_CHORDS_IN_BAR, LONGEST_TEXT, MOST_BARS, MOST_VERSES } from '../limits';
 
 const idSchema = z.string().regex(/^[A-Za-z0-9._-]{1,40}$/, 'an id of letters, digits, dots, dashes');
 const ticks = z
@@ -36,16 +37,14 @@ const dotsSchema = z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(
 export const tempoSchema = z.strictObject({
   beat: z.strictObject({ type: z.enum(NOTE_TYPES), dots: dotsSchema }),
   perMinute: z.int().min(1).max(999),
-  words: z.string().max(60).optional(),
+  words: textSchema(60).optional(),
 });
-const tupletSchema: z.ZodType<Tuplet> = z.lazy(() =>
-  z.strictObject({
-    id: idSchema,
-    actual: z.int().min(1).max(64),
-    normal: z.int().min(1).max(64),
-    outer: tupletSchema.optional(),
-  }),
-) as z.ZodType<Tuplet>;
+const tupletShape = { id: idSchema, actual: z.int().min(1).max(64), normal: z.int().min(1).max(64) };
+/** Three deep at most, like the notation that can be read; a schema that named itself would follow any depth. */
+const tupletSchema: z.ZodType<Tuplet> = z.strictObject({
+  ...tupletShape,
+  outer: z.strictObject({ ...tupletShape, outer: z.strictObject(tupletShape).optional() }).optional(),
+});
 const timed = { id: idSchema, length: ticks, tuplet: tupletSchema.optional(), optional: z.literal(true).optional() };
 const noteSchema = z.strictObject({
   kind: z.literal('note'),
@@ -68,7 +67,7 @@ const noteSchema = z.strictObject({
     .array(
       z.strictObject({
         verse: z.int().min(1).max(MOST_VERSES),
-        text: z.string().max(80),
+        text: textSchema(80),
         hyphen: z.literal(true).optional(),
         extend: z.literal(true).optional(),
       }),
@@ -131,7 +130,7 @@ const barSchema = z.strictObject({
         symbol: chordSymbolSchema,
       }),
     )
-    .max(64),
+    .max(MOST_CHORDS_IN_BAR),
   meter: meterSchema.optional(),
   key: keySchema.optional(),
   partial: ticks.optional(),
@@ -140,16 +139,16 @@ const barSchema = z.strictObject({
   ending: z.array(z.int().min(1).max(16)).min(1).max(16).optional(),
   endingStops: z.literal(true).optional(),
   barline: z.enum(['double', 'final']).optional(),
-  section: z.string().max(40).optional(),
+  section: textSchema(40).optional(),
   jumps: z.array(z.enum(JUMPS)).max(6).optional(),
 });
 
 /** The tune document at the boundary: file, network, database. Inside, the plain types of `score/tune` are trusted. */
 export const tuneSchema = z.strictObject({
   schema: z.literal(TUNE_SCHEMA),
-  title: z.string().max(LONGEST_TEXT),
-  composer: z.string().max(LONGEST_TEXT).optional(),
-  source: z.string().max(LONGEST_TEXT).optional(),
+  title: textSchema(LONGEST_TEXT),
+  composer: textSchema(LONGEST_TEXT).optional(),
+  source: textSchema(LONGEST_TEXT).optional(),
   rights: z.enum(RIGHTS),
   key: keySchema,
   meter: meterSchema,

@@ -71,8 +71,7 @@ function handsOf(
       const upperFrom = sorted.findIndex(({ pitch }) => Math.abs(pitch - high) <= Math.abs(pitch - low));
       cut = upperFrom < 0 ? sorted.length : upperFrom;
     }
-    lower.push(...sorted.slice(0, cut));
-    upper.push(...sorted.slice(cut));
+    for (const [index, one] of sorted.entries()) (index < cut ? lower : upper).push(one);
     if (cut > 0) low += (mean(sorted.slice(0, cut).map(({ pitch }) => pitch)) - low) * 0.15;
     if (cut < sorted.length) high += (mean(sorted.slice(cut).map(({ pitch }) => pitch)) - high) * 0.15;
   }
@@ -84,8 +83,8 @@ function mean(values: readonly number[]): number {
 }
 
 function spread(group: readonly MidiNote[]): number {
-  const pitches = group.map(({ pitch }) => pitch);
-  return Math.max(...pitches) - Math.min(...pitches);
+  const highest = group.reduce((most, { pitch }) => Math.max(most, pitch), 0);
+  return highest - group.reduce((least, { pitch }) => Math.min(least, pitch), highest);
 }
 
 function onsetGroups(notes: readonly MidiNote[], within: number): readonly MidiNote[][] {

@@ -1,4 +1,5 @@
 import { failure, success, type Result } from '../../result';
+import { spend } from '../effort';
 import type { FormatProblem } from '../problem';
 
 /** A note of a track: times in the file's own ticks. */
@@ -58,6 +59,15 @@ export function parseMidi(bytes: Uint8Array): Result<MidiFile, FormatProblem> {
 function refuse(at: number, found: string, right: string): never {
   throw new Refused({ code: 'bad-midi', place: {}, found: `${found} at byte ${at}`, right });
 }
+
+/** One key of one channel: when it was pressed, in order, and how many of these were let go. */
+interface Held {
+  readonly pressed: { readonly start: number; readonly velocity: number }[];
+  released: number;
+}
+
+/** Marks of one kind that are read; the rest of them is passed over. A long work has some hundreds. */
+const MOST_MARKS = 5_000;
 
 class MidiParser {
   private at = 0;
@@ -143,7 +153,7 @@ class MidiParser {
 
   private track(from: number, to: number, track: number): MidiTrack {
     const notes: MidiNote[] = [];
-    const open = new Map<number, { start: number; velocity: number }[]>();
+    const open = new Map<number, Held>();
     let name = '';
     let at = from;
     let now = 0;
@@ -160,11 +170,14 @@ class MidiParser {
       return refuse(at, 'a number of more than four bytes', 'copy the file again');
     };
     const release = (key: number, end: number) => {
-      const started = open.get(key)?.shift();
+      const held = open.get(key);
+      const started = held?.pressed[held.released];
+      if (held && started) held.released += 1;
       if (started && end > started.start)
         notes.push({ start: started.start, end, pitch: key & 0x7f, velocity: started.velocity, channel: key >> 7 });
     };
     while (at < to) {
+      spend();
       now += number();
       if (now > LATEST) refuse(at, `a time of ${now} ticks`, 'the file is damaged');
       const first = byte();
@@ -200,12 +213,12 @@ class MidiParser {
       if (kind !== 0x8 && kind !== 0x9) continue;
       const key = ((status & 0x0f) << 7) | data;
       if (kind === 0x9 && second > 0) {
-        const list = open.get(key);
-        if (list) list.push({ start: now, velocity: second });
-        else open.set(key, [{ start: now, velocity: second }]);
+        const held = open.get(key);
+        if (held) held.pressed.push({ start: now, velocity: second });
+        else open.set(key, { pressed: [{ start: now, velocity: second }], released: 0 });
       } else release(key, now);
     }
-    for (const [key, started] of open) while (started.length > 0) release(key, now);
+    for (const [key, held] of open) while (held.released < held.pressed.length) release(key, now);
     this.end = Math.max(this.end, now);
     return { name, notes: notes.toSorted((a, b) => a.start - b.start || b.pitch - a.pitch) };
   }
@@ -216,25 +229,27 @@ class MidiParser {
         this.copyright ||= this.words(at, length);
         return;
       case 0x05:
-        if (length > 0) this.lyrics.push({ at: now, text: this.words(at, length), track });
+        if (length > 0 && this.lyrics.length < MOST_MARKS)
+          this.lyrics.push({ at: now, text: this.words(at, length), track });
         return;
       case 0x06:
-        this.markers.push({ at: now, text: this.words(at, length) });
+        if (this.markers.length < MOST_MARKS) this.markers.push({ at: now, text: this.words(at, length) });
         return;
       case 0x51: {
         if (length !== 3) return;
         const microsecondsPerQuarter = (this.view.getUint16(at) << 8) | (this.bytes[at + 2] ?? 0);
-        if (microsecondsPerQuarter > 0) this.tempos.push({ at: now, microsecondsPerQuarter });
+        if (microsecondsPerQuarter > 0 && this.tempos.length < MOST_MARKS)
+          this.tempos.push({ at: now, microsecondsPerQuarter });
         return;
       }
       case 0x58: {
-        if (length < 2) return;
+        if (length < 2 || this.meters.length >= MOST_MARKS) return;
         this.meters.push({ at: now, count: this.bytes[at] ?? 0, unit: 2 ** Math.min(10, this.bytes[at + 1] ?? 0) });
         return;
       }
       case 0x59: {
         const fifths = this.view.getInt8(at);
-        if (length === 2 && Math.abs(fifths) <= 7)
+        if (length === 2 && Math.abs(fifths) <= 7 && this.keys.length < MOST_MARKS)
           this.keys.push({ at: now, fifths, isMinor: this.bytes[at + 1] === 1 });
       }
     }

@@ -10,6 +10,7 @@ import { barTicks, beatsOf, isCompound, isMeterUnit, weightAt, type Meter } from
 import { valueTicks } from '../../time/noteValue';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import type { RawBar } from '../assemble';
+import { cutText } from '../../plainText';
 import { MOST_BARS } from '../limits';
 import type { GuessSource, MidiGuesses } from './guesses';
 import { hasPercussion, likelyMelody, linesOfMidi, type MidiLine } from './lines';
@@ -36,7 +37,10 @@ export function readMidi(bytes: Uint8Array, options: ReadOptions = {}): ReadResu
   const warnings = [...lineWarnings(file, lines, line, under)];
   const notes = timed(line, file.division);
   const meters = metersOfFile(file, notes, options);
-  const grid = barsUntil(meters.changes, Math.max(...notes.map(({ end }) => end), 1));
+  const grid = barsUntil(
+    meters.changes,
+    notes.reduce((last, { end }) => Math.max(last, end), 1),
+  );
   const size = sizeProblems({ bars: grid.length, notes: notes.length });
   if (size.length > 0) return failure(size);
   const beats = grid.flatMap(gridBeats);
@@ -399,6 +403,7 @@ function temposOfFile(
   const placed: (PlacedTempo & { barIndex: number })[] = [];
   let current = quarters;
   let left = 0;
+  let barIndex = 0;
   for (const { at, quarters: next } of options.midi?.perMinute === undefined
     ? all.filter((one) => one.at > start)
     : []) {
@@ -406,10 +411,12 @@ function temposOfFile(
       if (Math.abs(next / current - 1) > 0.001) left += 1;
       continue;
     }
-    const barIndex = bars.findIndex((bar) => at >= bar.start && at < bar.start + bar.length);
-    if (barIndex < 0) continue;
+    while (barIndex < bars.length && at >= (bars[barIndex]?.start ?? 0) + (bars[barIndex]?.length ?? 0)) barIndex += 1;
+    const bar = bars[barIndex];
+    if (!bar) break;
+    if (at < bar.start) continue;
     current = next;
-    placed.push({ barIndex, at: at - (bars[barIndex]?.start ?? 0), tempo: counted(next) });
+    placed.push({ barIndex, at: at - bar.start, tempo: counted(next) });
   }
   if (left > 0) warnings.push({ code: 'left-out', place: {}, found: `${left} small changes of tempo` });
   return {
@@ -429,6 +436,10 @@ function rawBars(
   freshTuplet: () => string,
 ): readonly RawBar[] {
   let cursor = 0;
+  const markers = file.markers
+    .filter(({ text }) => text !== '')
+    .map(({ at, text }) => ({ at: Math.round((at * TICKS_PER_QUARTER) / file.division), text }));
+  let nextMarker = 0;
   return bars.map((bar, index): RawBar => {
     const end = bar.start + bar.length;
     const segments: Segment[] = [];
@@ -453,17 +464,16 @@ function rawBars(
     }
     if (at < end) segments.push({ start: at - bar.start, length: end - at });
     const offset = index === 0 && bar.length < barTicks(bar.meter) ? barTicks(bar.meter) - bar.length : 0;
-    const marker = file.markers.find((one) => {
-      const place = Math.round((one.at * TICKS_PER_QUARTER) / file.division);
-      return place >= bar.start && place < end && one.text !== '';
-    });
+    while ((markers[nextMarker]?.at ?? Infinity) < bar.start) nextMarker += 1;
+    const here = markers[nextMarker];
+    const marker = here && here.at < end ? here : undefined;
     return {
       events: barEvents(segments, offset, bar.meter, freshTuplet),
       chords: [],
       place: {},
       declaredPartial: bar.length < barTicks(bar.meter),
       ...((index === 0 || bar.changesMeter) && { meter: bar.meter }),
-      ...(marker && { section: marker.text.slice(0, 40) }),
+      ...(marker && { section: cutText(marker.text, 40) }),
     };
   });
 }

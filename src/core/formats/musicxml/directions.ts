@@ -1,3 +1,4 @@
+import { cutText } from '../../plainText';
 import { jumpOfWords } from './marks';
 import type { Jump, Tempo } from '../../score/tune';
 import { NOTE_TYPES, type NoteType } from '../../time/noteValue';
@@ -35,7 +36,7 @@ export function readDirection(element: XmlElement): DirectionRead {
 function readMark(mark: XmlElement, draft: Draft): void {
   switch (mark.name) {
     case 'rehearsal':
-      draft.section = mark.text.trim().slice(0, LONGEST_SECTION);
+      draft.section = cutText(mark.text.trim(), LONGEST_SECTION);
       return;
     case 'segno':
     case 'coda':

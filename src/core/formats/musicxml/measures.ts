@@ -10,6 +10,7 @@ import { barTicks, isMeterUnit, type Meter } from '../../time/meter';
 import { NOTE_TYPES, soundingTicks, valueOfTicks, valueTicks, type NoteType } from '../../time/noteValue';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import type { RawEvent } from '../assemble';
+import { cutText } from '../../plainText';
 import { MOST_BARS } from '../limits';
 import type { FormatProblem, Place } from '../problem';
 import { kindOfHarmony, type HarmonyDegree } from './chordKinds';
@@ -386,7 +387,7 @@ class MeasureReader {
     const words = read.words.join(' ');
     const tempo = read.tempo ?? this.tempoOfSound(child(element, 'sound'), words !== '', bar);
     if (tempo)
-      this.setTempo(words === '' ? tempo : { ...tempo, words: words.slice(0, LONGEST_TEMPO_WORDS) }, found, at);
+      this.setTempo(words === '' ? tempo : { ...tempo, words: cutText(words, LONGEST_TEMPO_WORDS) }, found, at);
     else if (words !== '') this.notKept(`the words "${words}"`, { bar });
     if (read.dynamic === undefined) return;
     here.dynamic = read.dynamic;

@@ -1,5 +1,6 @@
 import { ARTICULATIONS, ORNAMENTS, type Articulation, type Lyric, type Ornament } from '../../score/tune';
 import type { RawEvent } from '../assemble';
+import { cutText } from '../../plainText';
 import { MOST_VERSES } from '../limits';
 import { ARTICULATION_ELEMENTS, isDynamic, ORNAMENT_ELEMENTS, OWN_NOTATIONS } from './marks';
 import { child, childrenOf, textOf, type XmlElement } from './xmlTree';
@@ -81,7 +82,7 @@ function lyricsOf(note: XmlElement, notKept: (what: string) => void): readonly L
     return [
       {
         verse,
-        text: text.slice(0, 80),
+        text: cutText(text, 80),
         ...((syllabic === 'begin' || syllabic === 'middle') && { hyphen: true as const }),
         ...(child(lyric, 'extend') && { extend: true as const }),
       },

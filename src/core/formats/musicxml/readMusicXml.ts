@@ -19,6 +19,8 @@ export function readMusicXml(text: string, options: ReadOptions = {}): ReadResul
   if (!score.ok) return score;
   const { root, staves } = score.value;
   const lines = linesOf(staves);
+  const many = sizeProblems({ bars: 0, notes: 0, lines: lines.length });
+  if (many.length > 0) return failure(many);
   const chosen = chosenLines(root, staves, lines, options);
   if (!chosen.ok) return chosen;
   const { line, second } = chosen.value;
@@ -86,9 +88,11 @@ function readScore(
   if (root.name !== 'score-partwise' && root.name !== 'score-timewise')
     return noScore(`<${root.name}>`, 'it begins with <score-partwise>');
   if (root.name === 'score-timewise') turnRound(root, readers);
+  const many = sizeProblems({ bars: 0, notes: 0, lines: readers.size });
+  if (many.length > 0) return failure(many);
   const parts = [...readers].map(([id, reader]) => ({ name: partName(root, id), ...reader.result() }));
   if (parts.length === 0) return noScore('no <part>', 'a score has at least one part');
-  const size = sizeProblems({ bars: Math.max(...parts.map(({ count }) => count)), notes: 0 });
+  const size = sizeProblems({ bars: parts.reduce((most, { count }) => Math.max(most, count), 0), notes: 0 });
   return size.length > 0 ? failure(size) : success({ root, staves: parts });
 }
 
@@ -157,19 +161,16 @@ interface LineRead {
 function linesOf(staves: readonly StaffRead[]): readonly LineRead[] {
   const lines: LineRead[] = [];
   for (const staff of staves) {
-    const counts = voicesIn(staff.measures);
+    const pitchesOf = voicesIn(staff.measures);
     const resting = staff.measures.find(({ placed }) => placed.length > 0)?.placed[0]?.voice ?? '1/1';
-    const voices = counts.size > 0 ? [...counts.keys()] : [resting];
+    const voices = pitchesOf.size > 0 ? [...pitchesOf.keys()] : [resting];
     for (const voice of voices) {
       const [number, staffNumber] = voice.split('/');
       const name =
         voices.length > 1
           ? `${staff.name}, voice ${number}${staffNumber !== '1' ? `, staff ${staffNumber}` : ''}`
           : staff.name;
-      const pitches = staff.measures.flatMap(({ placed }) =>
-        placed.flatMap(({ voice: own, event }) => (own === voice && event.pitch ? [event.pitch] : [])),
-      );
-      lines.push({ staff, voice, found: lineOf(lines.length + 1, name, pitches) });
+      lines.push({ staff, voice, found: lineOf(lines.length + 1, name, pitchesOf.get(voice) ?? []) });
     }
   }
   return lines;

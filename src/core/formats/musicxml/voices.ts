@@ -1,3 +1,4 @@
+import type { Pitch } from '../../pitch/pitch';
 import type { Hairpin, PlacedTempo } from '../../score/tune';
 import type { Ticks } from '../../time/ticks';
 import type { RawBar, RawEvent } from '../assemble';
@@ -23,15 +24,18 @@ export interface MeasureFound extends Omit<RawBar, 'events' | 'tempos'> {
   readonly end: Ticks;
 }
 
-/** The voices that hold notes, by the order in which they are first met, and how many notes each has. */
-export function voicesIn(measures: readonly MeasureFound[]): ReadonlyMap<string, number> {
-  const counts = new Map<string, number>();
+/** The pitches of each voice that holds notes, by the order in which they are first met. */
+export function voicesIn(measures: readonly MeasureFound[]): ReadonlyMap<string, readonly Pitch[]> {
+  const found = new Map<string, Pitch[]>();
   for (const { placed } of measures) {
     for (const { voice, event } of placed) {
-      if (event.pitch) counts.set(voice, (counts.get(voice) ?? 0) + 1);
+      if (!event.pitch) continue;
+      const pitches = found.get(voice);
+      if (pitches) pitches.push(event.pitch);
+      else found.set(voice, [event.pitch]);
     }
   }
-  return counts;
+  return found;
 }
 
 /** One voice of all measures. Its gaps become rests; hairpins go to the notes under their ends. */
@@ -78,11 +82,18 @@ function hangHairpins(measures: readonly MeasureFound[], lines: readonly LineEve
     for (const wedge of measure.wedges) wedges.push({ ...wedge, at: barStart + wedge.at });
     barStart += measure.end;
   });
+  // Marks go by time; what stands before each of them is counted on, not looked for anew.
+  let before = 0;
+  const struckBefore = (at: Ticks) => {
+    while (before > 0 && (notes[before - 1]?.at ?? 0) >= at) before -= 1;
+    while ((notes[before]?.at ?? Infinity) < at) before += 1;
+    return before;
+  };
   let lost = 0;
   let open: { readonly line: LineEvent; readonly at: Ticks; readonly type: Hairpin } | undefined;
   for (const { at, type } of wedges) {
     if (type === 'stop') {
-      const last = notes.findLast((note) => note.at < at);
+      const last = notes[struckBefore(at) - 1];
       if (!open || !last || last.at < open.at) {
         if (open) lost += 1;
       } else {
@@ -93,7 +104,7 @@ function hangHairpins(measures: readonly MeasureFound[], lines: readonly LineEve
       continue;
     }
     if (open) lost += 1;
-    const first = notes.find((note) => note.at >= at);
+    const first = notes[struckBefore(at)];
     open = first && { line: first.line, at: first.at, type };
   }
   return lost + (open ? 1 : 0);

@@ -1,4 +1,5 @@
 import { SaxesParser } from 'saxes';
+import { spend } from '../effort';
 import { MOST_XML_DEPTH } from '../limits';
 import { failure, success, type Result } from '../../result';
 import type { FormatProblem } from '../problem';
@@ -65,6 +66,7 @@ export function readXml(
     });
   });
   parser.on('opentag', (tag) => {
+    spend();
     if (open.length >= MOST_XML_DEPTH)
       refuse({
         code: 'bad-xml',
