@@ -229,6 +229,19 @@ export async function restoreTune(database: StudioDatabase, id: string): Promise
   );
 }
 
+/** Ids of the tunes on the shelf that are called so. */
+export async function idsByTitle(database: StudioDatabase, title: string): Promise<readonly string[]> {
+  const rows = (await database
+    .from('tunes')
+    .whereNull('removed_at')
+    .where('title', title)
+    .limit(50)
+    .select('tune_id')) as {
+    tune_id: string;
+  }[];
+  return rows.map(({ tune_id }) => tune_id);
+}
+
 /** Ids of all tunes on the shelf, in an order that stays. */
 export async function tuneIds(database: StudioDatabase): Promise<readonly string[]> {
   const rows = (await database.from('tunes').whereNull('removed_at').orderBy('tune_id').select('tune_id')) as {

@@ -6,7 +6,7 @@ import { BENCH_STAFF_SPACE, lanesFor, markChanged, type PitchView } from '../eng
 import type { FirstPaint } from '../engrave/benchEngraver';
 import { Engraver, type EngravedRow, type RowRequest } from '../engrave/engraver';
 import { pictureSeed } from '../engrave/pictureSeeds';
-import { openingPicture } from '../engrave/opening';
+import { barsAlone, openingPicture } from '../engrave/opening';
 import { partPdf, type Paper } from '../engrave/pdf';
 import { partScore, tuneLane } from '../engrave/staves';
 import type { Instrument } from '../core/instruments/instrument';
@@ -144,4 +144,17 @@ export async function warmUpPdf(tune: Tune, instrument: Instrument, paper: Paper
 /** The first bars of a tune, for the shelf. */
 export async function openingOf(tune: Tune): Promise<string> {
   return openingPicture(await engraver(), tune);
+}
+
+/** Some bars of a tune for its history. `to` is the bar after the last one; both are kept within the tune. */
+export async function historyPicture(tune: Tune, from: number, to: number): Promise<string> {
+  const first = Math.min(Math.max(0, from), tune.bars.length - 1);
+  return barsAlone(
+    await engraver(),
+    { ...tune, bars: withoutSecondPart(tune.bars) },
+    {
+      from: first,
+      to: Math.min(Math.max(first + 1, to), tune.bars.length),
+    },
+  );
 }

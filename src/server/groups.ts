@@ -1,4 +1,3 @@
-import { randomBytes } from 'node:crypto';
 import type { CustomInstrument } from '../core/instruments/customInstrument';
 import type { Group } from '../core/keys/group';
 import {
@@ -14,16 +13,13 @@ import {
   type StoredGroup,
 } from '../db/groupRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
+import { freshId } from './freshId';
 import { checkGroup, checkCustomInstrument } from './groupSchema';
 
 export interface OpenedGroup {
   readonly id: string;
   readonly version: number;
   readonly group: Group;
-}
-
-function freshId(): string {
-  return randomBytes(9).toString('base64url').replace(/[-_]/g, 'x');
 }
 
 /** The studio's groups. A document that no longer passes its checks is a defect, told with the reason. */

@@ -66,6 +66,14 @@ export class Made {
     }
   }
 
+  /** Forgets everything, here and on disk. */
+  async clear(): Promise<void> {
+    this.memory.clear();
+    this.inMemory = 0;
+    if (this.folder !== undefined) await rm(this.folder, { recursive: true, force: true });
+    this.onDisk = undefined;
+  }
+
   private begin(key: string, make: (signal: AbortSignal) => Promise<Uint8Array | undefined>): Making {
     const end = new AbortController();
     const promise = this.fromDiskOr(key, () => make(end.signal)).finally(() => {

@@ -1,4 +1,3 @@
-import { randomBytes } from 'node:crypto';
 import type { Work } from '../core/levels/recipe/work';
 import { Lru } from '../core/lru';
 import { findRevision, nameRevision, revisionsOf, type Revision } from '../db/revisionRepository';
@@ -18,6 +17,7 @@ import {
 } from '../db/tuneRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
 import type { Checked } from './checked';
+import { freshId } from './freshId';
 import { runOnPool } from './pool/pool';
 import { contentKey } from './storedWork';
 import { checkStoredTexts } from './workSchema';
@@ -32,10 +32,6 @@ export interface OpenedWork {
 
 export function listShelf(studio: StudioDatabase, search: string, after?: ShelfPlace): Promise<ShelfPage> {
   return shelf(studio, { search: search.slice(0, 100), ...(after && { after }) });
-}
-
-function freshId(): string {
-  return randomBytes(9).toString('base64url').replace(/[-_]/g, 'x');
 }
 
 /** Puts a new tune on the shelf and gives its id. */
@@ -89,6 +85,12 @@ export function restore(studio: StudioDatabase, id: string): Promise<boolean> {
 /** The versions of a tune, newest first; none of a tune that is not on the shelf. */
 export async function historyOf(studio: StudioDatabase, id: string): Promise<readonly Revision[] | undefined> {
   return (await findWork(studio, id)) ? revisionsOf(studio, id) : undefined;
+}
+
+/** The number of a revision in an address; what is none is the number of no revision. */
+export function revisionNumber(text: string): number {
+  const number = Number(text);
+  return Number.isSafeInteger(number) && number > 0 ? number : 0;
 }
 
 export function storedRevision(studio: StudioDatabase, id: string, revision: number): Promise<StoredTexts | undefined> {

@@ -1,6 +1,6 @@
 'use client';
 
-import { BookOpen, Guitar, Users } from 'lucide-react';
+import { Archive, BookOpen, Guitar, Users } from 'lucide-react';
 import type { ReactNode } from 'react';
 import Link from 'next/link';
 import { useReady } from './useReady';
@@ -10,7 +10,7 @@ export function Rail({
   here,
   onHelp,
 }: {
-  readonly here: 'shelf' | 'bench' | 'groups' | 'instruments';
+  readonly here: 'shelf' | 'bench' | 'groups' | 'instruments' | 'studio';
   readonly onHelp: () => void;
 }) {
   useReady();
@@ -39,6 +39,9 @@ export function Rail({
       </Room>
       <Room href="/instruments" name="Charts" isHere={here === 'instruments'}>
         <Guitar size={18} aria-hidden="true" />
+      </Room>
+      <Room href="/studio" name="Studio" isHere={here === 'studio'}>
+        <Archive size={18} aria-hidden="true" />
       </Room>
       <button
         type="button"

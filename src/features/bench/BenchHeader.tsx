@@ -1,6 +1,6 @@
 'use client';
 
-import { Redo2, Undo2 } from 'lucide-react';
+import { History, Redo2, Undo2 } from 'lucide-react';
 import Link from 'next/link';
 import type { MouseEvent, ReactNode } from 'react';
 import { useStore } from 'zustand';
@@ -16,10 +16,13 @@ interface Props {
   readonly onStep: (step: BenchStep) => void;
   /** After a click on undo or redo. */
   readonly onHistory: (() => void) | undefined;
+  /** Opens and closes the list of versions. */
+  readonly onVersions: () => void;
+  readonly versionsOpen: boolean;
 }
 
 /** What is worked on, the steps, undo and redo, and whose pitch is on screen. */
-export function BenchHeader({ bench, step, onStep, onHistory }: Props) {
+export function BenchHeader({ bench, step, onStep, onHistory, onVersions, versionsOpen }: Props) {
   const tune = useStore(bench.store, ({ document }) => document.tune);
   return (
     <header className="flex flex-wrap items-end justify-between gap-x-4 border-b border-line bg-panel px-4 pt-2">
@@ -47,6 +50,9 @@ export function BenchHeader({ bench, step, onStep, onHistory }: Props) {
       </div>
       <div className="no-print flex items-center gap-3 pb-2">
         <HistoryButtons bench={bench} onHistory={onHistory} />
+        <IconButton label="History: versions of this tune" pressed={versionsOpen} onClick={onVersions}>
+          <History size={17} aria-hidden="true" />
+        </IconButton>
         <PitchSwitch bench={bench} />
       </div>
     </header>
@@ -88,10 +94,12 @@ function HistoryButtons({ bench, onHistory }: Pick<Props, 'bench' | 'onHistory'>
 
 function IconButton({
   label,
+  pressed,
   ...rest
 }: {
   readonly label: string;
-  readonly disabled: boolean;
+  readonly pressed?: boolean;
+  readonly disabled?: boolean;
   readonly onClick: (event: MouseEvent) => void;
   readonly children: ReactNode;
 }) {
@@ -99,8 +107,9 @@ function IconButton({
     <button
       type="button"
       aria-label={label}
+      aria-pressed={pressed}
       title={label}
-      className="flex size-8 items-center justify-center rounded hover:bg-cane-pale disabled:text-[#a9a896] disabled:hover:bg-transparent"
+      className="flex size-8 items-center justify-center rounded hover:bg-cane-pale aria-pressed:bg-cane-pale disabled:text-[#a9a896] disabled:hover:bg-transparent"
       {...rest}
     />
   );

@@ -6,6 +6,7 @@ import { useStore } from 'zustand';
 import type { Work } from '../../core/levels/recipe/work';
 import type { FirstPaint } from '../../engrave/benchEngraver';
 import { HelpSheet } from '../../ui/HelpSheet';
+import { HistoryDrawer } from '../history/HistoryDrawer';
 import { Rail } from '../../ui/Rail';
 import { Saver } from '../work/document/saver';
 import type { Bench, StudioPage } from '../work/step';
@@ -38,6 +39,7 @@ export function BenchScreen({ id, version, work, step: firstStep, paint, staffSp
   const [store] = useState(() => createWorkStore(work, paint.view));
   const [step, setStep] = useState(firstStep);
   const [help, setHelp] = useState(false);
+  const [versions, setVersions] = useState(false);
   const lanes = useRef<HTMLDivElement>(null);
   const saver = useSaver(id, version, work, store);
   const showBar = useCallback(
@@ -80,6 +82,7 @@ export function BenchScreen({ id, version, work, step: firstStep, paint, staffSp
 
   const openStep = (next: BenchStep) => {
     view.leave?.();
+    setVersions(false);
     setStep(next);
     window.history.replaceState(null, '', `/tunes/${id}/${next}`);
   };
@@ -87,7 +90,14 @@ export function BenchScreen({ id, version, work, step: firstStep, paint, staffSp
     <div className="app-frame print-plain flex h-dvh">
       <Rail here="bench" onHelp={() => setHelp(true)} />
       <div className="print-plain flex min-w-0 flex-1 flex-col">
-        <BenchHeader bench={bench} step={step} onStep={openStep} onHistory={view.takeFocus} />
+        <BenchHeader
+          bench={bench}
+          step={step}
+          onStep={openStep}
+          onHistory={view.takeFocus}
+          onVersions={() => setVersions(!versions)}
+          versionsOpen={versions}
+        />
         <div className="print-plain flex min-h-0 flex-1 max-[899px]:flex-col">
           <BenchLanes
             bench={bench}
@@ -98,8 +108,16 @@ export function BenchScreen({ id, version, work, step: firstStep, paint, staffSp
             width={width}
             labelWidth={labelWidth}
           />
-          <BenchDrawer name={STEP_NAMES[step]} width={view.drawerWidth}>
-            {view.drawer({ infos, numbers, draws: engraving.draws })}
+          <BenchDrawer name={versions ? 'History' : STEP_NAMES[step]} width={versions ? undefined : view.drawerWidth}>
+            {versions ? (
+              <HistoryDrawer
+                bench={bench}
+                onClose={() => setVersions(false)}
+                flush={async () => (await saver?.flush()) ?? false}
+              />
+            ) : (
+              view.drawer({ infos, numbers, draws: engraving.draws })
+            )}
           </BenchDrawer>
         </div>
         <BenchFoot

@@ -11,7 +11,8 @@ import { Sheet } from '../../ui/Sheet';
 import { useTell } from '../../ui/Toast';
 import { ConflictSheet } from '../work/document/ConflictSheet';
 import { SaveStatus } from '../work/document/SaveStatus';
-import { playersFromCsv, playersToCsv } from './groupCsv';
+import { cutText } from '../../core/plainText';
+import { playersFromCsv, playersToCsv } from '../../core/formats/csv/groupCsv';
 import { changeName, freshId, type OpenGroup } from './openGroups';
 import { PlayerTable, type SetPlayer } from './PlayerTable';
 
@@ -48,7 +49,7 @@ export function GroupEditor({ open, custom, onAdd, onRemove }: Props) {
   };
   const addCopy = (name: string, of: Group) =>
     onAdd({
-      name: name.slice(0, GROUP_LIMITS.name),
+      name: cutText(name, GROUP_LIMITS.name),
       players: of.players.map((player) => ({ ...player, id: freshId() })),
     });
   const newest = past.at(-1);

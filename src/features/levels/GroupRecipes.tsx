@@ -32,7 +32,7 @@ export function GroupRecipes({ id, levels, saved, recipes }: Props) {
   });
   const take = async () => {
     setBusy(true);
-    const taken = await changeWork(id, (work) =>
+    const taken = await changeWork(id, 'recipe taken from the group', (work) =>
       wanted.reduce(
         (after, { level, found }) => withRecipe(after, level, savedChange(recipesOf(after)[level], found)),
         work,

@@ -6,6 +6,7 @@ import { z } from 'zod';
 import { MOST_BYTES } from '../../core/formats/limits';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
+import { archiveText, bringBackArchive } from '../work/archive';
 import { send } from '../work/send';
 import type { ImportDoor } from './import.worker';
 import { ImportChoices } from './ImportChoices';
@@ -15,6 +16,8 @@ type Look =
   | { readonly kind: 'nothing' }
   | { readonly kind: 'reading' }
   | { readonly kind: 'read'; readonly preview: Preview; readonly rows: readonly string[] | undefined }
+  /** The archive of a whole studio; what came of it in words, once it was sent. */
+  | { readonly kind: 'archive'; readonly words: readonly string[] }
   | { readonly kind: 'refused'; readonly messages: readonly string[] };
 
 interface Brought {
@@ -27,10 +30,13 @@ export function BringInSheet({
   open,
   onClose,
   onSaved,
+  onBroughtBack,
 }: {
   readonly open: boolean;
   readonly onClose: () => void;
   readonly onSaved: (id: string) => void;
+  /** After an archive was taken back. */
+  readonly onBroughtBack: () => void;
 }) {
   const [text, setText] = useState('');
   const [file, setFile] = useState<Brought>();
@@ -51,6 +57,10 @@ export function BringInSheet({
     // The last look stays while another choice is read, so that its fields do not jump away.
     setLook((before) => (before.kind === 'read' && Object.keys(chosen).length > 0 ? before : { kind: 'reading' }));
     const source: Brought = file ?? { name: '', data: new Blob([text]) };
+    if (isArchive(source)) {
+      setLook({ kind: 'archive', words: [] });
+      return undefined;
+    }
     const timer = setTimeout(
       () => {
         void reader.read(source, chosen, (next) => {
@@ -87,6 +97,17 @@ export function BringInSheet({
   const save = async () => {
     if (!brought) return;
     setSaving(true);
+    if (isArchive(brought)) {
+      const back = await bringBackArchive(brought.data);
+      setSaving(false);
+      setLook(
+        back.ok
+          ? { kind: 'archive', words: archiveText(back.value) }
+          : { kind: 'refused', messages: [back.problem.message, 'Nothing was changed.'] },
+      );
+      if (back.ok) onBroughtBack();
+      return;
+    }
     const query = new URLSearchParams({ name: brought.name, ...chosen }).toString();
     const bytes = new Uint8Array(await brought.data.arrayBuffer());
     const made = await send(`/api/tunes?${query}`, z.object({ id: z.string() }), { method: 'POST', bytes });
@@ -104,7 +125,7 @@ export function BringInSheet({
       open={open}
       onClose={close}
       title="Bring in a tune"
-      description="ABC or MusicXML pasted, or a file: these, compressed .mxl, MIDI or .reed.json. You see it before it is saved."
+      description="ABC or MusicXML pasted, or a file: these, compressed .mxl, MIDI or .reed.json, or the archive of a studio. You see it before it is saved."
       width="max-w-5xl"
     >
       <div className="grid min-h-0 flex-1 gap-5 overflow-y-auto md:grid-cols-[minmax(0,2fr)_minmax(0,3fr)] md:overflow-visible">
@@ -142,7 +163,7 @@ export function BringInSheet({
             <input
               ref={picker}
               type="file"
-              accept=".abc,.musicxml,.xml,.mxl,.mid,.midi,.json,.txt"
+              accept=".abc,.musicxml,.xml,.mxl,.mid,.midi,.json,.txt,.zip"
               className="sr-only"
               tabIndex={-1}
               aria-hidden="true"
@@ -165,12 +186,21 @@ export function BringInSheet({
         <Button kind="quiet" onClick={close}>
           Cancel
         </Button>
-        <Button kind="main" disabled={look.kind !== 'read' || isSaving} onClick={() => void save()}>
-          Save to the shelf
+        <Button kind="main" disabled={!canSave(look) || isSaving} onClick={() => void save()}>
+          {look.kind === 'archive' ? 'Bring it back' : 'Save to the shelf'}
         </Button>
       </div>
     </Sheet>
   );
+}
+
+/** An archive of our own goes by its name: a compressed score is called .mxl. */
+function isArchive({ name }: Brought): boolean {
+  return /\.zip$/i.test(name);
+}
+
+function canSave(look: Look): boolean {
+  return look.kind === 'read' || (look.kind === 'archive' && look.words.length === 0);
 }
 
 /** Reads files in a worker, which is started with the first of them. */
@@ -212,6 +242,23 @@ function Understood({
       return <p className="p-4 text-ink-soft">What was understood is shown here.</p>;
     case 'reading':
       return <p className="p-4 text-ink-soft">Reading …</p>;
+    case 'archive':
+      return (
+        <div className="rounded bg-paper p-4">
+          <h3 className="font-serif text-lg font-semibold">The archive of a studio</h3>
+          {look.words.length === 0 ? (
+            <p>Its tunes, groups, recipes and instruments are added to yours; what is there already stays as it is.</p>
+          ) : (
+            <ul>
+              {look.words.map((word) => (
+                <li key={word} className="break-words">
+                  {word}
+                </li>
+              ))}
+            </ul>
+          )}
+        </div>
+      );
     case 'refused':
       return (
         <div role="alert" className="rounded bg-warn-pale p-4">

@@ -164,6 +164,7 @@ export function ShelfScreen({
         open={sheet === 'bring in'}
         onClose={closeSheet}
         onSaved={(id) => router.push(`/tunes/${id}/tune`)}
+        onBroughtBack={() => router.refresh()}
       />
       {sheet === 'tune' && (
         <NewTuneSheet onClose={closeSheet} onMade={(id) => router.push(`/tunes/${id}/tune#write`)} />

@@ -15,10 +15,10 @@ export function tuneRemote(id: string): Remote<Work> {
     name: id,
     pack: storedWork,
     unpack: (data) => workSchema.safeParse(data).data,
-    put: async ({ version, document }) => {
+    put: async ({ version, document, what, saveId }) => {
       const sent = await send(`/api/tunes/${id}`, versionSchema, {
         method: 'PUT',
-        json: { version, work: storedWork(document) },
+        json: { version, work: storedWork(document), ...(what && { what }), saveId },
       });
       return sent.ok ? { ok: true, value: sent.value.version } : sent;
     },
@@ -32,13 +32,25 @@ export function tuneRemote(id: string): Remote<Work> {
 /** How often a change is made anew on top of what somebody else saved meanwhile. */
 const MOST_TRIES = 3;
 
-/** Changes a tune that is not open here: reads it, changes it, and saves it; again where somebody saved in between. */
-export async function changeWork(id: string, change: (work: Work) => Work): Promise<Result<undefined, SendProblem>> {
+/**
+ * Changes a tune that is not open here: reads it, changes it, and saves it; again where somebody saved in between.
+ * @param what the change in words, for the tune's history
+ */
+export async function changeWork(
+  id: string,
+  what: string,
+  change: (work: Work) => Work,
+): Promise<Result<undefined, SendProblem>> {
   const { put } = tuneRemote(id);
   for (let tries = 1; ; tries += 1) {
     const opened = await send(`/api/tunes/${id}`, versionedWorkSchema, { method: 'GET' });
     if (!opened.ok) return opened;
-    const saved = await put({ version: opened.value.version, document: change(opened.value.work) });
+    const saved = await put({
+      version: opened.value.version,
+      document: change(opened.value.work),
+      what,
+      saveId: crypto.randomUUID(),
+    });
     if (saved.ok) return success(undefined);
     if (saved.problem.kind !== 'stale' || tries >= MOST_TRIES) return saved;
   }

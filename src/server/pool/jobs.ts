@@ -14,7 +14,8 @@ import { byEarSheet, type ByEarSheet } from '../../engrave/byEarSheet';
 import type { PitchView } from '../../engrave/lanes';
 import type { Paper } from '../../engrave/pdf';
 import type { Checked } from '../checked';
-import { barsPicture, firstPaint } from '../engraving';
+import { barsPicture, firstPaint, historyPicture } from '../engraving';
+import { readArchive } from '../archive';
 import { chartNotes, type DrawnNote } from '../fingerCharts';
 import { groupSheet, playerFile, type GroupSheet } from '../groupParts';
 import type { StoredTexts } from '../../db/tuneRepository';
@@ -99,6 +100,15 @@ export const JOBS = {
       instrument === undefined ? undefined : instrumentById(instrument),
       (tune, from, to) => barsPicture(tune, from, to, PHRASE_WIDTH),
     ) satisfies Promise<ByEarSheet>,
+  historyPicture: async ({
+    stored,
+    from,
+    to,
+  }: {
+    readonly stored: StoredTexts;
+    readonly from: number;
+    readonly to: number;
+  }) => bytesOf(await historyPicture(workOf(stored).tune, from, to)),
   tuneFile: async ({ stored, wishes }: { readonly stored: StoredTexts; readonly wishes: FileWishes }) => {
     const made = await makeTuneFile(workOf(stored), wishes);
     return made === undefined ? undefined : bytesOf(made);
@@ -134,6 +144,7 @@ export const JOBS = {
       system === undefined ? instrument : { ...instrument, mechanism: withChart(instrument.mechanism, system) },
     );
   },
+  readArchive: (bytes: Uint8Array) => readArchive(bytes),
   zip: (files: Readonly<Record<string, Uint8Array>>) =>
     zipSync(files, { level: 6, mtime: new Date('2000-01-01T00:00:00Z') }),
 } as const;

@@ -16,11 +16,13 @@ const DEADLINES: Readonly<Record<JobName, number>> = {
   checkStored: 10_000,
   firstPaint: 20_000,
   byEar: 20_000,
+  historyPicture: 15_000,
   tuneFile: 30_000,
   playerFile: 30_000,
   groupSheet: 20_000,
   chart: 10_000,
   zip: 20_000,
+  readArchive: 60_000,
 };
 
 /** One pool a process; on the global object, since the development server loads modules anew on every change. */

@@ -411,7 +411,7 @@ function temposOfFile(
       if (Math.abs(next / current - 1) > 0.001) left += 1;
       continue;
     }
-    while (barIndex < bars.length && at >= (bars[barIndex]?.start ?? 0) + (bars[barIndex]?.length ?? 0)) barIndex += 1;
+    barIndex = barHolding(bars, at, barIndex);
     const bar = bars[barIndex];
     if (!bar) break;
     if (at < bar.start) continue;
@@ -425,6 +425,13 @@ function temposOfFile(
     source: options.midi?.perMinute !== undefined ? 'set' : all.length > 0 ? 'file' : 'guess',
     placed,
   };
+}
+
+/** The first bar from an index on that ends after a place. */
+function barHolding(bars: readonly GridBar[], at: Ticks, from: number): number {
+  let index = from;
+  for (let bar = bars[index]; bar && at >= bar.start + bar.length; bar = bars[index]) index += 1;
+  return index;
 }
 
 /** The line laid into bars: notes over a barline are tied, gaps are rests. */

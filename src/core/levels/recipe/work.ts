@@ -1,6 +1,7 @@
 import type { CustomInstrument } from '../../instruments/customInstrument';
 import type { Level } from '../../instruments/instrument';
 import type { Key } from '../../pitch/key';
+import { plainText } from '../../plainText';
 import { success, type Result } from '../../result';
 import { rebar, type RebarProblem } from '../../score/rebar';
 import type { Swing, Tempo, Tune } from '../../score/tune';
@@ -26,11 +27,13 @@ export type TuneDetails = Partial<Pick<Tune, 'title' | 'composer' | 'source' | '
 };
 
 export function withDetails(work: Work, details: TuneDetails): Work {
-  const { composer, source, swing, recordingKey, ...plain } = { ...work.tune, ...details };
+  const { title, composer: by, source: from, swing, recordingKey, ...plain } = { ...work.tune, ...details };
+  const [composer, source] = [plainText(by ?? ''), plainText(from ?? '')];
   return {
     ...work,
     tune: {
       ...plain,
+      title: plainText(title),
       ...(composer && { composer }),
       ...(source && { source }),
       ...(swing && { swing }),

@@ -1,3 +1,4 @@
+import { cutText, plainText } from '../../plainText';
 import { alterInSignature, signatureOf } from '../../pitch/key';
 import { naturalAt, staffPosition } from '../../pitch/pitch';
 import {
@@ -182,7 +183,7 @@ export function setPhraseMark(tune: Tune, id: EventId, mark: PhraseMark | undefi
  * takes it away.
  */
 export function setLyric(tune: Tune, id: EventId, verse: number, typed: string, caret: Caret): EditResult {
-  const match = /^\s*(.*?)\s*(-|_)?\s*$/.exec(typed.slice(0, 80));
+  const match = /^\s*(.*?)\s*(-|_)?\s*$/.exec(cutText(plainText(typed), 80));
   const text = match?.[1] ?? '';
   let isThere = false;
   const bars = mapNotes(tune.bars, (note) => {

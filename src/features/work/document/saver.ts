@@ -3,8 +3,10 @@
 import { dequal } from 'dequal';
 import type { SendProblem } from '../send';
 import type { Result } from '../../../core/result';
+import { cutText } from '../../../core/plainText';
 import { backupState, readBackup, writeBackup, type Packing } from './backup';
 import type { DocumentStore } from './documentStore';
+import type { History } from './history';
 
 /** How long after the last change a save begins. */
 const QUIET_MILLISECONDS = 500;
@@ -19,12 +21,20 @@ export interface Versioned<Document> {
   readonly document: Document;
 }
 
+/** A save as it goes out. */
+export interface Outgoing<Document> extends Versioned<Document> {
+  /** What was changed since the last save, in the words of the steps. */
+  readonly what: string;
+  /** The same for each try of one save: one whose answer was lost is known by it. */
+  readonly saveId: string;
+}
+
 /** Where a kind of document is saved. */
 export interface Remote<Document> extends Packing<Document> {
   /** Tells documents of all kinds apart: `tune/the-tin-bucket`. */
   readonly name: string;
   /** Saves on top of a version; the answer is the new one. */
-  readonly put: (next: Versioned<Document>) => Promise<Result<number, SendProblem>>;
+  readonly put: (next: Outgoing<Document>) => Promise<Result<number, SendProblem>>;
   /** What the server has, from its answer to a stale save. */
   readonly current: (answer: unknown) => Versioned<Document> | undefined;
 }
@@ -38,6 +48,8 @@ export class Saver<Document> {
   private retry = FIRST_RETRY_MILLISECONDS;
   private version: number;
   private saved: Document;
+  /** The save that was tried last, for when it is tried again. */
+  private tried: { readonly document: Document; readonly version: number; readonly saveId: string } | undefined;
   private readonly stopWatching: () => void;
 
   /** @param server what the server has; the store may be ahead of it, since a choice made before the page answered is played back as it wakes */
@@ -133,11 +145,19 @@ export class Saver<Document> {
     this.sending = document;
     if (save.kind !== 'waiting') setSave({ kind: 'saving' });
     try {
-      this.settle(document, await this.remote.put({ version: this.version, document }));
+      this.settle(document, await this.remote.put(this.outgoing(document)));
     } finally {
       this.running = false;
       this.sending = undefined;
     }
+  }
+
+  private outgoing(document: Document): Outgoing<Document> {
+    const { version, tried } = this;
+    const isSame = tried?.document === document && tried.version === version;
+    const saveId = isSame ? tried.saveId : crypto.randomUUID();
+    this.tried = { document, version, saveId };
+    return { version, document, what: changesSince(this.store.getState(), this.saved), saveId };
   }
 
   private settle(document: Document, answer: Result<number, SendProblem>): void {
@@ -161,4 +181,18 @@ export class Saver<Document> {
       this.retry = Math.min(LONGEST_RETRY_MILLISECONDS, this.retry * 1.6);
     } else setSave({ kind: 'refused', message });
   }
+}
+
+const LONGEST_WORDS = 900;
+
+/** What was done to a document since it was last saved, each kind of step once, oldest first. */
+export function changesSince<Document>({ past, future }: History<Document>, saved: Document): string {
+  const from = past.findLastIndex(({ after }) => after === saved) + 1;
+  const undoneTo = from > 0 ? -1 : future.findIndex(({ after }) => after === saved);
+  const names =
+    undoneTo >= 0
+      ? future.slice(0, undoneTo + 1).map(({ name }) => `undone: ${name}`)
+      : past.slice(from).map(({ name }) => name);
+  const words = [...new Set(names)].join(', ');
+  return words.length <= LONGEST_WORDS ? words : `${cutText(words, LONGEST_WORDS)} …`;
 }

@@ -1,5 +1,5 @@
-import type { GroupPlayer } from '../../core/keys/group';
-import { parsePitch } from '../../core/pitch/pitch';
+import type { GroupPlayer } from '../../keys/group';
+import { parsePitch } from '../../pitch/pitch';
 import { playersFromCsv, playersToCsv } from './groupCsv';
 
 const pitch = (text: string) => {

@@ -1,13 +1,14 @@
 import Papa from 'papaparse';
-import { INSTRUMENTS } from '../../core/instruments/catalogue';
-import { LEVELS } from '../../core/instruments/instrument';
-import type { CustomInstrument } from '../../core/instruments/customInstrument';
-import { limitsProblem } from '../../core/instruments/limits';
-import { parseNotes, printNotes } from '../../core/pitch/noteList';
-import { GROUP_LIMITS, WANTED_MARKS, type GroupPlayer } from '../../core/keys/group';
-import { failure, success, type Result } from '../../core/result';
-import { parsePitch, printPitch } from '../../core/pitch/pitch';
-import { AIDS } from '../../core/levels/recipe/groups';
+import { INSTRUMENTS } from '../../instruments/catalogue';
+import { LEVELS } from '../../instruments/instrument';
+import type { CustomInstrument } from '../../instruments/customInstrument';
+import { limitsProblem } from '../../instruments/limits';
+import { parseNotes, printNotes } from '../../pitch/noteList';
+import { GROUP_LIMITS, WANTED_MARKS, type GroupPlayer } from '../../keys/group';
+import { cutText, plainText } from '../../plainText';
+import { failure, success, type Result } from '../../result';
+import { parsePitch, printPitch } from '../../pitch/pitch';
+import { AIDS } from '../../levels/recipe/groups';
 
 const COLUMNS = ['name', 'instrument', 'level', 'lowest', 'highest', 'known notes', 'finger marks', 'aids'] as const;
 
@@ -89,7 +90,7 @@ export function playersFromCsv(
     const known = parseNotes(cell('known notes'));
     if (!known.ok) problems.push(`Line ${line}: known notes: ${known.problem}.`);
     return {
-      name: cell('name').slice(0, GROUP_LIMITS.name),
+      name: cutText(plainText(cell('name')), GROUP_LIMITS.name),
       instrument: customOne?.id ?? found?.id ?? 'flute',
       ...(customOne && { custom: customOne }),
       level: level ?? 'beginner',

@@ -1,0 +1,24 @@
+import { z } from 'zod';
+import { textSchema } from '../../../core/formats/json/textSchema';
+import { forgetPlayerName } from '../../../db/binRepository';
+import { checked } from '../../../server/checked';
+import { currentStudio } from '../../../server/database';
+import { answer, limitedJson, refuse } from '../../../server/http';
+import { made } from '../../../server/made';
+
+const nameSchema = z.strictObject({ name: textSchema(200).trim().min(1) });
+
+/** Deletes a pupil's name everywhere at once: in groups, removed ones too, and in parts that were made with it. */
+export function DELETE(request: Request): Promise<Response> {
+  return answer(async () => {
+    const body = await limitedJson(request, 4 * 1024);
+    if (!body.ok) return body.problem;
+    const read = checked(nameSchema, body.value);
+    if (!read.ok) return refuse(422, ...read.problem);
+    const players = await forgetPlayerName(currentStudio(), read.value.name, new Date());
+    await made().clear();
+    return players > 0
+      ? Response.json({ players })
+      : refuse(404, 'No player has this name. It is looked for as a whole, small or capital letters alike.');
+  });
+}

@@ -1,0 +1,31 @@
+import { currentStudio } from '../../../../../../../server/database';
+import { answer, refuse, sendMade } from '../../../../../../../server/http';
+import { runOnPool } from '../../../../../../../server/pool/pool';
+import { buildId, contentKey } from '../../../../../../../server/storedWork';
+import { revisionNumber, storedRevision } from '../../../../../../../server/tunes';
+
+const MOST_BARS = 8;
+
+/** Some bars of a version, as they stood: `?from=0&to=4`, counted from 0, `to` the bar after the last one. */
+export function GET(
+  request: Request,
+  { params }: { readonly params: Promise<{ readonly id: string; readonly revision: string }> },
+): Promise<Response> {
+  return answer(async () => {
+    const { id, revision } = await params;
+    const query = new URL(request.url).searchParams;
+    const [from, to] = [Number(query.get('from') ?? 0), Number(query.get('to') ?? 4)];
+    if (!Number.isInteger(from) || !Number.isInteger(to) || from < 0 || to <= from || to - from > MOST_BARS)
+      return refuse(400, `from and to are bars counted from 0, at most ${MOST_BARS} of them.`);
+    const stored = await storedRevision(currentStudio(), id, revisionNumber(revision));
+    if (!stored) return refuse(404, 'This version was not found.');
+    const sent = await sendMade(request, {
+      key: contentKey(buildId(), 'historyPicture', stored.tune, from, to),
+      type: 'image/svg+xml; charset=utf-8',
+      disposition: 'inline',
+      name: `bars-${from + 1}-${to}.svg`,
+      make: (signal) => runOnPool('historyPicture', { stored, from, to }, signal),
+    });
+    return sent ?? refuse(404, 'This version was not found.');
+  });
+}

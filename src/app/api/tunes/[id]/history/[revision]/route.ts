@@ -1,0 +1,38 @@
+import { z } from 'zod';
+import { textSchema } from '../../../../../../core/formats/json/textSchema';
+import { storedWork } from '../../../../../../core/formats/json/upgradeRecipe';
+import { checked } from '../../../../../../server/checked';
+import { currentStudio } from '../../../../../../server/database';
+import { answer, limitedJson, refuse } from '../../../../../../server/http';
+import { callRevision, readStored, revisionNumber, storedRevision } from '../../../../../../server/tunes';
+
+interface Context {
+  readonly params: Promise<{ readonly id: string; readonly revision: string }>;
+}
+
+const NOT_FOUND = 'This version was not found: with time, versions that nobody named are let go.';
+const nameSchema = z.strictObject({ name: textSchema(200).trim() });
+
+/** A version of a tune with its levels. */
+export function GET(_: Request, { params }: Context): Promise<Response> {
+  return answer(async () => {
+    const { id, revision } = await params;
+    const stored = await storedRevision(currentStudio(), id, revisionNumber(revision));
+    if (!stored) return refuse(404, NOT_FOUND);
+    return Response.json({ work: storedWork(await readStored(stored, `version ${revision}`)) });
+  });
+}
+
+/** Names a version, which keeps it for good; an empty name takes the name away. */
+export function PUT(request: Request, { params }: Context): Promise<Response> {
+  return answer(async () => {
+    const body = await limitedJson(request, 4 * 1024);
+    if (!body.ok) return body.problem;
+    const read = checked(nameSchema, body.value);
+    if (!read.ok) return refuse(422, ...read.problem);
+    const { id, revision } = await params;
+    return (await callRevision(currentStudio(), id, revisionNumber(revision), read.value.name))
+      ? Response.json({ ok: true })
+      : refuse(404, NOT_FOUND);
+  });
+}
