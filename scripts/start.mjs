@@ -24,7 +24,7 @@ if (before?.pid && isAlive(before.pid) && commandLine(before.pid).includes('star
   process.exit(0);
 }
 // A start that was killed leaves its web process behind; the database script looks after its own.
-if (before?.web && isAlive(before.web) && commandLine(before.web).includes('next')) await endProcess(before.web);
+if (before?.web && isAlive(before.web) && commandLine(before.web).includes('serve.mjs')) await endProcess(before.web);
 
 ensureNpmPackages();
 if (!process.env.DATABASE_URL) ensureMariaDbPackages();

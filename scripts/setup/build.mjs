@@ -12,6 +12,7 @@ export function ensureBuild() {
   run(process.execPath, [inProject('node_modules', 'next', 'dist', 'bin', 'next'), 'build'], {
     env: { NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
   });
+  run(process.execPath, [inProject('scripts', 'setup', 'bundleWorker.mjs')]);
   writeFileSync(stamp, '');
 }
 

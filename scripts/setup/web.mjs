@@ -1,14 +1,15 @@
 import { request } from 'node:http';
 import { inProject, startProcess } from './project.mjs';
 
-const next = inProject('node_modules', 'next', 'dist', 'bin', 'next');
+const serve = inProject('scripts', 'serve.mjs');
 
 /** Brings the tables up to date and puts the demo tunes on an empty shelf. */
 export const prepareCommand = ['--import', 'tsx', inProject('src', 'server', 'prepare.ts')];
 
 export function startWeb({ port, databaseUrl, cache, dev = false, stdio = ['ignore', 'ignore', 'inherit'] }) {
-  return startProcess(process.execPath, [next, dev ? 'dev' : 'start', '-H', '127.0.0.1', '-p', String(port)], {
+  return startProcess(process.execPath, [serve], {
     env: {
+      PORT: String(port),
       DATABASE_URL: databaseUrl,
       ...(cache && { REED_CACHE: cache }),
       NODE_ENV: dev ? 'development' : 'production',

@@ -3,48 +3,31 @@ import { accidentalsFor } from '../core/score/accidentals';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Tune } from '../core/score/tune';
 import type { Engraver } from './engraver';
-import { barWidths, type Line } from './lines';
+import { barWidths } from './lines';
 import { tuneLane } from './staves';
 import { cutSystems } from './systems';
 
 /** The first bars of a tune as a picture that stands alone (no style or font of a page needed): how a tune is known on the shelf. */
 export function openingPicture(engraver: Engraver, tune: Tune): string {
   const lane = tuneLane('opening', tune);
-  const widths = barWidths([{ ...lane, hideChords: true }]);
+  const staff = { ...lane, hideChords: true, accidentals: accidentalsFor(lane) };
+  const widths = barWidths([staff]);
   let to = 0;
   for (let room = 20; to < widths.length && to < 8 && (to === 0 || room >= (widths[to] ?? 0)); to += 1)
     room -= widths[to] ?? 0;
-  return standingAlone(engraver, tune, { from: 0, to }, { hideChords: true, width: 560 });
-}
-
-/** Some bars of a tune on one line, as a picture that stands alone. `to` is the bar after the last one. */
-export function barsAlone(engraver: Engraver, tune: Tune, line: Line): string {
-  return standingAlone(engraver, tune, line, { hideChords: false, width: 900 });
-}
-
-function standingAlone(
-  engraver: Engraver,
-  tune: Tune,
-  { from, to }: Line,
-  { hideChords, width }: { readonly hideChords: boolean; readonly width: number },
-): string {
-  const lane = tuneLane('opening', tune);
-  const staff = { ...lane, hideChords, accidentals: accidentalsFor(lane) };
   // Whole bars alone, without the marks of what is not shown.
-  const bars = staff.bars
-    .slice(0, to)
-    .map(
-      ({ ending: _, endingStops: __, repeatEnd: ___, ...bar }, index) =>
-        (index < from ? staff.bars[index] : bar) ?? bar,
-    );
+  const bars = staff.bars.slice(0, to).map(({ ending: _, endingStops: __, repeatEnd: ___, ...bar }) => bar);
   const picture = cutSystems(
-    engraver.systems(writeMusicXml({ title: '', staves: [{ ...staff, bars }] }, { target: FOR_ENGRAVER, from, to }), {
-      width,
-      staffSpace: 6,
-    }),
+    engraver.systems(
+      writeMusicXml({ title: '', staves: [{ ...staff, bars }] }, { target: FOR_ENGRAVER, from: 0, to }),
+      {
+        width: 560,
+        staffSpace: 6,
+      },
+    ),
   );
   const [system] = picture.systems;
-  if (!system) throw new Error('a tune without bars has no picture');
-  const air = (system.bottom - system.top) * (hideChords ? 0.9 : 1.2);
+  if (!system) throw new Error('a tune without bars has no opening');
+  const air = (system.bottom - system.top) * 0.9;
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 ${system.top - air} ${picture.width} ${system.bottom - system.top + 2 * air}" color="#1D211F" fill="#1D211F" stroke-width="0">${picture.definitions}${system.markup}</svg>`;
 }

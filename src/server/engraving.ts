@@ -6,7 +6,7 @@ import { BENCH_STAFF_SPACE, lanesFor, markChanged, type PitchView } from '../eng
 import type { FirstPaint } from '../engrave/benchEngraver';
 import { Engraver, type EngravedRow, type RowRequest } from '../engrave/engraver';
 import { pictureSeed } from '../engrave/pictureSeeds';
-import { barsAlone, openingPicture } from '../engrave/opening';
+import { openingPicture } from '../engrave/opening';
 import { partPdf, type Paper } from '../engrave/pdf';
 import { partScore, tuneLane } from '../engrave/staves';
 import type { Instrument } from '../core/instruments/instrument';
@@ -146,15 +146,8 @@ export async function openingOf(tune: Tune): Promise<string> {
   return openingPicture(await engraver(), tune);
 }
 
-/** Some bars of a tune for its history. `to` is the bar after the last one; both are kept within the tune. */
-export async function historyPicture(tune: Tune, from: number, to: number): Promise<string> {
+/** Some bars of a tune for its history. `to` is the bar after the last one; both are kept within the tune. @param width CSS pixels */
+export function historyPicture(tune: Tune, from: number, to: number, width: number): Promise<string> {
   const first = Math.min(Math.max(0, from), tune.bars.length - 1);
-  return barsAlone(
-    await engraver(),
-    { ...tune, bars: withoutSecondPart(tune.bars) },
-    {
-      from: first,
-      to: Math.min(Math.max(first + 1, to), tune.bars.length),
-    },
-  );
+  return barsPicture(tune, first, Math.min(Math.max(first + 1, to), tune.bars.length), width);
 }

@@ -8,7 +8,7 @@ import { TextInput } from '../../ui/Field';
 import { useTell } from '../../ui/Toast';
 import type { Bench } from '../work/step';
 import { CompareSheet, LookSheet } from './HistorySheets';
-import { byDay, listRevisions, nameRevision, openRevision, revisionText, type Revision } from './revisions';
+import { byDay, listRevisions, nameRevision, openRevision, revisionText, timeText, type Revision } from './revisions';
 
 type Opened = { readonly kind: 'look' | 'compare'; readonly revision: Revision; readonly work: Work };
 
@@ -146,7 +146,7 @@ function RevisionLine({
   readonly onRestore: () => void;
   readonly onName: (name: string) => void;
 }) {
-  const time = new Date(revision.savedAt).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' });
+  const time = timeText(revision.savedAt);
   return (
     <li className={`border-b border-line ${isPicked ? 'bg-cane-pale/60' : ''}`}>
       <button

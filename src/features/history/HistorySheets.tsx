@@ -1,9 +1,10 @@
 'use client';
 
+import { useEffect, useState } from 'react';
 import type { Work } from '../../core/levels/recipe/work';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
-import { barsAddress, compare, type Revision } from './revisions';
+import { barsPicture, compare, momentText, type Revision } from './revisions';
 
 interface Version {
   readonly revision: Revision;
@@ -26,29 +27,57 @@ function Bars({
   from,
   to,
   label,
+  width,
 }: {
   readonly id: string;
   readonly revision: Revision;
   readonly from: number;
   readonly to: number;
   readonly label: string;
+  /** CSS pixels. */
+  readonly width: number;
 }) {
   return (
     <>
       {linesOf(from, to).map((line) => (
-        // A finished drawing from our own server: there is nothing for an image optimiser to do.
-        // eslint-disable-next-line @next/next/no-img-element
-        <img
-          key={line.from}
-          src={barsAddress(id, revision.revision, line.from, line.to)}
-          alt={`${label}, from bar ${line.from + 1} of the page`}
-          loading="lazy"
-          width={900}
-          height={110}
-          className="h-auto w-full"
-        />
+        <BarLine key={line.from} id={id} revision={revision.revision} line={line} width={width} label={label} />
       ))}
     </>
+  );
+}
+
+/** A line of a version, drawn by the server when it is shown. */
+function BarLine({
+  id,
+  revision,
+  line: { from, to },
+  width,
+  label,
+}: {
+  readonly id: string;
+  readonly revision: number;
+  readonly line: { readonly from: number; readonly to: number };
+  readonly width: number;
+  readonly label: string;
+}) {
+  const [drawn, setDrawn] = useState<{ readonly svg: string } | { readonly trouble: string }>();
+  useEffect(() => {
+    let isShown = true;
+    void barsPicture(id, revision, { from, to }, width).then((picture) => {
+      if (isShown) setDrawn(picture.ok ? picture.value : { trouble: picture.problem.message });
+    });
+    return () => {
+      isShown = false;
+    };
+  }, [id, revision, from, to, width]);
+  if (drawn && 'trouble' in drawn) return <p role="alert">{drawn.trouble}</p>;
+  const name = `${label}: ${from + 1 === to ? `bar ${to}` : `bars ${from + 1} to ${to}`} of the page`;
+  return drawn ? (
+    <div role="img" aria-label={name} className="music" dangerouslySetInnerHTML={{ __html: drawn.svg }} />
+  ) : (
+    <p aria-busy="true" className="flex h-20 items-center text-ink-soft">
+      Drawing …
+    </p>
   );
 }
 
@@ -86,7 +115,7 @@ export function LookSheet({ id, revision, work, onClose, onRestore }: SheetProps
       onClose={onClose}
       width="max-w-4xl"
       title={`${work.tune.title || 'Untitled'}, version ${revision.version}`}
-      description={`${new Date(revision.savedAt).toLocaleString()}${revision.name ? ` · ${revision.name}` : ''}`}
+      description={`${momentText(revision.savedAt)}${revision.name ? ` · ${revision.name}` : ''}`}
     >
       <div
         tabIndex={0}
@@ -94,7 +123,14 @@ export function LookSheet({ id, revision, work, onClose, onRestore }: SheetProps
         aria-label="The tune as it was"
         className="min-h-0 flex-1 overflow-y-auto rounded bg-paper p-3"
       >
-        <Bars id={id} revision={revision} from={0} to={work.tune.bars.length} label={`Version ${revision.version}`} />
+        <Bars
+          id={id}
+          revision={revision}
+          from={0}
+          to={work.tune.bars.length}
+          label={`Version ${revision.version}`}
+          width={740}
+        />
       </div>
       <RestoreLine revision={revision} onClose={onClose} onRestore={onRestore} />
     </Sheet>
@@ -110,7 +146,7 @@ export function CompareSheet({ id, revision, work, now, onClose, onRestore }: Sh
       onClose={onClose}
       width="max-w-5xl"
       title={`Version ${revision.version} and now`}
-      description={`${new Date(revision.savedAt).toLocaleString()}${revision.name ? ` · ${revision.name}` : ''}`}
+      description={`${momentText(revision.savedAt)}${revision.name ? ` · ${revision.name}` : ''}`}
     >
       <div tabIndex={0} role="region" aria-label="Differences" className="min-h-0 flex-1 overflow-y-auto">
         {words.length === 0 && bars.length === 0 && (
@@ -132,7 +168,7 @@ export function CompareSheet({ id, revision, work, now, onClose, onRestore }: Sh
               <div>
                 <p className="text-[13px] text-ink-soft">then</p>
                 {before.to > before.from ? (
-                  <Bars id={id} revision={revision} {...before} label="Then" />
+                  <Bars id={id} revision={revision} {...before} label="Then" width={410} />
                 ) : (
                   <p className="text-ink-soft">not there</p>
                 )}
@@ -140,7 +176,7 @@ export function CompareSheet({ id, revision, work, now, onClose, onRestore }: Sh
               <div>
                 <p className="text-[13px] text-ink-soft">now</p>
                 {after.to > after.from ? (
-                  <Bars id={id} revision={now.revision} {...after} label="Now" />
+                  <Bars id={id} revision={now.revision} {...after} label="Now" width={410} />
                 ) : (
                   <p className="text-ink-soft">not there</p>
                 )}

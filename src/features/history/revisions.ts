@@ -35,17 +35,36 @@ export function nameRevision(id: string, revision: number, name: string) {
   return send(`/api/tunes/${id}/history/${revision}`, nothing, { method: 'PUT', json: { name } });
 }
 
-/** The picture of some bars as a version had them; indices from 0, `to` after the last one. */
-export function barsAddress(id: string, revision: number, from: number, to: number): string {
-  return `/api/tunes/${id}/history/${revision}/bars.svg?from=${from}&to=${to}`;
+const pictureSchema = z.object({ svg: z.string() });
+
+/** The picture of some bars as a version had them; indices from 0, `to` after the last one. @param width CSS pixels */
+export function barsPicture(
+  id: string,
+  revision: number,
+  { from, to }: { readonly from: number; readonly to: number },
+  width: number,
+) {
+  return send(`/api/tunes/${id}/history/${revision}/bars?from=${from}&to=${to}&width=${width}`, pictureSchema, {
+    method: 'GET',
+  });
+}
+
+/** The language of the screens, with the clock of 24 hours that rehearsal plans are written in. */
+const LOCALE = 'en-GB';
+
+export function timeText(iso: string): string {
+  return new Intl.DateTimeFormat(LOCALE, { hour: '2-digit', minute: '2-digit' }).format(new Date(iso));
+}
+
+export function momentText(iso: string): string {
+  return new Intl.DateTimeFormat(LOCALE, { dateStyle: 'long', timeStyle: 'short' }).format(new Date(iso));
 }
 
 /** Versions by the day on which they were saved, newest first. */
 export function byDay(
   revisions: readonly Revision[],
-  locale?: string,
 ): readonly { readonly day: string; readonly revisions: readonly Revision[] }[] {
-  const words = new Intl.DateTimeFormat(locale, { weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' });
+  const words = new Intl.DateTimeFormat(LOCALE, { weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' });
   const days: { day: string; revisions: Revision[] }[] = [];
   for (const revision of revisions) {
     const day = words.format(new Date(revision.savedAt));

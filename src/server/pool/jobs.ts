@@ -104,11 +104,13 @@ export const JOBS = {
     stored,
     from,
     to,
+    width,
   }: {
     readonly stored: StoredTexts;
     readonly from: number;
     readonly to: number;
-  }) => bytesOf(await historyPicture(workOf(stored).tune, from, to)),
+    readonly width: number;
+  }) => bytesOf(JSON.stringify({ svg: await historyPicture(workOf(stored).tune, from, to, width) })),
   tuneFile: async ({ stored, wishes }: { readonly stored: StoredTexts; readonly wishes: FileWishes }) => {
     const made = await makeTuneFile(workOf(stored), wishes);
     return made === undefined ? undefined : bytesOf(made);

@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import type { JobArgs, JobName, JobResult } from './jobs';
@@ -30,11 +31,20 @@ const holder = globalThis as typeof globalThis & { reedHookWorkers?: WorkerPool 
 
 function workers(): WorkerPool {
   return (holder.reedHookWorkers ??= new WorkerPool({
-    filename: join(/* turbopackIgnore: true */ process.cwd(), 'src', 'server', 'pool', 'worker.mjs'),
+    filename: workerFile(),
     threads: Math.max(1, Math.min(MOST_WORKERS, availableParallelism())),
     longestQueue: LONGEST_QUEUE,
     mostMegabytes: MOST_MEGABYTES,
   }));
+}
+
+/** The build's one file; without a build (development, tests) the sources through a loader, which takes seconds to start. */
+function workerFile(): string {
+  const inProject = (...parts: readonly string[]) => join(/* turbopackIgnore: true */ process.cwd(), ...parts);
+  const built = inProject('.next', 'pool-worker.mjs');
+  return process.env.NODE_ENV === 'production' && existsSync(built)
+    ? built
+    : inProject('src', 'server', 'pool', 'worker.mjs');
 }
 
 /** Starts the threads, so that who comes first need not wait for them. */

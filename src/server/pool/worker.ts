@@ -1,14 +1,17 @@
 import { readlinkSync } from 'node:fs';
 import { setPriority } from 'node:os';
+import { engraver } from '../engraving';
 import { JOBS, type JobName } from './jobs';
 
 /** Work gives way to answering: a niceness that leaves all of an idle machine to the work. */
 const NICENESS = 10;
 
 makeNicer();
+// Who comes first need not wait for the engraver; a start that fails is tried again by the first job that wants it.
+engraver().catch(() => undefined);
 
 /** One job as the pool sends it. @throws Error what the job throws; the pool hands it on */
-export function runJob({ job, args }: { readonly job: JobName; readonly args: never }): Promise<unknown> {
+export default function runJob({ job, args }: { readonly job: JobName; readonly args: never }): Promise<unknown> {
   return Promise.resolve(JOBS[job](args));
 }
 

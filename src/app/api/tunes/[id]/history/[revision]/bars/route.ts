@@ -6,7 +6,7 @@ import { revisionNumber, storedRevision } from '../../../../../../../server/tune
 
 const MOST_BARS = 8;
 
-/** Some bars of a version, as they stood: `?from=0&to=4`, counted from 0, `to` the bar after the last one. */
+/** The picture of some bars of a version, as `{ svg }`: `?from=0&to=4`, counted from 0, `to` the bar after the last one, `?width=400` in CSS pixels. */
 export function GET(
   request: Request,
   { params }: { readonly params: Promise<{ readonly id: string; readonly revision: string }> },
@@ -15,16 +15,17 @@ export function GET(
     const { id, revision } = await params;
     const query = new URL(request.url).searchParams;
     const [from, to] = [Number(query.get('from') ?? 0), Number(query.get('to') ?? 4)];
+    const width = Math.min(1_200, Math.max(240, Math.round(Number(query.get('width') ?? 800)) || 800));
     if (!Number.isInteger(from) || !Number.isInteger(to) || from < 0 || to <= from || to - from > MOST_BARS)
       return refuse(400, `from and to are bars counted from 0, at most ${MOST_BARS} of them.`);
     const stored = await storedRevision(currentStudio(), id, revisionNumber(revision));
     if (!stored) return refuse(404, 'This version was not found.');
     const sent = await sendMade(request, {
-      key: contentKey(buildId(), 'historyPicture', stored.tune, from, to),
-      type: 'image/svg+xml; charset=utf-8',
+      key: contentKey(buildId(), 'historyPicture', stored.tune, from, to, width),
+      type: 'application/json; charset=utf-8',
       disposition: 'inline',
-      name: `bars-${from + 1}-${to}.svg`,
-      make: (signal) => runOnPool('historyPicture', { stored, from, to }, signal),
+      name: `bars-${from + 1}-${to}.json`,
+      make: (signal) => runOnPool('historyPicture', { stored, from, to, width }, signal),
     });
     return sent ?? refuse(404, 'This version was not found.');
   });

@@ -1,0 +1,67 @@
+// The web process: Next behind a server of our own, which turns away what Next cannot even read, gives each request a number,
+// writes one line about it, and ends in good order.
+import { randomUUID } from 'node:crypto';
+import { createServer } from 'node:http';
+import next from 'next';
+import pino from 'pino';
+import { inProject } from './setup/project.mjs';
+
+const [hostname, port] = ['127.0.0.1', Number(process.env.PORT)];
+const dev = process.env.NODE_ENV === 'development';
+const log = pino({ level: process.env.REED_LOG ?? 'info', base: undefined }, pino.destination({ fd: 2, sync: true }));
+
+/** Slower than this is worth a line even where all else is quiet. Milliseconds. */
+const SLOW = 2_000;
+const app = next({ dev, dir: inProject(), hostname, port });
+await app.prepare();
+const handle = app.getRequestHandler();
+
+const server = createServer((request, response) => {
+  const id = randomUUID().slice(0, 8);
+  const started = performance.now();
+  // Never what was searched for or sent: an address without its query names ids alone.
+  const path = (request.url ?? '').split('?', 1)[0].slice(0, 200);
+  response.setHeader('x-request-id', id);
+  response.once('close', () => {
+    const milliseconds = Math.round(performance.now() - started);
+    const told = {
+      id,
+      method: request.method,
+      path,
+      status: response.statusCode,
+      milliseconds,
+      whole: response.writableFinished,
+    };
+    if (response.statusCode >= 500 || milliseconds > SLOW) log.warn(told, 'request');
+    else log.debug(told, 'request');
+  });
+  if (request.method === 'TRACE' || request.method === 'CONNECT')
+    return turnAway(response, 405, 'There is nothing of this kind to do here.');
+  handle(request, response).catch((error) => {
+    log.error({ id, error: String(error) }, 'a request failed');
+    if (!response.headersSent) turnAway(response, 500, 'Something went wrong here.');
+  });
+});
+// A client that sends its request for minutes holds nothing up, but need not be waited for.
+server.requestTimeout = 60_000;
+server.headersTimeout = 15_000;
+server.on('clientError', (_, socket) => socket.end('HTTP/1.1 400 Bad Request\r\nconnection: close\r\n\r\n'));
+server.listen(port, hostname);
+
+for (const signal of ['SIGTERM', 'SIGINT']) process.once(signal, end);
+
+function turnAway(response, status, message) {
+  response.writeHead(status, {
+    'content-type': 'application/json',
+    'x-content-type-options': 'nosniff',
+    connection: 'close',
+  });
+  response.end(JSON.stringify({ messages: [message] }));
+}
+
+/** What is being answered gets a second; then it is over. */
+function end() {
+  server.close(() => process.exit(0));
+  server.closeIdleConnections();
+  setTimeout(() => process.exit(0), 1_000);
+}
