@@ -182,10 +182,10 @@ function passwordsIn(folder) {
  * socket's root and our own two is dropped, whatever its host. The passwords are hexadecimal, so need no quoting.
  */
 function accessSql(passwords) {
-  const account = (name, rights) => [
+  const account = (name, rights, databases = 'reed_hook') => [
     `CREATE USER IF NOT EXISTS '${name}'@'localhost' IDENTIFIED BY '${passwords[name]}';`,
     `ALTER USER '${name}'@'localhost' IDENTIFIED BY '${passwords[name]}';`,
-    `GRANT ${rights} ON reed_hook.* TO '${name}'@'localhost';`,
+    `GRANT ${rights} ON \`${databases}\`.* TO '${name}'@'localhost';`,
   ];
   const rows = 'SELECT, INSERT, UPDATE, DELETE';
   return [
@@ -197,7 +197,8 @@ function accessSql(passwords) {
     "DELETE FROM mysql.db WHERE User IN ('reed', 'reed_setup');",
     'FLUSH PRIVILEGES;',
     ...account('reed', rows),
-    ...account('reed_setup', `${rows}, CREATE, ALTER, DROP, INDEX, REFERENCES`),
+    // Set-up may make databases of its own beside it, to try migrations in.
+    ...account('reed_setup', `${rows}, CREATE, ALTER, DROP, INDEX, REFERENCES`, 'reed\\_hook%'),
     '',
   ].join('\n');
 }

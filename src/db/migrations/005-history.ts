@@ -57,5 +57,5 @@ export async function down(knex: Knex): Promise<void> {
       DROP INDEX IF EXISTS revisions_by_save,
       DROP COLUMN IF EXISTS name, DROP COLUMN IF EXISTS what, DROP COLUMN IF EXISTS save_id`,
   );
-  await collate(knex, 'CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci');
+  await collate(knex, 'CHARACTER SET utf8mb4 COLLATE utf8mb4_general_ci');
 }

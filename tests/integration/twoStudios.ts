@@ -1,0 +1,55 @@
+import type { Knex } from 'knex';
+import { readAbc } from '../../src/core/formats/abc/readAbc';
+import type { Work } from '../../src/core/levels/recipe/work';
+import { connect } from '../../src/db/connect';
+import { migrate } from '../../src/db/migrate';
+import { studioDatabase, type StudioDatabase } from '../../src/db/studioDatabase';
+import { ensureStudio } from '../../src/db/studioRepository';
+
+const TABLES = ['tunes', 'player_groups', 'custom_instruments', 'saved_recipes', 'studios'] as const;
+
+/** Two studios in the test database, emptied when the tests are done. */
+export interface TwoStudios {
+  readonly knex: Knex;
+  readonly ours: StudioDatabase;
+  readonly theirs: StudioDatabase;
+  readonly empty: () => Promise<void>;
+  readonly close: () => Promise<void>;
+}
+
+/** @param name told apart from the studios of other test files */
+export async function twoStudios(name: string): Promise<TwoStudios> {
+  const knex = connect(process.env['DATABASE_URL'] ?? '');
+  await migrate(knex);
+  const [ours, theirs] = [studioDatabase(knex, `${name}-ours`), studioDatabase(knex, `${name}-theirs`)];
+  await ensureStudio(ours, 'Ours');
+  await ensureStudio(theirs, 'Theirs');
+  const emptyTables = async (tables: readonly (typeof TABLES)[number][]) => {
+    for (const studio of [ours, theirs]) for (const table of tables) await studio.from(table).delete();
+  };
+  return {
+    knex,
+    ours,
+    theirs,
+    empty: () => emptyTables(TABLES.filter((table) => table !== 'studios')),
+    close: async () => {
+      await emptyTables(TABLES);
+      await knex.destroy();
+    },
+  };
+}
+
+const read = readAbc('X:1\nC:Nobody\nM:4/4\nL:1/8\nK:Eb\n"Eb"B2 c2 e4 | "Bb7"d4 B4 | "Eb"g8 |]\n');
+if (!read.ok) throw new Error('the tune of the tests is broken');
+
+/** A small tune with one level. */
+export function smallWork(title: string, perMinute = 60): Work {
+  return {
+    tune: { ...(read.ok ? read.value.tune : neverTune()), title },
+    recipes: { beginner: { instrument: 'viola', setting: { perMinute } } },
+  };
+}
+
+function neverTune(): never {
+  throw new Error('the tune of the tests is broken');
+}
