@@ -6,6 +6,7 @@ import { ensureBuild } from './setup/build.mjs';
 import { ensureMariaDbPackages, startMariaDb } from './setup/mariadb.mjs';
 import { ensureDebianPackages, ensureNpmPackages } from './setup/packages.mjs';
 import { freePort } from './setup/ports.mjs';
+import { ensureTextFonts } from './setup/fonts.mjs';
 import { ensureSoundBank } from './setup/sounds.mjs';
 import { endProcess, inProject, run, say } from './setup/project.mjs';
 import { prepareCommand, startWeb, webAnswers } from './setup/web.mjs';
@@ -19,6 +20,7 @@ ensureNpmPackages();
 ensureMariaDbPackages();
 ensureDebianPackages({ chromium: ['chromium'], 'poppler-utils': ['pdftotext'] });
 ensureSoundBank({ optional: false });
+ensureTextFonts({ optional: false });
 // Its own folder, made anew: never the data that a person works with.
 rmSync(folder, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });

@@ -11,6 +11,7 @@ import type { Engraver } from './engraver';
 import { barWidths, goodLineStarts, planLines, withWholeRests, type Line } from './lines';
 import { ossiaPictures, roomAbove, type Ossias } from './ossias';
 import { partScore, playerLine } from './staves';
+import { isPlainLatin, textFontFiles, textRuns, type Face } from './textFonts';
 import { cutSystems, type SystemPicture, type TallPicture } from './systems';
 import type { Staff } from '../core/formats/musicxml/scoreFile';
 
@@ -206,72 +207,50 @@ function drawPicture(
   width: number,
   height: number,
 ): void {
-  SVGtoPDF(document, svg, x, y, {
+  SVGtoPDF(document, inOtherScripts(svg), x, y, {
     width,
     height,
     assumePt: true,
     preserveAspectRatio: 'xMinYMin meet',
-    fontCallback: (family, bold) => (family.includes('Leipzig') ? 'music' : bold ? 'serif-bold' : 'serif'),
+    fontCallback: (family, bold) =>
+      family.includes('Leipzig') ? 'music' : family.includes(':') ? family : bold ? 'serif-bold:latin' : 'serif:latin',
+  });
+}
+
+/** Words under the notes in a font that has them; the drawing takes one font for each piece of text. */
+function inOtherScripts(svg: string): string {
+  return svg.replace(/<tspan([^>]*)>([^<]+)<\/tspan>/g, (whole, attributes: string, text: string) => {
+    if (isPlainLatin(text) || /Leipzig/.test(attributes)) return whole;
+    const bare = attributes.replace(/\sfont-family="[^"]*"/, '');
+    return textRuns(text, 'serif')
+      .map(({ font, text: words }) =>
+        font === 'music' ? words : `<tspan${bare} font-family="${font}">${words}</tspan>`,
+      )
+      .join('');
   });
 }
 
 function registerFonts(document: PDFKit.PDFDocument): void {
+  for (const { name, path, family } of textFontFiles()) document.registerFont(name, path, family);
   // Both the server and the command line run in the project's folder; a bundler must not follow this.
-  const folder = (name: string) => join(/* turbopackIgnore: true */ process.cwd(), 'node_modules', name);
-  document.registerFont('music', join(folder('@vexflow-fonts/leipzig'), 'leipzig.otf'));
-  for (const subset of SUBSETS) {
-    document.registerFont(
-      `serif:${subset}`,
-      join(folder('@fontsource/literata'), `files/literata-${subset}-400-normal.woff`),
-    );
-    document.registerFont(
-      `serif-bold:${subset}`,
-      join(folder('@fontsource/literata'), `files/literata-${subset}-700-normal.woff`),
-    );
-    document.registerFont(
-      `sans:${subset}`,
-      join(folder('@fontsource/commissioner'), `files/commissioner-${subset}-400-normal.woff`),
-    );
-  }
-  document.registerFont('serif', join(folder('@fontsource/literata'), 'files/literata-latin-400-normal.woff'));
-  document.registerFont('serif-bold', join(folder('@fontsource/literata'), 'files/literata-latin-700-normal.woff'));
+  const music = join(
+    /* turbopackIgnore: true */ process.cwd(),
+    'node_modules',
+    '@vexflow-fonts',
+    'leipzig',
+    'leipzig.otf',
+  );
+  document.registerFont('music', music);
 }
-
-const SUBSETS = ['latin', 'latin-ext', 'greek', 'cyrillic'] as const;
-type TextFont = 'serif' | 'serif-bold' | 'sans';
-
-/** The font that has a character: accidentals from the music font, other scripts from their subset. */
-function fontFor(character: string, font: TextFont): string {
-  const code = character.codePointAt(0) ?? 0;
-  if ('♭♯♮'.includes(character)) return 'music';
-  if (code >= 0x370 && code < 0x400) return `${font}:greek`;
-  if (code >= 0x400 && code < 0x530) return `${font}:cyrillic`;
-  return code >= 0x100 && code < 0x250 ? `${font}:latin-ext` : `${font}:latin`;
-}
-
-/** SMuFL code points of the accidentals, for the music font. Source: SMuFL 1.4, standard accidentals. */
-const MUSIC_SIGNS: Readonly<Record<string, string>> = { '♭': '\uE260', '♮': '\uE261', '♯': '\uE262' };
 
 interface TextStyle {
-  readonly font: TextFont;
+  readonly font: Face;
   readonly size: number;
   readonly colour?: string;
 }
 
-function runsOf(text: string, font: TextFont): readonly { readonly font: string; readonly text: string }[] {
-  const runs: { font: string; text: string }[] = [];
-  for (const character of text) {
-    const name = fontFor(character, font);
-    const shown = MUSIC_SIGNS[character] ?? character;
-    const last = runs.at(-1);
-    if (last?.font === name) last.text += shown;
-    else runs.push({ font: name, text: shown });
-  }
-  return runs;
-}
-
 function measure(document: PDFKit.PDFDocument, text: string, { font, size }: TextStyle): number {
-  return runsOf(text, font).reduce(
+  return textRuns(text, font).reduce(
     (sum, run) => sum + document.font(run.font).fontSize(sizeOf(run.font, size)).widthOfString(run.text),
     0,
   );
@@ -294,7 +273,7 @@ function drawText(
   while (measure(document, shown, style) > most && shown.length > 1)
     shown = `${[...shown.replace(/…$/, '')].slice(0, -1).join('')}…`;
   let at = x;
-  for (const run of runsOf(shown, style.font)) {
+  for (const run of textRuns(shown, style.font)) {
     // The music font's signs hang about their line, and are drawn for a staff: beside letters they stand higher and larger.
     const raised = run.font === 'music' ? baseline - style.size * 0.34 : baseline;
     document
