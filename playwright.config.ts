@@ -12,6 +12,8 @@ export default defineConfig({
   use: {
     baseURL: process.env['REED_ADDRESS'] ?? 'http://127.0.0.1:3210',
     viewport: { width: 1280, height: 800 },
+    // What a test sends by itself comes from the program's own pages, like what their scripts send.
+    extraHTTPHeaders: { origin: process.env['REED_ADDRESS'] ?? 'http://127.0.0.1:3210' },
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

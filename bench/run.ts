@@ -14,6 +14,7 @@ import { WorkSender } from '../src/engrave/workMessage';
 import { analysing, midiReading, musicXmlReading } from './formats';
 import { fingeringLines, rankingKeys } from './keys';
 import { keystroke } from './keystroke';
+import { load } from './load';
 import { firstMusic } from './firstMusic';
 import { longAbc } from './longTune';
 import type { Asked, Drawn } from './engravingThread';
@@ -178,15 +179,20 @@ async function engraving(): Promise<void> {
   await thread.terminate();
 }
 
-const measuredTune = (bars: number) => tuneOf(longAbc(bars));
-shaping();
-abcReading();
-midiReading(line, time, measuredTune);
-musicXmlReading(line, time, measuredTune);
-analysing(line, time, measuredTune);
-transposing();
-rankingKeys(line, time, measuredTune);
-fingeringLines(line, time);
-await engraving();
-await firstMusic(line);
-await keystroke(line);
+async function all(): Promise<void> {
+  const measuredTune = (bars: number) => tuneOf(longAbc(bars));
+  shaping();
+  abcReading();
+  midiReading(line, time, measuredTune);
+  musicXmlReading(line, time, measuredTune);
+  analysing(line, time, measuredTune);
+  transposing();
+  rankingKeys(line, time, measuredTune);
+  fingeringLines(line, time);
+  await engraving();
+  await firstMusic(line);
+  await keystroke(line);
+}
+
+// `npm run bench -- load` puts the whole program under load instead.
+await (process.argv.includes('load') ? load(line) : all());

@@ -1,5 +1,5 @@
 // `npm run screenshots`: the main views at 1280 × 800 from the demo data, into docs/screenshots.
-import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, rmSync } from 'node:fs';
 import { ensureBuild } from './setup/build.mjs';
 import { ensureMariaDbPackages, startMariaDb } from './setup/mariadb.mjs';
 import { ensureDebianPackages, ensureNpmPackages } from './setup/packages.mjs';
@@ -29,53 +29,7 @@ try {
   await database.stop();
 }
 
-/** A melody and its bass as played on a keyboard, the beats not quite even. */
-function eveningTake() {
-  const melody = [69, 73, 76, 74, 73, 69, 71, 68, 69, 71, 73, 74, 76, 73, 71, 69, 69, 73, 76, 78, 76, 73, 71, 68];
-  const uneven = (k) => ((k * 37) % 11) - 5;
-  const notes = [
-    ...melody.map((number, k) => ({ number, start: k * 480 + 3 * uneven(k), end: k * 480 + 420 })),
-    ...Array.from({ length: 8 }, (_, k) => ({
-      number: [45, 40, 45, 40, 45, 50, 40, 45][k],
-      start: k * 1440 + Math.abs(uneven(k)),
-      end: k * 1440 + 1380,
-    })),
-  ].map((note) => ({ ...note, start: Math.max(0, note.start) }));
-  const events = notes
-    .flatMap(({ number, start, end }) => [
-      [start, 0x90, number, 80],
-      [end, 0x80, number, 64],
-    ])
-    .sort((a, b) => a[0] - b[0] || a[1] - b[1]);
-  const bytes = [];
-  let now = 0;
-  for (const [at, ...event] of events) {
-    const wait = at - now;
-    now = at;
-    bytes.push(...(wait > 127 ? [(wait >> 7) | 0x80, wait & 0x7f] : [wait]), ...event);
-  }
-  bytes.push(0, 0xff, 0x2f, 0);
-  const size = (value) => [value >>> 24, (value >> 16) & 255, (value >> 8) & 255, value & 255];
-  return Uint8Array.from([
-    ...Buffer.from('MThd'),
-    0,
-    0,
-    0,
-    6,
-    0,
-    0,
-    0,
-    1,
-    1,
-    0xe0,
-    ...Buffer.from('MTrk'),
-    ...size(bytes.length),
-    ...bytes,
-  ]);
-}
-
 async function takeAll(address) {
-  writeFileSync(inProject('.test-data', 'screenshots', 'evening-take.mid'), eveningTake());
   const { chromium } = await import('@playwright/test');
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
@@ -118,11 +72,6 @@ async function takeAll(address) {
     );
   await page.getByText('D minor').waitFor();
   await take('bring-in');
-  // A take of our own, played a little unevenly: what was guessed of it is said.
-  await page.getByLabel('Paste it here, or drop a file').fill('');
-  await page.locator('input[type=file]').setInputFiles(inProject('.test-data', 'screenshots', 'evening-take.mid'));
-  await page.getByRole('region', { name: 'What to take' }).waitFor();
-  await take('bring-in-midi');
   await page.goto(`${address}/tunes/kelp-on-the-slipway/tune`);
   await page.locator('main [aria-busy="true"]').first().waitFor({ state: 'detached', timeout: 60_000 });
   await take('tune');
@@ -141,11 +90,21 @@ async function takeAll(address) {
   await take('writing');
   await page.getByRole('button', { name: 'keys: a keyboard' }).click();
   await page.getByRole('button', { name: 'Chords over the bars' }).click();
-  await page.getByRole('tab', { name: 'As text' }).click();
-  await page.getByRole('textbox', { name: 'The tune as ABC text' }).waitFor();
-  await take('text');
-  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Escape');
   await page.getByRole('contentinfo').getByText('saved', { exact: true }).waitFor();
+  await page.getByRole('button', { name: 'History: versions of this tune' }).click();
+  await page.getByRole('region', { name: 'History' }).getByRole('button').last().click();
+  await page.getByRole('button', { name: 'Compare with now' }).click();
+  await page.getByRole('dialog').locator('svg .note').first().waitFor();
+  await page.waitForTimeout(1_500);
+  await take('history');
+  await page.keyboard.press('Escape');
+  for (const path of ['tunes/tin-bucket-twelve', 'groups/demo-2'])
+    await page.request.delete(`${address}/api/${path}`, { headers: { origin: address } });
+  await page.goto(`${address}/studio`);
+  await take('studio');
+  await page.request.post(`${address}/api/bin/tune/tin-bucket-twelve`, { headers: { origin: address } });
+  await page.request.post(`${address}/api/bin/group/demo-2`, { headers: { origin: address } });
   await page.goto(`${address}/tunes/the-gannets-turn/by-ear`);
   await page.getByRole('button', { name: 'Show the notes' }).nth(1).click();
   await take('by-ear');

@@ -4,6 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:http';
 import next from 'next';
 import pino from 'pino';
+import { putHeaders, refusal } from './setup/door.mjs';
 import { inProject } from './setup/project.mjs';
 
 const [hostname, port] = ['127.0.0.1', Number(process.env.PORT)];
@@ -35,8 +36,11 @@ const server = createServer((request, response) => {
     if (response.statusCode >= 500 || milliseconds > SLOW) log.warn(told, 'request');
     else log.debug(told, 'request');
   });
-  if (request.method === 'TRACE' || request.method === 'CONNECT')
-    return turnAway(response, 405, 'There is nothing of this kind to do here.');
+  putHeaders(request, response, dev);
+  const refused = refusal(request);
+  if (refused) return turnAway(response, refused.status, refused.message);
+  // Whether the process lives is asked often, most of all when it has much to do.
+  if (request.url === '/api/health/live') return alive(response);
   handle(request, response).catch((error) => {
     log.error({ id, error: String(error) }, 'a request failed');
     if (!response.headersSent) turnAway(response, 500, 'Something went wrong here.');
@@ -51,12 +55,14 @@ server.listen(port, hostname);
 for (const signal of ['SIGTERM', 'SIGINT']) process.once(signal, end);
 
 function turnAway(response, status, message) {
-  response.writeHead(status, {
-    'content-type': 'application/json',
-    'x-content-type-options': 'nosniff',
-    connection: 'close',
-  });
+  response.writeHead(status, { 'content-type': 'application/json', connection: 'close' });
   response.end(JSON.stringify({ messages: [message] }));
+}
+
+/** Liveness: the process answers. It asks nothing of anybody else, so that a database that is away never makes it look dead. */
+function alive(response) {
+  response.writeHead(200, { 'content-type': 'application/json', 'cache-control': 'no-store' });
+  response.end('{"ok":true}');
 }
 
 /** What is being answered gets a second; then it is over. */

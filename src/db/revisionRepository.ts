@@ -1,5 +1,3 @@
-import { storedRecipes } from '../core/formats/json/upgradeRecipe';
-import type { Work } from '../core/levels/recipe/work';
 import { documentText, parsedDocument } from './documents';
 import type { StudioDatabase } from './studioDatabase';
 import { superfluous } from './thinning';
@@ -17,11 +15,17 @@ export interface Revision {
   readonly savedAt: string;
 }
 
+/** JSON texts of a tune and its levels. */
+export interface RevisionTexts {
+  readonly tune: string;
+  readonly recipes: Readonly<Record<string, string>>;
+}
+
 export interface NewRevision {
   readonly id: string;
   readonly version: number;
   readonly kind: 'saved' | 'refused';
-  readonly work: Work;
+  readonly work: RevisionTexts;
   readonly now: Date;
   readonly what: string;
   readonly saveId?: string | undefined;
@@ -38,8 +42,10 @@ export async function keepRevision(database: StudioDatabase, revision: NewRevisi
     kind,
     what: [...what].slice(0, LONGEST_WHAT).join(''),
     save_id: saveId ?? null,
-    document: JSON.stringify(work.tune),
-    recipes: JSON.stringify(storedRecipes(work.recipes)),
+    document: work.tune,
+    recipes: `{${Object.entries(work.recipes)
+      .map(([level, recipe]) => `${JSON.stringify(level)}:${recipe}`)
+      .join()}}`,
     saved_at: now,
   });
 }

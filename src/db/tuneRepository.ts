@@ -2,7 +2,7 @@ import { storedRecipes } from '../core/formats/json/upgradeRecipe';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import type { Work } from '../core/levels/recipe/work';
 import { nameKey } from '../core/pitch/key';
-import { countedBars, type Rights, type Tune } from '../core/score/tune';
+import { countedBars, type Rights } from '../core/score/tune';
 import { printMeter } from '../core/time/meter';
 import { documentText } from './documents';
 import type { StudioDatabase } from './studioDatabase';
@@ -54,7 +54,8 @@ interface ShelfRow {
   updated_at: Date;
 }
 
-const PAGE = 60;
+/** Tunes of one page: a few screens of them. */
+const PAGE = 24;
 
 /**
  * A page of the tunes on the shelf whose title, composer or key hold the words, by title. Pages begin after the last tune of the
@@ -146,11 +147,18 @@ export async function findWork(database: StudioDatabase, id: string): Promise<St
   };
 }
 
-export async function addWork(database: StudioDatabase, id: string, work: Work, now: Date, what = ''): Promise<void> {
+export async function addWork(
+  database: StudioDatabase,
+  id: string,
+  work: WorkDocuments,
+  now: Date,
+  what = '',
+): Promise<void> {
   await database.transaction(async (inside) => {
     await inside.insert('tunes', {
       tune_id: id,
-      ...columnsOf(work.tune),
+      ...work.columns,
+      document: work.tune,
       version: 1,
       removed_at: null,
       created_at: now,
@@ -170,7 +178,7 @@ export type SaveOutcome =
 export interface Save {
   /** The version that the work started from. */
   readonly startedFrom: number;
-  readonly work: Work;
+  readonly work: WorkDocuments;
   /** What was changed, in the words of the edits. */
   readonly what?: string;
   /** Made by who saves; a save that arrives twice, since its answer was lost, is known by it. */
@@ -209,7 +217,7 @@ export async function saveWork(
     await inside
       .from('tunes')
       .where('tune_id', id)
-      .update({ ...columnsOf(work.tune), version, updated_at: now });
+      .update({ ...work.columns, document: work.tune, version, updated_at: now });
     await inside.from('recipes').where('tune_id', id).delete();
     await writeRecipes(inside, id, work.recipes);
     await keepRevision(inside, { id, version, kind: 'saved', work, now, what, saveId });
@@ -250,22 +258,45 @@ export async function tuneIds(database: StudioDatabase): Promise<readonly string
   return rows.map(({ tune_id }) => tune_id);
 }
 
-function columnsOf(tune: Tune) {
+/**
+ * A work as it is written: columns and JSON texts. Made on a worker where the work is large, so that the thread that answers need
+ * not hold it.
+ */
+export interface WorkDocuments {
+  readonly columns: {
+    readonly title: string;
+    readonly composer: string;
+    readonly key_name: string;
+    readonly meter: string;
+    readonly bar_count: number;
+    readonly rights: Rights;
+  };
+  readonly tune: string;
+  /** By level. */
+  readonly recipes: Readonly<Partial<Record<Level, string>>>;
+}
+
+export function documentsOf({ tune, recipes }: Work): WorkDocuments {
+  const stored = storedRecipes(recipes);
   return {
-    title: tune.title,
-    composer: tune.composer ?? '',
-    key_name: nameKey(tune.key),
-    meter: printMeter(tune.meter),
-    bar_count: countedBars(tune),
-    rights: tune.rights,
-    document: JSON.stringify(tune),
+    columns: {
+      title: tune.title,
+      composer: tune.composer ?? '',
+      key_name: nameKey(tune.key),
+      meter: printMeter(tune.meter),
+      bar_count: countedBars(tune),
+      rights: tune.rights,
+    },
+    tune: JSON.stringify(tune),
+    recipes: Object.fromEntries(
+      LEVELS.flatMap((level) => (stored[level] ? [[level, JSON.stringify(stored[level])]] : [])),
+    ),
   };
 }
 
-async function writeRecipes(database: StudioDatabase, id: string, recipes: Work['recipes']): Promise<void> {
-  const stored = storedRecipes(recipes);
+async function writeRecipes(database: StudioDatabase, id: string, recipes: WorkDocuments['recipes']): Promise<void> {
   const rows = LEVELS.flatMap((level) =>
-    stored[level] ? [{ tune_id: id, level, document: JSON.stringify(stored[level]) }] : [],
+    recipes[level] === undefined ? [] : [{ tune_id: id, level, document: recipes[level] }],
   );
   if (rows.length > 0) await database.insert('recipes', rows);
 }

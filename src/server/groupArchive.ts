@@ -5,7 +5,7 @@ import type { Paper } from '../engrave/pdf';
 import type { MadeFile } from './http';
 import { made } from './made';
 import { runOnPool } from './pool/pool';
-import { JobCancelled } from './pool/workerPool';
+import { JobError } from './pool/workerPool';
 import { buildId, contentKey } from './storedWork';
 
 type Making = Pick<MadeFile, 'key' | 'make'>;
@@ -33,7 +33,7 @@ export function groupArchive(stored: StoredTexts, group: Group, format: 'pdf' | 
     make: async (signal) => {
       const files: Record<string, Uint8Array> = {};
       for (const [index, player] of group.players.entries()) {
-        if (signal.aborted) throw new JobCancelled('groupArchive');
+        if (signal.aborted) throw new JobError('groupArchive', 'cancelled');
         const { key, make } = playerFileOnPool(stored, player, format, paper);
         const data = await made().get(key, make, signal);
         const instrument = instrumentOfPlayer(player);

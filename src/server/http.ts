@@ -2,7 +2,7 @@ import { failure, success, type Result } from '../core/result';
 import { databaseTrouble } from './database';
 import { log } from './log';
 import { made } from './made';
-import { JobCancelled, JobTooLong, PoolBusy } from './pool/workerPool';
+import { jobTroubleOf } from './pool/workerPool';
 
 /** What every refusal of the API says. */
 export interface Refusal {
@@ -36,9 +36,10 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
   try {
     return await work();
   } catch (error) {
-    if (error instanceof JobCancelled) return new Response(null, { status: 499 });
-    if (error instanceof PoolBusy) return comeAgain('Much is being made just now. It is tried again in a moment.');
-    if (error instanceof JobTooLong)
+    const job = jobTroubleOf(error);
+    if (job === 'cancelled') return new Response(null, { status: 499 });
+    if (job === 'busy') return comeAgain('Much is being made just now. It is tried again in a moment.');
+    if (job === 'too long')
       return refuse(422, 'This takes longer than it may, and was ended. A shorter tune or file works.');
     const trouble = databaseTrouble(error);
     if (trouble === 'gone') return comeAgain('The database does not answer. Nothing is lost; it is tried again.');

@@ -1,7 +1,7 @@
 import { migrate } from '../db/migrate';
 import { addGroup } from '../db/groupRepository';
 import { ensureStudio } from '../db/studioRepository';
-import { addWork } from '../db/tuneRepository';
+import { addWork, documentsOf } from '../db/tuneRepository';
 import { DEMO_GROUPS, DEMO_STUDIO_NAME, DEMO_TUNES } from '../demo/studio';
 import { closePool, currentStudio, pool } from './database';
 import { demoGroup, demoWork } from './demoStudio';
@@ -14,7 +14,7 @@ async function prepare(): Promise<void> {
     if (!(await ensureStudio(studio, DEMO_STUDIO_NAME))) return;
     for (const [index, group] of DEMO_GROUPS.entries())
       await addGroup(studio, `demo-${index + 1}`, demoGroup(group), new Date(Date.now() + index));
-    for (const demo of DEMO_TUNES) await addWork(studio, demo.slug, demoWork(demo), new Date());
+    for (const demo of DEMO_TUNES) await addWork(studio, demo.slug, documentsOf(demoWork(demo)), new Date());
   });
 }
 

@@ -6,14 +6,14 @@ import { storedSavedRecipe } from '../core/formats/json/upgradeRecipe';
 import { saveCustomInstrument } from '../db/groupRepository';
 import { saveRecipe } from '../db/recipeRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
-import { addWork, findWork, idsByTitle, tuneIds, type StoredWork } from '../db/tuneRepository';
+import { addWork, documentsOf, findWork, idsByTitle, tuneIds, type StoredWork } from '../db/tuneRepository';
 import { recipesFile, STUDIO_FILES, workFile, type Archive } from './archive';
 import { freshId } from './freshId';
 import { listCustomInstruments, listGroups, newGroup } from './groups';
 import { log } from './log';
 import { made } from './made';
 import { runOnPool } from './pool/pool';
-import { JobCancelled } from './pool/workerPool';
+import { JobError, jobTroubleOf } from './pool/workerPool';
 import { listSavedRecipes } from './recipes';
 import { buildId, contentKey } from './storedWork';
 import { readStored } from './tunes';
@@ -48,7 +48,7 @@ export function exportStudio(studio: StudioDatabase, signal: AbortSignal): Reada
           }
           zip.end();
         } catch (error) {
-          if (!(error instanceof JobCancelled)) log.error({ error: String(error) }, 'an export broke off');
+          if (jobTroubleOf(error) !== 'cancelled') log.error({ error: String(error) }, 'an export broke off');
           // A broken archive is better seen as broken than taken for a whole one.
           controller.error(error);
         }
@@ -63,7 +63,7 @@ export function exportStudio(studio: StudioDatabase, signal: AbortSignal): Reada
 async function* filesOf(studio: StudioDatabase, signal: AbortSignal): AsyncGenerator<ArchiveFile, void> {
   yield { name: 'read-me.txt', data: strToU8(READ_ME) };
   for (const [index, id] of (await tuneIds(studio)).entries()) {
-    if (signal.aborted) throw new JobCancelled('export');
+    if (signal.aborted) throw new JobError('export', 'cancelled');
     const stored = await findWork(studio, id);
     if (!stored) continue;
     const name = `${String(index + 1).padStart(4, '0')}-${fileSlug(stored.title)}`;
@@ -125,7 +125,7 @@ export async function bringBack(studio: StudioDatabase, archive: Archive, now = 
     };
     for (const work of archive.works) {
       if (isKnown(await isOnShelf(inside, work), 'tunes')) continue;
-      await addWork(inside, freshId(), work, now, 'brought back from an archive');
+      await addWork(inside, freshId(), documentsOf(work), now, 'brought back from an archive');
     }
     const groups = new Set((await listGroups(inside)).map(({ group }) => contentKey(group)));
     for (const group of archive.groups) {

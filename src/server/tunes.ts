@@ -14,6 +14,7 @@ import {
   type ShelfPlace,
   type StoredTexts,
   type StoredWork,
+  type WorkDocuments,
 } from '../db/tuneRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
 import type { Checked } from './checked';
@@ -35,7 +36,12 @@ export function listShelf(studio: StudioDatabase, search: string, after?: ShelfP
 }
 
 /** Puts a new tune on the shelf and gives its id. */
-export async function addTune(studio: StudioDatabase, work: Work, what: string, now = new Date()): Promise<string> {
+export async function addTune(
+  studio: StudioDatabase,
+  work: WorkDocuments,
+  what: string,
+  now = new Date(),
+): Promise<string> {
   const id = freshId();
   await addWork(studio, id, work, now, what);
   return id;

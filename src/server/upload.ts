@@ -1,7 +1,6 @@
 import { MOST_BYTES } from '../core/formats/limits';
-import type { Work } from '../core/levels/recipe/work';
 import { failure, success, type Result } from '../core/result';
-import type { Tune } from '../core/score/tune';
+import type { WorkDocuments } from '../db/tuneRepository';
 import { limitedBody, refuse, tooLarge } from './http';
 import type { BodyProblem } from './pool/jobs';
 import { runOnPool } from './pool/pool';
@@ -11,7 +10,7 @@ import type { SentSave } from './workSchema';
 const MOST_WORK_BYTES = 2 * MOST_BYTES;
 
 /** Reads the tune in a request on a worker: the body is the file as it is, `name` its file name. What cannot be read is the refusal to send. */
-export async function uploadedTune(request: Request): Promise<Result<Tune, Response>> {
+export async function uploadedTune(request: Request): Promise<Result<WorkDocuments, Response>> {
   const bytes = await limitedBody(request, MOST_BYTES);
   if (!bytes) return failure(tooLarge(MOST_BYTES));
   const chosen = Object.fromEntries(new URL(request.url).searchParams);
@@ -25,7 +24,7 @@ export async function sentSave(request: Request): Promise<Result<SentSave, Respo
 }
 
 /** A work that is to become a tune of its own, checked on a worker. */
-export async function sentWork(request: Request): Promise<Result<Work, Response>> {
+export async function sentWork(request: Request): Promise<Result<WorkDocuments, Response>> {
   const bytes = await limitedBody(request, MOST_WORK_BYTES);
   return bytes ? settled(await runOnPool('checkNewWork', bytes)) : failure(tooLarge(MOST_WORK_BYTES));
 }

@@ -9,7 +9,7 @@ import { LEVELS } from '../core/instruments/instrument';
 import type { SavedRecipe } from '../core/levels/recipe/savedRecipe';
 import type { Work } from '../core/levels/recipe/work';
 import { checked, issueTexts, type Checked } from './checked';
-import type { StoredTexts } from '../db/tuneRepository';
+import { documentsOf, type StoredTexts, type WorkDocuments } from '../db/tuneRepository';
 
 /** What the bench sends to be saved. */
 const saveSchema = z.strictObject({
@@ -25,7 +25,7 @@ const saveSchema = z.strictObject({
 /** A save as it was sent: the version it started from, the work, the words of its edits, and the id by which it is known again. */
 export interface SentSave {
   readonly version: number;
-  readonly work: Work;
+  readonly work: WorkDocuments;
   readonly what?: string | undefined;
   readonly saveId?: string | undefined;
 }
@@ -37,13 +37,15 @@ export function checkSave(data: unknown): Checked<SentSave> {
   const parsed = checked(saveSchema, data);
   if (!parsed.ok) return parsed;
   const work = drawableWork(parsed.value.work);
-  return work.ok ? success({ ...parsed.value, work: work.value }) : work;
+  return work.ok ? success({ ...parsed.value, work: documentsOf(work.value) }) : work;
 }
 
 /** Checks a work that is to become a tune of its own. */
-export function checkNewWork(data: unknown): Checked<Work> {
+export function checkNewWork(data: unknown): Checked<WorkDocuments> {
   const parsed = checked(workSchema, data);
-  return parsed.ok ? drawableWork(parsed.value) : parsed;
+  if (!parsed.ok) return parsed;
+  const work = drawableWork(parsed.value);
+  return work.ok ? success(documentsOf(work.value)) : work;
 }
 
 /** Checks a work from the database: older documents are upgraded. */

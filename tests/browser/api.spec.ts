@@ -1,4 +1,5 @@
 import { readdirSync } from 'node:fs';
+import { connect } from 'node:net';
 import { bringIn, expect, SMALL_TUNE, test } from './page';
 
 interface Case {
@@ -30,6 +31,31 @@ const REFUSED: readonly Case[] = [
   { method: 'GET', path: '/api/tunes/TUNE/files/tune.doc', status: 404, says: /./ },
   { method: 'GET', path: '/api/tunes/TUNE/files/beginner.pdf?paper=a0', status: 400, says: /paper/ },
   { method: 'GET', path: '/api/tunes/TUNE/groups/none/all.pdf.zip', status: 404, says: /./ },
+  { method: 'GET', path: '/api/tunes/none/history', status: 404, says: /not found/ },
+  { method: 'GET', path: '/api/tunes/TUNE/history/999999', status: 404, says: /let go/ },
+  { method: 'PUT', path: '/api/tunes/TUNE/history/1', data: { name: 'x'.repeat(201) }, status: 422, says: /name/ },
+  { method: 'PUT', path: '/api/tunes/TUNE/history/999999', data: { name: 'Spring' }, status: 404, says: /not found/ },
+  { method: 'GET', path: '/api/tunes/TUNE/history/1/bars?from=3&to=2', status: 400, says: /from and to/ },
+  { method: 'GET', path: '/api/tunes/TUNE/history/999999/bars', status: 404, says: /not found/ },
+  { method: 'POST', path: '/api/archive', data: 'no archive', status: 422, says: /cannot be opened/ },
+  { method: 'POST', path: '/api/bin/sofa/x', status: 400, says: /no kind "sofa"/ },
+  { method: 'DELETE', path: '/api/bin/tune/none', status: 404, says: /not in the bin/ },
+  { method: 'DELETE', path: '/api/names', data: { name: ' ' }, status: 422, says: /name/ },
+  { method: 'DELETE', path: '/api/names', data: { name: 'Nobody at all' }, status: 404, says: /No player/ },
+  {
+    method: 'PUT',
+    path: '/api/tunes/TUNE',
+    data: `{"version":1,"work":${'['.repeat(50_000)}`,
+    status: 400,
+    says: /no JSON/,
+  },
+  {
+    method: 'POST',
+    path: '/api/groups',
+    data: { name: 'Loft \ud83c', players: [] },
+    status: 422,
+    says: /half a character/,
+  },
   { method: 'POST', path: '/api/groups', data: { name: 'Loft', players: [PLAYER] }, status: 422, says: /kazoo/ },
   { method: 'POST', path: '/api/groups', data: TOO_LARGE, status: 413, says: /larger than 256 kB/ },
   { method: 'PUT', path: '/api/groups/none', data: { version: 1 }, status: 422, says: /group/ },
@@ -93,6 +119,64 @@ test('every door refuses what is wrong with a status and a sentence, and what co
     expect([method, path, foreign.status()]).toEqual([method, path, 403]);
   }
   expect((await page.request.get(`/api/tunes/${id}`)).status()).toBe(200);
+});
+
+test('what cannot be let in is turned away at the door, and every answer carries its headers', async ({
+  page,
+  baseURL,
+}) => {
+  const host = new URL(baseURL ?? '').host;
+  const raw = (lines: readonly string[]) =>
+    new Promise<string>((resolve, reject) => {
+      const socket = connect(Number(host.split(':')[1]), '127.0.0.1', () =>
+        socket.end(`${lines.join('\r\n')}\r\n\r\n`),
+      );
+      let answer = '';
+      socket.on('data', (chunk: Buffer) => (answer += chunk.toString()));
+      socket.on('end', () => resolve(answer));
+      socket.on('error', reject);
+    });
+  const status = async (first: string, ...more: readonly string[]) =>
+    (await raw([first, `host: ${host}`, 'connection: close', ...more])).split(' ')[1];
+  expect([
+    await status('TRACE / HTTP/1.1'),
+    await status('GET /%zz HTTP/1.1'),
+    await status('DELETE /api/tunes/none HTTP/1.1'),
+    await status('DELETE /api/tunes/none HTTP/1.1', 'origin: null'),
+    await status('DELETE /api/tunes/none HTTP/1.1', 'sec-fetch-site: cross-site'),
+    await status('DELETE /api/tunes/none HTTP/1.1', 'sec-fetch-site: same-origin'),
+    (await raw(['GET / HTTP/1.1', 'host: elsewhere.invalid', 'connection: close'])).split(' ')[1],
+  ]).toEqual(['405', '400', '403', '403', '403', '404', '421']);
+  await page.goto('/');
+  const script = await page.locator('script[src]').first().getAttribute('src');
+  for (const path of ['/', '/api/tunes', '/nowhere', script ?? '']) {
+    const headers = (await page.request.get(path)).headers();
+    expect([
+      path,
+      headers['x-content-type-options'],
+      headers['cross-origin-resource-policy'],
+      headers['cross-origin-opener-policy'],
+    ]).toEqual([path, 'nosniff', 'same-origin', 'same-origin']);
+  }
+});
+
+test('what was made is sent once: the same part is asked for with its tag and comes as 304', async ({ page }) => {
+  const id = await bringIn(page, SMALL_TUNE);
+  for (const file of ['beginner.pdf', 'opening.svg', 'tune.musicxml']) {
+    const first = await page.request.get(`/api/tunes/${id}/files/${file}`);
+    const tag = first.headers()['etag'] ?? '';
+    const again = await page.request.get(`/api/tunes/${id}/files/${file}`, { headers: { 'if-none-match': tag } });
+    expect([file, first.status(), tag.length > 10, again.status()]).toEqual([file, 200, true, 304]);
+  }
+  const before = (await page.request.get(`/api/tunes/${id}/files/tune.abc`)).headers()['etag'];
+  const { version, work } = (await (await page.request.get(`/api/tunes/${id}`)).json()) as {
+    version: number;
+    work: { tune: object };
+  };
+  await page.request.put(`/api/tunes/${id}`, {
+    data: { version, work: { ...work, tune: { ...work.tune, title: 'Other' } } },
+  });
+  expect((await page.request.get(`/api/tunes/${id}/files/tune.abc`)).headers()['etag']).not.toBe(before);
 });
 
 test('no door is missing from the table of refusals', () => {

@@ -8,13 +8,13 @@ import {
 } from '../../src/db/groupRepository';
 import { dropRecipe, saveRecipe, savedRecipes } from '../../src/db/recipeRepository';
 import { revisionsOf } from '../../src/db/revisionRepository';
-import { addWork, findWork, removeTune, shelf } from '../../src/db/tuneRepository';
+import { findWork, removeTune, shelf } from '../../src/db/tuneRepository';
 import { readArchive } from '../../src/server/archive';
 import { checkGroup } from '../../src/server/groupSchema';
 import { closeWorkers } from '../../src/server/pool/pool';
 import { bringBack, exportStudio } from '../../src/server/studioArchive';
 import { openWork } from '../../src/server/tunes';
-import { smallWork, twoStudios, type TwoStudios } from './twoStudios';
+import { addWork, smallWork, twoStudios, type TwoStudios } from './twoStudios';
 
 const DAY = 86_400_000;
 const now = new Date('2030-05-01T10:00:00.000Z');

@@ -1,7 +1,7 @@
 import { findRevision, nameRevision, revisionsOf, thinRevisions } from '../../src/db/revisionRepository';
-import { addWork, findWork, saveWork, shelf } from '../../src/db/tuneRepository';
+import { findWork, shelf } from '../../src/db/tuneRepository';
 import { readStored } from '../../src/server/tunes';
-import { smallWork, twoStudios, type TwoStudios } from './twoStudios';
+import { addWork, saveWork, smallWork, twoStudios, type TwoStudios } from './twoStudios';
 
 const DAY = 86_400_000;
 const now = new Date('2030-05-01T10:00:00.000Z');

@@ -3,9 +3,9 @@ import { storedRecipes } from '../../src/core/formats/json/upgradeRecipe';
 import { connect } from '../../src/db/connect';
 import { migrateDown, migrateUp, migrationsDone, MIGRATION_NAMES } from '../../src/db/migrate';
 import { studioDatabase } from '../../src/db/studioDatabase';
-import { findWork, saveWork } from '../../src/db/tuneRepository';
+import { findWork } from '../../src/db/tuneRepository';
 import { readStored } from '../../src/server/tunes';
-import { smallWork } from './twoStudios';
+import { saveWork, smallWork } from './twoStudios';
 
 const DATABASE = `reed_hook_migrations_${process.pid}`;
 const now = new Date('2030-05-01T10:00:00.000Z');

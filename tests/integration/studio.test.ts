@@ -15,8 +15,9 @@ import {
 import { migrate } from '../../src/db/migrate';
 import { ensureStudio, studioName } from '../../src/db/studioRepository';
 import { studioDatabase, type StudioDatabase } from '../../src/db/studioDatabase';
-import { addWork, findWork, removeTune, restoreTune, saveWork, shelf } from '../../src/db/tuneRepository';
+import { findWork, removeTune, restoreTune, shelf } from '../../src/db/tuneRepository';
 import { checkGroup } from '../../src/server/groupSchema';
+import { addWork, saveWork } from './twoStudios';
 import { dropRecipe, saveRecipe, savedRecipes } from '../../src/db/recipeRepository';
 import { checkSavedRecipe, checkSave, checkStoredTexts } from '../../src/server/workSchema';
 

@@ -5,6 +5,7 @@ import { connect } from '../../src/db/connect';
 import { migrate } from '../../src/db/migrate';
 import { studioDatabase, type StudioDatabase } from '../../src/db/studioDatabase';
 import { ensureStudio } from '../../src/db/studioRepository';
+import * as tunes from '../../src/db/tuneRepository';
 
 const TABLES = ['tunes', 'player_groups', 'custom_instruments', 'saved_recipes', 'studios'] as const;
 
@@ -52,4 +53,19 @@ export function smallWork(title: string, perMinute = 60): Work {
 
 function neverTune(): never {
   throw new Error('the tune of the tests is broken');
+}
+
+/** Adds a work as the program does, once it was checked. */
+export function addWork(database: StudioDatabase, id: string, work: Work, now: Date, what?: string): Promise<void> {
+  return tunes.addWork(database, id, tunes.documentsOf(work), now, what);
+}
+
+/** Saves a work as the program does, once it was checked. */
+export function saveWork(
+  database: StudioDatabase,
+  id: string,
+  { work, ...save }: Omit<tunes.Save, 'work'> & { readonly work: Work },
+  now: Date,
+): Promise<tunes.SaveOutcome> {
+  return tunes.saveWork(database, id, { ...save, work: tunes.documentsOf(work) }, now);
 }

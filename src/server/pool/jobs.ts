@@ -8,7 +8,6 @@ import { customInstrument, withChart, type CustomInstrument } from '../../core/i
 import type { Work } from '../../core/levels/recipe/work';
 import { Lru } from '../../core/lru';
 import { failure, success } from '../../core/result';
-import type { Tune } from '../../core/score/tune';
 import type { FirstPaint } from '../../engrave/benchEngraver';
 import { byEarSheet, type ByEarSheet } from '../../engrave/byEarSheet';
 import type { PitchView } from '../../engrave/lanes';
@@ -78,9 +77,7 @@ export const JOBS = {
     if (!read.ok) return failure<BodyProblem>({ status: 422, messages: read.problem.map(formatProblemText) });
     // A reader that let something through which no document may hold must not make a tune that can never be opened.
     const checked = checkNewWork({ tune: read.value.tune, recipes: {} });
-    return checked.ok
-      ? success<Tune>(checked.value.tune)
-      : failure<BodyProblem>({ status: 422, messages: checked.problem });
+    return checked.ok ? success(checked.value) : failure<BodyProblem>({ status: 422, messages: checked.problem });
   },
   checkSave: (bytes: Uint8Array) => checkedBody(bytes, checkSave),
   checkNewWork: (bytes: Uint8Array) => checkedBody(bytes, checkNewWork),

@@ -60,7 +60,7 @@ export function poolState(): WorkerPool['state'] {
 /**
  * Runs a job on a worker.
  * @param signal aborted when nobody waits any more
- * @throws PoolBusy, JobTooLong, JobCancelled, or what the job itself throws
+ * @throws JobError, or what the job itself throws
  */
 export async function runOnPool<Name extends JobName>(
   job: Name,

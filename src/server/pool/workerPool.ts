@@ -1,12 +1,28 @@
 import { Piscina } from 'piscina';
 import { log } from '../log';
 
-/** The queue is full. */
-export class PoolBusy extends Error {}
-/** A job took longer than it may, or more memory; its worker was ended and another has taken its place. */
-export class JobTooLong extends Error {}
-/** Everybody who asked has hung up. */
-export class JobCancelled extends Error {}
+/**
+ * Why a job came to nothing by no fault of its own: the queue is full; it took longer than it may, or more memory, and its worker
+ * was ended; everybody who asked has hung up.
+ */
+export const JOB_TROUBLES = ['busy', 'too long', 'cancelled'] as const;
+export type JobTrouble = (typeof JOB_TROUBLES)[number];
+
+/** Told by its field, not its class: a bundler may put the same class into two files, and then it is two. */
+export class JobError extends Error {
+  constructor(
+    job: string,
+    readonly jobTrouble: JobTrouble,
+  ) {
+    super(`${job}: ${jobTrouble}`);
+  }
+}
+
+/** Why a job came to nothing; `undefined` for any other error. */
+export function jobTroubleOf(error: unknown): JobTrouble | undefined {
+  const trouble = typeof error === 'object' && error !== null && 'jobTrouble' in error ? error.jobTrouble : undefined;
+  return JOB_TROUBLES.find((known) => known === trouble);
+}
 
 export interface PoolSettings {
   /** A module whose default export takes `{ job, args }`. */
@@ -49,11 +65,11 @@ export class WorkerPool {
    * Runs a job.
    * @param milliseconds the longest that it may take, waiting included: who has waited that long is better told so than kept
    * @param signal aborted when nobody waits any more: a waiting job is dropped, a running one ended
-   * @throws PoolBusy, JobTooLong, JobCancelled, or what the job itself throws
+   * @throws JobError, or what the job itself throws
    */
   async run(job: string, args: unknown, milliseconds: number, signal?: AbortSignal): Promise<unknown> {
-    if (signal?.aborted) throw new JobCancelled(job);
-    if (this.piscina.queueSize >= this.settings.longestQueue) throw new PoolBusy(job);
+    if (signal?.aborted) throw new JobError(job, 'cancelled');
+    if (this.piscina.queueSize >= this.settings.longestQueue) throw new JobError(job, 'busy');
     const end = new AbortController();
     const started = performance.now();
     const deadline = setTimeout(() => end.abort('deadline'), milliseconds);
@@ -85,11 +101,11 @@ export class WorkerPool {
   private told(error: unknown, job: string, end: AbortSignal): unknown {
     if (end.aborted) {
       log.warn({ job, why: String(end.reason) }, 'a job was ended');
-      return end.reason === 'hang-up' ? new JobCancelled(job) : new JobTooLong(job);
+      return new JobError(job, end.reason === 'hang-up' ? 'cancelled' : 'too long');
     }
     // The pool's errors come from another thread; what they are is told by their words.
     const message = typeof error === 'object' && error !== null && 'message' in error ? String(error.message) : '';
-    if (/queue is at limit/.test(message)) return new PoolBusy(job);
-    return /memory limit|out of memory/i.test(message) ? new JobTooLong(job) : error;
+    if (/queue is at limit/.test(message)) return new JobError(job, 'busy');
+    return /memory limit|out of memory/i.test(message) ? new JobError(job, 'too long') : error;
   }
 }

@@ -19,7 +19,7 @@ export function POST(request: Request): Promise<Response> {
   return answer(async () => {
     const read = await uploadedTune(request);
     if (!read.ok) return read.problem;
-    const id = await addTune(currentStudio(), { tune: read.value, recipes: {} }, 'brought in');
+    const id = await addTune(currentStudio(), read.value, 'brought in');
     return Response.json({ id }, { status: 201 });
   });
 }

@@ -1,2 +1,0 @@
-/** Headers of every answer, by their names. */
-export const PLAIN_HEADERS: Readonly<Record<string, string>>;
