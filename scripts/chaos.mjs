@@ -22,7 +22,7 @@ const chance = chanceFrom(SEED);
 const wait = (milliseconds) => new Promise((done) => setTimeout(done, milliseconds));
 
 let supervisor = start();
-if (!(await isUp(120_000))) stop('The program did not start.');
+if (!(await isUp(240_000))) stop('The program did not start.');
 const tunes = await Promise.all(Array.from({ length: CLIENTS }, (_, k) => bringIn(`Chaos ${k}`)));
 const until = Date.now() + 1_000 * SECONDS;
 const kills = { database: 0, web: 0, supervisor: 0 };

@@ -15,6 +15,8 @@ import { prepareCommand } from './setup/web.mjs';
 const dev = process.argv.includes('--dev');
 const folder = resolve(process.env.REED_DATA ?? inProject('.data'));
 const stateFile = join(folder, 'running.json');
+/** A database of somebody else's; then none is started here. */
+const givenDatabase = process.env.DATABASE_URL || undefined;
 
 const wanted = portWanted();
 mkdirSync(folder, { recursive: true });
@@ -27,7 +29,7 @@ if (before?.pid && isAlive(before.pid) && commandLine(before.pid).includes('star
 if (before?.web && isAlive(before.web) && commandLine(before.web).includes('serve.mjs')) await endProcess(before.web);
 
 ensureNpmPackages();
-if (!process.env.DATABASE_URL) ensureMariaDbPackages();
+if (!givenDatabase) ensureMariaDbPackages();
 ensureSoundBank({ optional: true });
 ensureTextFonts({ optional: true });
 if (!dev) ensureBuild();
@@ -38,22 +40,22 @@ const running = supervisor({
   port,
   cache: join(folder, 'cache'),
   dev,
-  databaseUrl: process.env.DATABASE_URL,
+  databaseUrl: givenDatabase,
   onChange: remember,
 });
 let ending = false;
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void end(0));
 
 remember();
-if (!process.env.DATABASE_URL) await running.startDatabase();
-const setupUrl = process.env.DATABASE_URL ?? running.database?.setupUrl;
+if (!givenDatabase) await running.startDatabase();
+const setupUrl = givenDatabase ?? running.database?.setupUrl;
 const prepared = run(process.execPath, prepareCommand, { env: { DATABASE_URL: setupUrl }, allowFailure: true });
 if (prepared.status !== 0) {
   process.stderr.write(`${prepared.output}\nThe database could not be brought up to date.\n`);
   await end(1);
 }
 await running.serve();
-if (process.env.REED_BACKUP === 'daily' && !process.env.DATABASE_URL) keepDailyBackups(folder, () => running.database);
+if (process.env.REED_BACKUP === 'daily' && !givenDatabase) keepDailyBackups(folder, () => running.database);
 say(`Reed Hook is ready: http://127.0.0.1:${port}`);
 
 function portWanted() {
