@@ -14,7 +14,7 @@ function readers(cases: number, seed: number): void {
   const result = fuzz(cases, seed, (line) => process.stdout.write(`${line}\n`));
   for (const fault of result.faults.slice(0, 20)) process.stdout.write(`${fault}\n`);
   process.stdout.write(
-    `${result.cases} cases: ${result.read} read, ${result.refused} refused, ${result.faults.length} faults; slowest ${Math.round(result.slowest)} ms, at most ${Math.round(result.megabytes)} MB\n`,
+    `${result.cases} cases: ${result.read} read, ${result.refused} refused, ${result.faults.length} faults; ${result.stepsAByte.toFixed(1)} steps a byte at most, slowest ${Math.round(result.slowest)} ms, at most ${Math.round(result.megabytes)} MB\n`,
   );
   process.exitCode = result.faults.length === 0 ? 0 : 1;
 }

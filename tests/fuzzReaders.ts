@@ -2,7 +2,9 @@
  * Throws random bytes and mutated, truncated and spliced files of every format at the readers.
  * Each case must end with a tune or with problems in words, within two seconds and 300 MB. Prints the seed of what does not.
  */
+import { withinEffort } from '../src/core/formats/effort';
 import { readTune } from '../src/core/formats/readTune';
+import { HOSTILE } from './hostileFiles';
 import { formatProblemText } from '../src/core/formats/problem';
 import { scoreProblems } from '../src/core/score/validate';
 import { writeAbc } from '../src/core/formats/abc/writeAbc';
@@ -15,6 +17,8 @@ import { tuneStaff } from '../src/core/formats/musicxml/scoreFile';
 
 const LONGEST_MILLISECONDS = 2_000;
 const MOST_MEGABYTES = 300;
+/** Readers take less than a step for each byte of real files; damaged ones may take a few. */
+const MOST_STEPS_A_BYTE = 8;
 
 export interface FuzzResult {
   readonly cases: number;
@@ -22,6 +26,8 @@ export interface FuzzResult {
   readonly refused: number;
   readonly slowest: number;
   readonly megabytes: number;
+  /** Steps of reading for each byte, of the case that took most. */
+  readonly stepsAByte: number;
   readonly faults: readonly string[];
 }
 
@@ -79,7 +85,8 @@ function corpus(): readonly Uint8Array[] {
     const xml = writeMusicXml(tuneStaff(tune));
     files.push(encode(xml), encode(writeAbc(tune).text), encode(writeJson(tune)), writeMidi(tune).data, writeMxl(xml));
   }
-  return files;
+  // Real files three times as often as those made to be slow.
+  return [...files, ...files, ...files, ...HOSTILE.map(({ make }) => make(60))];
 }
 
 function mutated(files: readonly Uint8Array[], next: () => number): Uint8Array {
@@ -120,13 +127,14 @@ export function fuzz(
 ): FuzzResult {
   const files = corpus();
   const faults: string[] = [];
-  let [read, refused, slowest, megabytes] = [0, 0, 0, 0];
+  let [read, refused, slowest, megabytes, mostSteps] = [0, 0, 0, 0, 0];
   for (let k = 0; k < cases; k += 1) {
     const seed = firstSeed + k;
     const bytes = mutated(files, numbersFrom(seed * 7_919));
     const start = performance.now();
     try {
-      const result = readTune(bytes, 'case');
+      const { value: result, steps } = withinEffort(bytes.length, () => readTune(bytes, 'case'));
+      mostSteps = Math.max(mostSteps, steps / (bytes.length + 1_000));
       if (result.ok) {
         read += 1;
         const broken = scoreProblems(result.value.tune);
@@ -157,5 +165,6 @@ export function fuzz(
         `${k} cases: ${read} read, ${refused} refused, slowest ${Math.round(slowest)} ms, ${Math.round(megabytes)} MB`,
       );
   }
-  return { cases, read, refused, slowest, megabytes, faults };
+  if (mostSteps > MOST_STEPS_A_BYTE) faults.push(`${mostSteps.toFixed(1)} steps a byte`);
+  return { cases, read, refused, slowest, megabytes, stepsAByte: mostSteps, faults };
 }

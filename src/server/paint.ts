@@ -9,6 +9,7 @@ import type { GroupSheet } from './groupParts';
 import { made } from './made';
 import type { JobArgs, JobName, JobResult } from './pool/jobs';
 import { runOnPool } from './pool/pool';
+import { jobTroubleOf } from './pool/workerPool';
 import { buildId, contentKey } from './storedWork';
 
 /** What pages show of a tune, made on a worker and kept like files. */
@@ -19,9 +20,22 @@ async function kept<Name extends JobName>(job: Name, args: JobArgs<Name>): Promi
   return JSON.parse(new TextDecoder().decode(bytes)) as JobResult<Name>;
 }
 
-/** The first rows of the bench. @param width CSS pixels */
-export function benchPaint(stored: StoredTexts, view: PitchView, width: number): Promise<FirstPaint> {
-  return kept('firstPaint', { stored: textsOf(stored), view, width });
+/**
+ * The first rows of the bench; without rows where they take too long to draw, since the browser draws them as well.
+ * @param width CSS pixels
+ */
+export async function benchPaint(stored: StoredTexts, view: PitchView, width: number): Promise<FirstPaint> {
+  const args = { stored: textsOf(stored), view, width };
+  const bytes = await made().get(contentKey(buildId(), 'firstPaint', args), async (signal) => {
+    const empty: FirstPaint = { view, width, infos: [], lines: [], numbers: [], rows: [] };
+    const paint = await runOnPool('firstPaint', args, signal).catch((error: unknown) => {
+      // Kept like any other, so that only the first who opens it waits.
+      if (jobTroubleOf(error) === 'too long') return empty;
+      throw error;
+    });
+    return new TextEncoder().encode(JSON.stringify(paint));
+  });
+  return JSON.parse(new TextDecoder().decode(bytes)) as FirstPaint;
 }
 
 /** @param instrument of the catalogue; none: in concert pitch */

@@ -1,7 +1,9 @@
-/** What a file may hold at most. A long suite has a few thousand notes; these leave room and keep a hostile file small. */
+/** What a file may hold at most. A long suite has a few thousand notes; these leave room, and the whole of it is still drawn in time. */
 export const MOST_BYTES = 4 * 1024 * 1024;
-export const MOST_BARS = 4_000;
-export const MOST_NOTES = 40_000;
+export const MOST_BARS = 2_000;
+export const MOST_NOTES = 12_000;
+/** What was stored while more was taken can still be opened. */
+export const MOST_STORED_BARS = 4_000;
 /** Lines of one score: voices of all its parts. */
 export const MOST_LINES = 256;
 /** Notes and rests of one bar, and grace notes of one bar; what is within them is drawn in a second or two. */
