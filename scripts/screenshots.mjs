@@ -93,7 +93,8 @@ async function takeAll(address) {
   await page.keyboard.press('Escape');
   await page.getByRole('contentinfo').getByText('saved', { exact: true }).waitFor();
   await page.getByRole('button', { name: 'History: versions of this tune' }).click();
-  await page.getByRole('region', { name: 'History' }).getByRole('button').last().click();
+  await page.getByRole('region', { name: 'History' }).getByRole('listitem').nth(1).waitFor();
+  await page.getByRole('region', { name: 'History' }).getByRole('listitem').last().getByRole('button').click();
   await page.getByRole('button', { name: 'Compare with now' }).click();
   await page.getByRole('dialog').locator('svg .note').first().waitFor();
   await page.waitForTimeout(1_500);
