@@ -133,7 +133,9 @@ const config = [
   },
   packages(['src/core/**'], {
     ignores: ['src/core/formats/json/**'],
-    patterns: [{ regex: '^(?!\\.|saxes$|fflate$|dequal$|papaparse$)', message: 'core imports no package but small pure ones.' }],
+    patterns: [
+      { regex: '^(?!\\.|saxes$|fflate$|dequal$|papaparse$)', message: 'core imports no package but small pure ones.' },
+    ],
   }),
   packages(['src/core/formats/json/**'], {
     patterns: [

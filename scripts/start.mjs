@@ -18,6 +18,7 @@ const stateFile = join(folder, 'running.json');
 /** A database of somebody else's; then none is started here. */
 const givenDatabase = process.env.DATABASE_URL || undefined;
 
+const MOST_TRIES = 5;
 const wanted = portWanted();
 mkdirSync(folder, { recursive: true });
 const before = existsSync(stateFile) ? readState() : undefined;
@@ -49,14 +50,26 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => v
 remember();
 if (!givenDatabase) await running.startDatabase();
 const setupUrl = givenDatabase ?? running.database?.setupUrl;
-const prepared = run(process.execPath, prepareCommand, { env: { DATABASE_URL: setupUrl }, allowFailure: true });
-if (prepared.status !== 0) {
-  process.stderr.write(`${prepared.output}\nThe database could not be brought up to date.\n`);
-  await end(1);
-}
+await prepare();
 await running.serve();
 if (process.env.REED_BACKUP === 'daily' && !givenDatabase) keepDailyBackups(folder, () => running.database);
 say(`Reed Hook is ready: http://127.0.0.1:${port}`);
+
+/** Brings the tables up to date; again where the database was lost over it, since that is started anew meanwhile. */
+async function prepare() {
+  for (let tries = 1; ; tries += 1) {
+    const { status, output } = run(process.execPath, prepareCommand, {
+      env: { DATABASE_URL: setupUrl },
+      allowFailure: true,
+    });
+    if (status === 0) return;
+    if (tries === MOST_TRIES) {
+      process.stderr.write(`${output}\nThe database could not be brought up to date.\n`);
+      return end(1);
+    }
+    await new Promise((again) => setTimeout(again, 1_000 * tries));
+  }
+}
 
 function portWanted() {
   const text = process.env.PORT ?? '3210';

@@ -44,7 +44,7 @@ try {
   run(process.execPath, prepareCommand, { env });
   jest('Integration tests', ['tests/integration', '--runInBand'], env);
   const port = await freePort(3230);
-  web = startWeb({ port, databaseUrl: database.url, cache: join(folder, 'cache') });
+  web = startWeb({ port, databaseUrl: database.url, cache: join(folder, 'cache'), log: 'error' });
   if (!(await webAnswers(web, port))) {
     say('The web process did not answer.');
     failed += 1;

@@ -1,12 +1,11 @@
 // A private MariaDB that listens on a socket alone, with its data in a folder of the checkout. Nothing of the system's own server is touched.
-import { randomBytes } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import {
   chmodSync,
   chownSync,
   existsSync,
   lstatSync,
   mkdirSync,
-  mkdtempSync,
   readdirSync,
   readFileSync,
   renameSync,
@@ -91,7 +90,7 @@ export async function startMariaDb(folder) {
     process: server,
     stop: async (milliseconds = 20_000) => {
       await endProcess(server.pid, milliseconds);
-      if (files.socketFolder !== files.folder) rmSync(files.socketFolder, { recursive: true, force: true });
+      rmSync(socket, { force: true });
       rmSync(join(folder, 'database.pid'), { force: true });
     },
   };
@@ -155,9 +154,18 @@ function inOwnFolder(folder, user) {
   const own = join(folder, 'run');
   mkdirSync(own, { recursive: true, mode: 0o700 });
   chmodSync(own, 0o700);
-  const socketFolder = own.length < 90 ? own : mkdtempSync(join(tmpdir(), 'reed-'));
-  if (user && socketFolder !== own) chownSync(socketFolder, user.uid, user.gid);
-  return { folder: own, socketFolder };
+  return { folder: own, socketFolder: own.length < 90 ? own : shortFolder(own, user) };
+}
+
+/** The same for each start, since the program that is connected looks for the socket where it was; nobody else's folder is taken. */
+function shortFolder(own, user) {
+  const folder = join(tmpdir(), `reed-${createHash('sha256').update(own).digest('hex').slice(0, 16)}`);
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  const { uid, mode } = lstatSync(folder);
+  if (![process.getuid?.(), user?.uid].includes(uid) || (mode & 0o077) !== 0)
+    throw new Error(`${folder} belongs to somebody else, and is needed for the database's socket.`);
+  if (user) chownSync(folder, user.uid, user.gid);
+  return folder;
 }
 
 const ACCOUNTS = ['root', 'reed', 'reed_setup'];

@@ -9,7 +9,7 @@ const DEAF_AFTER = 20_000;
 const SHORTEST_PAUSE = 500;
 const LONGEST_PAUSE = 30_000;
 /** Whoever ran so long is well again; the next start comes at once. */
-const WELL_AFTER = 60_000;
+const WELL_AFTER = 10_000;
 /** A clean end takes five seconds at most: the web process first, then the database. */
 const WEB_END = 1_500;
 const DATABASE_END = 3_000;

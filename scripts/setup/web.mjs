@@ -6,12 +6,13 @@ const serve = inProject('scripts', 'serve.mjs');
 /** Brings the tables up to date and puts the demo tunes on an empty shelf. */
 export const prepareCommand = ['--import', 'tsx', inProject('src', 'server', 'prepare.ts')];
 
-export function startWeb({ port, databaseUrl, cache, dev = false, stdio = ['ignore', 'ignore', 'inherit'] }) {
+export function startWeb({ port, databaseUrl, cache, log, dev = false, stdio = ['ignore', 'ignore', 'inherit'] }) {
   return startProcess(process.execPath, [serve], {
     env: {
       PORT: String(port),
       DATABASE_URL: databaseUrl,
       ...(cache && { REED_CACHE: cache }),
+      ...(log && { REED_LOG: log }),
       NODE_ENV: dev ? 'development' : 'production',
       NEXT_TELEMETRY_DISABLED: '1',
     },

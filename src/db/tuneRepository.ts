@@ -118,6 +118,15 @@ export async function shelf(
   return rows.length > most && last ? { tunes, next: { title: last.title, id: last.tune_id } } : { tunes };
 }
 
+/** What a tune is called and which version stands there, without its documents. */
+export async function tuneHead(
+  database: StudioDatabase,
+  id: string,
+): Promise<Pick<StoredWork, 'title' | 'version'> | undefined> {
+  return (await database.from('tunes').where('tune_id', id).whereNull('removed_at').first('title', 'version')) as
+    Pick<StoredWork, 'title' | 'version'> | undefined;
+}
+
 /** A tune with its levels, read in one statement: two would let a save slip in between. */
 export async function findWork(database: StudioDatabase, id: string): Promise<StoredWork | undefined> {
   const rows = (await database

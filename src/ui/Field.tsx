@@ -1,6 +1,7 @@
 'use client';
 
 import { useId, useState, type ReactNode } from 'react';
+import { plainText } from '../core/plainText';
 
 /** A label over a control, with a word of help or what is wrong next to it. */
 export function Field({
@@ -57,7 +58,8 @@ export function TextInput({
 }) {
   const [typed, setTyped] = useState<string>();
   const commit = () => {
-    if (typed !== undefined && typed !== value) onCommit(typed);
+    // A field that is full may cut a character in two.
+    if (typed !== undefined && typed !== value) onCommit(plainText(typed));
     setTyped(undefined);
   };
   return (

@@ -12,32 +12,17 @@ export const LEVEL_NAMES: Readonly<Record<Level, string>> = {
   advanced: 'Advanced',
 };
 
-/** The sign of a level: a note stem with one, two or three hooks. Told apart by shape; the hue only helps. */
-export function LevelSign({
-  level,
-  faint = false,
-  size = 20,
-}: {
-  readonly level: Level;
-  readonly faint?: boolean;
-  readonly size?: number;
-}) {
+function Strokes({ level }: { readonly level: Level }) {
   const hooks = LEVELS.indexOf(level) + 1;
   return (
-    <svg
-      viewBox="0 0 16 22"
-      width={(size * 16) / 22}
-      height={size}
-      aria-hidden="true"
-      className={`shrink-0 ${faint ? 'text-[#a9a896]' : COLOURS[level]}`}
-    >
+    <>
       <ellipse
         cx="5"
         cy="18.3"
         rx="4"
         ry="2.9"
         transform="rotate(-18 5 18.3)"
-        fill={faint ? 'none' : 'currentColor'}
+        fill="var(--level-head, currentColor)"
         stroke="currentColor"
         strokeWidth="1"
       />
@@ -51,6 +36,45 @@ export function LevelSign({
           fill="none"
         />
       ))}
+    </>
+  );
+}
+
+/** The signs drawn once, for a page that shows hundreds of them (`shared`). */
+export function LevelSymbols() {
+  return (
+    <svg width="0" height="0" aria-hidden="true" className="absolute">
+      {LEVELS.map((level) => (
+        <symbol key={level} id={`level-${level}`} viewBox="0 0 16 22">
+          <Strokes level={level} />
+        </symbol>
+      ))}
+    </svg>
+  );
+}
+
+/** The sign of a level: a note stem with one, two or three hooks. Told apart by shape; the hue only helps. */
+export function LevelSign({
+  level,
+  faint = false,
+  size = 20,
+  shared = false,
+}: {
+  readonly level: Level;
+  readonly faint?: boolean;
+  readonly size?: number;
+  /** The page has `LevelSymbols`. */
+  readonly shared?: boolean;
+}) {
+  return (
+    <svg
+      viewBox="0 0 16 22"
+      width={(size * 16) / 22}
+      height={size}
+      aria-hidden="true"
+      className={`shrink-0 ${faint ? 'text-[#a9a896] [--level-head:none]' : COLOURS[level]}`}
+    >
+      {shared ? <use href={`#level-${level}`} /> : <Strokes level={level} />}
     </svg>
   );
 }

@@ -7,7 +7,7 @@ import { useEffect, useRef, useState, useTransition } from 'react';
 import { LEVELS } from '../../core/instruments/instrument';
 import { Button } from '../../ui/Button';
 import { HelpSheet } from '../../ui/HelpSheet';
-import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
+import { LEVEL_NAMES, LevelSign, LevelSymbols } from '../../ui/LevelSign';
 import { Rail } from '../../ui/Rail';
 import { useTell } from '../../ui/Toast';
 import { nothing, send } from '../work/send';
@@ -105,10 +105,11 @@ export function ShelfScreen({
           </div>
         </header>
         <main className="relative min-h-0 flex-1 overflow-y-auto bg-paper" aria-busy={isSearching}>
+          <LevelSymbols />
           {tunes.length === 0 ? (
             <EmptyShelf search={search} onBring={() => setSheet('bring in')} />
           ) : (
-            <ul aria-label="Tunes">
+            <ul aria-label="Tunes" className="relative">
               {tunes.map((tune) => (
                 <li
                   key={tune.id}
@@ -141,7 +142,7 @@ export function ShelfScreen({
                   <p className="flex w-20 shrink-0 items-center gap-2" title={madeText(tune.levels)}>
                     <span className="sr-only">{madeText(tune.levels)}</span>
                     {LEVELS.map((level) => (
-                      <LevelSign key={level} level={level} faint={!tune.levels.includes(level)} size={22} />
+                      <LevelSign key={level} level={level} faint={!tune.levels.includes(level)} size={22} shared />
                     ))}
                   </p>
                   <button

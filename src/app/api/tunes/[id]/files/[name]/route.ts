@@ -2,10 +2,9 @@ import { fileSlug } from '../../../../../../core/formats/fileSlug';
 import { instrumentById } from '../../../../../../core/instruments/catalogue';
 import { currentStudio } from '../../../../../../server/database';
 import { answer, refuse, sendMade } from '../../../../../../server/http';
-import { runOnPool } from '../../../../../../server/pool/pool';
-import { buildId, contentKey } from '../../../../../../server/storedWork';
+import { tuneFile } from '../../../../../../server/keptFiles';
+import { tuneHead } from '../../../../../../db/tuneRepository';
 import { fileType, type FileWishes } from '../../../../../../server/tuneFiles';
-import { storedTune } from '../../../../../../server/tunes';
 
 const NO_SUCH_FILE =
   'There is no such file: use LEVEL.pdf, LEVEL.musicxml, LEVEL.under.pdf, LEVEL.under.musicxml, LEVEL.chords.pdf or .musicxml for strings, warm-up.pdf, or tune with .musicxml, .mxl, .abc, .mid or .reed.json.';
@@ -17,8 +16,8 @@ export function GET(
 ): Promise<Response> {
   return answer(async () => {
     const { id, name } = await params;
-    const stored = await storedTune(currentStudio(), id);
-    if (!stored) return refuse(404, 'This tune was not found: it may have been removed, or the link is incomplete.');
+    const head = await tuneHead(currentStudio(), id);
+    if (!head) return refuse(404, 'This tune was not found: it may have been removed, or the link is incomplete.');
     const type = fileType(name);
     if (type === undefined) return refuse(404, NO_SUCH_FILE);
     const query = new URL(request.url).searchParams;
@@ -36,14 +35,15 @@ export function GET(
       pace: query.get('pace')?.slice(0, 20),
       rhythm: query.get('rhythm')?.slice(0, 20),
     };
-    const texts = { tune: stored.tune, recipes: stored.recipes };
-    const sent = await sendMade(request, {
-      key: contentKey(buildId(), 'tuneFile', texts, wishes),
-      type,
-      disposition: query.has('save') ? 'attachment' : 'inline',
-      name: `${fileSlug(stored.title)}.${name}`,
-      make: (signal) => runOnPool('tuneFile', { stored: texts, wishes }, signal),
-    });
+    const file = await tuneFile(currentStudio(), { id, ...head }, wishes);
+    const sent =
+      file &&
+      (await sendMade(request, {
+        ...file,
+        type,
+        disposition: query.has('save') ? 'attachment' : 'inline',
+        name: `${fileSlug(head.title)}.${name}`,
+      }));
     return sent ?? refuse(404, NO_SUCH_FILE);
   });
 }
