@@ -100,7 +100,7 @@ export function textFontFiles(): readonly FontFile[] {
 /** SMuFL code points of the accidentals, for the music font. Source: SMuFL 1.4, standard accidentals. */
 const MUSIC_SIGNS: Readonly<Record<string, string>> = { '♭': '\uE260', '♮': '\uE261', '♯': '\uE262' };
 /** Joins what stands before and after, or chooses how it looks: nothing is drawn for it. */
-const UNSEEN = /[\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufe00-\ufe0f]|\u{e0020}-\u{e007f}/u;
+const UNSEEN = /[\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufe00-\ufe0f\u{e0020}-\u{e007f}]/u;
 
 /** Han characters are drawn as in the language of the other signs of a text: kana, Hangul, or neither. */
 function hanScript(text: string): string {
