@@ -1,4 +1,4 @@
-import { chromaBits, SCALE_NAMES, SCALE_OF_MODE, scaleOn, type Scale } from '../harmony/scales';
+import { chromaBits, MELODY_SCALES, SCALE_OF_MODE, scaleOn, type Scale } from '../harmony/scales';
 import { keyWithSignature, signatureOf, type Key } from '../pitch/key';
 import { chroma, semitones, staffPosition, type Pitch, type PitchClass } from '../pitch/pitch';
 import { barSpans, soundingNotes, type SoundingNote } from '../score/sounding';
@@ -198,14 +198,14 @@ function scalesThatHold(notes: readonly SoundingNote[], home: Key): readonly Sca
   const heard = chromaBits(notes.map(({ pitch }) => pitch));
   if (heard === 0) return [];
   const fitting = tonicsNear(home).flatMap((tonic) =>
-    SCALE_NAMES.map((name) => scaleOn(tonic, name)).filter((scale) => (heard & ~chromaBits(scale.notes)) === 0),
+    MELODY_SCALES.map((name) => scaleOn(tonic, name)).filter((scale) => (heard & ~chromaBits(scale.notes)) === 0),
   );
   const isHome = ({ tonic }: Scale) => chroma(tonic) === chroma(home.tonic);
   const own = SCALE_OF_MODE[home.mode];
   const order = (scale: Scale) =>
     scale.notes.length * 100 +
     (isHome(scale) ? 0 : 50) +
-    (scale.name === own ? 0 : 1 + SCALE_NAMES.indexOf(scale.name));
+    (scale.name === own ? 0 : 1 + MELODY_SCALES.findIndex((name) => name === scale.name));
   return fitting.toSorted((a, b) => order(a) - order(b));
 }
 

@@ -40,15 +40,18 @@ const PLAIN: ChordKind = { triad: 'major', alterations: [], added: [], omitted: 
 
 /** What a piece of a symbol means. Longer spellings stand before their beginnings. Spellings in common use on lead sheets. */
 const QUALITIES: readonly (readonly [RegExp, Partial<ChordKind>])[] = [
-  [/^(?:maj|Maj|MAJ|M|Δ|△|\^)(?=7|9|11|13)/, { triad: 'major', seventh: 'major' }],
+  [/^(?:major|maj|Maj|MAJ|ma|Ma|MA|M|j|Δ|△|\^)(?=7|9|11|13)/, { triad: 'major', seventh: 'major' }],
   [/^(?:Δ|△|\^)/, { triad: 'major', seventh: 'major' }],
-  [/^(?:maj|Maj|M)(?=$|[/(]|6|add)/, { triad: 'major' }],
-  [/^(?:minmaj|mmaj|mMaj|mM|m\(maj|-\^|-Δ|-maj|minMaj|m\/M)(?=7|9)/, { triad: 'minor', seventh: 'major' }],
+  [/^(?:major|maj|Maj|MA|ma|M)(?=$|[/(]|6|add)/, { triad: 'major' }],
+  [/^dom(?=7|9|11|13)/, { triad: 'major' }],
+  [/^(?:min|mi|m|-)[(/]?(?:maj|Maj|ma|Ma|MA|M|Δ|△|\^)(?=7|9|11|13)/, { triad: 'minor', seventh: 'major' }],
   [/^(?:ø7?|Ø7?|m7b5|m7♭5|m7\(b5\)|m7\(♭5\)|min7b5|-7b5|-7♭5)/, { triad: 'diminished', seventh: 'minor' }],
   [/^(?:dim7|°7|o7|º7)/, { triad: 'diminished', seventh: 'diminished' }],
   [/^(?:dim|°|º|o(?=$|[/]))/, { triad: 'diminished' }],
+  [/^2(?=$|\/)/, { triad: 'sus2' }],
+  [/^4(?=$|\/)/, { triad: 'sus4' }],
   [/^(?:aug|\+(?=$|7|9|\/|M|maj))/, { triad: 'augmented' }],
-  [/^(?:min|mi|m|-)/, { triad: 'minor' }],
+  [/^(?:minor|min|mi|m|-)/, { triad: 'minor' }],
 ];
 
 /**
@@ -65,7 +68,7 @@ export function parseChord(text: string): Result<ChordSymbol, ChordProblem> {
   const root: PitchClass = { step, alter: alterOf(head[2] ?? '') };
   let rest = trimmed.slice(head[0].length);
   let bass: PitchClass | undefined;
-  const slash = /\/([A-G])([#♯]|[b♭])?$/.exec(rest);
+  const slash = /\/([A-G])([#♯]{1,2}|[b♭]{1,2})?$/.exec(rest);
   const bassStep = slash?.[1];
   if (slash && isStep(bassStep)) {
     bass = { step: bassStep, alter: alterOf(slash[2] ?? '') };
@@ -88,7 +91,21 @@ function alteration(kind: ChordKind, sign: string, degree: number): ChordKind | 
 }
 
 const PIECES: readonly Piece[] = [
-  { pattern: /^(?:6\/9|69|6add9)/, apply: (kind) => ({ ...kind, sixth: true, added: [...kind.added, 9] }) },
+  { pattern: /^(?:6\/9|69|6\(9\)|6add9)/, apply: (kind) => ({ ...kind, sixth: true, added: [...kind.added, 9] }) },
+  {
+    // A major seventh on a chord that is named first: `+maj7`, `°maj7`.
+    pattern: /^(?:maj|Maj|ma|Ma|MA|M|Δ|△|\^)(13|11|9|7)/,
+    apply: (kind, [, number]) =>
+      kind.seventh === undefined
+        ? {
+            ...kind,
+            seventh: 'major',
+            ...(number === '9' || number === '11' || number === '13'
+              ? { extension: Number(number) as 9 | 11 | 13 }
+              : {}),
+          }
+        : undefined,
+  },
   {
     pattern: /^(13|11|9|7)/,
     apply: (kind, [, number]) => ({
@@ -105,7 +122,8 @@ const PIECES: readonly Piece[] = [
   { pattern: /^alt/, apply: (kind) => ({ ...kind, seventh: 'minor', altered: true }) },
   { pattern: /^sus2/, apply: (kind) => ({ ...kind, triad: 'sus2' }) },
   { pattern: /^sus4?/, apply: (kind) => ({ ...kind, triad: 'sus4' }) },
-  { pattern: /^\+(?=$)/, apply: (kind) => ({ ...kind, triad: 'augmented' }) },
+  // After the seventh: `7+`, `7aug`.
+  { pattern: /^(?:\+|aug)(?=$)/, apply: (kind) => ({ ...kind, triad: 'augmented' }) },
   {
     pattern: /^add(2|4|9|11|13)/,
     apply: (kind, [, degree]) => ({ ...kind, added: [...kind.added, Number(degree) as 2 | 4 | 9 | 11 | 13] }),
@@ -115,9 +133,12 @@ const PIECES: readonly Piece[] = [
     apply: (kind, [, degree]) => ({ ...kind, omitted: [...kind.omitted, Number(degree) as 3 | 5] }),
   },
   {
-    pattern: /^([#♯b♭+-])(5|9|11|13)/,
+    pattern: /^(?:add)?([#♯b♭+-])(5|9|11|13)/,
     apply: (kind, [, sign, degree]) => alteration(kind, sign ?? '', Number(degree)),
   },
+  // An octave lower than they are usually named.
+  { pattern: /^(?:add)?[b♭]6/, apply: (kind) => alteration(kind, 'b', 13) },
+  { pattern: /^(?:add)?[#♯]4/, apply: (kind) => alteration(kind, '#', 11) },
 ];
 
 function parseQuality(text: string): Result<ChordKind, string> {
@@ -190,7 +211,9 @@ export function kindText(kind: ChordKind, flat = '♭', sharp = '♯'): string {
   const alterations = kind.alterations.map(({ degree, alter }) => (alter < 0 ? flat : sharp) + degree).join('');
   const added = kind.added.map((degree) => (kind.sixth && degree === 9 ? '' : `add${degree}`)).join('');
   const omitted = kind.omitted.map((degree) => `no${degree}`).join('');
-  return stem(kind, flat) + alterations + added + omitted;
+  const head = stem(kind, flat);
+  // Beside the root's letter a sign would be the root's own: C(♭5) is no chord on C♭.
+  return head + (head === '' && alterations !== '' ? `(${alterations})` : alterations) + added + omitted;
 }
 
 function stem(kind: ChordKind, flat: string): string {
@@ -207,6 +230,7 @@ function stem(kind: ChordKind, flat: string): string {
       return `+${kind.seventh ? seventh : ''}`;
     case 'diminished':
       if (kind.seventh === 'minor') return `m${number}${flat}5`;
+      if (kind.seventh === 'major') return `°${seventh}`;
       return kind.seventh === 'diminished' ? '°7' : '°';
     case 'sus2':
       return `${kind.seventh ? seventh : ''}${sixth}sus2`;

@@ -47,6 +47,11 @@ const KINDS = [
   '9sus4',
   '7b9#11',
   '7no3',
+  '(b5)',
+  '(#11)',
+  '+maj7',
+  '°maj7',
+  'mmaj9',
 ];
 const ROOTS = ['C', 'Bb', 'F#', 'Eb', 'G#'];
 
@@ -60,15 +65,19 @@ test('what is printed is read as the same chord, for every kind, root and bass',
 });
 
 test('one chord has one print form, however it was written', () => {
-  const same = {
+  const same: Readonly<Record<string, readonly string[]>> = {
     Cm7b5: ['Cø', 'C-7b5', 'Cm7(b5)', 'Cø7'],
-    Cmaj7: ['CΔ', 'CM7', 'CMaj7', 'C△7'],
-    Cm7: ['C-7', 'Cmin7', 'Cmi7'],
+    Cmaj7: ['CΔ', 'CM7', 'CMaj7', 'C△7', 'Cma7', 'Cmajor7'],
+    Cm7: ['C-7', 'Cmin7', 'Cmi7', 'Cminor7'],
     'C+': ['Caug'],
+    'C+maj7': ['Caugmaj7', 'C+M7', 'C+maj7'],
+    Csus2: ['C2'],
+    C7b13: ['C7b6'],
+    'C(#11)': ['Cadd#11', 'C(#11)'],
     'C°7': ['Cdim7', 'Co7'],
     C7sus4: ['C7sus'],
-    'C6/9': ['C69', 'C6add9'],
-    Cmmaj7: ['Cm(maj7)', 'CmMaj7'],
+    'C6/9': ['C69', 'C6add9', 'C6(9)'],
+    Cmmaj7: ['Cm(maj7)', 'CmMaj7', 'Cmin(maj7)', 'C-Δ7'],
   };
   for (const [form, spellings] of Object.entries(same))
     for (const text of spellings) expect([text, printChord(chord(text))]).toEqual([text, form]);

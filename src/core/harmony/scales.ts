@@ -1,9 +1,14 @@
-import type { PitchClass } from '../pitch/pitch';
-import { chroma } from '../pitch/pitch';
-import { transposeClass } from '../pitch/transpose';
 import type { Interval } from '../pitch/interval';
+import { chroma, isStep, namePitchClass, printPitchClass, alterOf, type PitchClass } from '../pitch/pitch';
+import { TO_FLATTER_TWIN, TO_SHARPER_TWIN } from '../pitch/respell';
+import { transposeClass } from '../pitch/transpose';
+import { failure, success, type Result } from '../result';
+import { ALL_SCALE_NAMES, SCALE_DICTIONARY, type ScaleName } from './scaleDictionary';
 
-export const SCALE_NAMES = [
+export type { ScaleName } from './scaleDictionary';
+
+/** The sets that a melody is looked for in: what a tune may be said to be made of, smallest first. */
+export const MELODY_SCALES = [
   'major pentachord',
   'minor pentachord',
   'major pentatonic',
@@ -21,159 +26,7 @@ export const SCALE_NAMES = [
   'melodic minor',
   'locrian',
   'whole-tone',
-] as const;
-export type ScaleName = (typeof SCALE_NAMES)[number];
-
-type Degree = readonly [diatonic: number, chromatic: number];
-
-/**
- * Letters and semitones above the tonic. Sets of seven have one letter a degree. The blues scale is given with its lowered
- * fifth; going up it is written as a raised fourth. Source: common theory texts, e.g. D. Terefenko, Jazz Theory (2014), ch. 8
- * and 10; pentachord and hexachord are the first five and six degrees of the scale.
- */
-const DEGREES: Readonly<Record<ScaleName, readonly Degree[]>> = {
-  'major pentachord': [
-    [0, 0],
-    [1, 2],
-    [2, 4],
-    [3, 5],
-    [4, 7],
-  ],
-  'minor pentachord': [
-    [0, 0],
-    [1, 2],
-    [2, 3],
-    [3, 5],
-    [4, 7],
-  ],
-  'major pentatonic': [
-    [0, 0],
-    [1, 2],
-    [2, 4],
-    [4, 7],
-    [5, 9],
-  ],
-  'minor pentatonic': [
-    [0, 0],
-    [2, 3],
-    [3, 5],
-    [4, 7],
-    [6, 10],
-  ],
-  'major hexachord': [
-    [0, 0],
-    [1, 2],
-    [2, 4],
-    [3, 5],
-    [4, 7],
-    [5, 9],
-  ],
-  'minor hexachord': [
-    [0, 0],
-    [1, 2],
-    [2, 3],
-    [3, 5],
-    [4, 7],
-    [6, 10],
-  ],
-  'blues scale': [
-    [0, 0],
-    [2, 3],
-    [3, 5],
-    [4, 6],
-    [4, 7],
-    [6, 10],
-  ],
-  major: [
-    [0, 0],
-    [1, 2],
-    [2, 4],
-    [3, 5],
-    [4, 7],
-    [5, 9],
-    [6, 11],
-  ],
-  'natural minor': [
-    [0, 0],
-    [1, 2],
-    [2, 3],
-    [3, 5],
-    [4, 7],
-    [5, 8],
-    [6, 10],
-  ],
-  dorian: [
-    [0, 0],
-    [1, 2],
-    [2, 3],
-    [3, 5],
-    [4, 7],
-    [5, 9],
-    [6, 10],
-  ],
-  mixolydian: [
-    [0, 0],
-    [1, 2],
-    [2, 4],
-    [3, 5],
-    [4, 7],
-    [5, 9],
-    [6, 10],
-  ],
-  lydian: [
-    [0, 0],
-    [1, 2],
-    [2, 4],
-    [3, 6],
-    [4, 7],
-    [5, 9],
-    [6, 11],
-  ],
-  phrygian: [
-    [0, 0],
-    [1, 1],
-    [2, 3],
-    [3, 5],
-    [4, 7],
-    [5, 8],
-    [6, 10],
-  ],
-  'harmonic minor': [
-    [0, 0],
-    [1, 2],
-    [2, 3],
-    [3, 5],
-    [4, 7],
-    [5, 8],
-    [6, 11],
-  ],
-  'melodic minor': [
-    [0, 0],
-    [1, 2],
-    [2, 3],
-    [3, 5],
-    [4, 7],
-    [5, 9],
-    [6, 11],
-  ],
-  locrian: [
-    [0, 0],
-    [1, 1],
-    [2, 3],
-    [3, 5],
-    [4, 6],
-    [5, 8],
-    [6, 10],
-  ],
-  'whole-tone': [
-    [0, 0],
-    [1, 2],
-    [2, 4],
-    [3, 6],
-    [4, 8],
-    [5, 10],
-  ],
-};
+] as const satisfies readonly ScaleName[];
 
 /** A named set of notes on a tonic. */
 export interface Scale {
@@ -183,6 +36,49 @@ export interface Scale {
   readonly notes: readonly PitchClass[];
 }
 
+/** A degree of a set against the major scale: `b3` is { number: 3, alter: −1 }. */
+export interface ScaleDegree {
+  readonly number: number;
+  readonly alter: number;
+}
+
+const MAJOR_SEMITONES = [0, 2, 4, 5, 7, 9, 11] as const;
+
+const degreesByText = new Map<string, readonly ScaleDegree[]>();
+
+function degreesIn(text: string): readonly ScaleDegree[] {
+  const known = degreesByText.get(text);
+  if (known) return known;
+  const read = text.split(' ').map((word): ScaleDegree => {
+    const signs = word.slice(0, -1);
+    return { number: Number(word.slice(-1)), alter: alterOf(signs) };
+  });
+  degreesByText.set(text, read);
+  return read;
+}
+
+/** `b3`, `#4`, `5`. */
+export function printDegree({ number, alter }: ScaleDegree): string {
+  return (alter < 0 ? 'b'.repeat(-alter) : '#'.repeat(alter)) + number;
+}
+
+/** `♭3`, `♯4`, `5`. */
+export function nameDegree(degree: ScaleDegree): string {
+  return printDegree(degree).replaceAll('b', '♭').replaceAll('#', '♯');
+}
+
+export function scaleDegrees(name: ScaleName): readonly ScaleDegree[] {
+  return degreesIn(SCALE_DICTIONARY[name].degrees);
+}
+
+function intervalOf({ number, alter }: ScaleDegree): Interval {
+  return { diatonic: number - 1, chromatic: (MAJOR_SEMITONES[number - 1] ?? 0) + alter };
+}
+
+export function scaleIntervals(name: ScaleName): readonly Interval[] {
+  return scaleDegrees(name).map(intervalOf);
+}
+
 /**
  * Rule: scales are spelled one letter a degree where they have seven notes.
  */
@@ -190,8 +86,22 @@ export function scaleOn(tonic: PitchClass, name: ScaleName): Scale {
   return { tonic, name, notes: scaleIntervals(name).map((interval) => transposeClass(tonic, interval)) };
 }
 
-export function scaleIntervals(name: ScaleName): readonly Interval[] {
-  return DEGREES[name].map(([diatonic, chromatic]) => ({ diatonic, chromatic }));
+/** As it is written going up or coming down: the blue note is a raised fourth going up; melodic minor comes down natural only where asked. */
+export function scaleNotesGoing(scale: Scale, direction: 'up' | 'down'): readonly PitchClass[] {
+  const { degrees, rising, falling } = SCALE_DICTIONARY[scale.name];
+  const text = direction === 'up' ? (rising ?? degrees) : (falling ?? degrees);
+  return degreesIn(text).map((degree) => transposeClass(scale.tonic, intervalOf(degree)));
+}
+
+/** Of the spellings of a set's tonic the one with the fewest accidentals among its notes; on a tie the given one. */
+export function readableScale(tonic: PitchClass, name: ScaleName): Scale {
+  const given = scaleOn(tonic, name);
+  const twins = [TO_FLATTER_TWIN, TO_SHARPER_TWIN].map((twin) => scaleOn(transposeClass(tonic, twin), name));
+  return [given, ...twins].reduce((best, next) => (accidentalsOf(next) < accidentalsOf(best) ? next : best));
+}
+
+function accidentalsOf({ notes }: Scale): number {
+  return notes.reduce((sum, { alter }) => sum + Math.abs(alter), 0);
 }
 
 /** The scale that a mode is, for a key. */
@@ -210,4 +120,68 @@ export const SCALE_OF_MODE = {
 /** Semitones above C in a scale, as bits 0–11. */
 export function chromaBits(notes: readonly PitchClass[]): number {
   return notes.reduce((bits, note) => bits | (1 << chroma(note)), 0);
+}
+
+/** `Eb melodic minor`, `G blues`: as it is also read. */
+export function printScale({ tonic, name }: Pick<Scale, 'tonic' | 'name'>): string {
+  return `${printPitchClass(tonic)} ${name.replace(/ scale$/, '')}`;
+}
+
+/** `E♭ melodic minor`, `G blues scale`, `E dorian ♭2`: for people. */
+export function nameScale({ tonic, name }: Pick<Scale, 'tonic' | 'name'>): string {
+  return `${namePitchClass(tonic)} ${nameOfSet(name)}`;
+}
+
+/** The name without a tonic, for people. */
+export function nameOfSet(name: string): string {
+  return name
+    .replace(/flat (?=\d)/g, '♭')
+    .replace(/sharp (?=\d)/g, '♯')
+    .replace(/natural (?=\d)/g, '♮');
+}
+
+export interface ScaleProblem {
+  readonly code: 'unknown-tonic' | 'unknown-set';
+  readonly found: string;
+}
+
+const NAMES = new Map(
+  ALL_SCALE_NAMES.flatMap((name) =>
+    [name, ...(SCALE_DICTIONARY[name].also ?? [])].map((text): readonly [string, ScaleName] => [plainName(text), name]),
+  ),
+);
+
+function plainName(text: string): string {
+  return text
+    .toLowerCase()
+    .replace(/♭(?=\d)/g, 'flat ')
+    .replace(/♯(?=\d)/g, 'sharp ')
+    .replace(/♮(?=\d)/g, 'natural ')
+    .replace(/\bb+(?=\d)/g, (signs) => 'flat '.repeat(signs.length))
+    .replace(/#(?=\d)/g, 'sharp ')
+    .replace(/[-–\s]+/g, ' ')
+    .replace(/ (?:scale|mode)$/, '')
+    .trim();
+}
+
+/** The set of a name without tonic: `melodic minor`, `Jazz minor`, `dorian ♭2`. */
+export function parseScaleName(text: string): Result<ScaleName, ScaleProblem> {
+  const name = NAMES.get(plainName(text));
+  return name ? success(name) : failure({ code: 'unknown-set', found: text.trim() });
+}
+
+/** Reads `Eb melodic minor`, `A minor pentatonic`, `F♯ dorian`; capital letters do not matter after the tonic. */
+export function parseScale(text: string): Result<Scale, ScaleProblem> {
+  const [, letter, signs = '', name = ''] = /^\s*([A-Ga-g])([#♯]{1,2}|[b♭]{1,2})?\s+(\S.*)$/.exec(text) ?? [];
+  const step = letter?.toUpperCase();
+  if (!isStep(step)) return failure({ code: 'unknown-tonic', found: text.trim() });
+  const parsed = parseScaleName(name);
+  return parsed.ok ? success(scaleOn({ step, alter: alterOf(signs) }, parsed.value)) : parsed;
+}
+
+/** What is wrong with a set's name and what would be right, as the end of a sentence. */
+export function scaleProblemText({ code, found }: ScaleProblem): string {
+  if (code === 'unknown-tonic')
+    return `"${found.slice(0, 60)}" does not begin with a tonic: write it like Eb melodic minor or G blues`;
+  return `the set "${found.slice(0, 60)}" is unknown: use one of ${ALL_SCALE_NAMES.map((name) => name.replace(/ scale$/, '')).join(', ')}`;
 }
