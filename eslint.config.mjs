@@ -34,6 +34,7 @@ const ROOMS = [
   'instruments',
   'fingering',
   'analysis',
+  'pools',
   'levels',
   'keys',
   'formats',

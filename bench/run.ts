@@ -12,6 +12,7 @@ import type { Work } from '../src/core/levels/recipe/work';
 import { partOfLevel } from '../src/core/levels/levelPart';
 import { WorkSender } from '../src/engrave/workMessage';
 import { analysing, midiReading, musicXmlReading } from './formats';
+import { harmony } from './harmony';
 import { fingeringLines, rankingKeys } from './keys';
 import { keystroke } from './keystroke';
 import { load } from './load';
@@ -187,6 +188,7 @@ async function all(): Promise<void> {
   musicXmlReading(line, time, measuredTune);
   analysing(line, time, measuredTune);
   transposing();
+  harmony(line, time);
   rankingKeys(line, time, measuredTune);
   fingeringLines(line, time);
   await engraving();
@@ -194,5 +196,5 @@ async function all(): Promise<void> {
   await keystroke(line);
 }
 
-// `npm run bench -- load` puts the whole program under load instead.
-await (process.argv.includes('load') ? load(line) : all());
+/** `npm run bench -- load` puts the whole program under load instead, `-- harmony` measures reading of chords alone. */
+await (process.argv.includes('load') ? load(line) : process.argv.includes('harmony') ? harmony(line, time) : all());

@@ -23,7 +23,7 @@ import { TEMPO_LIMITS } from '../core/score/usualTempo';
 const FORMATS = ['musicxml', 'mxl', 'abc', 'midi', 'pdf', 'json'] as const;
 type PartFormat = (typeof FORMATS)[number];
 
-const ENDINGS: Readonly<Record<PartFormat, string>> = {
+export const ENDINGS: Readonly<Record<PartFormat, string>> = {
   musicxml: 'musicxml',
   mxl: 'mxl',
   abc: 'abc',
@@ -96,13 +96,13 @@ function difficultyOf(part: Part) {
 }
 
 /** The engraver is loaded for PDF alone: it takes a second that the other formats need not wait. */
-async function pdfWriter(): Promise<(part: Part) => Promise<Uint8Array>> {
+export async function pdfWriter(): Promise<(part: Part) => Promise<Uint8Array>> {
   const [{ Engraver }, { partPdf }] = await Promise.all([import('../engrave/engraver'), import('../engrave/pdf')]);
   const engraver = await Engraver.start();
   return (part) => partPdf(engraver, part);
 }
 
-function partFile(part: Part, tune: Tune, format: PartFormat): string | Uint8Array {
+export function partFile(part: Part, tune: Tune, format: PartFormat): string | Uint8Array {
   switch (format) {
     case 'musicxml':
       return writeMusicXml(partScore(part, tune.rights));
@@ -142,7 +142,7 @@ function levelsOf(given: Arguments): readonly Level[] {
   return [level];
 }
 
-function formatOf(given: Arguments): PartFormat {
+export function formatOf(given: Arguments): PartFormat {
   const text = given.options.get('format') ?? 'musicxml';
   const format = FORMATS.find((known) => known === text);
   if (!format) throw new UsageError(`--format ${text} is unknown: use ${FORMATS.join(', ')}`);
@@ -163,7 +163,7 @@ const AID_NAMES = ['fingering', ...AIDS] as const;
 type AidName = (typeof AID_NAMES)[number];
 
 /** The aids asked for; `undefined` leaves them to the level. */
-function aidsOf(given: Arguments): readonly AidName[] | undefined {
+export function aidsOf(given: Arguments): readonly AidName[] | undefined {
   const text = given.options.get('aids');
   if (text === undefined) return undefined;
   if (text.trim() === 'none') return [];
@@ -183,7 +183,7 @@ function aidsOf(given: Arguments): readonly AidName[] | undefined {
 }
 
 /** Asked for by name, an aid stands everywhere. */
-function pageWishes(asked: readonly AidName[]): PageWishes {
+export function pageWishes(asked: readonly AidName[]): PageWishes {
   const aids = Object.fromEntries(AIDS.filter((aid) => asked.includes(aid)).map((aid) => [aid, 'stays' as const]));
   return { aids, marks: asked.includes('fingering') ? 'all' : 'none' };
 }

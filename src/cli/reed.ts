@@ -6,6 +6,8 @@ import { instruments } from './instruments';
 import { keys } from './keys';
 import { parts } from './parts';
 import { chords } from './chords';
+import { pools } from './pools';
+import { scale } from './scale';
 import { under } from './under';
 
 const HELP = `reed: arrange tunes from the command line
@@ -25,6 +27,12 @@ const HELP = `reed: arrange tunes from the command line
   reed under INPUT --for ID [--notes 3|5|G4,A4,B4] [--pace bar|half|beat] [--key KEY] [--out DIR]
                                       an easier part under the tune, from open strings or a few notes
 
+  reed pools INPUT|"CHORDS" --for ID --level LEVEL [--key KEY]
+                                      the notes to improvise with, for the whole form and over each chord
+  reed scale "SET" --for ID[,ID…] [--octaves 1|2|full] [--level LEVEL] [--down natural|same]
+             [--aids LIST] [--format …] [--out DIR]
+                                      a named set on an instrument, up and down
+
 Results are JSON on standard output. Exit status 2: the input or an argument is wrong, and why is on standard error.`;
 
 const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> = {
@@ -36,6 +44,8 @@ const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> 
   parts,
   under,
   chords,
+  pools,
+  scale,
 };
 
 async function main(words: readonly string[]): Promise<number> {

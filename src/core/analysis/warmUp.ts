@@ -1,15 +1,12 @@
 import { SCALE_OF_MODE, scaleOn, type Scale } from '../harmony/scales';
 import { keyWithSignature, signatureOf, type Key } from '../pitch/key';
 import { chroma, namePitchClass, semitones, stepIndex, type Pitch } from '../pitch/pitch';
-import { TUNE_SCHEMA, type Bar, type Note, type Tune } from '../score/tune';
-import { barTicks, type Meter } from '../time/meter';
-import { spellNoteLength } from '../time/spellLength';
-import { TICKS_PER_QUARTER } from '../time/ticks';
+import { quarterBars, QUARTERS_METER } from '../score/quarterBars';
+import { TUNE_SCHEMA, type Tune } from '../score/tune';
 import type { TuneAnalysis } from './tuneAnalysis';
 
 /** A set of fewer notes is no scale to warm up on. */
 const FEWEST = 5;
-const METER: Meter = { count: 4, unit: 4 };
 const PER_MINUTE = 60;
 
 /** The tune's own scale: the smallest named set on its home note that holds the melody, else the scale of its key. */
@@ -42,9 +39,9 @@ export function warmUpTune(tune: Tune, analysis: TuneAnalysis): Tune {
     ...(tune.title && { composer: `for ${tune.title}` }),
     rights: 'own',
     key: keyFor(scale, key),
-    meter: METER,
+    meter: QUARTERS_METER,
     tempo: { beat: { type: 'quarter', dots: 0 }, perMinute: PER_MINUTE },
-    bars: barsOf(line),
+    bars: quarterBars(line),
   };
 }
 
@@ -59,30 +56,6 @@ function octaveNear(tonic: Scale['tonic'], lowest: Pitch): number {
 /** The signature of the tune's key; in another spelling of the tonic, that of its twin. */
 function keyFor({ tonic }: Scale, key: Key): Key {
   return tonic.step === key.tonic.step ? key : keyWithSignature(signatureOf(key), key.mode);
-}
-
-function barsOf(line: readonly Pitch[]): readonly Bar[] {
-  const full = barTicks(METER);
-  const perBar = full / TICKS_PER_QUARTER;
-  const bars: Bar[] = [];
-  let made = 0;
-  for (let from = 0; from < line.length; from += perBar) {
-    const here = line.slice(from, from + perBar);
-    const isLast = from + perBar >= line.length;
-    const events = here.flatMap((pitch, k): readonly Note[] => {
-      const held = isLast && k === here.length - 1 ? full - k * TICKS_PER_QUARTER : TICKS_PER_QUARTER;
-      const lengths = spellNoteLength(k * TICKS_PER_QUARTER, held, METER);
-      return lengths.map((length, piece): Note => ({
-        kind: 'note',
-        id: `n${(made += 1)}`,
-        pitch,
-        length,
-        ...(piece < lengths.length - 1 && { tied: true as const }),
-      }));
-    });
-    bars.push({ id: `b${bars.length + 1}`, events, chords: [], ...(isLast && { barline: 'final' as const }) });
-  }
-  return bars;
 }
 
 /** `E♭ major: E♭ F G A♭ B♭ C D`: to be said aloud before it is played. */

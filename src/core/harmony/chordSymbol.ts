@@ -141,7 +141,19 @@ const PIECES: readonly Piece[] = [
   { pattern: /^(?:add)?[#♯]4/, apply: (kind) => alteration(kind, '#', 11) },
 ];
 
+/** Kinds by their letters: a book of tunes writes the same few hundred again and again. */
+const kindsByText = new Map<string, ChordKind>();
+const MOST_KINDS_KNOWN = 2_000;
+
 function parseQuality(text: string): Result<ChordKind, string> {
+  const known = kindsByText.get(text);
+  if (known) return success(known);
+  const read = readQuality(text);
+  if (read.ok && kindsByText.size < MOST_KINDS_KNOWN) kindsByText.set(text, read.value);
+  return read;
+}
+
+function readQuality(text: string): Result<ChordKind, string> {
   let kind: ChordKind = PLAIN;
   let rest = text;
   for (const [pattern, meaning] of QUALITIES) {

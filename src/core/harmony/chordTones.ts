@@ -29,9 +29,22 @@ const DEGREE_SEMITONES: Readonly<Record<number, number>> = {
  */
 export function chordTones(chord: ChordSymbol): readonly ChordTone[] {
   if (chord.kind === 'no chord') return [];
-  return chordDegrees(chord.quality).map(({ degree, alter }) => ({
+  const { root, quality } = chord;
+  const byRoot = tonesByKind.get(quality) ?? new Map<string, readonly ChordTone[]>();
+  tonesByKind.set(quality, byRoot);
+  const place = root.step + String(root.alter);
+  const tones = byRoot.get(place) ?? spelledTones(root, quality);
+  byRoot.set(place, tones);
+  return tones;
+}
+
+/** Chords of one kind share it, and there are few roots. */
+const tonesByKind = new WeakMap<ChordKind, Map<string, readonly ChordTone[]>>();
+
+function spelledTones(root: PitchClass, quality: ChordKind): readonly ChordTone[] {
+  return chordDegrees(quality).map(({ degree, alter }) => ({
     degree,
-    pitchClass: transposeClass(chord.root, {
+    pitchClass: transposeClass(root, {
       diatonic: degree - 1,
       chromatic: (DEGREE_SEMITONES[degree] ?? 0) + alter,
     }),
@@ -45,6 +58,16 @@ interface Degree {
 
 /** Degrees with their alteration against the major scale with a minor seventh, lowest first. */
 export function chordDegrees(kind: ChordKind): readonly Degree[] {
+  const known = degreesByKind.get(kind);
+  if (known) return known;
+  const degrees = degreesOf(kind);
+  degreesByKind.set(kind, degrees);
+  return degrees;
+}
+
+const degreesByKind = new WeakMap<ChordKind, readonly Degree[]>();
+
+function degreesOf(kind: ChordKind): readonly Degree[] {
   if (kind.altered) return [d(1), d(3), d(7), d(9, -1), d(9, 1), d(13, -1)];
   const degrees: Degree[] = [d(1), ...triadDegrees(kind.triad)];
   if (kind.sixth) degrees.push(d(6));

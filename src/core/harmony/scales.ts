@@ -1,9 +1,9 @@
 import type { Interval } from '../pitch/interval';
 import { chroma, isStep, namePitchClass, printPitchClass, alterOf, type PitchClass } from '../pitch/pitch';
-import { TO_FLATTER_TWIN, TO_SHARPER_TWIN } from '../pitch/respell';
+import { TO_FLATTER_TWIN, TO_SHARPER_TWIN, withoutDoubleAccidental } from '../pitch/respell';
 import { transposeClass } from '../pitch/transpose';
 import { failure, success, type Result } from '../result';
-import { ALL_SCALE_NAMES, SCALE_DICTIONARY, type ScaleName } from './scaleDictionary';
+import { ALL_SCALE_NAMES, SCALE_DICTIONARY, type ScaleEntry, type ScaleName } from './scaleDictionary';
 
 export type { ScaleName } from './scaleDictionary';
 
@@ -83,21 +83,64 @@ export function scaleIntervals(name: ScaleName): readonly Interval[] {
  * Rule: scales are spelled one letter a degree where they have seven notes.
  */
 export function scaleOn(tonic: PitchClass, name: ScaleName): Scale {
+  return remembered(scalesByName, tonic, name, spelledOn);
+}
+
+const scalesByName = new Map<string, Scale>();
+const readableByName = new Map<string, Scale>();
+/** Each set on each tonic with up to two signs. */
+const MOST_SCALES = ALL_SCALE_NAMES.length * 35;
+
+function remembered(
+  table: Map<string, Scale>,
+  tonic: PitchClass,
+  name: ScaleName,
+  make: (tonic: PitchClass, name: ScaleName) => Scale,
+): Scale {
+  const place = `${tonic.step}${tonic.alter}${name}`;
+  const known = table.get(place);
+  if (known) return known;
+  const made = make({ step: tonic.step, alter: tonic.alter }, name);
+  if (table.size < MOST_SCALES) table.set(place, made);
+  return made;
+}
+
+function spelledOn(tonic: PitchClass, name: ScaleName): Scale {
   return { tonic, name, notes: scaleIntervals(name).map((interval) => transposeClass(tonic, interval)) };
 }
 
-/** As it is written going up or coming down: the blue note is a raised fourth going up; melodic minor comes down natural only where asked. */
-export function scaleNotesGoing(scale: Scale, direction: 'up' | 'down'): readonly PitchClass[] {
-  const { degrees, rising, falling } = SCALE_DICTIONARY[scale.name];
-  const text = direction === 'up' ? (rising ?? degrees) : (falling ?? degrees);
-  return degreesIn(text).map((degree) => transposeClass(scale.tonic, intervalOf(degree)));
+/** Above the tonic, as a set is spelled going up or coming down: the blue note is a raised fourth going up, a lowered fifth coming down. */
+export function intervalsGoing(name: ScaleName, direction: 'up' | 'down'): readonly Interval[] {
+  const { degrees, rising, falling }: ScaleEntry = SCALE_DICTIONARY[name];
+  return degreesIn(direction === 'up' ? (rising ?? degrees) : (falling ?? degrees)).map(intervalOf);
 }
 
-/** Of the spellings of a set's tonic the one with the fewest accidentals among its notes; on a tie the given one. */
+/**
+ * Of the spellings of a set's tonic the one with the fewest accidentals among its notes; on a tie the given one. Where a set has not one
+ * letter a degree, a double accidental means nothing and is spelled plainly: the blue note of E♭ is A.
+ */
 export function readableScale(tonic: PitchClass, name: ScaleName): Scale {
-  const given = scaleOn(tonic, name);
-  const twins = [TO_FLATTER_TWIN, TO_SHARPER_TWIN].map((twin) => scaleOn(transposeClass(tonic, twin), name));
+  return remembered(readableByName, tonic, name, readablyOn);
+}
+
+function readablyOn(tonic: PitchClass, name: ScaleName): Scale {
+  const spelled = (on: PitchClass): Scale => {
+    const scale = scaleOn(on, name);
+    return hasLetterForEach(name) ? scale : { ...scale, notes: scale.notes.map(withoutDoubleSign) };
+  };
+  const given = spelled(tonic);
+  const twins = [TO_FLATTER_TWIN, TO_SHARPER_TWIN].map((twin) => spelled(transposeClass(tonic, twin)));
   return [given, ...twins].reduce((best, next) => (accidentalsOf(next) < accidentalsOf(best) ? next : best));
+}
+
+/** Whether a set has seven degrees, each with its own letter. */
+export function hasLetterForEach(name: ScaleName): boolean {
+  return new Set(scaleDegrees(name).map(({ number }) => number)).size === 7 && scaleDegrees(name).length === 7;
+}
+
+function withoutDoubleSign(note: PitchClass): PitchClass {
+  const { step, alter } = withoutDoubleAccidental({ ...note, octave: 4 });
+  return { step, alter };
 }
 
 function accidentalsOf({ notes }: Scale): number {
@@ -119,8 +162,15 @@ export const SCALE_OF_MODE = {
 
 /** Semitones above C in a scale, as bits 0–11. */
 export function chromaBits(notes: readonly PitchClass[]): number {
-  return notes.reduce((bits, note) => bits | (1 << chroma(note)), 0);
+  const known = bitsByNotes.get(notes);
+  if (known !== undefined) return known;
+  const bits = notes.reduce((sum, note) => sum | (1 << chroma(note)), 0);
+  bitsByNotes.set(notes, bits);
+  return bits;
 }
+
+/** Sets are tables that are asked again and again; their notes are the same arrays. */
+const bitsByNotes = new WeakMap<readonly PitchClass[], number>();
 
 /** `Eb melodic minor`, `G blues`: as it is also read. */
 export function printScale({ tonic, name }: Pick<Scale, 'tonic' | 'name'>): string {

@@ -2,6 +2,7 @@ import type { ChordSymbol } from '../harmony/chordSymbol';
 import type { Key } from '../pitch/key';
 import type { Pitch } from '../pitch/pitch';
 import { barTicks, type Meter } from '../time/meter';
+import type { HarmonyNotes } from './harmonyNotes';
 import { valueTicks, type NoteValue, type Tuplet } from '../time/noteValue';
 import type { Ticks } from '../time/ticks';
 
@@ -179,6 +180,8 @@ export interface Tune {
   readonly swing?: Swing;
   /** Concert key of the recording that people play along with, where there is one. */
   readonly recordingKey?: Key;
+  /** How the chords are to be read, where a teacher said so. */
+  readonly harmony?: HarmonyNotes;
   readonly bars: readonly Bar[];
 }
 

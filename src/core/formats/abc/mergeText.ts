@@ -4,8 +4,8 @@ import type { Tuplet } from '../../time/noteValue';
 
 /**
  * A tune read from edited text, joined with the one that the text was made of: bars that stayed keep their ids and all that
- * ABC cannot hold (brackets, phrase marks); in changed bars those marks stay on notes of the same place and pitch. Rights
- * and swing stay as they were.
+ * ABC cannot hold (brackets, phrase marks); in changed bars those marks stay on notes of the same place and pitch. Rights,
+ * swing, the recording's key and what is said of the harmony stay as they were.
  */
 export function mergedWithText(before: Tune, read: Tune): Tune {
   const olds = before.bars.map(barKey);
@@ -45,6 +45,8 @@ export function mergedWithText(before: Tune, read: Tune): Tune {
     ...plain,
     rights: before.rights,
     ...(before.swing && { swing: before.swing }),
+    ...(before.recordingKey && { recordingKey: before.recordingKey }),
+    ...(before.harmony && { harmony: before.harmony }),
     bars: bars.length === before.bars.length && bars.every((bar, k) => bar === before.bars[k]) ? before.bars : bars,
   };
 }

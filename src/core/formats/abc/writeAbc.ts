@@ -54,6 +54,7 @@ export function writeAbc(given: Tune): AbcWritten {
       right: 'it is written straight',
     });
   if (tune.recordingKey) warnings.push({ code: 'cannot-hold', place: {}, found: 'the key of the recording' });
+  if (tune.harmony) warnings.push({ code: 'cannot-hold', place: {}, found: 'the style and the readings of chords' });
   const hasSecond = hasSecondPart(tune);
   const header = [
     'X:1',

@@ -1,3 +1,5 @@
+import { CHORD_FUNCTIONS } from '../../harmony/form/reading';
+import { STYLES } from '../../score/harmonyNotes';
 import { z } from 'zod';
 import { MODES } from '../../pitch/key';
 import { STEPS } from '../../pitch/pitch';
@@ -155,5 +157,24 @@ export const tuneSchema = z.strictObject({
   tempo: tempoSchema,
   swing: swingSchema.optional(),
   recordingKey: keySchema.optional(),
+  harmony: z
+    .strictObject({
+      style: z.enum(STYLES).optional(),
+      readings: z
+        .array(
+          z.strictObject({
+            bar: z.string().max(60),
+            at: z
+              .int()
+              .min(0)
+              .max(128 * 10_080),
+            key: keySchema.optional(),
+            function: z.enum(CHORD_FUNCTIONS).optional(),
+          }),
+        )
+        .max(MOST_STORED_BARS)
+        .optional(),
+    })
+    .optional(),
   bars: z.array(barSchema).min(1).max(MOST_STORED_BARS),
 }) as z.ZodType<Tune>;

@@ -98,6 +98,7 @@ function whatIsLost(tune: Tune): FormatProblem[] {
     [notes.some(({ phrase }) => phrase), 'phrase marks set by hand'],
     [tune.swing !== undefined, 'swing', 'it is written straight'],
     [tune.recordingKey !== undefined, 'the key of the recording'],
+    [tune.harmony !== undefined, 'the style and the readings of chords'],
     [
       tune.tempo.words !== undefined || tune.bars.some((bar) => bar.tempos?.some(({ tempo }) => tempo.words)),
       'words of tempo',

@@ -4,7 +4,8 @@ import { finishedTune, sizeProblems, type FoundMusic } from '../finish';
 import type { FormatProblem } from '../problem';
 import { lineOf, unreadable, type LineFound, type ReadOptions, type ReadResult } from '../readResult';
 import { nameKey, parseKey, type Key } from '../../pitch/key';
-import { RECORDING_FIELD, SECOND_PART_FIELD, SWING_FIELD } from './marks';
+import { HARMONY_FIELD, RECORDING_FIELD, SECOND_PART_FIELD, SWING_FIELD } from './marks';
+import { readHarmony } from './harmonyField';
 import { PartReader, type MeasuresRead } from './measures';
 import { barsOfVoice, voicesIn } from './voices';
 import { child, childrenOf, readXml, textOf, type XmlElement } from './xmlTree';
@@ -57,7 +58,7 @@ export function readMusicXml(text: string, options: ReadOptions = {}): ReadResul
     warnings,
   );
   if (!finished.ok) return finished;
-  const tune = withRecording(finished.value.tune, root);
+  const tune = withHarmony(withRecording(finished.value.tune, root), root);
   return success({
     tune,
     warnings: finished.value.warnings,
@@ -235,6 +236,12 @@ function withRecording(tune: Tune, root: XmlElement): Tune {
   const text = fieldOf(root, RECORDING_FIELD);
   const key = text === undefined ? undefined : parseKey(text);
   return key?.ok ? { ...tune, recordingKey: key.value } : tune;
+}
+
+function withHarmony(tune: Tune, root: XmlElement): Tune {
+  const text = fieldOf(root, HARMONY_FIELD);
+  const harmony = text === undefined ? undefined : readHarmony(text, tune.bars);
+  return harmony ? { ...tune, harmony } : tune;
 }
 
 /** A field of our own files. */

@@ -1,3 +1,4 @@
+import { printHarmony } from './harmonyField';
 import type { Interval } from '../../pitch/interval';
 import type { Key } from '../../pitch/key';
 import type { AccidentalTable } from '../../score/accidentals';
@@ -46,6 +47,8 @@ export interface ScoreFile {
   readonly secondPart?: string;
   readonly swing?: Swing;
   readonly recordingKey?: Key;
+  /** Style and readings of a tune's chords, as `printHarmony` writes them. */
+  readonly harmony?: string;
   readonly staves: readonly Staff[];
 }
 
@@ -60,6 +63,7 @@ export function tuneStaff(tune: Tune): ScoreFile {
     ...(hasSecondPart(tune) && { secondPart: SECOND_PART }),
     ...(tune.swing && { swing: tune.swing }),
     ...(tune.recordingKey && { recordingKey: tune.recordingKey }),
+    ...(tune.harmony && { harmony: printHarmony(tune) }),
     staves: [
       {
         id: 'P1',

@@ -20,7 +20,7 @@ import { valueOfTicks } from '../../time/noteValue';
 import { spellRestLength } from '../../time/spellLength';
 import type { Ticks } from '../../time/ticks';
 import { harmonyKind } from './chordKinds';
-import { JUMP_WORDS, RECORDING_FIELD, SECOND_PART_FIELD, SWING_FIELD } from './marks';
+import { HARMONY_FIELD, JUMP_WORDS, RECORDING_FIELD, SECOND_PART_FIELD, SWING_FIELD } from './marks';
 import { duration, type PartContext } from './partContext';
 import { FOR_FILE, type Target } from './target';
 import { noteElement, tupletEnds, wordsCarriedOn } from './writeNotes';
@@ -47,7 +47,8 @@ export function writeMusicXml(score: ScoreFile, options: WriteOptions = {}): str
     field('rights-status', score.rights) +
     field(SECOND_PART_FIELD, score.secondPart) +
     field(SWING_FIELD, score.swing && `${score.swing.unit} ${score.swing.ratio}`) +
-    field(RECORDING_FIELD, score.recordingKey && printKey(score.recordingKey));
+    field(RECORDING_FIELD, score.recordingKey && printKey(score.recordingKey)) +
+    field(HARMONY_FIELD, score.harmony);
   const identification = [
     score.composer ? `<creator type="composer">${escapeXml(score.composer)}</creator>` : '',
     '<encoding><software>Reed Hook</software></encoding>',

@@ -64,7 +64,7 @@ const EXPECTED: Readonly<Record<KeyFamily, Table>> = {
       suspended: [0.2, 'predominant'],
       power: [0, 'predominant'],
       minor: [0.6, 'borrowed'],
-      dominant: [0.6, 'predominant'],
+      dominant: [0.45, 'predominant'],
     },
     6: { 'half-diminished': [0.6, 'predominant'], diminished: [0.5, 'passing'] },
     7: {

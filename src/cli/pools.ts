@@ -1,0 +1,235 @@
+import { existsSync } from 'node:fs';
+import { readForm } from '../core/harmony/form/readForm';
+import { progressionChords } from '../core/harmony/form/progressionChords';
+import { printChord } from '../core/harmony/chordSymbol';
+import { chordTones, type ChordTone } from '../core/harmony/chordTones';
+import { parseProgression, progressionProblemText } from '../core/harmony/progression';
+import { printScale, type Scale } from '../core/harmony/scales';
+import { LEVELS } from '../core/instruments/instrument';
+import { intervalBetweenTonics, printKey, transposeKey, type Key } from '../core/pitch/key';
+import { chroma, printPitchClass, type PitchClass } from '../core/pitch/pitch';
+import { readableInterval } from '../core/pitch/respell';
+import { coverageWords, rubWords } from '../core/pools/advice';
+import { formIn, formOf, type ImprovisingForm } from '../core/pools/form';
+import {
+  changeWords,
+  coloursOf,
+  poolOfScale,
+  poolsFor,
+  type ChordPool,
+  type ChordPools,
+  type LevelPools,
+} from '../core/pools/poolsOf';
+import { withProposedChords } from '../core/pools/proposeChords';
+import { styleOfChords } from '../core/analysis/style';
+import type { WholeFormSet } from '../core/pools/wholeForm';
+import type { Meter } from '../core/time/meter';
+import { beatNumberAt } from '../core/time/meter';
+import { noMoreThan, parseArguments, required, UsageError } from './arguments';
+import { readInput } from './files';
+import { knownInstrument } from './instruments';
+import { keyFor, readKey } from './parts';
+
+const METER: Meter = { count: 4, unit: 4 };
+
+/** `reed pools INPUT|"CHORDS" --for ID --level LEVEL [--key KEY]` */
+export function pools(words: readonly string[]): unknown {
+  const given = parseArguments(words, ['for', 'level', 'key']);
+  noMoreThan(given, 1);
+  const input = required(given, 0, 'INPUT or "CHORDS"');
+  const id = given.options.get('for');
+  if (id === undefined) throw new UsageError('--for is missing: name an instrument, like --for alto-sax');
+  const instrument = knownInstrument(id.trim());
+  const levelText = given.options.get('level');
+  const level = LEVELS.find((known) => known === levelText);
+  if (!level) throw new UsageError(`--level ${levelText ?? 'is missing'}: use ${LEVELS.join(', ')}`);
+  const keyText = given.options.get('key');
+  const stated = keyText === undefined ? undefined : readKey(keyText);
+  const { form: concertForm, proposed } = improvisingForm(input, keyText, stated);
+  const interval = readableInterval(concertForm.key, instrument.transposition);
+  const concert = poolsFor(concertForm, level);
+  const written = poolsFor(formIn(concertForm, interval), level);
+  return {
+    instrument: instrument.id,
+    level,
+    concertKey: printKey(concertForm.key),
+    writtenKey: printKey(transposeKey(concertForm.key, interval)),
+    style: { name: concertForm.style, because: concertForm.because },
+    ...(proposed && { proposed: true }),
+    bars: concertForm.bars.length,
+    patterns: concertForm.reading.patterns.map(({ kind, from, to, key }) => ({
+      kind,
+      fromBar: concertForm.places[from]?.bar ?? 0,
+      toBar: concertForm.places[to - 1]?.bar ?? 0,
+      concertKey: printKey(key),
+    })),
+    overall: written.overall.map((set, index) => setFacts(set, concert.overall[index])),
+    growing: written.stages.map(({ words: said, notes }) => ({ stage: said, notes: notes.map(printPitchClass) })),
+    chords: written.chords.map((chord, index) => chordFacts(chord, written, concert, index)),
+  };
+}
+
+/** The chords of a file, or those that stand on the command line. */
+export function improvisingForm(
+  input: string,
+  keyText: string | undefined,
+  stated: Key | undefined,
+): { readonly form: ImprovisingForm; readonly proposed: boolean } {
+  if (!existsSync(input) && looksLikeChords(input)) return { form: bareForm(input, stated), proposed: false };
+  const { tune, warnings } = readInput(input);
+  warnings.forEach((warning) => process.stderr.write(`${warning}\n`));
+  const harmonised = withProposedChords(tune);
+  if (harmonised !== tune)
+    process.stderr.write(`${input} has no chord symbols: the chords are proposals that fit the melody\n`);
+  const form = formOf(harmonised);
+  const key = keyText === undefined ? tune.key : keyFor(tune, keyText);
+  return {
+    form: formIn(form, intervalBetweenTonics(form.key.tonic, key.tonic)),
+    proposed: harmonised !== tune,
+  };
+}
+
+/** A path that does not exist is told as one, unless it can only be chords. */
+function looksLikeChords(input: string): boolean {
+  return input.includes('|') || !/[/\\]|\.[A-Za-z0-9]{2,8}$/.test(input);
+}
+
+function bareForm(text: string, stated: Key | undefined): ImprovisingForm {
+  const parsed = parseProgression(text);
+  if (!parsed.ok) {
+    const [first] = parsed.problem;
+    throw new UsageError(`CHORDS ${first ? progressionProblemText(first) : 'cannot be read'}`);
+  }
+  const chords = progressionChords(parsed.value, METER);
+  const reading = readForm(chords, { bars: parsed.value.length, ...(stated && { key: stated }) });
+  const { style, because } = styleOfChords(reading, parsed.value.length);
+  return {
+    key: stated ?? reading.home,
+    meter: METER,
+    places: chords.map(({ bar, at }) => ({ bar: bar + 1, barIndex: bar, beat: beatNumberAt(METER, at) })),
+    reading,
+    style,
+    because,
+    bars: parsed.value.map((_, index) => index + 1),
+  };
+}
+
+const names = (notes: readonly PitchClass[]) => notes.map(printPitchClass);
+
+function namedScale(scale: Scale) {
+  return { name: printScale(scale), tonic: printPitchClass(scale.tonic), set: scale.name, notes: names(scale.notes) };
+}
+
+function setFacts(set: WholeFormSet, concert: WholeFormSet | undefined) {
+  return {
+    ...namedScale(set.scale),
+    otherNames: set.alsoCalled ? [printScale(set.alsoCalled)] : [],
+    fit: Math.round(set.fit * 100) / 100,
+    bars: set.bars,
+    restsOn: set.restsIn,
+    rubs: set.rubsIn.map(({ bar, note, wayOut }) => ({
+      bar,
+      note: printPitchClass(note),
+      to: printPitchClass(wayOut),
+    })),
+    words: coverageWords(set),
+    concert: concert ? namedScale(concert.scale) : null,
+  };
+}
+
+/** `{ "1": "D", "3": "F", … }`; a degree that stands twice, as in an altered chord, keeps its signs. */
+function tonesByDegree(tones: readonly ChordTone[]): Readonly<Record<string, string>> {
+  const twice = new Set(tones.map(({ degree }) => degree).filter((degree, k, all) => all.indexOf(degree) !== k));
+  return Object.fromEntries(
+    tones.map(({ degree, pitchClass }) => [
+      twice.has(degree) ? `${signOf(pitchClass, degree, tones)}${degree}` : String(degree),
+      printPitchClass(pitchClass),
+    ]),
+  );
+}
+
+function signOf(note: PitchClass, degree: number, tones: readonly ChordTone[]): string {
+  const root = tones.find((tone) => tone.degree === 1)?.pitchClass;
+  const above = root ? (chroma(note) - chroma(root) + 12) % 12 : 0;
+  const natural = ([0, 2, 4, 5, 7, 9, 11][(degree - 1) % 7] ?? 0) % 12;
+  return above === natural ? '' : (above - natural + 12) % 12 === 1 ? '#' : 'b';
+}
+
+function poolFacts(pool: ChordPool, concert: ChordPool | undefined) {
+  return {
+    kind: pool.kind,
+    name: pool.scale ? printScale(pool.scale) : asPlain(pool.name),
+    notes: names(pool.notes.map(({ note }) => note)),
+    roles: Object.fromEntries(pool.notes.map(({ note, role }) => [printPitchClass(note), role])),
+    degrees: Object.fromEntries(pool.notes.map(({ note, degree }) => [printPitchClass(note), asPlain(degree)])),
+    waysOut: Object.fromEntries(
+      pool.notes.flatMap(({ note, wayOut }) => (wayOut ? [[printPitchClass(note), printPitchClass(wayOut)]] : [])),
+    ),
+    bends: pool.bends.map(({ from, to }) => ({ from: printPitchClass(from), to: printPitchClass(to) })),
+    change: changeWords(pool) ?? null,
+    ...(pool.adds !== undefined && { adds: pool.adds }),
+    concert: concert
+      ? {
+          name: concert.scale ? printScale(concert.scale) : asPlain(concert.name),
+          notes: names(concert.notes.map(({ note }) => note)),
+        }
+      : null,
+  };
+}
+
+function asPlain(text: string): string {
+  return text.replaceAll('♭', 'b').replaceAll('♯', '#');
+}
+
+function chordFacts(chord: ChordPools, written: LevelPools, concert: LevelPools, index: number) {
+  const place = written.form.places[index];
+  const sounding = concert.chords[index];
+  const { symbol } = chord.reading.chord;
+  const concertSymbol = sounding?.reading.chord.symbol;
+  const also = alternatives(chord.pools, sounding?.pools, chord, sounding);
+  return {
+    bar: place?.bar ?? 0,
+    beat: place?.beat ?? 1,
+    symbol: printChord(symbol),
+    concertSymbol: concertSymbol ? printChord(concertSymbol) : null,
+    numeral: chord.reading.numeral,
+    function: chord.reading.function,
+    concertKey: sounding ? printKey(sounding.reading.key) : null,
+    chordTones: tonesByDegree(chord.tones),
+    guideTones: [chord.guide.lower, chord.guide.upper].flatMap((note) => (note ? [printPitchClass(note)] : [])),
+    colour: names(coloursOf(chord.reading, written.form)),
+    sets: [...chord.pools.map((pool, k) => poolFacts(pool, sounding?.pools[k])), ...also],
+    bridges: names(chord.bridges),
+    halfSteps: chord.halfSteps.map(({ from, to }) => [printPitchClass(from), printPitchClass(to)]),
+    ...(chord.waysIn.length > 0 && {
+      waysIn: chord.waysIn.map(({ to, below, above }) => ({
+        to: printPitchClass(to),
+        below: printPitchClass(below),
+        above: printPitchClass(above),
+      })),
+    }),
+    ...(chord.cell.length > 0 && { cell: names(chord.cell) }),
+    advice: rubWords(chord),
+    concert: {
+      symbol: concertSymbol ? printChord(concertSymbol) : null,
+      chordTones: concertSymbol ? tonesByDegree(chordTones(concertSymbol)) : {},
+    },
+  };
+}
+
+/** The usual alternatives of a chord scale, as sets of their own. */
+function alternatives(
+  pools: readonly ChordPool[],
+  soundingPools: readonly ChordPool[] | undefined,
+  chord: ChordPools,
+  sounding: ChordPools | undefined,
+) {
+  return pools.flatMap((pool, k) =>
+    pool.others.map(({ scale, adds }, other) =>
+      poolFacts(
+        poolOfScale(scale, adds, chord),
+        sounding && poolOfScale(soundingPools?.[k]?.others[other]?.scale ?? scale, adds, sounding),
+      ),
+    ),
+  );
+}

@@ -1,0 +1,54 @@
+import { chordTones, type ChordTone } from '../harmony/chordTones';
+import type { ChordSymbol } from '../harmony/chordSymbol';
+import { chroma, type PitchClass } from '../pitch/pitch';
+import { rolesOver } from './roles';
+
+export interface Bend {
+  readonly from: PitchClass;
+  readonly to: PitchClass;
+}
+
+export interface BentSet {
+  /** In the order of the set, the bent notes in their place. */
+  readonly notes: readonly PitchClass[];
+  readonly bends: readonly Bend[];
+}
+
+/** The tones by which a chord is known: its third (or what is suspended for it) and its seventh (or sixth). */
+export function guideTonesOf(symbol: ChordSymbol): readonly ChordTone[] {
+  const tones = chordTones(symbol);
+  const first = (degrees: readonly number[]) =>
+    degrees.flatMap((degree) => tones.filter((tone) => tone.degree === degree)).slice(0, 1);
+  return [...first([3, 4, 2]), ...first([7, 6])];
+}
+
+/**
+ * A set with the fewest of its notes moved by a half step so that it holds the chord's third and seventh. Of two notes that could go, one
+ * that rubs goes before one that leans, that before a chord tone, and up before down.
+ * Rule: the same set with the fewest notes moved by a semitone so that it holds the chord's third and seventh.
+ */
+export function bentFor(notes: readonly PitchClass[], symbol: ChordSymbol): BentSet {
+  const roles = rolesOver(symbol);
+  let bent = notes;
+  const bends: Bend[] = [];
+  for (const { pitchClass } of guideTonesOf(symbol)) {
+    const target = chroma(pitchClass);
+    if (bent.some((note) => chroma(note) === target)) continue;
+    const taken = new Set(bends.map(({ to }) => chroma(to)));
+    const neighbours = [target + 11, target + 1]
+      .map((one) => one % 12)
+      .flatMap((one) => bent.filter((note) => chroma(note) === one && !taken.has(one)));
+    const cost = (note: PitchClass) => {
+      const bit = 1 << chroma(note);
+      return roles.rub & bit ? 0 : roles.colour & bit ? 1 : 2;
+    };
+    const going = neighbours.reduce<PitchClass | undefined>(
+      (best, next) => (best === undefined || cost(next) < cost(best) ? next : best),
+      undefined,
+    );
+    if (!going) continue;
+    bends.push({ from: going, to: pitchClass });
+    bent = bent.map((note) => (note === going ? pitchClass : note));
+  }
+  return { notes: bent, bends };
+}

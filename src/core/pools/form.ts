@@ -1,0 +1,101 @@
+import { readForm } from '../harmony/form/readForm';
+import type { FormReading, ReadingCorrection } from '../harmony/form/reading';
+import type { TimedChord } from '../harmony/form/timedChord';
+import { transposeChord } from '../harmony/chordSymbol';
+import type { Interval } from '../pitch/interval';
+import { transposeKey, type Key } from '../pitch/key';
+import { barSpans } from '../score/sounding';
+import type { Style } from '../score/harmonyNotes';
+import { barNumbers, hasPickup, type Tune } from '../score/tune';
+import { beatNumberAt, type Meter } from '../time/meter';
+import { styleOf } from '../analysis/style';
+
+/** What is improvised over: chords with their places, read. Pitches are concert until `formIn` moves them. */
+export interface ImprovisingForm {
+  readonly key: Key;
+  readonly meter: Meter;
+  /** Of every chord: number of its bar as printed, beat counted from 1. */
+  readonly places: readonly { readonly bar: number; readonly barIndex: number; readonly beat: number }[];
+  readonly reading: FormReading;
+  readonly style: Style;
+  readonly because: string;
+  /** Printed numbers of all bars, a pickup left out. */
+  readonly bars: readonly number[];
+}
+
+/** The chords of a tune as printed: repeats are not played out, a chord lasts until the next one or the end. */
+export function timedChordsOf(tune: Pick<Tune, 'bars' | 'meter'>): readonly TimedChord[] {
+  const spans = barSpans(tune);
+  const from = hasPickup(tune) ? 1 : 0;
+  const end = spans.reduce((sum, { length }) => sum + length, 0);
+  const placed = tune.bars.flatMap((bar, index) =>
+    bar.chords.map((chord) => ({
+      symbol: chord.symbol,
+      bar: index - from,
+      at: chord.at + (spans[index]?.offset ?? 0),
+      start: (spans[index]?.start ?? 0) + chord.at,
+      barLength: Math.max(1, (spans[index]?.length ?? 1) + (spans[index]?.offset ?? 0)),
+    })),
+  );
+  return placed.flatMap(({ start, ...chord }, k): TimedChord[] => {
+    const length = (placed[k + 1]?.start ?? end) - start;
+    return length > 0 ? [{ ...chord, length }] : [];
+  });
+}
+
+/** A tune's form: its chords, how they are read (with what the teacher says), and its style. */
+export function formOf(tune: Tune): ImprovisingForm {
+  const known = forms.get(tune);
+  if (known) return known;
+  const made = makeForm(tune);
+  forms.set(tune, made);
+  return made;
+}
+
+const forms = new WeakMap<Tune, ImprovisingForm>();
+
+function makeForm(tune: Tune): ImprovisingForm {
+  const chords = timedChordsOf(tune);
+  const from = hasPickup(tune) ? 1 : 0;
+  const numbers = barNumbers(tune);
+  const spans = barSpans(tune);
+  const corrections = (tune.harmony?.readings ?? []).flatMap(({ bar, at, ...said }): readonly ReadingCorrection[] => {
+    const index = tune.bars.findIndex(({ id }) => id === bar);
+    return index < 0 ? [] : [{ bar: index - from, at: at + (spans[index]?.offset ?? 0), ...said }];
+  });
+  const reading = readForm(chords, { key: tune.key, bars: tune.bars.length - from, corrections });
+  const { style, because } = styleOf(tune, reading);
+  return {
+    key: tune.key,
+    meter: tune.meter,
+    places: reading.chords.map(({ chord }) => {
+      const barIndex = chord.bar + from;
+      const meter = spans[barIndex]?.meter ?? tune.meter;
+      return { bar: numbers[barIndex] ?? 0, barIndex, beat: beatNumberAt(meter, chord.at) };
+    }),
+    reading,
+    style,
+    because,
+    bars: numbers.slice(from),
+  };
+}
+
+/** The same form moved: chords, keys and readings alike. What was read stays as it was read. */
+export function formIn(form: ImprovisingForm, interval: Interval): ImprovisingForm {
+  const { reading } = form;
+  const key = (one: Key) => transposeKey(one, interval);
+  return {
+    ...form,
+    key: key(form.key),
+    reading: {
+      home: key(reading.home),
+      chords: reading.chords.map((one) => ({
+        ...one,
+        key: key(one.key),
+        chord: { ...one.chord, symbol: transposeChord(one.chord.symbol, interval) },
+      })),
+      patterns: reading.patterns.map((one) => ({ ...one, key: key(one.key) })),
+      areas: reading.areas.map((one) => ({ ...one, key: key(one.key) })),
+    },
+  };
+}

@@ -1,0 +1,39 @@
+import type { FormReading } from '../harmony/form/reading';
+import { familyOfKey } from '../harmony/form/keyAreas';
+import { readableScale, SCALE_OF_MODE, type Scale } from '../harmony/scales';
+import type { PitchClass } from '../pitch/pitch';
+import type { Style } from '../score/harmonyNotes';
+import type { WholeFormSet } from './wholeForm';
+
+/** One stage of a set that is opened over weeks. */
+export interface GrowingStage {
+  readonly words: string;
+  readonly notes: readonly PitchClass[];
+}
+
+/**
+ * A set opened note by note: three notes, five, five with the blue note, seven. The three are neighbours around the set's tonic, so that a
+ * pupil can sing them; each stage holds the one before. Common practice of teaching improvisation from few notes.
+ */
+export function growingStages(set: WholeFormSet, { home }: FormReading, style: Style): readonly GrowingStage[] {
+  const { scale } = set;
+  const isMinorSet = scale.name === 'minor pentatonic' || scale.name === 'blues scale';
+  const five = isMinorSet
+    ? readableScale(scale.tonic, 'minor pentatonic')
+    : readableScale(scale.tonic, 'major pentatonic');
+  const blue = readableScale(scale.tonic, isMinorSet ? 'blues scale' : 'major blues');
+  const holdsFive = (other: Scale) =>
+    five.notes.every((note) => other.notes.some((one) => one.step === note.step && one.alter === note.alter));
+  const seven = [
+    readableScale(home.tonic, SCALE_OF_MODE[home.mode]),
+    readableScale(scale.tonic, familyOfKey(home) === 'minor' || isMinorSet ? 'dorian' : 'mixolydian'),
+    readableScale(scale.tonic, isMinorSet ? 'natural minor' : 'major'),
+  ].find(holdsFive);
+  const hasBlue = style === 'blues' || style === 'jazz' || style === 'rock' || style === 'song';
+  return [
+    { words: 'three notes', notes: five.notes.slice(0, 3) },
+    { words: 'five notes', notes: five.notes },
+    ...(hasBlue ? [{ words: 'five and the blue note', notes: blue.notes }] : []),
+    ...(seven ? [{ words: 'seven notes', notes: seven.notes }] : []),
+  ];
+}
