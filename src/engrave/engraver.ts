@@ -15,15 +15,19 @@ export interface EngravedRow {
   readonly geometry: RowGeometry;
 }
 
-export interface RowRequest {
-  readonly staves: readonly Staff[];
-  readonly line: Line;
+/** On what a row is drawn. */
+export interface RowPage {
   /** CSS pixels. */
   readonly width: number;
   /** Height of a staff space in CSS pixels; printed music is read at about 7 at arm's length on a screen. */
   readonly staffSpace: number;
   /** Tells the glyph names of one row from another's on the same page. */
   readonly seed: number;
+}
+
+export interface RowRequest extends RowPage {
+  readonly staves: readonly Staff[];
+  readonly line: Line;
 }
 
 /** The engraving library, warmed up once and used for one thing after another; it keeps the score last loaded. */
@@ -53,9 +57,28 @@ export class Engraver {
    */
   row(request: RowRequest, source = Engraver.rowSource(request)): EngravedRow {
     const { line, width, staves, seed } = request;
-    // At scale 100 a staff space is 18 pixels; the library takes whole numbers only.
-    const scale = Math.round((request.staffSpace / 18) * 100);
     const name = `${line.from}-${line.to}/${width}`;
+    const svg = this.spread(source, name, { width, seed, staffSpace: request.staffSpace });
+    const picture = withWidth(svg, Math.max(width, pictureWidth(svg)), 1 + SPACING.near);
+    return {
+      from: line.from,
+      to: line.to,
+      svg: withOpenEnds(plainSvg(picture), staves, line),
+      geometry: readGeometry(picture, staves.length),
+    };
+  }
+
+  /** A row of heads (pools) that fills its width; a measure is a chord. `name` tells rows whose spacing is alike from others. */
+  heads(source: string, name: string, staffCount: number, page: RowPage): Omit<EngravedRow, 'from' | 'to'> {
+    const svg = this.spread(source, `heads ${name}/${page.width}`, page);
+    const picture = withWidth(svg, Math.max(page.width, pictureWidth(svg)), 1 + SPACING.near);
+    return { svg: plainSvg(picture), geometry: readGeometry(picture, staffCount) };
+  }
+
+  /** Lays a row out with the spacing that fills its width. */
+  private spread(source: string, name: string, { width, staffSpace, seed }: RowPage): string {
+    // At scale 100 a staff space is 18 pixels; the library takes whole numbers only.
+    const scale = Math.round((staffSpace / 18) * 100);
     let spacing = this.spacings.get(name) ?? SPACING.first;
     let svg = '';
     for (let attempt = 0; attempt < 3; attempt += 1) {
@@ -85,13 +108,7 @@ export class Engraver {
     }
     this.spacings.set(name, spacing);
     if (this.spacings.size > MOST_SPACINGS) this.spacings.delete(this.spacings.keys().next().value ?? '');
-    const picture = withWidth(svg, Math.max(width, pictureWidth(svg)), 1 + SPACING.near);
-    return {
-      from: line.from,
-      to: line.to,
-      svg: withOpenEnds(plainSvg(picture), staves, line),
-      geometry: readGeometry(picture, staves.length),
-    };
+    return svg;
   }
 
   /** A whole part as one tall picture, broken into systems where the score says so; sizes in a tenth of a millimetre. */

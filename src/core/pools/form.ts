@@ -9,13 +9,25 @@ import type { Style } from '../score/harmonyNotes';
 import { barNumbers, hasPickup, type Tune } from '../score/tune';
 import { beatNumberAt, type Meter } from '../time/meter';
 import { styleOf } from '../analysis/style';
+import type { Ticks } from '../time/ticks';
+
+/** Where a chord stands. */
+export interface FormPlace {
+  /** As printed. */
+  readonly bar: number;
+  readonly barIndex: number;
+  /** Counted from 1. */
+  readonly beat: number;
+  /** By which a tune's chord is found again; none for bare chords. */
+  readonly chord?: { readonly bar: string; readonly at: Ticks };
+}
 
 /** What is improvised over: chords with their places, read. Pitches are concert until `formIn` moves them. */
 export interface ImprovisingForm {
   readonly key: Key;
   readonly meter: Meter;
   /** Of every chord: number of its bar as printed, beat counted from 1. */
-  readonly places: readonly { readonly bar: number; readonly barIndex: number; readonly beat: number }[];
+  readonly places: readonly FormPlace[];
   readonly reading: FormReading;
   readonly style: Style;
   readonly because: string;
@@ -71,7 +83,13 @@ function makeForm(tune: Tune): ImprovisingForm {
     places: reading.chords.map(({ chord }) => {
       const barIndex = chord.bar + from;
       const meter = spans[barIndex]?.meter ?? tune.meter;
-      return { bar: numbers[barIndex] ?? 0, barIndex, beat: beatNumberAt(meter, chord.at) };
+      const bar = tune.bars[barIndex];
+      return {
+        bar: numbers[barIndex] ?? 0,
+        barIndex,
+        beat: beatNumberAt(meter, chord.at),
+        ...(bar && { chord: { bar: bar.id, at: chord.at - (spans[barIndex]?.offset ?? 0) } }),
+      };
     }),
     reading,
     style,

@@ -205,8 +205,13 @@ function degreeBit(symbol: Parameters<typeof chordTones>[0], degree: number): nu
 }
 
 function setBits(name: ScaleName): number {
-  return chromaBits(scaleOn({ step: 'C', alter: 0 }, name).notes);
+  const known = bitsByName.get(name) ?? chromaBits(scaleOn({ step: 'C', alter: 0 }, name).notes);
+  bitsByName.set(name, known);
+  return known;
 }
+
+/** Semitones above the tonic, as bits. */
+const bitsByName = new Map<ScaleName, number>();
 
 function rotated(bits: number, by: number): number {
   return ((bits << by) | (bits >> (12 - by))) & 0xfff;
@@ -220,7 +225,8 @@ export function popCount(bits: number): number {
 
 /** The relative name of a set: C major pentatonic is A minor pentatonic. */
 function twinOf(scale: Scale, bits: number): Scale | undefined {
-  return CANDIDATES.flatMap(([name]) => scale.notes.slice(1).map((tonic) => readableScale(tonic, name))).find(
-    (other) => chromaBits(other.notes) === bits,
-  );
+  for (const [name] of CANDIDATES)
+    for (const tonic of scale.notes.slice(1))
+      if (rotated(setBits(name), chroma(tonic)) === bits) return readableScale(tonic, name);
+  return undefined;
 }

@@ -50,7 +50,9 @@ export function BenchLanes({ bench, view, lanesRef, surfaceRef, engraving, width
   return (
     <main ref={lanesRef} aria-label="Lanes" className="print-plain min-h-0 min-w-0 flex-1 overflow-y-auto bg-paper">
       {view.head}
+      {view.body?.({ infos, numbers, draws: engraving.draws })}
       <div
+        hidden={view.body !== undefined}
         ref={surfaceRef}
         {...view.surface}
         className="print-plain outline-none focus-visible:shadow-[inset_3px_0_0_var(--color-cane)]"

@@ -1,5 +1,6 @@
 'use client';
 
+import { useImproviseStep } from '../improvise/useImproviseStep';
 import { useKeysStep } from '../keys/useKeysStep';
 import { useLevelsStep } from '../levels/useLevelsStep';
 import { useTuneStep, WRITING_HELP } from '../tune/useTuneStep';
@@ -11,6 +12,7 @@ const STEP_TABLE: Readonly<Record<BenchStep, Step>> = {
   tune: { use: useTuneStep, help: WRITING_HELP },
   keys: { use: useKeysStep },
   levels: { use: useLevelsStep },
+  improvise: { use: useImproviseStep },
 };
 
 export const STEP_HELP = STEPS.flatMap((step) => STEP_TABLE[step].help ?? []);

@@ -16,7 +16,7 @@ import { TextInput } from '../../ui/Field';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { plainKey, useKeys } from '../work/useKeys';
 import type { Selection } from '../work/workStore';
-import { Player } from './player';
+import { Player } from '../work/sound/player';
 import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 
 const FEEL_TEXT: Readonly<Record<Feel, string>> = {

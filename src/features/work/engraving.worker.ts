@@ -4,7 +4,9 @@ import type { Clef } from '../../core/score/clef';
 import type { Tune } from '../../core/score/tune';
 import { BenchEngraver, type DrawnRow, type DrawRequest, type LanesDrawn } from '../../engrave/benchEngraver';
 import { Engraver, type EngravedRow } from '../../engrave/engraver';
+import type { HeadScore } from '../../core/formats/musicxml/writeHeads';
 import type { PitchView } from '../../engrave/lanes';
+import { drawPoolRows, type PoolPage, type PoolRow } from '../../engrave/poolRows';
 import { barVariants, drawLine, drawThrough, drawVariation, type BarVariant } from '../../engrave/variants';
 import { WorkReceiver, type WorkMessage } from '../../engrave/workMessage';
 
@@ -38,6 +40,9 @@ const door = {
   ): Promise<readonly EngravedRow[]> {
     const taken = received.take(work);
     return drawVariation(await engraver, taken, level, seed, view, width);
+  },
+  async pools(score: HeadScore, page: PoolPage, quiet: ReadonlySet<string>): Promise<readonly PoolRow[]> {
+    return drawPoolRows(await engraver, score, page, quiet);
   },
   async through(work: WorkMessage, level: Level, view: PitchView, width: number): Promise<readonly EngravedRow[]> {
     const taken = received.take(work);

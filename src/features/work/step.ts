@@ -58,6 +58,8 @@ export interface StepView {
   readonly drawer: (engraved: Engraved) => ReactNode;
   /** In CSS pixels; 292 by default. */
   readonly drawerWidth?: number;
+  /** Instead of the lanes. */
+  readonly body?: (engraved: Engraved) => ReactNode;
   /** Above the lanes, in view while they are scrolled. */
   readonly head?: ReactNode;
   /** Below the lanes. */

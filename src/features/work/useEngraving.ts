@@ -9,6 +9,8 @@ import type { Clef } from '../../core/score/clef';
 import type { Tune } from '../../core/score/tune';
 import type { DrawnRow, LanesDrawn } from '../../engrave/benchEngraver';
 import type { EngravedRow } from '../../engrave/engraver';
+import type { HeadScore } from '../../core/formats/musicxml/writeHeads';
+import type { PoolPage, PoolRow } from '../../engrave/poolRows';
 import type { LaneSet, PitchView } from '../../engrave/lanes';
 import type { BarVariant } from '../../engrave/variants';
 import { WorkSender } from '../../engrave/workMessage';
@@ -24,6 +26,8 @@ export interface Draws {
   readonly line: (tune: Tune, clef: Clef, width: number) => Promise<EngravedRow | undefined>;
   /** A level's line in one variation. */
   readonly variationOf: (work: Work, level: Level, seed: number, width: number) => Promise<readonly EngravedRow[]>;
+  /** Notes to improvise with, a row of chords at a time. */
+  readonly pools: (score: HeadScore, page: PoolPage, quiet: ReadonlySet<string>) => Promise<readonly PoolRow[]>;
   /** A level through its form. */
   readonly through: (work: Work, level: Level, width: number) => Promise<readonly EngravedRow[]>;
 }
@@ -123,6 +127,7 @@ export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wan
       line: (tune, clef, wide) => ask<EngravedRow | undefined>(({ door }) => door.line(tune, clef, wide), undefined),
       variationOf: (work, level, seed, wide) =>
         ask(({ door, works }) => door.variationOf(works.next(work), level, seed, view, wide), []),
+      pools: (score, page, quiet) => ask(({ door }) => door.pools(score, page, quiet), []),
       through: (work, level, wide) => ask(({ door, works }) => door.through(works.next(work), level, view, wide), []),
     };
   }, [view]);

@@ -24,7 +24,9 @@ import {
 import { MELODIES, MOST_SEED, type Recipe, type Recipes } from '../../levels/recipe/recipe';
 import { LONGEST_RECIPE_NAME, type SavedRecipe } from '../../levels/recipe/savedRecipe';
 import type { Work } from '../../levels/recipe/work';
+import { ALL_SCALE_NAMES } from '../../harmony/scaleDictionary';
 import { MOST_KNOWN_NOTES } from '../../pitch/noteList';
+import { LONGEST_ADVICE, POOL_KINDS, POOL_SCHOOLS, type ImprovisingWishes } from '../../pools/wishes';
 import { eventSchema, keySchema, pitchSchema, swingSchema, tuneSchema } from './tuneSchema';
 import { textSchema } from './textSchema';
 import { RECIPE_SCHEMA, upgradedRecipe, upgradedSavedRecipe } from './upgradeRecipe';
@@ -54,6 +56,27 @@ export const customInstrumentSchema = z
   .superRefine((custom, context) => {
     for (const message of customInstrumentProblems(custom)) context.addIssue({ code: 'custom', message });
   }) satisfies z.ZodType<CustomInstrument>;
+
+const intervalSchema = z.strictObject({ diatonic: z.int().min(-14).max(14), chromatic: z.int().min(-24).max(24) });
+const setNameSchema = z.enum(ALL_SCALE_NAMES);
+
+/** What was decided about notes to improvise with. */
+const improviseSchema = z.strictObject({
+  pools: z.array(z.enum(POOL_KINDS)).max(POOL_KINDS.length).optional(),
+  school: z.enum(POOL_SCHOOLS).optional(),
+  towardsChords: z.int().min(0).max(100).optional(),
+  whole: z.strictObject({ name: setNameSchema, above: intervalSchema }).optional(),
+  stage: z.int().min(0).max(3).optional(),
+  chords: byId(
+    z.strictObject({
+      set: setNameSchema.optional(),
+      added: z.array(intervalSchema).max(12).optional(),
+      struck: z.array(intervalSchema).max(12).optional(),
+    }),
+    'chords',
+  ).optional(),
+  advice: textSchema(LONGEST_ADVICE).optional(),
+}) satisfies z.ZodType<ImprovisingWishes>;
 
 const seedSchema = z.int().min(0).max(MOST_SEED);
 const barChoiceSchema = z.union([
@@ -137,6 +160,7 @@ export const recipeSchema = z.preprocess(
         })
         .optional(),
       ...groupFields,
+      improvise: improviseSchema.optional(),
       bars: z
         .strictObject({
           chosen: barChoicesSchema.optional(),

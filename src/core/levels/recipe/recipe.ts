@@ -1,6 +1,7 @@
 import { customInstrument, type CustomInstrument } from '../../instruments/customInstrument';
 import { instrumentById } from '../../instruments/catalogue';
 import type { Instrument, Level } from '../../instruments/instrument';
+import type { ImprovisingWishes } from '../../pools/wishes';
 import type { Tempo, Tune } from '../../score/tune';
 import { TEMPO_LIMITS } from '../../score/usualTempo';
 import {
@@ -35,6 +36,8 @@ export interface Recipe {
   readonly form?: FormWishes;
   readonly bars?: BarWishes;
   readonly page?: PageWishes;
+  /** Notes to improvise with. */
+  readonly improvise?: ImprovisingWishes;
 }
 
 export type Recipes = Readonly<Record<Level, Recipe>>;

@@ -2,8 +2,8 @@
 
 import { wrap, type Remote } from 'comlink';
 import { createStore, type StoreApi } from 'zustand';
-import type { Work } from '../../core/levels/recipe/work';
-import type { LaneMark, PlayWishes } from '../../sound/playPlan';
+import type { Work } from '../../../core/levels/recipe/work';
+import type { LaneMark, PlayWishes } from '../../../sound/playPlan';
 import type { PagePlan, SoundDoor } from './sound.worker';
 
 export type PlayerState =

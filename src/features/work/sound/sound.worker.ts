@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink';
-import type { Work } from '../../core/levels/recipe/work';
-import { planPlaying, type PlayPlan, type PlayWishes } from '../../sound/playPlan';
-import { SoundRenderer, type Samples } from '../../sound/renderer';
+import type { Work } from '../../../core/levels/recipe/work';
+import { planPlaying, type PlayPlan, type PlayWishes } from '../../../sound/playPlan';
+import { SoundRenderer, type Samples } from '../../../sound/renderer';
 
 let renderer: SoundRenderer | undefined;
 let starting: Promise<SoundRenderer> | undefined;

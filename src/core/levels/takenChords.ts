@@ -1,0 +1,16 @@
+import type { Tune } from '../score/tune';
+import type { Work } from './recipe/work';
+
+/** The work with the chords of another version of its tune: proposals that a teacher takes. */
+export function withTakenChords(work: Work, harmonised: Tune): Work {
+  return {
+    ...work,
+    tune: {
+      ...work.tune,
+      bars: work.tune.bars.map((bar, index) => {
+        const chords = harmonised.bars[index]?.chords ?? [];
+        return chords.length > 0 ? { ...bar, chords } : bar;
+      }),
+    },
+  };
+}

@@ -1,0 +1,197 @@
+'use client';
+
+import { FileMusic, FileText, Printer } from 'lucide-react';
+import { Tabs } from 'radix-ui';
+import { useState } from 'react';
+import { LEVELS, type Level } from '../../core/instruments/instrument';
+import type { PlayerPools } from '../../core/levels/levelPools';
+import { withRecipe, type Work } from '../../core/levels/recipe/work';
+import type { ImprovisingWishes } from '../../core/pools/wishes';
+import { backingWords, MEMORY_STEPS } from '../../core/pools/advice';
+import { Choice } from '../../ui/Choice';
+import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
+import type { Player } from '../work/sound/player';
+import { ChordPanel } from './ChordPanel';
+import { PoolWords } from './PoolWords';
+
+interface Props {
+  readonly work: Work;
+  readonly made: PlayerPools;
+  readonly level: Level;
+  readonly onLevel: (level: Level) => void;
+  /** Index of the picked chord. */
+  readonly picked: number | undefined;
+  readonly isWritten: boolean;
+  readonly player: Player;
+  readonly onChange: (name: string, after: Work) => void;
+  readonly onFile: (name: string, download: boolean) => void;
+}
+
+/** Sets some of what was decided about a level's notes, under the words that the history shows. */
+export type SetWishes = (
+  what: string,
+  change: { readonly [Field in keyof ImprovisingWishes]?: ImprovisingWishes[Field] | undefined },
+) => void;
+
+const TABS = ['pools', 'chord', 'hand-out'] as const;
+type Tab = (typeof TABS)[number];
+
+/** The drawer of the Improvise step: what a level gets, the picked chord, and what to take away. */
+export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten, player, onChange, onFile }: Props) {
+  const [tab, setTab] = useState<Tab>('pools');
+  const [seen, setSeen] = useState(picked);
+  // A chord picked on the map opens here.
+  if (picked !== seen) {
+    setSeen(picked);
+    if (picked !== undefined) setTab('chord');
+  }
+  const set: SetWishes = (what, change) =>
+    onChange(`${LEVEL_NAMES[level]}: ${what}`, withRecipe(work, level, { improvise: change }));
+  const place = picked === undefined ? undefined : made.pools.form.places[picked];
+  const names: Readonly<Record<Tab, string>> = {
+    pools: 'Pools',
+    chord: place ? `Bar ${place.bar}` : 'Chord',
+    'hand-out': 'Hand out',
+  };
+  return (
+    <div>
+      <div role="group" aria-label="Level" className="mb-2 flex gap-1">
+        {LEVELS.map((one) => (
+          <button
+            key={one}
+            type="button"
+            aria-pressed={one === level}
+            onClick={() => onLevel(one)}
+            className={`flex min-h-9 flex-1 items-center justify-center gap-1 rounded px-1 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
+          >
+            <LevelSign level={one} size={18} />
+            {LEVEL_NAMES[one]}
+          </button>
+        ))}
+      </div>
+      <Tabs.Root
+        value={tab}
+        onValueChange={(value) => {
+          const found = TABS.find((known) => known === value);
+          if (found) setTab(found);
+        }}
+      >
+        <Tabs.List
+          aria-label={`About improvising at ${level} level`}
+          className="mb-2 flex gap-1 border-t border-line pt-2"
+        >
+          {TABS.map((one) => (
+            <Tabs.Trigger
+              key={one}
+              value={one}
+              className="min-h-8 flex-1 rounded px-2 text-[13px] hover:bg-cane-pale data-[state=active]:bg-paper data-[state=active]:font-semibold data-[state=active]:outline data-[state=active]:outline-[#8f8d7c]"
+            >
+              {names[one]}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <Tabs.Content value="pools">
+          <PoolWords work={work} made={made} onSet={set} onChange={onChange} />
+        </Tabs.Content>
+        <Tabs.Content value="chord">
+          {picked === undefined || !made.pools.chords[picked] ? (
+            <p className="text-ink-soft">Select a chord on the map to see, hear and change its notes.</p>
+          ) : (
+            <ChordPanel
+              key={`${level}/${picked}`}
+              work={work}
+              made={made}
+              picked={picked}
+              isWritten={isWritten}
+              player={player}
+              onSet={set}
+              onChange={onChange}
+            />
+          )}
+        </Tabs.Content>
+        <Tabs.Content value="hand-out">
+          <HandOut made={made} level={level} onFile={onFile} />
+        </Tabs.Content>
+      </Tabs.Root>
+    </div>
+  );
+}
+
+function HandOut({
+  made,
+  level,
+  onFile,
+}: {
+  readonly made: PlayerPools;
+  readonly level: Level;
+  readonly onFile: (name: string, download: boolean) => void;
+}) {
+  const [paper, setPaper] = useState<'a4' | 'letter'>('a4');
+  const item =
+    'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
+  const page = `paper=${paper}`;
+  return (
+    <section aria-label="Download" className="space-y-3">
+      <div className="flex items-center justify-between">
+        <h3 className="font-semibold">The {LEVEL_NAMES[level].toLowerCase()} pool sheet on</h3>
+        <Choice
+          look="word"
+          label="Paper"
+          value={paper}
+          options={[
+            { value: 'a4', label: 'A4' },
+            { value: 'letter', label: 'Letter' },
+          ]}
+          onChange={setPaper}
+        />
+      </div>
+      <div className="flex gap-1.5">
+        <button type="button" className={item} onClick={() => onFile(`${level}.pools.pdf?${page}`, false)}>
+          <Printer size={15} aria-hidden="true" />
+          Print
+        </button>
+        <button type="button" className={item} onClick={() => onFile(`${level}.pools.pdf?${page}`, true)}>
+          <FileText size={15} aria-hidden="true" />
+          PDF
+        </button>
+        <button type="button" className={item} onClick={() => onFile(`${level}.pools.musicxml`, true)}>
+          <FileMusic size={15} aria-hidden="true" />
+          MusicXML
+        </button>
+      </div>
+      <p className="text-[13px]">For the player: {backingWords(made.concertKey, made.tempo.perMinute)}.</p>
+      <div>
+        <h3 className="font-semibold">By heart</h3>
+        <p className="mb-1.5 text-[13px]">
+          The heads without names, then the chord symbols alone.{' '}
+          {MEMORY_STEPS.map((step, k) => (k === 0 ? step[0]?.toUpperCase() + step.slice(1) : step)).join(', ')}.
+        </p>
+        <div className="flex">
+          <button
+            type="button"
+            className={item}
+            onClick={() => onFile(`${level}.pools.pdf?${page}&names=covered`, false)}
+          >
+            <Printer size={15} aria-hidden="true" />
+            Print with names covered
+          </button>
+        </div>
+      </div>
+      <div>
+        <h3 className="font-semibold">In all twelve keys</h3>
+        <p className="mb-1.5 text-[13px]">
+          The level’s set on the {made.instrument.shortName}, as far as its range goes, with fingerings.
+        </p>
+        <div className="flex">
+          <button type="button" className={item} onClick={() => onFile(`${level}.sets.pdf?${page}`, false)}>
+            <Printer size={15} aria-hidden="true" />
+            Print the reference page
+          </button>
+        </div>
+      </div>
+      <p className="text-[12.5px] text-ink-soft">
+        Everybody’s sheets come with the parts in the group’s archive (Groups).
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,249 @@
+'use client';
+
+import type { PlayerPools } from '../../core/levels/levelPools';
+import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { nameScale } from '../../core/harmony/scales';
+import { namePitchClass } from '../../core/pitch/pitch';
+import { intervalBetweenTonics } from '../../core/pitch/key';
+import { coverageWords } from '../../core/pools/advice';
+import {
+  LONGEST_ADVICE,
+  POOL_KINDS,
+  POOL_NAMES,
+  POOL_SCHOOLS,
+  presetFor,
+  type PoolSchool,
+} from '../../core/pools/wishes';
+import type { WholeFormSet } from '../../core/pools/wholeForm';
+import { STYLES, type Style } from '../../core/score/harmonyNotes';
+import { Choice } from '../../ui/Choice';
+import { TextInput } from '../../ui/Field';
+import type { SetWishes } from './ImproviseDrawer';
+
+const SCHOOL_WORDS: Readonly<Record<PoolSchool, string>> = {
+  'one-set': 'one set over the whole form',
+  'chord-tones': 'chord tones from the start',
+};
+
+interface Props {
+  readonly work: Work;
+  readonly made: PlayerPools;
+  readonly onSet: SetWishes;
+  readonly onChange: (name: string, after: Work) => void;
+}
+
+/** What a level improvises with, as sentences whose underlined words are the controls. */
+export function PoolWords({ work, made, onSet, onChange }: Props) {
+  const { level, pools } = made;
+  const wishes = recipesOf(work)[level].improvise ?? {};
+  const school = wishes.school ?? 'one-set';
+  const preset = presetFor(level, school);
+  const { style, because } = pools.form;
+  const toggle = (kind: (typeof POOL_KINDS)[number], isOn: boolean) => {
+    const next = POOL_KINDS.filter((one) => (one === kind ? isOn : pools.kinds.includes(one)));
+    onSet(`${isOn ? 'with' : 'without'} ${POOL_NAMES[kind]}`, { pools: next });
+  };
+  return (
+    <div className="space-y-3">
+      <div>
+        <p className="leading-8">
+          Begins with{' '}
+          <Choice<PoolSchool>
+            look="word"
+            label="School"
+            value={school}
+            options={POOL_SCHOOLS.map((value) => ({ value, label: SCHOOL_WORDS[value] }))}
+            onChange={(next) =>
+              onSet(SCHOOL_WORDS[next], { school: next === 'one-set' ? undefined : next, pools: undefined })
+            }
+          />
+          .
+        </p>
+        <p className="text-[12.5px] text-ink-soft">{preset.words}</p>
+      </div>
+      <fieldset>
+        <legend className="mb-1 font-semibold">Pools on the map and the sheet</legend>
+        {POOL_KINDS.map((kind) => (
+          <label key={kind} className="flex min-h-7 items-center gap-2">
+            <input
+              type="checkbox"
+              checked={pools.kinds.includes(kind)}
+              onChange={({ target }) => toggle(kind, target.checked)}
+              className="size-4 accent-cane"
+            />
+            {POOL_NAMES[kind]}
+          </label>
+        ))}
+      </fieldset>
+      <SetChoice made={made} onSet={onSet} chosen={wishes.whole !== undefined} />
+      <div>
+        <label htmlFor={`towards-${level}`} className="block">
+          Lines run {lineWords(pools.towardsChords)}
+        </label>
+        <input
+          key={`${level}/${pools.towardsChords}`}
+          id={`towards-${level}`}
+          type="range"
+          min={0}
+          max={100}
+          step={10}
+          defaultValue={pools.towardsChords}
+          onPointerUp={({ currentTarget }) => onSet('how lines run', { towardsChords: Number(currentTarget.value) })}
+          onKeyUp={({ currentTarget }) => onSet('how lines run', { towardsChords: Number(currentTarget.value) })}
+          className="h-6 w-full accent-cane"
+        />
+        <p className="flex justify-between text-[12px] text-ink-soft">
+          <span>along the key</span>
+          <span>down the chords</span>
+        </p>
+      </div>
+      <p className="leading-8">
+        The tune is played as{' '}
+        <Choice<Style | 'found'>
+          look="word"
+          label="Style"
+          value={work.tune.harmony?.style ?? 'found'}
+          options={[
+            { value: 'found', label: work.tune.harmony?.style ? 'as the program finds' : style, hint: 'found' },
+            ...STYLES.map((value) => ({ value, label: value })),
+          ]}
+          onChange={(next) =>
+            onChange(
+              next === 'found' ? 'Style as found' : `Style: ${next}`,
+              withStyle(work, next === 'found' ? undefined : next),
+            )
+          }
+        />
+        <span className="text-[12.5px] text-ink-soft"> ({because}).</span>
+      </p>
+      <div>
+        <label htmlFor={`advice-${level}`} className="block font-semibold">
+          A word to the player
+        </label>
+        <TextInput
+          id={`advice-${level}`}
+          value={wishes.advice ?? ''}
+          maxLength={LONGEST_ADVICE}
+          placeholder="printed on the sheet"
+          onCommit={(text) => onSet('a word to the player', { advice: text.trim() === '' ? undefined : text.trim() })}
+        />
+      </div>
+    </div>
+  );
+}
+
+function lineWords(towardsChords: number): string {
+  if (towardsChords <= 20) return 'along the key';
+  if (towardsChords >= 80) return 'down the chords';
+  return towardsChords < 50
+    ? 'mostly along the key'
+    : towardsChords > 50
+      ? 'mostly down the chords'
+      : 'half along the key, half down the chords';
+}
+
+export function withStyle(work: Work, style: Style | undefined): Work {
+  const { harmony, ...tune } = work.tune;
+  const { style: _, ...rest } = harmony ?? {};
+  const next = { ...rest, ...(style && { style }) };
+  return { ...work, tune: { ...tune, ...(Object.keys(next).length > 0 && { harmony: next }) } };
+}
+
+/** The sets that serve the whole form, which of them the level takes, and how many of its notes are open. */
+function SetChoice({
+  made,
+  onSet,
+  chosen,
+}: {
+  readonly made: PlayerPools;
+  readonly onSet: SetWishes;
+  readonly chosen: boolean;
+}) {
+  const { pools } = made;
+  const [current] = pools.overall;
+  if (!current) return null;
+  const home = pools.form.reading.home.tonic;
+  const take = ({ scale }: WholeFormSet) =>
+    onSet(nameScale(scale), {
+      whole: { name: scale.name, above: upwards(intervalBetweenTonics(home, scale.tonic)) },
+      stage: undefined,
+    });
+  const open = pools.stages.findIndex(({ notes }) => notes === pools.open);
+  return (
+    <section aria-label="The set">
+      <h3 className="font-semibold">Over the whole form</h3>
+      <ul className="space-y-1">
+        {pools.overall.map((set, index) => (
+          <li
+            key={`${nameScale(set.scale)}`}
+            className={`rounded px-1.5 py-1 ${index === 0 ? 'bg-paper outline outline-line' : ''}`}
+          >
+            <div className="flex items-baseline justify-between gap-2">
+              <span className={index === 0 ? 'font-semibold' : ''}>
+                {nameScale(set.scale)}
+                {set.alsoCalled && <span className="font-normal text-ink-soft"> = {nameScale(set.alsoCalled)}</span>}
+              </span>
+              {index > 0 ? (
+                <button
+                  type="button"
+                  onClick={() => take(set)}
+                  className="min-h-6 shrink-0 underline underline-offset-2"
+                >
+                  take
+                </button>
+              ) : (
+                chosen && (
+                  <button
+                    type="button"
+                    onClick={() => onSet('the set as found', { whole: undefined, stage: undefined })}
+                    className="min-h-6 shrink-0 underline underline-offset-2"
+                  >
+                    as found
+                  </button>
+                )
+              )}
+            </div>
+            <p className="text-[12.5px] text-ink-soft">{sentence(set)}</p>
+          </li>
+        ))}
+      </ul>
+      {(pools.kinds.includes('whole') || pools.kinds.includes('bent')) && pools.stages.length > 0 && (
+        <p className="mt-1 leading-8">
+          Open so far:{' '}
+          <Choice
+            look="word"
+            label="How much of the set is open"
+            value={open < 0 ? 'all' : String(open)}
+            options={[
+              { value: 'all', label: 'the whole set' },
+              ...pools.stages.map(({ words, notes }, index) => ({
+                value: String(index),
+                label: words,
+                hint: notes.map(namePitchClass).join(' '),
+              })),
+            ]}
+            onChange={(value) =>
+              onSet(`${value === 'all' ? 'the whole set' : (pools.stages[Number(value)]?.words ?? '')} open`, {
+                stage: value === 'all' ? undefined : Number(value),
+              })
+            }
+          />
+          .
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** The rest of the words without the name that stands above them. */
+function sentence(set: WholeFormSet): string {
+  const words = coverageWords(set).slice(nameScale(set.scale).length).trim();
+  return `${words}${set.bars > 0 ? ` (${Math.round((100 * set.restsIn.length) / set.bars)} % at rest)` : ''}`;
+}
+
+/** The same tonic counted upwards, so that it is found again in another key. */
+function upwards(interval: { readonly diatonic: number; readonly chromatic: number }) {
+  return interval.chromatic < 0 || interval.diatonic < 0
+    ? { diatonic: interval.diatonic + 7, chromatic: interval.chromatic + 12 }
+    : interval;
+}
