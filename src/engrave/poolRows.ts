@@ -9,24 +9,36 @@ export interface PoolRow extends EngravedRow {
 
 /** Bars in a row: the way a form is counted. */
 const BARS_IN_ROW = 4;
-/** More chords than this in a row would be too small to read. */
-const MOST_COLUMNS = 8;
+/** Staff spaces that a head takes with its name under it, and a chord beside its heads. */
+const ROOM = { head: 3.6, chord: 2.2, rowHead: 14 } as const;
 
-/** Where rows begin and end: four bars, fewer where they hold many chords; a section begins a row. */
+/** Where rows begin and end: four bars, fewer where their heads would touch; a section begins a row. */
 export function rowsOfColumns(
   columns: readonly HeadColumn[],
+  { width, staffSpace }: Pick<PoolPage, 'width' | 'staffSpace'>,
 ): readonly { readonly from: number; readonly to: number }[] {
-  const rows: { from: number; to: number; bars: number }[] = [];
+  const room = width / staffSpace - ROOM.rowHead;
+  const bars: { from: number; to: number; wide: number; opensSection: boolean }[] = [];
   columns.forEach((column, index) => {
+    const wide = ROOM.chord + ROOM.head * Math.max(1, ...column.staves.map((heads) => heads.length));
+    const bar = bars.at(-1);
+    if (bar && column.number === undefined) {
+      bar.to = index + 1;
+      bar.wide += wide;
+    } else bars.push({ from: index, to: index + 1, wide, opensSection: column.section !== undefined });
+  });
+  const rows: { from: number; to: number; bars: number; wide: number }[] = [];
+  bars.forEach((bar, index) => {
     const row = rows.at(-1);
-    const opensBar = column.number !== undefined;
-    const isFull =
-      row && opensBar && (row.bars === BARS_IN_ROW || (row.to - row.from >= MOST_COLUMNS - 1 && row.bars > 1));
-    if (!row || isFull || (opensBar && column.section !== undefined && row.bars > 0))
-      rows.push({ from: index, to: index + 1, bars: 1 });
+    // Two bars beside two look better than three beside one.
+    const four = bars.slice(index - (row?.bars ?? 0), index - (row?.bars ?? 0) + BARS_IN_ROW);
+    const most = four.reduce((sum, { wide }) => sum + wide, 0) <= room ? BARS_IN_ROW : BARS_IN_ROW / 2;
+    const fits = row && row.bars < most && (row.wide + bar.wide <= room || row.bars === 0) && !bar.opensSection;
+    if (!row || !fits) rows.push({ from: bar.from, to: bar.to, bars: 1, wide: bar.wide });
     else {
-      row.to = index + 1;
-      if (opensBar) row.bars += 1;
+      row.to = bar.to;
+      row.bars += 1;
+      row.wide += bar.wide;
     }
   });
   return rows.map(({ from, to }) => ({ from, to }));
@@ -46,7 +58,7 @@ export function drawPoolRows(
   page: PoolPage,
   quiet: ReadonlySet<string> = new Set(),
 ): readonly PoolRow[] {
-  return rowsOfColumns(score.columns).map(({ from, to }, index) => {
+  return rowsOfColumns(score.columns, page).map(({ from, to }, index) => {
     const columns = score.columns.slice(from, to);
     const source = writeHeads({ ...score, columns }, true);
     const drawn = engraver.heads(source, `${score.title}/${from}-${to}/${page.seed}`, score.staves.length, {

@@ -66,7 +66,14 @@ export function poolScore({
       ...(isFirstInBar && bar?.section && { section: bar.section }),
       ...(isFirstInBar && bar?.repeatStart && { repeatStart: true }),
       ...(isLastInBar && bar?.repeatEnd !== undefined && { repeatEnd: true }),
-      line: !isLastInBar ? 'none' : bar?.barline === 'double' ? 'double' : 'plain',
+      line:
+        index === pools.chords.length - 1
+          ? 'final'
+          : !isLastInBar
+            ? 'none'
+            : bar?.barline === 'double'
+              ? 'double'
+              : 'plain',
       staves: chord.pools.map((pool, staff) => headsOf(pool, chord, low, words, staff, guides)),
     };
   });

@@ -345,7 +345,8 @@ test('a set lies in the range it is given, and goes from the lowest tonic or the
         const heights = made.up.map(semitones);
         expect(heights.every((height) => height >= semitones(low) && height <= semitones(high))).toBe(true);
         expect(heights.every((height, k) => k === 0 || height > (heights[k - 1] ?? 0))).toBe(true);
-        expect(made.down.at(-1)).toEqual(made.up[0]);
+        // A blue note at the bottom is a raised fourth going up, a lowered fifth coming down.
+        expect(made.down.map(semitones).at(-1)).toBe(heights[0]);
         expect(made.down[0]).toEqual(made.up.at(-1));
         if (extent !== 'full') expect(chroma(made.up[0] ?? low)).toBe(chroma(scale(name).tonic));
       },

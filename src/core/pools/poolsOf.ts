@@ -1,7 +1,7 @@
 import { chordTones, type ChordTone } from '../harmony/chordTones';
 import type { ChordReading } from '../harmony/form/reading';
 import type { ChordSymbol } from '../harmony/chordSymbol';
-import { nameScale, readableScale, type Scale } from '../harmony/scales';
+import { hasLetterForEach, nameScale, readableScale, type Scale } from '../harmony/scales';
 import { chroma, namePitchClass, type PitchClass } from '../pitch/pitch';
 import { transposeClass } from '../pitch/transpose';
 import { unreachable } from '../result';
@@ -266,9 +266,15 @@ export function poolOfScale(scale: Scale, adds: string, { reading }: Pick<ChordP
 function withRoles(made: MadePool, symbol: ChordSymbol, before: readonly PitchClass[] | undefined): ChordPool {
   const roles = rolesOver(symbol);
   const { notes, ...rest } = made;
+  const keepsLetters = made.scale !== undefined && hasLetterForEach(made.scale.name);
   return {
     ...rest,
-    notes: notes.map((note): PoolNote => {
+    notes: notes.map((given): PoolNote => {
+      // Where a set has no letters of its own, a chord tone is spelled as the chord spells it.
+      const tone = keepsLetters
+        ? undefined
+        : chordTones(symbol).find(({ pitchClass }) => chroma(pitchClass) === chroma(given))?.pitchClass;
+      const note = tone && Math.abs(tone.alter) <= 1 ? tone : given;
       const role = roleOf(note, roles);
       const wayOut = role === 'rub' ? roles.wayOut[chroma(note)] : undefined;
       return {

@@ -75,7 +75,7 @@ export function PoolWords({ work, made, onSet, onChange }: Props) {
           </label>
         ))}
       </fieldset>
-      <SetChoice made={made} onSet={onSet} chosen={wishes.whole !== undefined} />
+      <SetChoice made={made} onSet={onSet} chosen={wishes.whole !== undefined} stage={wishes.stage} />
       <div>
         <label htmlFor={`towards-${level}`} className="block">
           Lines run {lineWords(pools.towardsChords)}
@@ -154,10 +154,12 @@ function SetChoice({
   made,
   onSet,
   chosen,
+  stage,
 }: {
   readonly made: PlayerPools;
   readonly onSet: SetWishes;
   readonly chosen: boolean;
+  readonly stage: number | undefined;
 }) {
   const { pools } = made;
   const [current] = pools.overall;
@@ -168,7 +170,7 @@ function SetChoice({
       whole: { name: scale.name, above: upwards(intervalBetweenTonics(home, scale.tonic)) },
       stage: undefined,
     });
-  const open = pools.stages.findIndex(({ notes }) => notes === pools.open);
+  const open = stage === undefined ? -1 : Math.min(stage, pools.stages.length - 1);
   return (
     <section aria-label="The set">
       <h3 className="font-semibold">Over the whole form</h3>
@@ -207,6 +209,11 @@ function SetChoice({
           </li>
         ))}
       </ul>
+      {pools.form.style === 'blues' && (
+        <p className="mt-1 text-[12.5px] text-ink-soft">
+          Blue notes (♭3, ♭5 and ♭7 of the key) are meant to rub and are not counted.
+        </p>
+      )}
       {(pools.kinds.includes('whole') || pools.kinds.includes('bent')) && pools.stages.length > 0 && (
         <p className="mt-1 leading-8">
           Open so far:{' '}

@@ -107,7 +107,7 @@ function measure(
     notes.length > 0
       ? notes.map((note) => head(note, staff, forEngraver)).join('')
       : '<note print-object="no"><rest/><duration>1</duration><voice>1</voice><type>quarter</type></note>',
-    rightLine(column, place === score.columns.length - 1),
+    rightLine(column),
   ].join('')}</measure>`;
 }
 
@@ -161,10 +161,9 @@ function harmony(symbol: ChordSymbol, forEngraver: boolean): string {
   return `<harmony><root><root-step>${symbol.root.step}</root-step>${alter}</root><kind text="${escapeXml(text)}">${kind}</kind>${bass}${extra}</harmony>`;
 }
 
-function rightLine({ line, repeatEnd }: HeadColumn, isLast: boolean): string {
+function rightLine({ line, repeatEnd }: HeadColumn): string {
   if (repeatEnd)
     return '<barline location="right"><bar-style>light-heavy</bar-style><repeat direction="backward"/></barline>';
-  const style =
-    isLast || line === 'final' ? 'light-heavy' : line === 'double' ? 'light-light' : line === 'none' ? 'none' : '';
+  const style = line === 'final' ? 'light-heavy' : line === 'double' ? 'light-light' : line === 'none' ? 'none' : '';
   return style ? `<barline location="right"><bar-style>${style}</bar-style></barline>` : '';
 }
