@@ -1,28 +1,30 @@
 import { FOR_ENGRAVER } from '../core/formats/musicxml/target';
-import { join } from 'node:path';
-import PDFDocument from 'pdfkit';
-import SVGtoPDF from 'svg-to-pdfkit';
 import { accidentalsFor } from '../core/score/accidentals';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
-import { LEVELS, type Level } from '../core/instruments/instrument';
 import type { Part } from '../core/levels/partFor';
 import { isNote } from '../core/score/tune';
 import type { Engraver } from './engraver';
 import { barWidths, goodLineStarts, planLines, withWholeRests, type Line } from './lines';
 import { ossiaPictures, roomAbove, type Ossias } from './ossias';
 import { partScore, playerLine } from './staves';
-import { isPlainLatin, textFontFiles, textRuns, type Face } from './textFonts';
+import {
+  bottomOf,
+  collect,
+  drawLevelSign,
+  drawPicture,
+  drawText,
+  FOOTER_HEIGHT,
+  MARGIN,
+  measure,
+  newDocument,
+  PAPER_SIZE,
+  type Paper,
+  type TextStyle,
+} from './sheet';
 import { cutSystems, type SystemPicture, type TallPicture } from './systems';
 import type { Staff } from '../core/formats/musicxml/scoreFile';
 
-export const PAPERS = ['a4', 'letter'] as const;
-export type Paper = (typeof PAPERS)[number];
-
-/** Points, 1/72 inch. */
-const PAPER_SIZE: Readonly<Record<Paper, readonly [number, number]>> = { a4: [595.28, 841.89], letter: [612, 792] };
-const MARGIN = { side: 48, top: 44, bottom: 44 };
 const HEADER_HEIGHT = 86;
-const FOOTER_HEIGHT = 20;
 /** A staff 7.6 mm high, as in most tutor books; engraved parts run from 7 to 8 mm. */
 const STAFF_SPACE_POINTS = 5.4;
 /** What a line of music holds on paper, in the quarter widths of `barWidths`. */
@@ -52,21 +54,7 @@ export async function partPdf(engraver: Engraver, part: Part, paper: Paper = 'a4
   const scale = inside / picture.width;
   const ossias = ossiaPictures(engraver, part, staff, lines, picture, STAFF_SPACE_POINTS);
   const pages = paginate(picture, lines, part, height / scale, scale, ossias);
-  const document = new PDFDocument({
-    size: [width, height],
-    margin: 0,
-    autoFirstPage: false,
-    compress: true,
-    info: {
-      Title: part.title,
-      ...(part.composer && { Author: part.composer }),
-      Creator: 'Reed Hook',
-      Producer: 'Reed Hook',
-      CreationDate: new Date(0),
-      ModDate: new Date(0),
-    },
-  });
-  registerFonts(document);
+  const document = newDocument(part.title, part.composer, paper);
   const bytes = collect(document);
   pages.forEach((systems, page) => {
     document.addPage({ size: [width, height], margin: 0 });
@@ -82,19 +70,6 @@ export async function partPdf(engraver: Engraver, part: Part, paper: Paper = 'a4
   });
   document.end();
   return bytes;
-}
-
-function bottomOf(height: number): number {
-  return height - MARGIN.bottom - FOOTER_HEIGHT;
-}
-
-function collect(document: PDFKit.PDFDocument): Promise<Uint8Array> {
-  return new Promise((resolve, reject) => {
-    const chunks: Buffer[] = [];
-    document.on('data', (chunk: Buffer) => chunks.push(chunk));
-    document.on('end', () => resolve(Buffer.concat(chunks)));
-    document.on('error', reject);
-  });
 }
 
 /** Room above and below a system's staff lines, in staff spaces, for chord symbols and ledger lines. */
@@ -199,92 +174,6 @@ function drawSystems(
   });
 }
 
-function drawPicture(
-  document: PDFKit.PDFDocument,
-  svg: string,
-  x: number,
-  y: number,
-  width: number,
-  height: number,
-): void {
-  SVGtoPDF(document, inOtherScripts(svg), x, y, {
-    width,
-    height,
-    assumePt: true,
-    preserveAspectRatio: 'xMinYMin meet',
-    fontCallback: (family, bold) =>
-      family.includes('Leipzig') ? 'music' : family.includes(':') ? family : bold ? 'serif-bold:latin' : 'serif:latin',
-  });
-}
-
-/** Words under the notes in a font that has them; the drawing takes one font for each piece of text. */
-function inOtherScripts(svg: string): string {
-  return svg.replace(/<tspan([^>]*)>([^<]+)<\/tspan>/g, (whole, attributes: string, text: string) => {
-    if (isPlainLatin(text) || /Leipzig/.test(attributes)) return whole;
-    const bare = attributes.replace(/\sfont-family="[^"]*"/, '');
-    return textRuns(text, 'serif')
-      .map(({ font, text: words }) =>
-        font === 'music' ? words : `<tspan${bare} font-family="${font}">${words}</tspan>`,
-      )
-      .join('');
-  });
-}
-
-function registerFonts(document: PDFKit.PDFDocument): void {
-  for (const { name, path, family } of textFontFiles()) document.registerFont(name, path, family);
-  // Both the server and the command line run in the project's folder; a bundler must not follow this.
-  const music = join(
-    /* turbopackIgnore: true */ process.cwd(),
-    'node_modules',
-    '@vexflow-fonts',
-    'leipzig',
-    'leipzig.otf',
-  );
-  document.registerFont('music', music);
-}
-
-interface TextStyle {
-  readonly font: Face;
-  readonly size: number;
-  readonly colour?: string;
-}
-
-function measure(document: PDFKit.PDFDocument, text: string, { font, size }: TextStyle): number {
-  return textRuns(text, font).reduce(
-    (sum, run) => sum + document.font(run.font).fontSize(sizeOf(run.font, size)).widthOfString(run.text),
-    0,
-  );
-}
-
-function sizeOf(font: string, size: number): number {
-  return font === 'music' ? size * 1.5 : size;
-}
-
-/** One line of text from a baseline; too long a one is cut with an ellipsis. */
-function drawText(
-  document: PDFKit.PDFDocument,
-  text: string,
-  x: number,
-  baseline: number,
-  most: number,
-  style: TextStyle,
-): void {
-  let shown = text;
-  while (measure(document, shown, style) > most && shown.length > 1)
-    shown = `${[...shown.replace(/…$/, '')].slice(0, -1).join('')}…`;
-  let at = x;
-  for (const run of textRuns(shown, style.font)) {
-    // The music font's signs hang about their line, and are drawn for a staff: beside letters they stand higher and larger.
-    const raised = run.font === 'music' ? baseline - style.size * 0.34 : baseline;
-    document
-      .font(run.font)
-      .fontSize(sizeOf(run.font, style.size))
-      .fillColor(style.colour ?? 'black')
-      .text(run.text, at, raised, { lineBreak: false, baseline: 'alphabetic' });
-    at += document.widthOfString(run.text);
-  }
-}
-
 function drawHeader(document: PDFKit.PDFDocument, part: Part, width: number): void {
   const left = MARGIN.side;
   const inside = width - 2 * MARGIN.side;
@@ -301,16 +190,6 @@ function drawHeader(document: PDFKit.PDFDocument, part: Part, width: number): vo
     });
   drawLevelSign(document, part.level, left + 3, MARGIN.top + 34);
   drawText(document, playerLine(part), left + 18, MARGIN.top + 45, inside - 18, { font: 'sans', size: 10.5 });
-}
-
-/** The sign of the level: a note stem with one, two or three hooks. Drawn, so that it prints in black at any size. */
-function drawLevelSign(document: PDFKit.PDFDocument, level: Level, x: number, y: number): void {
-  const hooks = LEVELS.indexOf(level) + 1;
-  document.save().translate(x, y).lineWidth(0.9).strokeColor('black').fillColor('black');
-  document.ellipse(2.6, 11.6, 2.9, 2.1).fill();
-  document.moveTo(5.2, 11.4).lineTo(5.2, 0).stroke();
-  for (let hook = 0; hook < hooks; hook += 1) document.path(`M5.2 ${hook * 2.7} c0.4 1.8 3.4 1.9 2.6 4.6`).stroke();
-  document.restore();
 }
 
 function drawFooter(

@@ -10,7 +10,7 @@ export interface PoolRow extends EngravedRow {
 /** Bars in a row: the way a form is counted. */
 const BARS_IN_ROW = 4;
 /** Staff spaces that a head takes with its name under it, and a chord beside its heads. */
-const ROOM = { head: 3.6, chord: 2.2, rowHead: 14 } as const;
+const ROOM = { head: 3.4, chord: 1.6, rowHead: 14 } as const;
 
 /** Where rows begin and end: four bars, fewer where their heads would touch; a section begins a row. */
 export function rowsOfColumns(

@@ -1,7 +1,7 @@
 import { fileSlug } from '../core/formats/fileSlug';
 import { instrumentOfPlayer, type Group, type GroupPlayer } from '../core/keys/group';
 import type { StoredTexts } from '../db/tuneRepository';
-import type { Paper } from '../engrave/pdf';
+import type { Paper } from '../engrave/sheet';
 import type { MadeFile } from './http';
 import { made } from './made';
 import { runOnPool } from './pool/pool';
@@ -24,7 +24,7 @@ export function playerFileOnPool(
 }
 
 /**
- * Everybody's part in one archive; two players of one name get files of their own. Parts are made one after another, so that an
+ * Everybody's part and pool sheet in one archive, and one page with the beginners' set for all; two players of one name get files of their own. Parts are made one after another, so that an
  * archive takes one worker at most and stops between two parts, and each is kept: what a pupil opens later is there.
  */
 export function groupArchive(stored: StoredTexts, group: Group, format: 'pdf' | 'musicxml', paper: Paper): Making {
@@ -37,12 +37,19 @@ export function groupArchive(stored: StoredTexts, group: Group, format: 'pdf' | 
         const { key, make } = playerFileOnPool(stored, player, format, paper);
         const data = await made().get(key, make, signal);
         const instrument = instrumentOfPlayer(player);
-        if (data && instrument)
-          files[
-            `${String(index + 1).padStart(2, '0')}-${fileSlug(player.name || 'player')}-${instrument.id}.${format}`
-          ] = data;
+        if (data && instrument) files[playerFileName(index, player, instrument.id, format)] = data;
+        if (signal.aborted) throw new JobError('groupArchive', 'cancelled');
+        const pools = await runOnPool('playerPools', { stored, player, format, paper }, signal);
+        if (pools && instrument) files[playerFileName(index, player, instrument.id, `pools.${format}`)] = pools;
       }
+      const set = format === 'pdf' ? await runOnPool('groupSet', { stored, group, paper }, signal) : undefined;
+      if (set) files['00-the-set-for-everybody.pdf'] = set;
       return runOnPool('zip', files, signal);
     },
   };
+}
+
+/** The name of a player's file in an archive. */
+function playerFileName(index: number, player: GroupPlayer, instrumentId: string, ending: string): string {
+  return `${String(index + 1).padStart(2, '0')}-${fileSlug(player.name || 'player')}-${instrumentId}.${ending}`;
 }

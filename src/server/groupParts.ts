@@ -7,7 +7,8 @@ import { apartBecause, playTogether, type LevelSetting } from '../core/keys/toge
 import { recipesOf, type Work } from '../core/levels/recipe/work';
 import { nameKey } from '../core/pitch/key';
 import { printPitch } from '../core/pitch/pitch';
-import { partPdf, type Paper } from '../engrave/pdf';
+import { partPdf } from '../engrave/pdf';
+import type { Paper } from '../engrave/sheet';
 import { partScore } from '../engrave/staves';
 import { engraver } from './engraving';
 

@@ -9,7 +9,9 @@ import { LEVELS } from '../core/instruments/instrument';
 import { BOW_RHYTHMS, USUAL_RHYTHM } from '../core/levels/accompany/stringChords';
 import { UNDER_PACES } from '../core/levels/accompany/underPart';
 import type { Work } from '../core/levels/recipe/work';
-import type { Paper } from '../engrave/pdf';
+import type { Extent } from '../core/pools/setLine';
+import type { SheetWords } from '../engrave/poolSheet';
+import type { Paper } from '../engrave/sheet';
 import {
   musicXmlOfLevel,
   openingOf,
@@ -20,6 +22,7 @@ import {
   underPdf,
   warmUpPdf,
 } from './engraving';
+import { poolsOfLevelFile, setsOfLevelPdf } from './poolFiles';
 
 const TYPES: Readonly<Record<string, string>> = {
   pdf: 'application/pdf',
@@ -32,7 +35,7 @@ const TYPES: Readonly<Record<string, string>> = {
 };
 
 const NAMES = new RegExp(
-  `^(?:tune\\.(?:musicxml|mxl|abc|mid|reed\\.json)|warm-up\\.pdf|opening\\.svg|(?:${LEVELS.join('|')})(?:\\.under|\\.chords)?\\.(?:pdf|musicxml))$`,
+  `^(?:tune\\.(?:musicxml|mxl|abc|mid|reed\\.json)|warm-up\\.pdf|opening\\.svg|(?:${LEVELS.join('|')})(?:(?:\\.under|\\.chords|\\.pools)?\\.(?:pdf|musicxml)|\\.sets\\.pdf))$`,
 );
 
 /** The media type of a file by its name; `undefined` for a name that no file of a tune has. */
@@ -49,6 +52,11 @@ export interface FileWishes {
   readonly notes: 3 | 5;
   readonly pace?: string | undefined;
   readonly rhythm?: string | undefined;
+  /** Whether the names of a pool sheet are printed. */
+  readonly words?: SheetWords;
+  /** A set's name, for the page of twelve keys, and how far it goes. */
+  readonly set?: string | undefined;
+  readonly extent?: Extent;
 }
 
 /** Makes a file of a tune; `undefined` where there is none (chords for an instrument without two strings). */
@@ -78,7 +86,7 @@ export async function makeTuneFile(work: Work, wishes: FileWishes): Promise<stri
 
 async function makeLevelFile(
   work: Work,
-  { name, paper, notes, pace, rhythm }: FileWishes,
+  { name, paper, notes, pace, rhythm, words = 'names', set, extent = 'full' }: FileWishes,
 ): Promise<string | Uint8Array | undefined> {
   const level = LEVELS.find((known) => name.startsWith(`${known}.`));
   if (!level) return undefined;
@@ -87,6 +95,8 @@ async function makeLevelFile(
     const under = { level, notes, pace: UNDER_PACES.find((known) => known === pace) ?? UNDER_PACES[0] };
     return format === 'pdf' ? underPdf(work, under, paper) : underMusicXml(work, under);
   }
+  if (name === `${level}.pools.${format}`) return poolsOfLevelFile(work, level, format, paper, words);
+  if (name === `${level}.sets.pdf`) return setsOfLevelPdf(work, level, { set, extent, paper });
   if (name === `${level}.chords.${format}`) {
     const chosen = BOW_RHYTHMS.find((known) => known === rhythm) ?? USUAL_RHYTHM[level];
     const made = stringChordsOf(work, level, chosen);

@@ -11,12 +11,13 @@ import { failure, success } from '../../core/result';
 import type { FirstPaint } from '../../engrave/benchEngraver';
 import { byEarSheet, type ByEarSheet } from '../../engrave/byEarSheet';
 import type { PitchView } from '../../engrave/lanes';
-import type { Paper } from '../../engrave/pdf';
+import type { Paper } from '../../engrave/sheet';
 import type { Checked } from '../checked';
 import { barsPicture, firstPaint, historyPicture } from '../engraving';
 import { readArchive } from '../archive';
 import { chartNotes, type DrawnNote } from '../fingerCharts';
 import { groupSheet, playerFile, type GroupSheet } from '../groupParts';
+import { groupSet, playerPools } from '../poolFiles';
 import type { StoredTexts } from '../../db/tuneRepository';
 import { contentKey } from '../storedWork';
 import { makeTuneFile, type FileWishes } from '../tuneFiles';
@@ -126,6 +127,29 @@ export const JOBS = {
     const made = await playerFile(workOf(stored), player, format, paper);
     return made === undefined ? undefined : bytesOf(made);
   },
+  playerPools: async ({
+    stored,
+    player,
+    format,
+    paper,
+  }: {
+    readonly stored: StoredTexts;
+    readonly player: GroupPlayer;
+    readonly format: 'pdf' | 'musicxml';
+    readonly paper: Paper;
+  }) => {
+    const made = await playerPools(workOf(stored), player, format, paper);
+    return made === undefined ? undefined : bytesOf(made);
+  },
+  groupSet: ({
+    stored,
+    group,
+    paper,
+  }: {
+    readonly stored: StoredTexts;
+    readonly group: Group;
+    readonly paper: Paper;
+  }) => groupSet(workOf(stored), group, paper),
   groupSheet: ({ stored, group }: { readonly stored: StoredTexts; readonly group: Group }): GroupSheet =>
     groupSheet(workOf(stored), group),
   chart: ({

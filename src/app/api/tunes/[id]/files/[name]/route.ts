@@ -1,4 +1,6 @@
 import { fileSlug } from '../../../../../../core/formats/fileSlug';
+import { parseScaleName, scaleProblemText } from '../../../../../../core/harmony/scales';
+import { EXTENTS } from '../../../../../../core/pools/setLine';
 import { instrumentById } from '../../../../../../core/instruments/catalogue';
 import { currentStudio } from '../../../../../../server/database';
 import { answer, refuse, sendMade } from '../../../../../../server/http';
@@ -7,9 +9,9 @@ import { tuneHead } from '../../../../../../db/tuneRepository';
 import { fileType, type FileWishes } from '../../../../../../server/tuneFiles';
 
 const NO_SUCH_FILE =
-  'There is no such file: use LEVEL.pdf, LEVEL.musicxml, LEVEL.under.pdf, LEVEL.under.musicxml, LEVEL.chords.pdf or .musicxml for strings, warm-up.pdf, or tune with .musicxml, .mxl, .abc, .mid or .reed.json.';
+  'There is no such file: use LEVEL.pdf, LEVEL.musicxml, LEVEL.under.pdf, LEVEL.under.musicxml, LEVEL.pools.pdf or .musicxml, LEVEL.sets.pdf, LEVEL.chords.pdf or .musicxml for strings, warm-up.pdf, or tune with .musicxml, .mxl, .abc, .mid or .reed.json.';
 
-/** Files to take away: `beginner.pdf`, `advanced.musicxml`, `LEVEL.under.pdf|musicxml` (`?notes=3|5&pace=bar|half|beat`), `LEVEL.chords.pdf|musicxml` for strings (`?rhythm=long|shuffle|quick`), `tune.musicxml|mxl|abc|mid|reed.json`, `warm-up.pdf` (`?for=INSTRUMENT`), and `opening.svg` for the shelf. PDF takes `?paper=a4|letter`, `?save` downloads. */
+/** Files to take away: `beginner.pdf`, `advanced.musicxml`, `LEVEL.under.pdf|musicxml` (`?notes=3|5&pace=bar|half|beat`), `LEVEL.chords.pdf|musicxml` for strings (`?rhythm=long|shuffle|quick`), `LEVEL.pools.pdf|musicxml` (`?names=covered`), `LEVEL.sets.pdf` (`?set=NAME&extent=1|2|full`), `tune.musicxml|mxl|abc|mid|reed.json`, `warm-up.pdf` (`?for=INSTRUMENT`), and `opening.svg` for the shelf. PDF takes `?paper=a4|letter`, `?save` downloads. */
 export function GET(
   request: Request,
   { params }: { readonly params: Promise<{ readonly id: string; readonly name: string }> },
@@ -27,6 +29,13 @@ export function GET(
     const instrument = query.get('for') ?? 'flute';
     if (!instrumentById(instrument))
       return refuse(400, `There is no instrument "${instrument.slice(0, 40)}" in the catalogue.`);
+    const set = query.get('set')?.slice(0, 60);
+    if (set !== undefined) {
+      const parsed = parseScaleName(set);
+      if (!parsed.ok) return refuse(400, `There is no such set: ${scaleProblemText(parsed.problem)}.`);
+    }
+    const extent = EXTENTS.find((known) => known === (query.get('extent') ?? 'full'));
+    if (!extent) return refuse(400, `How far a set goes is ${EXTENTS.join(', ')}.`);
     const wishes: FileWishes = {
       name,
       paper,
@@ -34,6 +43,9 @@ export function GET(
       notes: query.get('notes') === '5' ? 5 : 3,
       pace: query.get('pace')?.slice(0, 20),
       rhythm: query.get('rhythm')?.slice(0, 20),
+      words: query.get('names') === 'covered' ? 'covered' : 'names',
+      set,
+      extent,
     };
     const file = await tuneFile(currentStudio(), { id, ...head }, wishes);
     const sent =

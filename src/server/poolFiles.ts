@@ -1,0 +1,95 @@
+import { parseScaleName, readableScale, type ScaleName } from '../core/harmony/scales';
+import type { Level } from '../core/instruments/instrument';
+import { instrumentOfPlayer, type Group, type GroupPlayer } from '../core/keys/group';
+import { poolsOfLevel, type PlayerPools } from '../core/levels/levelPools';
+import { recipesOf, type Work } from '../core/levels/recipe/work';
+import { opposite } from '../core/pitch/interval';
+import { readableInterval } from '../core/pitch/respell';
+import { transposeClass } from '../core/pitch/transpose';
+import type { Extent } from '../core/pools/setLine';
+import { groupSetPdf, poolSheetPdf, poolSheetXml, setsPdf, type PoolSheet } from '../engrave/poolPdf';
+import type { SheetWords } from '../engrave/poolSheet';
+import type { Paper } from '../engrave/sheet';
+import { engraver } from './engraving';
+
+/** Sheets of notes to improvise with: of a level, of a player, of a whole group. */
+
+function sheetOf(work: Work, level: Level, made: PlayerPools): Omit<PoolSheet, 'paper'> {
+  const { improvise } = recipesOf(work)[level];
+  return {
+    made,
+    title: work.tune.title,
+    ...(work.tune.composer && { composer: work.tune.composer }),
+    ...(improvise && { wishes: improvise }),
+  };
+}
+
+export async function poolsOfLevelFile(
+  work: Work,
+  level: Level,
+  format: 'pdf' | 'musicxml',
+  paper: Paper,
+  words: SheetWords,
+): Promise<string | Uint8Array> {
+  const sheet = { ...sheetOf(work, level, poolsOfLevel(work, level)), words };
+  return format === 'pdf' ? poolSheetPdf(await engraver(), { ...sheet, paper }) : poolSheetXml(sheet, work.tune.rights);
+}
+
+/** A set in all twelve keys for a level's instrument: the set named, or the level's own. `undefined` for a name that is no set. */
+export async function setsOfLevelPdf(
+  work: Work,
+  level: Level,
+  { set, extent, paper }: { readonly set: string | undefined; readonly extent: Extent; readonly paper: Paper },
+): Promise<Uint8Array | undefined> {
+  const made = poolsOfLevel(work, level);
+  const name = set === undefined ? ownSet(made) : parsedName(set);
+  if (!name) return undefined;
+  return setsPdf(await engraver(), {
+    name,
+    from: made.concertKey.tonic,
+    instrument: made.instrument,
+    level,
+    extent,
+    paper,
+  });
+}
+
+function ownSet({ pools }: PlayerPools): ScaleName {
+  const [first] = pools.overall;
+  return first?.scale.name ?? 'major';
+}
+
+function parsedName(text: string): ScaleName | undefined {
+  const parsed = parseScaleName(text);
+  return parsed.ok ? parsed.value : undefined;
+}
+
+/** A player's own pool sheet; `undefined` where their instrument is not there any more. */
+export async function playerPools(
+  work: Work,
+  player: GroupPlayer,
+  format: 'pdf' | 'musicxml',
+  paper: Paper,
+): Promise<string | Uint8Array | undefined> {
+  const instrument = instrumentOfPlayer(player);
+  if (!instrument) return undefined;
+  const sheet = {
+    ...sheetOf(work, player.level, poolsOfLevel(work, player.level, 'written', instrument)),
+    ...(player.name && { playerName: player.name }),
+  };
+  return format === 'pdf' ? poolSheetPdf(await engraver(), { ...sheet, paper }) : poolSheetXml(sheet, work.tune.rights);
+}
+
+/** The beginners' set in concert pitch, a line for each player as they read it. */
+export async function groupSet(work: Work, group: Group, paper: Paper): Promise<Uint8Array | undefined> {
+  const made = poolsOfLevel(work, 'beginner');
+  const [set] = made.pools.overall;
+  if (!set) return undefined;
+  const written = readableInterval(made.concertKey, made.instrument.transposition);
+  const concert = transposeClass(set.scale.tonic, opposite(written));
+  const players = group.players.flatMap((player) => {
+    const instrument = instrumentOfPlayer(player);
+    return instrument ? [{ name: player.name, instrument, level: player.level }] : [];
+  });
+  return groupSetPdf(await engraver(), { scale: readableScale(concert, set.scale.name), players, paper });
+}
