@@ -102,6 +102,101 @@ K:Bb
 "Cm7" c2 e>d c2 z G |"F13" A2 c>B A2 z F |"Bb7" FB z d- "G7" d2 B2 |"Cm7" .c2 "F7" .A2 "Bb6/9" B4 |]
 `,
   },
+  {
+    slug: 'slack-water',
+    source: 'Two chords for a still evening; whoever has the third note of the scale may begin',
+    levels: {
+      beginner: { instrument: 'recorder-descant', perMinute: 76 },
+      intermediate: { instrument: 'violin', perMinute: 88 },
+      advanced: { instrument: 'tenor-sax', perMinute: 100 },
+    },
+    abc: `X:5
+T:Slack Water
+C:The Net Loft
+M:4/4
+L:1/8
+Q:1/4=100
+K:Ddor
+P:A
+"Dm7" A4 G2 F2 |"G7" D6 z2 |"Dm7" A4 c2 d2 |"G7" B6 z2 |
+"Dm7" d4 c2 A2 |"G7" G4 F2 D2 |"Dm7" F2 G2 A2 c2 |"G7" d6 z2 ||
+P:B
+"Dm7" f4 e2 d2 |"G7" d2 B2 G4 |"Dm7" A2 c2 d2 A2 |"G7" G6 z2 |
+"Dm7" A4 G2 F2 |"G7" D2 E2 F2 G2 |"Dm7" A2 F2 E2 C2 |"Dm7" D8 |]
+`,
+  },
+  {
+    slug: 'slip-rope-blues',
+    swing: { unit: 'eighth', ratio: 2 },
+    source: 'Three chords, for whoever improvises for the first time',
+    levels: {
+      beginner: { instrument: 'clarinet-bb', perMinute: 84 },
+      intermediate: { instrument: 'guitar', perMinute: 104 },
+      advanced: { instrument: 'flute', perMinute: 126 },
+    },
+    abc: `X:6
+T:Slip Rope Blues
+C:The Net Loft
+M:4/4
+L:1/8
+Q:1/4=126
+K:F
+"F7" c2 z A- A2 F2 |"Bb7" _A2 F2 z4 |"F7" c2 z A- A2 cd |"F7" c4 z4 |
+"Bb7" d2 z _A- A2 F2 |"Bb7" _A2 F2 D2 F2 |"F7" c2 z A- A2 F2 |"F7" A4 z4 |
+"C7" e2 z c- c2 G2 |"Bb7" d2 z B- B2 F2 |"F7" A2 c2 A2 F2 |"C7" G2 E2 C4 |]
+`,
+  },
+  {
+    slug: 'the-other-side-of-the-sluice',
+    swing: { unit: 'eighth', ratio: 1.8 },
+    source: 'Written in A flat because the piano player would not move; everybody else complains',
+    levels: {
+      beginner: { instrument: 'trumpet-bb', key: 'C', perMinute: 80 },
+      intermediate: { instrument: 'alto-sax', perMinute: 100 },
+      advanced: { instrument: 'trombone', perMinute: 120 },
+    },
+    abc: `X:7
+T:The Other Side of the Sluice
+C:The Net Loft
+M:4/4
+L:1/8
+Q:1/4=120
+K:Ab
+P:A
+"Bbm7" f2 d2 B2 d2 |"Eb7" c6 z2 |"Abmaj7" c2 e2 g2 e2 |"Fm7" c6 z2 |
+"Bbm7" d2 f2 a2 f2 |"Eb7" g4 f2 e2 |"Abmaj7" e4 c4 |"Abmaj7" e6 z2 ||
+P:B
+"Dm7b5" f2 d2 _A2 c2 |"G7b9" =B4 _A2 G2 |"Cm7" g2 e2 c2 e2 |"F7" =A4 c2 e2 |
+"Bbm7" f2 d2 B2 d2 |"Dbm7" _f2 d2 "Gb7" _c2 B2 |"Cm7" B4 "F7b9" =A4 |"Bbm7" B2 d2 "Eb7" g2 d2 |
+P:A
+"Abmaj7" c2 e2 "F7" c2 =A2 |"Bbm7" B2 d2 "Eb7" e2 g2 |"Abmaj7" a6 z2 |"Ab6" a8 |]
+`,
+  },
+  {
+    slug: 'lantern-for-the-last-boat',
+    source: 'A slow one in minor; the bridge looks towards the light and comes back',
+    levels: {
+      beginner: { instrument: 'cello', perMinute: 60 },
+      intermediate: { instrument: 'clarinet-bb', perMinute: 72 },
+      advanced: { instrument: 'violin', perMinute: 80 },
+    },
+    abc: `X:8
+T:Lantern for the Last Boat
+C:The Net Loft
+M:3/4
+L:1/8
+Q:1/4=80
+K:Gm
+P:A
+"Gm" d4 c2 |"Cm" e4 d2 |"D7" c2 B2 A2 |"Gm" B4 z2 |
+"Gm" d4 g2 |"Cm" g2 f2 e2 |"D7" d2 ^F2 A2 |"Gm" G6 ||
+P:Bridge
+"Cm7" e2 d2 c2 |"F7" a4 f2 |"Bbmaj7" f2 d2 B2 |"Ebmaj7" g4 e2 |
+"Am7b5" c2 e2 c2 |"D7b9" ^f2 e2 c2 |"Gm6" e2 d2 B2 |"D7" A4 z2 |
+P:A
+"Gm" d4 c2 |"Cm" e4 d2 |"D7" c2 A2 ^F2 |"Gm" G6 |]
+`,
+  },
 ];
 
 export interface DemoPlayer {

@@ -138,6 +138,6 @@ test('a progression becomes a tune of chords over empty bars; what is no chord i
   await expect(sheet.getByText('3 bars')).toBeVisible();
   expect(await auditFaults(page)).toEqual([]);
   await sheet.getByRole('button', { name: 'Save to the shelf' }).click();
-  await page.waitForURL(/\/tunes\/[^/]+\/tune/);
+  await page.waitForURL(/\/tunes\/[^/]+\/improvise/);
   await expect(page.getByText('3 bars · 4/4 · C major')).toBeVisible();
 });

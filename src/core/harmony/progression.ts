@@ -14,6 +14,19 @@ export interface ProgressionProblem {
 /** The chords of a bar in order; they share it equally. An empty bar goes on with the chord before. */
 export type ProgressionBar = readonly ChordSymbol[];
 
+/** What else is written at a bar: a section's name in square brackets, repeat signs. */
+export interface ProgressionMarks {
+  readonly section?: string;
+  readonly repeatStart?: true;
+  readonly repeatEnd?: true;
+}
+
+/** A progression with the marks of its bars, as many as there are bars. */
+export interface ProgressionForm {
+  readonly bars: readonly ProgressionBar[];
+  readonly marks: readonly ProgressionMarks[];
+}
+
 const MOST_BARS = 1_000;
 const MOST_IN_BAR = 16;
 
@@ -22,9 +35,17 @@ const MOST_IN_BAR = 16;
  * with `|` or on lines of their own; `%` repeats the bar before. All that cannot be read is told at once.
  */
 export function parseProgression(text: string): Result<readonly ProgressionBar[], readonly ProgressionProblem[]> {
+  const form = parseProgressionForm(text);
+  return form.ok ? success(form.value.bars) : form;
+}
+
+/** The same with sections and repeats: `[A] |: Dm7 | G7 :| [B] C | %`. */
+export function parseProgressionForm(text: string): Result<ProgressionForm, readonly ProgressionProblem[]> {
   const bars: ProgressionBar[] = [];
+  const marks: ProgressionMarks[] = [];
   const problems: ProgressionProblem[] = [];
-  for (const [index, { words, at }] of cells(text).entries()) {
+  for (const [index, { words, at, mark }] of cells(text).entries()) {
+    marks.push(mark);
     const number = index + 1;
     const here = {
       bar: number,
@@ -55,7 +76,7 @@ export function parseProgression(text: string): Result<readonly ProgressionBar[]
   }
   if (bars.length === 0 && problems.length === 0)
     return failure([{ code: 'empty', found: text, bar: 1, from: 0, to: text.length }]);
-  return problems.length > 0 ? failure(problems) : success(bars);
+  return problems.length > 0 ? failure(problems) : success({ bars, marks });
 }
 
 interface Word {
@@ -63,24 +84,57 @@ interface Word {
   readonly at: number;
 }
 
+interface Cell {
+  readonly words: readonly Word[];
+  readonly at: number;
+  readonly mark: ProgressionMarks;
+}
+
 /** The text between barlines. Barlines at either end and on both sides of a line's end count once. */
-function cells(text: string): readonly { readonly words: readonly Word[]; readonly at: number }[] {
-  const found: { words: Word[]; at: number }[] = [];
+function cells(text: string): readonly Cell[] {
+  const found: Cell[] = [];
+  // A section's name may stand before the barline, or on a line of its own.
+  let section: string | undefined;
   for (const line of text.matchAll(/[^\n\r]+/g)) {
-    const start = line.index ?? 0;
-    const inner = line[0].replace(/^[\s|:[\]]+/, (lead) => ' '.repeat(lead.length)).replace(/[\s|:[\]]+$/, '');
-    if (inner.trim() === '') continue;
-    let at = start;
-    for (const cell of inner.split(/[|]+/)) {
-      const words = [...cell.replace(/[:[\]]/g, ' ').matchAll(/\S+/g)].map((word) => ({
-        text: word[0],
-        at: at + (word.index ?? 0),
-      }));
-      found.push({ words, at });
-      at += cell.length + 1;
+    if (!/[^\s|:[\]]/.test(line[0])) continue;
+    const pieces: { text: string; at: number }[] = [];
+    let at = line.index ?? 0;
+    for (const piece of line[0].split('|')) {
+      pieces.push({ text: piece, at });
+      at += piece.length + 1;
     }
+    // Nothing stands before the first line and after the last, and between the two lines of a double one.
+    const isOutside = (k: number, piece: string) =>
+      piece === '' || ((k === 0 || k === pieces.length - 1) && /^[\s:[\]]*$/.test(piece));
+    pieces.forEach((piece, k) => {
+      if (isOutside(k, piece.text)) return;
+      const cell = cellOf(piece.text, piece.at);
+      if (cell.words.length === 0 && cell.mark.section !== undefined && k === 0) {
+        section = cell.mark.section;
+        return;
+      }
+      found.push(section === undefined ? cell : { ...cell, mark: { section, ...cell.mark } });
+      section = undefined;
+    });
   }
   return found;
+}
+
+const LONGEST_SECTION = 40;
+
+function cellOf(text: string, at: number): Cell {
+  const [lead = '', name] = /^[\s:]*\[\s*([^\][|]*?)\s*\][\s:]*/.exec(text) ?? [];
+  const bare = ' '.repeat(lead.length) + text.slice(lead.length).replace(/[:[\]]/g, ' ');
+  const section = name?.slice(0, LONGEST_SECTION);
+  return {
+    words: [...bare.matchAll(/\S+/g)].map((word) => ({ text: word[0], at: at + (word.index ?? 0) })),
+    at,
+    mark: {
+      ...(section && { section }),
+      ...(/^\s*:|^\s*\[[^\]]*\]\s*:/.test(text) && { repeatStart: true as const }),
+      ...(/:\s*$/.test(text) && { repeatEnd: true as const }),
+    },
+  };
 }
 
 /** What is wrong, where, and what would be right. */

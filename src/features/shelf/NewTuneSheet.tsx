@@ -3,7 +3,7 @@
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { z } from 'zod';
 import { storedWork } from '../../core/formats/json/upgradeRecipe';
-import { parseProgression, progressionProblemText } from '../../core/harmony/progression';
+import { parseProgressionForm, progressionProblemText } from '../../core/harmony/progression';
 import { MODES, parseKey, type Mode } from '../../core/pitch/key';
 import { MOST_NEW_BARS, newTune, tuneOfProgression } from '../../core/score/edit/newTune';
 import type { Tune } from '../../core/score/tune';
@@ -101,11 +101,11 @@ export function NewTuneSheet({ onClose, onMade }: Props) {
 export function NewProgressionSheet({ onClose, onMade }: Props) {
   const [head, setHead] = useState(FIRST_HEAD);
   const [text, setText] = useState('');
-  const read = parseProgression(text);
+  const read = parseProgressionForm(text);
   const problems = text.trim() === '' || read.ok ? [] : read.problem;
   const make = () => {
     const facts = factsOf(head);
-    return facts && read.ok ? tuneOfProgression(facts, read.value) : undefined;
+    return facts && read.ok ? tuneOfProgression(facts, read.value.bars, read.value.marks) : undefined;
   };
   return (
     <NewSheet
@@ -122,8 +122,8 @@ export function NewProgressionSheet({ onClose, onMade }: Props) {
         {...(problems.length > 0 && { problem: problems.slice(0, 4).map(progressionProblemText).join('; ') })}
         help={
           read.ok
-            ? `${read.value.length} ${read.value.length === 1 ? 'bar' : 'bars'}`
-            : 'A barline | between bars, a space between chords in one bar, % for the same as the bar before.'
+            ? `${read.value.bars.length} ${read.value.bars.length === 1 ? 'bar' : 'bars'}`
+            : 'A barline | between bars, a space between chords in one bar, % for the same as the bar before, |: and :| for a repeat, [A] for a section.'
         }
       >
         {(id, describedBy) => (

@@ -171,7 +171,7 @@ export function ShelfScreen({
         <NewTuneSheet onClose={closeSheet} onMade={(id) => router.push(`/tunes/${id}/tune#write`)} />
       )}
       {sheet === 'progression' && (
-        <NewProgressionSheet onClose={closeSheet} onMade={(id) => router.push(`/tunes/${id}/tune`)} />
+        <NewProgressionSheet onClose={closeSheet} onMade={(id) => router.push(`/tunes/${id}/improvise`)} />
       )}
       <HelpSheet open={help} onClose={() => setHelp(false)} />
     </div>

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { printChord } from '../../harmony/chordSymbol';
-import { parseProgression } from '../../harmony/progression';
+import { parseProgression, parseProgressionForm } from '../../harmony/progression';
 import { keyWithSignature, MODES } from '../../pitch/key';
 import { barTicks, parseMeter, type Meter } from '../../time/meter';
 import { TICKS_PER_QUARTER } from '../../time/ticks';
@@ -39,6 +39,21 @@ test('a progression becomes a form: two chords share a bar, a repeated bar repea
   expect(
     tune.bars.map(({ chords }) => chords.map(({ at, symbol }) => `${at / TICKS_PER_QUARTER} ${printChord(symbol)}`)),
   ).toEqual([['0 Fm7'], ['0 Bb7'], ['0 Ebmaj7', '2 Ab7'], ['0 Ebmaj7', '2 Ab7']]);
+  expect(scoreProblems(tune)).toEqual([]);
+});
+
+test('sections and repeats of a typed form are those of its bars', () => {
+  const read = parseProgressionForm('[A] |: Dm7 | G7 :|\n[Bridge]\n|: Cmaj7 | % :|| [A] Dm7 G7 | C |]');
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  const meter = parseMeter('4/4') as Meter;
+  const head = { title: 'Form', key: keyWithSignature(0, 'major'), meter };
+  const tune = tuneOfProgression(head, read.value.bars, read.value.marks);
+  expect(
+    tune.bars.map(
+      ({ section, repeatStart, repeatEnd, chords }) =>
+        `${section ?? ''}${repeatStart ? '|:' : ''}${chords.map(({ symbol }) => printChord(symbol)).join(' ')}${repeatEnd ? ':|' : ''}`,
+    ),
+  ).toEqual(['A|:Dm7', 'G7:|', 'Bridge|:Cmaj7', 'Cmaj7:|', 'ADm7 G7', 'C']);
   expect(scoreProblems(tune)).toEqual([]);
 });
 

@@ -1,4 +1,4 @@
-import type { ProgressionBar } from '../../harmony/progression';
+import type { ProgressionBar, ProgressionMarks } from '../../harmony/progression';
 import type { Key } from '../../pitch/key';
 import { barTicks, type Meter } from '../../time/meter';
 import { spellRestLength } from '../../time/spellLength';
@@ -52,13 +52,26 @@ export function newTune({ title, key, meter, pickup, bars }: NewTune): Tune {
   };
 }
 
-/** A progression as a form without a melody: its chords over bars of rest. */
+/** A progression as a form without a melody: its chords over bars of rest, with sections and repeats. */
 export function tuneOfProgression(
   head: Pick<NewTune, 'title' | 'key' | 'meter'>,
   progression: readonly ProgressionBar[],
+  marks: readonly ProgressionMarks[] = [],
 ): Tune {
   const empty = newTune({ ...head, pickup: 0, bars: progression.length });
   const laid = layOutProgression(empty, 0, progression, { bar: 0, at: 0 });
   if (!laid.ok) throw new RangeError('a progression does not fit bars of its own number');
-  return laid.value.tune;
+  const { tune } = laid.value;
+  return {
+    ...tune,
+    bars: tune.bars.map((bar, index): Bar => {
+      const { section, repeatStart, repeatEnd } = marks[index] ?? {};
+      return {
+        ...bar,
+        ...(section !== undefined && { section }),
+        ...(repeatStart && { repeatStart }),
+        ...(repeatEnd && { repeatEnd: 2 }),
+      };
+    }),
+  };
 }
