@@ -4,6 +4,7 @@ import * as groups from './migrations/002-groups';
 import * as recipes from './migrations/003-recipes';
 import * as names from './migrations/004-names';
 import * as history from './migrations/005-history';
+import * as melodies from './migrations/006-melodies';
 
 interface Migration {
   readonly up: (knex: Knex) => Promise<void>;
@@ -17,6 +18,7 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '003-recipes': recipes,
   '004-names': names,
   '005-history': history,
+  '006-melodies': melodies,
 };
 
 const source: Knex.MigrationSource<string> = {

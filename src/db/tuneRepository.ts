@@ -2,6 +2,7 @@ import { storedRecipes } from '../core/formats/json/upgradeRecipe';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import type { Work } from '../core/levels/recipe/work';
 import { nameKey } from '../core/pitch/key';
+import { melodyBits } from '../core/pools/opens';
 import { countedBars, type Rights } from '../core/score/tune';
 import { printMeter } from '../core/time/meter';
 import { documentText } from './documents';
@@ -279,6 +280,7 @@ export interface WorkDocuments {
     readonly meter: string;
     readonly bar_count: number;
     readonly rights: Rights;
+    readonly melody_bits: number;
   };
   readonly tune: string;
   /** By level. */
@@ -295,12 +297,47 @@ export function documentsOf({ tune, recipes }: Work): WorkDocuments {
       meter: printMeter(tune.meter),
       bar_count: countedBars(tune),
       rights: tune.rights,
+      melody_bits: melodyBits(tune),
     },
     tune: JSON.stringify(tune),
     recipes: Object.fromEntries(
       LEVELS.flatMap((level) => (stored[level] ? [[level, JSON.stringify(stored[level])]] : [])),
     ),
   };
+}
+
+/** A tune by what its melody is made of. */
+export interface MelodyEntry {
+  readonly id: string;
+  readonly title: string;
+  readonly keyName: string;
+  /** As `melodyBits`. */
+  readonly melody: number;
+}
+
+/** Of a shelf larger than this, so many tunes are looked through. */
+const MOST_MELODIES = 5_000;
+
+/** The melodies of the shelf, by title. */
+export async function melodies(database: StudioDatabase): Promise<readonly MelodyEntry[]> {
+  const rows = (await database
+    .from('tunes')
+    .whereNull('removed_at')
+    .where('melody_bits', '>', 0)
+    .orderBy('title')
+    .limit(MOST_MELODIES)
+    .select('tune_id', 'title', 'key_name', 'melody_bits')) as {
+    tune_id: string;
+    title: string;
+    key_name: string;
+    melody_bits: number;
+  }[];
+  return rows.map(({ tune_id, title, key_name, melody_bits }) => ({
+    id: tune_id,
+    title,
+    keyName: key_name,
+    melody: melody_bits,
+  }));
 }
 
 async function writeRecipes(database: StudioDatabase, id: string, recipes: WorkDocuments['recipes']): Promise<void> {

@@ -5,7 +5,8 @@
  * Sources: `kostka`: S. Kostka and D. Payne, Tonal Harmony (7th ed. 2013), ch. 4 and 28; `persichetti`: V. Persichetti,
  * Twentieth-Century Harmony (1961), ch. 2; `levine`: M. Levine, The Jazz Theory Book (1995), ch. 3, 4 and 7; `terefenko`: D. Terefenko,
  * Jazz Theory (2014), ch. 8, 10 and 11; `baker`: D. Baker, How to Play Bebop, vol. 1 (1985), on scales with an added half step.
- * Pentachord and hexachord are the first five and six degrees of the scale.
+ * Pentachord and hexachord are the first five and six degrees of the scale. Kinds of chords stand at the end: their
+ * tones as a set to be played up and down.
  */
 export interface ScaleEntry {
   readonly degrees: string;
@@ -194,6 +195,48 @@ const table = {
     falling: '1 b2 2 b3 3 4 b5 5 b6 6 b7 7',
     built: 'half steps only',
     source: 'kostka',
+  },
+  triad: { degrees: '1 3 5', built: '1 3 5 of major', source: 'kostka', also: ['major triad', 'major chord'] },
+  'minor triad': { degrees: '1 b3 5', built: '1 3 5 of minor', source: 'kostka', also: ['minor chord', 'm'] },
+  'diminished triad': { degrees: '1 b3 b5', built: 'minor triad with a flat 5', source: 'kostka', also: ['dim'] },
+  'augmented triad': { degrees: '1 3 #5', built: 'triad with a sharp 5', source: 'kostka', also: ['aug'] },
+  '6': { degrees: '1 3 5 6', built: 'triad with the 6', source: 'kostka', also: ['sixth chord'] },
+  m6: { degrees: '1 b3 5 6', built: 'minor triad with the major 6', source: 'kostka', also: ['minor sixth chord'] },
+  maj7: {
+    degrees: '1 3 5 7',
+    built: 'triad with the 7',
+    source: 'kostka',
+    also: ['major seventh', 'major seventh chord'],
+  },
+  '7': {
+    degrees: '1 3 5 b7',
+    built: 'triad with a flat 7',
+    source: 'kostka',
+    also: ['dominant seventh', 'dominant seventh chord', 'dom7'],
+  },
+  m7: {
+    degrees: '1 b3 5 b7',
+    built: 'minor triad with a flat 7',
+    source: 'kostka',
+    also: ['minor seventh', 'minor seventh chord', 'min7'],
+  },
+  mmaj7: {
+    degrees: '1 b3 5 7',
+    built: 'minor triad with the major 7',
+    source: 'kostka',
+    also: ['minor major seventh'],
+  },
+  m7b5: {
+    degrees: '1 b3 b5 b7',
+    built: 'diminished triad with a flat 7',
+    source: 'kostka',
+    also: ['half-diminished seventh', 'm7 flat 5'],
+  },
+  dim7: {
+    degrees: '1 b3 b5 bb7',
+    built: 'minor thirds only',
+    source: 'kostka',
+    also: ['diminished seventh', 'diminished seventh chord'],
   },
 } as const satisfies Readonly<Record<string, ScaleEntry>>;
 

@@ -142,7 +142,7 @@ type ChoiceName = keyof typeof CHOICES;
 const MOST_CHOICES = 4;
 
 /**
- * The scales that go with a chord where it stands, first choice by function, then the usual alternatives. All hold every tone that the
+ * The scales that go with a chord where it stands, first choice by function, then the usual alternatives. The first holds every tone that the
  * symbol names; where no usual one does, the dictionary is searched, and at the end the chord tones stand alone (an empty list).
  */
 export function chordScalesFor(reading: ChordReading, style: Style): readonly ChordScale[] {
@@ -155,7 +155,12 @@ export function chordScalesFor(reading: ChordReading, style: Style): readonly Ch
   const choices: readonly Choice[] = modal
     ? [[modal, 'the mode itself'], ...named.filter(([name]) => name !== modal)]
     : named;
-  const fitting = choices.filter(([name]) => holds(name));
+  // A dominant's fifth is what tensions replace: alternatives may lack it, the first choice may not.
+  const fifth = chordTones(symbol).find(({ degree }) => degree === 5)?.pitchClass;
+  const bare = fifth && classOfChord(symbol.quality) === 'dominant' ? tones & ~(1 << chroma(fifth)) : tones;
+  const mayReplace = (name: ScaleName) => (bare & ~chromaBits(scaleOn(symbol.root, name).notes)) === 0;
+  const first = choices.find(([name]) => holds(name));
+  const fitting = first ? [first, ...choices.filter((choice) => choice !== first && mayReplace(choice[0]))] : [];
   const found: readonly Choice[] =
     fitting.length > 0
       ? fitting

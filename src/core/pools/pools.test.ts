@@ -15,8 +15,10 @@ import { styleOfChords } from '../analysis/style';
 import { readTune } from '../formats/readTune';
 import { coverageWords, rubWords } from './advice';
 import { bentFor } from './bent';
+import { firstSets } from './firstSet';
 import { formIn, type ImprovisingForm } from './form';
 import { guideLines } from './guideTones';
+import { melodyBits, openingOf } from './opens';
 import { poolsFor } from './poolsOf';
 import { withProposedChords } from './proposeChords';
 import { roleOf, rolesOver } from './roles';
@@ -51,6 +53,9 @@ function formOf(text: string, keyText?: string): ImprovisingForm {
     bars: parsed.value.map((_, index) => index + 1),
   };
 }
+
+const melodyOf = (notes: string) =>
+  notes.split(' ').reduce((bits, note) => bits | (1 << chroma({ step: note as 'C', alter: 0 })), 0);
 
 const FORMS = [
   'Dm7 | G7 | Cmaj7 | %',
@@ -352,6 +357,30 @@ test('a set lies in the range it is given, and goes from the lowest tonic or the
       },
     ),
   );
+});
+
+test('a tune is opened by a set in the key where it lacks fewest notes', () => {
+  const of = (notes: string) => {
+    const read = readTune(new TextEncoder().encode(`X:1\nT:Few\nM:4/4\nL:1/4\nK:D\n${notes}|]\n`), 'a.abc');
+    if (!read.ok) throw new Error('abc');
+    return melodyBits(read.value.tune);
+  };
+  expect(openingOf(of('D E F A'), 'major pentatonic')).toEqual({ missing: 0, moved: -2 });
+  expect(openingOf(of('D E F G'), 'major pentatonic')?.missing).toBe(1);
+  expect(openingOf(of('z4'), 'major')).toBeUndefined();
+});
+
+test('a first set lies in the first range, keeps off the break, and is the sooner offered the more it opens', () => {
+  const clarinet = instrumentById('clarinet-bb');
+  if (!clarinet) throw new Error('clarinet');
+  const sets = firstSets(clarinet, []);
+  expect(sets).toHaveLength(6);
+  expect(sets.every(({ reasons }) => !reasons.some((words) => words.includes('break')))).toBe(true);
+  const pentatonic = melodyOf('C D E G A');
+  const shelf = Array.from({ length: 12 }, () => pentatonic);
+  const before = firstSets(clarinet, []).findIndex(({ scale: set }) => set.name === 'major pentatonic');
+  expect(firstSets(clarinet, shelf)[0]?.scale.name).toBe('major pentatonic');
+  expect(before).not.toBe(0);
 });
 
 test('proposed chords come from the key, fit the melody and end at home', () => {

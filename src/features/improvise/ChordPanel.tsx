@@ -24,8 +24,8 @@ import { Choice } from '../../ui/Choice';
 import { keyOf, keyOptions } from '../work/keyOptions';
 import type { Player } from '../work/sound/player';
 import { FingerPicture } from './FingerPicture';
-import type { SetWishes } from './ImproviseDrawer';
-import { Head } from './RoadMap';
+import type { SetWishes } from './setWishes';
+import { Head } from './Head';
 
 interface Props {
   readonly work: Work;
@@ -401,7 +401,7 @@ function ReadingWords({
             if (key) set(`in ${nameKey(key)} from here`, { ...mine, key: transposeKey(key, toTune) });
           }}
         />
-        , a{' '}
+        . It acts as{' '}
         <Choice<ChordFunction>
           look="word"
           label="What the chord does"

@@ -6,13 +6,16 @@ import { useState } from 'react';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { PlayerPools } from '../../core/levels/levelPools';
 import { withRecipe, type Work } from '../../core/levels/recipe/work';
-import type { ImprovisingWishes } from '../../core/pools/wishes';
+import { ALL_SCALE_NAMES, type ScaleName } from '../../core/harmony/scaleDictionary';
+import { nameOfSet } from '../../core/harmony/scales';
+import type { Extent } from '../../core/pools/setLine';
 import { backingWords, MEMORY_STEPS } from '../../core/pools/advice';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { Player } from '../work/sound/player';
 import { ChordPanel } from './ChordPanel';
 import { PoolWords } from './PoolWords';
+import type { SetWishes } from './setWishes';
 
 interface Props {
   readonly work: Work;
@@ -26,12 +29,6 @@ interface Props {
   readonly onChange: (name: string, after: Work) => void;
   readonly onFile: (name: string, download: boolean) => void;
 }
-
-/** Sets some of what was decided about a level's notes, under the words that the history shows. */
-export type SetWishes = (
-  what: string,
-  change: { readonly [Field in keyof ImprovisingWishes]?: ImprovisingWishes[Field] | undefined },
-) => void;
 
 const TABS = ['pools', 'chord', 'hand-out'] as const;
 type Tab = (typeof TABS)[number];
@@ -127,6 +124,9 @@ function HandOut({
   readonly onFile: (name: string, download: boolean) => void;
 }) {
   const [paper, setPaper] = useState<'a4' | 'letter'>('a4');
+  const [name, setName] = useState<ScaleName | 'own'>('own');
+  const [extent, setExtent] = useState<Extent>('full');
+  const own = made.pools.overall[0]?.scale.name;
   const item =
     'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
   const page = `paper=${paper}`;
@@ -179,11 +179,42 @@ function HandOut({
       </div>
       <div>
         <h3 className="font-semibold">In all twelve keys</h3>
-        <p className="mb-1.5 text-[13px]">
-          The level’s set on the {made.instrument.shortName}, as far as its range goes, with fingerings.
+        <p className="mb-1.5 leading-8">
+          <Choice<ScaleName | 'own'>
+            look="word"
+            label="Set in twelve keys"
+            value={name}
+            options={[
+              { value: 'own', label: own ? nameOfSet(own) : 'major', hint: 'the level’s own' },
+              ...ALL_SCALE_NAMES.map((value) => ({ value, label: nameOfSet(value) })),
+            ]}
+            onChange={setName}
+          />{' '}
+          on the {made.instrument.shortName},{' '}
+          <Choice<Extent>
+            look="word"
+            label="How far"
+            value={extent}
+            options={[
+              { value: '1', label: 'one octave' },
+              { value: '2', label: 'two octaves' },
+              { value: 'full', label: 'as far as the range goes' },
+            ]}
+            onChange={setExtent}
+          />
+          , with fingerings.
         </p>
         <div className="flex">
-          <button type="button" className={item} onClick={() => onFile(`${level}.sets.pdf?${page}`, false)}>
+          <button
+            type="button"
+            className={item}
+            onClick={() =>
+              onFile(
+                `${level}.sets.pdf?${page}&extent=${extent}${name === 'own' ? '' : `&set=${encodeURIComponent(name)}`}`,
+                false,
+              )
+            }
+          >
             <Printer size={15} aria-hidden="true" />
             Print the reference page
           </button>

@@ -18,7 +18,8 @@ import type { WholeFormSet } from '../../core/pools/wholeForm';
 import { STYLES, type Style } from '../../core/score/harmonyNotes';
 import { Choice } from '../../ui/Choice';
 import { TextInput } from '../../ui/Field';
-import type { SetWishes } from './ImproviseDrawer';
+import type { SetWishes } from './setWishes';
+import { SetOpens } from './SetOpens';
 
 const SCHOOL_WORDS: Readonly<Record<PoolSchool, string>> = {
   'one-set': 'one set over the whole form',
@@ -97,6 +98,7 @@ export function PoolWords({ work, made, onSet, onChange }: Props) {
           <span>down the chords</span>
         </p>
       </div>
+      {pools.overall[0] && <SetOpens set={pools.overall[0].scale.name} instrument={made.instrument} level={level} />}
       <p className="leading-8">
         The tune is played as{' '}
         <Choice<Style | 'found'>

@@ -16,7 +16,8 @@ import type { PoolRow } from '../../engrave/poolRows';
 import { Button } from '../../ui/Button';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { Draws } from '../work/useEngraving';
-import type { Shown } from './useImproviseStep';
+import { Head } from './Head';
+import type { Shown } from './shown';
 
 interface Props {
   readonly work: Work;
@@ -126,24 +127,6 @@ function Legend() {
       <Head kind="open" /> leans
       <Head kind="small" /> rubs
     </span>
-  );
-}
-
-export function Head({ kind }: { readonly kind: 'filled' | 'open' | 'small' }) {
-  const [rx, ry] = kind === 'small' ? [3.2, 2.4] : [5.2, 3.9];
-  return (
-    <svg width="14" height="11" viewBox="0 0 14 11" aria-hidden="true" className="-mr-2 inline-block">
-      <ellipse
-        cx="7"
-        cy="5.5"
-        rx={rx}
-        ry={ry}
-        transform="rotate(-18 7 5.5)"
-        fill={kind === 'open' ? 'none' : 'currentColor'}
-        stroke="currentColor"
-        strokeWidth={kind === 'open' ? 1.6 : 0}
-      />
-    </svg>
   );
 }
 

@@ -8,9 +8,7 @@ import type { Bench, Engraved, StepView } from '../work/step';
 import { Player } from '../work/sound/player';
 import { ImproviseDrawer } from './ImproviseDrawer';
 import { RoadMap } from './RoadMap';
-
-/** One level large, or the three under one another. */
-export type Shown = Level | 'three';
+import type { Shown } from './shown';
 
 /** The Improvise step: which notes may be used where, for each level. */
 export function useImproviseStep(bench: Bench, isOpen: boolean): StepView {
