@@ -40,8 +40,10 @@ export function PoolWords({ work, made, onSet, onChange }: Props) {
   const school = wishes.school ?? 'one-set';
   const preset = presetFor(level, school);
   const { style, because } = pools.form;
+  // What is ticked follows the hand at once; the map may lag behind by a moment.
+  const kinds = wishes.pools ?? preset.pools;
   const toggle = (kind: (typeof POOL_KINDS)[number], isOn: boolean) => {
-    const next = POOL_KINDS.filter((one) => (one === kind ? isOn : pools.kinds.includes(one)));
+    const next = POOL_KINDS.filter((one) => (one === kind ? isOn : kinds.includes(one)));
     onSet(`${isOn ? 'with' : 'without'} ${POOL_NAMES[kind]}`, { pools: next });
   };
   return (
@@ -68,7 +70,7 @@ export function PoolWords({ work, made, onSet, onChange }: Props) {
           <label key={kind} className="flex min-h-7 items-center gap-2">
             <input
               type="checkbox"
-              checked={pools.kinds.includes(kind)}
+              checked={kinds.includes(kind)}
               onChange={({ target }) => toggle(kind, target.checked)}
               className="size-4 accent-cane"
             />

@@ -71,7 +71,7 @@ export function SetOpens({
       {level === 'beginner' && (
         <div className="mt-1">
           <button type="button" className={link} onClick={() => void askFirst()}>
-            Which set first on the {instrument.shortName}?
+            Which set first on the {instrument.name.toLowerCase()}?
           </button>
           {first?.instrument === instrument.id && (
             <ol className="list-decimal pl-5">

@@ -75,7 +75,7 @@ export function useImproviseStep(bench: Bench, isOpen: boolean): StepView {
     drawer: () =>
       current && (
         <ImproviseDrawer
-          work={quiet}
+          work={work}
           made={current}
           level={current.level}
           onLevel={(next) => {
