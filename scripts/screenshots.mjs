@@ -1,5 +1,6 @@
 // `npm run screenshots`: the main views at 1280 × 800 from the demo data, into docs/screenshots.
-import { mkdirSync, rmSync } from 'node:fs';
+import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { ensureBuild } from './setup/build.mjs';
 import { ensureMariaDbPackages, startMariaDb } from './setup/mariadb.mjs';
 import { ensureDebianPackages, ensureNpmPackages } from './setup/packages.mjs';
@@ -10,7 +11,7 @@ import { prepareCommand, startWeb, webAnswers } from './setup/web.mjs';
 
 ensureNpmPackages();
 ensureMariaDbPackages();
-ensureDebianPackages({ chromium: ['chromium'] });
+ensureDebianPackages({ chromium: ['chromium'], 'poppler-utils': ['pdftoppm'] });
 ensureSoundBank({ optional: false });
 ensureBuild();
 
@@ -76,9 +77,6 @@ async function takeAll(address) {
   await page.locator('main [aria-busy="true"]').first().waitFor({ state: 'detached', timeout: 60_000 });
   await take('tune');
   await page.waitForTimeout(5_000);
-  await page.getByRole('tab', { name: 'Made of' }).click();
-  await take('made-of');
-  await page.getByRole('tab', { name: 'Details' }).click();
   await page.getByRole('button', { name: 'Write', exact: true }).click();
   await page.locator('[data-caret]').waitFor();
   await page.getByRole('button', { name: 'Chords over the bars' }).click();
@@ -119,20 +117,41 @@ async function takeAll(address) {
     .getByRole('region', { name: 'Versions of bar 6' })
     .evaluate((element) => element.scrollIntoView({ block: 'start' }));
   await take('levels');
-  await page.getByRole('tab', { name: 'Recipe' }).click();
-  await page.getByRole('button', { name: 'Compare variations' }).click();
-  await page.getByRole('dialog').locator('svg').nth(6).waitFor();
-  await take('compare');
-  await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: /^Intermediate, bar 5:/ }).click();
-  await page.getByLabel('How far').click();
-  await page.getByRole('option', { name: '4 bars, looped' }).click();
-  await page.getByRole('button', { name: 'count-in' }).click();
-  await page.getByRole('button', { name: 'Play' }).click();
-  await page.locator('g.note.sounding').first().waitFor();
-  await page.waitForTimeout(2_000);
-  await take('listen');
-  await page.getByRole('button', { name: 'Stop' }).click();
+  await page.goto(`${address}/tunes/the-other-side-of-the-sluice/improvise`);
+  await page.getByRole('button', { name: 'All three' }).click();
+  await page.locator('[data-chord="advanced-0"]').waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(1_500);
+  await take('road-map');
+  await page.goto(`${address}/tunes/lantern-for-the-last-boat/improvise`);
+  await page.getByRole('group', { name: 'Shown' }).getByRole('button', { name: 'Advanced' }).click();
+  await page.locator('[data-chord="advanced-13"]').click({ timeout: 60_000 });
+  await page.waitForTimeout(800);
+  await take('chord');
+  await page.goto(`${address}/`);
+  await page.getByRole('button', { name: 'New progression' }).click();
+  const typed = page.getByRole('dialog', { name: 'New progression' });
+  await typed.getByLabel('Title').fill('For Oda and Pell');
+  await typed
+    .getByRole('textbox', { name: /^Chords/ })
+    .fill('[A] |: Fm7 | Bb7 | Ebmaj7 | Cm7 :| [B] Am7b5 | D7b9 | Gm7 C7 | Fm7 Bb7');
+  await typed.getByRole('button', { name: 'Save to the shelf' }).click();
+  await page.getByRole('group', { name: 'Shown' }).getByRole('button', { name: 'Intermediate' }).click();
+  await page.locator('[data-chord="intermediate-4"]').click({ timeout: 60_000 });
+  await page.waitForTimeout(800);
+  await take('progression');
+  const sheet = await page.request.get(`${address}/api/tunes/lantern-for-the-last-boat/files/intermediate.pools.pdf`);
+  writeFileSync(join(folder, 'sheet.pdf'), await sheet.body());
+  run('pdftoppm', [
+    '-r',
+    '96',
+    '-f',
+    '1',
+    '-singlefile',
+    '-png',
+    join(folder, 'sheet.pdf'),
+    inProject('docs', 'screenshots', 'pool-sheet'),
+  ]);
+  say('docs/screenshots/pool-sheet.png');
   await page.goto(`${address}/tunes/kelp-on-the-slipway/group/demo-1`);
   await take('group-parts');
   await page.goto(`${address}/tunes/lamps-on-the-mole/keys`);
@@ -148,10 +167,6 @@ async function takeAll(address) {
     .getByRole('region', { name: 'Fingers of the bar' })
     .evaluate((element) => element.scrollIntoView({ block: 'start' }));
   await take('fingers');
-  await page.getByRole('button', { name: 'Intermediate', exact: true }).click();
-  await page.getByRole('combobox', { name: 'Intermediate: instrument' }).selectOption('violin');
-  await page.getByRole('tab', { name: 'Hand out' }).click();
-  await take('hand-out');
   await page.goto(`${address}/groups`);
   await take('groups');
   await page.goto(`${address}/instruments/clarinet-bb`);
