@@ -20,7 +20,7 @@ const HELP = `reed: arrange tunes from the command line
   reed finger INPUT --for ID [--school open|fourth|stay|lowest] [--pin BAR:BEAT:FINGER[,…]]
                                       each note's fingering, shifts, crossings and cost
   reed parts INPUT --for ID[,ID…] --level beginner|intermediate|advanced|all
-             [--key KEY] [--tempo BPM] [--aids none|fingering,names,degrees,syllables,counts,breaths,bowing]
+             [--key KEY|best] [--tempo BPM] [--aids none|fingering,names,degrees,syllables,counts,breaths,bowing]
              [--format musicxml|mxl|abc|midi|pdf|json] [--out DIR]
   reed chords INPUT --for ID [--level LEVEL] [--rhythm long|shuffle|quick] [--key KEY] [--out DIR]
                                       two-string grips for each chord symbol, in a bow rhythm

@@ -434,7 +434,9 @@ class Page {
         this.y += DIAGRAM_ROOM;
         this.need(DIAGRAM_ROOM);
       }
-      SVGtoPDF(this.document, diagram.svg, x, this.y, { ...size, assumePt: true, fontCallback: () => 'sans:latin' });
+      // Without its own size it takes the one given.
+      const svg = diagram.svg.replace(/(<svg [^>]*?) width="[\d.]+" height="[\d.]+"/, '$1');
+      SVGtoPDF(this.document, svg, x, this.y, { ...size, assumePt: true, fontCallback: () => 'sans:latin' });
       const pitch = pitches[k];
       if (pitch)
         drawText(this.document, namePitchClass(pitch), x + size.width / 2 - 4, this.y + size.height + 7, 30, SMALL);

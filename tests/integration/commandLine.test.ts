@@ -37,6 +37,18 @@ test('instruments: all, or one, with written ranges', () => {
   });
 });
 
+test('parts in the best key: one concert key for all, in which beginners read three sharps or flats at most', () => {
+  const out = join(folder, 'best');
+  const made = JSON.parse(
+    reed('parts', tune, '--for', 'violin,alto-sax', '--level', 'beginner', '--key', 'best', '--out', out).out,
+  ) as { concertKey: string; writtenKey: string }[];
+  const { ranking } = JSON.parse(reed('keys', tune, '--players', 'violin:beginner,alto-sax:beginner').out) as {
+    ranking: { key: string; players: { accidentals: number }[] }[];
+  };
+  const best = ranking.find(({ players }) => players.every(({ accidentals }) => accidentals <= 3));
+  expect(made.map(({ concertKey }) => concertKey)).toEqual([best?.key, best?.key]);
+});
+
 test('parts: a file for each player and level, and what was done to it', () => {
   const out = join(folder, 'parts');
   const made = JSON.parse(

@@ -4,7 +4,10 @@ import { useState, type FormEvent, type ReactNode } from 'react';
 import { z } from 'zod';
 import { storedWork } from '../../core/formats/json/upgradeRecipe';
 import { parseProgressionForm, progressionProblemText } from '../../core/harmony/progression';
+import { progressionChords } from '../../core/harmony/form/progressionChords';
+import { readForm } from '../../core/harmony/form/readForm';
 import { MODES, parseKey, type Mode } from '../../core/pitch/key';
+import { printPitchClass } from '../../core/pitch/pitch';
 import { MOST_NEW_BARS, newTune, tuneOfProgression } from '../../core/score/edit/newTune';
 import type { Tune } from '../../core/score/tune';
 import { barTicks, parseMeter, type Meter } from '../../core/time/meter';
@@ -100,8 +103,15 @@ export function NewTuneSheet({ onClose, onMade }: Props) {
 /** A chord progression typed as text, as a form without a melody. */
 export function NewProgressionSheet({ onClose, onMade }: Props) {
   const [head, setHead] = useState(FIRST_HEAD);
+  const [isKeyChosen, setKeyChosen] = useState(false);
   const [text, setText] = useState('');
   const read = parseProgressionForm(text);
+  const type = (next: string) => {
+    setText(next);
+    // Until somebody says otherwise, the key is the one that the chords speak for.
+    const key = isKeyChosen ? undefined : keyOfChords(next, head.meter);
+    if (key) setHead((before) => ({ ...before, ...key }));
+  };
   const problems = text.trim() === '' || read.ok ? [] : read.problem;
   const make = () => {
     const facts = factsOf(head);
@@ -116,7 +126,13 @@ export function NewProgressionSheet({ onClose, onMade }: Props) {
       onClose={onClose}
       onMade={onMade}
     >
-      <HeadFields head={head} onHead={setHead} />
+      <HeadFields
+        head={head}
+        onHead={(next) => {
+          if (next.key !== head.key || next.mode !== head.mode) setKeyChosen(true);
+          setHead(next);
+        }}
+      />
       <Field
         label="Chords"
         {...(problems.length > 0 && { problem: problems.slice(0, 4).map(progressionProblemText).join('; ') })}
@@ -134,7 +150,7 @@ export function NewProgressionSheet({ onClose, onMade }: Props) {
             rows={5}
             maxLength={LONGEST_PROGRESSION}
             value={text}
-            onChange={({ target }) => setText(target.value)}
+            onChange={({ target }) => type(target.value)}
             placeholder="Fm7 | Bb7 | Ebmaj7 | %"
             className={`${INPUT} py-1.5 font-mono text-[13px] leading-5`}
           />
@@ -196,6 +212,16 @@ function HeadFields({ head, onHead }: { readonly head: Head; readonly onHead: (h
       </div>
     </>
   );
+}
+
+/** The key that typed chords speak for; none while they cannot be read. */
+function keyOfChords(text: string, meterText: string): Pick<Head, 'key' | 'mode'> | undefined {
+  const read = parseProgressionForm(text);
+  const meter = parseMeter(meterText);
+  if (!read.ok || !meter) return undefined;
+  const { bars } = read.value;
+  const { home } = readForm(progressionChords(bars, meter), { bars: bars.length });
+  return { key: printPitchClass(home.tonic), mode: home.mode };
 }
 
 /** `Am` and `A dorian` have the tonic `A`. */
