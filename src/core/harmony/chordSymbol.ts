@@ -1,5 +1,6 @@
 import type { Interval } from '../pitch/interval';
 import { alterOf, isStep, namePitchClass, printPitchClass, type PitchClass } from '../pitch/pitch';
+import { nameWithoutDouble } from '../pitch/respell';
 import { transposeClass } from '../pitch/transpose';
 import { failure, success, type Result } from '../result';
 
@@ -251,6 +252,15 @@ function stem(kind: ChordKind, flat: string): string {
     case 'power':
       return '5';
   }
+}
+
+/** The same chord on a root (and bass) with one sharp or flat at most: what moved to A𝄫♭ is written on G♭. */
+export function withReadableRoot(chord: ChordSymbol): ChordSymbol {
+  if (chord.kind === 'no chord') return chord;
+  const root = nameWithoutDouble(chord.root);
+  const bass = chord.bass && nameWithoutDouble(chord.bass);
+  if (root === chord.root && bass === chord.bass) return chord;
+  return { ...chord, root, ...(bass && { bass }) };
 }
 
 /**

@@ -1,6 +1,6 @@
 import type { Interval } from '../pitch/interval';
 import { chroma, isStep, namePitchClass, printPitchClass, alterOf, type PitchClass } from '../pitch/pitch';
-import { TO_FLATTER_TWIN, TO_SHARPER_TWIN, withoutDoubleAccidental } from '../pitch/respell';
+import { TO_FLATTER_TWIN, TO_SHARPER_TWIN, nameWithoutDouble } from '../pitch/respell';
 import { transposeClass } from '../pitch/transpose';
 import { failure, success, type Result } from '../result';
 import { ALL_SCALE_NAMES, SCALE_DICTIONARY, type ScaleEntry, type ScaleName } from './scaleDictionary';
@@ -126,7 +126,7 @@ export function readableScale(tonic: PitchClass, name: ScaleName): Scale {
 function readablyOn(tonic: PitchClass, name: ScaleName): Scale {
   const spelled = (on: PitchClass): Scale => {
     const scale = scaleOn(on, name);
-    return hasLetterForEach(name) ? scale : { ...scale, notes: scale.notes.map(withoutDoubleSign) };
+    return hasLetterForEach(name) ? scale : { ...scale, notes: scale.notes.map(nameWithoutDouble) };
   };
   const given = spelled(tonic);
   const twins = [TO_FLATTER_TWIN, TO_SHARPER_TWIN].map((twin) => spelled(transposeClass(tonic, twin)));
@@ -136,11 +136,6 @@ function readablyOn(tonic: PitchClass, name: ScaleName): Scale {
 /** Whether a set has seven degrees, each with its own letter. */
 export function hasLetterForEach(name: ScaleName): boolean {
   return new Set(scaleDegrees(name).map(({ number }) => number)).size === 7 && scaleDegrees(name).length === 7;
-}
-
-function withoutDoubleSign(note: PitchClass): PitchClass {
-  const { step, alter } = withoutDoubleAccidental({ ...note, octave: 4 });
-  return { step, alter };
 }
 
 function accidentalsOf({ notes }: Scale): number {

@@ -1,6 +1,6 @@
 import { addIntervals, type Interval } from './interval';
 import { signatureOf, transposeKey, type Key } from './key';
-import { naturalAt, semitones, staffPosition, type Pitch } from './pitch';
+import { naturalAt, semitones, staffPosition, type Pitch, type PitchClass } from './pitch';
 import { transpose } from './transpose';
 
 /** Same sound, one letter up: C♯ becomes D♭. Twelve fifths down the line. */
@@ -24,6 +24,13 @@ export function readableInterval(key: Key, interval: Interval): Interval {
  */
 export function withoutDoubleAccidental(pitch: Pitch): Pitch {
   return withAlterUpTo(pitch, 1);
+}
+
+/** The same for a note name; one that is plain comes back as the same object. */
+export function nameWithoutDouble(note: PitchClass): PitchClass {
+  if (Math.abs(note.alter) <= 1) return note;
+  const { step, alter } = withoutDoubleAccidental({ ...note, octave: 4 });
+  return { step, alter };
 }
 
 /** Spelled nearer by while the accidental is larger than `most` (1 or 2). */

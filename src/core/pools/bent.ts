@@ -1,6 +1,7 @@
 import { chordTones, type ChordTone } from '../harmony/chordTones';
 import type { ChordSymbol } from '../harmony/chordSymbol';
 import { chroma, type PitchClass } from '../pitch/pitch';
+import { nameWithoutDouble } from '../pitch/respell';
 import { rolesOver } from './roles';
 
 export interface Bend {
@@ -47,8 +48,10 @@ export function bentFor(notes: readonly PitchClass[], symbol: ChordSymbol): Bent
       undefined,
     );
     if (!going) continue;
-    bends.push({ from: going, to: pitchClass });
-    bent = bent.map((note) => (note === going ? pitchClass : note));
+    // In a set a double accidental means nothing: it is spelled plainly.
+    const to = nameWithoutDouble(pitchClass);
+    bends.push({ from: going, to });
+    bent = bent.map((note) => (note === going ? to : note));
   }
   return { notes: bent, bends };
 }

@@ -1,7 +1,7 @@
 import { readForm } from '../harmony/form/readForm';
 import type { FormReading, ReadingCorrection } from '../harmony/form/reading';
 import type { TimedChord } from '../harmony/form/timedChord';
-import { transposeChord } from '../harmony/chordSymbol';
+import { transposeChord, withReadableRoot } from '../harmony/chordSymbol';
 import type { Interval } from '../pitch/interval';
 import { transposeKey, type Key } from '../pitch/key';
 import { barSpans } from '../score/sounding';
@@ -110,7 +110,7 @@ export function formIn(form: ImprovisingForm, interval: Interval): ImprovisingFo
       chords: reading.chords.map((one) => ({
         ...one,
         key: key(one.key),
-        chord: { ...one.chord, symbol: transposeChord(one.chord.symbol, interval) },
+        chord: { ...one.chord, symbol: withReadableRoot(transposeChord(one.chord.symbol, interval)) },
       })),
       patterns: reading.patterns.map((one) => ({ ...one, key: key(one.key) })),
       areas: reading.areas.map((one) => ({ ...one, key: key(one.key) })),

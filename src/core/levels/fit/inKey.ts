@@ -1,4 +1,4 @@
-import { transposeChord } from '../../harmony/chordSymbol';
+import { transposeChord, withReadableRoot } from '../../harmony/chordSymbol';
 import type { Interval } from '../../pitch/interval';
 import { intervalBetweenTonics, transposeKey, type Key } from '../../pitch/key';
 import { readableInterval, transposeReadably } from '../../pitch/respell';
@@ -25,7 +25,7 @@ export function transposeBars({ key, bars }: KeyedBars, interval: Interval): Key
       ...(bar.key && { key: transposeKey(bar.key, here) }),
       events: bar.events.map((event) => moved(event, here)),
       ...(bar.second && { second: bar.second.map((event) => moved(event, here)) }),
-      chords: bar.chords.map((chord) => ({ ...chord, symbol: transposeChord(chord.symbol, here) })),
+      chords: bar.chords.map((chord) => ({ ...chord, symbol: withReadableRoot(transposeChord(chord.symbol, here)) })),
     };
   });
   return { key: transposeKey(key, readableInterval(key, interval)), bars: movedBars };
