@@ -434,8 +434,11 @@ class Page {
         this.y += DIAGRAM_ROOM;
         this.need(DIAGRAM_ROOM);
       }
-      // Without its own size it takes the one given.
-      const svg = diagram.svg.replace(/(<svg [^>]*?) width="[\d.]+" height="[\d.]+"/, '$1');
+      // Without its own size it takes the one given; the typeface of the labels has no accidentals.
+      const svg = diagram.svg
+        .replace(/(<svg [^>]*?) width="[\d.]+" height="[\d.]+"/, '$1')
+        .replaceAll('♭', 'b')
+        .replaceAll('♯', '#');
       SVGtoPDF(this.document, svg, x, this.y, { ...size, assumePt: true, fontCallback: () => 'sans:latin' });
       const pitch = pitches[k];
       if (pitch)

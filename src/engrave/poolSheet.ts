@@ -1,6 +1,7 @@
 import type { Head, HeadColumn, HeadNote, HeadScore } from '../core/formats/musicxml/writeHeads';
 import { toSounding, type Instrument, type Level } from '../core/instruments/instrument';
 import type { Interval } from '../core/pitch/interval';
+import { nameKey, sameKey } from '../core/pitch/key';
 import { transpose } from '../core/pitch/transpose';
 import type { Clef } from '../core/score/clef';
 import { namePitchClass, naturalAt, semitones, staffPosition, type Pitch, type PitchClass } from '../core/pitch/pitch';
@@ -62,7 +63,7 @@ export function poolScore({
       id: `c${index}`,
       ...(isFirstInBar && place && { number: String(place.bar) }),
       symbol: chord.reading.chord.symbol,
-      ...(chord.reading.numeral && { numeral: chord.reading.numeral }),
+      ...(chord.reading.numeral && { numeral: numeralHere(chord, pools.chords[index - 1]) }),
       ...(isFirstInBar && bar?.section && { section: bar.section }),
       ...(isFirstInBar && bar?.repeatStart && { repeatStart: true }),
       ...(isLastInBar && bar?.repeatEnd !== undefined && { repeatEnd: true }),
@@ -88,6 +89,13 @@ export function poolScore({
     })),
     columns,
   };
+}
+
+/** The numeral; where the form goes into another key, with that key before it. */
+function numeralHere({ reading }: ChordPools, before: ChordPools | undefined): string {
+  const { key, numeral } = reading;
+  const isNewKey = before && before.reading.numeral !== '' && !sameKey(key, before.reading.key);
+  return isNewKey ? `${nameKey(key)}: ${numeral}` : numeral;
 }
 
 /** The lowest note of the level's range, or one leger line under the staff, where the range goes on for an octave above that. */

@@ -23,6 +23,14 @@ export function playerFileOnPool(
   };
 }
 
+/** One player's pool sheet, made on a worker. */
+function playerPoolsOnPool(stored: StoredTexts, player: GroupPlayer, format: 'pdf' | 'musicxml', paper: Paper): Making {
+  return {
+    key: contentKey(buildId(), 'playerPools', stored, player, format, paper),
+    make: (signal) => runOnPool('playerPools', { stored, player, format, paper }, signal),
+  };
+}
+
 /**
  * Everybody's part and pool sheet in one archive, and one page with the beginners' set for all; two players of one name get files of their own. Parts are made one after another, so that an
  * archive takes one worker at most and stops between two parts, and each is kept: what a pupil opens later is there.
@@ -39,7 +47,8 @@ export function groupArchive(stored: StoredTexts, group: Group, format: 'pdf' | 
         const instrument = instrumentOfPlayer(player);
         if (data && instrument) files[playerFileName(index, player, instrument.id, format)] = data;
         if (signal.aborted) throw new JobError('groupArchive', 'cancelled');
-        const pools = await runOnPool('playerPools', { stored, player, format, paper }, signal);
+        const sheet = playerPoolsOnPool(stored, player, format, paper);
+        const pools = await made().get(sheet.key, sheet.make, signal);
         if (pools && instrument) files[playerFileName(index, player, instrument.id, `pools.${format}`)] = pools;
       }
       const set = format === 'pdf' ? await runOnPool('groupSet', { stored, group, paper }, signal) : undefined;

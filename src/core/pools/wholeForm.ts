@@ -217,11 +217,17 @@ function rotated(bits: number, by: number): number {
   return ((bits << by) | (bits >> (12 - by))) & 0xfff;
 }
 
+/** How many of twelve notes, by their bits. */
 export function popCount(bits: number): number {
+  return COUNTS[bits] ?? 0;
+}
+
+/** Asked for in every turn of the ranking: counted once. */
+const COUNTS = Uint8Array.from({ length: 1 << 12 }, (_, bits) => {
   let count = 0;
   for (let rest = bits; rest > 0; rest &= rest - 1) count += 1;
   return count;
-}
+});
 
 /** The relative name of a set: C major pentatonic is A minor pentatonic. */
 function twinOf(scale: Scale, bits: number): Scale | undefined {

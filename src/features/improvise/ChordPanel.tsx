@@ -98,6 +98,8 @@ export function ChordPanel({ work, made, picked, isWritten, player, onSet, onCha
         <p className="text-[12.5px] text-ink-soft">
           bar {place.bar}, beat {place.beat}
           {chord.bridges.length > 0 && ` · shared with the next chord: ${chord.bridges.map(namePitchClass).join(' ')}`}
+          {chord.halfSteps.length > 0 &&
+            ` · half steps into it: ${chord.halfSteps.map(({ from, to }) => `${namePitchClass(from)} ${namePitchClass(to)}`).join(', ')}`}
         </p>
       </div>
       <div className="flex flex-wrap gap-1.5">

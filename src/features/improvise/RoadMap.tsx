@@ -178,6 +178,9 @@ const LevelMap = memo(function LevelMap({
         {set && (pools.kinds.includes('whole') || pools.kinds.includes('bent')) && (
           <span className="text-ink-soft">{coverageWords(set)}.</span>
         )}
+        {wholeFormWords(pools.form.reading.patterns) && (
+          <span className="text-ink-soft">The form is a {wholeFormWords(pools.form.reading.patterns)}.</span>
+        )}
       </h2>
       {pools.kinds.length === 0 && <p className="text-ink-soft">No pools are ticked for this level.</p>}
       {rows === undefined && score.columns.length > 0 && (
@@ -278,6 +281,14 @@ const PATTERN_WORDS: Readonly<Record<FormPattern['kind'], string>> = {
   vamp: 'vamp',
 };
 
+const WHOLE_FORM: readonly FormPattern['kind'][] = ['blues', 'minor blues', 'vamp'];
+
+/** What the form as a whole is, where it has a name. */
+function wholeFormWords(patterns: readonly FormPattern[]): string | undefined {
+  const found = patterns.find(({ kind }) => WHOLE_FORM.includes(kind));
+  return found && PATTERN_WORDS[found.kind];
+}
+
 interface Bracket extends FormPattern {
   readonly opens: boolean;
   readonly closes: boolean;
@@ -289,8 +300,7 @@ function bracketsIn(patterns: readonly FormPattern[], row: PoolRow): readonly Br
   for (const pattern of patterns) {
     const from = Math.max(pattern.from, row.from);
     const to = Math.min(pattern.to, row.to);
-    const spansForm = pattern.kind === 'blues' || pattern.kind === 'minor blues' || pattern.kind === 'vamp';
-    if (from >= to || spansForm) continue;
+    if (from >= to || WHOLE_FORM.includes(pattern.kind)) continue;
     if (shown.some((other) => other.from < to && from < other.to)) continue;
     shown.push({ ...pattern, from, to, opens: from === pattern.from, closes: to === pattern.to });
   }
