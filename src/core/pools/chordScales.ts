@@ -146,6 +146,17 @@ const MOST_CHOICES = 4;
  * symbol names; where no usual one does, the dictionary is searched, and at the end the chord tones stand alone (an empty list).
  */
 export function chordScalesFor(reading: ChordReading, style: Style): readonly ChordScale[] {
+  const known = scalesByReading.get(reading);
+  if (known?.style === style) return known.scales;
+  const scales = scalesFor(reading, style);
+  scalesByReading.set(reading, { style, scales });
+  return scales;
+}
+
+/** A chord is asked for its scales, its colours, its ways in and its cell. */
+const scalesByReading = new WeakMap<ChordReading, { readonly style: Style; readonly scales: readonly ChordScale[] }>();
+
+function scalesFor(reading: ChordReading, style: Style): readonly ChordScale[] {
   const { symbol } = reading.chord;
   if (symbol.kind === 'no chord') return [];
   const tones = chromaBits(chordTones(symbol).map(({ pitchClass }) => pitchClass));

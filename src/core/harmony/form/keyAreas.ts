@@ -34,8 +34,8 @@ export function stateOf(key: Key): KeyState {
 export interface HeardForm {
   readonly chords: readonly (HeardChord | undefined)[];
   readonly around: readonly Surroundings[];
-  /** About a bar is 1. */
-  readonly weights: readonly number[];
+  /** What each chord costs in each key, about a bar weighing 1, cadences taken off. */
+  readonly costs: readonly (readonly number[])[];
 }
 
 export function hearForm(chords: readonly TimedChord[]): HeardForm {
@@ -45,10 +45,17 @@ export function hearForm(chords: readonly TimedChord[]): HeardForm {
     while (next < heard.length && (!heard[next] || heard[next]?.root === chord?.root)) next += 1;
     return next;
   });
+  const around = nextOf.map((next): Surroundings => ({
+    next: heard[next],
+    afterNext: heard[nextOf[next] ?? heard.length],
+  }));
   return {
     chords: heard,
-    around: nextOf.map((next) => ({ next: heard[next], afterNext: heard[nextOf[next] ?? heard.length] })),
-    weights: chords.map(({ length, barLength }) => Math.min(WEIGHT.most, Math.max(WEIGHT.least, length / barLength))),
+    around,
+    costs: chords.map((chord, index) => {
+      const weight = Math.min(WEIGHT.most, Math.max(WEIGHT.least, chord.length / chord.barLength));
+      return costsIn(heard, index, around[index], weight);
+    }),
   };
 }
 
@@ -74,7 +81,7 @@ const MOVE = {
 } as const;
 
 /** What the cadence into this chord says for a key: a dominant on its fifth degree before its tonic, prepared by its second. */
-function cadenceAt({ chords }: HeardForm, index: number, state: KeyState): number {
+function cadenceAt(chords: HeardForm['chords'], index: number, state: KeyState): number {
   const [before, chord] = [chords[index - 1], chords[index]];
   if (!before || !chord) return 0;
   const tonic = tonicOf(state);
@@ -102,80 +109,99 @@ function moveCost(from: KeyState, to: KeyState): number {
   return isRelative && familyOf(from) !== familyOf(to) ? MOVE.near : MOVE.far;
 }
 
-function costsIn(form: HeardForm, index: number): readonly number[] {
-  const chord = form.chords[index];
-  const around = form.around[index];
+function costsIn(
+  chords: HeardForm['chords'],
+  index: number,
+  around: Surroundings | undefined,
+  weight: number,
+): readonly number[] {
+  const chord = chords[index];
   if (!chord || !around) return STATES.map(() => 0);
-  const weight = form.weights[index] ?? 1;
   return STATES.map(
-    (state) => weight * senseIn(chord, tonicOf(state), familyOf(state), around).cost - cadenceAt(form, index, state),
+    (state) => weight * senseIn(chord, tonicOf(state), familyOf(state), around).cost - cadenceAt(chords, index, state),
   );
 }
 
-/** The key that the whole form speaks for, where nobody says which. Ties go to the first chord's own. */
+/** From each key to each other. */
+const MOVES = Float64Array.from({ length: 24 * 24 }, (_, k) => moveCost(Math.floor(k / 24), k % 24));
+
+/**
+ * The key that the whole form speaks for, where nobody says which. A tune may be elsewhere for most of its way, so the few likely homes
+ * (where it begins, where it ends, where most chords belong) are each tried with the cheapest way through the keys from there.
+ */
 export function homeOf(form: HeardForm): KeyState {
   const first = form.chords.find((chord) => chord !== undefined);
   const last = form.chords.findLast((chord) => chord !== undefined);
-  const sums = STATES.map(
-    (state) =>
-      -(isTonicOf(first, state) ? MOVE.firstIsTonic : 0) -
-      (isTonicOf(last, state) ? MOVE.lastIsTonic : 0) -
-      // A turnaround at the end leads back to the tonic with which the form begins.
-      (isTonicOf(first, state) && last?.class === 'dominant' && (last.root - tonicOf(state) + 12) % 12 === 7
-        ? MOVE.lastIsDominant
-        : 0),
-  );
-  form.chords.forEach((_, index) => {
-    // A tune may be elsewhere for most of its way: what does not belong counts no more than a borrowed chord.
-    costsIn(form, index).forEach(
-      (cost, state) => (sums[state] = (sums[state] ?? 0) + Math.min(cost, MOVE.mostForHome)),
-    );
-  });
+  const bonus = (state: KeyState) =>
+    (isTonicOf(first, state) ? MOVE.firstIsTonic : 0) +
+    (isTonicOf(last, state) ? MOVE.lastIsTonic : 0) +
+    // A turnaround at the end leads back to the tonic with which the form begins.
+    (isTonicOf(first, state) && last?.class === 'dominant' && (last.root - tonicOf(state) + 12) % 12 === 7
+      ? MOVE.lastIsDominant
+      : 0);
+  const sums = STATES.map((state) => -bonus(state));
+  for (const costs of form.costs)
+    costs.forEach((cost, state) => (sums[state] = (sums[state] ?? 0) + Math.min(cost, MOVE.mostForHome)));
   // Counted from the first chord's root, so that equal sums fall alike in every key.
   const from = first?.root ?? 0;
   const order = STATES.map((k) => ((from + k) % 12) + (k < 12 ? 0 : 12));
-  return order.reduce((best, next) => ((sums[next] ?? 0) < (sums[best] ?? 0) - 1e-9 ? next : best), order[0] ?? 0);
+  const bestSum = order.reduce(
+    (best, next) => ((sums[next] ?? 0) < (sums[best] ?? 0) - 1e-9 ? next : best),
+    order[0] ?? 0,
+  );
+  const likely = order.filter((state) => state === bestSum || isTonicOf(first, state) || isTonicOf(last, state));
+  const totals = new Map(likely.map((state) => [state, keyPath(form, state, NOTHING_SAID).cost - bonus(state)]));
+  return likely.reduce(
+    (best, next) => ((totals.get(next) ?? 0) < (totals.get(best) ?? 0) - 1e-9 ? next : best),
+    bestSum,
+  );
+}
+
+const NOTHING_SAID: ReadonlyMap<number, KeyState> = new Map();
+
+export interface KeyPath {
+  readonly states: readonly KeyState[];
+  readonly cost: number;
 }
 
 /** The key of each chord: the cheapest way through the keys, home at the beginning and, more gently, at the end. */
-export function keyPath(form: HeardForm, home: KeyState, fixed: ReadonlyMap<number, KeyState>): readonly KeyState[] {
+export function keyPath(form: HeardForm, home: KeyState, fixed: ReadonlyMap<number, KeyState>): KeyPath {
   const count = form.chords.length;
-  if (count === 0) return [];
-  const back: number[][] = [];
-  let costs = STATES.map((state) => (state === home ? 0 : moveCost(home, state) + MOVE.fromHome));
+  if (count === 0) return { states: [], cost: 0 };
+  // Counted from the home note, so that equal ways fall alike in every key.
+  const order = STATES.map((k) => ((tonicOf(home) + k) % 12) + (k < 12 ? 0 : 12));
+  const back = new Uint8Array(count * 24);
+  let costs = Float64Array.from(STATES, (state) => (state === home ? 0 : moveCost(home, state) + MOVE.fromHome));
   for (let index = 0; index < count; index += 1) {
-    const local = costsIn(form, index);
+    const local = form.costs[index] ?? [];
     const set = fixed.get(index);
-    const order = STATES.map((k) => ((tonicOf(home) + k) % 12) + (k < 12 ? 0 : 12));
-    const from: number[] = [];
-    const before = costs;
-    costs = STATES.map((state) => {
-      if (set !== undefined && state !== set) return Infinity;
-      let best = index === 0 ? state : home;
-      let least = Infinity;
-      for (const other of order) {
-        if (index === 0 && other !== state) continue;
-        const cost = (before[other] ?? Infinity) + moveCost(other, state);
-        if (cost < least - 1e-9) {
-          least = cost;
-          best = other;
+    const next = new Float64Array(24).fill(Infinity);
+    for (const state of order) {
+      if (set !== undefined && state !== set) continue;
+      let best = state;
+      let least = costs[state] ?? Infinity;
+      if (index > 0)
+        for (const other of order) {
+          const cost = (costs[other] ?? Infinity) + (MOVES[other * 24 + state] ?? 0);
+          if (cost < least - 1e-9) {
+            least = cost;
+            best = other;
+          }
         }
-      }
-      from[state] = best;
-      return least + (local[state] ?? 0);
-    });
-    back.push(from);
+      back[index * 24 + state] = best;
+      next[state] = least + (local[state] ?? 0);
+    }
+    costs = next;
   }
-  let state = STATES.reduce((best, next) => {
-    const at = (one: number) => (costs[one] ?? Infinity) + (one === home ? 0 : MOVE.toHome);
-    return at(next) < at(best) - 1e-9 ? next : best;
-  }, home);
-  const path: KeyState[] = [];
+  const endCost = (one: KeyState) => (costs[one] ?? Infinity) + (one === home ? 0 : MOVE.toHome);
+  let state = STATES.reduce((best, next) => (endCost(next) < endCost(best) - 1e-9 ? next : best), home);
+  const cost = endCost(state);
+  const states = Array<KeyState>(count).fill(home);
   for (let index = count - 1; index >= 0; index -= 1) {
-    path.unshift(state);
-    state = back[index]?.[state] ?? state;
+    states[index] = state;
+    state = back[index * 24 + state] ?? state;
   }
-  return path;
+  return { states, cost };
 }
 
 export function senseAt(form: HeardForm, index: number, state: KeyState): Sense | undefined {

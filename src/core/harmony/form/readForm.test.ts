@@ -119,6 +119,12 @@ const FORMS: Readonly<Record<string, Case>> = {
     numerals:
       'Imaj7 | Imaj7 | ii7 | V7 | Imaj7 | Imaj7 | ii7 | V7 | Imaj7 | Imaj7 | ii7 | V7 | Imaj7 | Imaj7 | ii7 | V7 | Imaj7 | Imaj7 | ii7 V7 | Imaj7',
   },
+  'down through four keys and straight back': {
+    home: 'C',
+    form: 'Cmaj7 | % | Cm7 | F7 | Bbmaj7 | % | Bbm7 | Eb7 | Abmaj7 | % | Abm7 | Db7 | Gbmaj7 | % | Dm7 | G7 | Cmaj7',
+    numerals:
+      'Imaj7 | Imaj7 | ii7 | V7 | Imaj7 | Imaj7 | ii7 | V7 | Imaj7 | Imaj7 | ii7 | V7 | Imaj7 | Imaj7 | ii7 | V7 | Imaj7',
+  },
   'a bridge in the third above': {
     home: 'F',
     form: 'Fmaj7 | Gm7 C7 | Fmaj7 | Bm7 E7 | Amaj7 | Bm7 E7 | Amaj7 | % | Gm7 | C7 | Fmaj7 | %',

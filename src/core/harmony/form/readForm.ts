@@ -31,7 +31,7 @@ export function readForm(chords: readonly TimedChord[], request: FormRequest): F
   const home: Key = request.key ?? modal?.[0] ?? keyOfState(foundState, chords, centreOf(chords));
   const homeState = saidState ?? stateOf(home);
   const fixed = fixedStates(chords, corrections, blues && chroma(home.tonic) === blues.tonic ? homeState : undefined);
-  const path = keyPath(form, homeState, fixed);
+  const path = keyPath(form, homeState, fixed).states;
   const usesModes = modal !== undefined && corrections.length === 0 && (!request.key || agrees(modal[0], request.key));
   const keyAt = areaKeys(chords, path, home, homeState, corrections);
   const readings = chords.map((chord, index): ChordReading => {
