@@ -36,7 +36,8 @@ interface Props {
 /** What a level improvises with, as sentences whose underlined words are the controls. */
 export function PoolWords({ work, made, onSet, onChange }: Props) {
   const { level, pools } = made;
-  const wishes = recipesOf(work)[level].improvise ?? {};
+  const recipe = recipesOf(work)[level];
+  const wishes = recipe.improvise ?? {};
   const school = wishes.school ?? 'one-set';
   const preset = presetFor(level, school);
   const { style, because } = pools.form;
@@ -100,7 +101,14 @@ export function PoolWords({ work, made, onSet, onChange }: Props) {
           <span>down the chords</span>
         </p>
       </div>
-      {pools.overall[0] && <SetOpens set={pools.overall[0].scale.name} instrument={made.instrument} level={level} />}
+      {pools.overall[0] && (
+        <SetOpens
+          set={pools.overall[0].scale.name}
+          instrument={made.instrument}
+          catalogueId={recipe.custom?.base ?? recipe.instrument}
+          level={level}
+        />
+      )}
       <p className="leading-8">
         The tune is played as{' '}
         <Choice<Style | 'found'>

@@ -23,10 +23,13 @@ type First = z.infer<typeof firstSchema>;
 export function SetOpens({
   set,
   instrument,
+  catalogueId,
   level,
 }: {
   readonly set: ScaleName;
   readonly instrument: Instrument;
+  /** Of a custom instrument, the one it was made from. */
+  readonly catalogueId: string;
   readonly level: Level;
 }) {
   const [opened, setOpened] = useState<Opened & { readonly set: ScaleName }>();
@@ -38,7 +41,7 @@ export function SetOpens({
     if (answer.ok) setOpened({ ...answer.value, set });
   };
   const askFirst = async () => {
-    const answer = await send(`/api/sets?for=${encodeURIComponent(instrument.id)}`, firstSchema, { method: 'GET' });
+    const answer = await send(`/api/sets?for=${encodeURIComponent(catalogueId)}`, firstSchema, { method: 'GET' });
     setProblem(answer.ok ? undefined : answer.problem.message);
     if (answer.ok) setFirst({ ...answer.value, instrument: instrument.id });
   };
