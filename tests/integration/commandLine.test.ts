@@ -4,24 +4,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readTune } from '../../src/core/formats/readTune';
 import { DEMO_TUNES } from '../../src/demo/studio';
+import { reed } from '../reed';
 
 const folder = mkdtempSync(join(tmpdir(), 'reed-test-'));
 const tune = join(folder, 'tune.abc');
 writeFileSync(tune, DEMO_TUNES[0]?.abc ?? '');
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
-
-const reed = (...words: readonly string[]) => {
-  const { status, stdout, stderr } = spawnSync('npm', ['run', '--silent', 'reed', '--', ...words], {
-    cwd: process.cwd(),
-    encoding: 'utf8',
-    timeout: 120_000,
-  });
-  return {
-    status,
-    out: stdout,
-    errors: stderr.split('\n').filter((line) => line !== '' && !line.startsWith('npm warn')),
-  };
-};
 
 test('instruments: all, or one, with written ranges', () => {
   const all = JSON.parse(reed('instruments').out) as { id: string }[];

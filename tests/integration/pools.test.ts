@@ -1,17 +1,4 @@
-import { spawnSync } from 'node:child_process';
-
-const reed = (...words: readonly string[]) => {
-  const { status, stdout, stderr } = spawnSync('npm', ['run', '--silent', 'reed', '--', ...words], {
-    cwd: process.cwd(),
-    encoding: 'utf8',
-    timeout: 120_000,
-  });
-  return {
-    status,
-    out: stdout,
-    errors: stderr.split('\n').filter((line) => line !== '' && !line.startsWith('npm warn')),
-  };
-};
+import { reed } from '../reed';
 
 interface Facts {
   readonly writtenKey: string;

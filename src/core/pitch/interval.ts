@@ -27,3 +27,19 @@ export function addIntervals(a: Interval, b: Interval): Interval {
 export function intervalBetween(from: Pitch, to: Pitch): Interval {
   return { diatonic: staffPosition(to) - staffPosition(from), chromatic: semitones(to) - semitones(from) };
 }
+
+/** The twelve notes of an octave as they are spelled above a note, flat where two names are in use but for the raised fourth. */
+export const TWELVE_ABOVE: readonly Interval[] = [
+  [0, 0],
+  [1, 1],
+  [1, 2],
+  [2, 3],
+  [2, 4],
+  [3, 5],
+  [3, 6],
+  [4, 7],
+  [5, 8],
+  [5, 9],
+  [6, 10],
+  [6, 11],
+].map(([diatonic = 0, chromatic = 0]) => ({ diatonic, chromatic }));

@@ -87,6 +87,14 @@ export function intervalBetweenTonics(from: PitchClass, to: PitchClass): Interva
   }, intervals[0] ?? UNISON);
 }
 
+/** The interval that carries one note name up to another, within an octave. */
+export function intervalUp(from: PitchClass, to: PitchClass): Interval {
+  const interval = intervalBetweenTonics(from, to);
+  return interval.chromatic < 0 || interval.diatonic < 0
+    ? { diatonic: interval.diatonic + 7, chromatic: interval.chromatic + 12 }
+    : interval;
+}
+
 const MODE_WORDS: Readonly<Record<string, Mode>> = {
   '': 'major',
   major: 'major',

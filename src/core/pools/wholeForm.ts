@@ -3,7 +3,7 @@ import { chroma, type PitchClass } from '../pitch/pitch';
 import { transposeClass } from '../pitch/transpose';
 import { familyOfKey } from '../harmony/form/keyAreas';
 import { chromaBits, readableScale, SCALE_OF_MODE, scaleOn, type Scale, type ScaleName } from '../harmony/scales';
-import type { Interval } from '../pitch/interval';
+import { TWELVE_ABOVE } from '../pitch/interval';
 import type { Style } from '../score/harmonyNotes';
 import type { ImprovisingForm } from './form';
 import { rolesOver } from './roles';
@@ -97,7 +97,7 @@ function rankedSets(form: ImprovisingForm): readonly WholeFormSet[] {
   );
   const total = timed.reduce((sum, { weight }) => sum + weight, 0);
   const ranked = CANDIDATES.flatMap(([name, prior]) =>
-    TONICS.map((above) => {
+    TWELVE_ABOVE.map((above) => {
       const relativeSemitones = above.chromatic;
       const bits = rotated(setBits(name), (chroma(home) + relativeSemitones) % 12);
       const size = popCount(bits);
@@ -150,22 +150,6 @@ function rankedSets(form: ImprovisingForm): readonly WholeFormSet[] {
 
 /** Another five-note set is offered too where it is nearly as good as the best. */
 const NEARLY = 0.12;
-
-/** The twelve tonics as they are spelled above a home note. */
-const TONICS: readonly Interval[] = [
-  [0, 0],
-  [1, 1],
-  [1, 2],
-  [2, 3],
-  [2, 4],
-  [3, 5],
-  [3, 6],
-  [4, 7],
-  [5, 8],
-  [5, 9],
-  [6, 10],
-  [6, 11],
-].map(([diatonic = 0, chromatic = 0]) => ({ diatonic, chromatic }));
 
 const isPentatonic = (name: ScaleName) => name.endsWith('pentatonic');
 const isBlues = (name: ScaleName) => name === 'blues scale' || name === 'major blues';

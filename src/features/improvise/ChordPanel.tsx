@@ -10,9 +10,10 @@ import { nameChord, transposeChord } from '../../core/harmony/chordSymbol';
 import { ALL_SCALE_NAMES, type ScaleName } from '../../core/harmony/scaleDictionary';
 import { nameOfSet, nameScale } from '../../core/harmony/scales';
 import { toSounding } from '../../core/instruments/instrument';
-import { intervalBetweenTonics, nameKey, printKey, transposeKey } from '../../core/pitch/key';
+import { intervalBetweenTonics, intervalUp, nameKey, printKey, transposeKey } from '../../core/pitch/key';
 import { chroma, namePitchClass, type PitchClass } from '../../core/pitch/pitch';
-import { transpose } from '../../core/pitch/transpose';
+import { TWELVE_ABOVE, UNISON } from '../../core/pitch/interval';
+import { transpose, transposeClass } from '../../core/pitch/transpose';
 import { rubWords } from '../../core/pools/advice';
 import { changeWords, type ChordPool } from '../../core/pools/poolsOf';
 import { chordPlace, type ChordWish } from '../../core/pools/wishes';
@@ -171,12 +172,7 @@ function PoolNotes({
   readonly onWish: (what: string, next: ChordWish | undefined) => void;
   readonly root: PitchClass | undefined;
 }) {
-  const above = (note: PitchClass) => {
-    const interval = root ? intervalBetweenTonics(root, note) : { diatonic: 0, chromatic: 0 };
-    return interval.chromatic < 0 || interval.diatonic < 0
-      ? { diatonic: interval.diatonic + 7, chromatic: interval.chromatic + 12 }
-      : interval;
-  };
+  const above = (note: PitchClass) => (root ? intervalUp(root, note) : UNISON);
   const isSame = (a: { readonly chromatic: number }, b: { readonly chromatic: number }) =>
     (a.chromatic - b.chromatic + 24) % 12 === 0;
   const strike = (note: PitchClass) => {
@@ -267,26 +263,9 @@ const ROLE_WORDS = { home: 'rests', colour: 'leans', rub: 'rubs' } as const;
 
 /** The notes of the twelve that a pool does not have, spelled upwards from the chord's root. */
 function othersOf(pool: ChordPool, root: PitchClass): readonly PitchClass[] {
-  const steps = [
-    [0, 0],
-    [1, 1],
-    [1, 2],
-    [2, 3],
-    [2, 4],
-    [3, 5],
-    [3, 6],
-    [4, 7],
-    [5, 8],
-    [5, 9],
-    [6, 10],
-    [6, 11],
-  ] as const;
-  return steps
-    .map(([diatonic, chromatic]) => {
-      const moved = transpose({ ...root, octave: 4 }, { diatonic, chromatic });
-      return { step: moved.step, alter: moved.alter };
-    })
-    .filter((note) => !pool.notes.some((one) => chroma(one.note) === chroma(note)));
+  return TWELVE_ABOVE.map((interval) => transposeClass(root, interval)).filter(
+    (note) => !pool.notes.some((one) => chroma(one.note) === chroma(note)),
+  );
 }
 
 /** Which scale goes with the chord: the usual ones with what each adds, and the whole dictionary. */

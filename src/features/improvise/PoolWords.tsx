@@ -4,7 +4,7 @@ import type { PlayerPools } from '../../core/levels/levelPools';
 import { recipesOf, type Work } from '../../core/levels/recipe/work';
 import { nameScale } from '../../core/harmony/scales';
 import { namePitchClass } from '../../core/pitch/pitch';
-import { intervalBetweenTonics } from '../../core/pitch/key';
+import { intervalUp } from '../../core/pitch/key';
 import { coverageWords } from '../../core/pools/advice';
 import {
   LONGEST_ADVICE,
@@ -179,7 +179,7 @@ function SetChoice({
   const home = pools.form.reading.home.tonic;
   const take = ({ scale }: WholeFormSet) =>
     onSet(nameScale(scale), {
-      whole: { name: scale.name, above: upwards(intervalBetweenTonics(home, scale.tonic)) },
+      whole: { name: scale.name, above: intervalUp(home, scale.tonic) },
       stage: undefined,
     });
   const open = stage === undefined ? -1 : Math.min(stage, pools.stages.length - 1);
@@ -258,11 +258,4 @@ function SetChoice({
 function sentence(set: WholeFormSet): string {
   const words = coverageWords(set).slice(nameScale(set.scale).length).trim();
   return `${words}${set.bars > 0 ? ` (${Math.round((100 * set.restsIn.length) / set.bars)} % at rest)` : ''}`;
-}
-
-/** The same tonic counted upwards, so that it is found again in another key. */
-function upwards(interval: { readonly diatonic: number; readonly chromatic: number }) {
-  return interval.chromatic < 0 || interval.diatonic < 0
-    ? { diatonic: interval.diatonic + 7, chromatic: interval.chromatic + 12 }
-    : interval;
 }

@@ -74,7 +74,7 @@ export function SetOpens({
       {level === 'beginner' && (
         <div className="mt-1">
           <button type="button" className={link} onClick={() => void askFirst()}>
-            Which set first on the {instrument.name.toLowerCase()}?
+            Which set first on the {inSentence(instrument.name)}?
           </button>
           {first?.instrument === instrument.id && (
             <ol className="list-decimal pl-5">
@@ -95,4 +95,9 @@ export function SetOpens({
       )}
     </section>
   );
+}
+
+/** `Trumpet in B♭` inside a sentence: the note's name keeps its capital. */
+function inSentence(name: string): string {
+  return name.slice(0, 1).toLowerCase() + name.slice(1);
 }
