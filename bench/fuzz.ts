@@ -1,13 +1,15 @@
 import fc from 'fast-check';
 import { fuzz } from '../tests/fuzzReaders';
+import { judge } from './judge';
 import { anyLevelCase, brokenRules } from '../tests/levelRules';
 
 /**
  * `npm run fuzz [-- CASES [SEED]]` throws damaged files at the readers, `npm run fuzz -- levels [CASES [SEED]]` any recipes at the levels: as many cases
- * as wanted, from a seed on; faults come with the seed that makes them again.
+ * as wanted, from a seed on; faults come with the seed that makes them again. `npm run fuzz -- judge [TUNES]` counts what a musician would mark in pencil.
  */
 const [first = '', ...others] = process.argv.slice(2);
-if (first === 'levels') levels(Number(others[0] ?? 5_000), Number(others[1] ?? 1));
+if (first === 'judge') judge(Number(others[0] ?? 60));
+else if (first === 'levels') levels(Number(others[0] ?? 5_000), Number(others[1] ?? 1));
 else readers(Number(first || 10_000), Number(others[0] ?? 1));
 
 function readers(cases: number, seed: number): void {
