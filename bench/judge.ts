@@ -3,14 +3,16 @@ import { phrasesOf } from '../src/core/analysis/phrases';
 import { chordTonesUnder } from '../src/core/analysis/chordsUnder';
 import { instrumentById } from '../src/core/instruments/catalogue';
 import { LEVELS, type Instrument, type Level } from '../src/core/instruments/instrument';
+import { startKey } from '../src/core/keys/startKey';
+import { inKey } from '../src/core/levels/fit/inKey';
 import { pageRequest } from '../src/core/levels/page/pageRequest';
 import { partFor, type Part } from '../src/core/levels/partFor';
 import { alterInSignature, signatureOf } from '../src/core/pitch/key';
 import { chroma, semitones, STEPS } from '../src/core/pitch/pitch';
 import { formOf } from '../src/core/pools/form';
-import { barSpans, soundingNotes, type SoundingNote } from '../src/core/score/sounding';
+import { barSpans, soundingNotes } from '../src/core/score/sounding';
 import { isNote, type Bar, type Tune } from '../src/core/score/tune';
-import { isCompound, weightAt } from '../src/core/time/meter';
+import { beatsOf, isCompound, weightAt } from '../src/core/time/meter';
 import { TICKS_PER_QUARTER } from '../src/core/time/ticks';
 import { likelyTune } from '../tests/likelyTune';
 
@@ -49,7 +51,7 @@ class Counts {
 
 /**
  * `npm run fuzz -- judge [TUNES]`: what a musician would mark in pencil, counted over the parts of tunes that nobody tuned for: six
- * instruments, three levels, each tune in its own key. Nothing here decides; the rules are held by tests, the taste is read here.
+ * instruments, three levels, each tune in its own key or, for beginners, the one they begin in. Nothing here decides; the rules are held by tests, the taste is read here.
  */
 export function judge(tunes: number): void {
   const by: Readonly<Record<Level, Counts>> = {
@@ -63,14 +65,24 @@ export function judge(tunes: number): void {
       const instrument = instrumentById(id);
       if (!instrument) throw new Error(id);
       for (const level of LEVELS) {
+        const begun = level === 'beginner' ? startKey(tune, [{ instrument, level }])?.key : undefined;
         const { value, changes } = partFor(tune, {
           level,
           instrument,
+          setting: { key: begun ?? tune.key },
           page: pageRequest({}, instrument, level),
         });
-        look(by[level], tune, value, level, instrument);
+        look(by[level], begun ? { ...tune, ...inKey(tune, begun) } : tune, value, level, instrument);
+        if (begun) by[level].add('moved');
         by[level].add('parts');
-        by[level].add('unsaid bars', unsaid(tune, value, new Set(changes.map(({ barIndex }) => barIndex))));
+        by[level].add(
+          'unsaid bars',
+          unsaid(
+            begun ? { ...tune, ...inKey(tune, begun) } : tune,
+            value,
+            new Set(changes.map(({ barIndex }) => barIndex)),
+          ),
+        );
       }
     }
   }
@@ -91,7 +103,7 @@ function look(counts: Counts, tune: Tune, part: Part, level: Level, instrument: 
   counts.note('fidelity', part.fidelity);
 
   // Gestures: what the line does between two notes of the tune in one phrase.
-  let [flips, others] = [0, 0];
+  let [flips, others, joins] = [0, 0, 0];
   notes.forEach((note, k) => {
     const index = bySource.get(note.first.id);
     const before = notes[k - 1];
@@ -99,10 +111,16 @@ function look(counts: Counts, tune: Tune, part: Part, level: Level, instrument: 
     if (index !== undefined && chroma(source[index]?.pitch ?? note.pitch) !== chroma(note.pitch)) others += 1;
     if (index === undefined || earlier === undefined || !before || phraseOf(index) !== phraseOf(earlier)) return;
     const wanted = semitones(source[index]?.pitch ?? note.pitch) - semitones(source[earlier]?.pitch ?? note.pitch);
-    if (Math.abs(semitones(note.pitch) - semitones(before.pitch) - wanted) >= 10) flips += 1;
+    if (Math.abs(semitones(note.pitch) - semitones(before.pitch) - wanted) < 10) return;
+    // After a rest or a held note a whole gesture may be moved.
+    const rests = before.start + before.length < note.start;
+    const holds = before.length >= 2 * (beatsOf(spans[before.bar]?.meter ?? tune.meter)[0]?.length ?? 1);
+    if (rests || holds) joins += 1;
+    else flips += 1;
   });
   counts.add('flips', flips);
   counts.add('other notes', others);
+  counts.add('joins', joins);
   if (flips + others > 0) counts.add('bent parts');
   if (flips > 0) counts.add('flipped parts');
 
@@ -214,7 +232,8 @@ function report(by: Readonly<Record<Level, Counts>>): readonly string[] {
     parts,
     '',
     'Beginner',
-    `  parts in which a note leaves its gesture by a seventh or more, or is another note: ${beginner.share('bent parts', 'parts')} (${beginner.of('flips')} bent by a seventh or more, ${beginner.of('other notes')} other notes)`,
+    `  parts that begin in another key than the tune's: ${beginner.share('moved', 'parts')}`,
+    `  parts in which a note leaves its gesture by a seventh or more, or is another note: ${beginner.share('bent parts', 'parts')} (${beginner.of('flips')} bent by a seventh or more, ${beginner.of('other notes')} other notes; ${beginner.of('joins')} gestures moved inside a phrase)`,
     `  bars that come again otherwise: ${beginner.share('unlike reprises', 'reprises')} of ${beginner.of('reprises')}`,
     `  bars of quarters alone: ${beginner.share('all quarters', 'simple bars')}; compound bars with quarter and eighth: ${beginner.share('lilting bars', 'compound bars')}`,
     `  breath marks to a bar: ${(beginner.of('breaths') / Math.max(1, beginner.of('wind bars'))).toFixed(2)}; nearer than two bars: ${beginner.of('breaths too near')}`,

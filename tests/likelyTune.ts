@@ -191,7 +191,7 @@ export function likelyAbc(seed: number): string {
     return `${name}${altered}${home.kinds[degree] ?? ''}`;
   };
   const low = -2 + Math.floor(chance() * 5);
-  const high = low + 8 + Math.floor(chance() * 5);
+  const high = low + 7 + Math.floor(chance() * 4);
   const phrases = new Map<string, readonly (readonly Placed[])[]>();
   const form = one(FORMS);
   let at = one([0, 2, 4]);

@@ -8,8 +8,7 @@ import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { writeJson } from '../core/formats/json/readJson';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import { describeChange } from '../core/levels/change';
-import type { KeyPlayer } from '../core/keys/player';
-import { rankKeys } from '../core/keys/rankKeys';
+import { bestKey } from '../core/keys/startKey';
 import { partFor, type Part } from '../core/levels/partFor';
 import { keyProblemText, parseKey, printKey, type Key } from '../core/pitch/key';
 import { printPitch } from '../core/pitch/pitch';
@@ -55,7 +54,7 @@ export async function parts(words: readonly string[]): Promise<unknown> {
     ? bestKey(
         tune,
         players.flatMap((instrument) => levels.map((level) => ({ instrument, level }))),
-        perMinute,
+        perMinute === undefined ? {} : { perMinute },
       )
     : keyText === undefined
       ? undefined
@@ -197,19 +196,6 @@ export function aidsOf(given: Arguments): readonly AidName[] | undefined {
 export function pageWishes(asked: readonly AidName[]): PageWishes {
   const aids = Object.fromEntries(AIDS.filter((aid) => asked.includes(aid)).map((aid) => [aid, 'stays' as const]));
   return { aids, marks: asked.includes('fingering') ? 'all' : 'none' };
-}
-
-/** More sharps or flats than these are too many for a first-year player, where another key serves. */
-const MOST_FOR_BEGINNERS = 3;
-
-/** One concert key for all: the first of the ranking in which no beginner reads too many sharps or flats, else the first of all. */
-function bestKey(tune: Tune, players: readonly KeyPlayer[], perMinute: number | undefined): Key {
-  const ranking = rankKeys(tune, players, perMinute === undefined ? {} : { perMinute });
-  const isReadable = (judged: (typeof ranking)[number]) =>
-    judged.players.every(
-      ({ player, signature }) => player.level !== 'beginner' || Math.abs(signature) <= MOST_FOR_BEGINNERS,
-    );
-  return (ranking.find(isReadable) ?? ranking[0])?.key ?? tune.key;
 }
 
 export function readKey(text: string): Key {

@@ -21,7 +21,14 @@ export type ChangeKind =
   | { readonly kind: 'lengths'; readonly shortest: NoteValue; readonly isTail: boolean }
   | { readonly kind: 'graces'; readonly count: number }
   | { readonly kind: 'ornaments'; readonly names: readonly string[] }
-  | { readonly kind: 'phrase-octave'; readonly octaves: number; readonly low: string; readonly high: string }
+  /** A whole gesture moved by octaves: the phrase, or a part of it that begins after a rest or a held note. */
+  | {
+      readonly kind: 'phrase-octave';
+      readonly octaves: number;
+      readonly low: string;
+      readonly high: string;
+      readonly isPart?: true;
+    }
   | {
       readonly kind: 'note-octave';
       readonly pitch: PitchClass;
@@ -118,7 +125,7 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
       return { what: `${detail.names.join(', ')} left out`, why: 'ornaments wait until the plain tune is secure' };
     case 'phrase-octave':
       return {
-        what: `this phrase is ${octavesText(detail.octaves)}`,
+        what: `this ${detail.isPart ? 'part of the phrase' : 'phrase'} is ${octavesText(detail.octaves)}`,
         why: `so that it stays between ${detail.low} and ${detail.high}`,
       };
     case 'note-octave':

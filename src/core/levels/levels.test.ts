@@ -258,9 +258,11 @@ test('a note that a level lacks is swapped where it must be and reported where i
     ),
   ).toBe(true);
   expect(trumpet.changes.length).toBeGreaterThan(0);
-  const wide = tuneOf("D,2 A,2 d'2 a'2 | d8 |", 'M:4/4\nL:1/8\nK:D');
-  const flute = partFor(wide, { level: 'intermediate', instrument: instrument('flute') }).value;
-  expect(flute.outside.length).toBeGreaterThan(0);
+  // A step beyond the usual range is left and named; a fifth beyond it is another note.
+  const wide = tuneOf("D2 A2 d'2 e'2 | D2 A2 d'2 a'2 | d8 |", 'M:4/4\nL:1/8\nK:D');
+  const flute = partFor(wide, { level: 'intermediate', instrument: instrument('flute') });
+  expect(flute.value.outside.map(({ bar, pitch }) => [bar, printPitch(pitch)])).toEqual([[1, 'E6']]);
+  expect(flute.changes.filter(({ bar }) => bar === 2).map(({ detail }) => detail.kind)).toContain('note-octave');
 });
 
 test('ranges are nested for every instrument, and every level has all twelve notes', () => {

@@ -1,32 +1,35 @@
 import { chordTonesUnder } from '../../analysis/chordsUnder';
 import { phrasesOf, type Phrase } from '../../analysis/phrases';
 import { outsideBy, toSounding, type Instrument, type Level, type WrittenRange } from '../../instruments/instrument';
-import { byOctaves, pitchClassOf, printPitch, semitones, type Pitch, type PitchClass } from '../../pitch/pitch';
+import { alterInSignature, signatureOf } from '../../pitch/key';
+import {
+  byOctaves,
+  chroma,
+  pitchClassOf,
+  printPitch,
+  semitones,
+  STEPS,
+  type Pitch,
+  type PitchClass,
+} from '../../pitch/pitch';
+import { opposite, type Interval } from '../../pitch/interval';
 import { transpose, transposeClass } from '../../pitch/transpose';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../../score/sounding';
 import { barNumbers, isNote, mapNotes, type Bar, type Tune } from '../../score/tune';
 import { withoutSlursOnOneNote, withPairedHairpins, withPairedSlurs, withTrueTies } from '../../score/balance';
 import type { Change } from '../change';
 import type { Remedy } from '../recipe/groups';
+import { gesturesOf, octavesOfGestures, type Gesture } from './gestures';
+import { isKnown, placeGesture, PLACING, type KnownNotes, type PlacedGesture } from './placing';
 
-/** Costs of octaves: a note outside the range outweighs any join that an octave change inside the tune makes. */
+/** Costs of octaves for a whole line: what lies outside outweighs the rest. */
 const COSTS = {
   /** For each semitone outside. */
   outside: 10,
-  /** For a phrase in another octave than the one before. */
-  join: 25,
   /** For each semitone of the middle of the line away from the middle of the easy range. */
   offCentre: 0.2,
   /** For each octave away from where the tune sounds. */
   octave: 1,
-} as const;
-
-/** Costs of what takes the place of a note that is out of reach, beside the semitones by which the line bends. */
-const SUBSTITUTE_COSTS = {
-  /** A chord tone is another note than the tune's; the octave is the same note. */
-  otherNote: 4,
-  /** It repeats the note before. */
-  stammer: 4,
 } as const;
 
 export interface NoteOutside {
@@ -48,12 +51,11 @@ export interface Fitted {
 }
 
 /**
- * Puts a line into a player's range by octaves: the whole tune in one if it can be, else phrase by phrase, never inside a
- * phrase. A note that is still outside is left for the teacher where the instrument has it; a beginner's, or one
- * that the instrument does not have, is swapped for its octave or the nearest chord tone, and named.
- * The first note of the tune and the last of a phrase only ever change their octave.
- * Rule, out of reach: another key comes before this (the teacher's choice); then octaves at the start of a phrase;
- * then the nearest note that keeps the contour.
+ * Puts a line into a player's range: the whole tune in one octave if it can be; else the smallest whole gestures by octaves, those with the
+ * same notes alike; above the first level a step or two beyond the usual range; and only then the nearest note that keeps
+ * the contour, named. The first note of the tune and the last of a phrase only ever change their octave.
+ * Rule, out of reach: another key comes before this (the teacher's choice, or the level's beginning); then this order; never a
+ * single note flipped inside a gesture. Equal phrases are treated alike: hard.
  * @param known written heights the player knows; a note that is not among them is swapped as if it were out of range
  * @param phrases runs of the tune's sounding notes; those of a simplified tune are its source's, not what it looks like now
  */
@@ -66,96 +68,188 @@ export function fit(
   known?: KnownNotes,
 ): Fitted {
   const range = instrument.range[level];
-  const limits = level === 'beginner' ? range : instrument.range.full;
+  const limits = playable(instrument, level);
   const notes = soundingNotes(tune);
   if (notes.length === 0) return { tune, octaves: 0, changes: [], outside: [] };
   const numbers = barNumbers(tune);
   const spans = barSpans(tune);
-  const usual = octavesFor(notes, phrases, instrument, range);
-  const { best } = usual;
-  const byNote = withPhraseRemedies(usual.byNote, notes, phrases, remedies);
-  const written = notes.map(({ pitch }, index) =>
-    byOctaves(transpose(pitch, instrument.transposition), byNote[index] ?? best),
-  );
-  const placed = substitutes(
-    tune,
-    notes,
-    written,
-    notes.map(({ first }) => (remedies[first.id] === 'chord-tone' ? range : limits)),
-    instrument,
-    phrases,
-    known,
-  );
+  const layout = layOut(tune, notes, phrases, instrument, level, remedies, known);
+  const { best, gestures } = layout;
   const changes: Change[] = [];
   const outside: NoteOutside[] = [];
   notes.forEach((note, index) => {
-    const from = written[index];
-    const to = placed[index];
+    const from = layout.written[index];
+    const to = layout.placed[index];
     if (!from || !to) return;
     const place = { bar: numbers[note.bar] ?? 0, barIndex: note.bar };
-    if (remedies[note.first.id] === 'leave-out')
+    const remedy = remedies[note.first.id];
+    const tell = (detail: Change['detail']) =>
       changes.push(
         ...barsOf(note, spans).map((barIndex) => ({
           bar: numbers[barIndex] ?? 0,
           barIndex,
           events: [note.first.id],
-          detail: { kind: 'left-out' as const, pitch: pitchClassOf(note.pitch) },
+          detail,
         })),
       );
+    if (remedy === 'leave-out') tell({ kind: 'left-out', pitch: pitchClassOf(note.pitch) });
     else if (from !== to)
-      changes.push(
-        ...barsOf(note, spans).map((barIndex) => ({
-          bar: numbers[barIndex] ?? 0,
-          barIndex,
-          events: [note.first.id],
-          detail: substituteDetail(
-            note,
-            from,
-            to,
-            remedies[note.first.id] === 'chord-tone' ? range : limits,
-            instrument,
-            known,
-          ),
-        })),
-      );
+      tell(substituteDetail(note, from, to, remedy === 'chord-tone' ? range : limits, instrument, known));
     else if (outsideBy(from, range) !== 0) outside.push({ ...place, event: note.first.id, pitch: from });
   });
-  for (const { from, to } of phrases) {
-    const shift = byNote[from] ?? best;
-    if (shift !== best) changes.push(...phraseChanges(notes.slice(from, to), shift - best, numbers, spans, range));
-  }
+  gestures.forEach(({ from, to }, index) => {
+    const shift = layout.octaves[index] ?? best;
+    const isWhole = phrases.some((phrase) => phrase.from === from && phrase.to === to);
+    if (shift !== best)
+      changes.push(...gestureChanges(notes.slice(from, to), shift - best, isWhole, numbers, spans, range));
+  });
   const concert = new Map(
-    notes.map((note, index) => [note.first.id, transpose(placed[index] ?? note.pitch, toSounding(instrument))]),
+    notes.map((note, index) => [note.first.id, transpose(layout.placed[index] ?? note.pitch, toSounding(instrument))]),
   );
-  const swapped = new Set(notes.flatMap(({ first }, index) => (written[index] === placed[index] ? [] : [first.id])));
+  const swapped = new Set(
+    notes.flatMap(({ first }, index) => (layout.written[index] === layout.placed[index] ? [] : [first.id])),
+  );
   const moved = withPitches(tune, concert, best);
   const placedTune = swapped.size === 0 ? moved : { ...moved, bars: withoutSlursOnOneNote(moved.bars, swapped) };
   const silent = new Set(notes.flatMap(({ first }) => (remedies[first.id] === 'leave-out' ? [first.id] : [])));
   return { tune: silent.size > 0 ? withSilence(placedTune, silent) : placedTune, octaves: best, changes, outside };
 }
 
-/** Written heights (semitones above C0) that a player knows. */
-export type KnownNotes = ReadonlySet<number>;
+/** How far beyond its usual range a player above the first level may be asked to go: three half steps. */
+const BEYOND: Interval = { diatonic: 2, chromatic: 3 };
+
+const playableRanges = new WeakMap<Instrument, Partial<Record<Level, WrittenRange>>>();
+
+/** What a part may hold: a beginner's range; the range of others and a little beyond, where the instrument has it. */
+function playable(instrument: Instrument, level: Level): WrittenRange {
+  const range = instrument.range[level];
+  if (level === 'beginner') return range;
+  const known = playableRanges.get(instrument) ?? {};
+  const { full } = instrument.range;
+  const [low, high] = [transpose(range.low, opposite(BEYOND)), transpose(range.high, BEYOND)];
+  const made = known[level] ?? {
+    low: outsideBy(low, full) === 0 ? low : full.low,
+    high: outsideBy(high, full) === 0 ? high : full.high,
+  };
+  playableRanges.set(instrument, { ...known, [level]: made });
+  return made;
+}
+
+/** Where every note of a line lies for a player. */
+interface Layout {
+  readonly best: number;
+  readonly gestures: readonly Gesture[];
+  /** Of each gesture. */
+  readonly octaves: readonly number[];
+  /** The line in the octaves of its gestures, as read. */
+  readonly written: readonly Pitch[];
+  /** The same with what stands instead of notes that cannot be played; other notes are the same objects. */
+  readonly placed: readonly Pitch[];
+}
+
+function layOut(
+  tune: Tune,
+  notes: readonly SoundingNote[],
+  phrases: readonly Phrase[],
+  instrument: Instrument,
+  level: Level,
+  remedies: Remedies,
+  known: KnownNotes | undefined,
+): Layout {
+  const range = instrument.range[level];
+  const limits = playable(instrument, level);
+  const heights = notes.map(({ pitch }) => transpose(pitch, instrument.transposition));
+  const usual = bestOctave(heights.map(semitones), range, instrument.range.beginner);
+  const gestures = gesturesOf(tune, notes, phrases, ({ first }) => remedies[first.id] !== undefined);
+  const at = (index: number, octave: number) => byOctaves(heights[index] as Pitch, octave);
+  const isEasy = (pitch: Pitch) => outsideBy(pitch, range) === 0 && isKnown(pitch, known);
+  if (Object.keys(remedies).length === 0 && notes.every((_, index) => isEasy(at(index, usual)))) {
+    const written = notes.map((_, index) => at(index, usual));
+    return { best: usual, gestures, octaves: gestures.map(() => usual), written, placed: written };
+  }
+  const tones = chordTonesUnder(tune, notes);
+  const key = signatureOf(tune.key);
+  const written = (classes: readonly PitchClass[]) =>
+    classes.map((one) => transposeClass(one, instrument.transposition));
+  const scale = written(STEPS.map((step) => ({ step, alter: alterInSignature(step, key) })));
+  const ends = new Set(phrases.map(({ to }) => to - 1));
+  const members: Gesture[][] = [];
+  for (const gesture of gestures) (members[gesture.kind] ??= []).push(gesture);
+  const made = new Map<string, PlacedGesture>();
+  /** All gestures of a kind get the same notes: a chord tone must be one in each of them, and what is fixed in one is in all. */
+  const place = (kind: number, octave: number): PlacedGesture => {
+    const name = `${kind}/${octave}`;
+    const ready = made.get(name);
+    if (ready) return ready;
+    const all = members[kind] ?? [];
+    const first = all[0];
+    const count = first ? first.to - first.from : 0;
+    const fresh = placeGesture(
+      Array.from({ length: count }, (_, k) => {
+        const indices = all.map(({ from }) => from + k);
+        const [own, ...others] = indices.map((index) => tones[index] ?? []);
+        const index = first ? first.from + k : 0;
+        const isOfChord = remedies[notes[index]?.first.id ?? ''] === 'chord-tone';
+        return {
+          pitch: at(index, octave),
+          limits: isOfChord ? range : limits,
+          isOfChord,
+          isSet: remedyOctaves(first, notes, phrases, remedies) !== 0,
+          tones: written(
+            (own ?? []).filter((tone) =>
+              others.every((list) => list.some(({ step, alter }) => step === tone.step && alter === tone.alter)),
+            ),
+          ),
+          isFixed: indices.some((one) => one === 0 || ends.has(one)),
+        };
+      }),
+      range,
+      scale,
+      known,
+    );
+    made.set(name, fresh);
+    return fresh;
+  };
+  const found = octavesOfGestures(
+    gestures,
+    notes,
+    [usual, usual + 1, usual - 1],
+    (kind, octave) => place(kind, octave).cost + PLACING.octave * Math.abs(octave - usual),
+  );
+  const octaves = found.map((octave, index) => octave + remedyOctaves(gestures[index], notes, phrases, remedies));
+  const byNote = gestures.flatMap(({ from, to }, index) => Array<number>(to - from).fill(octaves[index] ?? usual));
+  const read = notes.map((_, index) => at(index, byNote[index] ?? usual));
+  return {
+    best: mostUsed(byNote, usual),
+    gestures,
+    octaves,
+    written: read,
+    // Untouched notes stay the objects they are, so that what changed is seen at once.
+    placed: gestures.flatMap(({ kind, from }, index) =>
+      place(kind, octaves[index] ?? usual).pitches.map((pitch, k) => {
+        const own = read[from + k];
+        return own && semitones(own) === semitones(pitch) && own.step === pitch.step ? own : pitch;
+      }),
+    ),
+  };
+}
 
 /** What is done about notes out of range, by event. */
 export type Remedies = Readonly<Record<string, Remedy>>;
 
-/** Phrases that a remedy moves, an octave from where they would lie. */
-function withPhraseRemedies(
-  byNote: readonly number[],
+/** Octaves by which a remedy moves the phrase that a gesture belongs to. */
+function remedyOctaves(
+  gesture: Gesture | undefined,
   notes: readonly SoundingNote[],
   phrases: readonly Phrase[],
   remedies: Remedies,
-): readonly number[] {
-  const moved = [...byNote];
-  for (const { from, to } of phrases) {
-    const wanted = notes
-      .slice(from, to)
-      .map(({ first }) => remedies[first.id])
-      .find((remedy) => remedy === 'phrase-up' || remedy === 'phrase-down');
-    if (wanted) for (let k = from; k < to; k += 1) moved[k] = (moved[k] ?? 0) + (wanted === 'phrase-up' ? 1 : -1);
-  }
-  return moved;
+): number {
+  const phrase = phrases.find(({ from, to }) => gesture && gesture.from >= from && gesture.from < to);
+  const wanted = notes
+    .slice(phrase?.from, phrase?.to)
+    .map(({ first }) => remedies[first.id])
+    .find((remedy) => remedy === 'phrase-up' || remedy === 'phrase-down');
+  return wanted === undefined ? 0 : wanted === 'phrase-up' ? 1 : -1;
 }
 
 /** Struck notes (with what is tied to them) as rests. */
@@ -184,7 +278,7 @@ function withSilence(tune: Tune, silent: ReadonlySet<string>): Tune {
   return { ...tune, bars: withPairedHairpins(withPairedSlurs(withTrueTies(bars).bars).bars).bars };
 }
 
-/** Events of a tune that a level of an instrument cannot reach, in the octaves that suit the tune best. */
+/** Events of a tune for which a level of an instrument would need another note than the tune's, in the octaves that suit the tune best. */
 export function eventsOutOfReach(
   tune: Tune,
   instrument: Instrument,
@@ -193,35 +287,16 @@ export function eventsOutOfReach(
   known?: KnownNotes,
 ): ReadonlySet<string> {
   const notes = soundingNotes(tune);
-  const range = instrument.range[level];
-  const { best, byNote } = octavesFor(notes, phrases, instrument, range);
+  const { written, placed } = layOut(tune, notes, phrases, instrument, level, {}, known);
   return new Set(
-    notes.flatMap((note, index) => {
-      const pitch = byOctaves(transpose(note.pitch, instrument.transposition), byNote[index] ?? best);
-      return outsideBy(pitch, range) === 0 && isKnown(pitch, known) ? [] : [note.first.id];
+    notes.flatMap(({ first }, index) => {
+      const [from, to] = [written[index], placed[index]];
+      return from && to && chroma(from) !== chroma(to) ? [first.id] : [];
     }),
   );
 }
 
 const SHIFTS = [0, 1, -1, 2, -2, 3, -3, 4, -4] as const;
-
-function octavesFor(
-  notes: readonly SoundingNote[],
-  phrases: readonly Phrase[],
-  instrument: Instrument,
-  range: WrittenRange,
-): { readonly best: number; readonly byNote: readonly number[] } {
-  const heights = notes.map(({ pitch }) => transpose(pitch, instrument.transposition));
-  const numbers = heights.map(semitones);
-  const best = bestOctave(numbers, range, instrument.range.beginner);
-  const shifts = phraseShifts(
-    phrases.map(({ from, to }) => heights.slice(from, to)),
-    range,
-    best,
-  );
-  const byNote = phrases.flatMap(({ from, to }, index) => Array<number>(to - from).fill(shifts[index] ?? best));
-  return { best: mostUsed(byNote, best), byNote };
-}
 
 /** The octave that most notes are in: what a phrase is said to be higher or lower than. */
 function mostUsed(shifts: readonly number[], usual: number): number {
@@ -253,132 +328,6 @@ function octaveCost(heights: readonly number[], range: WrittenRange, easy: Writt
   return COSTS.outside * outside + COSTS.offCentre * Math.abs(middle) + COSTS.octave * Math.abs(shift);
 }
 
-/**
- * An octave for each phrase: the least sum of what lies outside and of joins, by dynamic programming.
- * Rule: octave changes only at phrase starts, never inside a gesture.
- */
-function phraseShifts(phrases: readonly (readonly Pitch[])[], range: WrittenRange, best: number): readonly number[] {
-  const whole = phrases.flat().every((pitch) => outsideBy(byOctaves(pitch, best), range) === 0);
-  if (whole) return phrases.map(() => best);
-  interface Path {
-    readonly cost: number;
-    readonly shift: number;
-    readonly before?: Path;
-  }
-  let paths: readonly Path[] = [];
-  for (const phrase of phrases) {
-    paths = [best, best + 1, best - 1].map((shift): Path => {
-      const outside = phrase.reduce((sum, pitch) => sum + Math.abs(outsideBy(byOctaves(pitch, shift), range)), 0);
-      const here = COSTS.outside * outside + COSTS.octave * Math.abs(shift - best);
-      const reach = paths.map((path) => ({ path, cost: path.cost + (path.shift === shift ? 0 : COSTS.join) }));
-      const cheapest = reach.reduce<(typeof reach)[number] | undefined>(
-        (least, next) => (!least || next.cost < least.cost ? next : least),
-        undefined,
-      );
-      return { cost: here + (cheapest?.cost ?? 0), shift, ...(cheapest && { before: cheapest.path }) };
-    });
-  }
-  const shifts: number[] = [];
-  for (
-    let path = paths.reduce<Path | undefined>(
-      (least, next) => (!least || next.cost < least.cost ? next : least),
-      undefined,
-    );
-    path;
-    path = path.before
-  )
-    shifts.unshift(path.shift);
-  return shifts;
-}
-
-/** Every written pitch that lies outside the limits swapped for one inside; the others come back as they are. */
-function substitutes(
-  tune: Tune,
-  notes: readonly SoundingNote[],
-  written: readonly Pitch[],
-  limitsOf: readonly WrittenRange[],
-  instrument: Instrument,
-  phrases: readonly Phrase[],
-  known: KnownNotes | undefined,
-): readonly Pitch[] {
-  if (
-    written.every(
-      (pitch, index) => outsideBy(pitch, limitsOf[index] ?? instrument.range.full) === 0 && isKnown(pitch, known),
-    )
-  )
-    return written;
-  const tones = chordTonesUnder(tune, notes);
-  const fixed = new Set([0, ...phrases.map(({ to }) => to - 1)]);
-  const placed: Pitch[] = [];
-  written.forEach((pitch, index) => {
-    const limits = limitsOf[index] ?? instrument.range.full;
-    if (outsideBy(pitch, limits) === 0 && isKnown(pitch, known)) return placed.push(pitch);
-    const classes = fixed.has(index)
-      ? []
-      : (tones[index] ?? []).map((tone) => transposeClass(tone, instrument.transposition));
-    const inTune = [pitchClassOf(pitch), ...classes]
-      .flatMap((pitchClass) => octavesInside(pitchClass, limits))
-      .filter((candidate) => isKnown(candidate, known));
-    // Where neither the note nor its chord is known in any octave, the nearest known note is better than none.
-    const candidates =
-      inTune.length > 0 || !known
-        ? inTune
-        : naturalsAndKin
-            .flatMap((pitchClass) => octavesInside(pitchClass, limits))
-            .filter((candidate) => isKnown(candidate, known));
-    const [before, sourceBefore, after] = [placed[index - 1], written[index - 1], written[index + 1]];
-    const cost = (candidate: Pitch) => {
-      const bend = (other: Pitch | undefined, source: Pitch | undefined) =>
-        other && source
-          ? Math.abs(semitones(candidate) - semitones(other) - (semitones(pitch) - semitones(source)))
-          : 0;
-      const isOther = semitones(candidate) % 12 !== semitones(pitch) % 12;
-      const stammers =
-        before &&
-        sourceBefore &&
-        semitones(before) === semitones(candidate) &&
-        semitones(sourceBefore) !== semitones(pitch);
-      return (
-        bend(before, sourceBefore) +
-        bend(after, after) +
-        (isOther ? SUBSTITUTE_COSTS.otherNote : 0) +
-        (stammers ? SUBSTITUTE_COSTS.stammer : 0)
-      );
-    };
-    const cheapest = candidates.reduce<Pitch | undefined>(
-      (least, next) => (!least || cost(next) < cost(least) ? next : least),
-      undefined,
-    );
-    return placed.push(cheapest ?? pitch);
-  });
-  return placed;
-}
-
-/** The usual spellings of the twelve notes. */
-const naturalsAndKin: readonly PitchClass[] = (['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const).flatMap((step) =>
-  [0, ...('CFG'.includes(step) ? [1] : []), ...('EB'.includes(step) ? [-1] : [])].map((alter) => ({ step, alter })),
-);
-
-function isKnown(pitch: Pitch, known: KnownNotes | undefined): boolean {
-  return known === undefined || known.has(semitones(pitch));
-}
-
-/** A note's octaves within a range, kept with the range: lines ask for the same few again and again. */
-const octavesKnown = new WeakMap<WrittenRange, Map<string, readonly Pitch[]>>();
-
-function octavesInside({ step, alter }: PitchClass, limits: WrittenRange): readonly Pitch[] {
-  const known = octavesKnown.get(limits) ?? new Map<string, readonly Pitch[]>();
-  octavesKnown.set(limits, known);
-  const name = `${step}${alter}`;
-  const made =
-    known.get(name) ??
-    Array.from({ length: 10 }, (_, octave): Pitch => ({ step, alter, octave })).filter(
-      (pitch) => outsideBy(pitch, limits) === 0,
-    );
-  known.set(name, made);
-  return made;
-}
-
 function substituteDetail(
   note: SoundingNote,
   from: Pitch,
@@ -402,9 +351,10 @@ function substituteDetail(
   return { kind: 'swapped', from: pitchClassOf(note.pitch), to: transposeClass(to, toSounding(instrument)), ...edge };
 }
 
-function phraseChanges(
+function gestureChanges(
   notes: readonly SoundingNote[],
   octaves: number,
+  isWhole: boolean,
   numbers: readonly number[],
   spans: readonly BarSpan[],
   range: WrittenRange,
@@ -414,7 +364,13 @@ function phraseChanges(
     bar: numbers[barIndex] ?? 0,
     barIndex,
     events: notes.filter(({ bar }) => bar === barIndex).map(({ first }) => first.id),
-    detail: { kind: 'phrase-octave', octaves, low: printPitch(range.low), high: printPitch(range.high) },
+    detail: {
+      kind: 'phrase-octave',
+      octaves,
+      low: printPitch(range.low),
+      high: printPitch(range.high),
+      ...(!isWhole && { isPart: true as const }),
+    },
   }));
 }
 

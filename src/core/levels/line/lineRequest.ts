@@ -4,7 +4,8 @@ import { transpose } from '../../pitch/transpose';
 import type { Tune } from '../../score/tune';
 import type { Change } from '../change';
 import type { Embellished, Round } from '../embellish/embellish';
-import type { KnownNotes, NoteOutside } from '../fit/fit';
+import type { NoteOutside } from '../fit/fit';
+import type { KnownNotes } from '../fit/placing';
 import type { Recipe } from '../recipe/recipe';
 
 /** What decides a level's line: the groups of its recipe, for one instrument. */

@@ -57,6 +57,7 @@ interface State {
  * moves to the beat it leans on; contour direction kept; no new repeated-note stammer.
  * @param mustKeep indices of notes that may not be lost
  * @param words what rhythms are allowed beside the slots
+ * @param set for each slot what it has to play, where that is settled already
  */
 export function chooseNotes(
   notes: readonly SoundingNote[],
@@ -67,6 +68,7 @@ export function chooseNotes(
     untied: isUntied = false,
     undotted: isUndotted = false,
   }: { readonly untied?: boolean; readonly undotted?: boolean } = {},
+  set: ReadonlyMap<Slot, SlotChoice> = new Map(),
 ): readonly SlotChoice[] {
   const keptBefore = countsBefore(notes.length, mustKeep);
   let states: readonly State[] = [
@@ -87,7 +89,13 @@ export function chooseNotes(
       if (!known || state.score > known.score + 1e-9) best.set(name, state);
     };
     const place: SlotPlace = { slot, notes, weights, candidates, sounding, keptBefore, isUntied, isUndotted };
-    for (const state of states) goOn(state, place, offer);
+    const wanted = set.get(slot);
+    const offerWanted = (state: State) => {
+      if (wanted === undefined || state.choice === wanted) offer(state);
+    };
+    for (const state of states) goOn(state, place, offerWanted);
+    // What was settled for another place may not be possible here; then the line goes its own way.
+    if (best.size === 0) for (const state of states) goOn(state, place, offer);
     const due = (state: State) => state.score - skippedCost(state.last, cursor, keptBefore);
     let least = -Infinity;
     for (const state of best.values()) least = Math.max(least, due(state) - GIVEN_UP);

@@ -1,0 +1,45 @@
+import type { Key } from '../pitch/key';
+import { sameKey } from '../pitch/key';
+import type { Tune } from '../score/tune';
+import type { KeyPlayer } from './player';
+import { rankKeys, type RankedKey } from './rankKeys';
+
+/** More sharps or flats than these are too many for a first-year player, where another key serves. Common to first tutor books. */
+export const MOST_FOR_BEGINNERS = 3;
+
+/** No beginner reads too many sharps or flats. */
+export function isReadable({ players }: Pick<RankedKey, 'players'>): boolean {
+  return players.every(
+    ({ player, signature }) => player.level !== 'beginner' || Math.abs(signature) <= MOST_FOR_BEGINNERS,
+  );
+}
+
+/** One concert key for all: the first of the ranking in which no beginner reads too many sharps or flats, else the first of all. */
+export function bestKey(tune: Tune, players: readonly KeyPlayer[], options: Parameters<typeof rankKeys>[2] = {}): Key {
+  const ranking = rankKeys(tune, players, options);
+  return (ranking.find(isReadable) ?? ranking[0])?.key ?? tune.key;
+}
+
+/** A key that a level begins in instead of the tune's own, and why. */
+export interface StartKey {
+  readonly key: Key;
+  /** What is wrong with the tune's own key: notes out of reach, or the signature. */
+  readonly because: 'range' | 'signature';
+  readonly ranked: RankedKey;
+}
+
+/**
+ * The key a beginner level begins in: the tune's own, unless it leaves notes out of reach or has too many accidentals for somebody;
+ * then the best of the ranking. `undefined` where the tune's own stays.
+ * Rule, out of reach: another key comes first.
+ */
+export function startKey(tune: Tune, players: readonly KeyPlayer[]): StartKey | undefined {
+  const ranking = rankKeys(tune, players);
+  const own = ranking.find(({ isOriginal }) => isOriginal);
+  if (!own) return undefined;
+  const isInReach = own.players.every(({ fits }) => fits);
+  if (isInReach && isReadable(own)) return undefined;
+  const better = ranking.find(isReadable);
+  if (!better || sameKey(better.key, own.key) || better.cost >= own.cost) return undefined;
+  return { key: better.key, because: isInReach ? 'signature' : 'range', ranked: better };
+}
