@@ -1,16 +1,21 @@
 import fc from 'fast-check';
 import { anyTune } from '../../../../tests/anyTune';
+import { likelyTune } from '../../../../tests/likelyTune';
+import { chordTonesUnder } from '../../analysis/chordsUnder';
 import { lineDifficulty } from '../../analysis/difficulty';
 import { readAbc } from '../../formats/abc/readAbc';
 import { INSTRUMENTS, instrumentById } from '../../instruments/catalogue';
 import { LEVELS, outsideBy, type Instrument } from '../../instruments/instrument';
-import { printPitch, semitones } from '../../pitch/pitch';
+import { alterInSignature, signatureOf } from '../../pitch/key';
+import { chroma, printPitch, semitones } from '../../pitch/pitch';
+import { formOf } from '../../pools/form';
 import { soundingNotes, type SoundingNote } from '../../score/sounding';
 import { isNote, type Tune } from '../../score/tune';
 import { scoreProblems } from '../../score/validate';
+import { weightAt } from '../../time/meter';
 import { TICKS_PER_QUARTER as Q } from '../../time/ticks';
 import { describeChange } from '../change';
-import { addedId } from './embellish';
+import { addedId } from './candidates';
 import { partFor, type Part } from '../partFor';
 import { type BarChoice, type Device, DEVICES } from '../recipe/groups';
 
@@ -144,6 +149,44 @@ describe('for any tune, instrument and density', () => {
       made(40).bars.map(({ events }) => events.map(({ length }) => length)),
     );
   });
+});
+
+test('the judge: in modal tunes, hymns and dances no half step from outside; on a beat a chord tone or a step away from what follows; nothing on what was added', () => {
+  let [added, strict] = [0, 0];
+  fc.assert(
+    fc.property(
+      fc.nat(100_000).map(likelyTune),
+      anyInstrument,
+      fc.constantFrom('intermediate' as const, 'advanced' as const),
+      fc.integer({ min: 0, max: 9 }),
+      (tune, player, level, seed) => {
+        const { value } = partFor(tune, { level, instrument: player, embellish: { seed } });
+        const { style } = formOf(tune);
+        const isStrict = style === 'modal' || style === 'hymn' || style === 'dance';
+        const line = { bars: value.soundingBars, meter: tune.meter };
+        const notes = soundingNotes(line);
+        const tones = chordTonesUnder(line, notes);
+        const own = new Set(soundingNotes(tune).map(({ first }) => first.id));
+        notes.forEach(({ first, pitch, inBar }, k) => {
+          if (own.has(first.id)) return;
+          added += 1;
+          expect(first.id.split('.').length).toBe(2);
+          expect(first.graces ?? first.ornaments).toBeUndefined();
+          const isTone = (tones[k] ?? []).some((tone) => chroma(tone) === chroma(pitch));
+          const next = notes[k + 1];
+          const distance = next ? Math.abs(semitones(next.pitch) - semitones(pitch)) : 0;
+          if (weightAt(tune.meter, inBar) >= 0.5)
+            expect([pitch, isTone || (distance > 0 && distance <= 2)]).toEqual([pitch, true]);
+          if (!isStrict) return;
+          strict += 1;
+          const isOfKey = alterInSignature(pitch.step, signatureOf(value.concertKey)) === pitch.alter;
+          expect([printPitch(pitch), isTone || isOfKey]).toEqual([printPitch(pitch), true]);
+        });
+      },
+    ),
+    { numRuns: 250, seed: 5 },
+  );
+  expect(Math.min(added, strict)).toBeGreaterThan(300);
 });
 
 describe('three levels of one tune', () => {

@@ -3,6 +3,7 @@ import { byOctaves, type Pitch } from '../../pitch/pitch';
 import { soundingNotes } from '../../score/sounding';
 import { mapNotes, quartersPerMinute, type EventId, type Tempo, type Tune } from '../../score/tune';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
+import { formOf } from '../../pools/form';
 import { embellish, type Round } from '../embellish/embellish';
 import type { Shortest } from '../recipe/groups';
 import { LEVEL_DEFAULTS, levelTempo } from '../recipe/recipe';
@@ -33,6 +34,7 @@ export function embellisher(source: Source, plain: PlainLine, request: LineReque
   const isCalm = !leans || rhythm.ties === false;
   const isShared = chosen.size === 0 && silent.size === 0;
   const seed = wishes.seed ?? 0;
+  const { style } = formOf(source.tune);
 
   const on = (line: LevelLine, wished: Round): LevelLine => {
     const round = isCalm
@@ -44,6 +46,7 @@ export function embellisher(source: Source, plain: PlainLine, request: LineReque
       const phrases = isFirst ? shaped.phrases : phrasesIn(line.base, plain.line.base, shaped.phrases);
       const done = embellish(line.base, phrases, {
         ...round,
+        style,
         round: line.rounds.length + 1,
         seed,
         own: isFirst ? own : new Map(),
@@ -70,6 +73,7 @@ export function embellisher(source: Source, plain: PlainLine, request: LineReque
     units: unitsFor(rhythm.shortest ?? defaults.shortest, defaults.fastest, tempo),
     density: plain.melody === 'embellished' ? (wishes.density ?? defaults.density) : 0,
     isPressed: false,
+    ...(wishes.devices && { isAsked: true as const }),
     varies: level === 'advanced',
   };
   return { tempo, usual, on };

@@ -1,6 +1,6 @@
-import { barDifficulties, lineDifficulty } from '../../analysis/difficulty';
+import { barDifficulties, lineDifficulty, lineShape } from '../../analysis/difficulty';
 import type { Instrument } from '../../instruments/instrument';
-import { isNote, type ScoreEvent, type Tempo } from '../../score/tune';
+import type { Tempo } from '../../score/tune';
 import type { Device } from '../recipe/groups';
 import type { Embellisher } from './embellishLine';
 import type { LevelLine, MeasuredLine } from './lineRequest';
@@ -16,40 +16,34 @@ const DENSE_ENOUGH = 35;
 /** However plain the tune, it is embellished no more often than so beyond what is usual. */
 const MOST_MORE = 3;
 /** What comes in, for any level above the first, where its own devices find nothing to do. */
-const MORE_DEVICES: readonly Device[] = ['approach', 'anticipation', 'grace', 'turn'];
+const MORE_DEVICES: readonly Device[] = ['again', 'approach', 'anticipation', 'grace', 'turn'];
 
 export function measured(line: LevelLine, instrument: Instrument, tempo: Tempo): MeasuredLine {
   const { base } = line;
-  const notes = base.bars.reduce(
-    (sum, { events }) => sum + events.filter((event, k) => isNote(event) && !isHeld(events[k - 1])).length,
-    0,
-  );
   const { total } = lineDifficulty(
     barDifficulties({ bars: base.bars, key: base.key, meter: base.meter, tempo }, instrument, 'sounding', line.shift),
   );
-  return { line, total, notes };
-}
-
-function isHeld(before: ScoreEvent | undefined): boolean {
-  return before !== undefined && isNote(before) && before.tied === true;
+  return { line, total, notes: lineShape(base).notes.length };
 }
 
 /**
- * Embellishes a line until it is harder than the level below and has no fewer notes: first with all that the level below was
- * given, then ever more densely, then by further rounds.
+ * Embellishes a line until it is harder than the level below and has no fewer notes: as is usual for the level, so that each has a character
+ * of its own; then ever more densely; then on top of all that the level below was given, by further rounds.
  */
 export function apartFrom(under: MeasuredLine, plain: LevelLine, add: Embellisher, instrument: Instrument): LevelLine {
   const { on, usual, tempo } = add;
-  const begun = under.line.rounds.reduce(on, plain);
-  let best = measured(on(begun, usual), instrument, tempo);
+  let best = measured(on(plain, usual), instrument, tempo);
   const isAbove = ({ total, notes }: MeasuredLine) => total > under.total + LEAST_RISE && notes >= under.notes;
+  // Harder and no fewer notes; no fewer notes; neither.
+  const rank = (one: MeasuredLine) => (isAbove(one) ? 2 : one.notes >= under.notes ? 1 : 0);
   const offer = (line: LevelLine) => {
     const next = measured(line, instrument, tempo);
-    if (isAbove(next) === isAbove(best) ? next.total > best.total : isAbove(next)) best = next;
+    if (rank(next) === rank(best) ? next.total > best.total : rank(next) > rank(best)) best = next;
   };
-  for (const density of DENSER)
-    if (density > usual.density && (!isAbove(best) || (density <= DENSE_ENOUGH && best.total < under.total * APART)))
-      offer(on(begun, { ...usual, density }));
+  const goOn = (density: number) => !isAbove(best) || (density <= DENSE_ENOUGH && best.total < under.total * APART);
+  for (const density of DENSER) if (density > usual.density && goOn(density)) offer(on(plain, { ...usual, density }));
+  const begun = isAbove(best) ? plain : under.line.rounds.reduce(on, plain);
+  for (const density of [usual.density, ...DENSER]) if (!isAbove(best)) offer(on(begun, { ...usual, density }));
   for (let more = 0; more < MOST_MORE && !isAbove(best); more += 1) {
     const devices = [...new Set([...usual.devices, ...MORE_DEVICES.slice(0, more === 0 ? -1 : undefined)])];
     offer(on(best.line, { ...usual, devices, density: 100, isPressed: more > 0 }));

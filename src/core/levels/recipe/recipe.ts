@@ -70,10 +70,10 @@ export const LEVEL_DEFAULTS: Readonly<Record<Level, LevelDefaults>> = {
     tempoRatio: 0.85,
     shortest: 'eighth',
     fastest: 6.5,
-    devices: ['passing', 'neighbour', 'fill', 'run-in', 'chord-tone', 'again'],
+    devices: ['passing', 'neighbour', 'fill', 'run-in', 'chord-tone'],
     density: 8,
   },
-  advanced: { melody: 'embellished', tempoRatio: 1, shortest: '16th', devices: DEVICES, density: 35 },
+  advanced: { melody: 'embellished', tempoRatio: 1, shortest: '16th', devices: DEVICES, density: 20 },
 };
 
 /** How densely a melody may be embellished, in figures to a hundred beats, with a word for it. */

@@ -1,0 +1,465 @@
+import { chordTonesUnder } from '../../analysis/chordsUnder';
+import type { Phrase } from '../../analysis/phrases';
+import { chanceFrom, type Chance } from '../../chance';
+import type { Key } from '../../pitch/key';
+import { chroma, pitchClassOf, semitones, staffPosition, type Pitch, type PitchClass } from '../../pitch/pitch';
+import { scaleStep } from '../../pitch/scaleSteps';
+import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../../score/sounding';
+import {
+  isNote,
+  keysOf,
+  type Bar,
+  type EventId,
+  type Note,
+  type Rest,
+  type ScoreEvent,
+  type Tune,
+} from '../../score/tune';
+import { beatNumberAt, beatsOf, weightAt } from '../../time/meter';
+import { valueOfTicks } from '../../time/noteValue';
+import { spellNoteLength, spellRestLength } from '../../time/spellLength';
+import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
+import type { Style } from '../../score/harmonyNotes';
+import type { Change } from '../change';
+import type { Device } from '../recipe/groups';
+import { beatsRead } from '../simplify/slots';
+import { figuresOf, type Figure, type NoteDevice, type Piece, type Spot } from './devices';
+import { judgeAnticipation, judgeFigure, judgeRunIn, mannersOf, type FigurePlace, type Manners } from './judge';
+
+/** A figure at its place: what stands instead of some events, and how it is told. */
+export interface Placed {
+  readonly instead: ReadonlyMap<EventId, readonly ScoreEvent[]>;
+  readonly bars: readonly number[];
+  readonly marked: readonly EventId[];
+  readonly detail: Change['detail'];
+  readonly early?: EventId;
+}
+
+/** A figure that may be made of an event. */
+export interface Candidate {
+  readonly event: EventId;
+  readonly device: Device;
+  /** Index of the bar, and of the phrase that it belongs to. */
+  readonly bar: number;
+  readonly phrase: number;
+  /** What the judge says of it; the better, the higher. */
+  readonly score: number;
+  /** Breaks ties, from 0 up to 1. */
+  readonly dice: number;
+  /** What would be added, concert. */
+  readonly added: readonly Pitch[];
+  /** Some of it belongs neither to the key nor to the chord. */
+  readonly isForeign: boolean;
+  readonly make: () => Placed;
+}
+
+/** What the candidates of a line depend on, beside the line. */
+export interface CandidateWishes {
+  readonly devices: readonly Device[];
+  readonly units: readonly Ticks[];
+  readonly isPressed: boolean;
+  /** The devices were chosen by hand: then the style forbids none of them. */
+  readonly isAsked: boolean;
+  readonly style: Style;
+  readonly varies: boolean;
+  readonly leans: boolean;
+  readonly round: number;
+  readonly seed: number;
+  /** Bars with a seed of their own. */
+  readonly own: ReadonlyMap<number, number>;
+}
+
+const EIGHTH = TICKS_PER_QUARTER / 2;
+
+/** Spreads one throw over several figures. */
+const GOLDEN = 0.618;
+
+/** Everything that could be added to a line, judged; the same for all players, who then take what they have. */
+export function candidatesOf(
+  tune: Tune,
+  phrases: readonly Phrase[],
+  wishes: CandidateWishes,
+  silent: ReadonlySet<EventId>,
+): readonly Candidate[] {
+  const notes = soundingNotes(tune);
+  const spans = barSpans(tune);
+  const keys = keysOf(tune);
+  const tones = chordTonesUnder(tune, notes);
+  const ends = new Set(phrases.map(({ to }) => to - 1));
+  const phraseOf = phraseIndices(phrases, notes.length);
+  const byEvent = new Map(notes.map((note, index) => [note.first.id, index]));
+  const seen = new Map<string, number>();
+  const manners = mannersOf(wishes.style, notes);
+  return tune.bars.flatMap((bar, index): readonly Candidate[] => {
+    const span = spans[index];
+    const key = keys[index] ?? tune.key;
+    if (!span || bar.events.length === 0) return [];
+    const words = barWords(bar, tune.bars[index + 1], key);
+    const times = (seen.get(words) ?? 0) + 1;
+    seen.set(words, times);
+    const own = wishes.own.get(index);
+    const chance = chanceFrom(
+      `${wishes.round}/${own ?? wishes.seed}/${wishes.varies && own === undefined ? times : 1}/${words}`,
+    );
+    return candidatesIn({
+      tune,
+      bar,
+      index,
+      span,
+      spans,
+      key,
+      notes,
+      tones,
+      ends,
+      phrases,
+      phraseOf,
+      byEvent,
+      chance,
+      wishes,
+      silent,
+      manners,
+      isAgain: times > 1 && wishes.varies,
+    });
+  });
+}
+
+function phraseIndices(phrases: readonly Phrase[], count: number): readonly number[] {
+  const indices = Array<number>(count).fill(0);
+  phrases.forEach(({ from, to }, phrase) => indices.fill(phrase, from, to));
+  return indices;
+}
+
+/** What a bar is made of, whatever its key and octave, with the note it leads to. */
+function barWords(bar: Bar, next: Bar | undefined, { tonic }: Key): string {
+  const home = staffPosition({ ...tonic, octave: 4 });
+  let before: number | undefined;
+  const words = [...bar.events, ...(next?.events.slice(0, 1) ?? [])].map((event) => {
+    if (!isNote(event)) return `z${event.length}`;
+    const height = staffPosition(event.pitch);
+    const step = before === undefined ? (((height - home) % 7) + 7) % 7 : height - before;
+    before = height;
+    return `${step}:${(chroma(event.pitch) - chroma(tonic) + 12) % 12}:${event.length}${event.tied ? '~' : ''}`;
+  });
+  return words.join(' ');
+}
+
+interface BarPlace {
+  readonly tune: Tune;
+  readonly bar: Bar;
+  readonly index: number;
+  readonly span: BarSpan;
+  readonly spans: readonly BarSpan[];
+  readonly key: Key;
+  readonly notes: readonly SoundingNote[];
+  readonly tones: readonly (readonly PitchClass[] | undefined)[];
+  readonly ends: ReadonlySet<number>;
+  readonly phrases: readonly Phrase[];
+  /** Of each sounding note. */
+  readonly phraseOf: readonly number[];
+  readonly byEvent: ReadonlyMap<EventId, number>;
+  readonly chance: Chance;
+  readonly wishes: CandidateWishes;
+  readonly silent: ReadonlySet<EventId>;
+  readonly manners: Manners;
+  /** The bar has come before, and the second time is to be another. */
+  readonly isAgain: boolean;
+}
+
+/** What might be done in a bar. */
+function candidatesIn(place: BarPlace): readonly Candidate[] {
+  const { bar, span, tune, index } = place;
+  let start = span.offset;
+  let continues = isTiedOn(tune.bars[index - 1]);
+  return bar.events.flatMap((event, k): readonly Candidate[] => {
+    const inBar = start;
+    start += event.length;
+    const isContinued = continues;
+    continues = isNote(event) && event.tied === true;
+    if ((event.tuplet && !place.wishes.isPressed) || event.optional || isContinued) return [];
+    return isNote(event) ? figuresAt(place, event, inBar) : runIns(place, event, k, inBar);
+  });
+}
+
+function isTiedOn(bar: Bar | undefined): boolean {
+  const last = bar?.events.at(-1);
+  return last !== undefined && isNote(last) && last.tied === true;
+}
+
+function figuresAt(place: BarPlace, event: Note, inBar: Ticks): readonly Candidate[] {
+  const { notes, ends, byEvent, chance, wishes, span, key, tones, index } = place;
+  const note = byEvent.get(event.id);
+  const struck = note === undefined ? undefined : notes[note];
+  // What was added is nobody's structure: nothing is added to it, nor between it and the note it was added to.
+  if (note === undefined || !struck || event.fermata || isAdded(event.id)) return [];
+  const after = notes[note + 1];
+  if (after && isAdded(after.first.id)) return [];
+  const home = beatsOf(span.meter).findLast((beat) => beat.start <= inBar);
+  const beat = home?.length ?? TICKS_PER_QUARTER;
+  // The end of a phrase is where the ear rests: signs alone, if anything; but one that is held long may walk on to the next phrase.
+  const isEnd = ends.has(note);
+  const walksOn = isEnd && after !== undefined && event.length >= 3 * beat;
+  const isWhole = !event.tied && !event.tuplet && (!isEnd || walksOn);
+  if (!isWhole && !wishes.isPressed) return [];
+  const spot: Spot = {
+    event,
+    next: after?.first,
+    isJoined: after !== undefined && after.start === struck.start + struck.length,
+    isOnBeat: weightAt(span.meter, inBar) >= 0.5,
+    beat,
+    key,
+    tones: tones[note] ?? [],
+    units: wishes.units,
+    isPressed: wishes.isPressed,
+  };
+  const at = figurePlace(place, note, inBar, spot);
+  return wishes.devices.flatMap((device): readonly Candidate[] => {
+    if (device === 'run-in' || (!isWhole && device !== 'grace' && device !== 'turn')) return [];
+    if (walksOn && device !== 'fill' && device !== 'passing') return [];
+    const common = { event: event.id, device, bar: index, phrase: place.phraseOf[note] ?? 0 };
+    // One throw a device: in another key a figure may be missing, and the others keep theirs.
+    const thrown = chance();
+    if (device === 'anticipation') {
+      const score = judgeAnticipation(at);
+      if (score === undefined) return [];
+      const made = anticipation(place, note, spot);
+      return made ? [{ ...common, score, dice: thrown, added: [], isForeign: false, make: () => made }] : [];
+    }
+    return figuresOf(device, spot).flatMap((figure, k): readonly Candidate[] => {
+      const dice = (thrown + k * GOLDEN) % 1;
+      const added = addedBy(figure);
+      if (added.some(({ alter }) => Math.abs(alter) > 1)) return [];
+      // A grace before the next note would come in the way of what leads to it.
+      if (figure.kind === 'pieces' && (!readWell(figure.pieces, inBar, span, wishes) || after?.first.graces)) return [];
+      const judged = judgeFigure(device, figure, at);
+      return judged
+        ? [{ ...common, ...judged, dice, added, make: () => figureAt(place, device, figure, spot, inBar) }]
+        : [];
+    });
+  });
+}
+
+/** How far from the end of its phrase a note is, and all else that the judge asks of a place. */
+function figurePlace(place: BarPlace, note: number, inBar: Ticks, spot: Spot): FigurePlace {
+  const { notes, spans, span, phrases, phraseOf, manners, isAgain, wishes, tones } = place;
+  const struck = notes[note];
+  const last = notes[(phrases[phraseOf[note] ?? 0]?.to ?? 1) - 1];
+  const after = notes[note + 1];
+  const nextSpan = after && spans[after.bar];
+  const beats = Math.max(1, span.length / spot.beat);
+  return {
+    spot,
+    inBar,
+    meter: span.meter,
+    before: notes[note - 1]?.pitch,
+    nextTones: (after && tones[note + 1]) ?? [],
+    nextWeight: after && nextSpan ? weightAt(nextSpan.meter, after.inBar) : 0,
+    toEnd: last && struck ? (last.start - struck.start) / Math.max(1, span.length) : 0,
+    notesToABeat: (place.bar.events.filter(isNote).length || 1) / beats,
+    isAgain,
+    isAsked: wishes.isAsked,
+    isPressed: wishes.isPressed,
+    manners,
+  };
+}
+
+/** A figure at its note, as events and in words. */
+function figureAt(
+  { index, span, wishes }: BarPlace,
+  device: NoteDevice,
+  figure: Figure,
+  { event, next }: Spot,
+  inBar: Ticks,
+): Placed {
+  const events = figure.kind === 'pieces' ? cut(event, figure.pieces, wishes.round) : [{ ...event, ...figure.signs }];
+  const ornament = figure.kind === 'signs' ? figure.signs.ornaments?.[0] : undefined;
+  return {
+    bars: [index],
+    instead: new Map([[event.id, events]]),
+    marked: figure.kind === 'pieces' ? events.slice(1).map(({ id }) => id) : [event.id],
+    detail: {
+      kind: 'embellished',
+      device,
+      at: pitchClassOf(event.pitch),
+      added: addedBy(figure).map(pitchClassOf),
+      beat: beatNumberAt(span.meter, inBar),
+      ...(next && { to: pitchClassOf(next.pitch) }),
+      ...(ornament && { ornament }),
+    },
+  };
+}
+
+function addedBy(figure: Figure): readonly Pitch[] {
+  return figure.kind === 'pieces'
+    ? figure.pieces.slice(1).map(({ pitch }) => pitch)
+    : (figure.signs.graces ?? []).slice(0, 1).map(({ pitch }) => pitch);
+}
+
+/** Whether every piece is one printed value at its place, so that the rhythm stays one that players know. */
+function readWell(
+  pieces: readonly Piece[],
+  inBar: Ticks,
+  { meter }: BarSpan,
+  { leans }: Pick<CandidateWishes, 'leans'>,
+): boolean {
+  let start = inBar;
+  return pieces.every(({ length }) => {
+    const beat = leans ? undefined : beatsRead(meter).findLast((one) => one.start <= start);
+    const isOver = beat !== undefined && start > beat.start && start + length > beat.start + beat.length;
+    const well = !isOver && valueOfTicks(length) !== undefined && spellNoteLength(start, length, meter).length === 1;
+    start += length;
+    return well;
+  });
+}
+
+/**
+ * What is added to an event is called after it and the round. The first four
+ * rounds have a letter each, which hand edits in stored recipes refer to; from
+ * the fifth on the round's number stands in the name.
+ */
+export const addedId = (id: EventId, round: number, k: number): EventId =>
+  `${id}.${'dfgh'[round - 1] ?? `k${round}n`}${k}`;
+
+/** Whether an event was added by an earlier round. */
+export const isAdded = (id: EventId): boolean => /\.(?:[dfgh]|k\d+n)\d+$/.test(id);
+
+function cut(event: Note, pieces: readonly Piece[], round: number): readonly ScoreEvent[] {
+  return pieces.map(({ pitch, length }, k): Note =>
+    k === 0 ? { ...event, length } : { kind: 'note', id: addedId(event.id, round, k), pitch, length },
+  );
+}
+
+/** The next note struck an eighth early and held on. */
+function anticipation(place: BarPlace, note: number, spot: Spot): Placed | undefined {
+  const { notes, ends, tune, index, span } = place;
+  const { event, next, isJoined } = spot;
+  const [struck, after] = [notes[note], notes[note + 1]];
+  if (
+    !next ||
+    !struck ||
+    !after ||
+    !isJoined ||
+    event.length < 2 * EIGHTH ||
+    ends.has(note + 1) ||
+    next.graces ||
+    next.ornaments ||
+    next.tuplet ||
+    next.tied ||
+    next.optional ||
+    next.length < EIGHTH
+  )
+    return undefined;
+  const nextSpan = place.spans[after.bar];
+  if (!nextSpan || weightAt(nextSpan.meter, after.inBar) < 0.5 || semitones(next.pitch) === semitones(event.pitch))
+    return undefined;
+  if (after.bar !== index && isSeam(tune.bars[index], tune.bars[after.bar])) return undefined;
+  const inBar = struck.inBar;
+  const pieces: readonly Piece[] = [
+    { pitch: event.pitch, length: event.length - EIGHTH },
+    { pitch: next.pitch, length: EIGHTH },
+  ];
+  if (!readWell(pieces, inBar, span, place.wishes)) return undefined;
+  const { slurEnds, slurStarts, hairpinEnds, ...onset } = next;
+  const held: Note = {
+    kind: 'note',
+    id: addedId(next.id, place.wishes.round, 0),
+    pitch: next.pitch,
+    length: next.length,
+    ...(slurEnds && { slurEnds }),
+    ...(slurStarts && { slurStarts }),
+    ...(hairpinEnds && { hairpinEnds }),
+  };
+  return {
+    bars: [...new Set([index, after.bar])],
+    marked: [next.id],
+    early: next.id,
+    instead: new Map<EventId, readonly ScoreEvent[]>([
+      [
+        event.id,
+        [
+          { ...event, length: event.length - EIGHTH },
+          { ...onset, length: EIGHTH, tied: true },
+        ],
+      ],
+      [next.id, [held]],
+    ]),
+    detail: {
+      kind: 'embellished',
+      device: 'anticipation',
+      at: pitchClassOf(next.pitch),
+      added: [],
+      beat: beatNumberAt(nextSpan.meter, after.inBar),
+    },
+  };
+}
+
+/** A repeat, an ending or a jump between two bars: what comes next may be another bar than the one that follows on paper. */
+function isSeam(bar: Bar | undefined, next: Bar | undefined): boolean {
+  return (
+    bar?.repeatEnd !== undefined ||
+    bar?.endingStops === true ||
+    bar?.jumps !== undefined ||
+    next?.repeatStart === true ||
+    next?.ending !== undefined ||
+    next?.jumps !== undefined
+  );
+}
+
+/** The end of a rest walks into the note after it; enough of the rest is left to breathe. */
+function runIns(place: BarPlace, event: Rest, k: number, inBar: Ticks): readonly Candidate[] {
+  const { bar, span, key, wishes, index, chance, notes, byEvent, tones, tune, silent } = place;
+  const unit = wishes.units[0];
+  if (!wishes.devices.includes('run-in') || !unit || event.fermata || event.tuplet || silent.has(event.id)) return [];
+  const next = bar.events[k + 1] ?? (isSeam(bar, tune.bars[index + 1]) ? undefined : tune.bars[index + 1]?.events[0]);
+  if (!next || !isNote(next) || next.graces || next.tuplet || isAdded(next.id)) return [];
+  const rest = event.length - 2 * unit;
+  // A whole bar of rest is a player's own: it is left.
+  if (rest < unit || (bar.events.length === 1 && event.length === span.length)) return [];
+  const note = byEvent.get(next.id);
+  const under = tones[note ?? -1] ?? tones[(note ?? notes.length) - 1] ?? [];
+  const to = inBar + rest;
+  const thrown = chance();
+  return [1, -1].flatMap((side, turn): readonly Candidate[] => {
+    const pitches = [2, 1].map((steps) => scaleStep(next.pitch, -side * steps, key, under));
+    const pieces = pitches.map((pitch) => ({ pitch, length: unit }));
+    const dice = (thrown + turn * GOLDEN) % 1;
+    if (pitches.some(({ alter }) => Math.abs(alter) > 1) || !readWell(pieces, to, span, wishes)) return [];
+    const make = (): Placed => {
+      const rests = spellRestLength(inBar, rest, span.meter).map((length, part): Rest => ({
+        kind: 'rest',
+        id: part === 0 ? event.id : addedId(event.id, wishes.round, part + 4),
+        length,
+      }));
+      const added = pieces.map(({ pitch, length }, part): Note => ({
+        kind: 'note',
+        id: addedId(event.id, wishes.round, part),
+        pitch,
+        length,
+      }));
+      return {
+        bars: [index],
+        marked: added.map(({ id }) => id),
+        instead: new Map([[event.id, [...rests, ...added]]]),
+        detail: {
+          kind: 'embellished',
+          device: 'run-in',
+          at: pitchClassOf(next.pitch),
+          added: pitches.map(pitchClassOf),
+          beat: beatNumberAt(span.meter, to),
+        },
+      };
+    };
+    return [
+      {
+        event: event.id,
+        device: 'run-in',
+        bar: index,
+        phrase: place.phraseOf[note ?? -1] ?? 0,
+        score: judgeRunIn(pieces, to, span.meter, under),
+        dice,
+        added: pitches,
+        isForeign: false,
+        make,
+      },
+    ];
+  });
+}

@@ -1,0 +1,256 @@
+import { alterInSignature, signatureOf, type Key } from '../../pitch/key';
+import { chroma, semitones, staffPosition, type Pitch, type PitchClass } from '../../pitch/pitch';
+import type { SoundingNote } from '../../score/sounding';
+import type { Style } from '../../score/harmonyNotes';
+import { weightAt, type Meter } from '../../time/meter';
+import type { Ticks } from '../../time/ticks';
+import { DEVICE_WEIGHTS, type Figure, type NoteDevice, type Piece, type Spot } from './devices';
+
+/**
+ * What the judge of added notes goes by. What is added is scored; dice only break ties. The order is common practice of writing
+ * variations (a note on the beat belongs to the chord or resolves by step; the line goes where the next note of the tune is);
+ * the figures are ours and open to argument.
+ */
+const LIKES = {
+  /** An added note on a beat that is a tone of its chord. */
+  chordToneOnBeat: 0.2,
+  /** One that is none but goes on by step; one that does not is not written at all. */
+  leaningOnBeat: -0.5,
+  /** The last added note goes into the tune's next note by step, stays on it, or leaps by more than a third. */
+  arrivesByStep: 0.3,
+  staysOnNext: -0.5,
+  leapsToNext: -0.5,
+  /** Nothing follows without a rest. */
+  goesNowhere: -0.4,
+  /** The first of two halves of a leap inside the figure of more than a third, unless both are chord tones. */
+  leapInside: -0.4,
+  /** It repeats the note it was added to, or the one before. */
+  stammer: -1.2,
+  /** The place wants something: a held note, the end of a phrase, the second time. */
+  heldNote: 0.6,
+  phraseEnd: 0.45,
+  secondTime: 0.4,
+  /** The place is full already, or the note is short. */
+  fullBar: -0.6,
+  shortNote: -0.35,
+  /** Sixteenths, where the line has none. */
+  veryShort: -0.25,
+  /** A half step into a chord tone on a strong beat, where the style has them. */
+  halfStep: 0.1,
+  /** The same, where the style has them rarely. */
+  rareHalfStep: -0.45,
+  /** Ornaments in a style of its own grace notes. */
+  ornament: -0.2,
+} as const;
+
+/** Below this nothing is written unasked. */
+export const THRESHOLD = 0.55;
+
+/** How figures are chosen one after the other. */
+export const CHOOSING = {
+  /** For each time that the device stands in the phrase already. */
+  sameDevice: 0.3,
+  /** For a third figure in a bar, and more beyond; two together make sense as a whole. */
+  fullBar: 0.25,
+  /** Half steps and enclosures to a phrase. */
+  mostForeign: 1,
+  /** Scores nearer than this are equal. */
+  tie: 0.1,
+} as const;
+
+/** From this many notes to a beat on a bar is full; from this share of notes with graces on a tune has its own. */
+const FULL = 1.6;
+const GRACED = 0.04;
+/** Share of joins in which a tune strikes a note again, from which striking again belongs to it. */
+const STRIKES_AGAIN = 0.12;
+
+/** How half steps from outside are taken: not at all, rarely, or as a matter of course. */
+type HalfSteps = 'never' | 'rarely' | 'freely';
+
+const HALF_STEPS: Readonly<Record<Style, HalfSteps>> = {
+  modal: 'never',
+  hymn: 'never',
+  dance: 'never',
+  song: 'rarely',
+  rock: 'rarely',
+  blues: 'freely',
+  jazz: 'freely',
+};
+
+/** Styles in which a strong note may come early. */
+const PUSHES: ReadonlySet<Style> = new Set(['song', 'rock', 'blues', 'jazz']);
+
+/** How a tune behaves, for the judge. */
+export interface Manners {
+  readonly style: Style;
+  readonly halfSteps: HalfSteps;
+  /** It strikes notes again by itself. */
+  readonly strikesAgain: boolean;
+  /** It has grace notes or ornaments of its own. */
+  readonly isGraced: boolean;
+}
+
+export function mannersOf(style: Style, notes: readonly SoundingNote[]): Manners {
+  let [again, graced] = [0, 0];
+  notes.forEach(({ first, pitch }, k) => {
+    const before = notes[k - 1];
+    if (before && semitones(before.pitch) === semitones(pitch)) again += 1;
+    if (first.graces || first.ornaments) graced += 1;
+  });
+  return {
+    style,
+    halfSteps: HALF_STEPS[style],
+    strikesAgain: again > STRIKES_AGAIN * notes.length,
+    isGraced: graced > GRACED * notes.length,
+  };
+}
+
+/** A struck note of the line with what the judge asks of its place. */
+export interface FigurePlace {
+  readonly spot: Spot;
+  readonly inBar: Ticks;
+  readonly meter: Meter;
+  /** The note struck before. */
+  readonly before: Pitch | undefined;
+  /** The chord under the next note, and how strong its place is. */
+  readonly nextTones: readonly PitchClass[];
+  readonly nextWeight: number;
+  /** Bars from here to the last note of the phrase. */
+  readonly toEnd: number;
+  readonly notesToABeat: number;
+  readonly isAgain: boolean;
+  readonly isAsked: boolean;
+  readonly isPressed: boolean;
+  readonly manners: Manners;
+}
+
+export interface Judged {
+  readonly score: number;
+  readonly isForeign: boolean;
+}
+
+/**
+ * What a figure is worth at its place; `undefined` where it must not be written.
+ * Rule: is the note on the beat a tone of the sounding chord, or does it lean and resolve by step; does the line go where the next
+ * structure note is; does the style allow half steps; does the place want something, or is it full already. A note struck again is no
+ * embellishment unless the tune's own rhythm does it.
+ */
+export function judgeFigure(device: NoteDevice, figure: Figure, place: FigurePlace): Judged | undefined {
+  return figure.kind === 'signs' ? judgeSigns(device, place) : judgePieces(device, figure.pieces, place);
+}
+
+function judgeSigns(device: NoteDevice, place: FigurePlace): Judged | undefined {
+  const { manners, isPressed, isAsked } = place;
+  if (!isAsked && !isPressed && (manners.isGraced || manners.style === 'hymn')) return undefined;
+  return { score: DEVICE_WEIGHTS[device] + wants(place) + LIKES.ornament, isForeign: false };
+}
+
+function judgePieces(device: NoteDevice, pieces: readonly Piece[], place: FigurePlace): Judged | undefined {
+  const { spot, inBar, manners, isAsked, isPressed } = place;
+  if (device === 'again' && !isAsked && !isPressed && !manners.strikesAgain) return undefined;
+  let score = DEVICE_WEIGHTS[device] + wants(place) + arrivalOf(device, pieces, spot);
+  let at = inBar + (pieces[0]?.length ?? 0);
+  for (let k = 1; k < pieces.length; k += 1) {
+    const liked = judgePiece(device, pieces, k, at, place);
+    if (liked === undefined) return undefined;
+    score += liked;
+    at += pieces[k]?.length ?? 0;
+  }
+  const isForeign = pieces.slice(1).some(({ pitch }) => !isTone(pitch, spot) && !isOfKey(pitch, spot.key));
+  if (!isForeign && device !== 'approach' && device !== 'enclosure') return { score, isForeign };
+  const halfStep = judgeHalfStep(place);
+  return halfStep === undefined
+    ? isForeign
+      ? undefined
+      : { score, isForeign }
+    : { score: score + halfStep, isForeign };
+}
+
+/** One added note: on a beat it belongs to the chord or leans; inside the figure it neither stammers nor leaps without reason. */
+function judgePiece(
+  device: NoteDevice,
+  pieces: readonly Piece[],
+  k: number,
+  at: Ticks,
+  { spot, meter, isAsked }: FigurePlace,
+): number | undefined {
+  const [before, piece] = [pieces[k - 1], pieces[k]];
+  if (!piece || !before) return undefined;
+  const { pitch } = piece;
+  let score = 0;
+  if (weightAt(meter, at) >= 0.5) {
+    const after = pieces[k + 1]?.pitch ?? (spot.isJoined ? spot.next?.pitch : undefined);
+    const leans = after !== undefined && isStep(pitch, after);
+    if (spot.tones.length > 0 ? isTone(pitch, spot) : isOfKey(pitch, spot.key)) score += LIKES.chordToneOnBeat;
+    else if (leans || isAsked) score += LIKES.leaningOnBeat;
+    else return undefined;
+  }
+  const isWide = Math.abs(staffPosition(pitch) - staffPosition(before.pitch)) > 2;
+  if (isWide && !(isTone(pitch, spot) && isTone(before.pitch, spot))) score += LIKES.leapInside;
+  if (device !== 'again' && semitones(pitch) === semitones(before.pitch)) score += LIKES.stammer;
+  return score;
+}
+
+/** How the last added note goes into the tune's next one. */
+function arrivalOf(device: NoteDevice, pieces: readonly Piece[], { event, next, isJoined, beat }: Spot): number {
+  const last = pieces.at(-1);
+  const pitch = last?.pitch ?? event.pitch;
+  const short = (last?.length ?? 0) * 4 <= beat ? LIKES.veryShort : 0;
+  if (!next || !isJoined) return short + LIKES.goesNowhere;
+  if (semitones(next.pitch) === semitones(pitch)) return short + (device === 'again' ? 0 : LIKES.staysOnNext);
+  if (isStep(pitch, next.pitch)) return short + LIKES.arrivesByStep;
+  return short + (Math.abs(staffPosition(pitch) - staffPosition(next.pitch)) > 2 ? LIKES.leapsToNext : 0);
+}
+
+/** Half steps from outside lead into a tone of the chord on a strong beat, in styles that have them. */
+function judgeHalfStep({ spot, nextTones, nextWeight, manners, isAsked }: FigurePlace): number | undefined {
+  if (isAsked) return 0;
+  const { next } = spot;
+  if (manners.halfSteps === 'never' || !next || nextWeight < 0.5) return undefined;
+  const arrives = nextTones.length === 0 || nextTones.some((tone) => chroma(tone) === chroma(next.pitch));
+  if (!arrives) return undefined;
+  return manners.halfSteps === 'rarely' ? LIKES.rareHalfStep : LIKES.halfStep;
+}
+
+/** What the place itself speaks for or against. */
+function wants({ spot, toEnd, notesToABeat, isAgain }: FigurePlace): number {
+  const { event, beat } = spot;
+  return (
+    (event.length >= 2 * beat ? LIKES.heldNote : 0) +
+    (toEnd <= 1.5 ? LIKES.phraseEnd : 0) +
+    (isAgain ? LIKES.secondTime : 0) +
+    (notesToABeat >= FULL ? LIKES.fullBar : 0) +
+    (event.length < beat ? LIKES.shortNote : 0)
+  );
+}
+
+/** A strong note that comes an eighth early. */
+export function judgeAnticipation(place: FigurePlace): number | undefined {
+  const { manners, isAsked, isPressed } = place;
+  if (!isAsked && !isPressed && !PUSHES.has(manners.style)) return undefined;
+  return DEVICE_WEIGHTS.anticipation + wants(place) + (manners.style === 'song' ? -0.2 : 0.1);
+}
+
+/** The way out of a rest into the note after it. */
+export function judgeRunIn(pieces: readonly Piece[], at: Ticks, meter: Meter, tones: readonly PitchClass[]): number {
+  let [start, score] = [at, DEVICE_WEIGHTS['run-in']];
+  for (const { pitch, length } of pieces) {
+    if (weightAt(meter, start) >= 0.5)
+      score += tones.some((tone) => chroma(tone) === chroma(pitch)) ? LIKES.chordToneOnBeat : LIKES.leaningOnBeat;
+    start += length;
+  }
+  return score;
+}
+
+function isTone(pitch: PitchClass, { tones }: Pick<Spot, 'tones'>): boolean {
+  return tones.some((tone) => chroma(tone) === chroma(pitch));
+}
+
+function isStep(a: Pitch, b: Pitch): boolean {
+  const distance = Math.abs(semitones(a) - semitones(b));
+  return distance === 1 || distance === 2;
+}
+
+function isOfKey(pitch: PitchClass, key: Key): boolean {
+  return alterInSignature(pitch.step, signatureOf(key)) === pitch.alter;
+}
