@@ -189,7 +189,9 @@ function look(counts: Counts, tune: Tune, part: Part, level: Level, instrument: 
       if (lengths.join().includes('1,0.5')) counts.add('lilting bars');
     } else {
       counts.add('simple bars');
-      if (lengths.length > 2 && lengths.every((length) => length === 1)) counts.add('all quarters');
+      const own = tune.bars[index]?.events.filter(isNote).map(({ length }) => length / TICKS_PER_QUARTER) ?? [];
+      const isMarch = (values: readonly number[]) => values.length > 2 && values.every((length) => length === 1);
+      if (isMarch(lengths) && !isMarch(own)) counts.add('all quarters');
     }
   }
 
@@ -235,7 +237,7 @@ function report(by: Readonly<Record<Level, Counts>>): readonly string[] {
     `  parts that begin in another key than the tune's: ${beginner.share('moved', 'parts')}`,
     `  parts in which a note leaves its gesture by a seventh or more, or is another note: ${beginner.share('bent parts', 'parts')} (${beginner.of('flips')} bent by a seventh or more, ${beginner.of('other notes')} other notes; ${beginner.of('joins')} gestures moved inside a phrase)`,
     `  bars that come again otherwise: ${beginner.share('unlike reprises', 'reprises')} of ${beginner.of('reprises')}`,
-    `  bars of quarters alone: ${beginner.share('all quarters', 'simple bars')}; compound bars with quarter and eighth: ${beginner.share('lilting bars', 'compound bars')}`,
+    `  bars of quarters alone, not so in the tune: ${beginner.share('all quarters', 'simple bars')}; compound bars with quarter and eighth: ${beginner.share('lilting bars', 'compound bars')}`,
     `  breath marks to a bar: ${(beginner.of('breaths') / Math.max(1, beginner.of('wind bars'))).toFixed(2)}; nearer than two bars: ${beginner.of('breaths too near')}`,
     ...(
       [

@@ -72,6 +72,8 @@ export type ChangeKind =
     }
   /** A leap too large that the ends of the phrase leave. */
   | { readonly kind: 'leap-stays'; readonly from: PitchClass; readonly to: PitchClass }
+  /** A stretch that lasts longer than the player's breath. In seconds. */
+  | { readonly kind: 'long-breath'; readonly seconds: number; readonly lasts: number }
   /** Other slurs and dots than the tune's. */
   | { readonly kind: 'articulation'; readonly style: Exclude<ArticulationStyle, 'as-written'> }
   /** The one kind that concerns the page alone: written pitches. */
@@ -159,6 +161,11 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
       return {
         what: `the leap from ${name(detail.from)} to ${name(detail.to)} stays`,
         why: 'the first note and the ends of phrases keep their notes',
+      };
+    case 'long-breath':
+      return {
+        what: `about ${Math.round(detail.seconds)} seconds in one breath from here`,
+        why: `no better place to breathe comes sooner, and about ${Math.round(detail.lasts)} seconds are usual: a quicker tempo helps`,
       };
     case 'articulation':
       return { what: STYLE_TEXT[detail.style], why: 'the articulation of the level' };

@@ -5,9 +5,11 @@ import type { Interval } from '../pitch/interval';
 import type { Key } from '../pitch/key';
 import { byOctaves, pitchClassOf, type Pitch } from '../pitch/pitch';
 import { readableInterval, withoutDoubleAccidental } from '../pitch/respell';
+import { soundingNotes } from '../score/sounding';
 import { barNumbers, mapNotes, type Bar, type Swing, type Tempo, type Tune } from '../score/tune';
 import type { Meter } from '../time/meter';
 import { withAids } from './page/aids';
+import { breathsOf, breathTooLong, type BreathContext } from './page/breaths';
 import type { Change } from './change';
 import { fingerPart, type FingeredPart } from './page/fingerPart';
 import { extremesOf, type NoteOutside } from './fit/fit';
@@ -124,17 +126,17 @@ function finished(
     fingers && fingers.marks !== 'none'
       ? fingerPart({ bars, meter: tune.meter }, tempo, instrument, fingers)
       : undefined;
-  const helped =
-    Object.keys(aids).length === 0
-      ? bars
-      : withAids(bars, aids, {
-          key: onPage.key,
-          meter: tune.meter,
-          tempo,
-          instrument,
-          syllables,
-          phrases: phrasesIn({ ...line.tune, bars }, tune, phrases),
-        });
+  const context = {
+    key: onPage.key,
+    meter: tune.meter,
+    tempo,
+    instrument,
+    level,
+    syllables,
+    phrases: phrasesIn({ ...line.tune, bars }, tune, phrases),
+  };
+  const helped = Object.keys(aids).length === 0 ? bars : withAids(bars, aids, context);
+  const breathless = aids.breaths ? longBreath(tune, bars, context) : [];
   return {
     value: {
       level,
@@ -163,8 +165,18 @@ function finished(
       ...(fingered && { fingered }),
       difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
     },
-    changes: [...line.changes, ...plain.changes].toSorted((a, b) => a.barIndex - b.barIndex),
+    changes: [...line.changes, ...plain.changes, ...breathless].toSorted((a, b) => a.barIndex - b.barIndex),
   };
+}
+
+/** A word for the stretch that the player's breath does not last for. */
+function longBreath(tune: Tune, bars: readonly Bar[], context: BreathContext): readonly Change[] {
+  const breaths = breathsOf(soundingNotes({ bars, meter: tune.meter }), bars, context);
+  const found = breathTooLong(breaths);
+  if (!found) return [];
+  const { seconds, barIndex } = found;
+  const detail = { kind: 'long-breath' as const, seconds, lasts: breaths.lasts };
+  return [{ bar: barNumbers(tune)[barIndex] ?? 0, barIndex, events: [], detail }];
 }
 
 function swingOf(swing: Swing | 'straight' | undefined): { readonly swing?: Swing } {

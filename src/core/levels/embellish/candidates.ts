@@ -15,7 +15,7 @@ import {
   type ScoreEvent,
   type Tune,
 } from '../../score/tune';
-import { beatNumberAt, beatsOf, weightAt } from '../../time/meter';
+import { beatNumberAt, beatsOf, isCompound, weightAt } from '../../time/meter';
 import { valueOfTicks } from '../../time/noteValue';
 import { spellNoteLength, spellRestLength } from '../../time/spellLength';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
@@ -245,7 +245,7 @@ function figurePlace(place: BarPlace, note: number, inBar: Ticks, spot: Spot): F
   const last = notes[(phrases[phraseOf[note] ?? 0]?.to ?? 1) - 1];
   const after = notes[note + 1];
   const nextSpan = after && spans[after.bar];
-  const beats = Math.max(1, span.length / spot.beat);
+  const parts = (isCompound(span.meter) ? 3 : 2) * Math.max(1, span.length / spot.beat);
   return {
     spot,
     inBar,
@@ -254,8 +254,9 @@ function figurePlace(place: BarPlace, note: number, inBar: Ticks, spot: Spot): F
     nextTones: (after && tones[note + 1]) ?? [],
     nextWeight: after && nextSpan ? weightAt(nextSpan.meter, after.inBar) : 0,
     toEnd: last && struck ? (last.start - struck.start) / Math.max(1, span.length) : 0,
-    notesToABeat: (place.bar.events.filter(isNote).length || 1) / beats,
+    fullness: place.bar.events.filter(isNote).length / parts,
     isAgain,
+    isLast: place.index === spans.length - 1,
     isAsked: wishes.isAsked,
     isPressed: wishes.isPressed,
     manners,

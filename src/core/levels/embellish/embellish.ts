@@ -3,7 +3,7 @@ import { chanceFrom } from '../../chance';
 import type { Pitch } from '../../pitch/pitch';
 import { barSpans, soundingNotes } from '../../score/sounding';
 import { barNumbers, type EventId, type Tune } from '../../score/tune';
-import { beatsOf } from '../../time/meter';
+import { barTicks, beatsOf } from '../../time/meter';
 import type { Ticks } from '../../time/ticks';
 import type { Style } from '../../score/harmonyNotes';
 import type { Change } from '../change';
@@ -54,6 +54,9 @@ export interface Embellished {
 
 /** The share of the density that a bar may take beyond its beats; more, and the tune is lost under it. */
 const MOST_TO_A_BAR = 4;
+
+/** A bar counts for so many beats at least. */
+const FEWEST_BEATS = 3;
 
 /** From this density on whatever can be added is, however the judge likes it. */
 const WHEREVER = 60;
@@ -156,8 +159,10 @@ function budgetsOf(
     const first = notes[from];
     const next = phrases[index + 1];
     const ticks = ((next ? notes[next.from]?.start : undefined) ?? end) - (first?.start ?? 0);
-    const beat = first ? beatsOf(spans[first.bar]?.meter ?? tune.meter)[0]?.length : undefined;
-    const wanted = (density / 100) * (ticks / (beat ?? 1));
+    const meter = (first && spans[first.bar]?.meter) ?? tune.meter;
+    // A bar of two long beats has room for as much as one of three.
+    const beats = (ticks / barTicks(meter)) * Math.max(FEWEST_BEATS, beatsOf(meter).length);
+    const wanted = (density / 100) * beats;
     return Math.max(1, Math.floor(wanted + chanceFrom(`${round}/${seed}/${index}/${ticks}`)()));
   });
 }

@@ -2,7 +2,7 @@ import { alterInSignature, signatureOf, type Key } from '../../pitch/key';
 import { chroma, semitones, staffPosition, type Pitch, type PitchClass } from '../../pitch/pitch';
 import type { SoundingNote } from '../../score/sounding';
 import type { Style } from '../../score/harmonyNotes';
-import { weightAt, type Meter } from '../../time/meter';
+import { isCompound, weightAt, type Meter } from '../../time/meter';
 import type { Ticks } from '../../time/ticks';
 import { DEVICE_WEIGHTS, type Figure, type NoteDevice, type Piece, type Spot } from './devices';
 
@@ -33,8 +33,10 @@ const LIKES = {
   /** The place is full already, or the note is short. */
   fullBar: -0.6,
   shortNote: -0.35,
-  /** Sixteenths, where the line has none. */
-  veryShort: -0.25,
+  /** The tune comes home: its last bar is left as it is. */
+  lastBar: -1,
+  /** Notes shorter than the tune's own short ones. */
+  veryShort: -0.6,
   /** A half step into a chord tone on a strong beat, where the style has them. */
   halfStep: 0.1,
   /** The same, where the style has them rarely. */
@@ -58,11 +60,13 @@ export const CHOOSING = {
   tie: 0.1,
 } as const;
 
-/** From this many notes to a beat on a bar is full; from this share of notes with graces on a tune has its own. */
-const FULL = 1.6;
+/** From this share of the halves (or thirds) of its beats on a bar is full; from this share of notes with graces on a tune has its own. */
+const FULL = 0.85;
 const GRACED = 0.04;
 /** Share of joins in which a tune strikes a note again, from which striking again belongs to it. */
 const STRIKES_AGAIN = 0.12;
+/** Values that are shorter than all but this share of the notes are exceptions. */
+const USUAL = 0.06;
 
 /** How half steps from outside are taken: not at all, rarely, or as a matter of course. */
 type HalfSteps = 'never' | 'rarely' | 'freely';
@@ -86,6 +90,8 @@ export interface Manners {
   readonly halfSteps: HalfSteps;
   /** It strikes notes again by itself. */
   readonly strikesAgain: boolean;
+  /** The shortest value that the tune uses as a matter of course. */
+  readonly shortest: Ticks;
   /** It has grace notes or ornaments of its own. */
   readonly isGraced: boolean;
 }
@@ -100,6 +106,7 @@ export function mannersOf(style: Style, notes: readonly SoundingNote[]): Manners
   return {
     style,
     halfSteps: HALF_STEPS[style],
+    shortest: notes.map(({ length }) => length).toSorted((a, b) => a - b)[Math.floor(notes.length * USUAL)] ?? 0,
     strikesAgain: again > STRIKES_AGAIN * notes.length,
     isGraced: graced > GRACED * notes.length,
   };
@@ -117,8 +124,11 @@ export interface FigurePlace {
   readonly nextWeight: number;
   /** Bars from here to the last note of the phrase. */
   readonly toEnd: number;
-  readonly notesToABeat: number;
+  /** Notes of the bar, as a share of the halves (in compound meters the thirds) of its beats. */
+  readonly fullness: number;
   readonly isAgain: boolean;
+  /** It is in the last bar of the tune. */
+  readonly isLast: boolean;
   readonly isAsked: boolean;
   readonly isPressed: boolean;
   readonly manners: Manners;
@@ -148,7 +158,7 @@ function judgeSigns(device: NoteDevice, place: FigurePlace): Judged | undefined 
 function judgePieces(device: NoteDevice, pieces: readonly Piece[], place: FigurePlace): Judged | undefined {
   const { spot, inBar, manners, isAsked, isPressed } = place;
   if (device === 'again' && !isAsked && !isPressed && !manners.strikesAgain) return undefined;
-  let score = DEVICE_WEIGHTS[device] + wants(place) + arrivalOf(device, pieces, spot);
+  let score = DEVICE_WEIGHTS[device] + wants(place) + arrivalOf(device, pieces, place);
   let at = inBar + (pieces[0]?.length ?? 0);
   for (let k = 1; k < pieces.length; k += 1) {
     const liked = judgePiece(device, pieces, k, at, place);
@@ -192,10 +202,11 @@ function judgePiece(
 }
 
 /** How the last added note goes into the tune's next one. */
-function arrivalOf(device: NoteDevice, pieces: readonly Piece[], { event, next, isJoined, beat }: Spot): number {
+function arrivalOf(device: NoteDevice, pieces: readonly Piece[], { spot, manners }: FigurePlace): number {
+  const { event, next, isJoined } = spot;
   const last = pieces.at(-1);
   const pitch = last?.pitch ?? event.pitch;
-  const short = (last?.length ?? 0) * 4 <= beat ? LIKES.veryShort : 0;
+  const short = (last?.length ?? 0) < manners.shortest ? LIKES.veryShort : 0;
   if (!next || !isJoined) return short + LIKES.goesNowhere;
   if (semitones(next.pitch) === semitones(pitch)) return short + (device === 'again' ? 0 : LIKES.staysOnNext);
   if (isStep(pitch, next.pitch)) return short + LIKES.arrivesByStep;
@@ -213,14 +224,16 @@ function judgeHalfStep({ spot, nextTones, nextWeight, manners, isAsked }: Figure
 }
 
 /** What the place itself speaks for or against. */
-function wants({ spot, toEnd, notesToABeat, isAgain }: FigurePlace): number {
+function wants({ spot, meter, toEnd, fullness, isAgain, isLast }: FigurePlace): number {
   const { event, beat } = spot;
+  const short = isCompound(meter) ? (beat * 2) / 3 : beat;
   return (
     (event.length >= 2 * beat ? LIKES.heldNote : 0) +
     (toEnd <= 1.5 ? LIKES.phraseEnd : 0) +
     (isAgain ? LIKES.secondTime : 0) +
-    (notesToABeat >= FULL ? LIKES.fullBar : 0) +
-    (event.length < beat ? LIKES.shortNote : 0)
+    (isLast ? LIKES.lastBar : 0) +
+    (fullness >= FULL ? LIKES.fullBar : 0) +
+    (event.length < short ? LIKES.shortNote : 0)
   );
 }
 

@@ -1,10 +1,20 @@
 import type { Phrase } from '../../analysis/phrases';
 import { semitones } from '../../pitch/pitch';
 import { barSpans, soundingNotes, type SoundingNote } from '../../score/sounding';
-import { barNumbers, isNote, mapNotes, type Articulation, type EventId, type Note, type Tune } from '../../score/tune';
+import {
+  barNumbers,
+  isNote,
+  mapNotes,
+  type Articulation,
+  type Bar,
+  type EventId,
+  type Note,
+  type Tune,
+} from '../../score/tune';
 import { beatsOf, isCompound, middleOf, type Meter } from '../../time/meter';
 import type { Ticks } from '../../time/ticks';
 import type { Change } from '../change';
+import { isAdded } from '../embellish/candidates';
 import type { ArticulationStyle } from '../recipe/groups';
 
 /** Runs of notes under a slur, first and last as indices into the sounding notes. */
@@ -143,13 +153,27 @@ function grouped(
   const slurs: Slur[] = [];
   for (let k = 0; k < notes.length;) {
     let to = k;
-    if (style === 'smooth') while (joins(to) && sameHalf(notes[to], notes[to + 1], placeOf)) to += 1;
-    else if (joins(k) && isPair(style, notes[k], notes[k + 1], placeOf)) to = k + 1;
+    const isOneTuplet = (at: number) =>
+      tupletOf(notes[at]) !== undefined && tupletOf(notes[at]) === tupletOf(notes[at + 1]);
+    // A triplet is slurred whole or not at all.
+    if (style === 'smooth')
+      while (joins(to) && (isOneTuplet(to) || sameHalf(notes[to], notes[to + 1], placeOf))) to += 1;
+    else if (tupletOf(notes[k]) !== undefined && tupletOf(notes[k]) !== tupletOf(notes[k - 1]))
+      while (joins(to) && isOneTuplet(to)) to += 1;
+    else if (
+      tupletOf(notes[k + 1]) === undefined &&
+      tupletOf(notes[k]) === undefined &&
+      joins(k) &&
+      isPair(style, notes[k], notes[k + 1], placeOf)
+    )
+      to = k + 1;
     if (to > k) slurs.push([k, to]);
     k = to + 1;
   }
   return slurs;
 }
+
+const tupletOf = (note: SoundingNote | undefined) => note?.first.tuplet?.id;
 
 interface PlaceInBar {
   readonly meter: Meter;
@@ -214,4 +238,45 @@ function shortNotes(
     if (style === 'crisp') return note.length < beat && !slurred.has(k) ? [note.first.id] : [];
     return note.length <= beat / 2 && (!next || next.start > note.start + note.length) ? [note.first.id] : [];
   });
+}
+
+/**
+ * Slurs for what was added: the note of the tune and what was added to it go under one bow, where no slur stands already and no note is
+ * struck again. Common practice of bowing variations: the strokes stay those of the tune.
+ */
+export function slurredAdditions(tune: Tune): Tune {
+  let open = 0;
+  let touched = false;
+  const bars = tune.bars.map((bar): Bar => {
+    const slurs = new Map<EventId, 'starts' | 'ends'>();
+    const { events } = bar;
+    for (let k = 0; k < events.length; k += 1) {
+      const event = events[k];
+      if (!event || !isNote(event)) continue;
+      const isInside = open > 0 || (event.slurStarts ?? 0) > 0;
+      open += (event.slurStarts ?? 0) - (event.slurEnds ?? 0);
+      if (isInside || event.tied || isAdded(event.id)) continue;
+      let last: Note = event;
+      while (k + 1 < events.length) {
+        const next = events[k + 1];
+        const isOwn = next && isNote(next) && isAdded(next.id) && next.id.startsWith(`${event.id}.`) && !next.tied;
+        if (!isOwn || semitones(next.pitch) === semitones(last.pitch)) break;
+        last = next;
+        k += 1;
+      }
+      if (last === event) continue;
+      slurs.set(event.id, 'starts');
+      slurs.set(last.id, 'ends');
+    }
+    if (slurs.size === 0) return bar;
+    touched = true;
+    return {
+      ...bar,
+      events: events.map((event) => {
+        const slur = isNote(event) ? slurs.get(event.id) : undefined;
+        return slur === undefined ? event : { ...event, ...(slur === 'starts' ? { slurStarts: 1 } : { slurEnds: 1 }) };
+      }),
+    };
+  });
+  return touched ? { ...tune, bars } : tune;
 }

@@ -2,7 +2,7 @@ import { LEVELS } from '../../instruments/instrument';
 import type { Tune } from '../../score/tune';
 import { withinLeap } from '../fit/leaps';
 import { levelTempo } from '../recipe/recipe';
-import { articulated } from './articulate';
+import { articulated, slurredAdditions } from './articulate';
 import { embellisher, type Embellisher } from './embellishLine';
 import { cachedLine } from './lineCache';
 import { fittedLine, type PlainLine } from './fittedLine';
@@ -77,9 +77,11 @@ function embellishedLine(source: Source, request: LineRequest, plain: PlainLine,
 }
 
 /** The line within its leaps and with its articulation. */
-function spoken(line: LevelLine, source: Source, request: LineRequest): LevelLine {
+function spoken(unslurred: LevelLine, source: Source, request: LineRequest): LevelLine {
   const { leap } = request.limits ?? {};
   const { style = 'as-written' } = request.articulation ?? {};
+  const isBowed = style === 'as-written' && request.instrument.family === 'strings' && unslurred.rounds.length > 0;
+  const line = isBowed ? { ...unslurred, tune: slurredAdditions(unslurred.tune) } : unslurred;
   if (leap === undefined && style === 'as-written') return line;
   const phrases = phrasesIn(line.tune, source.tune, source.phrases);
   const near =

@@ -1,9 +1,14 @@
+import { likelyTune } from '../../../../tests/likelyTune';
+import { phrasesOf } from '../../analysis/phrases';
 import { readAbc } from '../../formats/abc/readAbc';
 import { instrumentById } from '../../instruments/catalogue';
 import type { Instrument } from '../../instruments/instrument';
 import { parsePitch, semitones } from '../../pitch/pitch';
 import { printPitch } from '../../pitch/pitch';
+import { soundingNotes } from '../../score/sounding';
 import { isNote, type Tune } from '../../score/tune';
+import { barTicks } from '../../time/meter';
+import { TICKS_PER_QUARTER } from '../../time/ticks';
 import { partFor } from '../partFor';
 import type { AidWishes, SyllableSchool } from '../recipe/groups';
 
@@ -110,6 +115,55 @@ test('the bow comes down on the first beat: an upbeat goes up, and of three stro
     'down-bow,-,-|-,-,-',
   );
   expect(signs(tuneOf('G2A2B2|', 'M:3/4\nL:1/8\nK:G'), 'flute', { bowing: 'stays' })).toBe('-,-,-');
+});
+
+test('breaths stand two bars apart at least, never inside a slur, at the ends of phrases before other places', () => {
+  let [marks, ends] = [0, 0];
+  for (let seed = 0; seed < 120; seed += 1) {
+    const tune = likelyTune(seed);
+    for (const id of ['flute', 'trombone', 'alto-sax']) {
+      const { value } = partFor(tune, {
+        level: 'beginner',
+        instrument: instrument(id),
+        page: { aids: { breaths: 'stays' } },
+      });
+      const notes = soundingNotes({ bars: value.bars, meter: tune.meter });
+      const starts = new Set(phrasesOf(tune).map(({ from }) => soundingNotes(tune)[from]?.start));
+      let last = -Infinity;
+      notes.forEach((note, k) => {
+        const next = notes[k + 1];
+        const place = note.start + note.length;
+        const rests = next !== undefined && next.start > place;
+        if (rests) last = next.start;
+        const written = value.bars.flatMap(({ events }) => events).find((event) => event.id === note.first.id);
+        if (!written || !isNote(written) || !written.articulations?.includes('breath')) return;
+        marks += 1;
+        if (starts.has(next?.start)) ends += 1;
+        expect(place - last).toBeGreaterThanOrEqual(2 * barTicks(tune.meter) - TICKS_PER_QUARTER / 2);
+        last = place;
+      });
+    }
+  }
+  expect(marks).toBeGreaterThan(500);
+  expect(ends / marks).toBeGreaterThan(0.6);
+});
+
+test('slurs of the bow do not fade half-way down the page; the note of the tune and what was added to it go under one bow', () => {
+  const tune = tuneOf('G2A2B2|c2B2A2|G2A2B2|c2B2A2|G2A2B2|c2B2A2|B2A2F2|G6|', 'M:3/4\nL:1/8\nK:G');
+  const slurs = partFor(tune, {
+    level: 'advanced',
+    instrument: instrument('violin'),
+    embellish: { density: 0 },
+    page: { aids: { bowing: 'first-half' } },
+  }).value.bars.map(({ events }) => events.filter((event) => isNote(event) && event.slurStarts).length);
+  expect(slurs).toEqual([1, 1, 1, 1, 1, 1, 1, 0]);
+  const { value } = partFor(tuneOf('"C"C4 E4 | G4 E4 | C8 |', 'M:4/4\nL:1/8\nK:C'), {
+    level: 'advanced',
+    instrument: instrument('viola'),
+    embellish: { devices: ['passing'], density: 100 },
+  });
+  const [first, second] = value.bars[0]?.events.filter(isNote) ?? [];
+  expect([first?.slurStarts, second?.slurEnds]).toEqual([1, 1]);
 });
 
 test('a player who knows five notes gets those alone, and is told which were others', () => {

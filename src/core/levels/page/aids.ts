@@ -1,23 +1,12 @@
-import type { Phrase } from '../../analysis/phrases';
 import type { Instrument, Level } from '../../instruments/instrument';
 import { alterInSignature, signatureOf, type Key } from '../../pitch/key';
 import { namePitchClass, stepIndex, type Pitch } from '../../pitch/pitch';
 import { soundingNotes, type SoundingNote } from '../../score/sounding';
-import {
-  isNote,
-  mapNotes,
-  quartersPerMinute,
-  type Articulation,
-  type Bar,
-  type EventId,
-  type Lyric,
-  type Tempo,
-  type Tune,
-} from '../../score/tune';
+import { mapNotes, type Articulation, type Bar, type EventId, type Lyric, type Tune } from '../../score/tune';
 import { barSpans } from '../../score/sounding';
-import { beatsOf, weightAt, type Meter } from '../../time/meter';
-import { TICKS_PER_QUARTER } from '../../time/ticks';
+import { beatsOf, type Meter } from '../../time/meter';
 import { bowStrokes } from './bowing';
+import { breathsOf, type BreathContext } from './breaths';
 import { syllablesOf } from './syllables';
 import { type Aid, AIDS, type AidWishes, type Fade, LINE_AIDS, type SyllableSchool } from '../recipe/groups';
 
@@ -42,13 +31,8 @@ export function usualAids(instrument: Pick<Instrument, 'family'>, level: Level):
     : {};
 }
 
-export interface AidContext {
+export interface AidContext extends BreathContext {
   readonly key: Key;
-  readonly meter: Meter;
-  readonly tempo: Tempo;
-  readonly instrument: Instrument;
-  /** Runs of the line's own sounding notes. */
-  readonly phrases: readonly Phrase[];
   readonly syllables: SyllableSchool;
 }
 
@@ -71,19 +55,21 @@ export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidCo
     for (const [id, sign] of faded(wanted, fade, notes, bars.length)) signs.set(id, sign);
   };
   if (wishes.breaths && meant.has('breaths'))
-    add(breathsOf(notes, bars, context), wishes.breaths === 'first-time' ? 'stays' : wishes.breaths);
+    add(
+      new Map([...breathsOf(notes, bars, context).after].map((id) => [id, 'breath' as const])),
+      wishes.breaths === 'first-time' ? 'stays' : wishes.breaths,
+    );
   const slurStarts = new Set<EventId>();
   const slurEnds = new Set<EventId>();
   if (wishes.bowing && meant.has('bowing')) {
     const fade = wishes.bowing === 'first-time' ? 'stays' : wishes.bowing;
     const { marks, slurs } = bowStrokes(notes, bars, context.meter);
     add(marks, fade);
-    const shown = faded(new Map(slurs.map(([from]) => [from, 'slur'])), fade, notes, bars.length);
-    for (const [from, to] of slurs)
-      if (shown.has(from)) {
-        slurStarts.add(from);
-        slurEnds.add(to);
-      }
+    // Slurs are music, not an aid: they do not fade.
+    for (const [from, to] of slurs) {
+      slurStarts.add(from);
+      slurEnds.add(to);
+    }
   }
   if (line.size === 0 && counts.size === 0 && signs.size === 0 && slurStarts.size === 0) return bars;
   const verse = 1 + Math.max(0, ...notes.flatMap(({ first }) => (first.lyrics ?? []).map((lyric) => lyric.verse)));
@@ -168,90 +154,4 @@ function countsOf(notes: readonly SoundingNote[], bars: readonly Bar[], meter: M
       return passing.length > 0 ? [[first.id, passing.join(' ')]] : [];
     }),
   );
-}
-
-/** How good a place to breathe is. As teachers ask: at the ends of phrases, else after long notes, not before a weak note, never inside a slur. */
-const BREATH_WEIGHTS = { phraseEnd: 4, twoBeats: 2, oneBeat: 1, beforeDownbeat: 1.5, beforeOffbeat: -3 } as const;
-
-/**
- * Breaths where phrases end without a rest, and on the way wherever the breath would not last to the next place.
- * Rule: breaths at ends of phrases, at the longest what the instrument and level hold; never inside a slur.
- */
-function breathsOf(
-  notes: readonly SoundingNote[],
-  bars: readonly Bar[],
-  { meter, tempo, instrument, phrases }: AidContext,
-): ReadonlyMap<EventId, Articulation> {
-  const spans = barSpans({ bars, meter });
-  const ends = new Set(phrases.map(({ to }) => to - 1));
-  const secondsPerTick = 60 / quartersPerMinute(tempo) / TICKS_PER_QUARTER;
-  const signs = new Map<EventId, Articulation>();
-  let open = 0;
-  let since = 0;
-  let best: { readonly index: number; readonly weight: number } | undefined;
-  notes.forEach((note, index) => {
-    const next = notes[index + 1];
-    if (!next) return;
-    open += (note.first.slurStarts ?? 0) - (note.first.slurEnds ?? 0);
-    since += note.length * secondsPerTick;
-    const rests = next.start > note.start + note.length;
-    if (rests) {
-      since = 0;
-      best = undefined;
-      return;
-    }
-    const meterOf = (one: SoundingNote) => spans[one.bar]?.meter ?? meter;
-    const weight = breathWeight(note, next, ends.has(index), meterOf);
-    const breatheAt = (place: number) => {
-      const breathing = notes[place];
-      if (!breathing) return;
-      signs.set(lastEventOf(breathing, bars), 'breath');
-      since = notes.slice(place + 1, index + 1).reduce((sum, { length }) => sum + length * secondsPerTick, 0);
-      best = undefined;
-    };
-    if (
-      open <= 0 &&
-      weight >= BREATH_WEIGHTS.oneBeat &&
-      since > instrument.breathSeconds * LEAST_OF_A_BREATH &&
-      (!best || weight >= best.weight)
-    )
-      best = { index, weight };
-    if (ends.has(index) && open <= 0 && since > instrument.breathSeconds * LEAST_OF_A_BREATH) breatheAt(index);
-    else if (since + next.length * secondsPerTick > instrument.breathSeconds && best) breatheAt(best.index);
-  });
-  return signs;
-}
-
-/** How good a place between two notes is. */
-function breathWeight(
-  note: SoundingNote,
-  next: SoundingNote,
-  isEnd: boolean,
-  meterOf: (note: SoundingNote) => Meter,
-): number {
-  const beat = beatsOf(meterOf(note))[0]?.length ?? TICKS_PER_QUARTER;
-  const { phraseEnd, twoBeats, oneBeat, beforeDownbeat, beforeOffbeat } = BREATH_WEIGHTS;
-  const held = note.length >= 2 * beat ? twoBeats : note.length >= beat ? oneBeat : 0;
-  const isWeak = weightAt(meterOf(next), next.inBar) < 0.5;
-  return (isEnd ? phraseEnd : 0) + held + (next.inBar === 0 ? beforeDownbeat : isWeak ? beforeOffbeat : 0);
-}
-
-/** A phrase shorter than this share of a breath is joined to the next. */
-const LEAST_OF_A_BREATH = 0.35;
-
-/** The event in which a struck note ends: its last tied piece. */
-function lastEventOf(note: SoundingNote, bars: readonly Bar[]): EventId {
-  let last = note.first;
-  let isOpen = note.first.tied === true;
-  for (let index = note.bar; index < bars.length && isOpen; index += 1) {
-    const events = bars[index]?.events ?? [];
-    const from = index === note.bar ? events.findIndex(({ id }) => id === note.first.id) + 1 : 0;
-    for (let k = from; k < events.length && isOpen; k += 1) {
-      const event = events[k];
-      if (!event || !isNote(event)) return last.id;
-      last = event;
-      isOpen = event.tied === true;
-    }
-  }
-  return last.id;
 }

@@ -10,6 +10,8 @@ import { middleOf, type Meter } from '../../time/meter';
  */
 const COSTS = {
   upOnDownbeat: 2,
+  /** A note that fills its bar: then the bow goes to and fro, bar by bar, and is not lifted. */
+  upOnFullBar: 0.2,
   upOnMiddle: 0.6,
   downOnUpbeat: 0.5,
   liftAtBarline: 1,
@@ -46,6 +48,7 @@ export interface Bowing {
  */
 export function bowStrokes(notes: readonly SoundingNote[], bars: readonly Bar[], meter: Meter): Bowing {
   const spans = barSpans({ bars, meter });
+  const fillsBar = (note: SoundingNote) => note.length >= (spans[note.bar]?.length ?? Infinity);
   let open = 0;
   let isSingleBefore = false;
   const strokes = notes.flatMap((note, index): readonly Stroke[] => {
@@ -77,7 +80,14 @@ export function bowStrokes(notes: readonly SoundingNote[], bars: readonly Bar[],
             (before.inBar === 0 ? COSTS.joinedFromDownbeat : 0) +
             (note.inBar === middle ? COSTS.joinedOverMiddle : 0)
           : undefined,
-        up: note.inBar === 0 ? COSTS.upOnDownbeat : note.inBar === middle ? COSTS.upOnMiddle : 0,
+        up:
+          note.inBar === 0
+            ? fillsBar(note)
+              ? COSTS.upOnFullBar
+              : COSTS.upOnDownbeat
+            : note.inBar === middle
+              ? COSTS.upOnMiddle
+              : 0,
         down: isUpbeat ? COSTS.downOnUpbeat : 0,
       },
     ];
@@ -144,6 +154,8 @@ function isPlain({ first }: SoundingNote): boolean {
     !first.slurEnds &&
     !first.tied &&
     !first.chord &&
+    // A triplet is slurred whole or not at all.
+    !first.tuplet &&
     !(first.articulations ?? []).some((mark) => mark !== 'tenuto')
   );
 }

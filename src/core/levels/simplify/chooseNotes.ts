@@ -19,8 +19,15 @@ const GIVEN_UP = 7;
 export const COSTS = {
   /** A note moved by a whole slot; less in proportion. A passing note loses its place in the line when it moves. */
   moved: 2,
+  /** The same for a tone of the chord that comes where a passing note stood on the beat before it: B (A G) becomes B G. */
+  movedOntoPassing: 0.3,
   /** The same for a syncopated note that comes on the beat it leans on: that is where it belongs. */
   movedToItsBeat: 0.3,
+  /**
+   * A weak note on a weak beat: shorter than its slot and no tone of the chord, or the note before once more. Without it every bar fills up with
+   * quarters and each tune becomes a march.
+   */
+  weakStrike: 0.9,
   /** Two notes of one pitch in a row that the tune does not have so. */
   stammer: 0.7,
   /** Each step beyond a fifth of a leap that the tune does not make. */
@@ -64,6 +71,7 @@ export function chooseNotes(
   weights: readonly number[],
   slots: readonly Slot[],
   mustKeep: ReadonlySet<number>,
+  isWeak: (index: number) => boolean,
   {
     untied: isUntied = false,
     undotted: isUndotted = false,
@@ -88,7 +96,7 @@ export function chooseNotes(
       const known = best.get(name);
       if (!known || state.score > known.score + 1e-9) best.set(name, state);
     };
-    const place: SlotPlace = { slot, notes, weights, candidates, sounding, keptBefore, isUntied, isUndotted };
+    const place: SlotPlace = { slot, notes, weights, isWeak, candidates, sounding, keptBefore, isUntied, isUndotted };
     const wanted = set.get(slot);
     const offerWanted = (state: State) => {
       if (wanted === undefined || state.choice === wanted) offer(state);
@@ -115,6 +123,8 @@ interface SlotPlace {
   readonly slot: Slot;
   readonly notes: readonly SoundingNote[];
   readonly weights: readonly number[];
+  /** A note that is short and no tone of its chord. */
+  readonly isWeak: (index: number) => boolean;
   /** Indices of the notes that sound in it. */
   readonly candidates: readonly number[];
   readonly sounding: number;
@@ -125,15 +135,16 @@ interface SlotPlace {
 
 /** Everything that may be done at a slot after what was done before: strike a note, hold on, or rest. */
 function goOn(state: State, place: SlotPlace, offer: (state: State) => void): void {
-  const { slot, notes, weights, candidates, sounding, keptBefore, isUntied, isUndotted } = place;
+  const { slot, notes, weights, isWeak, candidates, sounding, keptBefore, isUntied, isUndotted } = place;
   const over = isUndotted && slot.place !== 'beat' && state.isOver;
   // Without dots, what was held over a beat is held to its end, and a small part follows another small part.
   const isHeldOn = isUndotted && state.sounds && (over || (slot.place === 'part' && state.choice === 'hold'));
   for (const k of isHeldOn ? [] : candidates) {
     if (k <= state.last) continue;
-    const gain = strikeGain(notes, weights, state.last, k, slot) - skippedCost(state.last, k, keptBefore);
+    const gain = strikeGain(notes, weights, isWeak, state.last, k, slot) - skippedCost(state.last, k, keptBefore);
     if (gain === -Infinity) continue;
-    const score = state.score + gain;
+    const weak = state.sounds && isWeakStrike(place, k, notes[state.last]) ? COSTS.weakStrike : 0;
+    const score = state.score + gain - weak;
     offer({ last: k, sounds: true, isShort: slot.isOffBeat, isOver: over, score, choice: k, before: state });
   }
   if (state.sounds && !(state.isShort && !slot.isOffBeat) && !(isUntied && slot.opensBar))
@@ -156,6 +167,16 @@ function goOn(state: State, place: SlotPlace, offer: (state: State) => void): vo
       choice: 'rest',
       before: state,
     });
+}
+
+/** On a weak beat: a passing note, or a short one that repeats the one before. */
+function isWeakStrike({ slot, notes, isWeak }: SlotPlace, k: number, before: SoundingNote | undefined): boolean {
+  const note = notes[k];
+  if (!note || !before) return false;
+  const repeats = semitones(before.pitch) === semitones(note.pitch);
+  // The eighth of a compound beat is its lilt: only one that repeats the quarter is weak, where the tune has another note between.
+  if (slot.isLilt) return repeats && notes[k - 1] !== before;
+  return slot.isWeakBeat && (isWeak(k) || (note.length < slot.length && repeats));
 }
 
 /** The best state at the end; of equal ones the first. */
@@ -206,6 +227,7 @@ function soundingShare(notes: readonly SoundingNote[], candidates: readonly numb
 function strikeGain(
   notes: readonly SoundingNote[],
   weights: readonly number[],
+  isWeak: (index: number) => boolean,
   last: number,
   k: number,
   slot: Slot,
@@ -218,7 +240,9 @@ function strikeGain(
   const moved = Math.abs(late) / slot.length;
   if (moved > 1) return -Infinity;
   const before = notes[last];
-  let gain = (weights[k] ?? 0) - (late > 0 ? COSTS.movedToItsBeat : COSTS.moved) * moved;
+  const replacesPassing = late < 0 && !isWeak(k) && isWeak(k - 1) && notes[k - 1]?.start === slot.start;
+  const cost = late > 0 ? COSTS.movedToItsBeat : replacesPassing ? COSTS.movedOntoPassing : COSTS.moved;
+  let gain = (weights[k] ?? 0) - cost * moved;
   if (note.start > slot.start && !before) gain -= COSTS.soundInRest * moved;
   if (!before) return gain;
   const interval = semitones(note.pitch) - semitones(before.pitch);

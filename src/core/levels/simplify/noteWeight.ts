@@ -1,6 +1,7 @@
 import { chordTonesUnder } from '../../analysis/chordsUnder';
 import type { Phrase } from '../../analysis/phrases';
-import { chroma, semitones } from '../../pitch/pitch';
+import type { Key } from '../../pitch/key';
+import { chroma, semitones, stepIndex, type PitchClass } from '../../pitch/pitch';
 import { barSpans, type SoundingNote } from '../../score/sounding';
 import type { Tune } from '../../score/tune';
 import { beatsOf, weightAt } from '../../time/meter';
@@ -48,4 +49,27 @@ export function noteWeights(tune: Tune, notes: readonly SoundingNote[], phrases:
       (before && Math.abs(height - semitones(before.pitch)) >= 5 ? WEIGHTS.targetOfLeap : 0)
     );
   });
+}
+
+/**
+ * Notes that are shorter than a beat and only pass: no tone of the chord; where there is no chord, none of the tonic triad and between two steps
+ * in one direction.
+ */
+export function passingNotes(tune: Tune, notes: readonly SoundingNote[]): readonly boolean[] {
+  const spans = barSpans(tune);
+  const chords = chordTonesUnder(tune, notes);
+  return notes.map((note, index) => {
+    const beat = beatsOf(spans[note.bar]?.meter ?? tune.meter)[0]?.length ?? note.length;
+    if (note.length >= beat) return false;
+    const tones = chords[index];
+    if (tones && tones.length > 0) return !tones.some((tone) => chroma(tone) === chroma(note.pitch));
+    const [before, after] = [notes[index - 1], notes[index + 1]];
+    if (!before || !after || isOfTonic(note.pitch, tune.key)) return false;
+    const [up, on] = [semitones(note.pitch) - semitones(before.pitch), semitones(after.pitch) - semitones(note.pitch)];
+    return up * on > 0 && Math.abs(up) <= 2 && Math.abs(on) <= 2;
+  });
+}
+
+function isOfTonic({ step }: PitchClass, { tonic }: Key): boolean {
+  return [0, 2, 4].includes((stepIndex(step) - stepIndex(tonic.step) + 7) % 7);
 }

@@ -7,7 +7,7 @@ import { spellNoteLength, spellRestLength } from '../../time/spellLength';
 import type { Ticks } from '../../time/ticks';
 import type { Change } from '../change';
 import { chooseNotes, type SlotChoice } from './chooseNotes';
-import { noteWeights } from './noteWeight';
+import { noteWeights, passingNotes } from './noteWeight';
 import { FIRST_WORDS, shortestWord, slotsOf, type RhythmWords, type Slot } from './slots';
 
 export interface Simplified {
@@ -43,13 +43,22 @@ export function simplify(
 ): Simplified {
   const notes = soundingNotes(tune);
   const weights = noteWeights(tune, notes, phrases);
+  const passing = passingNotes(tune, notes);
   const slots = slotsOf(tune, words);
   const mustKeep = new Set([0, ...phrases.map(({ to }) => to - 1)]);
   const choices =
     notes.length === 0
       ? slots.map((): SlotChoice => 'rest')
       : chosenAlike(tune, notes, phrases, slots, (set) =>
-          chooseNotes(notes, worthOf(notes, weights, outOfReach), slots, mustKeep, words, set),
+          chooseNotes(
+            notes,
+            worthOf(notes, weights, outOfReach),
+            slots,
+            mustKeep,
+            (index) => passing[index] === true,
+            words,
+            set,
+          ),
         );
   const runs = runsOf(choices, slots);
   const spans = barSpans(tune);

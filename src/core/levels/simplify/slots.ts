@@ -1,6 +1,6 @@
 import { barSpans, type BarSpan } from '../../score/sounding';
 import type { Tune } from '../../score/tune';
-import { barTicks, beatsOf, isCompound, middleOf, type Beat, type Meter } from '../../time/meter';
+import { barTicks, beatsOf, isCompound, middleOf, weightAt, type Beat, type Meter } from '../../time/meter';
 import type { NoteValue } from '../../time/noteValue';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import type { Shortest } from '../recipe/groups';
@@ -17,6 +17,10 @@ export interface Slot {
   readonly opensBar: boolean;
   /** Between the places where a word may begin long, as the last third of a compound beat: a note from here is not held over the next of them. */
   readonly isOffBeat: boolean;
+  /** A beat that is neither the first of the bar nor of its second half, where beats are the smallest places there are. */
+  readonly isWeakBeat: boolean;
+  /** The eighth after a quarter in a compound beat, where these are the smallest places there are. */
+  readonly isLilt: boolean;
   /** On a beat, in its middle, or in a smaller part of it; the thirds of a compound beat are its middles. */
   readonly place: 'beat' | 'middle' | 'part';
 }
@@ -92,6 +96,8 @@ function slotsOfBar(span: BarSpan, bar: number, { shortest, syncopation }: Rhyth
     length: (starts[k + 1] ?? end) - inBar,
     opensBar: k === 0,
     isOffBeat: !syncopation && !firm.has(inBar),
+    isWeakBeat: shortest === 'quarter' && !isCompound(span.meter) && weightAt(span.meter, inBar) <= 0.5,
+    isLilt: shortest === 'quarter' && isCompound(span.meter) && weightAt(span.meter, inBar) < 0.5,
     place: placeOf(inBar),
   }));
 }
