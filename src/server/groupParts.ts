@@ -1,4 +1,4 @@
-import { lineDifficulty } from '../core/analysis/difficulty';
+import { difficultyText } from '../core/analysis/difficultyWords';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Level } from '../core/instruments/instrument';
 import { instrumentOfPlayer, type Group, type GroupPlayer } from '../core/keys/group';
@@ -7,6 +7,7 @@ import { apartBecause, playTogether, type LevelSetting } from '../core/keys/toge
 import { recipesOf, type Work } from '../core/levels/recipe/work';
 import { nameKey } from '../core/pitch/key';
 import { printPitch } from '../core/pitch/pitch';
+import { barNumbers } from '../core/score/tune';
 import { partPdf } from '../engrave/pdf';
 import type { Paper } from '../engrave/sheet';
 import { partScore } from '../engrave/staves';
@@ -22,8 +23,8 @@ export interface PlayerRow {
   readonly sounds: string;
   readonly perMinute: number;
   readonly range: string;
-  /** 0 to 10. */
-  readonly difficulty: number;
+  /** In words, with the bar and the cause. */
+  readonly difficulty: string;
   /** What the teacher should look at; none where all is well. */
   readonly attention: readonly string[];
 }
@@ -79,7 +80,7 @@ function rowOf({ player, part, changes }: PlayerPart): PlayerRow {
     sounds: nameKey(part.concertKey),
     perMinute: part.tempo.perMinute,
     range: part.lowest && part.highest ? `${printPitch(part.lowest)} to ${printPitch(part.highest)}` : '',
-    difficulty: lineDifficulty(part.difficulty).total,
+    difficulty: difficultyText(part.difficulty, barNumbers(part), part.level),
     attention: [
       ...(outside.length > 0 ? [`beyond the level: ${shortList(outside)}`] : []),
       ...(swapped.length > 0
@@ -99,7 +100,7 @@ function missingRow({ id, name, level, instrument }: GroupPlayer): PlayerRow {
     sounds: '',
     perMinute: 0,
     range: '',
-    difficulty: 0,
+    difficulty: '',
     attention: ['the instrument is not there any more: choose another in Groups'],
   };
 }

@@ -31,7 +31,7 @@ export interface Difficulty {
 }
 
 /**
- * How much each cause counts; they add up to 1, so that the total rises with every cause and stays within 10.
+ * How much each cause counts; they add up to 1, so that the total rises with every cause and stays within 10 (see `SCALE`).
  * Speed and rhythm decide most about a grade in common examination syllabuses, keys and leaps less; the figures are ours.
  */
 export const WEIGHTS: Causes = {
@@ -344,10 +344,28 @@ function causesFrom(value: (cause: Cause) => number): Causes {
 }
 
 /**
+ * From the weighted causes to the scale that a teacher knows, as corner points: what the causes add up to, and the total. Set by lines
+ * written for the purpose (`difficulty.test.ts`): five notes in quarters at 60 are 1, two octaves of eighths at 96 with two sharps 4,
+ * sixteenths at 132 with leaps and accidentals 9. It rises everywhere, so that the total stays monotone in every cause.
+ */
+const SCALE: readonly (readonly [number, number])[] = [
+  [0, 0],
+  [0.3, 1],
+  [0.7, 2.3],
+  [2, 4],
+  [4.2, 6.8],
+  [6.5, 9],
+  [10, 10],
+];
+
+/**
  * Rule: the total is monotone in every cause, and is shown with its causes, never as a bare number.
  */
 export function totalOf(causes: Causes): number {
-  return CAUSES.reduce((sum, cause) => sum + WEIGHTS[cause] * causes[cause], 0);
+  const sum = CAUSES.reduce((all, cause) => all + WEIGHTS[cause] * causes[cause], 0);
+  const above = SCALE.findIndex(([corner]) => corner >= sum);
+  const [[from, low], [to, high]] = [SCALE[above - 1] ?? [0, 0], SCALE[above] ?? [10, 10]];
+  return to === from ? high : low + ((high - low) * (sum - from)) / (to - from);
 }
 
 function toTen(value: number, ten: number): number {
@@ -367,7 +385,7 @@ function rhythmPoints(notes: readonly SoundingNote[], span: BarSpan): number {
 }
 
 /** When a bar stands out of its line: so many times the middle bar, and so many points above it. Rules of thumb of ours. */
-const STANDS_OUT = { times: 1.7, points: 0.8 } as const;
+const STANDS_OUT = { times: 1.5, points: 1.2 } as const;
 
 /** Passages, as runs of bar indices, that are much harder than the rest of the line: what a player may be allowed to leave out. Never more than a third of it. */
 export function passagesThatStandOut(bars: readonly Difficulty[]): readonly (readonly number[])[] {
@@ -383,4 +401,11 @@ export function passagesThatStandOut(bars: readonly Difficulty[]): readonly (rea
     else runs.push([index]);
     return runs;
   }, []);
+}
+
+/** The hardest bar of a line, by its index; none in a line without bars. */
+export function hardestBar(bars: readonly Difficulty[]): number | undefined {
+  return bars.length === 0
+    ? undefined
+    : bars.reduce((hardest, { total }, index) => (total > (bars[hardest]?.total ?? 0) ? index : hardest), 0);
 }

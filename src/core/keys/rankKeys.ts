@@ -27,15 +27,15 @@ export const LEVEL_WEIGHTS: Readonly<Record<Level, number>> = { beginner: 3, int
 /** What is added to a player's difficulty (0–10). Ours; one table, to be argued with. */
 const COSTS = {
   /** The tune does not fit the player's range in one octave: some phrase or note has to move. */
-  doesNotFit: 1,
+  doesNotFit: 1.8,
   /** For all notes outside; a share of them costs its share. */
-  allOutside: 6,
+  allOutside: 12,
   /** For all notes inside that the player does not know yet; a share of them costs its share. */
-  allUnknown: 4,
+  allUnknown: 8,
   /** Off for a beginner in a key that first pupils start in: it opens many other tunes. */
-  homeKey: 0.25,
+  homeKey: 0.45,
   /** For all notes that the instrument does not have: they need another octave or another note. */
-  allMissing: 10,
+  allMissing: 20,
   /** Somebody cannot play at all: such a key comes after all others. */
   cannotPlay: 100,
 } as const;

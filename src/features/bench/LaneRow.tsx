@@ -3,7 +3,8 @@
 import { memo, type KeyboardEvent, type ReactNode } from 'react';
 import type { Difficulty } from '../../core/analysis/difficulty';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { heaviestCauses } from '../../core/keys/reasons';
+import { heaviestCauses } from '../../core/analysis/causeWords';
+import { judgementText } from '../../core/analysis/difficultyWords';
 import type { EngravedRow } from '../../engrave/engraver';
 import type { LaneId, LaneInfo } from '../../engrave/lanes';
 import type { Line } from '../../engrave/lines';
@@ -301,11 +302,15 @@ const CURVE_TINTS = {
   advanced: 'border-advanced/70 bg-advanced/12',
 } as const;
 
-/** `Difficulty 2.3 of 10: speed 4, rhythm 3`: never a bare number. */
-function difficultyText({ total, causes }: Difficulty): string {
+/** `Right for a first-year player (2.3 of 10): speed 4, rhythm 3`: never a bare number. */
+function difficultyText({ total, causes }: Difficulty, lane: LaneId): string {
+  const level = LEVELS.find((one) => one === lane);
   const named = heaviestCauses(causes, 4).map(({ name, value }) => `${name} ${value.toFixed(0)}`);
-  return `Difficulty ${total.toFixed(1)} of 10${named.length > 0 ? `: ${named.join(', ')}` : ''}`;
+  const said = level ? sentence(judgementText(total, level)) : `Difficulty ${total.toFixed(1)} of 10`;
+  return `${said}${named.length > 0 ? `: ${named.join(', ')}` : ''}`;
 }
+
+const sentence = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 
 /** What the pointer is told over a bar: what was changed and why, and how hard it is. */
 function barHint(info: LaneInfo, barIndex: number): string | undefined {
@@ -314,7 +319,7 @@ function barHint(info: LaneInfo, barIndex: number): string | undefined {
     .filter((change) => change.barIndex === barIndex)
     .slice(0, 4)
     .map(({ what, why }) => `${what} (${why})`);
-  const lines = [...told, ...(hard ? [difficultyText(hard)] : [])];
+  const lines = [...told, ...(hard ? [difficultyText(hard, info.id)] : [])];
   return lines.length > 0 ? lines.join('\n') : undefined;
 }
 
@@ -322,7 +327,7 @@ function barLabel(info: LaneInfo, barIndex: number, number: number): string {
   const changes = info.changes.filter((change) => change.barIndex === barIndex).map(({ what }) => what);
   const changed = changes.length > 0 ? ` Changed: ${changes.join('; ')}.` : '';
   const hard = info.difficulty[barIndex];
-  return `${LANE_NAMES[info.id]}, bar ${number}: ${info.barTexts[barIndex] ?? ''}.${changed}${hard ? ` ${difficultyText(hard)}.` : ''}`;
+  return `${LANE_NAMES[info.id]}, bar ${number}: ${info.barTexts[barIndex] ?? ''}.${changed}${hard ? ` ${difficultyText(hard, info.id)}.` : ''}`;
 }
 
 /** A number at the head of each row and at every fifth bar; a pickup has none to show. */

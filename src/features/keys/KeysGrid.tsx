@@ -1,7 +1,8 @@
 'use client';
 
 import { memo, useEffect, useRef, useState, type KeyboardEvent } from 'react';
-import { keyReasons, heaviestCauses } from '../../core/keys/reasons';
+import { heaviestCauses } from '../../core/analysis/causeWords';
+import { keyReasons } from '../../core/keys/reasons';
 import { twelveKeys, type KeyForPlayer, type RankedKey } from '../../core/keys/rankKeys';
 import { nameKey, printKey, sameKey, type Key } from '../../core/pitch/key';
 import { chroma, namePitchClass } from '../../core/pitch/pitch';
@@ -237,7 +238,7 @@ function inOrder(ranking: readonly RankedKey[], order: KeyOrder): readonly Ranke
 function tintOf({ canPlay, fits, difficulty }: KeyForPlayer): string {
   if (!canPlay) return 'bg-warn-pale';
   if (!fits) return 'bg-[#f5ead9]';
-  return difficulty < 1.5 ? 'bg-[#e6eddd]' : difficulty < 2.5 ? 'bg-[#eff1e4]' : '';
+  return difficulty < 2.8 ? 'bg-[#e6eddd]' : difficulty < 4.4 ? 'bg-[#eff1e4]' : '';
 }
 
 /** Who has it hardest in a key, and by what. */

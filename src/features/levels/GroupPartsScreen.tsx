@@ -23,7 +23,7 @@ interface Sheet {
     readonly sounds: string;
     readonly perMinute: number;
     readonly range: string;
-    readonly difficulty: number;
+    readonly difficulty: string;
     readonly attention: readonly string[];
   }[];
   readonly sets: readonly {
@@ -180,7 +180,7 @@ export function GroupPartsScreen({
                   </td>
                   <td className="px-1.5 tabular-nums">{row.perMinute || ''}</td>
                   <td className="px-1.5 tabular-nums">{row.range}</td>
-                  <td className="px-1.5 tabular-nums">{row.difficulty.toFixed(1)} of 10</td>
+                  <td className="px-1.5">{row.difficulty}</td>
                   <td className={`px-1.5 ${row.attention.length > 0 ? 'text-warn' : 'text-ink-soft'}`}>
                     {row.attention.length > 0 ? row.attention.join('; ') : 'nothing'}
                   </td>

@@ -1,8 +1,17 @@
 'use client';
 
 import { passagesThatStandOut } from '../../core/analysis/difficulty';
+import { judgementText } from '../../core/analysis/difficultyWords';
+import { LEVELS } from '../../core/instruments/instrument';
 import type { BarChoices } from '../../core/levels/recipe/groups';
 import type { LaneInfo } from '../../engrave/lanes';
+
+/** How hard the hardest bar of a passage is, for a player of the lane's level. */
+function hardness({ id, difficulty }: LaneInfo, run: readonly number[]): string {
+  const total = Math.max(...run.map((bar) => difficulty[bar]?.total ?? 0));
+  const level = LEVELS.find((one) => one === id);
+  return level ? judgementText(total, level) : `${total.toFixed(1)} of 10`;
+}
 
 /** Names passages much harder than the rest and lets them be bracketed as ones that may be left out. */
 export function HardPassages({
@@ -45,8 +54,7 @@ export function HardPassages({
             >
               {name}
             </button>{' '}
-            {first === last ? 'is' : 'are'} much harder than the rest (
-            {Math.max(...run.map((bar) => info.difficulty[bar]?.total ?? 0)).toFixed(1)} of 10).{' '}
+            {first === last ? 'is' : 'are'} much harder than the rest ({hardness(info, run)}).{' '}
             <button type="button" onClick={leave} className="min-h-7 text-cane underline underline-offset-2">
               Mark as optional
             </button>

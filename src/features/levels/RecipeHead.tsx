@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import { lineDifficulty } from '../../core/analysis/difficulty';
+import { difficultyText } from '../../core/analysis/difficultyWords';
 import type { CustomInstrument } from '../../core/instruments/customInstrument';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import { APART } from '../../core/levels/line/levelsApart';
@@ -9,6 +10,7 @@ import type { BarChoices } from '../../core/levels/recipe/groups';
 import { levelTempo } from '../../core/levels/recipe/recipe';
 import { recipesOf, type Work } from '../../core/levels/recipe/work';
 import { nameKey, printKey } from '../../core/pitch/key';
+import { barNumbers } from '../../core/score/tune';
 import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 import type { LaneInfo } from '../../engrave/lanes';
 import { BeatSign } from '../../ui/BeatSign';
@@ -111,6 +113,7 @@ export function RecipeHead({ work, level, info, infos, custom, onSet }: Props) {
       <Apart
         level={level}
         infos={infos}
+        numbers={barNumbers(work.tune)}
         onDenser={() => onSet('denser', { melody: 'embellished', embellish: { density: 60 } })}
       />
     </>
@@ -124,26 +127,37 @@ function pinnedText(bars: BarChoices | undefined): string {
     : `${count === 1 ? 'One bar is' : `${count} bars are`} as you set ${count === 1 ? 'it' : 'them'}: `;
 }
 
-/** Says where a level is hardly harder than the one below, and what would set them apart. */
+const sentence = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
+
+/** Says how hard a level is for its players, where a level is hardly harder than the one below, and what would set them apart. */
 function Apart({
   level,
   infos,
+  numbers,
   onDenser,
 }: {
   readonly level: Level;
+  readonly numbers: readonly number[];
   readonly infos: readonly LaneInfo[];
   readonly onDenser: () => void;
 }) {
   const below = LEVELS[LEVELS.indexOf(level) - 1];
   const [here, under] = [infos.find(({ id }) => id === level), infos.find(({ id }) => id === below)];
-  if (!below || !here || !under) return null;
+  if (!here) return null;
+  const said = sentence(difficultyText(here.difficulty, numbers, level));
+  if (!below || !under) return <p className="mt-1 text-[13px] text-ink-soft">{said}.</p>;
   const [now, before] = [lineDifficulty(here.difficulty).total, lineDifficulty(under.difficulty).total];
   const figures = (
     <span className="tabular-nums">
       {now.toFixed(1)} of 10; {LEVEL_NAMES[below].toLowerCase()} {before.toFixed(1)}
     </span>
   );
-  if (now >= before * APART) return <p className="mt-1 text-[13px] text-ink-soft">Difficulty {figures}.</p>;
+  if (now >= before * APART)
+    return (
+      <p className="mt-1 text-[13px] text-ink-soft">
+        {said}; {LEVEL_NAMES[below].toLowerCase()} {before.toFixed(1)}.
+      </p>
+    );
   return (
     <p role="note" className="mt-1 text-[13px] text-warn">
       Hardly harder than {LEVEL_NAMES[below].toLowerCase()}: {figures}. A quicker tempo, another key or a{' '}

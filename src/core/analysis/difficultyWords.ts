@@ -1,0 +1,48 @@
+import type { Level } from '../instruments/instrument';
+import { heaviestCauses } from './causeWords';
+import { hardestBar, lineDifficulty, type Difficulty } from './difficulty';
+
+/** What a teacher would say of a part for a player of a level. */
+export const JUDGEMENTS = ['easy', 'right', 'demanding', 'too hard'] as const;
+export type Judgement = (typeof JUDGEMENTS)[number];
+
+/** The players that levels are written for. */
+const PLAYERS: Readonly<Record<Level, string>> = {
+  beginner: 'a first-year player',
+  intermediate: 'a third-year player',
+  advanced: 'a fifth-year player',
+};
+
+/**
+ * Totals from which a part is right, demanding, and too hard for a player of a level. Read off the lines that the scale is set by: what
+ * tutor books and examination syllabuses ask of a first, third and fifth year. Ours; a teacher who disagrees changes them here.
+ */
+const BOUNDS: Readonly<Record<Level, readonly [number, number, number]>> = {
+  beginner: [0.8, 2.4, 3.4],
+  intermediate: [1.6, 4, 5.4],
+  advanced: [2.8, 6.2, 7.8],
+};
+
+export function judgementOf(total: number, level: Level): Judgement {
+  const [right, demanding, tooHard] = BOUNDS[level];
+  return total < right ? 'easy' : total < demanding ? 'right' : total < tooHard ? 'demanding' : 'too hard';
+}
+
+/** `right for a first-year player (1.8 of 10)`. */
+export function judgementText(total: number, level: Level): string {
+  return `${judgementOf(total, level)} for ${PLAYERS[level]} (${total.toFixed(1)} of 10)`;
+}
+
+/**
+ * `right for a first-year player (1.8 of 10), hardest by rhythm in bar 7`. Rule: a number comes with its meaning, its cause and
+ * its place.
+ * @param numbers of the bars as printed
+ */
+export function difficultyText(bars: readonly Difficulty[], numbers: readonly number[], level: Level): string {
+  const { total } = lineDifficulty(bars);
+  const bar = hardestBar(bars);
+  const hardest = bar === undefined ? undefined : bars[bar];
+  const [cause] = hardest ? heaviestCauses(hardest.causes, 1) : [];
+  const place = bar === undefined ? '' : (numbers[bar] ?? 0) === 0 ? ' in the pickup' : ` in bar ${numbers[bar] ?? ''}`;
+  return `${judgementText(total, level)}${cause ? `, hardest by ${cause.name}${place}` : ''}`;
+}
