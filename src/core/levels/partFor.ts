@@ -16,6 +16,7 @@ import { extremesOf, type NoteOutside } from './fit/fit';
 import { transposeBars } from './fit/inKey';
 import { runsLeftOut, withCues, withRests, type BarRun } from './bars/leaveOut';
 import { levelLine } from './line/levelLine';
+import { fidelityTo } from './line/fidelity';
 import { levelTempo } from './recipe/recipe';
 import type { FormWishes } from './recipe/groups';
 import type { PageRequest } from './page/pageRequest';
@@ -89,7 +90,6 @@ export function partOfLine(line: Tune, request: Pick<PartRequest, 'level' | 'ins
     octaves: 0,
     outside: [],
     changes: [],
-    fidelity: 0,
     rounds: [],
   }).value;
 }
@@ -137,6 +137,13 @@ function finished(
   };
   const helped = Object.keys(aids).length === 0 ? bars : withAids(bars, aids, context);
   const breathless = aids.breaths ? longBreath(tune, bars, context) : [];
+  const soundingBars = withRests(
+    {
+      bars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
+      meter: tune.meter,
+    },
+    leftOut,
+  );
   return {
     value: {
       level,
@@ -149,19 +156,13 @@ function finished(
       tempo,
       ...swingOf(articulation.swing ?? tune.swing),
       bars: cued(helped),
-      soundingBars: withRests(
-        {
-          bars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
-          meter: tune.meter,
-        },
-        leftOut,
-      ),
+      soundingBars,
       ...(leftOut.length > 0 && { leftOut }),
       written,
       octaves: line.octaves,
       ...extremes,
       outside: line.outside,
-      fidelity: line.fidelity,
+      fidelity: fidelityTo({ tune, phrases }, { bars: soundingBars, meter: tune.meter }),
       ...(fingered && { fingered }),
       difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
     },

@@ -320,7 +320,7 @@ describe('bars set by hand', () => {
       second('intermediate', { kind: 'rest' }),
     ]).toEqual([
       'C5:0.5 B4:0.5 A4:0.5 G4:0.5 E4:2',
-      'C5:1 A4:1 E4:2',
+      'C5:1 G4:1 E4:2',
       'C5:2 E4:2',
       'C6:0.5 B5:0.5 A5:0.5 G5:0.5 E5:2',
       'z:4',

@@ -1,18 +1,15 @@
-import type { Phrase } from '../../analysis/phrases';
 import { byOctaves, type Pitch } from '../../pitch/pitch';
-import { soundingNotes } from '../../score/sounding';
-import { mapNotes, quartersPerMinute, type EventId, type Tempo, type Tune } from '../../score/tune';
+import { mapNotes, quartersPerMinute, type Tempo, type Tune } from '../../score/tune';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import { formOf } from '../../pools/form';
-import { embellish, type Round } from '../embellish/embellish';
+import { embellish, type Embellished, type Round } from '../embellish/embellish';
 import type { Shortest } from '../recipe/groups';
 import { LEVEL_DEFAULTS, levelTempo } from '../recipe/recipe';
-import { noteWeights } from '../simplify/noteWeight';
 import { sharedEmbellishing } from './lineCache';
 import type { PlainLine } from './fittedLine';
 import { phrasesIn } from '../bars/versions';
 import type { Source } from './source';
-import { type EmbellishedBase, isPlayable, type LevelLine, type LineRequest } from './lineRequest';
+import { isPlayable, type LevelLine, type LineRequest } from './lineRequest';
 
 /** Adds to lines of one request, time by time. */
 export interface Embellisher {
@@ -41,10 +38,10 @@ export function embellisher(source: Source, plain: PlainLine, request: LineReque
       ? { ...wished, devices: wished.devices.filter((device) => device !== 'anticipation') }
       : wished;
     const isFreeThere = (pitch: Pitch) => isFree(line.shift === 0 ? pitch : byOctaves(pitch, line.shift));
-    const make = (isFreeOf: (pitch: Pitch) => boolean): EmbellishedBase => {
+    const make = (isFreeOf: (pitch: Pitch) => boolean): Embellished => {
       const isFirst = line.rounds.length === 0;
       const phrases = isFirst ? shaped.phrases : phrasesIn(line.base, plain.line.base, shaped.phrases);
-      const done = embellish(line.base, phrases, {
+      return embellish(line.base, phrases, {
         ...round,
         style,
         round: line.rounds.length + 1,
@@ -55,17 +52,15 @@ export function embellisher(source: Source, plain: PlainLine, request: LineReque
         isFree: isFreeOf,
         locked: new Set([...chosen.keys()].filter((index) => !own.has(index))),
       });
-      return { done, pushed: done.early.size === 0 ? 1 : pushedShare(done.tune, phrases, done.early) };
     };
     const name = JSON.stringify({ leans, seed, rounds: line.rounds.length, round });
-    const { done, pushed } = isShared ? sharedEmbellishing(line.base, name, isFreeThere, make) : make(isFreeThere);
+    const done = isShared ? sharedEmbellishing(line.base, name, isFreeThere, make) : make(isFreeThere);
     return {
       ...line,
       base: done.tune,
       tune: raised(done.tune, line.shift),
       changes: [...line.changes, ...done.changes],
       rounds: [...line.rounds, round],
-      fidelity: pushed === 1 ? line.fidelity : Math.round(line.fidelity * pushed),
     };
   };
   const usual: Round = {
@@ -92,16 +87,6 @@ function unitsFor(shortest: Shortest, fastest: number | undefined, tempo: Tempo)
 
 /** Nobody is given more notes a second than this unasked. */
 const FASTEST_ADDED = 9;
-
-/** What is left of a line's fidelity: a note that comes early counts half. */
-function pushedShare(tune: Tune, phrases: readonly Phrase[], early: ReadonlySet<EventId>): number {
-  const notes = soundingNotes(tune);
-  const weights = noteWeights(tune, notes, phrases);
-  const isEarly = (index: number) => early.has(notes[index]?.first.id ?? '');
-  const all = weights.reduce((sum, weight) => sum + weight, 0);
-  const pushed = weights.reduce((sum, weight, index) => sum + (isEarly(index) ? weight : 0), 0);
-  return 1 - pushed / 2 / Math.max(1, all);
-}
 
 function raised(base: Tune, octaves: number): Tune {
   if (octaves === 0) return base;

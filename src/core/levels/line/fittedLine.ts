@@ -33,7 +33,7 @@ export function fittedLine(source: Source, request: LineRequest): PlainLine {
   const fitted = withOwnBars(withOctavesChosen(placed, chosen, instrument), chosen);
   const changes = withoutHidden([...shaped.changes, ...fitted.changes], fitted.changes);
   return {
-    line: { ...fitted, ...baseOf(shaped.tune, fitted.tune), changes, fidelity: shaped.fidelity, rounds: [] },
+    line: { ...fitted, ...baseOf(shaped.tune, fitted.tune), changes, rounds: [] },
     melody: wishes.melody,
     shaped,
     chosen,

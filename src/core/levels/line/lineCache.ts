@@ -4,7 +4,8 @@ import { semitones, type Pitch } from '../../pitch/pitch';
 import { quartersPerMinute, type Tune } from '../../score/tune';
 import type { Shaped, ShapeWishes } from './shape';
 import type { Source } from './source';
-import type { EmbellishedBase, MeasuredLine } from './lineRequest';
+import type { Embellished } from '../embellish/embellish';
+import type { MeasuredLine } from './lineRequest';
 
 /**
  * What was worked out for a source, for as long as the source is there, so that three levels and ten instruments do not each
@@ -48,7 +49,7 @@ export function cachedShape(source: Source, wishes: ShapeWishes, make: () => Sha
 /** An embellished line with what was asked for it: whether the player has these pitches. Whoever answers alike gets the same. */
 interface SharedEmbellishing {
   readonly asked: ReadonlyMap<number, { readonly pitch: Pitch; readonly isFree: boolean }>;
-  readonly made: EmbellishedBase;
+  readonly made: Embellished;
 }
 
 /** Kept as long as the line: players of many instruments have the same line in other octaves. */
@@ -58,8 +59,8 @@ export function sharedEmbellishing(
   base: Tune,
   name: string,
   isFree: (pitch: Pitch) => boolean,
-  make: (isFree: (pitch: Pitch) => boolean) => EmbellishedBase,
-): EmbellishedBase {
+  make: (isFree: (pitch: Pitch) => boolean) => Embellished,
+): Embellished {
   const byName = embellished.get(base) ?? new Lru<string, readonly SharedEmbellishing[]>(MOST_LINES * 4);
   embellished.set(base, byName);
   const known = byName.get(name) ?? [];

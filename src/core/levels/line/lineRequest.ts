@@ -3,7 +3,7 @@ import { semitones, type Pitch } from '../../pitch/pitch';
 import { transpose } from '../../pitch/transpose';
 import type { Tune } from '../../score/tune';
 import type { Change } from '../change';
-import type { Embellished, Round } from '../embellish/embellish';
+import type { Round } from '../embellish/embellish';
 import type { NoteOutside } from '../fit/fit';
 import type { KnownNotes } from '../fit/placing';
 import type { Recipe } from '../recipe/recipe';
@@ -30,7 +30,6 @@ export interface LevelLine {
   readonly octaves: number;
   readonly outside: readonly NoteOutside[];
   readonly changes: readonly Change[];
-  readonly fidelity: number;
   /** The same line as it was before it was moved by `shift` octaves; notes have the same names. */
   readonly base: Tune;
   readonly shift: number;
@@ -45,12 +44,6 @@ export interface MeasuredLine {
   readonly total: number;
   /** Struck notes. */
   readonly notes: number;
-}
-
-/** What was added, and how much of the tune is left in its place (0–1). */
-export interface EmbellishedBase {
-  readonly done: Embellished;
-  readonly pushed: number;
 }
 
 /** Heights (semitones above C0, written) of the notes a player knows; without any, all of the range. */

@@ -27,7 +27,6 @@ export interface Shaped {
   readonly tune: Tune;
   readonly phrases: readonly Phrase[];
   readonly changes: readonly Change[];
-  readonly fidelity: number;
 }
 
 /** Simplifies or eases the tune as its level says, and puts the bars there that a teacher chose. */
@@ -36,7 +35,7 @@ export function shape(
   phrases: readonly Phrase[],
   { melody, rhythm, fastest, tempo, outOfReach, chosen }: ShapeWishes,
 ): Shaped {
-  const asIs: Simplified = { tune, phrases, changes: [], fidelity: 100 };
+  const asIs: Simplified = { tune, phrases, changes: [] };
   const words: RhythmWords = {
     shortest: rhythm.shortest ?? FIRST_WORDS.shortest,
     syncopation: rhythm.offBeat ?? FIRST_WORDS.syncopation,
@@ -100,7 +99,6 @@ export function shape(
     tune: assembled,
     phrases: phrasesIn(assembled, tune, phrases),
     changes: changes.toSorted((a, b) => a.barIndex - b.barIndex),
-    fidelity: base.fidelity,
   };
 }
 

@@ -12,7 +12,9 @@ import { TICKS_PER_QUARTER as Q } from '../../time/ticks';
 import { describeChange, type Change, type ChangeKind } from '../change';
 import { fit } from '../fit/fit';
 import { inKey, readableKey, transposeBars } from '../fit/inKey';
-import { partFor } from '../partFor';
+import { phrasesOf } from '../../analysis/phrases';
+import { partFor, type PartRequest } from '../partFor';
+import { fidelityTo } from './fidelity';
 import { levelTempo } from '../recipe/recipe';
 import { shortestWord, slotsOf } from '../simplify/slots';
 import { simplify } from '../simplify/simplify';
@@ -113,9 +115,23 @@ describe('the words of a beginner', () => {
   });
 
   test('fidelity falls with what is lost, and is whole for the tune itself', () => {
-    const fidelity = (body: string) => simplify(tuneOf(body)).fidelity;
+    const fidelity = (body: string) => {
+      const tune = tuneOf(body);
+      return fidelityTo({ tune, phrases: phrasesOf(tune) }, simplify(tune).tune);
+    };
     expect(fidelity('C4 E4 | G8 |')).toBe(100);
     expect(fidelity('CDEF GABc | G8 |')).toBeLessThan(fidelity('C2 E2 GA Bc | G8 |'));
+    // What is done later counts as well: bars left out, notes out of reach, bars by hand.
+    const part = (request: Omit<PartRequest, 'level' | 'instrument'>) =>
+      partFor(tuneOf('C2E2 G2c2 | E2G2 c2e2 | C8 |'), {
+        level: 'advanced',
+        instrument: instrument('flute'),
+        embellish: { density: 0 },
+        ...request,
+      }).value.fidelity;
+    expect(part({})).toBe(100);
+    expect(part({ bars: { chosen: { b1: { kind: 'rest' } } } })).toBeLessThan(70);
+    expect(part({ limits: { leap: 2 } })).toBeLessThan(100);
     expect(fidelity('C/E/G/c/ C/E/G/c/ C/E/G/c/ C/E/G/c/ | c8 |')).toBeLessThan(70);
   });
 

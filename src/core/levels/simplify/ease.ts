@@ -40,7 +40,7 @@ export function eased(
       leaning.has(index) || held.has(index) || isBeyond(bar, fastest, ticksPerSecond) ? [index] : [],
     ),
   );
-  if (hard.size === 0) return { tune, phrases, changes: [], fidelity: 100 };
+  if (hard.size === 0) return { tune, phrases, changes: [] };
   const shortest: Shortest = ticksPerSecond / (TICKS_PER_QUARTER / 4) > fastest ? 'eighth' : '16th';
   const easy = simplify(tune, phrases, new Set(), {
     shortest,
@@ -62,12 +62,10 @@ export function eased(
   }
   const bars = joined(tune.bars.map((bar, index) => (taken.has(index) ? (easy.tune.bars[index] ?? bar) : bar)));
   const version = { ...tune, bars };
-  const share = taken.size / Math.max(1, tune.bars.length);
   return {
     tune: version,
     phrases: phrasesIn(version, tune, phrases),
     changes: easy.changes.filter(({ barIndex }) => taken.has(barIndex)),
-    fidelity: Math.round(100 - (100 - easy.fidelity) * share),
   };
 }
 

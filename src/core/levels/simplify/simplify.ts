@@ -15,8 +15,6 @@ export interface Simplified {
   /** The phrases of the source, as runs of the notes that were retained. */
   readonly phrases: readonly Phrase[];
   readonly changes: readonly Change[];
-  /** 0–100, see `fidelity`. */
-  readonly fidelity: number;
 }
 
 /** A note or rest of the simplified melody before it is cut at barlines; `note` is an index into the sounding notes. */
@@ -104,7 +102,6 @@ export function simplify(
     tune: { ...tune, bars },
     phrases: retainedPhrases(phrases, retained),
     changes,
-    fidelity: fidelity(notes, weights, retained),
   };
 }
 
@@ -431,31 +428,4 @@ function barChanges(
   if (ornaments.length > 0)
     changes.push(make({ kind: 'ornaments', names: ornaments.map((name) => name.replace('-', ' ')) }));
   return changes.length > 0 ? changes : [make({ kind: 'lengths', shortest, isTail })];
-}
-
-/**
- * How much of the tune survives, 0–100: four parts the retained share of all notes' weights, one part how often the line
- * still moves in the direction in which the tune moved between the same two notes. 100 for the tune itself.
- * Rule: how much of the weighted structure survives, plus contour agreement.
- */
-function fidelity(
-  notes: readonly SoundingNote[],
-  weights: readonly number[],
-  retained: ReadonlyMap<number, Run>,
-): number {
-  const total = weights.reduce((sum, weight) => sum + weight, 0);
-  if (total === 0) return 100;
-  const survives = weights.reduce((sum, weight, index) => sum + (retained.has(index) ? weight : 0), 0) / total;
-  const order = [...retained.keys()].toSorted((a, b) => a - b);
-  let agreeing = 0;
-  for (let k = 1; k < order.length; k += 1) {
-    const [from, to] = [order[k - 1] ?? 0, order[k] ?? 0];
-    // Notes stay in order and keep their pitch, so the direction agrees unless a turning point between them was lost.
-    const between = notes.slice(from, to + 1).map(({ pitch }) => staffPosition(pitch));
-    const low = Math.min(between[0] ?? 0, between.at(-1) ?? 0);
-    const high = Math.max(between[0] ?? 0, between.at(-1) ?? 0);
-    if (between.every((height) => height >= low && height <= high)) agreeing += 1;
-  }
-  const contour = order.length > 1 ? agreeing / (order.length - 1) : 1;
-  return Math.round(100 * (0.8 * survives + 0.2 * contour));
 }
