@@ -4,6 +4,7 @@ import { parseChord } from '../src/core/harmony/chordSymbol';
 import { keyWithSignature, MODES } from '../src/core/pitch/key';
 import { STEPS, type Pitch } from '../src/core/pitch/pitch';
 import { TUNE_SCHEMA, type Tune } from '../src/core/score/tune';
+import { inBeatsOf } from '../src/core/score/usualTempo';
 import { scoreProblems } from '../src/core/score/validate';
 import { barTicks, type Meter } from '../src/core/time/meter';
 import { TICKS_PER_QUARTER } from '../src/core/time/ticks';
@@ -125,7 +126,7 @@ export const anyTune: fc.Arbitrary<Tune> = fc
       rights: 'own',
       key: keyWithSignature(signature, mode),
       meter,
-      tempo: { beat: { type: 'quarter', dots: 0 }, perMinute },
+      tempo: inBeatsOf(meter, { beat: { type: 'quarter', dots: 0 }, perMinute }),
       bars,
     };
     const broken = [...problems, ...scoreProblems(tune)];

@@ -15,6 +15,7 @@ import {
   type Lyric,
   type Tune,
 } from '../src/core/score/tune';
+import { inBeatsOf } from '../src/core/score/usualTempo';
 import { scoreProblems } from '../src/core/score/validate';
 import { barTicks, type Meter } from '../src/core/time/meter';
 import { soundingTicks, type Tuplet } from '../src/core/time/noteValue';
@@ -161,11 +162,12 @@ export function richTune(seed: number, { oddTuplets, ownMarks, second }: Richnes
           tempos: [
             {
               at: 0,
-              tempo: {
+              // Readers count tempos in the meter's own beat.
+              tempo: inBeatsOf(meter, {
                 beat: { type: 'quarter', dots: 0 },
                 perMinute: whole(50, 160),
                 ...(chance(0.5) && { words: 'calm' }),
-              },
+              }),
             },
           ],
         }),
@@ -197,7 +199,7 @@ export function richTune(seed: number, { oddTuplets, ownMarks, second }: Richnes
     rights: pick(RIGHTS),
     key: tuneKey,
     meter: first,
-    tempo: { beat: { type: 'quarter', dots: pick([0, 1] as const) }, perMinute: whole(40, 200) },
+    tempo: inBeatsOf(first, { beat: { type: 'quarter', dots: pick([0, 1] as const) }, perMinute: whole(40, 200) }),
     ...(ownMarks && chance(0.4) && { swing: { unit: 'eighth' as const, ratio: 1.5 } }),
     bars: under?.bars ?? assembled.bars,
   };

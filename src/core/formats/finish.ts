@@ -2,6 +2,7 @@ import type { Key } from '../pitch/key';
 import { failure, success, type Result } from '../result';
 import {
   barNumbers,
+  metersOf,
   isNote,
   RIGHTS,
   TUNE_SCHEMA,
@@ -10,7 +11,7 @@ import {
   type Tempo,
   type Tune,
 } from '../score/tune';
-import { TEMPO_LIMITS } from '../score/usualTempo';
+import { inBeatsOf, TEMPO_LIMITS } from '../score/usualTempo';
 import { scoreProblems } from '../score/validate';
 import type { Meter } from '../time/meter';
 import { assembleBars, withSecondPart, type RawBar } from './assemble';
@@ -99,7 +100,7 @@ export function finishedTune(
   const told: FormatProblem[] = [...warnings, ...assembled.warnings, ...(laid?.warnings ?? [])];
   const { composer, source, swing } = found;
   const tune = withUsualTempos(
-    {
+    inMeterBeats({
       schema: TUNE_SCHEMA,
       title: cut(found.title, 'title', told) ?? '',
       ...some('composer', cut(composer, 'composer', told)),
@@ -110,13 +111,30 @@ export function finishedTune(
       tempo: found.tempo,
       ...some('swing', swing),
       bars: laid?.bars ?? assembled.bars,
-    },
+    }),
     told,
   );
   const large = tuneSizeProblems(tune);
   if (large.length > 0) return failure(large);
   const broken = scoreProblems(tune);
   return broken.length > 0 ? failure(broken.map(fromScoreProblem)) : success({ tune, warnings: fewWarnings(told) });
+}
+
+/** Tempos are counted in the meter's own beat, whatever the file said: 6/8 in dotted quarters, 2/2 in halves. */
+function inMeterBeats(tune: Tune): Tune {
+  const meters = metersOf(tune);
+  return {
+    ...tune,
+    tempo: inBeatsOf(tune.meter, tune.tempo),
+    bars: tune.bars.map((bar, index) =>
+      bar.tempos
+        ? {
+            ...bar,
+            tempos: bar.tempos.map((one) => ({ ...one, tempo: inBeatsOf(meters[index] ?? tune.meter, one.tempo) })),
+          }
+        : bar,
+    ),
+  };
 }
 
 /** Tempos that no metronome has become the nearest that one has; each is said. The same tune where all are usual. */

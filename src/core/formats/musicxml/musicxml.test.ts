@@ -119,7 +119,7 @@ describe('reading', () => {
         ),
       ),
     );
-    expect(tune.tempo).toEqual({ beat: { type: 'half', dots: 0 }, perMinute: 44, words: 'Slow' });
+    expect(tune.tempo).toEqual({ beat: { type: 'quarter', dots: 0 }, perMinute: 88, words: 'Slow' });
     expect(tune.bars.map(({ id: _, events: __, chords: ___, ...marks }) => marks)).toEqual([
       { repeatStart: true, section: 'A' },
       { ending: [1], endingStops: true, repeatEnd: 2 },

@@ -94,14 +94,19 @@ export const FIRST_RECIPES: Recipes = {
   advanced: { instrument: 'alto-sax' },
 };
 
+/** Beats a minute below which a tune dies for want of motion, unless it is that slow itself. Rule of thumb of ours. */
+const SLOWEST_ALIVE = 54;
+
 /** The level's tempo: as set, else the tune's own share, on the steps of a metronome dial (by 2 to 60, by 4 above). */
 export function levelTempo(tune: Tune, level: Level, perMinute: number | undefined): Tempo {
   if (perMinute !== undefined) return { ...tune.tempo, perMinute };
   const { tempoRatio } = LEVEL_DEFAULTS[level];
   if (tempoRatio === 1) return tune.tempo;
-  const wanted = tune.tempo.perMinute * tempoRatio;
+  const own = tune.tempo.perMinute;
+  const wanted = own * tempoRatio;
   const step = wanted > 60 ? 4 : 2;
-  return { ...tune.tempo, perMinute: Math.max(TEMPO_LIMITS.slowest, Math.round(wanted / step) * step) };
+  const least = Math.max(TEMPO_LIMITS.slowest, Math.min(own, SLOWEST_ALIVE));
+  return { ...tune.tempo, perMinute: Math.max(least, Math.round(wanted / step) * step) };
 }
 
 /** The instrument a recipe is for. @throws RangeError for an id that is not in the catalogue; documents are checked for that where they come in */
