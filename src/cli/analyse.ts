@@ -79,6 +79,7 @@ function phraseFacts(phrase: PhraseFinding, all: readonly PhraseFinding[]) {
         },
       }),
     differsAt,
+    ...(phrase.endings && { endings: phrase.endings }),
   };
 }
 

@@ -25,8 +25,10 @@ const WEIGHTS = {
   likeThePickup: 0.4,
   /** The bar to come is the tune's first one again, note for note. */
   openingAgain: 1,
-  fourBarGroup: 0.8,
+  fourBarGroup: 1,
   twoBarGroup: 0.3,
+  /** Share of a long note's strength that is left where the next note begins neither a bar nor, like the pickup, before one. */
+  offTheGrid: 0.35,
 } as const;
 
 /** What a phrase of so many bars costs: four is the norm, two and eight are usual, odd numbers rarer. */
@@ -119,20 +121,22 @@ function cutStrengths(tune: Tune, notes: readonly SoundingNote[]): readonly numb
     const gap = note.start - (before.start + before.length);
     if (gap >= beat) strength += WEIGHTS.restOfABeat;
     else if (gap > 0) strength += WEIGHTS.shortRest;
+    const sincePickup = note.start % full;
+    const isLikePickup = pickup > 0 && note.start === pickup + Math.round((note.start - pickup) / full) * full;
+    // A rest or a section's end cuts anywhere; a long note does on the grid of bars, or where a pickup would begin.
+    const onGrid = sincePickup === 0 || isLikePickup || gap > 0 ? 1 : WEIGHTS.offTheGrid;
     const reach = note.start - before.start;
-    if (reach >= 3 * beat) strength += WEIGHTS.veryLongNote;
-    else if (reach >= 2 * beat) strength += WEIGHTS.longNote;
-    else if (reach >= 1.5 * beat) strength += WEIGHTS.ratherLongNote;
+    if (reach >= 3 * beat) strength += onGrid * WEIGHTS.veryLongNote;
+    else if (reach >= 2 * beat) strength += onGrid * WEIGHTS.longNote;
+    else if (reach >= 1.5 * beat) strength += onGrid * WEIGHTS.ratherLongNote;
     if (formCuts.has(index)) strength += WEIGHTS.formMark;
     if (again.has(index)) strength += WEIGHTS.openingAgain;
-    const sincePickup = note.start % full;
     if (sincePickup === 0) {
       strength += WEIGHTS.likeThePickup;
       const bars = note.start / full;
       if (bars % 4 === 0) strength += WEIGHTS.fourBarGroup;
       else if (bars % 2 === 0) strength += WEIGHTS.twoBarGroup;
-    } else if (pickup > 0 && note.start === pickup + Math.round((note.start - pickup) / full) * full)
-      strength += WEIGHTS.twoBarGroup / 2;
+    } else if (isLikePickup) strength += WEIGHTS.twoBarGroup / 2;
     return strength;
   });
 }

@@ -50,6 +50,8 @@ export interface PhraseFinding {
   readonly pitches: readonly Pitch[];
   readonly startsOn: Pitch;
   readonly endsOn: Pitch;
+  /** Where it has several endings: printed bar numbers of each. */
+  readonly endings?: readonly { readonly fromBar: number; readonly toBar: number }[];
   /** How it goes back to an earlier phrase (index into the phrases). */
   readonly kin?: { readonly of: number; readonly relation: PhraseRelation };
   /** Printed numbers of the bars in which it differs from that phrase. */
@@ -102,7 +104,7 @@ function findPhrases(tune: Tune, notes: readonly SoundingNote[], numbers: readon
   const cut = phrasesOf(tune);
   const shapes = cut.map((phrase, index) => phraseShape(phrase, notes, spans, endingBefore(tune, cut, index, notes)));
   const labelled = labelPhrases(shapes);
-  return cut.flatMap((phrase, index): PhraseFinding[] => {
+  const found = cut.flatMap((phrase, index): PhraseFinding[] => {
     const own = notes.slice(phrase.from, phrase.to);
     const [first, last] = [own[0], own.at(-1)];
     const named = labelled[index];
@@ -132,6 +134,64 @@ function findPhrases(tune: Tune, notes: readonly SoundingNote[], numbers: readon
       },
     ];
   });
+  return withEndings(
+    found,
+    cut.map((_, index) => headOf(tune, cut, index, notes)),
+    notes,
+    numbers,
+    tune,
+  );
+}
+
+/** Longest later ending, in bars, that still belongs to the phrase before it; a longer one is a phrase of its own. */
+const LONGEST_ENDING = 2;
+
+/** First and second endings are one phrase with two endings, not a phrase of a few notes. */
+function withEndings(
+  found: readonly PhraseFinding[],
+  heads: readonly (number | undefined)[],
+  notes: readonly SoundingNote[],
+  numbers: readonly number[],
+  tune: Tune,
+): readonly PhraseFinding[] {
+  const belongsTo = found.map((phrase, index) => {
+    const head = heads[index];
+    return head !== undefined && phrase.toBarIndex - phrase.fromBarIndex < LONGEST_ENDING ? head : undefined;
+  });
+  if (belongsTo.every((head) => head === undefined)) return found;
+  // A third ending belongs to where the second one does; indices count the phrases that are left.
+  const owner = (index: number): number => {
+    const head = belongsTo[index];
+    return head === undefined ? index : owner(head);
+  };
+  const place = new Map<number, number>();
+  belongsTo.forEach((head, index) => {
+    if (head === undefined) place.set(index, place.size);
+  });
+  return found.flatMap((phrase, index): readonly PhraseFinding[] => {
+    if (belongsTo[index] !== undefined) return [];
+    const later = found.filter((_, k) => k !== index && owner(k) === index);
+    const kin = phrase.kin && { ...phrase.kin, of: place.get(owner(phrase.kin.of)) ?? 0 };
+    if (later.length === 0) return [{ ...phrase, ...(kin && { kin }) }];
+    const firstEnding = tune.bars.findIndex((bar, k) => k >= phrase.fromBarIndex && bar.ending?.includes(1) === true);
+    const last = later.at(-1) ?? phrase;
+    const span = { from: phrase.notes.from, to: last.notes.to };
+    return [
+      {
+        ...phrase,
+        ...(kin && { kin }),
+        notes: span,
+        pitches: notes.slice(span.from, span.to).map(({ pitch }) => pitch),
+        endsOn: last.endsOn,
+        toBar: last.toBar,
+        toBarIndex: last.toBarIndex,
+        endings: [
+          { fromBar: numbers[firstEnding] ?? phrase.toBar, toBar: phrase.toBar },
+          ...later.map(({ fromBar, toBar }) => ({ fromBar, toBar })),
+        ],
+      },
+    ];
+  });
 }
 
 /**
@@ -145,17 +205,25 @@ function endingBefore(
   notes: readonly SoundingNote[],
 ): PhraseHead | undefined {
   const bar = notes[cut[index]?.from ?? -1]?.bar;
-  const ending = bar === undefined ? undefined : tune.bars[bar]?.ending;
-  if (bar === undefined || !ending || ending.includes(1)) return undefined;
+  const head = cut[headOf(tune, cut, index, notes) ?? -1];
+  if (bar === undefined || !head) return undefined;
   const firstEnding = tune.bars.findLastIndex((one, k) => k < bar && one.ending?.includes(1));
-  const head = cut.findLast(
-    ({ from, to }, k) => k < index && notes.slice(from, to).some((note) => note.bar === firstEnding),
-  );
-  if (!head) return undefined;
   return {
     notes: notes.slice(head.from, head.to).filter((note) => note.bar < firstEnding),
     barsLater: bar - firstEnding,
   };
+}
+
+/** Of a phrase that begins with a later ending: the index of the phrase in which the first ending stands. */
+function headOf(tune: Tune, cut: readonly Phrase[], index: number, notes: readonly SoundingNote[]): number | undefined {
+  const bar = notes[cut[index]?.from ?? -1]?.bar;
+  const ending = bar === undefined ? undefined : tune.bars[bar]?.ending;
+  if (bar === undefined || !ending || ending.includes(1)) return undefined;
+  const firstEnding = tune.bars.findLastIndex((one, k) => k < bar && one.ending?.includes(1));
+  const head = cut.findLastIndex(
+    ({ from, to }, k) => k < index && notes.slice(from, to).some((note) => note.bar === firstEnding),
+  );
+  return head < 0 ? undefined : head;
 }
 
 /** The labels in the order in which they are heard. */

@@ -101,11 +101,15 @@ describe('phrases', () => {
     ],
   ])('%s', (_, body, expected) => expect(relations(body)).toEqual(expected));
 
-  test('a second ending is heard after the phrase it ends; the played form has the repeats in it', () => {
-    const { form, playedForm } = analyseTune(
+  test('two endings are one phrase, not a phrase of a note; the played form has the repeats in it', () => {
+    const { form, playedForm, phrases } = analyseTune(
       tuneOf('|: G A B G | c B A2 | B A G F |1 E4 :|2 G4 |: d c B A | G A B c | d c B A | G4 :|'),
     );
-    expect([form, playedForm]).toEqual(['A A′ B', 'A A′ B B']);
+    expect([form, playedForm]).toEqual(['A B', 'A A B B']);
+    expect(phrases[0]?.endings).toEqual([
+      { fromBar: 4, toBar: 4 },
+      { fromBar: 5, toBar: 5 },
+    ]);
   });
 
   test('a boundary set by the teacher stands, and one taken away is gone', () => {

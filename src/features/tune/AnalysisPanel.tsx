@@ -211,6 +211,7 @@ function PhraseItem({
           onClick={() => onBar(phrase.fromBarIndex)}
         >
           {fromBar === toBar ? `bar ${fromBar}` : `bars ${fromBar}–${toBar}`}
+          {phrase.endings && ` with ${COUNTS[phrase.endings.length] ?? phrase.endings.length} endings`}
         </button>
         <span className="ml-auto">
           <ContourLine pitches={pitches} width={84} height={24} />
@@ -244,6 +245,8 @@ function PhraseItem({
 }
 
 /** The boundary before a phrase a note earlier or later: the old place goes on now, the new one begins. */
+const COUNTS: Readonly<Record<number, string>> = { 2: 'two', 3: 'three', 4: 'four' };
+
 function movedBoundary(work: Work, phrase: PhraseFinding, by: 1 | -1): Work | undefined {
   const notes = soundingNotes(work.tune);
   const [old, next] = [notes[phrase.notes.from]?.first, notes[phrase.notes.from + by]?.first];
