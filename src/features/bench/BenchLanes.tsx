@@ -4,6 +4,8 @@ import { useCallback, useMemo, type KeyboardEvent, type RefObject } from 'react'
 import { useStore } from 'zustand';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { Group } from '../../core/keys/group';
+import { movedText, withOwnKey } from '../../core/keys/startWork';
+import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { Bench, StepView } from '../work/step';
 import type { Engraving } from '../work/useEngraving';
 import type { Selection } from '../work/workStore';
@@ -27,6 +29,19 @@ const FIRST_BAR: Selection = { lane: 'tune', bar: 0 };
 export function BenchLanes({ bench, view, lanesRef, surfaceRef, engraving, width, labelWidth }: Props) {
   const { infos, lines, numbers, rows } = engraving;
   const selection = useStore(bench.store, (state) => state.selection);
+  const work = useStore(bench.store, ({ document }) => document);
+  const moved = useMemo(
+    () =>
+      Object.fromEntries(LEVELS.flatMap((level) => ((text) => (text ? [[level, text]] : []))(movedText(work, level)))),
+    [work],
+  ) as Readonly<Partial<Record<Level, string>>>;
+  const onOwnKey = useCallback(
+    (level: Level) => {
+      const { document, change } = bench.store.getState();
+      change(`${LEVEL_NAMES[level]}: the tune's own key`, withOwnKey(document, level));
+    },
+    [bench.store],
+  );
   const names = useMemo(() => namesByLevel(bench.group), [bench.group]);
   const onSelect = useCallback((next: Selection) => bench.store.getState().select(next), [bench.store]);
   const onKey = useCallback(
@@ -66,6 +81,8 @@ export function BenchLanes({ bench, view, lanesRef, surfaceRef, engraving, width
             labelWidth={labelWidth}
             infos={infos}
             players={names}
+            moved={moved}
+            onOwnKey={onOwnKey}
             numbers={numbers}
             onSelect={onSelect}
             onKey={onKey}

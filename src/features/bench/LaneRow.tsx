@@ -18,6 +18,9 @@ interface Props {
   readonly infos: readonly LaneInfo[];
   /** First names of the group's players at each level. */
   readonly players: Readonly<Partial<Record<Level, string>>>;
+  /** Why a level begins in another key than the tune's, in words. */
+  readonly moved: Readonly<Partial<Record<Level, string>>>;
+  readonly onOwnKey: (level: Level) => void;
   readonly numbers: readonly number[];
   /** Room at the left for the names of the lanes, CSS pixels; little of it is for the signs alone. */
   readonly labelWidth: number;
@@ -44,6 +47,8 @@ export const LaneRow = memo(function LaneRow({
   row,
   infos,
   players,
+  moved,
+  onOwnKey,
   numbers,
   width,
   labelWidth,
@@ -98,6 +103,8 @@ export const LaneRow = memo(function LaneRow({
                 info={info}
                 players={info.id === 'tune' || info.id === 'second' ? '' : (players[info.id] ?? '')}
                 isFirstRow={line.from === 0}
+                moved={info.id === 'tune' || info.id === 'second' ? undefined : moved[info.id]}
+                onOwnKey={onOwnKey}
                 isSign={labelWidth < SIGNS_ALONE}
               />
             </div>
@@ -240,11 +247,15 @@ function LaneName({
   info,
   players,
   isFirstRow,
+  moved,
+  onOwnKey,
   isSign,
 }: {
   readonly info: LaneInfo;
   readonly players: string;
   readonly isFirstRow: boolean;
+  readonly moved: string | undefined;
+  readonly onOwnKey: (level: Level) => void;
   /** There is no room for words. */
   readonly isSign: boolean;
 }) {
@@ -272,6 +283,19 @@ function LaneName({
           <div className="truncate text-[12px] text-ink-soft">
             {level ? `${info.keyName} · ` : ''}
             <BeatSign beat={info.tempo.beat} /> = {info.tempo.perMinute}
+          </div>
+        )}
+        {isFirstRow && level && moved && (
+          <div className="truncate text-[12px] text-ink-soft" title={moved}>
+            key moved:{' '}
+            <button
+              type="button"
+              className="min-h-6 text-cane underline underline-offset-2"
+              aria-label={`${moved} Go back to the tune's own key`}
+              onClick={() => onOwnKey(level)}
+            >
+              go back
+            </button>
           </div>
         )}
       </div>

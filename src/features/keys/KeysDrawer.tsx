@@ -2,11 +2,14 @@
 
 import { Copy } from 'lucide-react';
 import Link from 'next/link';
-import { memo } from 'react';
+import { memo, useState } from 'react';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { Group } from '../../core/keys/group';
 import { instrumentOfPlayer } from '../../core/keys/group';
+import type { KeyPlayer } from '../../core/keys/player';
+import { allTogether, costsText, eachItsOwn } from '../../core/keys/playTogether';
 import type { RankedKey } from '../../core/keys/rankKeys';
+import { movedText, withOwnKey } from '../../core/keys/startWork';
 import { accompanistText, apartBecause, playTogether, recordingText } from '../../core/keys/together';
 import { instrumentOf, levelTempo } from '../../core/levels/recipe/recipe';
 import { recipesOf, withDetails, withRecipe, type Work } from '../../core/levels/recipe/work';
@@ -28,6 +31,8 @@ interface Props {
   readonly groups: readonly { readonly id: string; readonly group: Group }[];
   readonly groupId: string;
   readonly onGroup: (id: string) => void;
+  /** Whom the keys are weighed for. */
+  readonly players: readonly KeyPlayer[];
   readonly scope: KeyScope;
   readonly onScope: (scope: KeyScope) => void;
   readonly order: KeyOrder;
@@ -37,6 +42,8 @@ interface Props {
   readonly onChange: (name: string, after: Work) => void;
   readonly onSelect: (selection: Selection) => void;
 }
+
+const ACT = 'min-h-7 rounded border border-cane bg-paper px-2 font-medium text-cane hover:bg-cane-pale';
 
 const REMEDY_NAMES: Readonly<Record<Remedy, string>> = {
   'phrase-up': 'phrase up',
@@ -52,6 +59,7 @@ export const KeysDrawer = memo(function KeysDrawer({
   groups,
   groupId,
   onGroup,
+  players,
   scope,
   onScope,
   order,
@@ -74,6 +82,12 @@ export const KeysDrawer = memo(function KeysDrawer({
     };
   });
   const sets = playTogether(settings);
+  const [cost, setCost] = useState<string>();
+  const playAtOnce = () => {
+    const together = allTogether(work, players);
+    setCost(costsText(together));
+    onChange('Play together', together.work);
+  };
   const sentences = sentencesFor(work, group, settings);
   const setRemedy = (level: Level, event: string, remedy: Remedy | undefined) => {
     const { [event]: _, ...rest } = recipesOf(work)[level].limits?.remedies ?? {};
@@ -188,6 +202,43 @@ export const KeysDrawer = memo(function KeysDrawer({
         {sets.length > 1 && sets[0]?.[0] && sets[1]?.[0] && (
           <p className="mt-1 text-[13px] text-ink-soft">Apart by {apartBecause(sets[0][0], sets[1][0])}.</p>
         )}
+        <p className="mt-1.5 flex flex-wrap gap-1.5">
+          <button type="button" className={ACT} onClick={playAtOnce}>
+            Play together
+          </button>
+          <button
+            type="button"
+            className={ACT}
+            onClick={() => onChange('Each level its own key, tempo and form', eachItsOwn(work))}
+          >
+            Each level its own
+          </button>
+        </p>
+        {cost !== undefined && (
+          <p role="status" className="mt-1 text-[13px]">
+            {cost === '' ? 'All levels play together as they are.' : cost}
+          </p>
+        )}
+        {LEVELS.map((level) => {
+          const text = movedText(work, level);
+          return (
+            text && (
+              <p key={level} className="mt-1.5 flex gap-1 text-[13px]">
+                <LevelSign level={level} size={15} />
+                <span>
+                  {text}{' '}
+                  <button
+                    type="button"
+                    className="min-h-7 text-cane underline underline-offset-2"
+                    onClick={() => onChange(`${LEVEL_NAMES[level]}: the tune's own key`, withOwnKey(work, level))}
+                  >
+                    Back to {nameKey(tune.key)}
+                  </button>
+                </span>
+              </p>
+            )
+          );
+        })}
         {tune.recordingKey && (
           <ul className="mt-1 text-[13px] text-ink-soft">
             {settings.map(({ level, key }) => (

@@ -3,13 +3,11 @@
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { withLimits } from '../../core/instruments/limits';
 import { keyPlayers, type Group } from '../../core/keys/group';
 import type { KeyPlayer } from '../../core/keys/player';
 import { rankKeys } from '../../core/keys/rankKeys';
-import { knownNotes } from '../../core/levels/line/lineRequest';
-import { instrumentOf } from '../../core/levels/recipe/recipe';
-import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
+import { lanePlayer, withStartKey } from '../../core/keys/startWork';
+import { withRecipe, type Work } from '../../core/levels/recipe/work';
 import { nameKey, type Key } from '../../core/pitch/key';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { Bench, Engraved, StepView } from '../work/step';
@@ -44,6 +42,16 @@ export function useKeysStep(bench: Bench, isOpen: boolean): StepView {
     },
     [store, scope],
   );
+  // A group's beginners may need another key than the lane's instrument did.
+  const onGroup = useCallback(
+    (id: string) => {
+      bench.chooseGroup(id);
+      const { document, change } = store.getState();
+      const after = withStartKey(document, bench.studio.groups.find((one) => one.id === id)?.group);
+      if (after !== document) change('Beginner: the key to begin in', after);
+    },
+    [bench, store],
+  );
   return {
     head: (
       <div className="no-print sticky top-0 z-20 overflow-x-auto border-b border-line bg-panel">
@@ -56,7 +64,8 @@ export function useKeysStep(bench: Bench, isOpen: boolean): StepView {
         infos={infos}
         groups={bench.studio.groups}
         groupId={bench.groupId}
-        onGroup={bench.chooseGroup}
+        onGroup={onGroup}
+        players={playersFor(quietWork, group, 'all')}
         scope={scope}
         onScope={setScope}
         order={order}
@@ -74,11 +83,4 @@ export function useKeysStep(bench: Bench, isOpen: boolean): StepView {
 function playersFor(work: Work, group: Group | undefined, scope: KeyScope): readonly KeyPlayer[] {
   const players = group ? keyPlayers(group) : LEVELS.map((level) => lanePlayer(work, level));
   return scope === 'all' ? players : players.filter(({ level }) => level === scope);
-}
-
-function lanePlayer(work: Work, level: Level): KeyPlayer {
-  const recipe = recipesOf(work)[level];
-  const known = knownNotes(recipe);
-  const instrument = withLimits(instrumentOf(recipe), level, recipe.limits?.range ?? {});
-  return { instrument, level, ...(known && { known }) };
 }

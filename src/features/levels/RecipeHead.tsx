@@ -5,10 +5,11 @@ import { lineDifficulty } from '../../core/analysis/difficulty';
 import { difficultyText } from '../../core/analysis/difficultyWords';
 import type { CustomInstrument } from '../../core/instruments/customInstrument';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
+import { movedText, withStartKey } from '../../core/keys/startWork';
 import { APART } from '../../core/levels/line/levelsApart';
 import type { BarChoices } from '../../core/levels/recipe/groups';
 import { levelTempo } from '../../core/levels/recipe/recipe';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, withRecipe, type RecipeChange, type Work } from '../../core/levels/recipe/work';
 import { nameKey, printKey } from '../../core/pitch/key';
 import { barNumbers } from '../../core/score/tune';
 import { TEMPO_LIMITS } from '../../core/score/usualTempo';
@@ -36,6 +37,13 @@ export function RecipeHead({ work, level, info, infos, custom, onSet }: Props) {
   const [tempoProblem, setTempoProblem] = useState<string>();
   const tempo = levelTempo(work.tune, level, recipe.setting?.perMinute);
   const key = recipe.setting?.key ?? work.tune.key;
+  const moved = movedText(work, level);
+  // Another instrument may need another key to begin in, or none.
+  const onInstrument = (change: RecipeChange) => {
+    const { key: started, moved: because } =
+      recipesOf(withStartKey(withRecipe(work, level, change)))[level].setting ?? {};
+    onSet('instrument', level === 'beginner' ? { ...change, setting: { key: started, moved: because } } : change);
+  };
   const setTempo = (text: string) => {
     const number = Number(text);
     const isTempo = /^\d+$/.test(text.trim()) && number >= TEMPO_LIMITS.slowest && number <= TEMPO_LIMITS.fastest;
@@ -55,7 +63,7 @@ export function RecipeHead({ work, level, info, infos, custom, onSet }: Props) {
           custom={custom}
           chosen={recipe.custom}
           onChange={(instrument, chosen) =>
-            onSet('instrument', {
+            onInstrument({
               instrument,
               custom: chosen,
               page: { pins: undefined },
@@ -96,6 +104,19 @@ export function RecipeHead({ work, level, info, infos, custom, onSet }: Props) {
           : `Reads ${info.writtenKey}, sounds ${info.concertKey}`}
         ; {info.range}. {octaveText(info.octaves)}
         {keyAdvice(work, level)}
+        {moved && (
+          <>
+            {' '}
+            {moved}{' '}
+            <button
+              type="button"
+              onClick={() => onSet("the tune's own key", { setting: { key: work.tune.key } })}
+              className="min-h-7 text-cane underline underline-offset-2"
+            >
+              Back to {nameKey(work.tune.key)}
+            </button>
+          </>
+        )}
       </p>
       <p className="mt-1 text-[13px] text-ink-soft">
         {info.fidelity < 100 ? `Keeps ${info.fidelity} % of the tune. ` : 'Keeps every note of the tune. '}

@@ -1,5 +1,6 @@
 'use client';
 
+import { withStartKey } from '../../core/keys/startWork';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { z } from 'zod';
 import { storedWork } from '../../core/formats/json/upgradeRecipe';
@@ -265,7 +266,7 @@ function NewSheet({
     setBusy(true);
     const made = await send('/api/tunes/new', z.object({ id: z.string() }), {
       method: 'POST',
-      json: storedWork({ tune, recipes: {} }),
+      json: storedWork(withStartKey({ tune, recipes: {} })),
     });
     setBusy(false);
     if (made.ok) onMade(made.value.id);

@@ -1,3 +1,4 @@
+import { withStartKey } from '../../core/keys/startWork';
 import { zipSync } from 'fflate';
 import { readOptionsOf } from '../../core/formats/json/readOptions';
 import { formatProblemText } from '../../core/formats/problem';
@@ -77,7 +78,7 @@ export const JOBS = {
     const read = readTune(bytes, chosen['name'] ?? '', options.value);
     if (!read.ok) return failure<BodyProblem>({ status: 422, messages: read.problem.map(formatProblemText) });
     // A reader that let something through which no document may hold must not make a tune that can never be opened.
-    const checked = checkNewWork({ tune: read.value.tune, recipes: {} });
+    const checked = checkNewWork(withStartKey({ tune: read.value.tune, recipes: {} }));
     return checked.ok ? success(checked.value) : failure<BodyProblem>({ status: 422, messages: checked.problem });
   },
   checkSave: (bytes: Uint8Array) => checkedBody(bytes, checkSave),

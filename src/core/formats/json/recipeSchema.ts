@@ -157,6 +157,7 @@ export const recipeSchema = z.preprocess(
         .strictObject({
           key: keySchema.optional(),
           perMinute: z.int().min(TEMPO_LIMITS.slowest).max(TEMPO_LIMITS.fastest).optional(),
+          moved: z.enum(['range', 'signature']).optional(),
         })
         .optional(),
       ...groupFields,

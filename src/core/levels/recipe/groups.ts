@@ -16,6 +16,8 @@ export interface KeyAndTempo {
   readonly key?: Key;
   /** Beats a minute, counted in the tune's own beat. */
   readonly perMinute?: number;
+  /** Nobody chose the key: the level began in it because the tune's own leaves notes out of reach, or is read in too many sharps or flats. */
+  readonly moved?: 'range' | 'signature';
 }
 
 /** How short the rhythm words of a line may be, longest first. */

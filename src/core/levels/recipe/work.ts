@@ -79,7 +79,10 @@ export type RecipeChange = {
 /** Sets some of a level's recipe. */
 export function withRecipe(work: Work, level: Level, change: RecipeChange): Work {
   const before = recipesOf(work)[level];
-  const { instrument, custom, ...groups } = { ...before, ...merged(before, change) };
+  // A key that is set is somebody's choice, unless it is said not to be.
+  const isKeySet = change.setting !== undefined && 'key' in change.setting && !('moved' in change.setting);
+  const asked = isKeySet ? { ...change, setting: { ...change.setting, moved: undefined } } : change;
+  const { instrument, custom, ...groups } = { ...before, ...merged(before, asked) };
   const recipe: Recipe = {
     ...withoutEmpty(Object.entries(groups).map(([name, value]) => [name, isRecord(value) ? saying(value) : value])),
     instrument,

@@ -1,0 +1,60 @@
+import { LEVELS, type Level } from '../instruments/instrument';
+import { withLimits } from '../instruments/limits';
+import { knownNotes } from '../levels/line/lineRequest';
+import { instrumentOf, type Recipe } from '../levels/recipe/recipe';
+import { recipesOf, withRecipe, type Work } from '../levels/recipe/work';
+import { nameKey, sameKey, signatureOf, type Key } from '../pitch/key';
+import { keyPlayers, type Group } from './group';
+import type { KeyPlayer } from './player';
+import { startKey } from './startKey';
+import { writtenKeyOf } from './together';
+
+/** The player of a level where no group is chosen: the lane's instrument, as the recipe has it. */
+export function lanePlayer(work: Pick<Work, 'recipes'>, level: Level): KeyPlayer {
+  const recipe = recipesOf(work)[level];
+  const known = knownNotes(recipe);
+  const instrument = withLimits(instrumentOf(recipe), level, recipe.limits?.range ?? {});
+  return { instrument, level, ...(known && { known }) };
+}
+
+/**
+ * The work with its beginner level in the key it begins in, for the lane's instrument or a group's beginners. A key that a teacher set
+ * stays; one that was found before is found anew.
+ */
+export function withStartKey(work: Work, group?: Group): Work {
+  const level = 'beginner';
+  const { setting } = recipesOf(work)[level];
+  if (setting?.key && !setting.moved) return work;
+  const inGroup = group ? keyPlayers(group).filter((player) => player.level === level) : [];
+  const found = startKey(work.tune, inGroup.length > 0 ? inGroup : [lanePlayer(work, level)]);
+  if (!found && !setting?.moved) return work;
+  if (found && setting?.key && sameKey(found.key, setting.key)) return work;
+  return withRecipe(work, level, {
+    setting: found ? { key: found.key, moved: found.because } : { key: undefined, moved: undefined },
+  });
+}
+
+/** The work with a level back in the tune's own key. */
+export function withOwnKey(work: Work, level: Level): Work {
+  // Set by hand: it is not moved again.
+  return withRecipe(work, level, { setting: { key: work.tune.key, moved: undefined } });
+}
+
+/** A level that begins in another key than the tune's, in words; `undefined` for one whose key nobody moved. */
+export function movedText({ tune, recipes }: Work, level: Level): string | undefined {
+  const recipe: Recipe = recipesOf({ recipes })[level];
+  const { key, moved } = recipe.setting ?? {};
+  if (!key || !moved) return undefined;
+  return `Moved to ${nameKey(key)}: ${reasonText(moved, tune.key, recipe)}. Recordings in ${nameKey(tune.key)} do not fit.`;
+}
+
+function reasonText(moved: 'range' | 'signature', own: Key, recipe: Recipe): string {
+  if (moved === 'range') return `in ${nameKey(own)} some notes are out of reach`;
+  const count = Math.abs(signatureOf(writtenKeyOf(instrumentOf(recipe), own)));
+  return `${nameKey(own)} is read in ${count} ${signatureOf(writtenKeyOf(instrumentOf(recipe), own)) > 0 ? 'sharps' : 'flats'}`;
+}
+
+/** Levels that were moved. */
+export function movedLevels(work: Work): readonly Level[] {
+  return LEVELS.filter((level) => movedText(work, level) !== undefined);
+}
