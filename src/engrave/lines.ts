@@ -44,10 +44,14 @@ export function barWidths(staves: readonly Staff[]): readonly number[] {
 }
 
 /** What an uneven page costs. A line is best full; lines that begin where phrases usually do are easier to learn from. */
-const COSTS = { tooFull: 40, notFull: 3, offGroup: 1.5, oneBar: 1.5 } as const;
+const COSTS = { tooFull: 40, notFull: 3, offGroup: 1.5, oneBar: 1.5, unequal: 0.35 } as const;
+
+/** So many bars stand in a line at most. */
+const MOST_IN_LINE = 12;
 
 /**
- * Breaks bars into lines of about equal fullness, by dynamic programming over the whole tune.
+ * Breaks bars into lines of about equal fullness and number of bars, by dynamic programming over the whole tune. The last line may be
+ * short.
  * @param room what one line holds, in the unit of `barWidths`
  * @param goodStarts bars (indices) with which a line likes to begin
  */
@@ -55,30 +59,41 @@ export function planLines(widths: readonly number[], room: number, goodStarts: R
   interface Plan {
     readonly cost: number;
     readonly from: number;
+    readonly before: Plan | undefined;
+    /** The bar after the line. */
+    readonly to: number;
   }
-  const best: Plan[] = [{ cost: 0, from: 0 }];
+  // Plans that end before a bar, by how many bars their last line has.
+  const ending: (readonly Plan[])[] = [[{ cost: 0, from: 0, to: 0, before: undefined }]];
   for (let to = 1; to <= widths.length; to += 1) {
     let width = 0;
-    let choice: Plan = { cost: Infinity, from: to - 1 };
-    for (let from = to - 1; from >= 0; from -= 1) {
+    const plans: Plan[] = [];
+    for (let from = to - 1; from >= Math.max(0, to - MOST_IN_LINE); from -= 1) {
       width += widths[from] ?? 0;
       const fullness = width / room;
       if (fullness > 1.6 && from < to - 1) break;
-      const cost =
-        (best[from]?.cost ?? 0) +
+      const own =
         (fullness > 1 ? COSTS.tooFull * (fullness - 1) ** 2 : COSTS.notFull * (1 - fullness) ** 2) +
         (from === 0 || goodStarts.has(from) ? 0 : COSTS.offGroup) +
         (to - from === 1 && widths.length > 1 && fullness < 0.6 ? COSTS.oneBar : 0);
-      if (cost < choice.cost) choice = { cost, from };
+      const isShortLast = to === widths.length;
+      let best: Plan | undefined;
+      for (const before of ending[from] ?? []) {
+        const bars = before.to - before.from;
+        const unequal = bars === 0 || (isShortLast && to - from < bars) ? 0 : Math.abs(to - from - bars);
+        const cost = before.cost + own + COSTS.unequal * unequal;
+        if (!best || cost < best.cost - 1e-9) best = { cost, from, to, before };
+      }
+      if (best) plans.push(best);
     }
-    best.push(choice);
+    ending.push(plans);
   }
+  let plan = (ending.at(-1) ?? []).reduce<Plan | undefined>(
+    (least, one) => (!least || one.cost < least.cost - 1e-9 ? one : least),
+    undefined,
+  );
   const lines: Line[] = [];
-  for (let to = widths.length; to > 0;) {
-    const from = best[to]?.from ?? 0;
-    lines.unshift({ from, to });
-    to = from;
-  }
+  for (; plan && plan.to > plan.from; plan = plan.before) lines.unshift({ from: plan.from, to: plan.to });
   return lines;
 }
 

@@ -1,7 +1,9 @@
 import { FOR_ENGRAVER } from '../core/formats/musicxml/target';
+import type { Level } from '../core/instruments/instrument';
 import { accidentalsFor } from '../core/score/accidentals';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Part } from '../core/levels/partFor';
+import type { PageSize } from '../core/levels/recipe/groups';
 import { isNote } from '../core/score/tune';
 import type { Engraver } from './engraver';
 import { barWidths, goodLineStarts, planLines, withWholeRests, type Line } from './lines';
@@ -25,10 +27,17 @@ import { cutSystems, type SystemPicture, type TallPicture } from './systems';
 import type { Staff } from '../core/formats/musicxml/scoreFile';
 
 const HEADER_HEIGHT = 86;
-/** A staff 7.6 mm high, as in most tutor books; engraved parts run from 7 to 8 mm. */
-const STAFF_SPACE_POINTS = 5.4;
-/** What a line of music holds on paper, in the quarter widths of `barWidths`. */
-const POINTS_PER_QUARTER = 20.5;
+/** Height of the staff in millimetres. First tutor books print 9 to 10, method books 8, engraved parts 7. */
+const STAFF_MILLIMETRES: Readonly<Record<Level, number>> = { beginner: 9.5, intermediate: 8, advanced: 7 };
+const SIZES: Readonly<Record<PageSize, number>> = { small: 0.87, usual: 1, large: 1.18, 'very-large': 1.4 };
+const POINTS_PER_MILLIMETRE = 72 / 25.4;
+/** What a quarter takes on paper, in staff spaces; see `barWidths`. */
+const SPACES_PER_QUARTER = 3.8;
+
+/** Points from one staff line to the next, for a part on its paper. */
+export function staffSpaceOf({ level, size = 'usual' }: Pick<Part, 'level' | 'size'>): number {
+  return (STAFF_MILLIMETRES[level] * SIZES[size] * POINTS_PER_MILLIMETRE) / 4;
+}
 
 /**
  * A part as PDF: vector music, title, player line with both keys, level sign and tempo, page numbers.
@@ -44,27 +53,29 @@ export async function partPdf(engraver: Engraver, part: Part, paper: Paper = 'a4
   const withSigns: Staff = { ...staff, accidentals: accidentalsFor(staff) };
   const widths = barWidths([withSigns]);
   // The clef and signature take room in every line.
-  const room = inside / POINTS_PER_QUARTER - 2 - Math.abs(part.writtenKey.tonic.alter) * 0.5;
+  const staffSpace = staffSpaceOf(part);
+  const room = inside / (staffSpace * SPACES_PER_QUARTER) - 2 - Math.abs(part.writtenKey.tonic.alter) * 0.5;
   const lines = withWholeRests(planLines(widths, room, goodLineStarts(withSigns)), staff.restRuns ?? new Map());
   const xml = writeMusicXml(
     { ...score, staves: [{ ...withSigns, name: '' }] },
     { target: FOR_ENGRAVER, lineStarts: new Set(lines.slice(1).map(({ from }) => from)) },
   );
-  const picture = cutSystems(engraver.systems(xml, { width: inside, staffSpace: STAFF_SPACE_POINTS }));
+  const picture = cutSystems(engraver.systems(xml, { width: inside, staffSpace }));
   const scale = inside / picture.width;
-  const ossias = ossiaPictures(engraver, part, staff, lines, picture, STAFF_SPACE_POINTS);
+  const ossias = ossiaPictures(engraver, part, staff, lines, picture, staffSpace);
   const pages = paginate(picture, lines, part, height / scale, scale, ossias);
   const document = newDocument(part.title, part.composer, paper);
   const bytes = collect(document);
+  let spread = 0;
   pages.forEach((systems, page) => {
     document.addPage({ size: [width, height], margin: 0 });
     if (page === 0) drawHeader(document, part, width);
-    drawSystems(document, picture, systems, ossias, {
+    spread = drawSystems(document, picture, systems, ossias, {
       top: MARGIN.top + (page === 0 ? HEADER_HEIGHT : 0),
       left: MARGIN.side,
       width: inside,
       room: bottomOf(height) - MARGIN.top - (page === 0 ? HEADER_HEIGHT : 0),
-      isLast: page === pages.length - 1,
+      most: pages.length > 1 && page === pages.length - 1 ? spread : MOST_SPREAD * staffSpace,
     });
     drawFooter(document, part, page + 1, pages.length, width, height);
   });
@@ -115,12 +126,16 @@ function paginate(
   return pages;
 }
 
+/** Systems of a page that is not full are moved apart by so many staff spaces at most; more, and they fall asunder. */
+const MOST_SPREAD = 9;
+
 interface Frame {
   readonly top: number;
   readonly left: number;
   readonly width: number;
   readonly room: number;
-  readonly isLast: boolean;
+  /** How far systems may be moved apart, points. */
+  readonly most: number;
 }
 
 function drawSystems(
@@ -129,11 +144,11 @@ function drawSystems(
   systems: readonly SystemPicture[],
   ossias: Ossias,
   frame: Frame,
-): void {
+): number {
   const scale = frame.width / picture.width;
   const first = systems[0];
   const last = systems.at(-1);
-  if (!first || !last) return;
+  if (!first || !last) return 0;
   const staff = first.bottom - first.top;
   const above = (staff / 4) * AIR.above;
   const natural =
@@ -143,9 +158,8 @@ function drawSystems(
       (staff / 4) * AIR.below +
       systems.reduce((sum, system) => sum + roomAbove(system, ossias), 0)) *
     scale;
-  // Full pages are spread to the foot; the last one keeps its natural distances.
-  const spare =
-    frame.isLast || systems.length < 2 ? 0 : Math.min(24, Math.max(0, frame.room - natural) / (systems.length - 1));
+  // The page is filled: staves are spread over it; a last page keeps the distances of the one before.
+  const spare = systems.length < 2 ? 0 : Math.min(frame.most, Math.max(0, frame.room - natural) / (systems.length - 1));
   let raised = 0;
   systems.forEach((system, index) => {
     raised += roomAbove(system, ossias);
@@ -172,6 +186,7 @@ function drawSystems(
       drawText(document, 'or', frame.left + left * scale - 14, smallTop + 8, 14, { font: 'sans', size: 8.5 });
     }
   });
+  return spare;
 }
 
 function drawHeader(document: PDFKit.PDFDocument, part: Part, width: number): void {

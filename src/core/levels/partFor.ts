@@ -18,7 +18,7 @@ import { runsLeftOut, withCues, withRests, type BarRun } from './bars/leaveOut';
 import { levelLine } from './line/levelLine';
 import { fidelityTo } from './line/fidelity';
 import { levelTempo } from './recipe/recipe';
-import type { FormWishes } from './recipe/groups';
+import type { FormWishes, PageSize } from './recipe/groups';
 import type { PageRequest } from './page/pageRequest';
 import { phrasesIn } from './bars/versions';
 import type { Source } from './line/source';
@@ -54,6 +54,8 @@ export interface Part {
   readonly fidelity: number;
   /** How the line is fingered and what of it is printed; none where no marks are wanted. */
   readonly fingered?: FingeredPart;
+  /** How large it is printed; usual for its level where nothing is said. */
+  readonly size?: PageSize;
   /** For each bar as it is read; see `lineDifficulty` for the whole. */
   readonly difficulty: readonly Difficulty[];
 }
@@ -99,7 +101,7 @@ function finished(
   { level, instrument, setting = {}, articulation = {}, form = {}, page = {} }: PartRequest,
   line: LevelLine,
 ): { readonly value: Part; readonly changes: readonly Change[] } {
-  const { fingers, aids = {}, syllables = 'counting' } = page;
+  const { fingers, aids = {}, syllables = 'counting', size } = page;
   const written = readableInterval(line.tune.key, instrument.transposition);
   const onPage = transposeBars(line.tune, instrument.transposition);
   const plain = level === 'beginner' ? withoutDoubles(line.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
@@ -164,6 +166,7 @@ function finished(
       outside: line.outside,
       fidelity: fidelityTo({ tune, phrases }, { bars: soundingBars, meter: tune.meter }),
       ...(fingered && { fingered }),
+      ...(size && size !== 'usual' && { size }),
       difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
     },
     changes: [...line.changes, ...plain.changes, ...breathless].toSorted((a, b) => a.barIndex - b.barIndex),

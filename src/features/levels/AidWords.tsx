@@ -12,6 +12,8 @@ import {
   type Fade,
   FADES,
   LINE_AIDS,
+  PAGE_SIZES,
+  type PageSize,
   SYLLABLE_SCHOOLS,
   type SyllableSchool,
 } from '../../core/levels/recipe/groups';
@@ -35,6 +37,13 @@ interface Props {
   readonly level: Level;
   readonly onSet: SetRecipe;
 }
+
+const SIZE_WORDS: Readonly<Record<PageSize, string>> = {
+  small: 'small notes',
+  usual: 'notes of the usual size',
+  large: 'large notes',
+  'very-large': 'very large notes',
+};
 
 /** What is printed to help beside finger marks, and how it fades, as sentences. */
 export function AidWords({ recipe, level, onSet }: Props) {
@@ -90,7 +99,16 @@ export function AidWords({ recipe, level, onSet }: Props) {
       {line && <> {fade(line, 'words under the notes')}</>}
       {line !== 'syllables' && <>; beats of held notes are counted {fade('counts', 'counts')}</>}
       {meant.includes('breaths') && <>; breath marks {fade('breaths', 'breaths', ['stays', 'first-half'])}</>}
-      {meant.includes('bowing') && <>; bowing marks {fade('bowing', 'bows', ['stays', 'first-half'])}</>}.
+      {meant.includes('bowing') && <>; bowing marks {fade('bowing', 'bows', ['stays', 'first-half'])}</>}. The page is
+      printed in{' '}
+      <Choice<PageSize>
+        look="word"
+        label={`${name}: size of the page`}
+        value={recipe.page?.size ?? 'usual'}
+        options={PAGE_SIZES.map((value) => ({ value, label: SIZE_WORDS[value] }))}
+        onChange={(size) => onSet(SIZE_WORDS[size], { page: { size: size === 'usual' ? undefined : size } })}
+      />
+      .
     </section>
   );
 }

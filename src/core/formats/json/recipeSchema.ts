@@ -15,6 +15,7 @@ import {
   LEAPS,
   LEAVE_OUTS,
   MOST_OWN_EVENTS,
+  PAGE_SIZES,
   PLAIN_BAR_CHOICES,
   REMEDIES,
   SHORTEST,
@@ -140,6 +141,7 @@ const groupFields = {
       syllables: z.enum(SYLLABLE_SCHOOLS).optional(),
       marks: z.enum(MARK_SCHOOLS).optional(),
       school: z.enum(FINGER_SCHOOLS).optional(),
+      size: z.enum(PAGE_SIZES).optional(),
       pins: byId(z.string().min(1).max(60), 'pins').optional(),
     })
     .optional(),

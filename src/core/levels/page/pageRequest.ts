@@ -1,7 +1,7 @@
 import { MARK_SCHOOLS, type MarkSchool } from '../../fingering/marks';
 import { FINGER_SCHOOLS } from '../../fingering/travel';
 import type { Instrument, Level } from '../../instruments/instrument';
-import type { AidWishes, PageWishes, SyllableSchool } from '../recipe/groups';
+import type { AidWishes, PageSize, PageWishes, SyllableSchool } from '../recipe/groups';
 import { usualAids } from './aids';
 import type { FingerWishes } from './fingerPart';
 
@@ -12,12 +12,19 @@ export interface PageRequest {
   /** What else is printed to help; nothing by default. */
   readonly aids?: AidWishes;
   readonly syllables?: SyllableSchool;
+  /** Usual by default. */
+  readonly size?: PageSize;
 }
 
 /** What a recipe prints: as it says, else as usual for the instrument at the level. */
 export function pageRequest(page: PageWishes, instrument: Instrument, level: Level): PageRequest {
-  const { aids = usualAids(instrument, level), syllables } = page;
-  return { aids, ...(syllables && { syllables }), fingers: fingerWishes(page, instrument, level) };
+  const { aids = usualAids(instrument, level), syllables, size } = page;
+  return {
+    aids,
+    ...(syllables && { syllables }),
+    ...(size && { size }),
+    fingers: fingerWishes(page, instrument, level),
+  };
 }
 
 /** How a level's part is fingered: as its recipe says, else as usual for the instrument. */

@@ -187,8 +187,14 @@ export type AidWishes = Readonly<Partial<Record<Aid, Fade>>>;
 export const SYLLABLE_SCHOOLS = ['counting', 'ta', 'sung'] as const;
 export type SyllableSchool = (typeof SYLLABLE_SCHOOLS)[number];
 
+/** How large a part is printed, against what is usual for its level. */
+export const PAGE_SIZES = ['small', 'usual', 'large', 'very-large'] as const;
+export type PageSize = (typeof PAGE_SIZES)[number];
+
 /** What is printed over and under the notes. */
 export interface PageWishes {
+  /** Usual by default. */
+  readonly size?: PageSize;
   /** Aids beside finger marks; as usual for level and instrument by default. */
   readonly aids?: AidWishes;
   /** Counting by default. */
