@@ -99,7 +99,7 @@ export class Engraver {
         spacingSystem: 0,
       });
       this.load(source);
-      svg = this.toolkit.renderToSVG(1);
+      svg = withCountsApart(this.toolkit.renderToSVG(1));
       const ratio = width / pictureWidth(svg);
       if (Math.abs(ratio - 1) < SPACING.near) break;
       const next = Math.min(SPACING.widest, Math.max(SPACING.narrowest, spacing * (1 + (ratio - 1) / SPACING.share)));
@@ -132,7 +132,7 @@ export class Engraver {
       spacingSystem: 6,
     });
     this.load(musicXml);
-    return this.toolkit.renderToSVG(1);
+    return withCountsApart(this.toolkit.renderToSVG(1));
   }
 
   private load(source: string): void {
@@ -177,6 +177,18 @@ const COMMON = {
   breaksNoWidow: false,
   systemDivider: 'none',
 } as const;
+
+/** How counted beats differ from fingerings: lower, smaller, in the face of words. In the picture's units, a tenth of which is a tenth of a staff space. */
+const COUNTS = { lower: 70, size: 300 } as const;
+
+/** Counts of beats (directions of digits alone) apart from the staff and in another face. */
+function withCountsApart(svg: string): string {
+  return svg.replace(
+    /(class="dir"><text x="-?\d+" y=")(-?\d+)("[^>]*>(?:<tspan[^>]*>)*?)<tspan font-size="\d+px">(\d{1,2})<\/tspan>/g,
+    (_, before: string, y: string, between: string, count: string) =>
+      `${before}${Number(y) + COUNTS.lower}${between}<tspan font-size="${COUNTS.size}px" font-family="Commissioner">${count}</tspan>`,
+  );
+}
 
 /** Without the library's own style block (the app styles the music) and description. */
 function plainSvg(svg: string): string {

@@ -63,7 +63,15 @@ export function drawPicture(
     assumePt: true,
     preserveAspectRatio: 'xMinYMin meet',
     fontCallback: (family, bold) =>
-      family.includes('Leipzig') ? 'music' : family.includes(':') ? family : bold ? 'serif-bold:latin' : 'serif:latin',
+      family.includes('Leipzig')
+        ? 'music'
+        : family.includes('Commissioner')
+          ? 'sans:latin'
+          : family.includes(':')
+            ? family
+            : bold
+              ? 'serif-bold:latin'
+              : 'serif:latin',
   });
 }
 

@@ -148,6 +148,14 @@ export interface Bar {
   readonly tempos?: readonly PlacedTempo[];
   /** A second part in the same bar: as long as `events`, with ids of its own. Chords, signs and meters are shared. All bars have one or none. */
   readonly second?: readonly ScoreEvent[];
+  /** Numbers of beats that are counted aloud here; of parts alone, never stored. */
+  readonly counts?: readonly PlacedCount[];
+}
+
+/** A beat that is counted, from the start of its bar as it stands. */
+export interface PlacedCount {
+  readonly at: Ticks;
+  readonly text: string;
 }
 
 export interface Tempo {

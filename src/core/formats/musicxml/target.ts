@@ -69,7 +69,8 @@ function smallestDivisions(bars: readonly Bar[]): number {
   let common = TICKS_PER_QUARTER;
   for (const bar of bars) {
     for (const event of bar.events) common = greatestCommonDivisor(common, event.length);
-    for (const { at } of [...bar.chords, ...(bar.tempos ?? [])]) common = greatestCommonDivisor(common, at);
+    for (const { at } of [...bar.chords, ...(bar.tempos ?? []), ...(bar.counts ?? [])])
+      common = greatestCommonDivisor(common, at);
   }
   return TICKS_PER_QUARTER / common;
 }

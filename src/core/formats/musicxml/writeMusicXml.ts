@@ -241,6 +241,7 @@ function music(context: PartContext, bar: Bar, index: number, meter: Meter): str
     return (
       tempos.map(({ at, tempo }) => tempoDirection(context, tempo, at ? offsetElement(context, at) : '')).join('') +
       harmonies(context, bar, 0, Infinity) +
+      counts(context, bar, 0, Infinity) +
       `<note${id}><rest measure="yes"/><duration>${duration(context, barLength(bar, meter))}</duration><voice>1</voice></note>`
     );
   }
@@ -252,6 +253,7 @@ function music(context: PartContext, bar: Bar, index: number, meter: Meter): str
       const here = position;
       const chords =
         harmonies(context, bar, position, until) +
+        counts(context, bar, position, until) +
         tempos
           .filter(({ at }) => at >= here && at < until)
           .map(({ at, tempo }) => tempoDirection(context, tempo, at > here ? offsetElement(context, at - here) : ''))
@@ -277,6 +279,17 @@ function music(context: PartContext, bar: Bar, index: number, meter: Meter): str
         closes
       );
     })
+    .join('');
+}
+
+/** Beats counted under a held note, each at its own beat, in another face than fingerings. */
+function counts(context: PartContext, bar: Bar, from: Ticks, until: Ticks): string {
+  return (bar.counts ?? [])
+    .filter(({ at }) => at >= from && at < until)
+    .map(
+      ({ at, text }) =>
+        `<direction placement="below"><direction-type><words font-style="italic">${escapeXml(text)}</words></direction-type>${at > from ? offsetElement(context, at - from) : ''}</direction>`,
+    )
     .join('');
 }
 

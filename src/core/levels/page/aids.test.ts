@@ -49,11 +49,15 @@ test('names and degrees are those of the page: a clarinet reads A where a flute 
   ]);
 });
 
-test('beats of held notes are counted in the beats that go by, over the barline anew; beside degrees in brackets', () => {
-  expect(printed(LINE, 'flute', { counts: 'stays' })).toBe('-,-,-,4|2,-,-|-,-,-,4 1 2 3 4|-');
-  expect(printed(LINE, 'flute', { degrees: 'stays', counts: 'stays' })).toBe(
-    '1,2,♯4,5 (4)|5 (2),3,1|1,2,3,5 (4 1 2 3 4)|-',
-  );
+test('beats of held notes are counted where they go by, over the barline anew', () => {
+  const counts = (aids: AidWishes) =>
+    partFor(LINE, { level: 'advanced', instrument: instrument('flute'), embellish: { density: 0 }, page: { aids } })
+      .value.bars.map(({ counts: here = [] }) =>
+        here.map(({ at, text }) => `${text}@${at / TICKS_PER_QUARTER}`).join(' '),
+      )
+      .join('|');
+  expect(counts({ counts: 'stays' })).toBe('4@3|2@1|4@3|1@0 2@1 3@2 4@3');
+  expect(counts({ degrees: 'stays', counts: 'first-half' })).toBe('4@3|2@1||');
 });
 
 test('syllables follow the rhythm in three schools, in simple and compound time', () => {
@@ -119,7 +123,7 @@ test('the bow comes down on the first beat: an upbeat goes up, and of three stro
 
 test('breaths stand two bars apart at least, never inside a slur, at the ends of phrases before other places', () => {
   let [marks, ends] = [0, 0];
-  for (let seed = 0; seed < 120; seed += 1) {
+  for (let seed = 0; seed < 50; seed += 1) {
     const tune = likelyTune(seed);
     for (const id of ['flute', 'trombone', 'alto-sax']) {
       const { value } = partFor(tune, {
@@ -144,7 +148,7 @@ test('breaths stand two bars apart at least, never inside a slur, at the ends of
       });
     }
   }
-  expect(marks).toBeGreaterThan(500);
+  expect(marks).toBeGreaterThan(200);
   expect(ends / marks).toBeGreaterThan(0.6);
 });
 

@@ -1,9 +1,8 @@
 import type { Instrument, Level } from '../../instruments/instrument';
 import { alterInSignature, signatureOf, type Key } from '../../pitch/key';
 import { namePitchClass, stepIndex, type Pitch } from '../../pitch/pitch';
-import { soundingNotes, type SoundingNote } from '../../score/sounding';
-import { mapNotes, type Articulation, type Bar, type EventId, type Lyric, type Tune } from '../../score/tune';
-import { barSpans } from '../../score/sounding';
+import { barSpans, soundingNotes, type SoundingNote } from '../../score/sounding';
+import { mapNotes, type Articulation, type Bar, type EventId, type Lyric, type PlacedCount } from '../../score/tune';
 import { beatsOf, type Meter } from '../../time/meter';
 import { bowStrokes } from './bowing';
 import { breathsOf, type BreathContext } from './breaths';
@@ -47,9 +46,7 @@ export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidCo
       ? faded(textsOf(below, notes, bars, context), wishes[below], notes, bars.length)
       : new Map<EventId, string>();
   const counts =
-    wishes.counts && below !== 'syllables'
-      ? faded(countsOf(notes, bars, context.meter), wishes.counts, notes, bars.length)
-      : new Map<EventId, string>();
+    wishes.counts && below !== 'syllables' ? countsIn(notes, bars, context.meter, wishes.counts) : NO_COUNTS;
   const signs = new Map<EventId, Articulation>();
   const add = (wanted: ReadonlyMap<EventId, Articulation>, fade: Fade) => {
     for (const [id, sign] of faded(wanted, fade, notes, bars.length)) signs.set(id, sign);
@@ -73,12 +70,15 @@ export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidCo
   }
   if (line.size === 0 && counts.size === 0 && signs.size === 0 && slurStarts.size === 0) return bars;
   const verse = 1 + Math.max(0, ...notes.flatMap(({ first }) => (first.lyrics ?? []).map((lyric) => lyric.verse)));
-  return mapNotes(bars, (note) => {
-    const count = counts.get(note.id);
-    // Beside degrees, which are figures too, the count stands in brackets.
-    const text = [line.get(note.id), below === 'degrees' && count !== undefined ? `(${count})` : count]
-      .filter((part) => part !== undefined)
-      .join(' ');
+  const counted =
+    counts.size === 0
+      ? bars
+      : bars.map((bar, index): Bar => {
+          const here = counts.get(index);
+          return here ? { ...bar, counts: here } : bar;
+        });
+  return mapNotes(counted, (note) => {
+    const text = line.get(note.id) ?? '';
     const sign = signs.get(note.id);
     const isNew = sign !== undefined && !(note.articulations ?? []).includes(sign);
     const [starts, ends] = [slurStarts.has(note.id), slurEnds.has(note.id)];
@@ -137,21 +137,42 @@ export function degreeOf(pitch: Pick<Pitch, 'step' | 'alter'>, key: Key): string
   return `${bent > 0 ? '♯'.repeat(bent) : '♭'.repeat(-bent)}${degree}`;
 }
 
-/** The beats that go by while a note is held: `2 3 4` under a whole note in 4/4. Counted in the meter's own beats, over barlines anew. */
-function countsOf(notes: readonly SoundingNote[], bars: readonly Bar[], meter: Meter): ReadonlyMap<EventId, string> {
-  const spans = barSpans({ bars, meter } satisfies Pick<Tune, 'bars' | 'meter'>);
+const NO_COUNTS: ReadonlyMap<number, readonly PlacedCount[]> = new Map();
+
+/**
+ * The beats that go by while a note is held, each at its own place: 2, 3 and 4 under a whole note in 4/4. Counted in the meter's own beats, over
+ * barlines anew; by the index of their bar.
+ */
+function countsIn(
+  notes: readonly SoundingNote[],
+  bars: readonly Bar[],
+  meter: Meter,
+  fade: Fade,
+): ReadonlyMap<number, readonly PlacedCount[]> {
+  const spans = barSpans({ bars, meter });
   const beats = spans.map((span) =>
     beatsOf(span.meter)
       .map(({ start }, index) => ({ at: span.start - span.offset + start, number: index + 1 }))
       .filter(({ at }) => at >= span.start && at < span.start + span.length),
   );
-  return new Map(
-    notes.flatMap(({ first, start, length, bar }): readonly (readonly [EventId, string])[] => {
-      const passing: number[] = [];
-      for (let index = bar; index < spans.length && (spans[index]?.start ?? Infinity) < start + length; index += 1) {
-        for (const { at, number } of beats[index] ?? []) if (at > start && at < start + length) passing.push(number);
-      }
-      return passing.length > 0 ? [[first.id, passing.join(' ')]] : [];
+  const passing = new Map(
+    notes.map(({ first, start, length, bar }) => {
+      const found: { readonly bar: number; readonly at: number; readonly number: number }[] = [];
+      for (let index = bar; index < spans.length && (spans[index]?.start ?? Infinity) < start + length; index += 1)
+        for (const { at, number } of beats[index] ?? [])
+          if (at > start && at < start + length)
+            found.push({ bar: index, at: at - (spans[index]?.start ?? 0), number });
+      return [first.id, found] as const;
     }),
   );
+  const texts = new Map(
+    [...passing].flatMap(([id, found]) =>
+      found.length > 0 ? [[id, found.map(({ number }) => number).join(' ')] as const] : [],
+    ),
+  );
+  const counts = new Map<number, PlacedCount[]>();
+  for (const id of faded(texts, fade, notes, bars.length).keys())
+    for (const { bar, at, number } of passing.get(id) ?? [])
+      counts.set(bar, [...(counts.get(bar) ?? []), { at, text: String(number) }]);
+  return counts;
 }
