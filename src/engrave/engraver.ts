@@ -6,6 +6,7 @@ import type { Line } from './lines';
 import { readGeometry, type RowGeometry } from './geometry';
 import { withOpenEnds } from './openEnds';
 import type { Staff } from '../core/formats/musicxml/scoreFile';
+import { stepsBelowStaff } from '../core/score/clef';
 
 /** One line of lanes as a picture: SVG with a `viewBox` in CSS pixels, to be scaled to the width it was drawn for. */
 export interface EngravedRow {
@@ -13,6 +14,29 @@ export interface EngravedRow {
   readonly to: number;
   readonly svg: string;
   readonly geometry: RowGeometry;
+}
+
+/** On what systems are drawn: sizes in points. */
+export interface SystemsPage {
+  readonly width: number;
+  readonly staffSpace: number;
+  /** See `lyricMargin`. */
+  readonly lyricMargin?: number;
+  /** The picture holds the box of every sign, for looking for collisions. */
+  readonly boxes?: boolean;
+}
+
+/** Between the staff and words under it, in half staff spaces: what the engraver takes, and the most it can. */
+const LYRIC_MARGIN = { least: 2, most: 8, underNote: 3 } as const;
+
+/** Room between the staff and the words under it, so that they clear the lowest note that has one. */
+export function lyricMargin(staves: readonly Pick<Staff, 'bars' | 'clef'>[]): number {
+  let lowest = 0;
+  for (const { bars, clef } of staves)
+    for (const { events } of bars)
+      for (const event of events)
+        if (event.kind === 'note' && event.lyrics) lowest = Math.max(lowest, stepsBelowStaff(event.pitch, clef));
+  return lowest === 0 ? LYRIC_MARGIN.least : Math.min(LYRIC_MARGIN.most, lowest + LYRIC_MARGIN.underNote);
 }
 
 /** On what a row is drawn. */
@@ -58,7 +82,7 @@ export class Engraver {
   row(request: RowRequest, source = Engraver.rowSource(request)): EngravedRow {
     const { line, width, staves, seed } = request;
     const name = `${line.from}-${line.to}/${width}`;
-    const svg = this.spread(source, name, { width, seed, staffSpace: request.staffSpace });
+    const svg = this.spread(source, name, { width, seed, staffSpace: request.staffSpace }, lyricMargin(staves));
     const picture = withWidth(svg, Math.max(width, pictureWidth(svg)), 1 + SPACING.near);
     return {
       from: line.from,
@@ -76,7 +100,12 @@ export class Engraver {
   }
 
   /** Lays a row out with the spacing that fills its width. */
-  private spread(source: string, name: string, { width, staffSpace, seed }: RowPage): string {
+  private spread(
+    source: string,
+    name: string,
+    { width, staffSpace, seed }: RowPage,
+    margin: number = LYRIC_MARGIN.least,
+  ): string {
     // At scale 100 a staff space is 18 pixels; the library takes whole numbers only.
     const scale = Math.round((staffSpace / 18) * 100);
     let spacing = this.spacings.get(name) ?? SPACING.first;
@@ -97,6 +126,10 @@ export class Engraver {
         pageMarginBottom: 16,
         spacingStaff: 9,
         spacingSystem: 0,
+        svgBoundingBoxes: false,
+        bottomMarginHarm: 1,
+        fingeringScale: 0.75,
+        lyricTopMinMargin: margin,
       });
       this.load(source);
       svg = withCountsApart(this.toolkit.renderToSVG(1));
@@ -111,8 +144,13 @@ export class Engraver {
     return svg;
   }
 
-  /** A whole part as one tall picture, broken into systems where the score says so; sizes in a tenth of a millimetre. */
-  systems(musicXml: string, { width, staffSpace }: { readonly width: number; readonly staffSpace: number }): string {
+  /**
+   * A whole part as one tall picture, broken into systems where the score says so; sizes in a tenth of a millimetre.
+   */
+  systems(
+    musicXml: string,
+    { width, staffSpace, lyricMargin: margin = LYRIC_MARGIN.least, boxes = false }: SystemsPage,
+  ): string {
     // The page is laid out at scale 100, where a staff space is 18 units; here a unit is a tenth of a millimetre.
     const factor = staffSpace / 18;
     this.toolkit.setOptions({
@@ -130,6 +168,10 @@ export class Engraver {
       pageMarginBottom: 40,
       spacingStaff: 9,
       spacingSystem: 6,
+      svgBoundingBoxes: boxes,
+      bottomMarginHarm: 2,
+      fingeringScale: 0.68,
+      lyricTopMinMargin: margin,
     });
     this.load(musicXml);
     return withCountsApart(this.toolkit.renderToSVG(1));

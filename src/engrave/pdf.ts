@@ -4,8 +4,9 @@ import { accidentalsFor } from '../core/score/accidentals';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Part } from '../core/levels/partFor';
 import type { PageSize } from '../core/levels/recipe/groups';
-import { isNote } from '../core/score/tune';
-import type { Engraver } from './engraver';
+import { isNote, type Tempo } from '../core/score/tune';
+import { nameValue } from '../core/time/noteValue';
+import { lyricMargin, type Engraver } from './engraver';
 import { barWidths, goodLineStarts, planLines, withWholeRests, type Line } from './lines';
 import { ossiaPictures, roomAbove, type Ossias } from './ossias';
 import { partScore, playerLine } from './staves';
@@ -15,6 +16,7 @@ import {
   drawLevelSign,
   drawPicture,
   drawText,
+  finish,
   FOOTER_HEIGHT,
   MARGIN,
   measure,
@@ -46,21 +48,8 @@ export function staffSpaceOf({ level, size = 'usual' }: Pick<Part, 'level' | 'si
  */
 export async function partPdf(engraver: Engraver, part: Part, paper: Paper = 'a4'): Promise<Uint8Array> {
   const [width, height] = PAPER_SIZE[paper];
-  const inside = width - 2 * MARGIN.side;
-  const score = partScore(part);
-  const staff = score.staves[0];
-  if (!staff) throw new Error('a part has one staff');
-  const withSigns: Staff = { ...staff, accidentals: accidentalsFor(staff) };
-  const widths = barWidths([withSigns]);
-  // The clef and signature take room in every line.
-  const staffSpace = staffSpaceOf(part);
-  const room = inside / (staffSpace * SPACES_PER_QUARTER) - 2 - Math.abs(part.writtenKey.tonic.alter) * 0.5;
-  const lines = withWholeRests(planLines(widths, room, goodLineStarts(withSigns)), staff.restRuns ?? new Map());
-  const xml = writeMusicXml(
-    { ...score, staves: [{ ...withSigns, name: '' }] },
-    { target: FOR_ENGRAVER, lineStarts: new Set(lines.slice(1).map(({ from }) => from)) },
-  );
-  const picture = cutSystems(engraver.systems(xml, { width: inside, staffSpace }));
+  const { xml, lines, staff, staffSpace, width: inside } = partSource(part, paper);
+  const picture = cutSystems(engraver.systems(xml, { width: inside, staffSpace, lyricMargin: lyricMargin([staff]) }));
   const scale = inside / picture.width;
   const ossias = ossiaPictures(engraver, part, staff, lines, picture, staffSpace);
   const pages = paginate(picture, lines, part, height / scale, scale, ossias);
@@ -79,8 +68,29 @@ export async function partPdf(engraver: Engraver, part: Part, paper: Paper = 'a4
     });
     drawFooter(document, part, page + 1, pages.length, width, height);
   });
-  document.end();
+  finish(document);
   return bytes;
+}
+
+/** What the engraver is given for a part on its paper: the score, where its lines begin, and sizes in points. */
+export function partSource(part: Part, paper: Paper = 'a4') {
+  const inside = PAPER_SIZE[paper][0] - 2 * MARGIN.side;
+  const score = partScore(part);
+  const staff = score.staves[0];
+  if (!staff) throw new Error('a part has one staff');
+  const withSigns: Staff = { ...staff, accidentals: accidentalsFor(staff) };
+  const { tempo: _, ...untimed } = withSigns;
+  const widths = barWidths([withSigns]);
+  const staffSpace = staffSpaceOf(part);
+  // The clef and signature take room in every line.
+  const room = inside / (staffSpace * SPACES_PER_QUARTER) - 2 - Math.abs(part.writtenKey.tonic.alter) * 0.5;
+  const lines = withWholeRests(planLines(widths, room, goodLineStarts(withSigns)), staff.restRuns ?? new Map());
+  const xml = writeMusicXml(
+    // The tempo stands at the head of the page, where nothing can come in its way.
+    { ...score, staves: [{ ...untimed, name: '' }] },
+    { target: FOR_ENGRAVER, lineStarts: new Set(lines.slice(1).map(({ from }) => from)) },
+  );
+  return { xml, lines, staff, staffSpace, width: inside };
 }
 
 /** Room above and below a system's staff lines, in staff spaces, for chord symbols and ledger lines. */
@@ -204,7 +214,42 @@ function drawHeader(document: PDFKit.PDFDocument, part: Part, width: number): vo
       size: 9,
     });
   drawLevelSign(document, part.level, left + 3, MARGIN.top + 34);
-  drawText(document, playerLine(part), left + 18, MARGIN.top + 45, inside - 18, { font: 'sans', size: 10.5 });
+  const tempoWidth = drawTempo(document, part.tempo, left + inside, MARGIN.top + 45);
+  drawText(document, playerLine(part), left + 18, MARGIN.top + 45, inside - 30 - tempoWidth, {
+    font: 'sans',
+    size: 10.5,
+  });
+}
+
+/** The music font's notes for metronome marks, and their dot (SMuFL, Metronome marks). */
+const BEAT_SIGNS: Readonly<Partial<Record<string, string>>> = { half: '\uECA3', quarter: '\uECA5', eighth: '\uECA7' };
+const BEAT_DOT = '\uECB7';
+
+/** The tempo, with its words, ending at `right`; its width. */
+function drawTempo(
+  document: PDFKit.PDFDocument,
+  { beat, perMinute, words }: Tempo,
+  right: number,
+  baseline: number,
+): number {
+  const sign = BEAT_SIGNS[beat.type];
+  const figure = `${sign === undefined ? `${nameValue(beat)} ` : ''}= ${perMinute}`;
+  const style: TextStyle = { font: 'serif-bold', size: 12 };
+  const figureWidth = measure(document, figure, style) + 1;
+  const music = sign === undefined ? '' : sign + BEAT_DOT.repeat(beat.dots);
+  document.font('music').fontSize(17);
+  const musicWidth = music === '' ? 0 : document.widthOfString(music) + 3;
+  const said = words ? `${words}  ` : '';
+  const wordsWidth = said === '' ? 0 : measure(document, said, style) + 4;
+  drawText(document, figure, right - figureWidth, baseline, figureWidth + 2, style);
+  if (music !== '')
+    document
+      .font('music')
+      .fontSize(17)
+      .fillColor('#000000')
+      .text(music, right - figureWidth - musicWidth, baseline, { baseline: 'alphabetic', lineBreak: false });
+  if (said !== '') drawText(document, said, right - figureWidth - musicWidth - wordsWidth, baseline, wordsWidth, style);
+  return figureWidth + musicWidth + wordsWidth;
 }
 
 function drawFooter(

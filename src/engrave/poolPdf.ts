@@ -32,6 +32,7 @@ import {
   drawLevelSign,
   drawPicture,
   drawText,
+  finish,
   MARGIN,
   measure,
   newDocument,
@@ -452,7 +453,7 @@ class Page {
     const { document, size, pages } = this;
     if (pages === 1)
       drawText(document, footer, MARGIN.side, size[1] - MARGIN.bottom + 6, this.inside, { ...SMALL, size: 8 });
-    document.end();
+    finish(document);
     return this.bytes;
   }
 }

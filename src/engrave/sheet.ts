@@ -40,6 +40,43 @@ export function newDocument(title: string, composer: string | undefined, paper: 
   return document;
 }
 
+/** What the signs of the music font are in plain text (Unicode, Miscellaneous Symbols and Musical Symbols); SMuFL gives them private places. */
+const PLAIN_SIGNS: Readonly<Record<number, number>> = {
+  0xe260: 0x266d,
+  0xe261: 0x266e,
+  0xe262: 0x266f,
+  0xe263: 0x1d12a,
+  0xe264: 0x1d12b,
+  0xea63: 0x1d12b,
+  0xea64: 0x266d,
+  0xea65: 0x266e,
+  0xea66: 0x266f,
+  0xea67: 0x1d12a,
+  0xed60: 0x266d,
+  0xed61: 0x266e,
+  0xed62: 0x266f,
+  0xeca3: 0x1d15e,
+  0xeca5: 0x2669,
+  0xeca7: 0x266a,
+  0xecb7: 0x2e,
+};
+
+/** A font as the document holds it: the characters of each glyph that was used. */
+interface UsedFont {
+  readonly unicode?: number[][];
+}
+
+/** Ends a document. Flats, sharps and notes read back, or copied, as the signs they are. */
+export function finish(document: PDFKit.PDFDocument): void {
+  const fonts = (document as unknown as { readonly _fontFamilies?: Readonly<Record<string, UsedFont>> })._fontFamilies;
+  for (const font of Object.values(fonts ?? {}))
+    font.unicode?.forEach((characters, glyph, all) => {
+      if (characters.some((one) => PLAIN_SIGNS[one] !== undefined))
+        all[glyph] = characters.map((one) => PLAIN_SIGNS[one] ?? one);
+    });
+  document.end();
+}
+
 export function collect(document: PDFKit.PDFDocument): Promise<Uint8Array> {
   return new Promise((resolve, reject) => {
     const chunks: Buffer[] = [];

@@ -222,3 +222,23 @@ async function recipeOf(page: Page, id: string): Promise<StoredRecipe | undefine
   };
   return work.recipes.beginner;
 }
+
+test('a beginner begins in a key that is in reach, and goes back with one press; all levels play together with another', async ({
+  page,
+}) => {
+  const id = await bringIn(
+    page,
+    "X:1\nT:Far Up the Mast\nM:4/4\nL:1/8\nQ:1/4=100\nK:B\nB2 c2 d2 e2|f2 g2 a2 b2|c'4 b4|B8|]\n",
+  );
+  await page.goto(`/tunes/${id}/keys`);
+  await allDrawn(page);
+  const back = page.getByRole('button', { name: /^Moved to .+ Recordings in B major do not fit\. Go back/ });
+  await expect(back).toBeVisible();
+  await back.click();
+  await expect(back).toBeHidden();
+  await page.getByRole('button', { name: 'Play together' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'instead of' })).toBeVisible();
+  await expect(page.getByText(/^All three levels, in /)).toBeVisible();
+  await page.getByRole('button', { name: 'Each level its own' }).click();
+  await expect(page.getByText(/^All three levels, in /)).toBeHidden();
+});

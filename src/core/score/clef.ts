@@ -30,6 +30,11 @@ const MIDDLE_LINE: Readonly<Record<Clef, number>> = {
   'bass-8vb': 15,
 };
 
+/** How many steps a pitch lies below the lowest line of a staff; 0 for one that does not. */
+export function stepsBelowStaff(pitch: Pitch, clef: Clef): number {
+  return Math.max(0, MIDDLE_LINE[clef] - 4 - staffPosition(pitch));
+}
+
 /** Of the clefs offered, the one under which the pitches need the fewest ledger lines; the earlier wins a tie. */
 export function clefFor(
   pitches: readonly Pitch[],

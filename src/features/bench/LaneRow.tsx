@@ -286,17 +286,15 @@ function LaneName({
           </div>
         )}
         {isFirstRow && level && moved && (
-          <div className="truncate text-[12px] text-ink-soft" title={moved}>
-            key moved:{' '}
-            <button
-              type="button"
-              className="min-h-6 text-cane underline underline-offset-2"
-              aria-label={`${moved} Go back to the tune's own key`}
-              onClick={() => onOwnKey(level)}
-            >
-              go back
-            </button>
-          </div>
+          <button
+            type="button"
+            title={moved}
+            aria-label={`${moved} Go back to the tune's own key`}
+            onClick={() => onOwnKey(level)}
+            className="min-h-6 text-[12px] text-cane underline underline-offset-2"
+          >
+            moved; go back
+          </button>
         )}
       </div>
     </div>
