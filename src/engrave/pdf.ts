@@ -46,15 +46,27 @@ export function staffSpaceOf({ level, size = 'usual' }: Pick<Part, 'level' | 'si
  * Lines begin with sections and groups of four bars where they can; a page ends where the player rests, if one of its last
  * systems does. The same part gives the same bytes.
  */
-export async function partPdf(engraver: Engraver, part: Part, paper: Paper = 'a4'): Promise<Uint8Array> {
+export function partPdf(engraver: Engraver, part: Part, paper: Paper = 'a4'): Promise<Uint8Array> {
+  return partsPdf(engraver, [part], paper);
+}
+
+/** Several parts in one document, in the order given, each from a new page on: for printing in one go. */
+export function partsPdf(engraver: Engraver, parts: readonly Part[], paper: Paper = 'a4'): Promise<Uint8Array> {
+  const [first] = parts;
+  const document = newDocument(first?.title ?? '', first?.composer, paper);
+  const bytes = collect(document);
+  for (const part of parts) drawPart(document, engraver, part, paper);
+  finish(document);
+  return bytes;
+}
+
+function drawPart(document: PDFKit.PDFDocument, engraver: Engraver, part: Part, paper: Paper): void {
   const [width, height] = PAPER_SIZE[paper];
   const { xml, lines, staff, staffSpace, width: inside } = partSource(part, paper);
   const picture = cutSystems(engraver.systems(xml, { width: inside, staffSpace, lyricMargin: lyricMargin([staff]) }));
   const scale = inside / picture.width;
   const ossias = ossiaPictures(engraver, part, staff, lines, picture, staffSpace);
   const pages = paginate(picture, lines, part, height / scale, scale, ossias);
-  const document = newDocument(part.title, part.composer, paper);
-  const bytes = collect(document);
   let spread = 0;
   pages.forEach((systems, page) => {
     document.addPage({ size: [width, height], margin: 0 });
@@ -68,8 +80,6 @@ export async function partPdf(engraver: Engraver, part: Part, paper: Paper = 'a4
     });
     drawFooter(document, part, page + 1, pages.length, width, height);
   });
-  finish(document);
-  return bytes;
 }
 
 /** What the engraver is given for a part on its paper: the score, where its lines begin, and sizes in points. */

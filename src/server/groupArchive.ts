@@ -2,6 +2,7 @@ import { fileSlug } from '../core/formats/fileSlug';
 import { instrumentOfPlayer, type Group, type GroupPlayer } from '../core/keys/group';
 import type { StoredTexts } from '../db/tuneRepository';
 import type { Paper } from '../engrave/sheet';
+import type { GroupFile } from './groupParts';
 import type { MadeFile } from './http';
 import { made } from './made';
 import { runOnPool } from './pool/pool';
@@ -20,6 +21,14 @@ export function playerFileOnPool(
   return {
     key: contentKey(buildId(), 'playerFile', stored, player, format, paper),
     make: (signal) => runOnPool('playerFile', { stored, player, format, paper }, signal),
+  };
+}
+
+/** All parts in one file, or the score of them, made on a worker. */
+export function groupFileOnPool(stored: StoredTexts, group: Group, file: GroupFile, paper: Paper): Making {
+  return {
+    key: contentKey(buildId(), 'groupFile', stored, group, file, paper),
+    make: (signal) => runOnPool('groupFile', { stored, group, file, paper }, signal),
   };
 }
 

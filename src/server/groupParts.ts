@@ -8,7 +8,8 @@ import { recipesOf, type Work } from '../core/levels/recipe/work';
 import { nameKey } from '../core/pitch/key';
 import { printPitch } from '../core/pitch/pitch';
 import { barNumbers } from '../core/score/tune';
-import { partPdf } from '../engrave/pdf';
+import { partPdf, partsPdf } from '../engrave/pdf';
+import { groupScore, scorePdf } from '../engrave/scorePdf';
 import type { Paper } from '../engrave/sheet';
 import { partScore } from '../engrave/staves';
 import { engraver } from './engraving';
@@ -107,6 +108,36 @@ function missingRow({ id, name, level, instrument }: GroupPlayer): PlayerRow {
 
 function shortList(words: readonly string[]): string {
   return words.length <= 4 ? words.join(', ') : `${words.slice(0, 4).join(', ')} and ${words.length - 4} more`;
+}
+
+/** What a teacher prints for a whole group at once. */
+export const GROUP_FILES = [
+  'all.pdf',
+  'score.pdf',
+  'score.musicxml',
+  'concert-score.pdf',
+  'concert-score.musicxml',
+] as const;
+export type GroupFile = (typeof GROUP_FILES)[number];
+
+/** All parts in playing order in one PDF, or the score of them; `undefined` for a group without players that have an instrument. */
+export async function groupFile(
+  work: Work,
+  { players }: Group,
+  file: GroupFile,
+  paper: Paper,
+): Promise<string | Uint8Array | undefined> {
+  const there = players.filter((player) => instrumentOfPlayer(player));
+  if (file === 'all.pdf') {
+    const parts = there.flatMap((player) => formedPartForPlayer(work, player) ?? []);
+    return parts.length > 0 ? partsPdf(await engraver(), parts, paper) : undefined;
+  }
+  const parts = there.flatMap((player) => partForPlayer(work, player, 'bare')?.part ?? []);
+  if (parts.length === 0) return undefined;
+  const pitch = file.startsWith('concert') ? 'concert' : 'written';
+  return file.endsWith('.pdf')
+    ? scorePdf(await engraver(), parts, pitch, paper)
+    : writeMusicXml(groupScore(parts, pitch, work.tune.rights));
 }
 
 /** One player's part as a file; `undefined` where the instrument is not there any more. */

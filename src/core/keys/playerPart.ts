@@ -15,11 +15,19 @@ export interface PlayerPart {
   readonly changes: readonly Change[];
 }
 
-/** The part of a player, once through; `undefined` where their instrument is not there any more. */
-export function partForPlayer({ tune, recipes }: Work, player: GroupPlayer): PlayerPart | undefined {
+/**
+ * The part of a player, once through; `undefined` where their instrument is not there any more.
+ * @param page `bare` leaves out all that is printed to help, and prints what may be left out
+ */
+export function partForPlayer(
+  { tune, recipes }: Work,
+  player: GroupPlayer,
+  page: 'as-wished' | 'bare' = 'as-wished',
+): PlayerPart | undefined {
   const request = playerRequest({ tune, recipes }, player);
   if (!request) return undefined;
-  const { value: part, changes } = partFor(tune, request);
+  const { form: _, page: _page, ...bare } = request;
+  const { value: part, changes } = partFor(tune, page === 'bare' ? bare : request);
   return { player, part: named(part, player), changes };
 }
 

@@ -100,6 +100,14 @@ export function GroupPartsScreen({
                 onChange={setPaper}
               />
             </span>
+            <a className={link} href={`${files}/score.pdf?paper=${paper}`} target="_blank" rel="noopener">
+              <Printer size={15} aria-hidden="true" />
+              Score
+            </a>
+            <a className={link} href={`${files}/all.pdf?paper=${paper}`} target="_blank" rel="noopener">
+              <Printer size={15} aria-hidden="true" />
+              All in one PDF
+            </a>
             <a className={link} href={`${files}/all.pdf.zip?paper=${paper}`} download>
               <FileArchive size={15} aria-hidden="true" />
               All as PDF

@@ -17,7 +17,7 @@ import type { Checked } from '../checked';
 import { barsPicture, firstPaint, historyPicture } from '../engraving';
 import { readArchive } from '../archive';
 import { chartNotes, type DrawnNote } from '../fingerCharts';
-import { groupSheet, playerFile, type GroupSheet } from '../groupParts';
+import { groupFile, groupSheet, playerFile, type GroupFile, type GroupSheet } from '../groupParts';
 import { groupSet, playerPools } from '../poolFiles';
 import type { StoredTexts } from '../../db/tuneRepository';
 import { contentKey } from '../storedWork';
@@ -126,6 +126,20 @@ export const JOBS = {
     readonly paper: Paper;
   }) => {
     const made = await playerFile(workOf(stored), player, format, paper);
+    return made === undefined ? undefined : bytesOf(made);
+  },
+  groupFile: async ({
+    stored,
+    group,
+    file,
+    paper,
+  }: {
+    readonly stored: StoredTexts;
+    readonly group: Group;
+    readonly file: GroupFile;
+    readonly paper: Paper;
+  }) => {
+    const made = await groupFile(workOf(stored), group, file, paper);
     return made === undefined ? undefined : bytesOf(made);
   },
   playerPools: async ({

@@ -20,6 +20,7 @@ const DEADLINES: Readonly<Record<JobName, number>> = {
   historyPicture: 15_000,
   tuneFile: 30_000,
   playerFile: 30_000,
+  groupFile: 60_000,
   playerPools: 30_000,
   groupSet: 20_000,
   groupSheet: 20_000,

@@ -1,6 +1,7 @@
 import { fileSlug } from '../../../../../../../core/formats/fileSlug';
 import { currentStudio } from '../../../../../../../server/database';
-import { groupArchive, playerFileOnPool } from '../../../../../../../server/groupArchive';
+import { groupArchive, groupFileOnPool, playerFileOnPool } from '../../../../../../../server/groupArchive';
+import { GROUP_FILES } from '../../../../../../../server/groupParts';
 import { listGroups } from '../../../../../../../server/groups';
 import { answer, refuse, sendMade } from '../../../../../../../server/http';
 import { storedTune } from '../../../../../../../server/tunes';
@@ -9,7 +10,7 @@ interface Context {
   readonly params: Promise<{ readonly id: string; readonly group: string; readonly name: string }>;
 }
 
-/** A group's parts: `all.pdf.zip`, `all.musicxml.zip`, or `PLAYER.pdf`. PDF takes `?paper=a4|letter`. */
+/** A group's parts: `all.pdf.zip`, `all.musicxml.zip`, `all.pdf` (one after the other), `score.pdf`, `concert-score.pdf` and the same as `.musicxml`, or `PLAYER.pdf`. PDF takes `?paper=a4|letter`. */
 export function GET(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const { id, group: groupId, name } = await params;
@@ -33,6 +34,17 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
       });
       if (sent) return sent;
     }
+    const whole = GROUP_FILES.find((one) => one === name);
+    if (whole) {
+      const isPdf = whole.endsWith('.pdf');
+      const sent = await sendMade(request, {
+        ...groupFileOnPool(texts, group, whole, paper),
+        type: isPdf ? 'application/pdf' : 'application/vnd.recordare.musicxml+xml',
+        disposition: isPdf ? 'inline' : 'attachment',
+        name: `${slug}.${whole}`,
+      });
+      return sent ?? refuse(404, 'No player of this group has an instrument: choose one in Groups.');
+    }
     const player = group.players.find((one) => `${one.id}.pdf` === name);
     const sent =
       player &&
@@ -42,6 +54,12 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
         disposition: 'inline',
         name: `${slug}.${fileSlug(player.name || 'player')}.pdf`,
       }));
-    return sent ?? refuse(404, 'There is no such file: use all.pdf.zip, all.musicxml.zip or a player with .pdf.');
+    return (
+      sent ??
+      refuse(
+        404,
+        `There is no such file: use all.pdf.zip, all.musicxml.zip, ${GROUP_FILES.join(', ')} or a player with .pdf.`,
+      )
+    );
   });
 }

@@ -1,0 +1,50 @@
+import { readMusicXml } from '../core/formats/musicxml/readMusicXml';
+import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
+import { readAbc } from '../core/formats/abc/readAbc';
+import { instrumentById } from '../core/instruments/catalogue';
+import { LEVELS } from '../core/instruments/instrument';
+import { partFor } from '../core/levels/partFor';
+import { Engraver } from './engraver';
+import { partsPdf } from './pdf';
+import { groupScore, scorePdf } from './scorePdf';
+
+const read = readAbc(
+  `X:1\nT:Three Oars\nM:3/4\nL:1/8\nQ:1/4=100\nK:G\n${'"G"G2A2B2|"C"c4B2|"D7"A2B2c2|"G"B6|'.repeat(5)}\n`,
+);
+const parts = ['flute', 'clarinet-bb', 'cello'].map((id, k) => {
+  const instrument = instrumentById(id);
+  if (!read.ok || !instrument) throw new Error(id);
+  const { value } = partFor(read.value.tune, { level: LEVELS[k] ?? 'beginner', instrument });
+  return { ...value, playerName: `Player ${k + 1}` };
+});
+
+test('a score has every part under the other, written or as it sounds, chords once, and letters where there are no sections', () => {
+  const written = groupScore(parts, 'written');
+  expect(written.staves.map(({ name, key }) => `${name}: ${key.tonic.step}`)).toEqual([
+    'Player 1: G',
+    'Player 2: A',
+    'Player 3: G',
+  ]);
+  expect(
+    groupScore(parts, 'concert').staves.map(({ key, toSounding }) => `${key.tonic.step}${toSounding ? '!' : ''}`),
+  ).toEqual(['G', 'G', 'G']);
+  expect(written.staves[0]?.bars.flatMap(({ section }) => section ?? [])).toEqual(['A', 'B', 'C']);
+  expect(
+    written.staves.slice(1).every(({ bars }) => bars.every(({ chords, section }) => chords.length === 0 && !section)),
+  ).toBe(true);
+  expect(new Set(written.staves.map(({ bars }) => bars.length)).size).toBe(1);
+  // Other programs read it: a staff a part, as many bars each.
+  const text = writeMusicXml(written);
+  expect(text.match(/<score-part /g)?.length).toBe(3);
+  expect(readMusicXml(text).ok).toBe(true);
+});
+
+test('the score and all parts in one file are pages that a printer takes', async () => {
+  const engraver = await Engraver.start();
+  const pages = (bytes: Uint8Array) =>
+    Buffer.from(bytes)
+      .toString('latin1')
+      .match(/\/Type \/Page\b/g)?.length;
+  expect(pages(await scorePdf(engraver, parts, 'written'))).toBe(1);
+  expect(pages(await partsPdf(engraver, parts))).toBe(3);
+});
