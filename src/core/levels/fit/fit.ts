@@ -20,7 +20,7 @@ import { withoutSlursOnOneNote, withPairedHairpins, withPairedSlurs, withTrueTie
 import type { Change } from '../change';
 import type { Remedy } from '../recipe/groups';
 import { gesturesOf, octavesOfGestures, type Gesture } from './gestures';
-import { isKnown, placeGesture, PLACING, type KnownNotes, type PlacedGesture } from './placing';
+import { costOfPlace, isKnown, placeGesture, PLACING, type KnownNotes, type PlacedNote } from './placing';
 
 /** Costs of octaves for a whole line: what lies outside outweighs the rest. */
 const COSTS = {
@@ -159,11 +159,16 @@ function layOut(
   const range = instrument.range[level];
   const limits = playable(instrument, level);
   const heights = notes.map(({ pitch }) => transpose(pitch, instrument.transposition));
-  const usual = bestOctave(heights.map(semitones), range, instrument.range.beginner);
-  const gestures = gesturesOf(tune, notes, phrases, ({ first }) => remedies[first.id] !== undefined);
+  const numbers = heights.map(semitones);
+  const usual = bestOctave(numbers, range, instrument.range.beginner);
+  const isMended = Object.keys(remedies).length > 0;
+  const gestures = isMended
+    ? gesturesOf(tune, notes, phrases, ({ first }) => remedies[first.id] !== undefined)
+    : cachedGestures(tune, notes, phrases);
   const at = (index: number, octave: number) => byOctaves(heights[index] as Pitch, octave);
-  const isEasy = (pitch: Pitch) => outsideBy(pitch, range) === 0 && isKnown(pitch, known);
-  if (Object.keys(remedies).length === 0 && notes.every((_, index) => isEasy(at(index, usual)))) {
+  const [low, high] = [semitones(range.low), semitones(range.high)];
+  const isEasy = (height: number) => height >= low && height <= high && (!known || known.has(height));
+  if (!isMended && numbers.every((height) => isEasy(height + OCTAVE * usual))) {
     const written = notes.map((_, index) => at(index, usual));
     return { best: usual, gestures, octaves: gestures.map(() => usual), written, placed: written };
   }
@@ -175,48 +180,61 @@ function layOut(
   const ends = new Set(phrases.map(({ to }) => to - 1));
   const members: Gesture[][] = [];
   for (const gesture of gestures) (members[gesture.kind] ??= []).push(gesture);
-  const made = new Map<string, PlacedGesture>();
+  const isFixed = (all: readonly Gesture[], k: number) => all.some(({ from }) => from + k === 0 || ends.has(from + k));
+  const [least, most] = [semitones(limits.low), semitones(limits.high)];
   /** All gestures of a kind get the same notes: a chord tone must be one in each of them, and what is fixed in one is in all. */
-  const place = (kind: number, octave: number): PlacedGesture => {
-    const name = `${kind}/${octave}`;
-    const ready = made.get(name);
-    if (ready) return ready;
+  const notesOf = (kind: number, octave: number): readonly PlacedNote[] => {
     const all = members[kind] ?? [];
     const first = all[0];
-    const count = first ? first.to - first.from : 0;
-    const fresh = placeGesture(
-      Array.from({ length: count }, (_, k) => {
-        const indices = all.map(({ from }) => from + k);
-        const [own, ...others] = indices.map((index) => tones[index] ?? []);
-        const index = first ? first.from + k : 0;
-        const isOfChord = remedies[notes[index]?.first.id ?? ''] === 'chord-tone';
-        return {
-          pitch: at(index, octave),
-          limits: isOfChord ? range : limits,
-          isOfChord,
-          isSet: remedyOctaves(first, notes, phrases, remedies) !== 0,
-          tones: written(
+    const isSet = isMended && remedyOctaves(first, notes, phrases, remedies) !== 0;
+    return Array.from({ length: first ? first.to - first.from : 0 }, (_, k) => {
+      const index = (first?.from ?? 0) + k;
+      const isOfChord = remedies[notes[index]?.first.id ?? ''] === 'chord-tone';
+      return {
+        pitch: at(index, octave),
+        limits: isOfChord ? range : limits,
+        isOfChord,
+        isSet,
+        tonesOf: () => {
+          const [own, ...others] = all.map(({ from }) => tones[from + k] ?? []);
+          return written(
             (own ?? []).filter((tone) =>
               others.every((list) => list.some(({ step, alter }) => step === tone.step && alter === tone.alter)),
             ),
-          ),
-          isFixed: indices.some((one) => one === 0 || ends.has(one)),
-        };
-      }),
-      range,
-      scale,
-      known,
-    );
-    made.set(name, fresh);
-    return fresh;
+          );
+        },
+        isFixed: isFixed(all, k),
+      };
+    });
   };
-  const found = octavesOfGestures(
-    gestures,
-    notes,
-    [usual, usual + 1, usual - 1],
-    (kind, octave) => place(kind, octave).cost + PLACING.octave * Math.abs(octave - usual),
+  const placed = new Map<string, readonly Pitch[]>();
+  const place = (kind: number, octave: number): readonly Pitch[] => {
+    const name = `${kind}/${octave}`;
+    const made = placed.get(name) ?? placeGesture(notesOf(kind, octave), range, scale, known);
+    placed.set(name, made);
+    return made;
+  };
+  const costs = new Map<number, number>();
+  const costOf = (kind: number, octave: number): number => {
+    const name = kind * 64 + octave;
+    const ready = costs.get(name);
+    if (ready !== undefined) return ready;
+    const all = members[kind] ?? [];
+    const { from = 0, to = 0 } = all[0] ?? {};
+    const cost = costOfPlace(
+      to - from,
+      (k) => (numbers[from + k] ?? 0) + OCTAVE * octave,
+      (k) => isFixed(all, k),
+      { low, high, least, most, known },
+    );
+    const made = cost + PLACING.octave * Math.abs(octave - usual);
+    costs.set(name, made);
+    return made;
+  };
+  const found = octavesOfGestures(gestures, notes, [usual, usual + 1, usual - 1], costOf);
+  const octaves = found.map(
+    (octave, index) => octave + (isMended ? remedyOctaves(gestures[index], notes, phrases, remedies) : 0),
   );
-  const octaves = found.map((octave, index) => octave + remedyOctaves(gestures[index], notes, phrases, remedies));
   const byNote = gestures.flatMap(({ from, to }, index) => Array<number>(to - from).fill(octaves[index] ?? usual));
   const read = notes.map((_, index) => at(index, byNote[index] ?? usual));
   return {
@@ -226,12 +244,28 @@ function layOut(
     written: read,
     // Untouched notes stay the objects they are, so that what changed is seen at once.
     placed: gestures.flatMap(({ kind, from }, index) =>
-      place(kind, octaves[index] ?? usual).pitches.map((pitch, k) => {
+      place(kind, octaves[index] ?? usual).map((pitch, k) => {
         const own = read[from + k];
         return own && semitones(own) === semitones(pitch) && own.step === pitch.step ? own : pitch;
       }),
     ),
   };
+}
+
+const OCTAVE = 12;
+
+/** The gestures of a line, kept with it: players of many instruments have the same. */
+const gesturesKnown = new WeakMap<
+  Tune,
+  { readonly phrases: readonly Phrase[]; readonly gestures: readonly Gesture[] }
+>();
+
+function cachedGestures(tune: Tune, notes: readonly SoundingNote[], phrases: readonly Phrase[]): readonly Gesture[] {
+  const found = gesturesKnown.get(tune);
+  if (found?.phrases === phrases) return found.gestures;
+  const gestures = gesturesOf(tune, notes, phrases, () => false);
+  gesturesKnown.set(tune, { phrases, gestures });
+  return gestures;
 }
 
 /** What is done about notes out of range, by event. */

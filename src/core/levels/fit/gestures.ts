@@ -134,7 +134,7 @@ export function octavesOfGestures(
     );
   };
   const beginnings = [
-    ...octaves.map((octave) => kindsInOrder.map(() => octave)),
+    kindsInOrder.map(() => octaves[0] ?? 0),
     kindsInOrder.map((kind) =>
       octaves.reduce((best, octave) => (costOf(kind, octave) < costOf(kind, best) ? octave : best), octaves[0] ?? 0),
     ),

@@ -9,6 +9,8 @@ export const PLACING = {
   /** Some note of the gesture cannot be played there; and again for each such note. */
   bent: 30,
   eachOther: 8,
+  /** One that has to keep its pitch class, and so would turn its octave alone. */
+  fixed: 10,
   /** A note beyond the level's usual range that the player has all the same; and for each semitone. */
   beyond: 3,
   eachSemitone: 1,
@@ -38,25 +40,58 @@ const FIFTH = 7;
 const FOURTH = 5;
 const OCTAVE = 12;
 
-/** What stands where a gesture is to lie, and what that costs. */
-export interface PlacedGesture {
-  readonly pitches: readonly Pitch[];
-  readonly cost: number;
-}
-
 export interface PlacedNote {
   /** Written, in the octave of the gesture. */
   readonly pitch: Pitch;
   /** What the player may be given. */
   readonly limits: WrittenRange;
-  /** Tones of the chord, written. */
-  readonly tones: readonly PitchClass[];
+  /** Tones of the chord, written; asked for where another note is looked for. */
+  readonly tonesOf: () => readonly PitchClass[];
   /** It keeps its pitch class: the first of the tune, the last of a phrase. */
   readonly isFixed: boolean;
   /** Another note for it has to be a tone of the chord: so a teacher wanted it. */
   readonly isOfChord: boolean;
   /** It lies where a teacher put it: it does not go along to another octave. */
   readonly isSet: boolean;
+}
+
+const isPlayable = ({ pitch, limits }: PlacedNote, known: KnownNotes | undefined) =>
+  outsideBy(pitch, limits) === 0 && isKnown(pitch, known);
+
+/** Heights, in semitones above C0: of the usual range, and of what may be played at all. */
+export interface Bounds {
+  readonly low: number;
+  readonly high: number;
+  readonly least: number;
+  readonly most: number;
+  readonly known: KnownNotes | undefined;
+}
+
+/** What it costs that a gesture lies where it does; weighed before it is worked out what stands instead of its notes. */
+export function costOfPlace(
+  count: number,
+  heightOf: (k: number) => number,
+  isFixed: (k: number) => boolean,
+  { low, high, least, most, known }: Bounds,
+): number {
+  let cost = 0;
+  let isBent = false;
+  for (let k = 0; k < count; k += 1) {
+    const height = heightOf(k);
+    const outside = height < low ? low - height : height > high ? height - high : 0;
+    if (height >= least && height <= most && (!known || known.has(height)))
+      cost += outside > 0 ? PLACING.beyond + PLACING.eachSemitone * outside : 0;
+    else {
+      isBent = true;
+      cost += PLACING.eachOther + Math.min(OCTAVE, outside) + (isFixed(k) ? PLACING.fixed : 0);
+    }
+  }
+  return cost + (isBent ? PLACING.bent : 0);
+}
+
+interface Candidate {
+  readonly pitch: Pitch;
+  readonly cost: number;
 }
 
 /**
@@ -70,48 +105,46 @@ export function placeGesture(
   usual: WrittenRange,
   scale: readonly PitchClass[],
   known: KnownNotes | undefined,
-): PlacedGesture {
-  let [beyond, others] = [0, 0];
-  const isPlayable = ({ pitch, limits }: PlacedNote) => outsideBy(pitch, limits) === 0 && isKnown(pitch, known);
-  for (const note of notes) {
-    if (!isPlayable(note)) others += 1;
-    else {
-      const outside = Math.abs(outsideBy(note.pitch, usual));
-      if (outside > 0) beyond += PLACING.beyond + PLACING.eachSemitone * outside;
-    }
-  }
-  if (others === 0) return { pitches: notes.map(({ pitch }) => pitch), cost: beyond };
-  interface Path {
-    readonly pitch: Pitch;
-    readonly cost: number;
-    readonly before: Path | undefined;
-  }
-  let paths: readonly Path[] = [];
-  notes.forEach((note, index) => {
-    const source = notes[index - 1]?.pitch;
-    const candidates = isPlayable(note)
+): readonly Pitch[] {
+  if (notes.every((note) => isPlayable(note, known))) return notes.map(({ pitch }) => pitch);
+  const choices = notes.map((note): readonly Candidate[] =>
+    isPlayable(note, known)
       ? [{ pitch: note.pitch, cost: 0 }, ...(note.isSet ? [] : along(note, usual, known))]
-      : instead(note, usual, scale, known);
-    paths = candidates.map(({ pitch, cost }): Path => {
-      const best = paths.reduce<Path | undefined>((least, path) => {
-        const sum = path.cost + (source ? bendCost(path.pitch, pitch, source, note.pitch) : 0);
-        return !least || sum < least.cost - 1e-9 ? { ...path, cost: sum } : least;
-      }, undefined);
-      return { pitch, cost: cost + (best?.cost ?? 0), before: best };
-    });
-  });
-  const end = paths.reduce<Path | undefined>(
-    (least, path) => (!least || path.cost < least.cost - 1e-9 ? path : least),
-    undefined,
+      : instead(note, usual, scale, known),
   );
+  const heights = choices.map((row) => row.map(({ pitch }) => semitones(pitch)));
+  // For each candidate of each note: the least cost up to it, and which candidate of the note before it goes on from.
+  const from: number[][] = [];
+  let costs: readonly number[] = [];
+  notes.forEach((note, k) => {
+    const wanted = k === 0 ? 0 : semitones(note.pitch) - semitones(notes[k - 1]?.pitch ?? note.pitch);
+    const [before, row] = [heights[k - 1] ?? [], choices[k] ?? []];
+    const back: number[] = [];
+    const next = row.map(({ cost }, c) => {
+      const here = heights[k]?.[c] ?? 0;
+      let [least, best] = [k === 0 ? 0 : Infinity, 0];
+      for (let b = 0; b < before.length; b += 1) {
+        const sum = (costs[b] ?? 0) + bendCost(here - (before[b] ?? 0), wanted);
+        if (sum < least - 1e-9) [least, best] = [sum, b];
+      }
+      back.push(best);
+      return cost + least;
+    });
+    from.push(back);
+    costs = next;
+  });
+  let at = costs.reduce((best, cost, c) => (cost < (costs[best] ?? Infinity) - 1e-9 ? c : best), 0);
   const pitches: Pitch[] = [];
-  for (let path = end; path; path = path.before) pitches.push(path.pitch);
-  return { pitches: pitches.toReversed(), cost: PLACING.bent + PLACING.eachOther * others + (end?.cost ?? 0) + beyond };
+  for (let k = notes.length - 1; k >= 0; k -= 1) {
+    const chosen = choices[k]?.[at];
+    if (chosen) pitches.push(chosen.pitch);
+    at = from[k]?.[at] ?? 0;
+  }
+  return pitches.toReversed();
 }
 
-function bendCost(before: Pitch, here: Pitch, sourceBefore: Pitch, source: Pitch): number {
-  const wanted = semitones(source) - semitones(sourceBefore);
-  const made = semitones(here) - semitones(before);
+/** Semitones that the line goes, and those that the tune goes. */
+function bendCost(made: number, wanted: number): number {
   if (made === wanted) return 0;
   const turns = made * wanted < 0;
   const isComplement =
@@ -128,11 +161,7 @@ function bendCost(before: Pitch, here: Pitch, sourceBefore: Pitch, source: Pitch
 }
 
 /** A playable note in its other octaves, where they are in the usual range. */
-function along(
-  { pitch }: PlacedNote,
-  usual: WrittenRange,
-  known: KnownNotes | undefined,
-): readonly { readonly pitch: Pitch; readonly cost: number }[] {
+function along({ pitch }: PlacedNote, usual: WrittenRange, known: KnownNotes | undefined): readonly Candidate[] {
   return [1, -1]
     .map((by) => byOctaves(pitch, by))
     .filter((other) => outsideBy(other, usual) === 0 && isKnown(other, known))
@@ -141,11 +170,11 @@ function along(
 
 /** What of the usual range may stand for a note that cannot be played; at the worst the note itself, where nothing is known that could. */
 function instead(
-  { pitch, tones, isFixed, isOfChord }: PlacedNote,
+  { pitch, tonesOf, isFixed, isOfChord }: PlacedNote,
   usual: WrittenRange,
   scale: readonly PitchClass[],
   known: KnownNotes | undefined,
-): readonly { readonly pitch: Pitch; readonly cost: number }[] {
+): readonly Candidate[] {
   const isOwn = (other: PitchClass) => other.step === pitch.step && other.alter === pitch.alter;
   const inRange = (classes: readonly PitchClass[], cost: number) =>
     classes
@@ -154,6 +183,7 @@ function instead(
       .map((candidate) => ({ pitch: candidate, cost }));
   const own = inRange([pitchClassOf(pitch)], INSTEAD.octave);
   if (isFixed && own.length > 0) return own;
+  const tones = tonesOf();
   const isTone = (one: PitchClass) => tones.some(({ step, alter }) => step === one.step && alter === one.alter);
   const found = [
     ...own,
