@@ -1,10 +1,13 @@
 import { readAbc } from '../core/formats/abc/readAbc';
+import { instrumentById } from '../core/instruments/catalogue';
+import { partFor } from '../core/levels/partFor';
 import type { Work } from '../core/levels/recipe/work';
 import type { EngravedRow } from './engraver';
 import { BenchEngraver } from './benchEngraver';
 import { Engraver } from './engraver';
 import { lanesFor } from './lanes';
 import { planLines } from './lines';
+import { laneStaff } from './staves';
 
 const read = readAbc(
   `X:1\nT:T\nM:4/4\nL:1/8\nK:Eb\n${'"Eb"G3 F E2 GB | c3 B G2 EG | {g}_A3 G (3FGA F2 | E4- E4 |\n'.repeat(4)}`,
@@ -94,4 +97,24 @@ test('lines are about equally full and like to begin with a group of four', () =
   expect(planLines([30], 20, new Set([0]))).toEqual([{ from: 0, to: 1 }]);
   const lines = planLines(Array<number>(13).fill(5), 21, new Set([0, 4, 8, 12]));
   expect(Math.min(...lines.map(({ from, to }) => to - from))).toBeGreaterThan(1);
+});
+
+test('what helps a player is there in concert pitch too, names as they sound', () => {
+  const small = readAbc('X:1\nT:T\nM:4/4\nL:1/8\nQ:1/4=60\nK:G\nG4 B4|d8|G4 A4|B8|]\n');
+  const instrument = instrumentById('clarinet-bb');
+  if (!small.ok || !instrument) throw new Error('no tune');
+  const { value } = partFor(small.value.tune, {
+    level: 'beginner',
+    instrument,
+    page: { aids: { names: 'stays', counts: 'stays', breaths: 'stays' } },
+  });
+  const shown = (pitch: 'written' | 'sounding') =>
+    laneStaff('beginner', value, pitch).bars.map(({ events, counts = [] }) =>
+      [
+        ...events.flatMap((event) => (event.kind === 'note' ? (event.lyrics?.map(({ text }) => text) ?? []) : [])),
+        ...counts.map(({ text }) => text),
+      ].join(' '),
+    );
+  expect(shown('written').slice(0, 2)).toEqual(['A C♯ 2 4', 'E 2 3 4']);
+  expect(shown('sounding').slice(0, 2)).toEqual(['G B 2 4', 'D 2 3 4']);
 });

@@ -1,6 +1,7 @@
 import { toSounding, type Instrument } from '../core/instruments/instrument';
 import type { Part } from '../core/levels/partFor';
 import { nameKey } from '../core/pitch/key';
+import { namePitchClass } from '../core/pitch/pitch';
 import { clefFor, type Clef } from '../core/score/clef';
 import { isNote, type Tune } from '../core/score/tune';
 import type { ScoreFile, Staff } from '../core/formats/musicxml/scoreFile';
@@ -46,10 +47,40 @@ export function partScore(part: Part, rights?: string): ScoreFile {
 
 /** A lane's staff as it is read, or as it sounds (then under the clef that suits the sound). */
 export function laneStaff(id: string, part: Part, pitch: 'written' | 'sounding'): Staff {
-  const bars = pitch === 'written' ? part.bars : part.soundingBars;
+  const bars = pitch === 'written' ? part.bars : withHelp(part);
   const key = pitch === 'written' ? part.writtenKey : part.concertKey;
   const clef = pitch === 'written' ? part.instrument.clef : soundingClef(part.instrument, bars);
   return { id, name: '', clef, key, meter: part.meter, bars, hideChords: true, ...fingersOf(part) };
+}
+
+/** The part as it sounds, with what is printed to help the player: signs and words as they are, names of notes those that sound. */
+function withHelp({ bars, soundingBars }: Pick<Part, 'bars' | 'soundingBars'>): Tune['bars'] {
+  return soundingBars.map((bar, index) => {
+    const read = bars[index];
+    if (!read || read.events.length !== bar.events.length) return bar;
+    return {
+      ...bar,
+      ...(read.counts && { counts: read.counts }),
+      events: bar.events.map((event, k) => {
+        const there = read.events[k];
+        if (!isNote(event) || !there || !isNote(there) || there.id !== event.id) return event;
+        const { articulations, slurStarts, slurEnds, lyrics } = there;
+        const words = lyrics?.map((lyric) => {
+          const isOwn = event.lyrics?.some(({ verse }) => verse === lyric.verse) ?? false;
+          return !isOwn && lyric.text === namePitchClass(there.pitch)
+            ? { ...lyric, text: namePitchClass(event.pitch) }
+            : lyric;
+        });
+        return {
+          ...event,
+          ...(articulations && { articulations }),
+          ...(slurStarts && { slurStarts }),
+          ...(slurEnds && { slurEnds }),
+          ...(words && { lyrics: words }),
+        };
+      }),
+    };
+  });
 }
 
 /** Marks over the notes; those of woodwinds by hands, one over the other. */

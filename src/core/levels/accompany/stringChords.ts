@@ -48,7 +48,7 @@ export interface Grip {
 
 export interface StringChords {
   readonly part: Part;
-  /** The grips used, in order of coming, each once; written symbols. */
+  /** The grips used, in order of coming, each once; a chord that is gripped in two ways has two. Written symbols. */
   readonly grips: readonly { readonly symbol: string; readonly grip: Grip }[];
   /** Chords without a grip in the first position; they rest. */
   readonly missing: readonly string[];
@@ -231,10 +231,16 @@ export function stringChords(
     part: { ...part, fingered: { line: { notes: [], shifts: 0, crossings: 0, cost: 0, lostPins: [] }, marks } },
     grips: names.flatMap((symbol, k) => {
       const grip = chosen[k];
-      return grip && names.indexOf(symbol) === k ? [{ symbol, grip }] : [];
+      if (!grip) return [];
+      const isKnown = names.slice(0, k).some((other, before) => other === symbol && sameGrip(chosen[before], grip));
+      return isKnown ? [] : [{ symbol, grip }];
     }),
     missing: [...new Set(names.filter((_, k) => !chosen[k]))],
   };
+}
+
+function sameGrip(a: Grip | undefined, b: Grip): boolean {
+  return a !== undefined && semitones(a.low) === semitones(b.low) && semitones(a.high) === semitones(b.high);
 }
 
 interface Stretch {

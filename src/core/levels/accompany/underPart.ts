@@ -24,6 +24,8 @@ const COSTS = {
   root: 0,
   fifth: 0.1,
   otherTone: 0.2,
+  /** A seventh or what is stacked on it: a tone of the chord, but one that wants to move. */
+  seventh: 0.45,
   colour: 1,
   rub: 3,
   /** Another note than the one before, and each letter of the way beyond a third. */
@@ -217,6 +219,7 @@ function placesOf(tune: Tune, spans: readonly BarSpan[], concert: readonly Pitch
 function clash(pitch: Pitch, tones: readonly PitchClass[]): number {
   if (tones.length === 0) return 0;
   const place = tones.findIndex((tone) => chroma(tone) === chroma(pitch));
+  if (place > 2) return COSTS.seventh;
   if (place >= 0) return place === 0 ? COSTS.root : place === 2 ? COSTS.fifth : COSTS.otherTone;
   const rubs = tones.some((tone) => [1, 11].includes((chroma(pitch) - chroma(tone) + 12) % 12));
   return rubs ? COSTS.rub : COSTS.colour;
