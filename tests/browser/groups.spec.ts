@@ -145,7 +145,7 @@ test('keys: the grid is walked with arrows, Enter re-keys all lanes at once, and
       beginner: { setting: { key: { tonic: { step: 'C' } } } },
       advanced: { setting: { key: { tonic: { step: 'C' } } } },
     });
-  await expect(lane).toHaveAttribute('aria-label', /Difficulty \d\.\d of 10/);
+  await expect(lane).toHaveAttribute('aria-label', /for a fifth-year player \(\d\.\d of 10\)/);
   await expect(page.getByText('Please play in C major (concert pitch)').first()).toBeVisible();
   expect(await auditFaults(page)).toEqual([]);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1024);

@@ -176,6 +176,14 @@ test('a group gets its parts in one go: who reads what, who needs checking, file
     'application/pdf',
     '%PDF-',
   ]);
+  // For the teacher: everybody's part in one PDF, and a score with a staff for each.
+  const whole = await page.request.get(`/api/tunes/${id}/groups/${group}/all.pdf`);
+  expect([whole.status(), (await whole.body()).toString('latin1').match(/\/Type \/Page\b/g)?.length]).toEqual([200, 2]);
+  const score = await page.request.get(`/api/tunes/${id}/groups/${group}/concert-score.musicxml`);
+  expect([score.status(), (await score.text()).match(/<score-part /g)?.length]).toEqual([200, 2]);
+  expect((await page.request.get(`/api/tunes/${id}/groups/${group}/score.pdf`)).headers()['content-type']).toBe(
+    'application/pdf',
+  );
   expect([
     (await page.request.get(`/api/tunes/${id}/groups/${group}/nobody.pdf`)).status(),
     (await page.request.get(`/api/tunes/${id}/groups/none/all.pdf.zip`)).status(),

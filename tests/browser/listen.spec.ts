@@ -26,7 +26,7 @@ test('a lane is heard from the picked bar, its notes light up as they sound, and
         }, 15);
       }),
   );
-  await page.getByRole('button', { name: 'Play' }).press('l');
+  await page.getByRole('button', { name: 'Play', exact: true }).press('l');
   const ids = await seen;
   const written = await page.locator('g.note[id^="beginner:"]').evaluateAll((notes) => notes.map(({ id }) => id));
   // The picked bar's notes and those after it, in their order, of this lane alone.
@@ -37,7 +37,7 @@ test('a lane is heard from the picked bar, its notes light up as they sound, and
   expect(await auditFaults(page)).toEqual([]);
   await page.getByRole('button', { name: 'Stop' }).click();
   await expect(page.locator('.sounding')).toHaveCount(0);
-  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
 });
 
 test('a bar is looped, with all levels that are in one key', async ({ page }) => {
@@ -50,7 +50,7 @@ test('a bar is looped, with all levels that are in one key', async ({ page }) =>
   await page.getByRole('option', { name: 'all three levels' }).click();
   await page.getByLabel('Playing tempo, beats a minute').fill('400');
   await page.getByRole('button', { name: 'count-in' }).click();
-  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect(page.getByRole('region', { name: 'Listen' }).getByRole('alert')).toContainText(
     'is not heard with the others',
   );
@@ -73,7 +73,7 @@ test('another tempo and another version of a bar are heard at once, and a stretc
   await page.getByLabel('How far').click();
   await page.getByRole('option', { name: 'this bar, looped' }).click();
   await page.getByRole('button', { name: 'count-in' }).click();
-  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
   const note = page.locator('g.note.sounding[id^="beginner:"]').first();
   const rest = page.locator('g.mRest.sounding[id^="beginner:"], g.rest.sounding[id^="beginner:"]').first();
   await expect(note).toBeAttached();
@@ -98,9 +98,9 @@ test('where there are no sounds, the bench says so and works on', async ({ page 
       route.fulfill({ status: 404, json: { messages: ['No sound bank is installed here.'] } }),
     );
   await page.goto('/tunes/lamps-on-the-mole/levels');
-  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect(page.getByRole('region', { name: 'Listen' }).getByRole('alert')).toHaveText(
     'No sound bank is installed here.',
   );
-  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
 });

@@ -37,7 +37,7 @@ test('on a phone the shelf, the levels, the groups and listening work; none is w
   }
   const music = await page.locator('[data-lane="tune"][data-bar="1"]').boundingBox();
   expect((music?.width ?? 0) > 60).toBe(true);
-  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect(page.locator('.sounding').first()).toBeAttached();
   await page.getByRole('button', { name: 'Stop' }).click();
 });

@@ -20,8 +20,8 @@ const COSTS = {
   beforeOffbeat: 4,
   /** Each breath. */
   breath: 1.5,
-  /** For each second beyond what the player's breath lasts. */
-  perSecond: 1,
+  /** Times the square of the seconds beyond what the player's breath lasts, in breaths: twice as long is four times as bad. */
+  tooLong: 0.35,
 } as const;
 
 /** How much longer than a beginner's the breath of a level lasts. Rule of thumb of ours; a teacher knows better. */
@@ -157,7 +157,7 @@ function cheapest(
   };
   const begins = notes[from]?.start ?? 0;
   const finish = endOf(to - 1);
-  const beyond = (ticks: number) => COSTS.perSecond * Math.max(0, secondsOf(ticks) - lasts);
+  const beyond = (ticks: number) => (COSTS.tooLong * Math.max(0, secondsOf(ticks) - lasts) ** 2) / lasts;
   interface Stop {
     readonly index: number;
     readonly end: number;
