@@ -19,7 +19,7 @@ export type ChangeKind =
     }
   | { readonly kind: 'moved'; readonly notes: readonly { readonly pitch: PitchClass; readonly beat: number }[] }
   | { readonly kind: 'lengths'; readonly shortest: NoteValue; readonly isTail: boolean }
-  | { readonly kind: 'graces'; readonly count: number }
+  | { readonly kind: 'graces'; readonly count: number; readonly isPiping?: true }
   | { readonly kind: 'ornaments'; readonly names: readonly string[] }
   /** A whole gesture moved by octaves: the phrase, or a part of it that begins after a rest or a held note. */
   | {
@@ -121,7 +121,9 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
     case 'graces':
       return {
         what: detail.count === 1 ? 'a grace note left out' : `${detail.count} grace notes left out`,
-        why: 'ornaments wait until the plain tune is secure',
+        why: detail.isPiping
+          ? 'they are a piper’s, and this instrument does not play them so'
+          : 'ornaments wait until the plain tune is secure',
       };
     case 'ornaments':
       return { what: `${detail.names.join(', ')} left out`, why: 'ornaments wait until the plain tune is secure' };

@@ -54,7 +54,7 @@ export function HardPassages({
             >
               {name}
             </button>{' '}
-            {first === last ? 'is' : 'are'} much harder than the rest ({hardness(info, run)}).{' '}
+            {first === last ? 'is' : 'are'} much harder than the rest: {hardness(info, run)}.{' '}
             <button type="button" onClick={leave} className="min-h-7 text-cane underline underline-offset-2">
               Mark as optional
             </button>

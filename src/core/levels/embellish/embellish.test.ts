@@ -189,6 +189,20 @@ test('the judge: in modal tunes, hymns and dances no half step from outside; on 
   expect(Math.min(added, strict)).toBeGreaterThan(300);
 });
 
+test('a slide is given no more than six added notes a second', () => {
+  const trombone = instrumentById('trombone') as Instrument;
+  const tune = tuneOf(
+    '"Bb"B,2 D2 F2 D2 | "F7"C2 E2 F4 | "Bb"F2 D2 B,2 F2 | "Bb"B,8 |',
+    'M:4/4\nL:1/8\nQ:1/4=144\nK:Bb',
+  );
+  const shortest = (player: Instrument) => {
+    const { value } = partFor(tune, { level: 'advanced', instrument: player, embellish: { density: 100 } });
+    return Math.min(...notesOf(value).map(({ length }) => length));
+  };
+  // Eighths at 144 are 4.8 a second, sixteenths 9.6.
+  expect([shortest(trombone), shortest(flute) <= Q / 2]).toEqual([Q / 2, true]);
+});
+
 describe('three levels of one tune', () => {
   const levelsOf = (tune: Tune, player: Instrument, perMinute?: number) => {
     const parts = LEVELS.map((level) => partFor(tune, { level, instrument: player, setting: { perMinute } }).value);

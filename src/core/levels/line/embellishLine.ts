@@ -1,3 +1,4 @@
+import type { Instrument } from '../../instruments/instrument';
 import { byOctaves, type Pitch } from '../../pitch/pitch';
 import { mapNotes, quartersPerMinute, type Tempo, type Tune } from '../../score/tune';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
@@ -65,7 +66,7 @@ export function embellisher(source: Source, plain: PlainLine, request: LineReque
   };
   const usual: Round = {
     devices: wishes.devices ?? defaults.devices,
-    units: unitsFor(rhythm.shortest ?? defaults.shortest, defaults.fastest, tempo),
+    units: unitsFor(rhythm.shortest ?? defaults.shortest, fastestOn(request.instrument, defaults.fastest), tempo),
     density: plain.melody === 'embellished' ? (wishes.density ?? defaults.density) : 0,
     isPressed: false,
     ...(wishes.devices && { isAsked: true as const }),
@@ -83,6 +84,14 @@ function unitsFor(shortest: Shortest, fastest: number | undefined, tempo: Tempo)
       : [shortest === 'eighth' ? TICKS_PER_QUARTER / 2 : TICKS_PER_QUARTER];
   const playable = wanted.filter((unit) => perSecond(unit) <= (fastest ?? FASTEST_ADDED));
   return playable.length > 0 ? playable : [TICKS_PER_QUARTER];
+}
+
+/** Notes a second that a slide makes without smearing them (common practice: sixteenths at about 90). */
+const FASTEST_SLIDE = 6;
+
+/** How fast added notes may be: what the level plays, and on a slide no more than it makes. */
+function fastestOn({ mechanism }: Pick<Instrument, 'mechanism'>, ofLevel: number | undefined): number | undefined {
+  return mechanism.kind === 'slide' ? Math.min(FASTEST_SLIDE, ofLevel ?? FASTEST_SLIDE) : ofLevel;
 }
 
 /** Nobody is given more notes a second than this unasked. */

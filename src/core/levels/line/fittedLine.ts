@@ -1,5 +1,6 @@
 import type { EventId, Tune } from '../../score/tune';
 import { isNote } from '../../score/tune';
+import type { Instrument } from '../../instruments/instrument';
 import { withOctavesChosen, withOwnBars } from '../bars/chosenBars';
 import { eventsOutOfReach, fit } from '../fit/fit';
 import type { BarChoice } from '../recipe/groups';
@@ -43,6 +44,9 @@ export function fittedLine(source: Source, request: LineRequest): PlainLine {
   };
 }
 
+/** What plays the many quick grace notes of pipers: fingers on holes or keys, and a bow over left-hand fingers. */
+const PIPES: ReadonlySet<Instrument['mechanism']['kind']> = new Set(['holes', 'keys', 'bowed']);
+
 function chosenBars(tune: Tune, { bars = {}, shape: shaping }: LineRequest): ReadonlyMap<number, BarChoice> {
   if (shaping === 'none') return new Map();
   return new Map(
@@ -62,7 +66,7 @@ function shapeWishes(
   const tempo = levelTempo(tune, level, setting.perMinute);
   const none: ReadonlySet<EventId> = new Set();
   if (shaping === 'none')
-    return { melody: 'as written', rhythm: {}, fastest: undefined, tempo, chosen, outOfReach: none };
+    return { melody: 'as written', rhythm: {}, fastest: undefined, tempo, chosen, outOfReach: none, pipes: true };
   const { melody: usual, fastest } = LEVEL_DEFAULTS[level];
   const melody = request.melody ?? usual;
   return {
@@ -71,6 +75,7 @@ function shapeWishes(
     fastest: melody === 'as written' ? undefined : fastest,
     tempo,
     chosen,
+    pipes: PIPES.has(instrument.mechanism.kind),
     outOfReach:
       melody === 'simplified' ? eventsOutOfReach(tune, instrument, level, phrases, knownNotes(request)) : none,
   };

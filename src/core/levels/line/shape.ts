@@ -1,6 +1,6 @@
 import type { Phrase } from '../../analysis/phrases';
 import { barSpans } from '../../score/sounding';
-import { barNumbers, type Bar, type EventId, type Rest, type Tempo, type Tune } from '../../score/tune';
+import { barNumbers, mapNotes, type Bar, type EventId, type Rest, type Tempo, type Tune } from '../../score/tune';
 import { spellRestLength } from '../../time/spellLength';
 import type { Change } from '../change';
 import type { Melody } from '../recipe/recipe';
@@ -18,6 +18,8 @@ export interface ShapeWishes {
   readonly fastest: number | undefined;
   readonly tempo: Tempo;
   readonly outOfReach: ReadonlySet<EventId>;
+  /** Whether the instrument plays the grace notes of pipers: three and more before a note. */
+  readonly pipes: boolean;
   /** Bars set by hand, by index. */
   readonly chosen: ReadonlyMap<number, BarChoice>;
 }
@@ -33,9 +35,9 @@ export interface Shaped {
 export function shape(
   tune: Tune,
   phrases: readonly Phrase[],
-  { melody, rhythm, fastest, tempo, outOfReach, chosen }: ShapeWishes,
+  { melody, rhythm, fastest, tempo, outOfReach, pipes, chosen }: ShapeWishes,
 ): Shaped {
-  const asIs: Simplified = { tune, phrases, changes: [] };
+  const asIs: Simplified = pipes ? { tune, phrases, changes: [] } : withoutPiping(tune, phrases);
   const words: RhythmWords = {
     shortest: rhythm.shortest ?? FIRST_WORDS.shortest,
     syncopation: rhythm.offBeat ?? FIRST_WORDS.syncopation,
@@ -49,7 +51,7 @@ export function shape(
       ? simplify(tune, phrases, outOfReach, words)
       : isFree
         ? asIs
-        : eased(tune, phrases, fastest ?? Infinity, tempo, freedom);
+        : withPipingOf(asIs, eased(asIs.tune, phrases, fastest ?? Infinity, tempo, freedom));
   if (chosen.size === 0) return base;
   const made = new Map<BarChoice['kind'], Simplified>();
   const version = (kind: BarChoice['kind']): Simplified => {
@@ -100,6 +102,34 @@ export function shape(
     phrases: phrasesIn(assembled, tune, phrases),
     changes: changes.toSorted((a, b) => a.barIndex - b.barIndex),
   };
+}
+
+/** From so many grace notes before one note on, they are a piper's. */
+const PIPING = 3;
+
+/** The tune without the grace notes of pipers; each bar says so. */
+function withoutPiping(tune: Tune, phrases: readonly Phrase[]): Simplified {
+  const numbers = barNumbers(tune);
+  const counts = new Map<number, number>();
+  const bars = mapNotes(tune.bars, (note, index) => {
+    const { graces = [], ...plain } = note;
+    if (graces.length < PIPING) return note;
+    counts.set(index, (counts.get(index) ?? 0) + graces.length);
+    return plain;
+  });
+  if (counts.size === 0) return { tune, phrases, changes: [] };
+  const changes = [...counts].map(([barIndex, count]): Change => ({
+    bar: numbers[barIndex] ?? 0,
+    barIndex,
+    events: [],
+    detail: { kind: 'graces', count, isPiping: true },
+  }));
+  return { tune: { ...tune, bars }, phrases, changes };
+}
+
+/** What was eased of a tune whose piping was left out, with a word for both. */
+function withPipingOf(piping: Simplified, easier: Simplified): Simplified {
+  return piping.changes.length === 0 ? easier : { ...easier, changes: [...piping.changes, ...easier.changes] };
 }
 
 /** Simpler versions of a tune for its bars to be taken from, kept as long as the tune object itself. */

@@ -177,6 +177,22 @@ describe('a line in a range', () => {
   });
 });
 
+test('grace notes of a piping kind stay where the instrument plays them', () => {
+  const tune = tuneOf('{gdG}B4 {c}A4 | {GdGe}d8 |', 'M:4/4\nL:1/8\nK:G');
+  const part = (id: string) =>
+    partFor(tune, { level: 'intermediate', instrument: instrument(id), embellish: { density: 0 } });
+  const graces = (id: string) =>
+    notesOf({ ...tune, bars: part(id).value.bars }).map(({ graces: own = [] }) => own.length);
+  expect([graces('tin-whistle-d'), graces('trombone')]).toEqual([
+    [3, 1, 4],
+    [0, 1, 0],
+  ]);
+  expect(part('trombone').changes.map(({ bar, detail }) => [bar, detail.kind])).toEqual([
+    [1, 'graces'],
+    [2, 'graces'],
+  ]);
+});
+
 test('every instrument reads back what it sounds', () => {
   const middle = parsePitch('E4');
   if (!middle.ok) throw new Error('E4');
