@@ -129,13 +129,13 @@ function script(name, file) {
 }
 
 async function titles() {
-  const page = await send('GET', '/api/tunes');
+  const page = await answered('/api/tunes');
   return page.body.tunes.map(({ title }) => title).join(', ');
 }
 
 /** How many acknowledged saves the tune's history does not hold, and whether its present state is the last of them or a later one. */
 async function lostOf(id, acknowledged) {
-  const history = await send('GET', `/api/tunes/${id}/history`);
+  const history = await answered(`/api/tunes/${id}/history`);
   const kept = new Set(history.body.revisions.map(({ version, kind, what }) => `${version} ${kind} ${what}`));
   const missing = acknowledged.filter(({ version, what }) => !kept.has(`${version} saved ${what}`));
   for (const { version, what } of missing.slice(0, 5)) say(`Lost: version ${version}, ${what}`);
@@ -143,6 +143,17 @@ async function lostOf(id, acknowledged) {
   const last = acknowledged.at(-1)?.version ?? 0;
   if (version < last) say(`The tune stands at version ${version}, though ${last} was acknowledged.`);
   return missing.length + (version < last ? 1 : 0);
+}
+
+/** The first answer that holds what was asked: right after a kill a connection may still break off. */
+async function answered(path) {
+  const giveUp = Date.now() + UP_AGAIN;
+  for (;;) {
+    const answer = await send('GET', path);
+    if (answer?.status === 200) return answer;
+    if (Date.now() > giveUp) await stop(`${path} was not answered after the last kill.`);
+    await wait(200);
+  }
 }
 
 async function opened(id) {
