@@ -12,6 +12,8 @@ const CLIENTS = 4;
 /** Milliseconds. */
 const BETWEEN_SAVES = 450;
 const UP_AGAIN = 150_000;
+/** So long it answers without a gap. */
+const STEADY = 6_000;
 
 const folder = inProject('.test-data', 'chaos');
 rmSync(folder, { recursive: true, force: true });
@@ -29,7 +31,7 @@ const kills = { database: 0, web: 0, supervisor: 0 };
 const clients = tunes.map((id, client) => keepSaving(id, client));
 await killAtRandom();
 const acknowledged = await Promise.all(clients);
-if (!(await isUp(UP_AGAIN))) stop('The program was not up again after the last kill.');
+if (!(await isSteady(UP_AGAIN))) stop('The program was not up again after the last kill.');
 let lost = 0;
 for (const [client, id] of tunes.entries()) lost += await lostOf(id, acknowledged[client]);
 const count = acknowledged.reduce((sum, list) => sum + list.length, 0);
@@ -186,6 +188,21 @@ async function send(method, path, json) {
   } catch {
     return undefined;
   }
+}
+
+/**
+ * Whether it answers, and goes on answering: what a killed supervisor left behind answers for a moment, until the next supervisor has ended
+ * it and begun its own.
+ */
+async function isSteady(most) {
+  const giveUp = Date.now() + most;
+  for (let since = 0; Date.now() < giveUp; await wait(250)) {
+    const answer = await send('GET', '/api/health');
+    if (answer?.status !== 200) since = 0;
+    else if (since === 0) since = Date.now();
+    else if (Date.now() - since > STEADY) return true;
+  }
+  return false;
 }
 
 async function isUp(milliseconds) {
