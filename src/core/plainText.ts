@@ -18,3 +18,8 @@ export function plainText(text: string): string {
 export function cutText(text: string, most: number): string {
   return text.length <= most ? text : plainText(text.slice(0, most));
 }
+
+/** A text as the beginning of a sentence. */
+export function capitalised(text: string): string {
+  return `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
+}

@@ -1,3 +1,4 @@
+import { capitalised } from '../core/plainText';
 import SVGtoPDF from 'svg-to-pdfkit';
 import type { HeadNote, HeadScore } from '../core/formats/musicxml/writeHeads';
 import { writeHeads } from '../core/formats/musicxml/writeHeads';
@@ -149,7 +150,7 @@ function playerWords({ made, playerName }: PoolSheet): string {
   const written = nameKey(writtenKey);
   const keys =
     instrument.transposition.chromatic % 12 === 0 ? written : `for you: ${written} · sounding: ${nameKey(concertKey)}`;
-  return `${playerName ? `${playerName} · ` : ''}${instrument.name} · ${capital(level)} · ${keys}`;
+  return `${playerName ? `${playerName} · ` : ''}${instrument.name} · ${capitalised(level)} · ${keys}`;
 }
 
 function adviceWords(made: PlayerPools, wishes: ImprovisingWishes): readonly string[] {
@@ -157,15 +158,13 @@ function adviceWords(made: PlayerPools, wishes: ImprovisingWishes): readonly str
     ...(wishes.advice ? [wishes.advice] : []),
     presetFor(made.level, wishes.school).words,
     ...sheetAdvice(made.pools),
-    `${capital(backingWords(made.concertKey, made.tempo.perMinute))}.`,
+    `${capitalised(backingWords(made.concertKey, made.tempo.perMinute))}.`,
   ];
 }
 
 function coveredWords(): readonly string[] {
   return [`For each chord: ${MEMORY_STEPS.join(', ')}. The degree of each note comes before its name.`];
 }
-
-const capital = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
 
 /** A set in all twelve keys of one instrument, in the order of fourths from a tonic, as far as the level's range goes. */
 export async function setsPdf(
@@ -189,12 +188,12 @@ export async function setsPdf(
     readonly playerName?: string;
   },
 ): Promise<Uint8Array> {
-  const title = `${capital(nameOfSet(name))} in twelve keys`;
+  const title = `${capitalised(nameOfSet(name))} in twelve keys`;
   const page = new Page(title, undefined, paper);
   page.title(title, SCALE_DICTIONARY[name].built);
   page.player(
     level,
-    `${playerName ? `${playerName} · ` : ''}${instrument.name} · ${capital(level)} · round the fourths`,
+    `${playerName ? `${playerName} · ` : ''}${instrument.name} · ${capitalised(level)} · round the fourths`,
   );
   page.space(6);
   let tonic = from;

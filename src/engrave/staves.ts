@@ -1,6 +1,7 @@
 import { toSounding, type Instrument } from '../core/instruments/instrument';
 import type { Part } from '../core/levels/partFor';
 import { nameKey } from '../core/pitch/key';
+import { capitalised } from '../core/plainText';
 import { namePitchClass } from '../core/pitch/pitch';
 import { clefFor, type Clef } from '../core/score/clef';
 import { isNote, type Tune } from '../core/score/tune';
@@ -112,7 +113,7 @@ function pitchesOf(bars: Tune['bars']) {
 
 /** The line under a part's title: for whom, at which level, in which keys. */
 export function playerLine(part: Part): string {
-  const level = part.level[0]?.toUpperCase() + part.level.slice(1);
+  const level = capitalised(part.level);
   const written = nameKey(part.writtenKey);
   const sounding = nameKey(part.concertKey);
   const keys =

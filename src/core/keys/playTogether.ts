@@ -3,6 +3,7 @@ import { partOfLevel } from '../levels/levelPart';
 import type { BarChoices } from '../levels/recipe/groups';
 import { levelTempo } from '../levels/recipe/recipe';
 import { recipesOf, withRecipe, type Work } from '../levels/recipe/work';
+import { capitalised } from '../plainText';
 import { nameKey, sameKey } from '../pitch/key';
 import { clashesOf } from './clashes';
 import type { KeyPlayer } from './player';
@@ -17,12 +18,6 @@ export interface Together {
   /** Bars as written instead of embellished, since they would clash. */
   readonly mended: readonly number[];
 }
-
-const NAMES: Readonly<Record<Level, string>> = {
-  beginner: 'beginner',
-  intermediate: 'intermediate',
-  advanced: 'advanced',
-};
 
 /**
  * One concert key, one tempo and one form for all levels, such that the weakest can hold it: the best key for all with beginners weighing
@@ -90,11 +85,11 @@ export function eachItsOwn(work: Work): Work {
 
 /** What playing together costs, in a sentence; none where nothing changes. */
 export function costsText({ costs, mended }: Together): string {
-  const said = costs.map(({ level, text }) => `${NAMES[level]} ${text}`);
+  const said = costs.map(({ level, text }) => `${level} ${text}`);
   const clashes =
     mended.length > 0
       ? [`${mended.length === 1 ? 'bar' : 'bars'} ${mended.join(', ')} as written, so that nothing clashes`]
       : [];
   const all = [...said, ...clashes].join('; ');
-  return all === '' ? '' : `${all.charAt(0).toUpperCase()}${all.slice(1)}.`;
+  return all === '' ? '' : `${capitalised(all)}.`;
 }

@@ -6,6 +6,7 @@ import { recipesOf, withRecipe, type Work } from '../levels/recipe/work';
 import { nameKey, sameKey, signatureOf, type Key } from '../pitch/key';
 import { keyPlayers, type Group } from './group';
 import type { KeyPlayer } from './player';
+import { signatureText } from './reasons';
 import { startKey } from './startKey';
 import { writtenKeyOf } from './together';
 
@@ -50,11 +51,10 @@ export function movedText({ tune, recipes }: Work, level: Level): string | undef
 
 function reasonText(moved: 'range' | 'signature', own: Key, recipe: Recipe): string {
   if (moved === 'range') return `in ${nameKey(own)} some notes are out of reach`;
-  const count = Math.abs(signatureOf(writtenKeyOf(instrumentOf(recipe), own)));
-  return `${nameKey(own)} is read in ${count} ${signatureOf(writtenKeyOf(instrumentOf(recipe), own)) > 0 ? 'sharps' : 'flats'}`;
+  return `${nameKey(own)} is read in ${signatureText(signatureOf(writtenKeyOf(instrumentOf(recipe), own)))}`;
 }
 
-/** Levels that were moved. */
-export function movedLevels(work: Work): readonly Level[] {
-  return LEVELS.filter((level) => movedText(work, level) !== undefined);
+/** Why levels begin in another key than the tune's, for those that do. */
+export function movedTexts(work: Work): Readonly<Partial<Record<Level, string>>> {
+  return Object.fromEntries(LEVELS.map((level) => [level, movedText(work, level)]));
 }

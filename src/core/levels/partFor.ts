@@ -8,8 +8,8 @@ import { readableInterval, withoutDoubleAccidental } from '../pitch/respell';
 import { soundingNotes } from '../score/sounding';
 import { barNumbers, mapNotes, type Bar, type Swing, type Tempo, type Tune } from '../score/tune';
 import type { Meter } from '../time/meter';
-import { withAids } from './page/aids';
-import { breathsOf, breathTooLong, type BreathContext } from './page/breaths';
+import { aidsFor, withAids } from './page/aids';
+import { breathsOf, breathTooLong, type Breaths } from './page/breaths';
 import type { Change } from './change';
 import { fingerPart, type FingeredPart } from './page/fingerPart';
 import { extremesOf, type NoteOutside } from './fit/fit';
@@ -137,8 +137,12 @@ function finished(
     syllables,
     phrases: phrasesIn({ ...line.tune, bars }, tune, phrases),
   };
-  const helped = Object.keys(aids).length === 0 ? bars : withAids(bars, aids, context);
-  const breathless = aids.breaths ? longBreath(tune, bars, context) : [];
+  const breaths =
+    aids.breaths && aidsFor(instrument).includes('breaths')
+      ? breathsOf(soundingNotes({ bars, meter: tune.meter }), bars, context)
+      : undefined;
+  const helped = Object.keys(aids).length === 0 ? bars : withAids(bars, aids, { ...context, breaths });
+  const breathless = breaths ? longBreath(tune, breaths) : [];
   const soundingBars = withRests(
     {
       bars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
@@ -174,8 +178,7 @@ function finished(
 }
 
 /** A word for the stretch that the player's breath does not last for. */
-function longBreath(tune: Tune, bars: readonly Bar[], context: BreathContext): readonly Change[] {
-  const breaths = breathsOf(soundingNotes({ bars, meter: tune.meter }), bars, context);
+function longBreath(tune: Tune, breaths: Breaths): readonly Change[] {
   const found = breathTooLong(breaths);
   if (!found) return [];
   const { seconds, barIndex } = found;

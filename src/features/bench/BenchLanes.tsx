@@ -4,7 +4,7 @@ import { useCallback, useMemo, type KeyboardEvent, type RefObject } from 'react'
 import { useStore } from 'zustand';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { Group } from '../../core/keys/group';
-import { movedText, withOwnKey } from '../../core/keys/startWork';
+import { movedTexts, withOwnKey } from '../../core/keys/startWork';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { Bench, StepView } from '../work/step';
 import type { Engraving } from '../work/useEngraving';
@@ -30,11 +30,7 @@ export function BenchLanes({ bench, view, lanesRef, surfaceRef, engraving, width
   const { infos, lines, numbers, rows } = engraving;
   const selection = useStore(bench.store, (state) => state.selection);
   const work = useStore(bench.store, ({ document }) => document);
-  const moved = useMemo(
-    () =>
-      Object.fromEntries(LEVELS.flatMap((level) => ((text) => (text ? [[level, text]] : []))(movedText(work, level)))),
-    [work],
-  ) as Readonly<Partial<Record<Level, string>>>;
+  const moved = useMemo(() => movedTexts(work), [work]);
   const onOwnKey = useCallback(
     (level: Level) => {
       const { document, change } = bench.store.getState();

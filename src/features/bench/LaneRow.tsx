@@ -2,6 +2,7 @@
 
 import { memo, type KeyboardEvent, type ReactNode } from 'react';
 import type { Difficulty } from '../../core/analysis/difficulty';
+import { capitalised } from '../../core/plainText';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import { heaviestCauses } from '../../core/analysis/causeWords';
 import { judgementText } from '../../core/analysis/difficultyWords';
@@ -293,7 +294,7 @@ function LaneName({
             onClick={() => onOwnKey(level)}
             className="min-h-6 text-[12px] text-cane underline underline-offset-2"
           >
-            moved; go back
+            key moved: undo
           </button>
         )}
       </div>
@@ -328,11 +329,9 @@ const CURVE_TINTS = {
 function difficultyText({ total, causes }: Difficulty, lane: LaneId): string {
   const level = LEVELS.find((one) => one === lane);
   const named = heaviestCauses(causes, 4).map(({ name, value }) => `${name} ${value.toFixed(0)}`);
-  const said = level ? sentence(judgementText(total, level)) : `Difficulty ${total.toFixed(1)} of 10`;
+  const said = level ? capitalised(judgementText(total, level)) : `Difficulty ${total.toFixed(1)} of 10`;
   return `${said}${named.length > 0 ? `: ${named.join(', ')}` : ''}`;
 }
-
-const sentence = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 
 /** What the pointer is told over a bar: what was changed and why, and how hard it is. */
 function barHint(info: LaneInfo, barIndex: number): string | undefined {

@@ -1,5 +1,6 @@
 'use client';
 
+import { capitalised } from '../../core/plainText';
 import { useEffect, useState } from 'react';
 import type { Work } from '../../core/levels/recipe/work';
 import { Button } from '../../ui/Button';
@@ -163,7 +164,7 @@ export function CompareSheet({ id, revision, work, now, onClose, onRestore }: Sh
         )}
         {bars.map(({ text, before, after }) => (
           <section key={`${before.from}/${after.from}`} className="mb-3 rounded bg-paper p-3">
-            <h3 className="font-semibold">{text.charAt(0).toUpperCase() + text.slice(1)}</h3>
+            <h3 className="font-semibold">{capitalised(text)}</h3>
             <div className="grid gap-4 md:grid-cols-2">
               <div>
                 <p className="text-[13px] text-ink-soft">then</p>

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { lineDifficulty } from '../../core/analysis/difficulty';
 import { difficultyText } from '../../core/analysis/difficultyWords';
 import type { CustomInstrument } from '../../core/instruments/customInstrument';
+import { capitalised } from '../../core/plainText';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import { movedText, withStartKey } from '../../core/keys/startWork';
 import { APART } from '../../core/levels/line/levelsApart';
@@ -148,8 +149,6 @@ function pinnedText(bars: BarChoices | undefined): string {
     : `${count === 1 ? 'One bar is' : `${count} bars are`} as you set ${count === 1 ? 'it' : 'them'}: `;
 }
 
-const sentence = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
-
 /** Says how hard a level is for its players, where a level is hardly harder than the one below, and what would set them apart. */
 function Apart({
   level,
@@ -165,7 +164,7 @@ function Apart({
   const below = LEVELS[LEVELS.indexOf(level) - 1];
   const [here, under] = [infos.find(({ id }) => id === level), infos.find(({ id }) => id === below)];
   if (!here) return null;
-  const said = sentence(difficultyText(here.difficulty, numbers, level));
+  const said = capitalised(difficultyText(here.difficulty, numbers, level));
   if (!below || !under) return <p className="mt-1 text-[13px] text-ink-soft">{said}.</p>;
   const [now, before] = [lineDifficulty(here.difficulty).total, lineDifficulty(under.difficulty).total];
   const figures = (

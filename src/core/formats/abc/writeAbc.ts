@@ -53,6 +53,8 @@ export function writeAbc(given: Tune): AbcWritten {
       found: `swing (${tune.swing.ratio} to 1)`,
       right: 'it is written straight',
     });
+  if (tune.bars.some(({ counts }) => counts !== undefined))
+    warnings.push({ code: 'cannot-hold', place: {}, found: 'the counts under held notes' });
   if (tune.recordingKey) warnings.push({ code: 'cannot-hold', place: {}, found: 'the key of the recording' });
   if (tune.harmony) warnings.push({ code: 'cannot-hold', place: {}, found: 'the style and the readings of chords' });
   const hasSecond = hasSecondPart(tune);

@@ -32,7 +32,6 @@ export interface Placed {
   readonly bars: readonly number[];
   readonly marked: readonly EventId[];
   readonly detail: Change['detail'];
-  readonly early?: EventId;
 }
 
 /** A figure that may be made of an event. */
@@ -250,7 +249,6 @@ function figurePlace(place: BarPlace, note: number, inBar: Ticks, spot: Spot): F
     spot,
     inBar,
     meter: span.meter,
-    before: notes[note - 1]?.pitch,
     nextTones: (after && tones[note + 1]) ?? [],
     nextWeight: after && nextSpan ? weightAt(nextSpan.meter, after.inBar) : 0,
     toEnd: last && struck ? (last.start - struck.start) / Math.max(1, span.length) : 0,
@@ -372,7 +370,6 @@ function anticipation(place: BarPlace, note: number, spot: Spot): Placed | undef
   return {
     bars: [...new Set([index, after.bar])],
     marked: [next.id],
-    early: next.id,
     instead: new Map<EventId, readonly ScoreEvent[]>([
       [
         event.id,

@@ -48,8 +48,6 @@ export interface EmbellishWishes extends Round {
 export interface Embellished {
   readonly tune: Tune;
   readonly changes: readonly Change[];
-  /** Struck notes that come an eighth early now. */
-  readonly early: ReadonlySet<EventId>;
 }
 
 /** The share of the density that a bar may take beyond its beats; more, and the tune is lost under it. */
@@ -70,7 +68,7 @@ const WHEREVER = 60;
  * rhythm words of the level hold.
  */
 export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: EmbellishWishes): Embellished {
-  const nothing: Embellished = { tune, changes: [], early: new Set() };
+  const nothing: Embellished = { tune, changes: [] };
   if (wishes.density <= 0 && wishes.own.size === 0) return nothing;
   const candidates = cachedCandidates(tune, phrases, wishes);
   const budgets = budgetsOf(tune, phrases, wishes);
@@ -132,7 +130,6 @@ export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: Embell
     changes: chosen.flatMap(({ bars: touched, marked, detail }) =>
       touched.map((barIndex): Change => ({ bar: numbers[barIndex] ?? 0, barIndex, detail, events: marked })),
     ),
-    early: new Set(chosen.flatMap(({ early }) => (early === undefined ? [] : [early]))),
   };
 }
 

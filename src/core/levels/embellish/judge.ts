@@ -117,8 +117,6 @@ export interface FigurePlace {
   readonly spot: Spot;
   readonly inBar: Ticks;
   readonly meter: Meter;
-  /** The note struck before. */
-  readonly before: Pitch | undefined;
   /** The chord under the next note, and how strong its place is. */
   readonly nextTones: readonly PitchClass[];
   readonly nextWeight: number;
@@ -166,7 +164,9 @@ function judgePieces(device: NoteDevice, pieces: readonly Piece[], place: Figure
     score += liked;
     at += pieces[k]?.length ?? 0;
   }
-  const isForeign = pieces.slice(1).some(({ pitch }) => !isTone(pitch, spot) && !isOfKey(pitch, spot.key));
+  const outside = pieces.slice(1).filter(({ pitch }) => !isTone(pitch, spot) && !isOfKey(pitch, spot.key));
+  const isForeign = outside.length > 0;
+  if (!isAsked && outside.some(({ pitch }) => isHardToRead(pitch))) return undefined;
   if (!isForeign && device !== 'approach' && device !== 'enclosure') return { score, isForeign };
   const halfStep = judgeHalfStep(place);
   return halfStep === undefined
@@ -262,6 +262,11 @@ function isTone(pitch: PitchClass, { tones }: Pick<Spot, 'tones'>): boolean {
 function isStep(a: Pitch, b: Pitch): boolean {
   const distance = Math.abs(semitones(a) - semitones(b));
   return distance === 1 || distance === 2;
+}
+
+/** B♯, E♯, C♭ and F♭, where the key does not have them. */
+function isHardToRead({ step, alter }: PitchClass): boolean {
+  return (alter > 0 && (step === 'B' || step === 'E')) || (alter < 0 && (step === 'C' || step === 'F'));
 }
 
 function isOfKey(pitch: PitchClass, key: Key): boolean {

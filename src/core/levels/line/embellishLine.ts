@@ -1,5 +1,7 @@
 import type { Instrument } from '../../instruments/instrument';
 import { byOctaves, type Pitch } from '../../pitch/pitch';
+import { readableInterval } from '../../pitch/respell';
+import { transpose } from '../../pitch/transpose';
 import { mapNotes, quartersPerMinute, type Tempo, type Tune } from '../../score/tune';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import { formOf } from '../../pools/form';
@@ -25,7 +27,10 @@ export function embellisher(source: Source, plain: PlainLine, request: LineReque
   const { chosen, embellishedBars: own, shaped } = plain;
   const defaults = LEVEL_DEFAULTS[level];
   const tempo = levelTempo(source.tune, level, setting.perMinute);
-  const isFree = isPlayable(request);
+  const isInReach = isPlayable(request);
+  // What is added is read without a double sharp or flat.
+  const written = readableInterval(source.tune.key, request.instrument.transposition);
+  const isFree = (pitch: Pitch) => isInReach(pitch) && Math.abs(transpose(pitch, written).alter) <= 1;
   const silent = new Set(Object.keys(limits.remedies ?? {}));
   // A strong note that comes early leans over the beat, perhaps over the barline.
   const leans = rhythm.offBeat !== false;

@@ -5,7 +5,7 @@ import { barSpans, soundingNotes, type SoundingNote } from '../../score/sounding
 import { mapNotes, type Articulation, type Bar, type EventId, type Lyric, type PlacedCount } from '../../score/tune';
 import { beatsOf, type Meter } from '../../time/meter';
 import { bowStrokes } from './bowing';
-import { breathsOf, type BreathContext } from './breaths';
+import type { BreathContext, Breaths } from './breaths';
 import { syllablesOf } from './syllables';
 import { type Aid, AIDS, type AidWishes, type Fade, LINE_AIDS, type SyllableSchool } from '../recipe/groups';
 
@@ -32,6 +32,8 @@ export function usualAids(instrument: Pick<Instrument, 'family'>, level: Level):
 
 export interface AidContext extends BreathContext {
   readonly key: Key;
+  /** Where the player breathes; none for one who does not, or where nobody asked. */
+  readonly breaths?: Breaths | undefined;
   readonly syllables: SyllableSchool;
 }
 
@@ -53,7 +55,7 @@ export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidCo
   };
   if (wishes.breaths && meant.has('breaths'))
     add(
-      new Map([...breathsOf(notes, bars, context).after].map((id) => [id, 'breath' as const])),
+      new Map([...(context.breaths?.after ?? [])].map((id) => [id, 'breath' as const])),
       wishes.breaths === 'first-time' ? 'stays' : wishes.breaths,
     );
   const slurStarts = new Set<EventId>();
