@@ -11,7 +11,7 @@ import {
 } from '../analysis/difficulty';
 import { waysFor } from '../fingering/options';
 import type { Instrument, Level } from '../instruments/instrument';
-import { bestOctave } from '../levels/fit/fit';
+import { bestOctave } from '../levels/fit/layout';
 import { readableKey } from '../levels/fit/inKey';
 import { levelTempo } from '../levels/recipe/recipe';
 import { addIntervals, octaves } from '../pitch/interval';

@@ -2,37 +2,28 @@ import { chordTonesUnder } from '../../analysis/chordsUnder';
 import type { Phrase } from '../../analysis/phrases';
 import { chanceFrom, type Chance } from '../../chance';
 import type { Key } from '../../pitch/key';
-import { chroma, pitchClassOf, semitones, staffPosition, type Pitch, type PitchClass } from '../../pitch/pitch';
+import { chroma, pitchClassOf, staffPosition, type Pitch, type PitchClass } from '../../pitch/pitch';
 import { scaleStep } from '../../pitch/scaleSteps';
-import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../../score/sounding';
-import {
-  isNote,
-  keysOf,
-  type Bar,
-  type EventId,
-  type Note,
-  type Rest,
-  type ScoreEvent,
-  type Tune,
-} from '../../score/tune';
+import { barSpans, soundingNotes } from '../../score/sounding';
+import { isNote, keysOf, type Bar, type EventId, type Note, type Rest, type Tune } from '../../score/tune';
 import { beatNumberAt, beatsOf, isCompound, weightAt } from '../../time/meter';
-import { valueOfTicks } from '../../time/noteValue';
-import { spellNoteLength, spellRestLength } from '../../time/spellLength';
+import { spellRestLength } from '../../time/spellLength';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import type { Style } from '../../score/harmonyNotes';
-import type { Change } from '../change';
 import type { Device } from '../recipe/groups';
-import { beatsRead } from '../simplify/slots';
-import { figuresOf, type Figure, type NoteDevice, type Piece, type Spot } from './devices';
+import { figuresOf, type Spot } from './devices';
 import { judgeAnticipation, judgeFigure, judgeRunIn, mannersOf, type FigurePlace, type Manners } from './judge';
-
-/** A figure at its place: what stands instead of some events, and how it is told. */
-export interface Placed {
-  readonly instead: ReadonlyMap<EventId, readonly ScoreEvent[]>;
-  readonly bars: readonly number[];
-  readonly marked: readonly EventId[];
-  readonly detail: Change['detail'];
-}
+import {
+  addedBy,
+  addedId,
+  anticipation,
+  figureAt,
+  isAdded,
+  isSeam,
+  readWell,
+  type EventPlace,
+  type Placed,
+} from './events';
 
 /** A figure that may be made of an event. */
 export interface Candidate {
@@ -67,8 +58,6 @@ export interface CandidateWishes {
   /** Bars with a seed of their own. */
   readonly own: ReadonlyMap<number, number>;
 }
-
-const EIGHTH = TICKS_PER_QUARTER / 2;
 
 /** Spreads one throw over several figures. */
 const GOLDEN = 0.618;
@@ -142,16 +131,10 @@ function barWords(bar: Bar, next: Bar | undefined, { tonic }: Key): string {
   return words.join(' ');
 }
 
-interface BarPlace {
-  readonly tune: Tune;
+interface BarPlace extends EventPlace {
   readonly bar: Bar;
-  readonly index: number;
-  readonly span: BarSpan;
-  readonly spans: readonly BarSpan[];
   readonly key: Key;
-  readonly notes: readonly SoundingNote[];
   readonly tones: readonly (readonly PitchClass[] | undefined)[];
-  readonly ends: ReadonlySet<number>;
   readonly phrases: readonly Phrase[];
   /** Of each sounding note. */
   readonly phraseOf: readonly number[];
@@ -259,147 +242,6 @@ function figurePlace(place: BarPlace, note: number, inBar: Ticks, spot: Spot): F
     isPressed: wishes.isPressed,
     manners,
   };
-}
-
-/** A figure at its note, as events and in words. */
-function figureAt(
-  { index, span, wishes }: BarPlace,
-  device: NoteDevice,
-  figure: Figure,
-  { event, next }: Spot,
-  inBar: Ticks,
-): Placed {
-  const events = figure.kind === 'pieces' ? cut(event, figure.pieces, wishes.round) : [{ ...event, ...figure.signs }];
-  const ornament = figure.kind === 'signs' ? figure.signs.ornaments?.[0] : undefined;
-  return {
-    bars: [index],
-    instead: new Map([[event.id, events]]),
-    marked: figure.kind === 'pieces' ? events.slice(1).map(({ id }) => id) : [event.id],
-    detail: {
-      kind: 'embellished',
-      device,
-      at: pitchClassOf(event.pitch),
-      added: addedBy(figure).map(pitchClassOf),
-      beat: beatNumberAt(span.meter, inBar),
-      ...(next && { to: pitchClassOf(next.pitch) }),
-      ...(ornament && { ornament }),
-    },
-  };
-}
-
-function addedBy(figure: Figure): readonly Pitch[] {
-  return figure.kind === 'pieces'
-    ? figure.pieces.slice(1).map(({ pitch }) => pitch)
-    : (figure.signs.graces ?? []).slice(0, 1).map(({ pitch }) => pitch);
-}
-
-/** Whether every piece is one printed value at its place, so that the rhythm stays one that players know. */
-function readWell(
-  pieces: readonly Piece[],
-  inBar: Ticks,
-  { meter }: BarSpan,
-  { leans }: Pick<CandidateWishes, 'leans'>,
-): boolean {
-  let start = inBar;
-  return pieces.every(({ length }) => {
-    const beat = leans ? undefined : beatsRead(meter).findLast((one) => one.start <= start);
-    const isOver = beat !== undefined && start > beat.start && start + length > beat.start + beat.length;
-    const well = !isOver && valueOfTicks(length) !== undefined && spellNoteLength(start, length, meter).length === 1;
-    start += length;
-    return well;
-  });
-}
-
-/**
- * What is added to an event is called after it and the round. The first four
- * rounds have a letter each, which hand edits in stored recipes refer to; from
- * the fifth on the round's number stands in the name.
- */
-export const addedId = (id: EventId, round: number, k: number): EventId =>
-  `${id}.${'dfgh'[round - 1] ?? `k${round}n`}${k}`;
-
-/** Whether an event was added by an earlier round. */
-export const isAdded = (id: EventId): boolean => /\.(?:[dfgh]|k\d+n)\d+$/.test(id);
-
-function cut(event: Note, pieces: readonly Piece[], round: number): readonly ScoreEvent[] {
-  return pieces.map(({ pitch, length }, k): Note =>
-    k === 0 ? { ...event, length } : { kind: 'note', id: addedId(event.id, round, k), pitch, length },
-  );
-}
-
-/** The next note struck an eighth early and held on. */
-function anticipation(place: BarPlace, note: number, spot: Spot): Placed | undefined {
-  const { notes, ends, tune, index, span } = place;
-  const { event, next, isJoined } = spot;
-  const [struck, after] = [notes[note], notes[note + 1]];
-  if (
-    !next ||
-    !struck ||
-    !after ||
-    !isJoined ||
-    event.length < 2 * EIGHTH ||
-    ends.has(note + 1) ||
-    next.graces ||
-    next.ornaments ||
-    next.tuplet ||
-    next.tied ||
-    next.optional ||
-    next.length < EIGHTH
-  )
-    return undefined;
-  const nextSpan = place.spans[after.bar];
-  if (!nextSpan || weightAt(nextSpan.meter, after.inBar) < 0.5 || semitones(next.pitch) === semitones(event.pitch))
-    return undefined;
-  if (after.bar !== index && isSeam(tune.bars[index], tune.bars[after.bar])) return undefined;
-  const inBar = struck.inBar;
-  const pieces: readonly Piece[] = [
-    { pitch: event.pitch, length: event.length - EIGHTH },
-    { pitch: next.pitch, length: EIGHTH },
-  ];
-  if (!readWell(pieces, inBar, span, place.wishes)) return undefined;
-  const { slurEnds, slurStarts, hairpinEnds, ...onset } = next;
-  const held: Note = {
-    kind: 'note',
-    id: addedId(next.id, place.wishes.round, 0),
-    pitch: next.pitch,
-    length: next.length,
-    ...(slurEnds && { slurEnds }),
-    ...(slurStarts && { slurStarts }),
-    ...(hairpinEnds && { hairpinEnds }),
-  };
-  return {
-    bars: [...new Set([index, after.bar])],
-    marked: [next.id],
-    instead: new Map<EventId, readonly ScoreEvent[]>([
-      [
-        event.id,
-        [
-          { ...event, length: event.length - EIGHTH },
-          { ...onset, length: EIGHTH, tied: true },
-        ],
-      ],
-      [next.id, [held]],
-    ]),
-    detail: {
-      kind: 'embellished',
-      device: 'anticipation',
-      at: pitchClassOf(next.pitch),
-      added: [],
-      beat: beatNumberAt(nextSpan.meter, after.inBar),
-    },
-  };
-}
-
-/** A repeat, an ending or a jump between two bars: what comes next may be another bar than the one that follows on paper. */
-function isSeam(bar: Bar | undefined, next: Bar | undefined): boolean {
-  return (
-    bar?.repeatEnd !== undefined ||
-    bar?.endingStops === true ||
-    bar?.jumps !== undefined ||
-    next?.repeatStart === true ||
-    next?.ending !== undefined ||
-    next?.jumps !== undefined
-  );
 }
 
 /** The end of a rest walks into the note after it; enough of the rest is left to breathe. */

@@ -15,7 +15,7 @@ import { scoreProblems } from '../../score/validate';
 import { weightAt } from '../../time/meter';
 import { TICKS_PER_QUARTER as Q } from '../../time/ticks';
 import { describeChange } from '../change';
-import { addedId } from './candidates';
+import { addedId } from './events';
 import { partFor, type Part } from '../partFor';
 import { type BarChoice, type Device, DEVICES } from '../recipe/groups';
 

@@ -8,7 +8,8 @@ import type { Ticks } from '../../time/ticks';
 import type { Style } from '../../score/harmonyNotes';
 import type { Change } from '../change';
 import type { Device } from '../recipe/groups';
-import { candidatesOf, type Candidate, type CandidateWishes, type Placed } from './candidates';
+import { candidatesOf, type Candidate, type CandidateWishes } from './candidates';
+import type { Placed } from './events';
 import { CHOOSING, THRESHOLD } from './judge';
 
 /** One time that a line is embellished. */

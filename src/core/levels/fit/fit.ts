@@ -1,36 +1,13 @@
-import { chordTonesUnder } from '../../analysis/chordsUnder';
 import { phrasesOf, type Phrase } from '../../analysis/phrases';
 import { outsideBy, toSounding, type Instrument, type Level, type WrittenRange } from '../../instruments/instrument';
-import { alterInSignature, signatureOf } from '../../pitch/key';
-import {
-  byOctaves,
-  chroma,
-  pitchClassOf,
-  printPitch,
-  semitones,
-  STEPS,
-  type Pitch,
-  type PitchClass,
-} from '../../pitch/pitch';
-import { opposite, type Interval } from '../../pitch/interval';
+import { byOctaves, pitchClassOf, printPitch, semitones, type Pitch } from '../../pitch/pitch';
 import { transpose, transposeClass } from '../../pitch/transpose';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../../score/sounding';
 import { barNumbers, isNote, mapNotes, type Bar, type Tune } from '../../score/tune';
 import { withoutSlursOnOneNote, withPairedHairpins, withPairedSlurs, withTrueTies } from '../../score/balance';
 import type { Change } from '../change';
-import type { Remedy } from '../recipe/groups';
-import { gesturesOf, octavesOfGestures, type Gesture } from './gestures';
-import { costOfPlace, isKnown, placeGesture, PLACING, type KnownNotes, type PlacedNote } from './placing';
-
-/** Costs of octaves for a whole line: what lies outside outweighs the rest. */
-const COSTS = {
-  /** For each semitone outside. */
-  outside: 10,
-  /** For each semitone of the middle of the line away from the middle of the easy range. */
-  offCentre: 0.2,
-  /** For each octave away from where the tune sounds. */
-  octave: 1,
-} as const;
+import { isKnown, type KnownNotes } from './placing';
+import { layOut, playable, type Remedies } from './layout';
 
 export interface NoteOutside {
   readonly bar: number;
@@ -115,177 +92,6 @@ export function fit(
   return { tune: silent.size > 0 ? withSilence(placedTune, silent) : placedTune, octaves: best, changes, outside };
 }
 
-/** How far beyond its usual range a player above the first level may be asked to go: three half steps. */
-const BEYOND: Interval = { diatonic: 2, chromatic: 3 };
-
-const playableRanges = new WeakMap<Instrument, Partial<Record<Level, WrittenRange>>>();
-
-/** What a part may hold: a beginner's range; the range of others and a little beyond, where the instrument has it. */
-function playable(instrument: Instrument, level: Level): WrittenRange {
-  const range = instrument.range[level];
-  if (level === 'beginner') return range;
-  const known = playableRanges.get(instrument) ?? {};
-  const { full } = instrument.range;
-  const [low, high] = [transpose(range.low, opposite(BEYOND)), transpose(range.high, BEYOND)];
-  const made = known[level] ?? {
-    low: outsideBy(low, full) === 0 ? low : full.low,
-    high: outsideBy(high, full) === 0 ? high : full.high,
-  };
-  playableRanges.set(instrument, { ...known, [level]: made });
-  return made;
-}
-
-/** Where every note of a line lies for a player. */
-interface Layout {
-  readonly best: number;
-  readonly gestures: readonly Gesture[];
-  /** Of each gesture. */
-  readonly octaves: readonly number[];
-  /** The line in the octaves of its gestures, as read. */
-  readonly written: readonly Pitch[];
-  /** The same with what stands instead of notes that cannot be played; other notes are the same objects. */
-  readonly placed: readonly Pitch[];
-}
-
-function layOut(
-  tune: Tune,
-  notes: readonly SoundingNote[],
-  phrases: readonly Phrase[],
-  instrument: Instrument,
-  level: Level,
-  remedies: Remedies,
-  known: KnownNotes | undefined,
-): Layout {
-  const range = instrument.range[level];
-  const limits = playable(instrument, level);
-  const heights = notes.map(({ pitch }) => transpose(pitch, instrument.transposition));
-  const numbers = heights.map(semitones);
-  const usual = bestOctave(numbers, range, instrument.range.beginner);
-  const isMended = Object.keys(remedies).length > 0;
-  const gestures = isMended
-    ? gesturesOf(tune, notes, phrases, ({ first }) => remedies[first.id] !== undefined)
-    : cachedGestures(tune, notes, phrases);
-  const at = (index: number, octave: number) => byOctaves(heights[index] as Pitch, octave);
-  const [low, high] = [semitones(range.low), semitones(range.high)];
-  const isEasy = (height: number) => height >= low && height <= high && (!known || known.has(height));
-  if (!isMended && numbers.every((height) => isEasy(height + OCTAVE * usual))) {
-    const written = notes.map((_, index) => at(index, usual));
-    return { best: usual, gestures, octaves: gestures.map(() => usual), written, placed: written };
-  }
-  const tones = chordTonesUnder(tune, notes);
-  const key = signatureOf(tune.key);
-  const written = (classes: readonly PitchClass[]) =>
-    classes.map((one) => transposeClass(one, instrument.transposition));
-  const scale = written(STEPS.map((step) => ({ step, alter: alterInSignature(step, key) })));
-  const ends = new Set(phrases.map(({ to }) => to - 1));
-  const members: Gesture[][] = [];
-  for (const gesture of gestures) (members[gesture.kind] ??= []).push(gesture);
-  const isFixed = (all: readonly Gesture[], k: number) => all.some(({ from }) => from + k === 0 || ends.has(from + k));
-  const [least, most] = [semitones(limits.low), semitones(limits.high)];
-  /** All gestures of a kind get the same notes: a chord tone must be one in each of them, and what is fixed in one is in all. */
-  const notesOf = (kind: number, octave: number): readonly PlacedNote[] => {
-    const all = members[kind] ?? [];
-    const first = all[0];
-    const isSet = isMended && remedyOctaves(first, notes, phrases, remedies) !== 0;
-    return Array.from({ length: first ? first.to - first.from : 0 }, (_, k) => {
-      const index = (first?.from ?? 0) + k;
-      const isOfChord = remedies[notes[index]?.first.id ?? ''] === 'chord-tone';
-      return {
-        pitch: at(index, octave),
-        limits: isOfChord ? range : limits,
-        isOfChord,
-        isSet,
-        tonesOf: () => {
-          const [own, ...others] = all.map(({ from }) => tones[from + k] ?? []);
-          return written(
-            (own ?? []).filter((tone) =>
-              others.every((list) => list.some(({ step, alter }) => step === tone.step && alter === tone.alter)),
-            ),
-          );
-        },
-        isFixed: isFixed(all, k),
-      };
-    });
-  };
-  const placed = new Map<string, readonly Pitch[]>();
-  const place = (kind: number, octave: number): readonly Pitch[] => {
-    const name = `${kind}/${octave}`;
-    const made = placed.get(name) ?? placeGesture(notesOf(kind, octave), range, scale, known);
-    placed.set(name, made);
-    return made;
-  };
-  const costs = new Map<number, number>();
-  const costOf = (kind: number, octave: number): number => {
-    const name = kind * 64 + octave;
-    const ready = costs.get(name);
-    if (ready !== undefined) return ready;
-    const all = members[kind] ?? [];
-    const { from = 0, to = 0 } = all[0] ?? {};
-    const cost = costOfPlace(
-      to - from,
-      (k) => (numbers[from + k] ?? 0) + OCTAVE * octave,
-      (k) => isFixed(all, k),
-      { low, high, least, most, known },
-    );
-    const made = cost + PLACING.octave * Math.abs(octave - usual);
-    costs.set(name, made);
-    return made;
-  };
-  const found = octavesOfGestures(gestures, notes, [usual, usual + 1, usual - 1], costOf);
-  const octaves = found.map(
-    (octave, index) => octave + (isMended ? remedyOctaves(gestures[index], notes, phrases, remedies) : 0),
-  );
-  const byNote = gestures.flatMap(({ from, to }, index) => Array<number>(to - from).fill(octaves[index] ?? usual));
-  const read = notes.map((_, index) => at(index, byNote[index] ?? usual));
-  return {
-    best: mostUsed(byNote, usual),
-    gestures,
-    octaves,
-    written: read,
-    // Untouched notes stay the objects they are, so that what changed is seen at once.
-    placed: gestures.flatMap(({ kind, from }, index) =>
-      place(kind, octaves[index] ?? usual).map((pitch, k) => {
-        const own = read[from + k];
-        return own && semitones(own) === semitones(pitch) && own.step === pitch.step ? own : pitch;
-      }),
-    ),
-  };
-}
-
-const OCTAVE = 12;
-
-/** The gestures of a line, kept with it: players of many instruments have the same. */
-const gesturesKnown = new WeakMap<
-  Tune,
-  { readonly phrases: readonly Phrase[]; readonly gestures: readonly Gesture[] }
->();
-
-function cachedGestures(tune: Tune, notes: readonly SoundingNote[], phrases: readonly Phrase[]): readonly Gesture[] {
-  const found = gesturesKnown.get(tune);
-  if (found?.phrases === phrases) return found.gestures;
-  const gestures = gesturesOf(tune, notes, phrases, () => false);
-  gesturesKnown.set(tune, { phrases, gestures });
-  return gestures;
-}
-
-/** What is done about notes out of range, by event. */
-export type Remedies = Readonly<Record<string, Remedy>>;
-
-/** Octaves by which a remedy moves the phrase that a gesture belongs to. */
-function remedyOctaves(
-  gesture: Gesture | undefined,
-  notes: readonly SoundingNote[],
-  phrases: readonly Phrase[],
-  remedies: Remedies,
-): number {
-  const phrase = phrases.find(({ from, to }) => gesture && gesture.from >= from && gesture.from < to);
-  const wanted = notes
-    .slice(phrase?.from, phrase?.to)
-    .map(({ first }) => remedies[first.id])
-    .find((remedy) => remedy === 'phrase-up' || remedy === 'phrase-down');
-  return wanted === undefined ? 0 : wanted === 'phrase-up' ? 1 : -1;
-}
-
 /** Struck notes (with what is tied to them) as rests. */
 function withSilence(tune: Tune, silent: ReadonlySet<string>): Tune {
   let held = false;
@@ -310,56 +116,6 @@ function withSilence(tune: Tune, silent: ReadonlySet<string>): Tune {
     }),
   }));
   return { ...tune, bars: withPairedHairpins(withPairedSlurs(withTrueTies(bars).bars).bars).bars };
-}
-
-/** Events of a tune for which a level of an instrument would need another note than the tune's, in the octaves that suit the tune best. */
-export function eventsOutOfReach(
-  tune: Tune,
-  instrument: Instrument,
-  level: Level,
-  phrases: readonly Phrase[],
-  known?: KnownNotes,
-): ReadonlySet<string> {
-  const notes = soundingNotes(tune);
-  const { written, placed } = layOut(tune, notes, phrases, instrument, level, {}, known);
-  return new Set(
-    notes.flatMap(({ first }, index) => {
-      const [from, to] = [written[index], placed[index]];
-      return from && to && chroma(from) !== chroma(to) ? [first.id] : [];
-    }),
-  );
-}
-
-const SHIFTS = [0, 1, -1, 2, -2, 3, -3, 4, -4] as const;
-
-/** The octave that most notes are in: what a phrase is said to be higher or lower than. */
-function mostUsed(shifts: readonly number[], usual: number): number {
-  const count = (shift: number) => shifts.filter((other) => other === shift).length;
-  return [...new Set(shifts)].reduce((most, next) => (count(next) > count(most) ? next : most), shifts[0] ?? usual);
-}
-
-/**
- * The octaves by which a whole line is best moved for a range: what lies outside weighs most, then the middle of the easy one.
- * @param heights written semitones above C0, before any shift
- * @param easy where the instrument lies best, for players of any level
- */
-export function bestOctave(heights: readonly number[], range: WrittenRange, easy: WrittenRange): number {
-  const costs = SHIFTS.map((shift) => octaveCost(heights, range, easy, shift));
-  return SHIFTS[costs.indexOf(Math.min(...costs))] ?? 0;
-}
-
-/** @param heights written semitones, before the shift */
-function octaveCost(heights: readonly number[], range: WrittenRange, easy: WrittenRange, shift: number): number {
-  const [low, high] = [semitones(range.low) - 12 * shift, semitones(range.high) - 12 * shift];
-  let [outside, lowest, highest] = [0, Infinity, -Infinity];
-  for (const height of heights) {
-    outside += Math.max(0, low - height) + Math.max(0, height - high);
-    lowest = Math.min(lowest, height);
-    highest = Math.max(highest, height);
-  }
-  const middle =
-    heights.length === 0 ? 0 : (lowest + highest - semitones(easy.low) - semitones(easy.high)) / 2 + 12 * shift;
-  return COSTS.outside * outside + COSTS.offCentre * Math.abs(middle) + COSTS.octave * Math.abs(shift);
 }
 
 function substituteDetail(

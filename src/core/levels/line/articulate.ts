@@ -14,7 +14,7 @@ import {
 import { beatsOf, isCompound, middleOf, type Meter } from '../../time/meter';
 import type { Ticks } from '../../time/ticks';
 import type { Change } from '../change';
-import { isAdded } from '../embellish/candidates';
+import { isAdded } from '../embellish/events';
 import type { ArticulationStyle } from '../recipe/groups';
 
 /** Runs of notes under a slur, first and last as indices into the sounding notes. */
