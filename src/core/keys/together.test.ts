@@ -1,24 +1,13 @@
+import { key, tuneOf } from '../../../tests/given';
 import { likelyTune } from '../../../tests/likelyTune';
-import { readAbc } from '../formats/abc/readAbc';
 import { LEVELS } from '../instruments/instrument';
 import { partOfLevel } from '../levels/levelPart';
 import { recipesOf, withRecipe, type Work } from '../levels/recipe/work';
-import { nameKey, parseKey, type Key } from '../pitch/key';
-import type { Tune } from '../score/tune';
+import { nameKey } from '../pitch/key';
 import { clashesOf } from './clashes';
 import { allTogether, costsText, eachItsOwn } from './playTogether';
 import { lanePlayer, movedText, withOwnKey, withStartKey } from './startWork';
 
-const tuneOf = (body: string, head: string): Tune => {
-  const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problem));
-  return read.value.tune;
-};
-const key = (text: string): Key => {
-  const parsed = parseKey(text);
-  if (!parsed.ok) throw new Error(text);
-  return parsed.value;
-};
 const lanes = (work: Work) => LEVELS.map((level) => lanePlayer(work, level));
 
 describe('the key that a beginner begins in', () => {

@@ -1,9 +1,9 @@
+import { instrument, tuneOf } from '../../../tests/given';
 import fc from 'fast-check';
 import { anyTune } from '../../../tests/anyTune';
 import { phrasesOf } from '../analysis/phrases';
-import { readAbc } from '../formats/abc/readAbc';
 import { printChord } from '../harmony/chordSymbol';
-import { INSTRUMENTS, instrumentById } from '../instruments/catalogue';
+import { INSTRUMENTS } from '../instruments/catalogue';
 import { LEVELS, outsideBy, type Level } from '../instruments/instrument';
 import { nameKey, parseKey, signatureOf, type Key } from '../pitch/key';
 import { chroma, printPitch, semitones } from '../pitch/pitch';
@@ -18,20 +18,10 @@ import { partFor } from './partFor';
 import { simplify } from './simplify/simplify';
 import { withKey, withMeter, withRecipe } from './recipe/work';
 
-const tuneOf = (body: string, head: string): Tune => {
-  const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problem));
-  return read.value.tune;
-};
 const keyOf = (text: string): Key => {
   const parsed = parseKey(text);
   if (!parsed.ok) throw new Error(text);
   return parsed.value;
-};
-const instrument = (id: string) => {
-  const found = instrumentById(id);
-  if (!found) throw new Error(id);
-  return found;
 };
 const show = (bars: Tune['bars']) =>
   bars

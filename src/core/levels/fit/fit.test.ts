@@ -1,9 +1,9 @@
+import { instrument, tuneOf } from '../../../../tests/given';
 import fc from 'fast-check';
 import { anyTune } from '../../../../tests/anyTune';
 import { likelyTune } from '../../../../tests/likelyTune';
 import { phrasesOf } from '../../analysis/phrases';
-import { readAbc } from '../../formats/abc/readAbc';
-import { INSTRUMENTS, instrumentById } from '../../instruments/catalogue';
+import { INSTRUMENTS } from '../../instruments/catalogue';
 import { LEVELS, outsideBy, type Instrument } from '../../instruments/instrument';
 import { printPitch } from '../../pitch/pitch';
 import { soundingNotes } from '../../score/sounding';
@@ -11,16 +11,6 @@ import type { Tune } from '../../score/tune';
 import { partFor } from '../partFor';
 import { fit } from './fit';
 
-const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nK:C'): Tune => {
-  const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problem));
-  return read.value.tune;
-};
-const instrument = (id: string): Instrument => {
-  const found = instrumentById(id);
-  if (!found) throw new Error(id);
-  return found;
-};
 const pitches = (tune: Tune) => soundingNotes(tune).map(({ pitch }) => printPitch(pitch));
 
 test('a line that runs out of the range is bent at its top, without a leap down', () => {

@@ -1,7 +1,7 @@
-import { readAbc } from '../../formats/abc/readAbc';
-import { INSTRUMENTS, instrumentById } from '../../instruments/catalogue';
-import { outsideBy, toSounding, type Instrument } from '../../instruments/instrument';
-import { nameKey, parseKey } from '../../pitch/key';
+import { instrument, key, tuneOf } from '../../../../tests/given';
+import { INSTRUMENTS } from '../../instruments/catalogue';
+import { outsideBy, toSounding } from '../../instruments/instrument';
+import { nameKey } from '../../pitch/key';
 import { parsePitch, printPitch, semitones } from '../../pitch/pitch';
 import { transpose } from '../../pitch/transpose';
 import { rebar, rebarProblemText } from '../../score/rebar';
@@ -19,21 +19,6 @@ import { levelTempo } from '../recipe/recipe';
 import { shortestWord, slotsOf } from '../simplify/slots';
 import { simplify } from '../simplify/simplify';
 
-const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nK:C'): Tune => {
-  const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
-  if (!read.ok) throw new Error(JSON.stringify(read.problem));
-  return read.value.tune;
-};
-const instrument = (id: string): Instrument => {
-  const found = instrumentById(id);
-  if (!found) throw new Error(id);
-  return found;
-};
-const key = (text: string) => {
-  const parsed = parseKey(text);
-  if (!parsed.ok) throw new Error(text);
-  return parsed.value;
-};
 const show = (bars: Tune['bars']) =>
   bars
     .map((bar) =>

@@ -1,0 +1,25 @@
+import { readAbc } from '../src/core/formats/abc/readAbc';
+import { instrumentById } from '../src/core/instruments/catalogue';
+import type { Instrument } from '../src/core/instruments/instrument';
+import { parseKey, type Key } from '../src/core/pitch/key';
+import type { Tune } from '../src/core/score/tune';
+
+/** What a test is given, by its shortest name; an error where there is no such thing. */
+
+export function tuneOf(body: string, head = 'M:4/4\nL:1/8\nK:C'): Tune {
+  const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
+  if (!read.ok) throw new Error(JSON.stringify(read.problem));
+  return read.value.tune;
+}
+
+export function instrument(id: string): Instrument {
+  const found = instrumentById(id);
+  if (!found) throw new Error(id);
+  return found;
+}
+
+export function key(text: string): Key {
+  const parsed = parseKey(text);
+  if (!parsed.ok) throw new Error(text);
+  return parsed.value;
+}
