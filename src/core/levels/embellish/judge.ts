@@ -63,8 +63,6 @@ export const CHOOSING = {
 /** From this share of the halves (or thirds) of its beats on a bar is full; from this share of notes with graces on a tune has its own. */
 const FULL = 0.85;
 const GRACED = 0.04;
-/** Share of joins in which a tune strikes a note again, from which striking again belongs to it. */
-const STRIKES_AGAIN = 0.12;
 /** Values that are shorter than all but this share of the notes are exceptions. */
 const USUAL = 0.06;
 
@@ -88,8 +86,6 @@ const PUSHES: ReadonlySet<Style> = new Set(['song', 'rock', 'blues', 'jazz']);
 export interface Manners {
   readonly style: Style;
   readonly halfSteps: HalfSteps;
-  /** It strikes notes again by itself. */
-  readonly strikesAgain: boolean;
   /** The shortest value that the tune uses as a matter of course. */
   readonly shortest: Ticks;
   /** It has grace notes or ornaments of its own. */
@@ -97,17 +93,11 @@ export interface Manners {
 }
 
 export function mannersOf(style: Style, notes: readonly SoundingNote[]): Manners {
-  let [again, graced] = [0, 0];
-  notes.forEach(({ first, pitch }, k) => {
-    const before = notes[k - 1];
-    if (before && semitones(before.pitch) === semitones(pitch)) again += 1;
-    if (first.graces || first.ornaments) graced += 1;
-  });
+  const graced = notes.filter(({ first }) => first.graces ?? first.ornaments).length;
   return {
     style,
     halfSteps: HALF_STEPS[style],
     shortest: notes.map(({ length }) => length).toSorted((a, b) => a - b)[Math.floor(notes.length * USUAL)] ?? 0,
-    strikesAgain: again > STRIKES_AGAIN * notes.length,
     isGraced: graced > GRACED * notes.length,
   };
 }
@@ -141,7 +131,7 @@ export interface Judged {
  * What a figure is worth at its place; `undefined` where it must not be written.
  * Rule: is the note on the beat a tone of the sounding chord, or does it lean and resolve by step; does the line go where the next
  * structure note is; does the style allow half steps; does the place want something, or is it full already. A note struck again is no
- * embellishment unless the tune's own rhythm does it.
+ * embellishment: it is written where it was asked for, or where there would be nothing else.
  */
 export function judgeFigure(device: NoteDevice, figure: Figure, place: FigurePlace): Judged | undefined {
   return figure.kind === 'signs' ? judgeSigns(device, place) : judgePieces(device, figure.pieces, place);
@@ -154,8 +144,8 @@ function judgeSigns(device: NoteDevice, place: FigurePlace): Judged | undefined 
 }
 
 function judgePieces(device: NoteDevice, pieces: readonly Piece[], place: FigurePlace): Judged | undefined {
-  const { spot, inBar, manners, isAsked, isPressed } = place;
-  if (device === 'again' && !isAsked && !isPressed && !manners.strikesAgain) return undefined;
+  const { spot, inBar, isAsked, isPressed } = place;
+  if (device === 'again' && !isAsked && !isPressed) return undefined;
   let score = DEVICE_WEIGHTS[device] + wants(place) + arrivalOf(device, pieces, place);
   let at = inBar + (pieces[0]?.length ?? 0);
   for (let k = 1; k < pieces.length; k += 1) {

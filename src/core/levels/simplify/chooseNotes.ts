@@ -27,7 +27,7 @@ export const COSTS = {
    * A weak note on a weak beat: shorter than its slot and no tone of the chord, or the note before once more. Without it every bar fills up with
    * quarters and each tune becomes a march.
    */
-  weakStrike: 0.9,
+  weakStrike: 0.65,
   /** Two notes of one pitch in a row that the tune does not have so. */
   stammer: 0.7,
   /** Each step beyond a fifth of a leap that the tune does not make. */
