@@ -147,7 +147,7 @@ function paginate(
 }
 
 /** Systems of a page that is not full are moved apart by so many staff spaces at most; more, and they fall asunder. */
-const MOST_SPREAD = 9;
+const MOST_SPREAD = 13;
 
 interface Frame {
   readonly top: number;

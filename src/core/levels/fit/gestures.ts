@@ -66,11 +66,14 @@ export const JOINS = {
   phrase: 18,
   rest: 22,
   held: 30,
+  /** The tune goes on by step after a held note: then it is heard as one, and an octave between the two as a wrong note. */
+  step: 22,
   /** For each semitone of the new interval beyond a fifth, and again beyond an octave. */
   wide: 0.5,
   tooWide: 2,
 } as const;
 
+const STEP = 2;
 const FIFTH = 7;
 const OCTAVE = 12;
 
@@ -96,8 +99,12 @@ export function octavesOfGestures(
     const gesture = gestures[index];
     if (!gesture || index === 0 || before === here) return 0;
     const interval = Math.abs((intervals[index] ?? 0) + OCTAVE * (here - before));
+    const isStep = gesture.seam === 'held' && Math.abs(intervals[index] ?? 0) <= STEP;
     return (
-      JOINS[gesture.seam] + JOINS.wide * Math.max(0, interval - FIFTH) + JOINS.tooWide * Math.max(0, interval - OCTAVE)
+      JOINS[gesture.seam] +
+      (isStep ? JOINS.step : 0) +
+      JOINS.wide * Math.max(0, interval - FIFTH) +
+      JOINS.tooWide * Math.max(0, interval - OCTAVE)
     );
   };
   const kindsInOrder = members.map((_, kind) => kind);
