@@ -35,6 +35,7 @@ const ROOMS = [
   'fingering',
   'analysis',
   'pools',
+  'drills',
   'levels',
   'keys',
   'formats',

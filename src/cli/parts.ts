@@ -6,7 +6,7 @@ import { formatProblemText, type FormatProblem } from '../core/formats/problem';
 import { writeMxl } from '../core/formats/musicxml/mxl';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { writeJson } from '../core/formats/json/readJson';
-import { LEVELS, type Level } from '../core/instruments/instrument';
+import { LEVELS, type Instrument, type Level } from '../core/instruments/instrument';
 import { describeChange } from '../core/levels/change';
 import { bestKey } from '../core/keys/startKey';
 import { partFor, type Part } from '../core/levels/partFor';
@@ -38,9 +38,7 @@ export async function parts(words: readonly string[]): Promise<unknown> {
   const given = parseArguments(words, ['for', 'level', 'key', 'tempo', 'aids', 'format', 'out']);
   noMoreThan(given, 1);
   const input = required(given, 0, 'INPUT');
-  const ids = given.options.get('for');
-  if (ids === undefined) throw new UsageError('--for is missing: name one or more instruments, like --for flute,viola');
-  const players = [...new Set(ids.split(','))].map((id) => knownInstrument(id.trim()));
+  const players = playersOf(given);
   const levels = levelsOf(given);
   const format = formatOf(given);
   const perMinute = tempoOf(given);
@@ -98,8 +96,15 @@ export async function parts(words: readonly string[]): Promise<unknown> {
   }));
 }
 
+/** The instruments after `--for`, each once. */
+export function playersOf(given: Arguments): readonly Instrument[] {
+  const ids = given.options.get('for');
+  if (ids === undefined) throw new UsageError('--for is missing: name one or more instruments, like --for flute,viola');
+  return [...new Set(ids.split(','))].map((id) => knownInstrument(id.trim()));
+}
+
 /** Two decimals: more would claim more than a rule of thumb knows. */
-function difficultyOf(part: Part) {
+export function difficultyOf(part: Part) {
   const { total, causes } = lineDifficulty(part.difficulty);
   const rounded = (value: number) => Math.round(value * 100) / 100;
   return { total: rounded(total), factors: Object.fromEntries(CAUSES.map((cause) => [cause, rounded(causes[cause])])) };
@@ -144,7 +149,7 @@ function told<Written extends { readonly warnings: readonly FormatProblem[] }, D
   return pick(written);
 }
 
-function levelsOf(given: Arguments): readonly Level[] {
+export function levelsOf(given: Arguments): readonly Level[] {
   const text = given.options.get('level');
   if (text === 'all') return LEVELS;
   const level = LEVELS.find((known) => known === text);
@@ -159,7 +164,7 @@ export function formatOf(given: Arguments): PartFormat {
   return format;
 }
 
-function tempoOf(given: Arguments): number | undefined {
+export function tempoOf(given: Arguments): number | undefined {
   const text = given.options.get('tempo');
   if (text === undefined) return undefined;
   const tempo = Number(text);

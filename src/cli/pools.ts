@@ -90,7 +90,7 @@ export function improvisingForm(
 }
 
 /** A path that does not exist is told as one, unless it can only be chords. */
-function looksLikeChords(input: string): boolean {
+export function looksLikeChords(input: string): boolean {
   return input.includes('|') || parseProgression(input).ok || !/[/\\]|\.[A-Za-z0-9]{2,8}$/.test(input);
 }
 

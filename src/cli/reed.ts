@@ -1,6 +1,7 @@
 import { UsageError } from './arguments';
 import { analyse } from './analyse';
 import { convert } from './convert';
+import { drill } from './drill';
 import { finger } from './finger';
 import { instruments } from './instruments';
 import { keys } from './keys';
@@ -32,6 +33,11 @@ const HELP = `reed: arrange tunes from the command line
   reed scale "SET" --for ID[,ID…] [--octaves 1|2|full] [--level LEVEL] [--down natural|same]
              [--aids LIST] [--format …] [--out DIR]
                                       a named set on an instrument, up and down
+  reed drill --set NAME --pattern PATTERN --for ID[,ID…] --level LEVEL|all [--keys C,F,…|fourths|…] [--start KEY]
+             [--direction up|down|up-down|down-up|alternate] [--extent octave|two|full|LOW-HIGH]
+             [--rhythm half|quarter|eighth|triplet|sixteenth|offbeat|swing] [--over INPUT|"CHORDS"]
+             [--tempo BPM] [--seed N] [--aids LIST] [--format …] [--out DIR]
+                                      a set gone through by a pattern, in its keys
 
 Results are JSON on standard output. Exit status 2: the input or an argument is wrong, and why is on standard error.`;
 
@@ -46,6 +52,7 @@ const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> 
   chords,
   pools,
   scale,
+  drill,
 };
 
 async function main(words: readonly string[]): Promise<number> {

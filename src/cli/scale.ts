@@ -19,8 +19,7 @@ import { transposeClass } from '../core/pitch/transpose';
 import { EXTENTS, keyForSet, MINOR_SCHOOLS, movedLine, setLine, setTune, type SetLine } from '../core/pools/setLine';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, writeAll } from './files';
-import { knownInstrument } from './instruments';
-import { aidsOf, ENDINGS, formatOf, pageWishes, partFile, pdfWriter } from './parts';
+import { aidsOf, ENDINGS, formatOf, pageWishes, partFile, pdfWriter, playersOf } from './parts';
 
 /** Beats a minute of a scale in quarters: slow enough to be said aloud. */
 const PER_MINUTE = 60;
@@ -38,9 +37,7 @@ export async function scale(words: readonly string[]): Promise<unknown> {
   const text = required(given, 0, 'SET');
   const parsed = parseScale(text);
   if (!parsed.ok) throw new UsageError(`SET ${scaleProblemText(parsed.problem)}`);
-  const ids = given.options.get('for');
-  if (ids === undefined) throw new UsageError('--for is missing: name one or more instruments, like --for flute,viola');
-  const instruments = [...new Set(ids.split(','))].map((id) => knownInstrument(id.trim()));
+  const instruments = playersOf(given);
   const extent = oneOf(given, 'octaves', EXTENTS, '1');
   const level: Level = oneOf(given, 'level', LEVELS, 'advanced');
   const minor = oneOf(given, 'down', MINOR_SCHOOLS, 'natural');

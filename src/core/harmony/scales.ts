@@ -129,7 +129,10 @@ function readablyOn(tonic: PitchClass, name: ScaleName): Scale {
     return hasLetterForEach(name) ? scale : { ...scale, notes: scale.notes.map(nameWithoutDouble) };
   };
   const given = spelled(tonic);
-  const twins = [TO_FLATTER_TWIN, TO_SHARPER_TWIN].map((twin) => spelled(transposeClass(tonic, twin)));
+  const twins = [TO_FLATTER_TWIN, TO_SHARPER_TWIN]
+    .map((twin) => transposeClass(tonic, twin))
+    .filter(({ alter }) => Math.abs(alter) <= 1)
+    .map(spelled);
   return [given, ...twins].reduce((best, next) => (accidentalsOf(next) < accidentalsOf(best) ? next : best));
 }
 

@@ -74,6 +74,8 @@ export type ChangeKind =
   | { readonly kind: 'leap-stays'; readonly from: PitchClass; readonly to: PitchClass }
   /** A stretch that lasts longer than the player's breath. In seconds. */
   | { readonly kind: 'long-breath'; readonly seconds: number; readonly lasts: number }
+  /** A drill that does not do here what its idea says, in words. */
+  | { readonly kind: 'drill'; readonly what: string; readonly why: string }
   /** Other slurs and dots than the tune's. */
   | { readonly kind: 'articulation'; readonly style: Exclude<ArticulationStyle, 'as-written'> }
   /** The one kind that concerns the page alone: written pitches. */
@@ -119,14 +121,8 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
     case 'lengths':
       return { what: 'note lengths evened out', why: wordsText(detail) };
     case 'graces':
-      return {
-        what: detail.count === 1 ? 'a grace note left out' : `${detail.count} grace notes left out`,
-        why: detail.isPiping
-          ? 'they are a piper’s, and this instrument does not play them so'
-          : 'ornaments wait until the plain tune is secure',
-      };
     case 'ornaments':
-      return { what: `${detail.names.join(', ')} left out`, why: 'ornaments wait until the plain tune is secure' };
+      return ornamentsText(detail);
     case 'phrase-octave':
       return {
         what: `this ${detail.isPart ? 'part of the phrase' : 'phrase'} is ${octavesText(detail.octaves)}`,
@@ -169,6 +165,8 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
         what: `about ${Math.round(detail.seconds)} seconds in one breath from here`,
         why: `no better place to breathe comes sooner, and about ${Math.round(detail.lasts)} seconds are usual: a quicker tempo helps`,
       };
+    case 'drill':
+      return { what: detail.what, why: detail.why };
     case 'articulation':
       return { what: STYLE_TEXT[detail.style], why: 'the articulation of the level' };
     case 'respelled':
@@ -179,6 +177,15 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
     default:
       return unreachable(detail);
   }
+}
+
+function ornamentsText(detail: Extract<ChangeKind, { readonly kind: 'graces' | 'ornaments' }>): ChangeText {
+  const secure = 'ornaments wait until the plain tune is secure';
+  if (detail.kind === 'ornaments') return { what: `${detail.names.join(', ')} left out`, why: secure };
+  return {
+    what: detail.count === 1 ? 'a grace note left out' : `${detail.count} grace notes left out`,
+    why: detail.isPiping ? 'they are a piper’s, and this instrument does not play them so' : secure,
+  };
 }
 
 function wordsText({ shortest, isTail }: { readonly shortest: NoteValue; readonly isTail: boolean }): string {

@@ -1,5 +1,5 @@
 import { barDifficulties, type Difficulty } from '../analysis/difficulty';
-import { phrasesOf } from '../analysis/phrases';
+import { phrasesOf, type Phrase } from '../analysis/phrases';
 import { toSounding, type Instrument, type Level } from '../instruments/instrument';
 import type { Interval } from '../pitch/interval';
 import type { Key } from '../pitch/key';
@@ -83,9 +83,16 @@ export function partFor(
   return finished(source, request, line);
 }
 
-/** A line that is made already, in concert pitch and where it shall lie, as a part: only written out, with marks and aids as asked. */
-export function partOfLine(line: Tune, request: Pick<PartRequest, 'level' | 'instrument' | 'setting' | 'page'>): Part {
-  return finished({ tune: line, phrases: phrasesOf(line) }, request, {
+/**
+ * A line that is made already, in concert pitch and where it shall lie, as a part: only written out, with marks and aids as asked.
+ * @param phrases where they are known; else they are looked for
+ */
+export function partOfLine(
+  line: Tune,
+  request: Pick<PartRequest, 'level' | 'instrument' | 'setting' | 'page'>,
+  phrases: readonly Phrase[] = phrasesOf(line),
+): Part {
+  return finished({ tune: line, phrases }, request, {
     tune: line,
     base: line,
     shift: 0,

@@ -2,6 +2,7 @@ import type { ChordSymbol } from '../harmony/chordSymbol';
 import type { Key } from '../pitch/key';
 import type { Pitch } from '../pitch/pitch';
 import { barTicks, type Meter } from '../time/meter';
+import type { DrillIdea } from './drillIdea';
 import type { HarmonyNotes } from './harmonyNotes';
 import { valueTicks, type NoteValue, type Tuplet } from '../time/noteValue';
 import type { Ticks } from '../time/ticks';
@@ -190,6 +191,8 @@ export interface Tune {
   readonly recordingKey?: Key;
   /** How the chords are to be read, where a teacher said so. */
   readonly harmony?: HarmonyNotes;
+  /** The idea of a drill, whose bars are laid out by the program. */
+  readonly drill?: DrillIdea;
   readonly bars: readonly Bar[];
 }
 

@@ -1,0 +1,414 @@
+import { printChord, transposeChord, withReadableRoot } from '../harmony/chordSymbol';
+import { nameScale, nameOfSet, readableScale, SCALE_OF_MODE, type Scale } from '../harmony/scales';
+import { toSounding, type Instrument, type Level } from '../instruments/instrument';
+import { intervalBetweenTonics, nameKey, sameKey, signatureOf, transposeKey, type Key } from '../pitch/key';
+import { chroma, namePitchClass, type Pitch, type PitchClass } from '../pitch/pitch';
+import { capitalised } from '../plainText';
+import { readableInterval } from '../pitch/respell';
+import { transpose, transposeClass } from '../pitch/transpose';
+import { keyForSet } from '../pools/setLine';
+import type { DrillForm, DrillIdea, DrillRhythm, DrillStep } from '../score/drillIdea';
+import { DRILL_LIMITS } from '../score/drillIdea';
+import { isNote, TUNE_SCHEMA, type Bar, type PlacedChord, type Tune } from '../score/tune';
+import { barTicks, sameMeter, type Meter } from '../time/meter';
+import { dateOfKey } from './dates';
+import { inversionPath } from './inversions';
+import { tonicsInOrder } from './keyOrder';
+import { articulated, formBars, Names, roomIn, sectionBars, slotsOf } from './layOut';
+import { DRILL_DEFAULTS, easiestKeys, usualRhythm, type DrillWishes } from './levelDrill';
+import { partialsOn } from './lipSlurs';
+import { lineOverForm, type Stretch } from './overForm';
+import { groupSize, parsePattern, PATTERNS, type Pattern } from './pattern';
+import { chordLine, sectionOf, type SectionLine, type SectionRequest } from './section';
+import { nameSpan, type Said } from './said';
+
+/** Who plays a drill, and what was decided for them. */
+export interface DrillRequest {
+  readonly level: Level;
+  /** Its range is the player's already. */
+  readonly instrument: Instrument;
+  readonly wishes?: DrillWishes;
+  /** Beats a minute; by the level where nothing is said. */
+  readonly perMinute?: number;
+}
+
+/** One key of one exercise. */
+export interface DrillSection {
+  /** Index of the exercise. */
+  readonly step: number;
+  /** Concert. */
+  readonly key: Key;
+  readonly writtenKey: Key;
+  /** As it is headed in the part, and where it is read as it sounds. */
+  readonly name: string;
+  readonly concertName: string;
+  /** Indices of its bars: `from` up to but without `to`. */
+  readonly from: number;
+  readonly to: number;
+  /** Written pitches in playing order. */
+  readonly notes: readonly Pitch[];
+}
+
+/** A drill laid out for a level of an instrument. */
+export interface DrillLine {
+  /** In concert pitch, as it sounds there. */
+  readonly tune: Tune;
+  readonly sections: readonly DrillSection[];
+  /** What is not as the idea says, by the index of its bar. */
+  readonly said: readonly (Said & { readonly bar: number })[];
+}
+
+/** A name for the whole: `Thirds in major`, `A ladder of five steps in minor pentatonic`. */
+export function drillTitle({ steps, over }: Pick<DrillIdea, 'steps' | 'over'>): string {
+  const [first] = steps;
+  const where = over && isOverForm(first.pattern) ? `over ${over.title || 'a form'}` : `in ${nameOfSet(first.set)}`;
+  const name = steps.length > 1 ? `a ladder of ${steps.length} steps` : patternName(first.pattern);
+  return `${capitalised(name)} ${where}`;
+}
+
+/** `thirds`, `cell 1 2 3 5`; what cannot be read is named as it stands. */
+export function patternName(text: string): string {
+  const entry = PATTERNS.find(({ id }) => id === text);
+  return entry?.name ?? text.replace(/^\s*cell:\s*/, 'cell ');
+}
+
+export function isOverForm(pattern: string): boolean {
+  const parsed = parsePattern(pattern);
+  return parsed.ok && (parsed.value.kind === 'chords' || parsed.value.kind === 'guide-tones');
+}
+
+/**
+ * Lays a drill out for a level of an instrument: every exercise through its keys, in bars, in concert pitch. What would leave the range is
+ * folded or left out, and said. A drill of which nothing remains has no sections.
+ * @throws RangeError for a pattern that cannot be read; documents are checked for that where they come in
+ */
+export function layDrill(idea: DrillIdea, request: DrillRequest): DrillLine {
+  const { instrument, level, wishes = {} } = request;
+  const names = new Names();
+  const bars: Bar[] = [];
+  const sections: DrillSection[] = [];
+  const said: (Said & { bar: number })[] = [];
+  let meter: Meter | undefined;
+  let key: Key | undefined;
+  let firstMeter: Meter = { count: 4, unit: 4 };
+  const rhythmOf = (step: DrillStep) => wishes.rhythm ?? step.rhythm ?? usualRhythm(level, patternOf(step));
+  const take = (made: MadeSection, step: number) => {
+    if (made.bars.length === 0 || bars.length + made.bars.length > DRILL_LIMITS.bars) return;
+    const from = bars.length;
+    const sounding = readableInterval(made.writtenKey, toSounding(instrument));
+    const concertKey = transposeKey(made.writtenKey, sounding);
+    made.bars.forEach((bar, k) => {
+      const isFirst = k === 0;
+      const isLast = k === made.bars.length - 1;
+      bars.push({
+        ...bar,
+        events: bar.events.map((event) =>
+          isNote(event) ? { ...event, pitch: transpose(event.pitch, sounding) } : event,
+        ),
+        chords: bar.chords.map((chord) => ({
+          ...chord,
+          symbol: withReadableRoot(transposeChord(chord.symbol, sounding)),
+        })),
+        ...(isFirst && { section: made.name }),
+        ...(isFirst && key && !sameKey(key, concertKey) && { key: concertKey }),
+        ...(isFirst && meter && !sameMeter(meter, made.meter) && { meter: made.meter }),
+        ...(isLast && { barline: 'double' as const }),
+      });
+    });
+    if (!meter) firstMeter = made.meter;
+    meter = made.meter;
+    key = concertKey;
+    sections.push({
+      step,
+      key: made.key,
+      writtenKey: made.writtenKey,
+      name: made.name,
+      concertName: made.concertName,
+      from,
+      to: bars.length,
+      notes: made.notes,
+    });
+    said.push(...made.said.map((one) => ({ what: one.what, why: one.why, bar: from + (one.bar ?? 0) })));
+  };
+  let date = 0;
+  idea.steps.forEach((step, index) => {
+    const pattern = patternOf(step);
+    for (const made of sectionsOf(idea, step, pattern, rhythmOf(step), request, names)) {
+      if (!('bars' in made)) {
+        said.push({ what: made.what, why: made.why, bar: Math.max(0, bars.length - 1) });
+        continue;
+      }
+      const head = idea.steps.length > 1 ? `${index + 1}. ${capitalised(patternName(step.pattern))} · ` : '';
+      const day = idea.dates ? ` · ${dateOfKey(idea.dates, date)}` : '';
+      date += 1;
+      take({ ...made, name: `${head}${made.name}${day}`, concertName: `${head}${made.concertName}${day}` }, index);
+    }
+  });
+  const [first] = sections;
+  const ends = bars.at(-1);
+  return {
+    tune: {
+      schema: TUNE_SCHEMA,
+      title: drillTitle(idea),
+      rights: 'own',
+      key: first
+        ? transposeKey(first.writtenKey, readableInterval(first.writtenKey, toSounding(instrument)))
+        : { tonic: { step: 'C', alter: 0 }, mode: 'major' },
+      meter: firstMeter,
+      tempo: { beat: { type: 'quarter', dots: 0 }, perMinute: request.perMinute ?? DRILL_DEFAULTS[level].perMinute },
+      ...(idea.steps.some((step) => rhythmOf(step) === 'swing') && { swing: { unit: 'eighth' as const, ratio: 2 } }),
+      bars: ends ? [...bars.slice(0, -1), { ...ends, barline: 'final' }] : [],
+    },
+    sections,
+    said,
+  };
+}
+
+interface MadeSection {
+  readonly key: Key;
+  readonly writtenKey: Key;
+  readonly name: string;
+  readonly concertName: string;
+  readonly meter: Meter;
+  readonly bars: readonly Bar[];
+  readonly notes: readonly Pitch[];
+  readonly said: readonly (Said & { readonly bar?: number })[];
+}
+
+function patternOf(step: DrillStep): Pattern {
+  const parsed = parsePattern(step.pattern);
+  if (!parsed.ok) throw new RangeError(`no pattern ${step.pattern}`);
+  return parsed.value;
+}
+
+/** The concert tonics of a drill for a level of an instrument, in their order. */
+export function drillTonics(
+  idea: DrillIdea,
+  step: DrillStep,
+  { level, instrument, wishes = {} }: DrillRequest,
+): readonly PitchClass[] {
+  const most = wishes.keys ?? (idea.keys === undefined ? DRILL_DEFAULTS[level].keys : DRILL_LIMITS.keys);
+  const easiest = () => easiestKeys(instrument, level, step.set, patternOf(step));
+  const start = () => idea.start ?? easiest()[0] ?? { step: 'C' as const, alter: 0 };
+  const ordered = (): readonly PitchClass[] => {
+    if (typeof idea.keys === 'object') return idea.keys;
+    if (idea.keys === undefined && idea.over) return [idea.over.key.tonic];
+    if (idea.keys === 'easiest') return idea.start ? startingWith(easiest(), idea.start) : easiest();
+    if (idea.keys) return tonicsInOrder(idea.keys, start());
+    // A beginner's two or three keys are the easiest there are; those who play all of them go round the fourths.
+    return level === 'advanced'
+      ? tonicsInOrder('fourths', start())
+      : idea.start
+        ? startingWith(easiest(), idea.start)
+        : easiest();
+  };
+  return ordered().slice(0, most);
+}
+
+function startingWith(tonics: readonly PitchClass[], first: PitchClass): readonly PitchClass[] {
+  return [first, ...tonics.filter((tonic) => chroma(tonic) !== chroma(first))];
+}
+
+function sectionsOf(
+  idea: DrillIdea,
+  step: DrillStep,
+  pattern: Pattern,
+  rhythm: DrillRhythm,
+  request: DrillRequest,
+  names: Names,
+): readonly (MadeSection | Said)[] {
+  const { level, instrument, wishes = {} } = request;
+  const tonics = drillTonics(idea, step, request);
+  const range = instrument.range[level];
+  const direction = step.direction ?? 'up-down';
+  const asked = wishes.extent ?? step.extent;
+  const extent = asked ?? DRILL_DEFAULTS[level].extent;
+  const slots = slotsOf(rhythm, idea.borrowed);
+  if (idea.over && (pattern.kind === 'chords' || pattern.kind === 'guide-tones'))
+    return tonics.map((tonic) =>
+      overSection(idea, pattern.kind as 'chords' | 'guide-tones', { tonic, slots, direction, request, rhythm }),
+    );
+  const scales = tonics.map((tonic) => readableScale(transposeClass(tonic, instrument.transposition), step.set));
+  const meter = meterFor(pattern, rhythm, step);
+  const joined = joinedChords(idea, step, pattern, scales, { range, extent, direction });
+  let after: Pitch | undefined;
+  return scales.map((scale, k): MadeSection | Said => {
+    const concert = readableScale(tonics[k] ?? scale.tonic, step.set);
+    const wanted: SectionRequest = {
+      scale,
+      range,
+      pattern,
+      direction,
+      extent,
+      isUsual: asked === undefined,
+      ...(after && { after }),
+    };
+    const line = joined
+      ? joined[k]
+      : pattern.kind === 'lip-slurs'
+        ? partialsOn(instrument, scale, range)
+        : sectionOf(wanted);
+    if (!line || line.notes.length === 0)
+      return {
+        what: `${nameScale(scale)} left out`,
+        why:
+          pattern.kind === 'lip-slurs'
+            ? `no length of tube has the partials of ${namePitchClass(scale.tonic)} between ${nameSpan(range)}`
+            : `no group of ${pattern.name} fits between ${nameSpan(range)}`,
+      };
+    after = line.notes.at(-1);
+    const plain = sectionBars(line.notes, slots, meter, names);
+    return {
+      key: keyForSet(concert),
+      writtenKey: keyForSet(scale),
+      name: nameScale(scale),
+      concertName: nameScale(concert),
+      meter,
+      bars: articulated(plain, pattern.kind === 'lip-slurs' ? 'slurred-4' : (idea.articulation ?? 'plain'), line.group),
+      notes: line.notes,
+      said: line.said,
+    };
+  });
+}
+
+/** One chord a key, each in the inversion that moves least; where a span is given, or another path is asked for. */
+function joinedChords(
+  { seed = 0 }: DrillIdea,
+  step: DrillStep,
+  pattern: Pattern,
+  scales: readonly Scale[],
+  { range, extent, direction }: Pick<SectionRequest, 'range' | 'extent' | 'direction'>,
+): readonly (SectionLine | undefined)[] | undefined {
+  const isChordKind = (scales[0]?.notes.length ?? 7) < 5;
+  if (pattern.kind !== 'stack' || !isChordKind || scales.length < 2 || (typeof extent !== 'object' && seed === 0))
+    return undefined;
+  const size = Math.min(pattern.offsets.length, scales[0]?.notes.length ?? 3);
+  const inside =
+    typeof extent === 'object' ? { low: higher(extent.low, range.low), high: lower(extent.high, range.high) } : range;
+  const path = inversionPath(scales, size, inside, seed);
+  return path.map(
+    (voicing, k) => voicing && { notes: chordLine(voicing, direction, k % 2 === 1), group: size, said: [] },
+  );
+}
+
+const height = (pitch: Pitch) => pitch.octave * 12 + chroma(pitch);
+const higher = (a: Pitch, b: Pitch) => (height(a) >= height(b) ? a : b);
+const lower = (a: Pitch, b: Pitch) => (height(a) <= height(b) ? a : b);
+
+/** Quarters in groups of three stand in bars of three; all else in bars of four. */
+function meterFor(pattern: Pattern, rhythm: DrillRhythm, { pattern: text }: DrillStep): Meter {
+  const isThrees = rhythm === 'quarter' && groupSize(pattern) === 3 && text !== 'scale';
+  return { count: isThrees ? 3 : 4, unit: 4 };
+}
+
+function overSection(
+  idea: DrillIdea,
+  kind: 'chords' | 'guide-tones',
+  {
+    tonic,
+    slots,
+    direction,
+    request,
+    rhythm,
+    names,
+  }: {
+    readonly tonic: PitchClass;
+    readonly slots: ReturnType<typeof slotsOf>;
+    readonly direction: NonNullable<DrillStep['direction']>;
+    readonly request: DrillRequest;
+    readonly rhythm: DrillRhythm;
+    readonly names: Names;
+  },
+): MadeSection | Said {
+  const { over } = idea;
+  const { instrument, level, wishes = {} } = request;
+  if (!over) throw new RangeError('a drill over a form without a form');
+  const full = instrument.range[level];
+  const range =
+    typeof wishes.extent === 'object'
+      ? { low: higher(wishes.extent.low, full.low), high: lower(wishes.extent.high, full.high) }
+      : full;
+  const toKey = intervalBetweenTonics(over.key.tonic, tonic);
+  const concertKey = transposeKey(over.key, readableInterval(over.key, toKey));
+  const toConcert = intervalBetweenTonics(over.key.tonic, concertKey.tonic);
+  const toWritten = readableInterval(concertKey, instrument.transposition);
+  const writtenKey = transposeKey(concertKey, toWritten);
+  const form = chordsOf(over).map(({ symbol, ...place }) => ({
+    ...place,
+    symbol: withReadableRoot(transposeChord(withReadableRoot(transposeChord(symbol, toConcert)), toWritten)),
+  }));
+  // Guide tones are held as long as their chord.
+  const held = kind === 'guide-tones' && rhythm === 'half' && wishes.rhythm === undefined;
+  const rooms = held ? form.map(({ symbol }) => (symbol.kind === 'chord' ? 1 : 0)) : roomIn(form, slots);
+  const stretches = form.map(({ symbol }, k): Stretch => ({
+    symbol,
+    name: printChord(symbol),
+    room: symbol.kind === 'chord' ? (rooms[k] ?? 0) : 0,
+  }));
+  const line = lineOverForm(stretches, kind, direction, range, writtenKey.tonic);
+  const full4 = barTicks(over.meter);
+  const made = form.map(({ start, length }, k) => ({ start, length, notes: line.notes[k] ?? [] }));
+  const laid = held
+    ? formBars(made, [{ length: Number.MAX_SAFE_INTEGER }], over.meter, names)
+    : formBars(made, slots, over.meter, names);
+  const bars = laid.map((bar, k) => ({
+    ...bar,
+    chords: form
+      .filter(({ start, isPlaced }) => isPlaced && Math.floor(start / full4) === k)
+      .map(({ start, symbol }): PlacedChord => ({ at: start % full4, symbol })),
+  }));
+  const notes = line.notes.flat();
+  if (notes.length === 0)
+    return { what: `${nameKey(writtenKey)} left out`, why: `no chord tone lies between ${nameSpan(range)}` };
+  return {
+    key: concertKey,
+    writtenKey,
+    name: nameKey(writtenKey),
+    concertName: nameKey(concertKey),
+    meter: over.meter,
+    bars: articulated(bars, idea.articulation ?? 'plain', 4),
+    notes,
+    said: line.said.map(({ stretch, ...one }) => ({ ...one, bar: Math.floor((form[stretch]?.start ?? 0) / full4) })),
+  };
+}
+
+/** The chords of a form, one after the other, each until the next; what is before the first is without a chord. */
+function chordsOf({ bars, meter }: DrillForm) {
+  const full = barTicks(meter);
+  const end = bars.length * full;
+  const placed = bars.flatMap(({ chords }, index) =>
+    chords.map(({ at, symbol }) => ({ start: index * full + at, symbol, isPlaced: true })),
+  );
+  const [first] = placed;
+  const all =
+    first && first.start > 0
+      ? [{ start: 0, symbol: { kind: 'no chord' as const }, isPlaced: false }, ...placed]
+      : placed;
+  return all
+    .map((chord, k) => ({ ...chord, length: (all[k + 1]?.start ?? end) - chord.start }))
+    .filter(({ length }) => length > 0);
+}
+
+/** A tune's chords as the form of a drill; a pickup stays out, and so does what stands in another meter than the first. */
+export function formOfTune(tune: Tune): DrillForm | undefined {
+  const full = barTicks(tune.meter);
+  const bars = tune.bars
+    .filter((bar, k) => !(k === 0 && bar.partial !== undefined && bar.partial < full))
+    .filter((bar) => (bar.partial ?? full) === full && (bar.meter === undefined || sameMeter(bar.meter, tune.meter)))
+    .map(({ chords }) => ({ chords }));
+  if (bars.every(({ chords }) => chords.length === 0)) return undefined;
+  return { title: tune.title, key: tune.key, meter: tune.meter, bars };
+}
+
+/** The set of a key: its mode's scale. */
+export function setOfKey({ mode }: Key) {
+  return SCALE_OF_MODE[mode];
+}
+
+/** Sharps or flats of a section as read, for its head: `2 sharps`. */
+export function signsText(key: Key): string {
+  const signature = signatureOf(key);
+  if (signature === 0) return 'no sharps or flats';
+  const count = Math.abs(signature);
+  return `${count} ${signature > 0 ? 'sharp' : 'flat'}${count === 1 ? '' : 's'}`;
+}

@@ -1,0 +1,96 @@
+import { barDifficulties, lineDifficulty } from '../analysis/difficulty';
+import type { Instrument, Level, WrittenRange } from '../instruments/instrument';
+import { readableScale } from '../harmony/scales';
+import type { ScaleName } from '../harmony/scaleDictionary';
+import { Lru } from '../lru';
+import { printPitch, printPitchClass, type PitchClass } from '../pitch/pitch';
+import { transposeClass } from '../pitch/transpose';
+import { keyForSet } from '../pools/setLine';
+import { quarterBars, QUARTERS_METER } from '../score/quarterBars';
+import type { DrillExtent, DrillRhythm } from '../score/drillIdea';
+import { ALL_TONICS } from './keyOrder';
+import { groupSize, type Pattern } from './pattern';
+import { sectionOf } from './section';
+
+/** What a teacher decides for one level of a drill; absent means as the level goes. */
+export interface DrillWishes {
+  readonly extent?: DrillExtent | WrittenRange;
+  readonly rhythm?: DrillRhythm;
+  /** How many of the keys are gone through, from the first. */
+  readonly keys?: number;
+}
+
+/** How far a level goes when nobody says otherwise. */
+export interface DrillDefaults {
+  readonly extent: DrillExtent;
+  readonly keys: number;
+  /** Beats a minute. */
+  readonly perMinute: number;
+}
+
+/**
+ * First an octave in two or three keys, slowly enough to be said aloud; then two octaves and six keys; then all of the instrument in all
+ * keys. Common practice of method books; tempos are ours.
+ */
+export const DRILL_DEFAULTS: Readonly<Record<Level, DrillDefaults>> = {
+  beginner: { extent: 'octave', keys: 3, perMinute: 60 },
+  intermediate: { extent: 'two', keys: 6, perMinute: 72 },
+  advanced: { extent: 'full', keys: 12, perMinute: 84 },
+};
+
+/** The rhythm of a level: quarters; eighths, or triplets where groups are of three; sixteenths, but wide intervals in eighths. */
+export function usualRhythm(level: Level, pattern: Pattern): DrillRhythm {
+  if (pattern.kind === 'guide-tones') return 'half';
+  if (level === 'beginner') return 'quarter';
+  if (pattern.kind === 'chords') return 'eighth';
+  if (groupSize(pattern) === 3) return 'triplet';
+  const isWide = pattern.kind === 'interval' && pattern.letters > 3;
+  return level === 'intermediate' || isWide ? 'eighth' : 'sixteenth';
+}
+
+const ranked = new Lru<string, readonly PitchClass[]>(200);
+/** A key in which nothing of the pattern fits comes last; one group that does not fit costs this much, and eight of them all that such groups may. */
+const DOES_NOT_FIT = { nothing: 20, group: 0.8, most: 8 } as const;
+/** A signature counts this much for each of its signs: pupils name keys by it. */
+const SIGN = 0.15;
+
+/** The twelve concert tonics for an instrument and level, the easiest first: by the scale's difficulty and signature, and how much of the pattern fits. */
+export function easiestKeys(
+  instrument: Instrument,
+  level: Level,
+  set: ScaleName,
+  pattern: Pattern = SCALE,
+): readonly PitchClass[] {
+  const range = instrument.range[level];
+  return ranked.getOr(
+    `${instrument.id}/${level}/${printPitch(range.low)}/${printPitch(range.high)}/${set}/${JSON.stringify(pattern)}`,
+    () =>
+      ALL_TONICS.map((tonic, place) => ({ tonic, place, cost: keyCost(instrument, level, set, tonic, pattern) }))
+        .toSorted((a, b) => a.cost - b.cost || a.place - b.place)
+        .map(({ tonic }) => tonic),
+  );
+}
+
+function keyCost(instrument: Instrument, level: Level, set: ScaleName, tonic: PitchClass, pattern: Pattern): number {
+  const scale = readableScale(transposeClass(tonic, instrument.transposition), set);
+  const asked = { scale, range: instrument.range[level], direction: 'up-down', extent: 'octave' } as const;
+  const section = sectionOf({ ...asked, pattern: SCALE });
+  const wanted = sectionOf({ ...asked, pattern }) ?? (isOfKeys(pattern) ? undefined : section);
+  if (!section || !wanted) return DOES_NOT_FIT.nothing;
+  const key = keyForSet(scale);
+  const tempo = { beat: { type: 'quarter' as const, dots: 0 as const }, perMinute: DRILL_DEFAULTS.beginner.perMinute };
+  const { total } = lineDifficulty(
+    barDifficulties({ bars: quarterBars(section.notes), key, meter: QUARTERS_METER, tempo }, instrument),
+  );
+  const signs = scale.notes.reduce((sum, { alter }) => sum + Math.abs(alter), 0);
+  const isHome = instrument.homeKeys.some((home) => home.startsWith(printPitchClass(scale.tonic)));
+  const left = Math.min(DOES_NOT_FIT.most, DOES_NOT_FIT.group * (wanted.left ?? 0));
+  return total + SIGN * signs + left - (isHome ? 0.05 : 0);
+}
+
+/** Whether a pattern is laid over a set, and not over a form or a tube. */
+function isOfKeys({ kind }: Pattern): boolean {
+  return kind !== 'chords' && kind !== 'guide-tones' && kind !== 'lip-slurs';
+}
+
+const SCALE: Pattern = { kind: 'cell', name: 'scale', offsets: [0] };

@@ -1,0 +1,98 @@
+import { hasLetterForEach, intervalsGoing, type Scale } from '../harmony/scales';
+import type { WrittenRange } from '../instruments/instrument';
+import { chroma, semitones, staffPosition, type Pitch, type PitchClass } from '../pitch/pitch';
+import { withoutDoubleAccidental } from '../pitch/respell';
+import { transpose } from '../pitch/transpose';
+
+/**
+ * All notes of a set from far below to far above any instrument, as the rungs of a ladder: a drill is worked out in rungs, and pitches
+ * come last. Coming down a note may be spelled otherwise (the blue note), but lies on the same rung.
+ */
+export interface Rungs {
+  readonly up: readonly Pitch[];
+  readonly down: readonly Pitch[];
+  readonly perOctave: number;
+  /** Whether each rung has a letter of its own, seven to the octave. */
+  readonly isLettered: boolean;
+  readonly tonic: PitchClass;
+}
+
+const OCTAVES = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
+
+export function rungsOf(scale: Scale): Rungs {
+  const known = made.get(scale);
+  if (known) return known;
+  const rungs = freshRungs(scale);
+  made.set(scale, rungs);
+  return rungs;
+}
+
+/** Scales are remembered by their tonic and name, and so are their rungs. */
+const made = new WeakMap<Scale, Rungs>();
+
+function freshRungs(scale: Scale): Rungs {
+  const isLettered = hasLetterForEach(scale.name);
+  const going = (direction: 'up' | 'down') =>
+    OCTAVES.flatMap((octave) =>
+      intervalsGoing(scale.name, direction).map((interval) => {
+        const pitch = transpose({ ...scale.tonic, octave }, interval);
+        return isLettered ? pitch : withoutDoubleAccidental(pitch);
+      }),
+    );
+  return {
+    up: going('up'),
+    down: going('down'),
+    perOctave: intervalsGoing(scale.name, 'up').length,
+    isLettered,
+    tonic: scale.tonic,
+  };
+}
+
+/** The notes of a chord as rungs, from its root. */
+export function rungsOfChord(root: PitchClass, tones: readonly PitchClass[]): Rungs {
+  const above = (tone: PitchClass) => (chroma(tone) - chroma(root) + 12) % 12;
+  const inOrder = tones.toSorted((a, b) => above(a) - above(b));
+  const up = OCTAVES.flatMap((octave) =>
+    inOrder.map((tone): Pitch => {
+      const pitch: Pitch = { step: tone.step, alter: tone.alter, octave };
+      // A letter below the root's belongs to the octave that the root begins.
+      return semitones(pitch) < semitones({ ...root, octave }) ? { ...pitch, octave: octave + 1 } : pitch;
+    }),
+  );
+  return { up, down: up, perOctave: inOrder.length, isLettered: false, tonic: root };
+}
+
+/** The first and the last rung in a range; `undefined` where none is in it. */
+export function rungsWithin(
+  { up }: Rungs,
+  { low, high }: WrittenRange,
+): { readonly from: number; readonly to: number } | undefined {
+  const from = up.findIndex((pitch) => semitones(pitch) >= semitones(low));
+  const to = up.findLastIndex((pitch) => semitones(pitch) <= semitones(high));
+  return from < 0 || to < from ? undefined : { from, to };
+}
+
+/** Rungs of the tonic between two rungs. */
+export function tonicsWithin({ perOctave }: Rungs, from: number, to: number): readonly number[] {
+  const first = Math.ceil(from / perOctave) * perOctave;
+  return Array.from({ length: Math.max(0, Math.floor((to - first) / perOctave) + 1) }, (_, k) => first + k * perOctave);
+}
+
+/**
+ * The rung so many letters above another. In sets of seven and more notes so many rungs; in smaller ones the note of that interval, or
+ * the next note of the set above where it has none (a sixth above the second note of the major pentatonic is an octave of its tonic).
+ */
+export function rungAbove({ up, perOctave }: Rungs, rung: number, letters: number): number {
+  const octaves = Math.floor(letters / 7);
+  const within = letters - 7 * octaves;
+  if (within === 0 || perOctave >= 7) return rung + octaves * perOctave + within;
+  const from = up[rung];
+  if (!from) return rung;
+  const wanted = staffPosition(from) + within;
+  let above = rung + 1;
+  for (; above < rung + perOctave; above += 1) {
+    const pitch = up[above];
+    if (!pitch || staffPosition(pitch) >= wanted) break;
+  }
+  return above + octaves * perOctave;
+}

@@ -1,0 +1,436 @@
+import { hasLetterForEach, type Scale } from '../harmony/scales';
+import type { WrittenRange } from '../instruments/instrument';
+import {
+  byOctaves,
+  chroma,
+  namePitchClass,
+  pitchClassOf,
+  semitones,
+  type Pitch,
+  type PitchClass,
+} from '../pitch/pitch';
+import { withAlterUpTo } from '../pitch/respell';
+import { transpose } from '../pitch/transpose';
+import type { DrillDirection, DrillExtent } from '../score/drillIdea';
+import type { Pattern } from './pattern';
+import { rungAbove, rungsOf, rungsOfChord, rungsWithin, tonicsWithin, type Rungs } from './rungs';
+import { nameSpan, type Said } from './said';
+
+/** How far a key's section goes: by name, or between two written pitches. */
+export type SectionExtent = DrillExtent | WrittenRange;
+
+export interface SectionRequest {
+  /** Written. */
+  readonly scale: Scale;
+  /** What the level may play, written. */
+  readonly range: WrittenRange;
+  readonly pattern: Pattern;
+  readonly direction: DrillDirection;
+  readonly extent: SectionExtent;
+  /** Nobody asked for two octaves: as far as they go is as far as the level goes. */
+  readonly isUsual?: boolean;
+  /** Last note of the key before, which the first of this one shall lie near. */
+  readonly after?: Pitch;
+}
+
+/** One key of a drill, written pitches in playing order. */
+export interface SectionLine {
+  readonly notes: readonly Pitch[];
+  /** Notes in a group; the last note may stand alone. */
+  readonly group: number;
+  readonly said: readonly Said[];
+  /** How much of the pattern is not there as it should be: the more, the less the key suits it. */
+  readonly left?: number;
+}
+
+/** The tonic chord of a set: its 1 3 5, or all tones where the set is a kind of chord. */
+export function tonicChord(scale: Scale): readonly PitchClass[] {
+  if (scale.notes.length < 5) return scale.notes;
+  const thirds = hasLetterForEach(scale.name) ? [0, 2, 4] : triadPlaces(scale);
+  return thirds.flatMap((place) => scale.notes[place] ?? []);
+}
+
+/** Places of a third and a fifth above the tonic in sets that have not a letter for each degree; the nearest there are. */
+function triadPlaces({ tonic, notes }: Scale): readonly number[] {
+  const nearest = (wanted: readonly number[]) => {
+    const above = (note: PitchClass) => (chroma(note) - chroma(tonic) + 12) % 12;
+    const found = wanted.map((size) => notes.findIndex((note) => above(note) === size)).find((place) => place > 0);
+    return found ?? 2;
+  };
+  return [0, nearest([4, 3, 5, 2]), nearest([7, 6, 8])];
+}
+
+/**
+ * Lays a pattern over a set and into a range. A group that would leave the range is left out, at the same place going up and coming down,
+ * and it is said; `undefined` where nothing remains.
+ * Rule: a pattern is a rule on degrees; it is laid over the set first and into the instrument second; a drill ends on its tonic.
+ */
+export function sectionOf(request: SectionRequest): SectionLine | undefined {
+  const { scale, pattern } = request;
+  switch (pattern.kind) {
+    case 'cadence':
+      return cadence(request);
+    case 'inversions': {
+      const tones = tonicChord(scale);
+      const rungs = rungsOfChord(scale.tonic, tones);
+      return stepwise(request, rungs, (rung) => tones.map((_, k) => pick(rungs, rung + k)));
+    }
+    case 'ways-in':
+      return waysIn(request);
+    case 'stack': {
+      // A kind of chord has one chord in a key, from its root.
+      const rungs = rungsOf(scale);
+      if (scale.notes.length >= 5)
+        return stepwise(request, rungs, (rung, isDown) => pattern.offsets.map((k) => pick(rungs, rung + k, isDown)));
+      return oneChord(request, rungs, pattern.offsets.length);
+    }
+    case 'interval': {
+      const rungs = rungsOf(scale);
+      return stepwise(request, rungs, (rung, isDown) => [
+        pick(rungs, rung, isDown),
+        pick(rungs, rungAbove(rungs, rung, pattern.letters), isDown),
+      ]);
+    }
+    case 'cell': {
+      const rungs = rungsOf(scale);
+      return stepwise(request, rungs, (rung, isDown) => pattern.offsets.map((k) => pick(rungs, rung + k, isDown)));
+    }
+    case 'lip-slurs':
+    case 'chords':
+    case 'guide-tones':
+      return undefined;
+  }
+}
+
+function pick({ up, down }: Rungs, rung: number, isDown = false): Pitch {
+  const pitch = (isDown ? down : up)[rung];
+  if (!pitch) throw new RangeError(`no rung ${rung}`);
+  return pitch;
+}
+
+type GroupAt = (rung: number, isDown: boolean) => readonly Pitch[];
+
+/** Which rungs are stepped on: where a key begins, how far up and down it goes, and what is to be said of that. */
+interface Course {
+  readonly home: number;
+  readonly from: number;
+  readonly to: number;
+  readonly said: readonly Said[];
+}
+
+/** A group on every step of the extent, in its direction, and the tonic to end on. */
+function stepwise(request: SectionRequest, rungs: Rungs, groupAt: GroupAt): SectionLine | undefined {
+  const { range, direction } = request;
+  const course = courseOf(request, rungs, (rung) => fits(groupAt(rung, false), range));
+  if (!course) return undefined;
+  const { home, from, to } = course;
+  const order = stepOrder(direction, course);
+  const playable = (rung: number, isDown: boolean): readonly Pitch[] | undefined => {
+    const made = groupAt(rung, isDown);
+    if (fits(made, range)) return made;
+    // The tonic's group is what a key begins with: it is rather played an octave away than not at all.
+    if (rung !== home) return undefined;
+    return [1, -1]
+      .map((octaves) => made.map((pitch) => byOctaves(pitch, octaves)))
+      .find((folded) => fits(folded, range));
+  };
+  const dropped = new Set(order.filter((rung) => !playable(rung, false)));
+  const isFolded = !dropped.has(home) && order.includes(home) && !fits(groupAt(home, false), range);
+  // Where the top is left out, the line turns on the group below it, and that is played once.
+  const steps = order.filter((rung) => !dropped.has(rung)).filter((rung, k, all) => rung !== all[k - 1]);
+  const notes: Pitch[] = [];
+  let group = 1;
+  steps.forEach((rung, k) => {
+    const before = steps[k - 1];
+    const isDown = before !== undefined ? rung < before : rung > (steps[k + 1] ?? rung);
+    const made = playable(rung, isDown) ?? [];
+    group = made.length;
+    notes.push(...(direction === 'alternate' && k % 2 === 1 ? made.toReversed() : made));
+  });
+  if (notes.length === 0) return undefined;
+  const said = [...course.said];
+  const homePitch = pick(rungs, Math.max(from, Math.min(to, home)));
+  if (isFolded)
+    said.push({
+      what: `the group on ${namePitchClass(homePitch)} played an octave away`,
+      why: `to stay between ${nameSpan(range)}`,
+    });
+  if (dropped.size > 0)
+    said.push({
+      what: `${dropped.size === 1 ? 'the group on' : 'the groups on'} ${[...dropped]
+        .toSorted((a, b) => a - b)
+        .map((rung) => namePitchClass(pick(rungs, rung)))
+        .join(', ')} left out, ${going(direction)}`,
+      why: `beyond ${nameSpan(range)}`,
+    });
+  const isRound = direction !== 'up' && direction !== 'down';
+  const begun = dropped.has(home) && isRound && fits([homePitch], range) ? [homePitch, ...notes] : notes;
+  return {
+    notes: endingOn(begun, rungs.tonic, range, homePitch, isRound),
+    group,
+    said,
+    left: dropped.size + (isFolded ? 1 : 0) + (course.said.length > 0 ? 4 : 0),
+  };
+}
+
+function going(direction: DrillDirection): string {
+  return direction === 'up' ? 'going up' : direction === 'down' ? 'coming down' : 'going up and coming down';
+}
+
+function fits(notes: readonly Pitch[], range: WrittenRange): boolean {
+  return notes.every((note) => semitones(note) >= semitones(range.low) && semitones(note) <= semitones(range.high));
+}
+
+/** The tonic added where a line does not end on it: where it comes back, the one it began on, else the nearest there is. */
+function endingOn(
+  notes: readonly Pitch[],
+  tonic: PitchClass,
+  range: WrittenRange,
+  home: Pitch,
+  isRound = true,
+): readonly Pitch[] {
+  const last = notes.at(-1);
+  if (!last || chroma(last) === chroma(tonic)) return notes;
+  const candidates = [-2, -1, 0, 1, 2, 3]
+    .map((octaves): Pitch => ({ ...pitchClassOf(tonic), octave: home.octave + octaves }))
+    .filter((pitch) => fits([pitch], range));
+  const [first] = candidates;
+  if (!first) return notes;
+  const away = (pitch: Pitch) => Math.abs(semitones(pitch) - semitones(last));
+  if (isRound && away(home) <= 12 && fits([home], range)) return [...notes, home];
+  return [...notes, candidates.reduce((best, next) => (away(next) < away(best) ? next : best), first)];
+}
+
+/** The rungs of a section in order. Whole octaves begin and end at home; a full range goes from home to the top, to the bottom and back. */
+function stepOrder(direction: DrillDirection, { home, from, to }: Course): readonly number[] {
+  const run = (a: number, b: number): number[] =>
+    a <= b ? Array.from({ length: b - a + 1 }, (_, k) => a + k) : Array.from({ length: a - b + 1 }, (_, k) => a - k);
+  switch (direction) {
+    case 'up':
+      return run(from, to);
+    case 'down':
+      return run(to, from);
+    case 'down-up':
+      return from === home
+        ? [...run(to, from), ...run(from, to).slice(1)]
+        : [...run(home, from), ...run(from, to).slice(1), ...run(to, home).slice(1)];
+    default:
+      return from === home
+        ? [...run(home, to), ...run(to, home).slice(1)]
+        : [...run(home, to), ...run(to, from).slice(1), ...run(from, home).slice(1)];
+  }
+}
+
+function courseOf(
+  { range, extent, after, isUsual = false }: SectionRequest,
+  rungs: Rungs,
+  isPlayable: (rung: number) => boolean,
+): Course | undefined {
+  const cut = typeof extent === 'object' ? narrowed(range, extent) : range;
+  const within = rungsWithin(rungs, cut);
+  if (!within) return undefined;
+  const tonics = tonicsWithin(rungs, within.from, within.to);
+  const near = (rung: number) =>
+    after ? Math.abs(semitones(pick(rungs, rung)) - semitones(after)) : rung - within.from;
+  const nearest = (candidates: readonly number[]) =>
+    candidates.reduce<number | undefined>(
+      (best, next) => (best === undefined || near(next) < near(best) ? next : best),
+      undefined,
+    );
+  if (extent === 'full' || typeof extent === 'object') {
+    const home = nearest(tonics);
+    if (home === undefined) return undefined;
+    const isCut = typeof extent === 'object' && !isWithin(extent, range);
+    return {
+      ...within,
+      home,
+      said: isCut ? [{ what: `kept between ${nameSpan(cut)}`, why: `the level goes from ${nameSpan(range)}` }] : [],
+    };
+  }
+  const steps = extent === 'five' ? Math.min(4, rungs.perOctave) : rungs.perOctave * (extent === 'two' ? 2 : 1);
+  const groups = (tonic: number) =>
+    Array.from({ length: steps + 1 }, (_, k) => tonic + k).filter((rung) => rung <= within.to && isPlayable(rung))
+      .length;
+  const most = Math.max(0, ...tonics.map(groups));
+  const home = nearest(tonics.filter((tonic) => groups(tonic) === most));
+  if (home === undefined) return undefined;
+  const to = Math.min(within.to, home + steps);
+  if (to === home + steps || (isUsual && extent === 'two' && to - home >= rungs.perOctave))
+    return { home, from: home, to, said: [] };
+  // Where less than a fifth lies above the tonic, the notes below it belong to the key as well.
+  const from = to - home < 4 ? within.from : home;
+  return {
+    home,
+    from,
+    to,
+    said: [
+      {
+        what: `${from === home ? 'up' : `from ${namePitchClass(pick(rungs, from))} up`} to ${namePitchClass(pick(rungs, to))} only`,
+        why: `${extent === 'two' ? 'two octaves' : extent === 'five' ? 'five notes' : 'an octave'} from ${namePitchClass(pick(rungs, home))} would go beyond ${nameSpan(range)}`,
+      },
+    ],
+  };
+}
+
+function narrowed(range: WrittenRange, asked: WrittenRange): WrittenRange {
+  return {
+    low: semitones(asked.low) > semitones(range.low) ? asked.low : range.low,
+    high: semitones(asked.high) < semitones(range.high) ? asked.high : range.high,
+  };
+}
+
+function isWithin(inner: WrittenRange, outer: WrittenRange): boolean {
+  return semitones(inner.low) >= semitones(outer.low) && semitones(inner.high) <= semitones(outer.high);
+}
+
+/** The one chord of a key, up and down from its root. */
+function oneChord(request: SectionRequest, rungs: Rungs, size: number): SectionLine | undefined {
+  const { scale, range, extent, after, direction } = request;
+  const inside = typeof extent === 'object' ? narrowed(range, extent) : range;
+  const used = scale.notes.slice(0, size);
+  const chord = rungsOfChord(scale.tonic, used);
+  const within = rungsWithin(chord, inside);
+  const roots = within
+    ? tonicsWithin(chord, within.from, within.to).filter((root) => root + used.length - 1 <= within.to)
+    : [];
+  const near = (root: number) => (after ? Math.abs(semitones(pick(chord, root)) - semitones(after)) : root);
+  const [first] = roots;
+  if (first === undefined) return undefined;
+  const root = roots.reduce((best, next) => (near(next) < near(best) ? next : best), first);
+  const voices = used.map((_, k) => pick(chord, root + k));
+  return {
+    notes: endingOn(chordLine(voices, direction), rungs.tonic, inside, pick(chord, root)),
+    group: used.length,
+    said: [],
+  };
+}
+
+/** A chord's tones in a direction. */
+export function chordLine(voices: readonly Pitch[], direction: DrillDirection, isTurned = false): readonly Pitch[] {
+  const falling = voices.toReversed();
+  switch (direction) {
+    case 'up':
+      return voices;
+    case 'down':
+      return falling;
+    case 'down-up':
+      return [...falling, ...voices.slice(1)];
+    case 'alternate':
+    case 'nearest':
+      return isTurned ? falling : voices;
+    default:
+      return [...voices, ...falling.slice(1)];
+  }
+}
+
+/** Each tone of the chord: itself, a half step below it, the scale step above it, and itself again. */
+function waysIn(request: SectionRequest): SectionLine | undefined {
+  const { scale } = request;
+  const parent = scale.notes.length >= 5 ? rungsOf(scale) : undefined;
+  const tones = tonicChord(scale);
+  const chord = rungsOfChord(scale.tonic, tones);
+  const above = (tone: Pitch): Pitch => {
+    const place = parent?.up.findIndex((pitch) => semitones(pitch) > semitones(tone)) ?? -1;
+    // Over a bare chord the step above is a whole step, or what lies between where the next tone is nearer.
+    return parent && place >= 0
+      ? pick(parent, place)
+      : withAlterUpTo(transpose(tone, { diatonic: 1, chromatic: 2 }), 1);
+  };
+  const line = stepwise(request, chord, (rung) => {
+    const tone = pick(chord, rung);
+    return [tone, withAlterUpTo(transpose(tone, { diatonic: -1, chromatic: -1 }), 1), above(tone), tone];
+  });
+  if (!line) return undefined;
+  const own = new Set(scale.notes.map(chroma));
+  const foreign = [...new Set(line.notes.filter((note) => !own.has(chroma(note))).map(namePitchClass))];
+  if (foreign.length === 0) return line;
+  return {
+    ...line,
+    said: [
+      ...line.said,
+      { what: `${foreign.join(', ')} beside the set`, why: 'each leads into a tone of the chord by step' },
+    ],
+  };
+}
+
+/**
+ * Tonic, dominant seventh, tonic as arpeggios that join at the nearest tone, beginning with each inversion in turn: the root, the third and
+ * the fifth. The dominant has the leading note, also where the set has not.
+ */
+function cadence(request: SectionRequest): SectionLine | undefined {
+  const { scale, range, extent, after, direction } = request;
+  const inside = typeof extent === 'object' ? narrowed(range, extent) : range;
+  const tones = tonicChord(scale);
+  const tonic = rungsOfChord(scale.tonic, tones);
+  const above = (diatonic: number, chromatic: number) =>
+    pitchClassOf(transpose({ ...scale.tonic, octave: 4 }, { diatonic, chromatic }));
+  const dominantTones = [above(4, 7), above(6, 11), above(1, 2), above(3, 5)];
+  const [root = scale.tonic] = dominantTones;
+  const dominant = rungsOfChord(root, dominantTones);
+  const within = rungsWithin(tonic, inside);
+  if (!within || !rungsWithin(dominant, inside)) return undefined;
+  const rounds = extent === 'octave' || extent === 'five' ? 1 : 3;
+  const homes = tonicsWithin(tonic, within.from, within.to);
+  const near = (rung: number) => (after ? Math.abs(semitones(pick(tonic, rung)) - semitones(after)) : rung);
+  const tryFrom = (
+    home: number,
+    size: 2 | 3,
+  ): { readonly notes: readonly Pitch[]; readonly folded: number } | undefined => {
+    const notes: Pitch[] = [];
+    let folded = 0;
+    const take = (chord: Rungs, from: number, isDown: boolean) => {
+      const limits = rungsWithin(chord, inside);
+      if (!limits) return;
+      const [low, high] = isDown ? [from - size, from] : [from, from + size];
+      const fold = high > limits.to ? -chord.perOctave : low < limits.from ? chord.perOctave : 0;
+      if (fold !== 0) folded += 1;
+      for (let k = 0; k <= size; k += 1) notes.push(pick(chord, from + fold + (isDown ? -k : k)));
+    };
+    const goesUp = direction !== 'down' && direction !== 'down-up';
+    for (let round = 0; round < rounds; round += 1) {
+      const last = notes.at(-1);
+      const start = home + round;
+      take(tonic, last ? nearestRung(tonic, pick(tonic, start)) : start, !goesUp);
+      take(dominant, nearestRung(dominant, notes.at(-1) ?? pick(tonic, home)), goesUp);
+      take(tonic, nearestRung(tonic, notes.at(-1) ?? pick(tonic, home)), !goesUp);
+    }
+    return fits(notes, inside) ? { notes, folded } : undefined;
+  };
+  // Four notes an arpeggio; three where the range has no room for more.
+  const [best] = ([3, 2] as const)
+    .flatMap((size) =>
+      homes.flatMap((home) => {
+        const made = tryFrom(home, size);
+        return made ? [{ ...made, home, size }] : [];
+      }),
+    )
+    .toSorted((a, b) => b.size - a.size || a.folded - b.folded || near(a.home) - near(b.home));
+  if (!best) return undefined;
+  const said: Said[] = [];
+  if (best.folded > 0)
+    said.push({
+      what: `${best.folded === 1 ? 'an arpeggio' : `${best.folded} arpeggios`} played an octave away`,
+      why: `to stay between ${nameSpan(inside)}`,
+    });
+  const own = new Set(scale.notes.map(chroma));
+  const foreign = dominantTones.filter((tone) => !own.has(chroma(tone)));
+  if (foreign.length > 0)
+    said.push({
+      what: `${foreign.map(namePitchClass).join(', ')} beside the set`,
+      why: 'they belong to the dominant seventh',
+    });
+  return { notes: endingOn(best.notes, scale.tonic, inside, pick(tonic, best.home)), group: best.size + 1, said };
+}
+
+/** Where an arpeggio goes on from a note: a step away, else on the same note, else the nearest. */
+function nearestRung({ up }: Rungs, to: Pitch): number {
+  const away = (pitch: Pitch) => {
+    const semis = Math.abs(semitones(pitch) - semitones(to));
+    return semis === 0 ? 2.5 : semis;
+  };
+  let best = 0;
+  up.forEach((pitch, rung) => {
+    if (away(pitch) < away(up[best] ?? pitch)) best = rung;
+  });
+  return best;
+}
