@@ -226,7 +226,7 @@ function sectionsOf(
   const slots = slotsOf(rhythm, idea.borrowed);
   if (idea.over && (pattern.kind === 'chords' || pattern.kind === 'guide-tones'))
     return tonics.map((tonic) =>
-      overSection(idea, pattern.kind as 'chords' | 'guide-tones', { tonic, slots, direction, request, rhythm }),
+      overSection(idea, pattern.kind as 'chords' | 'guide-tones', { tonic, slots, direction, request, rhythm, names }),
     );
   const scales = tonics.map((tonic) => readableScale(transposeClass(tonic, instrument.transposition), step.set));
   const meter = meterFor(pattern, rhythm, step);
