@@ -1,4 +1,5 @@
 import { ShelfScreen } from '../features/shelf/ShelfScreen';
+import { WORK_KINDS } from '../db/tuneRepository';
 import { studioName } from '../db/studioRepository';
 import { currentStudio } from '../server/database';
 import { listShelf } from '../server/tunes';
@@ -6,11 +7,12 @@ import { listShelf } from '../server/tunes';
 export default async function ShelfPage({
   searchParams,
 }: {
-  readonly searchParams: Promise<{ readonly search?: string | string[] }>;
+  readonly searchParams: Promise<{ readonly search?: string | string[]; readonly kind?: string | string[] }>;
 }) {
-  const { search } = await searchParams;
+  const { search, kind: wanted } = await searchParams;
   const words = typeof search === 'string' ? search : '';
+  const kind = WORK_KINDS.find((known) => known === wanted);
   const studio = currentStudio();
-  const [page, name] = await Promise.all([listShelf(studio, words), studioName(studio)]);
-  return <ShelfScreen studio={name} first={page} search={words} />;
+  const [page, name] = await Promise.all([listShelf(studio, words, undefined, kind), studioName(studio)]);
+  return <ShelfScreen studio={name} first={page} search={words} kind={kind} />;
 }

@@ -12,7 +12,7 @@ import {
 } from '../core/harmony/scales';
 import { toSounding, LEVELS, type Instrument, type Level } from '../core/instruments/instrument';
 import { pageRequest } from '../core/levels/page/pageRequest';
-import { partOfLine } from '../core/levels/partFor';
+import { partOfLine } from '../core/levels/part';
 import { transposeKey } from '../core/pitch/key';
 import { printPitch, printPitchClass, semitones } from '../core/pitch/pitch';
 import { transposeClass } from '../core/pitch/transpose';

@@ -5,6 +5,7 @@ import * as recipes from './migrations/003-recipes';
 import * as names from './migrations/004-names';
 import * as history from './migrations/005-history';
 import * as melodies from './migrations/006-melodies';
+import * as drills from './migrations/007-drills';
 
 interface Migration {
   readonly up: (knex: Knex) => Promise<void>;
@@ -19,6 +20,7 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '004-names': names,
   '005-history': history,
   '006-melodies': melodies,
+  '007-drills': drills,
 };
 
 const source: Knex.MigrationSource<string> = {

@@ -20,8 +20,13 @@ export interface StoredWork extends StoredTexts {
   readonly version: number;
 }
 
+export const WORK_KINDS = ['tune', 'drill'] as const;
+/** What a document is: a tune, or a drill that is laid out from an idea. */
+export type WorkKind = (typeof WORK_KINDS)[number];
+
 export interface ShelfEntry {
   readonly id: string;
+  readonly kind: WorkKind;
   readonly title: string;
   readonly composer: string;
   readonly keyName: string;
@@ -46,6 +51,7 @@ export interface ShelfPage {
 
 interface ShelfRow {
   tune_id: string;
+  kind: WorkKind;
   title: string;
   composer: string;
   key_name: string;
@@ -66,9 +72,15 @@ export async function shelf(
   database: StudioDatabase,
   {
     search = '',
+    kind,
     after,
     most = PAGE,
-  }: { readonly search?: string; readonly after?: ShelfPlace; readonly most?: number } = {},
+  }: {
+    readonly search?: string;
+    readonly kind?: WorkKind;
+    readonly after?: ShelfPlace;
+    readonly most?: number;
+  } = {},
 ): Promise<ShelfPage> {
   const query = database
     .from('tunes')
@@ -76,7 +88,8 @@ export async function shelf(
     .orderBy('title')
     .orderBy('tune_id')
     .limit(most + 1)
-    .select('tune_id', 'title', 'composer', 'key_name', 'meter', 'bar_count', 'rights', 'updated_at');
+    .select('tune_id', 'kind', 'title', 'composer', 'key_name', 'meter', 'bar_count', 'rights', 'updated_at');
+  if (kind) query.where('kind', kind);
   if (after)
     query.where((builder) =>
       builder
@@ -107,6 +120,7 @@ export async function shelf(
   const last = shown.at(-1);
   const tunes = shown.map((row) => ({
     id: row.tune_id,
+    kind: row.kind,
     title: row.title,
     composer: row.composer,
     keyName: row.key_name,
@@ -281,6 +295,7 @@ export interface WorkDocuments {
     readonly bar_count: number;
     readonly rights: Rights;
     readonly melody_bits: number;
+    readonly kind: WorkKind;
   };
   readonly tune: string;
   /** By level. */
@@ -298,6 +313,7 @@ export function documentsOf({ tune, recipes }: Work): WorkDocuments {
       bar_count: countedBars(tune),
       rights: tune.rights,
       melody_bits: melodyBits(tune),
+      kind: tune.drill ? 'drill' : 'tune',
     },
     tune: JSON.stringify(tune),
     recipes: Object.fromEntries(
@@ -324,6 +340,7 @@ export async function melodies(database: StudioDatabase): Promise<readonly Melod
     .from('tunes')
     .whereNull('removed_at')
     .where('melody_bits', '>', 0)
+    .where('kind', 'tune')
     .orderBy('title')
     .limit(MOST_MELODIES)
     .select('tune_id', 'title', 'key_name', 'melody_bits')) as {

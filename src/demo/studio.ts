@@ -1,4 +1,5 @@
 import type { Level } from '../core/instruments/instrument';
+import type { DrillArticulation, DrillStep, KeyOrder } from '../core/score/drillIdea';
 import type { Swing } from '../core/score/tune';
 
 export const DEMO_STUDIO_NAME = 'The Net Loft, Sallow Bay';
@@ -196,6 +197,86 @@ P:Bridge
 P:A
 "Gm" d4 c2 |"Cm" e4 d2 |"D7" c2 A2 ^F2 |"Gm" G6 |]
 `,
+  },
+];
+
+export interface DemoDrill {
+  readonly slug: string;
+  readonly title: string;
+  readonly source: string;
+  readonly steps: readonly [DrillStep, ...DrillStep[]];
+  readonly keys?: KeyOrder;
+  readonly articulation?: DrillArticulation;
+  readonly spoken?: boolean;
+  /** The demo tune whose chords it goes over. */
+  readonly over?: string;
+  readonly levels: Readonly<
+    Record<
+      Level,
+      { readonly instrument: string; readonly perMinute?: number; readonly range?: readonly [string, string] }
+    >
+  >;
+}
+
+/** Drills of the made-up studio: a ladder, a round of arpeggios, one over a tune, one for the fretboard. */
+export const DEMO_DRILLS: readonly DemoDrill[] = [
+  {
+    slug: 'six-rungs',
+    title: 'Six rungs up the net loft stairs',
+    source: 'The ladder that everybody in the Thursday room climbs at their own pace',
+    spoken: true,
+    steps: [
+      { set: 'major', pattern: 'scale', extent: 'five' },
+      { set: 'major', pattern: 'scale' },
+      { set: 'major', pattern: 'thirds' },
+      { set: 'major', pattern: 'up-two-down-one' },
+      { set: 'major', pattern: 'triads' },
+      { set: 'major', pattern: 'sevenths', direction: 'alternate' },
+    ],
+    levels: {
+      beginner: { instrument: 'clarinet-bb' },
+      intermediate: { instrument: 'flute' },
+      advanced: { instrument: 'alto-sax' },
+    },
+  },
+  {
+    slug: 'round-the-harbour',
+    title: 'Round the harbour in fourths',
+    source: 'Arpeggios that join at the nearest note; for those who jump back to the root every time',
+    keys: 'fourths',
+    articulation: 'slurred-4',
+    steps: [{ set: 'harmonic minor', pattern: 'cadence' }],
+    levels: {
+      beginner: { instrument: 'trumpet-bb' },
+      intermediate: { instrument: 'cello' },
+      advanced: { instrument: 'violin' },
+    },
+  },
+  {
+    slug: 'chords-under-the-sluice',
+    title: 'Chords under the sluice',
+    source: 'Before anybody solos on the tune, they play its chords',
+    over: 'the-other-side-of-the-sluice',
+    steps: [{ set: 'major', pattern: 'chords' }],
+    levels: {
+      beginner: { instrument: 'trumpet-bb', perMinute: 60 },
+      intermediate: { instrument: 'alto-sax', perMinute: 76 },
+      advanced: { instrument: 'trombone', perMinute: 88 },
+    },
+  },
+  {
+    slug: 'one-shape-seven-frets',
+    title: 'One shape, up the neck',
+    source: 'Names said aloud before each position: the hand knows the shape long before the head knows the notes',
+    keys: 'semitones',
+    articulation: 'picked',
+    spoken: true,
+    steps: [{ set: 'minor pentatonic', pattern: 'scale' }],
+    levels: {
+      beginner: { instrument: 'guitar', perMinute: 56, range: ['E3', 'G4'] },
+      intermediate: { instrument: 'guitar', perMinute: 76 },
+      advanced: { instrument: 'guitar', perMinute: 96 },
+    },
   },
 ];
 

@@ -124,16 +124,24 @@ export function lanesFor(
       changed: changes.flatMap(({ events }) => events.map((event) => `${level}:${event}`)),
     }));
   });
-  const lanes = [tuneAlone, ...second, ...parts];
+  // The levels of a drill go through other keys in other rhythms: they are rows of their own.
+  const lanes = tune.drill ? [tuneAlone] : [tuneAlone, ...second, ...parts];
+  const all = [tuneAlone, ...second, ...parts];
   const staves = lanes.map(({ staff }) => staff);
   const room = Math.max(3, (width - ROW_HEAD_PIXELS) / PIXELS_PER_QUARTER);
   return {
-    infos: lanes.map(({ info }) => info),
+    infos: all.map(({ info }) => info),
     staves,
     lines: planLines(barWidths(staves), room, goodLineStarts(tuneAlone.staff)),
-    numbers: barNumbers(tune),
+    numbers: tune.drill ? drillNumbers(all) : barNumbers(tune),
     changed: new Set(lanes.flatMap(({ changed }) => changed)),
   };
+}
+
+/** The longest level counts. */
+function drillNumbers(lanes: readonly Lane[]): readonly number[] {
+  const most = Math.max(...lanes.map(({ staff }) => staff.bars.length));
+  return Array.from({ length: most }, (_, index) => index + 1);
 }
 
 const secondsMade = new WeakMap<Tune, Lane>();

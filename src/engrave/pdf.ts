@@ -60,6 +60,45 @@ export function partsPdf(engraver: Engraver, parts: readonly Part[], paper: Pape
   return bytes;
 }
 
+/** Parts as a book: a page of contents with the number of the page on which each begins, then the parts. */
+export function bookPdf(
+  engraver: Engraver,
+  title: string,
+  parts: readonly Part[],
+  paper: Paper = 'a4',
+): Promise<Uint8Array> {
+  const document = newDocument(title, undefined, paper, { bufferPages: true });
+  const bytes = collect(document);
+  const [width, height] = PAPER_SIZE[paper];
+  const inside = width - 2 * MARGIN.side;
+  document.addPage({ size: [width, height], margin: 0 });
+  const begins = parts.map((part) => {
+    const { count } = document.bufferedPageRange();
+    drawPart(document, engraver, part, paper);
+    return count + 1;
+  });
+  document.switchToPage(0);
+  drawText(document, title, MARGIN.side, MARGIN.top + 20, inside, { font: 'serif-bold', size: 20 });
+  const [first] = parts;
+  if (first) drawText(document, playerLine(first), MARGIN.side, MARGIN.top + 45, inside, { font: 'sans', size: 10.5 });
+  parts.forEach((part, index) => {
+    const y = MARGIN.top + 90 + index * 24;
+    const page = String(begins[index] ?? '');
+    const style: TextStyle = { font: 'serif', size: 13 };
+    const wide = measure(document, page, style);
+    drawText(document, part.title || 'Untitled', MARGIN.side, y, inside - wide - 20, style);
+    drawText(document, page, MARGIN.side + inside - wide, y, wide + 1, style);
+  });
+  finish(document);
+  return bytes;
+}
+
+/** The same part with the names of its sections covered: the player names them. */
+export function withCoveredNames(part: Part): Part {
+  const bars = part.bars.map((bar) => (bar.section === undefined ? bar : { ...bar, section: '________' }));
+  return { ...part, bars };
+}
+
 function drawPart(document: PDFKit.PDFDocument, engraver: Engraver, part: Part, paper: Paper): void {
   const [width, height] = PAPER_SIZE[paper];
   const { xml, lines, staff, staffSpace, width: inside } = partSource(part, paper);
@@ -71,11 +110,12 @@ function drawPart(document: PDFKit.PDFDocument, engraver: Engraver, part: Part, 
   pages.forEach((systems, page) => {
     document.addPage({ size: [width, height], margin: 0 });
     if (page === 0) drawHeader(document, part, width);
+    const head = page === 0 ? headerHeight(part) : 0;
     spread = drawSystems(document, picture, systems, ossias, {
-      top: MARGIN.top + (page === 0 ? HEADER_HEIGHT : 0),
+      top: MARGIN.top + head,
       left: MARGIN.side,
       width: inside,
-      room: bottomOf(height) - MARGIN.top - (page === 0 ? HEADER_HEIGHT : 0),
+      room: bottomOf(height) - MARGIN.top - head,
       most: pages.length > 1 && page === pages.length - 1 ? spread : MOST_SPREAD * staffSpace,
     });
     drawFooter(document, part, page + 1, pages.length, width, height);
@@ -94,13 +134,36 @@ export function partSource(part: Part, paper: Paper = 'a4') {
   const staffSpace = staffSpaceOf(part);
   // The clef and signature take room in every line.
   const room = inside / (staffSpace * SPACES_PER_QUARTER) - 2 - Math.abs(part.writtenKey.tonic.alter) * 0.5;
-  const lines = withWholeRests(planLines(widths, room, goodLineStarts(withSigns)), staff.restRuns ?? new Map());
+  const lines = withWholeRests(linesOf(part, widths, room, goodLineStarts(withSigns)), staff.restRuns ?? new Map());
   const xml = writeMusicXml(
     // The tempo stands at the head of the page, where nothing can come in its way.
     { ...score, staves: [{ ...untimed, name: '' }] },
     { target: FOR_ENGRAVER, lineStarts: new Set(lines.slice(1).map(({ from }) => from)) },
   );
   return { xml, lines, staff, staffSpace, width: inside };
+}
+
+/** Lines of a part; each of its sections begins one. */
+function linesOf(
+  { sections }: Pick<Part, 'sections'>,
+  widths: readonly number[],
+  room: number,
+  goodStarts: ReadonlySet<number>,
+): readonly Line[] {
+  if (!sections || sections.length === 0) return planLines(widths, room, goodStarts);
+  return sections.flatMap(({ from, to }) =>
+    planLines(widths.slice(from, to), room, new Set([0])).map((line) => ({
+      from: from + line.from,
+      to: from + line.to,
+    })),
+  );
+}
+
+/** Height of a line of words before the music, points. */
+const LEAD_HEIGHT = 15;
+
+function headerHeight({ lead = [] }: Pick<Part, 'lead'>): number {
+  return HEADER_HEIGHT + lead.length * LEAD_HEIGHT;
 }
 
 /** Room above and below a system's staff lines, in staff spaces, for chord symbols and ledger lines. */
@@ -129,7 +192,7 @@ function paginate(
     return last !== undefined && !isNote(last);
   };
   for (let next = 0; next < picture.systems.length;) {
-    const header = pages.length === 0 ? HEADER_HEIGHT / scale : 0;
+    const header = pages.length === 0 ? headerHeight(part) / scale : 0;
     let room = pageHeight - (MARGIN.top + MARGIN.bottom + FOOTER_HEIGHT) / scale - header;
     let end = next;
     const needs = (index: number) => heightOf(picture, index) + roomAbove(picture.systems[index], ossias);
@@ -138,8 +201,13 @@ function paginate(
       end += 1;
     }
     if (end < picture.systems.length && end - next > 3 && !endsWithRest(end - 1) && endsWithRest(end - 2)) end -= 1;
+    // A key that does not fit whole goes over to the next page, where that leaves this one more than half full.
+    const begun = part.sections?.findLast(({ from }) => from < (lines[end]?.from ?? 0));
+    const isCut = end < picture.systems.length && begun !== undefined && begun.to > (lines[end]?.from ?? 0);
+    const first = isCut ? lines.findIndex(({ from }) => from === begun.from) : -1;
+    if (first > next && first - next >= (end - next) / 2) end = first;
     // A last page with a single system looks forgotten.
-    if (picture.systems.length - end === 1 && end - next > 3) end -= 1;
+    if (!part.sections && picture.systems.length - end === 1 && end - next > 3) end -= 1;
     pages.push(picture.systems.slice(next, end));
     next = end;
   }
@@ -229,6 +297,9 @@ function drawHeader(document: PDFKit.PDFDocument, part: Part, width: number): vo
     font: 'sans',
     size: 10.5,
   });
+  part.lead?.forEach((text, index) =>
+    drawText(document, text, left, MARGIN.top + 66 + index * LEAD_HEIGHT, inside, { font: 'sans', size: 10.5 }),
+  );
 }
 
 /** The music font's notes for metronome marks, and their dot (SMuFL, Metronome marks). */

@@ -21,8 +21,14 @@ export function bottomOf(height: number): number {
 }
 
 /** An empty document with its fonts; the same content gives the same bytes. */
-export function newDocument(title: string, composer: string | undefined, paper: Paper): PDFKit.PDFDocument {
+export function newDocument(
+  title: string,
+  composer: string | undefined,
+  paper: Paper,
+  options: Pick<PDFKit.PDFDocumentOptions, 'bufferPages'> = {},
+): PDFKit.PDFDocument {
   const document = new PDFDocument({
+    ...options,
     size: [...PAPER_SIZE[paper]],
     margin: 0,
     autoFirstPage: false,

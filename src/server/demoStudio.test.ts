@@ -1,9 +1,9 @@
 import { storedWork } from '../core/formats/json/upgradeRecipe';
 import { LEVELS } from '../core/instruments/instrument';
-import { partOfLevel } from '../core/levels/levelPart';
+import { drillOfLevel, partOfLevel } from '../core/levels/levelPart';
 import { nameKey } from '../core/pitch/key';
-import { DEMO_GROUPS, DEMO_TUNES } from '../demo/studio';
-import { demoGroup, demoWork } from './demoStudio';
+import { DEMO_DRILLS, DEMO_GROUPS, DEMO_TUNES } from '../demo/studio';
+import { demoDrill, demoGroup, demoWork } from './demoStudio';
 import { checkStoredTexts } from './workSchema';
 
 test.each(DEMO_TUNES.map((demo) => [demo.slug, demo] as const))(
@@ -19,6 +19,18 @@ test.each(DEMO_TUNES.map((demo) => [demo.slug, demo] as const))(
       expect([value.instrument.id, value.tempo.perMinute]).toEqual([instrument, perMinute ?? value.tempo.perMinute]);
       if (key) expect(nameKey(value.concertKey)).toMatch(new RegExp(`^${key.slice(0, 1)}`));
     }
+  },
+);
+
+test.each(DEMO_DRILLS.map((demo) => [demo.slug, demo] as const))(
+  'the demo drill %s opens as it was stored',
+  (_, demo) => {
+    const work = demoDrill(demo);
+    const { tune, recipes } = storedWork(work);
+    const texts = Object.fromEntries(Object.entries(recipes).map(([level, recipe]) => [level, JSON.stringify(recipe)]));
+    expect(checkStoredTexts({ tune: JSON.stringify(tune), recipes: texts })).toEqual({ ok: true, value: work });
+    const bars = LEVELS.map((level) => drillOfLevel(work.tune, level, work.recipes).line.sections.length);
+    expect(bars.every((count) => count > 0)).toBe(true);
   },
 );
 

@@ -4,10 +4,13 @@ import { LEVELS } from '../core/instruments/instrument';
 import type { Group } from '../core/keys/group';
 import type { Recipe } from '../core/levels/recipe/recipe';
 import type { Work } from '../core/levels/recipe/work';
+import type { DrillIdea } from '../core/score/drillIdea';
 import { parseKey } from '../core/pitch/key';
 import { parseNotes } from '../core/pitch/noteList';
 import { parsePitch } from '../core/pitch/pitch';
-import type { DEMO_GROUPS, DemoTune } from '../demo/studio';
+import { DEMO_TUNES, type DEMO_GROUPS, type DemoDrill, type DemoTune } from '../demo/studio';
+import { formOfTune } from '../core/drills/drill';
+import { drillTune } from '../core/drills/sketch';
 import { checkGroup } from './groupSchema';
 
 /** A demo group with its pitches read. @throws Error where the demo is wrong */
@@ -46,4 +49,33 @@ export function demoWork(demo: DemoTune): Work {
     tune: { ...read.value.tune, source: demo.source, rights: 'own', ...(demo.swing && { swing: demo.swing }) },
     recipes,
   };
+}
+
+/** A demo drill with its levels. @throws Error where the demo is wrong */
+export function demoDrill({ title, source, steps, keys, articulation, spoken, over, levels }: DemoDrill): Work {
+  const tune = over === undefined ? undefined : DEMO_TUNES.find(({ slug }) => slug === over);
+  const form = tune && formOfTune(demoWork(tune).tune);
+  if (over !== undefined && !form) throw new Error(`demo drill ${title}: no tune ${over} with chords`);
+  const idea: DrillIdea = {
+    steps,
+    ...(keys && { keys }),
+    ...(articulation && { articulation }),
+    ...(spoken && { spoken }),
+    ...(form && { over: form }),
+  };
+  const recipes: Work['recipes'] = Object.fromEntries(
+    LEVELS.map((level): [string, Recipe] => {
+      const { instrument, perMinute, range } = levels[level];
+      const [low, high] = (range ?? []).map(parsePitch);
+      return [
+        level,
+        {
+          instrument,
+          ...(perMinute !== undefined && { setting: { perMinute } }),
+          ...(low?.ok && high?.ok && { limits: { range: { low: low.value, high: high.value } } }),
+        },
+      ];
+    }),
+  );
+  return { tune: { ...drillTune(idea, title), composer: 'The Net Loft', source }, recipes };
 }

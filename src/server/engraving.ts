@@ -7,7 +7,8 @@ import type { FirstPaint } from '../engrave/benchEngraver';
 import { Engraver, type EngravedRow, type RowRequest } from '../engrave/engraver';
 import { pictureSeed } from '../engrave/pictureSeeds';
 import { openingPicture } from '../engrave/opening';
-import { partPdf } from '../engrave/pdf';
+import { partPdf, withCoveredNames } from '../engrave/pdf';
+import type { SheetWords } from '../engrave/poolSheet';
 import type { Paper } from '../engrave/sheet';
 import { partScore, tuneLane } from '../engrave/staves';
 import type { Instrument } from '../core/instruments/instrument';
@@ -60,8 +61,23 @@ export async function firstPaint(work: Work, view: PitchView, width: number): Pr
   return { view, width, infos: lanes.infos, lines: lanes.lines, numbers: lanes.numbers, rows };
 }
 
-export async function pdfOfLevel({ tune, recipes }: Work, level: Level, paper: Paper): Promise<Uint8Array> {
-  return partPdf(await engraver(), formedPartOfLevel(tune, level, recipes).part, paper);
+/** @param drill of a drill, whether the names of its keys are covered, and whether it goes through all twelve */
+export async function pdfOfLevel(
+  { tune, recipes }: Work,
+  level: Level,
+  paper: Paper,
+  drill: { readonly words?: SheetWords; readonly allKeys?: boolean } = {},
+): Promise<Uint8Array> {
+  const asked = tune.drill && drill.allKeys ? throughAllKeys(tune, recipes, level) : { tune, recipes };
+  const { part } = formedPartOfLevel(asked.tune, level, asked.recipes);
+  return partPdf(await engraver(), tune.drill && drill.words === 'covered' ? withCoveredNames(part) : part, paper);
+}
+
+function throughAllKeys(tune: Tune, recipes: Work['recipes'], level: Level): Work {
+  if (!tune.drill) return { tune, recipes };
+  const { drill: _, ...recipe } = recipesOf({ recipes })[level];
+  const keys = typeof tune.drill.keys === 'string' ? tune.drill.keys : ('fourths' as const);
+  return { tune: { ...tune, drill: { ...tune.drill, keys } }, recipes: { ...recipes, [level]: recipe } };
 }
 
 export function musicXmlOfLevel({ tune, recipes }: Work, level: Level): string {

@@ -57,6 +57,8 @@ export interface FileWishes {
   /** A set's name, for the page of twelve keys, and how far it goes. */
   readonly set?: string | undefined;
   readonly extent?: Extent;
+  /** A drill through all twelve keys, whatever the level has. */
+  readonly allKeys?: boolean;
 }
 
 /** Makes a file of a tune; `undefined` where there is none (chords for an instrument without two strings). */
@@ -86,7 +88,7 @@ export async function makeTuneFile(work: Work, wishes: FileWishes): Promise<stri
 
 async function makeLevelFile(
   work: Work,
-  { name, paper, notes, pace, rhythm, words = 'names', set, extent = 'full' }: FileWishes,
+  { name, paper, notes, pace, rhythm, words = 'names', set, extent = 'full', allKeys = false }: FileWishes,
 ): Promise<string | Uint8Array | undefined> {
   const level = LEVELS.find((known) => name.startsWith(`${known}.`));
   if (!level) return undefined;
@@ -102,5 +104,5 @@ async function makeLevelFile(
     const made = stringChordsOf(work, level, chosen);
     return made && partFile(made.part, format, paper, work.tune.rights);
   }
-  return format === 'pdf' ? pdfOfLevel(work, level, paper) : musicXmlOfLevel(work, level);
+  return format === 'pdf' ? pdfOfLevel(work, level, paper, { words, allKeys }) : musicXmlOfLevel(work, level);
 }

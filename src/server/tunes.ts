@@ -15,6 +15,7 @@ import {
   type StoredTexts,
   type StoredWork,
   type WorkDocuments,
+  type WorkKind,
 } from '../db/tuneRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
 import type { Checked } from './checked';
@@ -31,8 +32,22 @@ export interface OpenedWork {
   readonly stored: StoredTexts;
 }
 
-export function listShelf(studio: StudioDatabase, search: string, after?: ShelfPlace): Promise<ShelfPage> {
-  return shelf(studio, { search: search.slice(0, 100), ...(after && { after }) });
+export function listShelf(
+  studio: StudioDatabase,
+  search: string,
+  after?: ShelfPlace,
+  kind?: WorkKind,
+): Promise<ShelfPage> {
+  return shelf(studio, { search: search.slice(0, 100), ...(after && { after }), ...(kind && { kind }) });
+}
+
+/** Drills that are listed to be put together in a book. */
+const MOST_DRILLS = 200;
+
+/** The drills of the shelf, by title. */
+export async function listDrills(studio: StudioDatabase): Promise<readonly { id: string; title: string }[]> {
+  const { tunes } = await shelf(studio, { kind: 'drill', most: MOST_DRILLS });
+  return tunes.map(({ id, title }) => ({ id, title }));
 }
 
 /** Puts a new tune on the shelf and gives its id. */

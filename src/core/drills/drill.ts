@@ -157,10 +157,20 @@ export function layDrill(idea: DrillIdea, request: DrillRequest): DrillLine {
       meter: firstMeter,
       tempo: { beat: { type: 'quarter', dots: 0 }, perMinute: request.perMinute ?? DRILL_DEFAULTS[level].perMinute },
       ...(idea.steps.some((step) => rhythmOf(step) === 'swing') && { swing: { unit: 'eighth' as const, ratio: 2 } }),
-      bars: ends ? [...bars.slice(0, -1), { ...ends, barline: 'final' }] : [],
+      bars: ends ? [...bars.slice(0, -1), { ...ends, barline: 'final' }] : [restBar(names, firstMeter)],
     },
     sections,
     said,
+  };
+}
+
+/** What stands where nothing of a drill remains: a document has a bar. */
+function restBar(names: Names, meter: Meter): Bar {
+  return {
+    id: names.bar(),
+    events: [{ kind: 'rest', id: names.event(), length: barTicks(meter) }],
+    chords: [],
+    barline: 'final',
   };
 }
 

@@ -23,6 +23,8 @@ export function lanePlayer(work: Pick<Work, 'recipes'>, level: Level): KeyPlayer
  * stays; one that was found before is found anew.
  */
 export function withStartKey(work: Work, group?: Group): Work {
+  // A drill goes through keys of its own.
+  if (work.tune.drill) return work;
   const level = 'beginner';
   const { setting } = recipesOf(work)[level];
   if (setting?.key && !setting.moved) return work;

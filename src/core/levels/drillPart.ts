@@ -3,7 +3,7 @@ import { barNumbers, type Tune } from '../score/tune';
 import type { DrillIdea } from '../score/drillIdea';
 import { layDrill, type DrillLine, type DrillRequest } from '../drills/drill';
 import type { Change } from './change';
-import { partOfLine, type Part, type PartRequest } from './partFor';
+import { partOfLine, type Part, type PartRequest } from './part';
 
 export interface DrillPart {
   readonly value: Part;
@@ -39,7 +39,22 @@ export function drillPart(
     const section = sounding.get(index);
     return section === undefined ? bar : { ...bar, section };
   });
-  return { value: { ...part, soundingBars }, changes, line };
+  const sections = line.sections.map(({ from, to }) => ({ from, to }));
+  const lead = leadOf(idea);
+  return { value: { ...part, soundingBars, sections, ...(lead.length > 0 && { lead }) }, changes, line };
+}
+
+/** What stands before the music: the three steps where they are wanted, and when to go on to the next step of a ladder. */
+function leadOf({ spoken, steps, movingOn }: DrillIdea): readonly string[] {
+  const { when, rounds } = movingOn ?? { when: 'mastered', rounds: 2 };
+  const goOn =
+    when === 'in-turn'
+      ? 'Play every step each time, one after the other.'
+      : `Go on to the next step after ${rounds === 1 ? 'one round' : `${rounds} rounds`} without a mistake at this tempo.`;
+  return [
+    ...(spoken ? ['1  Say the names of the notes aloud.   2  Finger them silently, and say them.   3  Play.'] : []),
+    ...(steps.length > 1 ? [goOn] : []),
+  ];
 }
 
 /** Each key is a phrase of its own: where a drill is breathed in, and where its marks begin anew. */

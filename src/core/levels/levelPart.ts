@@ -1,6 +1,8 @@
 import { withLimits } from '../instruments/limits';
 import type { Instrument, Level } from '../instruments/instrument';
+import type { DrillIdea } from '../score/drillIdea';
 import { hasSecondPart, type Tune } from '../score/tune';
+import { drillPart, type DrillPart } from './drillPart';
 import { formedPart, type ChorusWishes, type FormedPart } from './form/formedPart';
 import { partFor, type PartRequest } from './partFor';
 import { pageRequest } from './page/pageRequest';
@@ -11,9 +13,34 @@ export type PartMaker = (tune: Tune, level: Level, recipes: Work['recipes']) => 
 
 /** The part of a level as its recipe says, once through: what a lane shows. */
 export const partOfLevel: PartMaker = (tune, level, recipes) => {
+  if (tune.drill) return drillOfLevel(tune, level, recipes);
   const recipe = recipesOf({ recipes })[level];
   return partFor(tune, requestOf(tune, recipe, level, playedOn(recipe, level)));
 };
+
+/** Drills laid out for a level live as long as their idea: lanes and rows ask for the same. */
+const drills = new WeakMap<DrillIdea, Map<string, DrillPart>>();
+/** Recipes of one idea that are remembered: a few at each level. */
+const MOST_RECIPES = 9;
+
+/** A level of a drill with its keys. @throws RangeError where the tune is no drill */
+export function drillOfLevel({ drill, title }: Tune, level: Level, recipes: Work['recipes']): DrillPart {
+  if (!drill) throw new RangeError('no drill');
+  const recipe = recipesOf({ recipes })[level];
+  const known = drills.get(drill) ?? new Map<string, DrillPart>();
+  drills.set(drill, known);
+  const name = `${level}/${title}/${JSON.stringify(recipe)}`;
+  const made = known.get(name) ?? drillPart(drill, drillRequest(recipe, level), recipe.drill, title);
+  if (known.size >= MOST_RECIPES) known.clear();
+  known.set(name, made);
+  return made;
+}
+
+function drillRequest(recipe: Recipe, level: Level): Parameters<typeof drillPart>[1] {
+  const instrument = playedOn(recipe, level);
+  const { page = {}, setting } = recipe;
+  return { level, instrument, page: pageRequest(page, instrument, level), ...(setting && { setting }) };
+}
 
 /** The part of a level through its form: what is printed and played. */
 export function formedPartOfLevel(tune: Tune, level: Level, recipes: Work['recipes']): FormedPart {
@@ -36,7 +63,7 @@ export function formedFrom(
   const hasOthers = Object.keys(alternates).length > 0;
   const make = (wishes: ChorusWishes = {}) => partFor(tune, { ...request, ...wishes }).value;
   const inSecondTime = hasOthers && alternatesAs === 'second-time' ? alternates : {};
-  const formed = formedPart(form.plays ?? 'once', make, request, inSecondTime);
+  const formed = formedPart(tune.drill ? 'once' : (form.plays ?? 'once'), make, request, inSecondTime);
   if (!hasOthers || alternatesAs !== 'over') return formed;
   const written = make({ bars: { chosen: { ...request.bars?.chosen, ...alternates } } }).bars;
   const ossias = tune.bars

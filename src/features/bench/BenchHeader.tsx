@@ -8,7 +8,7 @@ import { nameKey } from '../../core/pitch/key';
 import { countedBars, hasPickup, type Tune } from '../../core/score/tune';
 import { printMeter } from '../../core/time/meter';
 import type { Bench } from '../work/step';
-import { STEP_NAMES, STEPS, type BenchStep } from './steps';
+import { stepName, stepsOf, type BenchStep } from './steps';
 
 interface Props {
   readonly bench: Bench;
@@ -30,7 +30,7 @@ export function BenchHeader({ bench, step, onStep, onHistory, onVersions, versio
         <h1 className="truncate font-serif text-[21px] leading-7 font-semibold">{tune.title || 'Untitled'}</h1>
         <p className="truncate text-[13px] text-ink-soft">{tuneFacts(tune)}</p>
         <nav aria-label="Steps" className="no-print mt-1 flex gap-5">
-          {STEPS.map((one) => (
+          {stepsOf(tune).map((one) => (
             <Link
               key={one}
               prefetch={false}
@@ -43,7 +43,7 @@ export function BenchHeader({ bench, step, onStep, onHistory, onVersions, versio
               }}
               className={`border-b-[3px] pb-1 ${one === step ? 'border-cane font-semibold' : 'border-transparent text-ink-soft hover:text-ink'}`}
             >
-              {STEP_NAMES[one]}
+              {stepName(one, tune)}
             </Link>
           ))}
         </nav>
@@ -60,8 +60,14 @@ export function BenchHeader({ bench, step, onStep, onHistory, onVersions, versio
 }
 
 function tuneFacts(tune: Tune): string {
+  if (tune.drill) return drillFacts(tune);
   const bars = `${countedBars(tune)} bars${hasPickup(tune) ? ' and a pickup' : ''}`;
   return [tune.composer, bars, printMeter(tune.meter), nameKey(tune.key)].filter(Boolean).join(' · ');
+}
+
+function drillFacts({ composer, drill }: Tune): string {
+  const steps = drill?.steps.length ?? 1;
+  return [composer, steps > 1 ? `a ladder of ${steps} exercises` : 'a drill'].filter(Boolean).join(' · ');
 }
 
 function HistoryButtons({ bench, onHistory }: Pick<Props, 'bench' | 'onHistory'>) {

@@ -20,7 +20,7 @@ import { BenchFoot } from './BenchFoot';
 import { BenchHeader } from './BenchHeader';
 import { BenchLanes } from './BenchLanes';
 import { nearBar, useMusicWidth } from './lanePlaces';
-import { STEP_NAMES, type BenchStep } from './steps';
+import { stepName, type BenchStep } from './steps';
 import { STEP_HELP, useSteps } from './stepTable';
 import { WorkConflict } from './WorkConflict';
 
@@ -108,7 +108,10 @@ export function BenchScreen({ id, version, work, step: firstStep, paint, staffSp
             width={width}
             labelWidth={labelWidth}
           />
-          <BenchDrawer name={versions ? 'History' : STEP_NAMES[step]} width={versions ? undefined : view.drawerWidth}>
+          <BenchDrawer
+            name={versions ? 'History' : stepName(step, work.tune)}
+            width={versions ? undefined : view.drawerWidth}
+          >
             {versions ? (
               <HistoryDrawer
                 bench={bench}

@@ -1,5 +1,6 @@
 'use client';
 
+import { useDrillsStep } from '../drills/useDrillsStep';
 import { useImproviseStep } from '../improvise/useImproviseStep';
 import { useKeysStep } from '../keys/useKeysStep';
 import { useLevelsStep } from '../levels/useLevelsStep';
@@ -13,6 +14,7 @@ const STEP_TABLE: Readonly<Record<BenchStep, Step>> = {
   keys: { use: useKeysStep },
   levels: { use: useLevelsStep },
   improvise: { use: useImproviseStep },
+  drills: { use: useDrillsStep },
 };
 
 export const STEP_HELP = STEPS.flatMap((step) => STEP_TABLE[step].help ?? []);

@@ -1,5 +1,7 @@
+import type { Tune } from '../../core/score/tune';
+
 /** The steps of the bench, in the order of the work. What each puts into the frame stands in `stepTable`. */
-export const STEPS = ['tune', 'keys', 'levels', 'improvise'] as const;
+export const STEPS = ['tune', 'keys', 'levels', 'improvise', 'drills'] as const;
 export type BenchStep = (typeof STEPS)[number];
 
 export const STEP_NAMES: Readonly<Record<BenchStep, string>> = {
@@ -7,4 +9,18 @@ export const STEP_NAMES: Readonly<Record<BenchStep, string>> = {
   keys: 'Keys',
   levels: 'Levels',
   improvise: 'Improvise',
+  drills: 'Drills',
 };
+
+/** A drill is made by its sentence, not written note by note. */
+const DRILL_STEPS: readonly BenchStep[] = ['drills', 'levels'];
+
+/** The steps of a document: those of a tune, or of a drill. */
+export function stepsOf({ drill }: Pick<Tune, 'drill'>): readonly BenchStep[] {
+  return drill ? DRILL_STEPS : STEPS;
+}
+
+/** What a step is called: a drill has one idea. */
+export function stepName(step: BenchStep, { drill }: Pick<Tune, 'drill'>): string {
+  return step === 'drills' && drill ? 'Drill' : STEP_NAMES[step];
+}

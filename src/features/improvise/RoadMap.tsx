@@ -16,6 +16,7 @@ import type { PoolRow } from '../../engrave/poolRows';
 import { Button } from '../../ui/Button';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { Draws } from '../work/useEngraving';
+import { useWidth } from '../work/useWidth';
 import { Head } from './Head';
 import type { Shown } from './shown';
 
@@ -319,18 +320,4 @@ function chordLabel({ reading, pools }: ChordPools, bar: number): string {
     return `${name}: ${words.join(', ')}`;
   });
   return `Bar ${bar}, ${nameChord(reading.chord.symbol)}${numeral}. ${said.join('. ')}`;
-}
-
-function useWidth(frame: React.RefObject<HTMLDivElement | null>): number {
-  const [width, setWidth] = useState(0);
-  useEffect(() => {
-    const element = frame.current;
-    if (!element) return undefined;
-    const watch = new ResizeObserver(([entry]) => {
-      if (entry) setWidth(Math.floor(entry.contentRect.width));
-    });
-    watch.observe(element);
-    return () => watch.disconnect();
-  }, [frame]);
-  return width;
 }

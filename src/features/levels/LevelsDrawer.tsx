@@ -21,6 +21,7 @@ import { ChordWords } from './ChordWords';
 import { CompareVariations } from './CompareVariations';
 import { BarFingers, FingerWords } from './FingerWords';
 import { SavedRecipes } from './SavedRecipes';
+import { DrillLevelWords } from './DrillLevelWords';
 import { HardPassages } from './HardPassages';
 import { LimitWords } from './LimitWords';
 import { PartFiles } from './PartFiles';
@@ -126,6 +127,20 @@ function Recipe({
   const [isThrough, setThrough] = useState(false);
   const set: SetRecipe = (what, change) => onChange(`${LEVEL_NAMES[level]}: ${what}`, withRecipe(work, level, change));
   const bar = selection?.lane === level ? selection.bar : undefined;
+  if (work.tune.drill)
+    return (
+      <DrillLevelWords
+        work={work}
+        level={level}
+        info={info}
+        infos={infos}
+        custom={custom}
+        groupLink={group && groupId ? { name: group.name, onOpen: () => onGo(`group/${groupId}`) } : undefined}
+        onSet={set}
+        onFile={onFile}
+        onGo={onGo}
+      />
+    );
   const tabNames: Readonly<Record<LevelTab, string>> = {
     recipe: 'Recipe',
     bar: bar === undefined ? 'Changes' : numbers[bar] === 0 ? 'Pickup' : `Bar ${numbers[bar] ?? ''}`,

@@ -2,6 +2,7 @@
 
 import { useDeferredValue, useState } from 'react';
 import { useStore } from 'zustand';
+import { DrillLanes } from '../work/drills/DrillLanes';
 import type { Bench, Engraved, StepView } from '../work/step';
 import { LevelsDrawer } from './LevelsDrawer';
 
@@ -9,9 +10,22 @@ import { LevelsDrawer } from './LevelsDrawer';
 export function useLevelsStep(bench: Bench): StepView {
   const [saved, setSaved] = useState(bench.studio.saved);
   const { store } = bench;
-  const quietWork = useDeferredValue(useStore(store, ({ document }) => document));
+  const work = useStore(store, ({ document }) => document);
+  const quietWork = useDeferredValue(work);
+  const isDrill = work.tune.drill !== undefined;
   const selection = useStore(store, (state) => state.selection);
   return {
+    ...(isDrill && {
+      body: ({ infos, draws }: Engraved) => (
+        <DrillLanes
+          work={quietWork}
+          infos={infos}
+          draws={draws}
+          selection={selection}
+          onSelect={store.getState().select}
+        />
+      ),
+    }),
     drawer: ({ infos, numbers, draws }: Engraved) => (
       <LevelsDrawer
         work={quietWork}

@@ -15,25 +15,29 @@ import { plainKey, useKeys } from '../work/useKeys';
 import { BringInSheet } from './BringInSheet';
 import { MoreTunes } from './MoreTunes';
 import { NewProgressionSheet, NewTuneSheet } from './NewTuneSheet';
-import { useShelfPages, type ShelfPage, type ShelfTune } from './shelfPages';
+import { NewDrillSheet } from './NewDrillSheet';
+import { useShelfPages, type ShelfKind, type ShelfPage, type ShelfTune } from './shelfPages';
 
 /** Where the tunes are: each with its opening, by which musicians know it. */
 export function ShelfScreen({
   studio,
   first,
   search,
+  kind,
 }: {
   readonly studio: string;
   /** The first page; the others come as they are scrolled to. */
   readonly first: ShelfPage;
   readonly search: string;
+  /** Both kinds where none is asked for. */
+  readonly kind: ShelfKind | undefined;
 }) {
-  const { tunes, hasMore, loadMore, isLoading, trouble, forget } = useShelfPages(first, search);
+  const { tunes, hasMore, loadMore, isLoading, trouble, forget } = useShelfPages(first, search, kind);
   const router = useRouter();
   const tell = useTell();
   const [isSearching, startSearch] = useTransition();
   const [words, setWords] = useState(search);
-  const [sheet, setSheet] = useState<'bring in' | 'tune' | 'progression'>();
+  const [sheet, setSheet] = useState<'bring in' | 'tune' | 'progression' | 'drill'>();
   const closeSheet = () => setSheet(undefined);
   const [help, setHelp] = useState(false);
   const searchRef = useRef<HTMLInputElement>(null);
@@ -47,12 +51,9 @@ export function ShelfScreen({
 
   useEffect(() => {
     if (words === search) return undefined;
-    const timer = setTimeout(
-      () => startSearch(() => router.replace(words.trim() ? `/?search=${encodeURIComponent(words)}` : '/')),
-      200,
-    );
+    const timer = setTimeout(() => startSearch(() => router.replace(shelfAddress(words, kind))), 200);
     return () => clearTimeout(timer);
-  }, [words, search, router]);
+  }, [words, search, kind, router]);
 
   const restore = async (tune: ShelfTune) => {
     const restored = await send(`/api/tunes/${tune.id}/restore`, nothing, { method: 'POST' });
@@ -77,6 +78,19 @@ export function ShelfScreen({
             <h1 className="font-serif text-[22px] leading-7 font-semibold">Shelf</h1>
             <p className="truncate text-[13px] text-ink-soft">{studio}</p>
           </div>
+          <nav aria-label="What is shown" className="flex gap-1">
+            {KINDS.map(({ of, name }) => (
+              <Link
+                key={name}
+                prefetch={false}
+                href={shelfAddress(words, of)}
+                aria-current={of === kind ? 'page' : undefined}
+                className="min-h-8 rounded px-2.5 leading-8 hover:bg-cane-pale aria-[current=page]:bg-paper aria-[current=page]:font-semibold aria-[current=page]:outline aria-[current=page]:outline-[#8f8d7c]"
+              >
+                {name}
+              </Link>
+            ))}
+          </nav>
           <div className="flex flex-wrap items-center gap-2.5">
             <label className="flex min-h-9 w-60 max-md:w-full items-center gap-2 rounded border border-[#8f8d7c] bg-paper px-2.5 focus-within:outline-2 focus-within:outline-cane">
               <Search size={15} aria-hidden="true" className="shrink-0 text-ink-soft" />
@@ -98,6 +112,10 @@ export function ShelfScreen({
               <PencilLine size={15} aria-hidden="true" />
               New progression
             </Button>
+            <Button className="min-h-9 px-3" onClick={() => setSheet('drill')}>
+              <PencilLine size={15} aria-hidden="true" />
+              New drill
+            </Button>
             <Button kind="main" className="min-h-9 px-4" onClick={() => setSheet('bring in')}>
               <Plus size={16} aria-hidden="true" />
               Bring in a tune
@@ -117,12 +135,14 @@ export function ShelfScreen({
                 >
                   <div className="w-full shrink-0 md:w-44 lg:w-60">
                     <Link
-                      href={`/tunes/${tune.id}/levels`}
+                      href={`/tunes/${tune.id}/${tune.kind === 'drill' ? 'drills' : 'levels'}`}
                       className="font-serif text-[17px] leading-6 font-semibold after:absolute after:inset-0"
                     >
                       {tune.title || 'Untitled'}
                     </Link>
-                    <p className="truncate text-[13px] text-ink-soft">{tune.composer || 'no composer given'}</p>
+                    <p className="truncate text-[13px] text-ink-soft">
+                      {tune.composer || (tune.kind === 'drill' ? 'a drill' : 'no composer given')}
+                    </p>
                   </div>
                   {/* The picture comes from our own server as a finished drawing; there is nothing for an image optimiser to do. */}
                   {/* eslint-disable-next-line @next/next/no-img-element */}
@@ -135,9 +155,9 @@ export function ShelfScreen({
                     className="h-16 min-w-0 object-contain object-left max-md:w-full md:flex-1"
                   />
                   <p className="shrink-0 text-[13px] max-md:flex-1 md:w-28 lg:w-36 leading-5 text-ink-soft">
-                    {tune.keyName}
+                    {tune.kind === 'drill' ? 'drill' : tune.keyName}
                     <br />
-                    {tune.meter} · {tune.bars} bars
+                    {tune.kind === 'drill' ? 'laid out by level' : `${tune.meter} · ${tune.bars} bars`}
                   </p>
                   <p className="flex w-20 shrink-0 items-center gap-2" title={madeText(tune.levels)}>
                     <span className="sr-only">{madeText(tune.levels)}</span>
@@ -173,9 +193,21 @@ export function ShelfScreen({
       {sheet === 'progression' && (
         <NewProgressionSheet onClose={closeSheet} onMade={(id) => router.push(`/tunes/${id}/improvise`)} />
       )}
+      {sheet === 'drill' && <NewDrillSheet onClose={closeSheet} onMade={(id) => router.push(`/tunes/${id}/drills`)} />}
       <HelpSheet open={help} onClose={() => setHelp(false)} />
     </div>
   );
+}
+
+const KINDS: readonly { readonly of: ShelfKind | undefined; readonly name: string }[] = [
+  { of: undefined, name: 'All' },
+  { of: 'tune', name: 'Tunes' },
+  { of: 'drill', name: 'Drills' },
+];
+
+function shelfAddress(words: string, kind: ShelfKind | undefined): string {
+  const query = new URLSearchParams({ ...(words.trim() && { search: words }), ...(kind && { kind }) }).toString();
+  return query ? `/?${query}` : '/';
 }
 
 function madeText(levels: ShelfTune['levels']): string {

@@ -8,6 +8,7 @@ import { send } from '../work/send';
 const placeSchema = z.object({ title: z.string(), id: z.string() });
 const tuneSchema = z.object({
   id: z.string(),
+  kind: z.enum(['tune', 'drill']),
   title: z.string(),
   composer: z.string(),
   keyName: z.string(),
@@ -26,26 +27,30 @@ export interface ShelfPage {
   readonly next?: { readonly title: string; readonly id: string } | undefined;
 }
 
+export type ShelfKind = ShelfTune['kind'];
+
 /** The pages after the first, of one search. */
 interface Further extends ShelfPage {
   readonly search: string;
+  readonly kind: ShelfKind | undefined;
 }
 
 /** The tunes that are loaded so far: the first page as the server last sent it, and what was scrolled to. */
-export function useShelfPages(first: ShelfPage, search: string) {
+export function useShelfPages(first: ShelfPage, search: string, kind: ShelfKind | undefined) {
   const [further, setFurther] = useState<Further>();
   const [isLoading, setLoading] = useState(false);
   const [trouble, setTrouble] = useState('');
-  const rest = further?.search === search ? further : undefined;
+  const rest = further?.search === search && further.kind === kind ? further : undefined;
   const next = rest ? rest.next : first.next;
   const loadMore = async () => {
     if (!next || isLoading) return;
     setLoading(true);
-    const query = new URLSearchParams({ search, afterTitle: next.title, afterId: next.id });
+    const query = new URLSearchParams({ search, ...(kind && { kind }), afterTitle: next.title, afterId: next.id });
     const page = await send(`/api/tunes?${query.toString()}`, pageSchema, { method: 'GET' });
     setLoading(false);
     setTrouble(page.ok ? '' : page.problem.message);
-    if (page.ok) setFurther({ search, tunes: [...(rest?.tunes ?? []), ...page.value.tunes], next: page.value.next });
+    if (page.ok)
+      setFurther({ search, kind, tunes: [...(rest?.tunes ?? []), ...page.value.tunes], next: page.value.next });
   };
   return {
     tunes: shownOnce([...first.tunes, ...(rest?.tunes ?? [])]),

@@ -54,7 +54,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
   const [problem, setProblem] = useState<string>();
   const bar = useLitNotes(player, state.kind === 'playing');
   const { tune } = work;
-  const lane = selection?.lane ?? 'tune';
+  const lane = selection?.lane ?? (tune.drill ? LEVELS[0] : 'tune');
   const isHeard: Heard = heard === 'picked' ? lane : heard;
   const tempo = tempoHeard(isHeard, tempoOf);
   const feel = backing ?? usualFeel(tune);
@@ -70,7 +70,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
       const at = caret();
       const from = change.from ?? at?.bar ?? selection?.bar ?? 0;
       begun.current = from;
-      const last = tune.bars.length - 1;
+      const last = Math.max(0, numbers.length - 1);
       const {
         heard: who,
         backing: with_,
@@ -90,7 +90,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
         ...(at && bars === undefined && change.from === undefined && { at: at.at }),
       });
     },
-    [player, work, tune, selection, caret, isHeard, feel, click, countIn, perMinute, loop],
+    [player, work, numbers, selection, caret, isHeard, feel, click, countIn, perMinute, loop],
   );
   const toggle = useCallback(() => (isOn ? player.stop() : start()), [isOn, player, start]);
   /** What is changed while it plays is heard at once, from the bar that sounds, or from the first of those that go round. */
@@ -246,6 +246,12 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
 function heardOptions(tune: Tune, lane: Selection['lane']): readonly Option<Heard | 'picked'>[] {
   const name = (one: Selection['lane']) =>
     one === 'tune' ? 'the tune' : one === 'second' ? 'the second part' : LEVEL_NAMES[one].toLowerCase();
+  // The levels of a drill go through other bars: each is heard alone.
+  if (tune.drill)
+    return [
+      { value: 'picked', label: name(lane), hint: 'the selected lane' },
+      ...LEVELS.map((level) => ({ value: level, label: `always ${LEVEL_NAMES[level].toLowerCase()}` })),
+    ];
   return [
     { value: 'picked', label: name(lane), hint: 'the selected lane' },
     { value: 'tune', label: 'always the tune' },

@@ -1,17 +1,21 @@
 import { expose } from 'comlink';
+import type { ScaleName } from '../../core/harmony/scaleDictionary';
 import type { Level } from '../../core/instruments/instrument';
 import type { Clef } from '../../core/score/clef';
 import type { Tune } from '../../core/score/tune';
 import { BenchEngraver, type DrawnRow, type DrawRequest, type LanesDrawn } from '../../engrave/benchEngraver';
+import { DrillEngraver, type DrillSink } from '../../engrave/drillEngraver';
 import { Engraver, type EngravedRow } from '../../engrave/engraver';
 import type { HeadScore } from '../../core/formats/musicxml/writeHeads';
 import type { PitchView } from '../../engrave/lanes';
+import { patternPictures, type PatternPicture } from '../../engrave/patternPictures';
 import { drawPoolRows, type PoolPage, type PoolRow } from '../../engrave/poolRows';
 import { barVariants, drawLine, drawThrough, drawVariation, type BarVariant } from '../../engrave/variants';
 import { WorkReceiver, type WorkMessage } from '../../engrave/workMessage';
 
 const engraver = Engraver.start();
 const bench = engraver.then((started) => new BenchEngraver(started));
+const drills = engraver.then((started) => new DrillEngraver(started));
 const received = new WorkReceiver();
 
 /** The worker's door: the same engraver as on the server, warm for as long as the bench is open. Works are taken before anything is waited for: they come in order. */
@@ -43,6 +47,19 @@ const door = {
   },
   async pools(score: HeadScore, page: PoolPage, quiet: ReadonlySet<string>): Promise<readonly PoolRow[]> {
     return drawPoolRows(await engraver, score, page, quiet);
+  },
+  async drill(
+    work: WorkMessage,
+    view: PitchView,
+    width: number,
+    laidOut: DrillSink['laidOut'],
+    rows: DrillSink['rows'],
+  ): Promise<void> {
+    const taken = received.take(work);
+    await (await drills).draw(taken, view, width, { laidOut, rows });
+  },
+  async patterns(set: ScaleName, ids: readonly string[]): Promise<readonly PatternPicture[]> {
+    return patternPictures(await engraver, set, ids);
   },
   async through(work: WorkMessage, level: Level, view: PitchView, width: number): Promise<readonly EngravedRow[]> {
     const taken = received.take(work);

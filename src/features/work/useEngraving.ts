@@ -3,13 +3,16 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
+import type { ScaleName } from '../../core/harmony/scaleDictionary';
 import type { Level } from '../../core/instruments/instrument';
 import type { Work } from '../../core/levels/recipe/work';
 import type { Clef } from '../../core/score/clef';
 import type { Tune } from '../../core/score/tune';
 import type { DrawnRow, LanesDrawn } from '../../engrave/benchEngraver';
+import type { DrillSink } from '../../engrave/drillEngraver';
 import type { EngravedRow } from '../../engrave/engraver';
 import type { HeadScore } from '../../core/formats/musicxml/writeHeads';
+import type { PatternPicture } from '../../engrave/patternPictures';
 import type { PoolPage, PoolRow } from '../../engrave/poolRows';
 import type { LaneSet, PitchView } from '../../engrave/lanes';
 import type { BarVariant } from '../../engrave/variants';
@@ -28,6 +31,10 @@ export interface Draws {
   readonly variationOf: (work: Work, level: Level, seed: number, width: number) => Promise<readonly EngravedRow[]>;
   /** Notes to improvise with, a row of chords at a time. */
   readonly pools: (score: HeadScore, page: PoolPage, quiet: ReadonlySet<string>) => Promise<readonly PoolRow[]>;
+  /** A drill, key by key. What is told belongs to the newest request alone. */
+  readonly drill: (work: Work, width: number, sink: DrillSink) => Promise<void>;
+  /** The first bars of patterns over a set, by their names. */
+  readonly patterns: (set: ScaleName, ids: readonly string[]) => Promise<readonly PatternPicture[]>;
   /** A level through its form. */
   readonly through: (work: Work, level: Level, width: number) => Promise<readonly EngravedRow[]>;
 }
@@ -128,6 +135,12 @@ export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wan
       variationOf: (work, level, seed, wide) =>
         ask(({ door, works }) => door.variationOf(works.next(work), level, seed, view, wide), []),
       pools: (score, page, quiet) => ask(({ door }) => door.pools(score, page, quiet), []),
+      drill: (work, wide, { laidOut, rows: onRows }) =>
+        ask<void>(
+          ({ door, works }) => door.drill(works.next(work), view, wide, proxy(laidOut), proxy(onRows)),
+          undefined,
+        ),
+      patterns: (set, ids) => ask(({ door }) => door.patterns(set, ids), []),
       through: (work, level, wide) => ask(({ door, works }) => door.through(works.next(work), level, view, wide), []),
     };
   }, [view]);

@@ -17,6 +17,7 @@ import type { Checked } from '../checked';
 import { barsPicture, firstPaint, historyPicture } from '../engraving';
 import { readArchive } from '../archive';
 import { chartNotes, type DrawnNote } from '../fingerCharts';
+import { makeDrillBook, type BookWishes } from '../drillBook';
 import { groupFile, groupSheet, playerFile, type GroupFile, type GroupSheet } from '../groupParts';
 import { groupSet, playerPools } from '../poolFiles';
 import type { StoredTexts } from '../../db/tuneRepository';
@@ -114,6 +115,8 @@ export const JOBS = {
     const made = await makeTuneFile(workOf(stored), wishes);
     return made === undefined ? undefined : bytesOf(made);
   },
+  drillBook: ({ stored, wishes }: { readonly stored: readonly StoredTexts[]; readonly wishes: BookWishes }) =>
+    makeDrillBook(stored.map(workOf), wishes),
   playerFile: async ({
     stored,
     player,

@@ -21,6 +21,7 @@ const DEADLINES: Readonly<Record<JobName, number>> = {
   tuneFile: 30_000,
   playerFile: 30_000,
   groupFile: 60_000,
+  drillBook: 60_000,
   playerPools: 30_000,
   groupSet: 20_000,
   groupSheet: 20_000,

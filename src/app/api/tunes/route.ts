@@ -1,16 +1,18 @@
 import { currentStudio } from '../../../server/database';
 import { answer } from '../../../server/http';
+import { WORK_KINDS } from '../../../db/tuneRepository';
 import { addTune, listShelf } from '../../../server/tunes';
 import { uploadedTune } from '../../../server/upload';
 
-/** A page of the shelf: `?search=WORDS`, and the last title and id of the page before as `afterTitle` and `afterId`. */
+/** A page of the shelf: `?search=WORDS`, `?kind=tune|drill`, and the last title and id of the page before as `afterTitle` and `afterId`. */
 export function GET(request: Request): Promise<Response> {
   return answer(async () => {
     const query = new URL(request.url).searchParams;
     const id = query.get('afterId');
     const after =
       id === null ? undefined : { title: (query.get('afterTitle') ?? '').slice(0, 500), id: id.slice(0, 40) };
-    return Response.json(await listShelf(currentStudio(), query.get('search') ?? '', after));
+    const kind = WORK_KINDS.find((known) => known === query.get('kind'));
+    return Response.json(await listShelf(currentStudio(), query.get('search') ?? '', after, kind));
   });
 }
 

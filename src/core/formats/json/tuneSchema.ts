@@ -1,4 +1,14 @@
 import { CHORD_FUNCTIONS } from '../../harmony/form/reading';
+import { parsePattern } from '../../drills/pattern';
+import { ALL_SCALE_NAMES } from '../../harmony/scaleDictionary';
+import {
+  DRILL_ARTICULATIONS,
+  DRILL_DIRECTIONS,
+  DRILL_EXTENTS,
+  DRILL_LIMITS,
+  DRILL_RHYTHMS,
+  KEY_ORDERS,
+} from '../../score/drillIdea';
 import { STYLES } from '../../score/harmonyNotes';
 import { z } from 'zod';
 import { MODES } from '../../pitch/key';
@@ -103,6 +113,64 @@ const chordSymbolSchema = z.discriminatedUnion('kind', [
   }),
   z.strictObject({ kind: z.literal('no chord') }),
 ]);
+const placedChordSchema = z.strictObject({
+  at: z
+    .int()
+    .min(0)
+    .max(128 * 10_080),
+  symbol: chordSymbolSchema,
+});
+const patternSchema = z
+  .string()
+  .max(80)
+  .refine((text) => parsePattern(text).ok, 'a pattern of the list, or cell: with degrees');
+const drillStepSchema = z.strictObject({
+  set: z.enum(ALL_SCALE_NAMES),
+  pattern: patternSchema,
+  direction: z.enum(DRILL_DIRECTIONS).optional(),
+  extent: z.enum(DRILL_EXTENTS).optional(),
+  rhythm: z.enum(DRILL_RHYTHMS).optional(),
+});
+const drillSchema = z.strictObject({
+  steps: z.array(drillStepSchema).min(1).max(DRILL_LIMITS.steps),
+  keys: z.union([z.enum(KEY_ORDERS), z.array(pitchClassSchema).min(1).max(DRILL_LIMITS.keys)]).optional(),
+  start: pitchClassSchema.optional(),
+  articulation: z.enum(DRILL_ARTICULATIONS).optional(),
+  borrowed: z
+    .array(z.int().min(-40_320).max(40_320).multipleOf(2_520))
+    .min(1)
+    .max(DRILL_LIMITS.borrowed)
+    .refine(
+      (lengths) => lengths.every((length) => length !== 0) && lengths.some((length) => length > 0),
+      'lengths, with a note',
+    )
+    .optional(),
+  over: z
+    .strictObject({
+      title: textSchema(LONGEST_TEXT),
+      key: keySchema,
+      meter: meterSchema,
+      bars: z
+        .array(
+          z.strictObject({ chords: z.array(placedChordSchema).max(MOST_CHORDS_IN_BAR), partial: ticks.optional() }),
+        )
+        .min(1)
+        .max(MOST_STORED_BARS),
+    })
+    .optional(),
+  seed: z.int().min(0).max(999_999_999).optional(),
+  movingOn: z.strictObject({ when: z.enum(['mastered', 'in-turn']), rounds: z.int().min(1).max(9) }).optional(),
+  dates: z
+    .strictObject({
+      every: z.enum(['day', 'week']),
+      from: z
+        .string()
+        .regex(/^\d{4}-\d{2}-\d{2}$/)
+        .refine((text) => !Number.isNaN(Date.parse(text)), 'a date like 2026-01-31'),
+    })
+    .optional(),
+  spoken: z.boolean().optional(),
+});
 export const eventSchema = z.discriminatedUnion('kind', [noteSchema, restSchema]);
 const eventsSchema = z.array(eventSchema).min(1).max(512);
 const barSchema = z.strictObject({
@@ -122,17 +190,7 @@ const barSchema = z.strictObject({
     .min(1)
     .max(16)
     .optional(),
-  chords: z
-    .array(
-      z.strictObject({
-        at: z
-          .int()
-          .min(0)
-          .max(128 * 10_080),
-        symbol: chordSymbolSchema,
-      }),
-    )
-    .max(MOST_CHORDS_IN_BAR),
+  chords: z.array(placedChordSchema).max(MOST_CHORDS_IN_BAR),
   meter: meterSchema.optional(),
   key: keySchema.optional(),
   partial: ticks.optional(),
@@ -176,5 +234,6 @@ export const tuneSchema = z.strictObject({
         .optional(),
     })
     .optional(),
+  drill: drillSchema.optional(),
   bars: z.array(barSchema).min(1).max(MOST_STORED_BARS),
 }) as z.ZodType<Tune>;

@@ -21,7 +21,7 @@ import { beatsOf, isCompound } from '../../time/meter';
 import { spellNoteLength, spellRestLength } from '../../time/spellLength';
 import type { Ticks } from '../../time/ticks';
 import { inKey } from '../fit/inKey';
-import { partOfLine, type Part } from '../partFor';
+import { partOfLine, type Part } from '../part';
 
 /** Long bows, one a chord; a shuffle of long and two short; the same twice as quick. In beats of three: long and short, then three. */
 export const BOW_RHYTHMS = ['long', 'shuffle', 'quick'] as const;

@@ -10,7 +10,7 @@ import { beatsOf, middleOf } from '../../time/meter';
 import { spellNoteLength } from '../../time/spellLength';
 import type { Ticks } from '../../time/ticks';
 import { inKey } from '../fit/inKey';
-import { partOfLine, type Part } from '../partFor';
+import { partOfLine, type Part } from '../part';
 
 /** How many notes the easier part has: one a bar, two (one in bars without a middle), or one a beat. */
 export const UNDER_PACES = ['bar', 'half', 'beat'] as const;

@@ -1,6 +1,7 @@
 import { customInstrument, type CustomInstrument } from '../../instruments/customInstrument';
 import { instrumentById } from '../../instruments/catalogue';
 import type { Instrument, Level } from '../../instruments/instrument';
+import type { DrillWishes } from '../../drills/levelDrill';
 import type { ImprovisingWishes } from '../../pools/wishes';
 import type { Tempo, Tune } from '../../score/tune';
 import { TEMPO_LIMITS } from '../../score/usualTempo';
@@ -38,6 +39,8 @@ export interface Recipe {
   readonly page?: PageWishes;
   /** Notes to improvise with. */
   readonly improvise?: ImprovisingWishes;
+  /** How far the level goes in a drill. */
+  readonly drill?: DrillWishes;
 }
 
 export type Recipes = Readonly<Record<Level, Recipe>>;

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { cookies } from 'next/headers';
 import { notFound } from 'next/navigation';
 import { BenchScreen } from '../../../../features/bench/BenchScreen';
-import { STEPS } from '../../../../features/bench/steps';
+import { STEPS, stepsOf } from '../../../../features/bench/steps';
 import { currentStudio } from '../../../../server/database';
 import { BENCH_STAFF_SPACE } from '../../../../engrave/lanes';
 import { benchPaint } from '../../../../server/paint';
@@ -29,7 +29,7 @@ export default async function BenchPage({ params }: Props) {
   const [opened, groups, custom, saved] = step
     ? await Promise.all([openedTune(id), listGroups(studio), listCustomInstruments(studio), listSavedRecipes(studio)])
     : [];
-  if (!opened || !step) notFound();
+  if (!opened || !step || !stepsOf(opened.work.tune).includes(step)) notFound();
   const asked = Number((await cookies()).get('music-width')?.value);
   const width = asked >= 240 && asked <= 4_000 ? Math.round(asked) : USUAL_WIDTH;
   const paint = await benchPaint(opened.stored, 'written', width);

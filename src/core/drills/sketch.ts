@@ -1,0 +1,42 @@
+import { instrumentById } from '../instruments/catalogue';
+import type { Instrument, WrittenRange } from '../instruments/instrument';
+import type { DrillIdea } from '../score/drillIdea';
+import type { Tune } from '../score/tune';
+import { drillTitle, layDrill } from './drill';
+
+const SKETCH_RANGE: WrittenRange = {
+  low: { step: 'C', alter: 0, octave: 4 },
+  high: { step: 'C', alter: 0, octave: 6 },
+};
+/** Keys of the sketch: enough to know the drill by. */
+const SKETCH_KEYS = 3;
+
+/** Nobody's instrument: two octaves from middle C, as it sounds. */
+function sketchInstrument(): Instrument {
+  const flute = instrumentById('flute');
+  if (!flute) throw new Error('the catalogue has no flute');
+  const range = { beginner: SKETCH_RANGE, intermediate: SKETCH_RANGE, advanced: SKETCH_RANGE, full: SKETCH_RANGE };
+  return { ...flute, id: 'sketch', range };
+}
+
+/** The document of a drill: its idea, and its first exercise in a few keys, by which it is known on the shelf. Parts are laid out from the idea. */
+export function drillTune(idea: DrillIdea, title: string = drillTitle(idea)): Tune {
+  const [first] = idea.steps;
+  const asked = { level: 'beginner', instrument: sketchInstrument(), wishes: { keys: SKETCH_KEYS } } as const;
+  const { tune } = layDrill({ ...idea, steps: [first] }, asked);
+  // Heads of keys are for parts; on the shelf there is no room for them.
+  const bars = tune.bars.map(({ section: _, ...bar }) => bar);
+  return { ...tune, title, drill: idea, bars };
+}
+
+/** A drill's document with another idea. A title that said the old idea says the new one. */
+export function withIdea(tune: Tune, idea: DrillIdea): Tune {
+  const isOwnTitle = tune.drill !== undefined && tune.title === drillTitle(tune.drill);
+  const made = drillTune(idea, isOwnTitle ? drillTitle(idea) : tune.title);
+  return {
+    ...made,
+    rights: tune.rights,
+    ...(tune.composer && { composer: tune.composer }),
+    ...(tune.source && { source: tune.source }),
+  };
+}

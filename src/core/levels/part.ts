@@ -1,0 +1,220 @@
+import { barDifficulties, type Difficulty } from '../analysis/difficulty';
+import { phrasesOf, type Phrase } from '../analysis/phrases';
+import { toSounding, type Instrument, type Level } from '../instruments/instrument';
+import type { Interval } from '../pitch/interval';
+import type { Key } from '../pitch/key';
+import { byOctaves, pitchClassOf, type Pitch } from '../pitch/pitch';
+import { readableInterval, withoutDoubleAccidental } from '../pitch/respell';
+import { soundingNotes } from '../score/sounding';
+import { barNumbers, mapNotes, type Bar, type Swing, type Tempo, type Tune } from '../score/tune';
+import type { Meter } from '../time/meter';
+import { aidsFor, withAids } from './page/aids';
+import { breathsOf, breathTooLong, type Breaths } from './page/breaths';
+import type { Change } from './change';
+import { fingerPart, type FingeredPart } from './page/fingerPart';
+import { extremesOf, type NoteOutside } from './fit/fit';
+import { transposeBars } from './fit/inKey';
+import { runsLeftOut, withCues, withRests, type BarRun } from './bars/leaveOut';
+import { fidelityTo } from './line/fidelity';
+import { levelTempo } from './recipe/recipe';
+import type { FormWishes, PageSize } from './recipe/groups';
+import type { PageRequest } from './page/pageRequest';
+import { phrasesIn } from './bars/versions';
+import type { Source } from './line/source';
+import type { LevelLine, LineRequest } from './line/lineRequest';
+
+/** What one player reads, computed from tune, level and instrument; never stored. */
+export interface Part {
+  readonly level: Level;
+  readonly instrument: Instrument;
+  readonly title: string;
+  readonly composer?: string;
+  /** For whom, where it is written for one player of a group. */
+  readonly playerName?: string;
+  readonly concertKey: Key;
+  readonly writtenKey: Key;
+  readonly meter: Meter;
+  readonly tempo: Tempo;
+  readonly swing?: Swing;
+  /** Written pitch. */
+  readonly bars: readonly Bar[];
+  /** Passages that are left out, and printed as rests. */
+  readonly leftOut?: readonly BarRun[];
+  readonly ossias?: readonly Ossia[];
+  /** The same bars as they sound. */
+  readonly soundingBars: readonly Bar[];
+  /** Added to a concert pitch (or chord) to get the written one, spelling included. */
+  readonly written: Interval;
+  /** Octaves by which the line was moved against the tune, apart from the instrument's own. */
+  readonly octaves: number;
+  readonly lowest?: Pitch;
+  readonly highest?: Pitch;
+  readonly outside: readonly NoteOutside[];
+  readonly fidelity: number;
+  /** How the line is fingered and what of it is printed; none where no marks are wanted. */
+  readonly fingered?: FingeredPart;
+  /** Stretches that begin lines of their own, and between which pages are turned: the keys of a drill. */
+  readonly sections?: readonly BarRun[];
+  /** Sentences that are printed before the music. */
+  readonly lead?: readonly string[];
+  /** How large it is printed; usual for its level where nothing is said. */
+  readonly size?: PageSize;
+  /** For each bar as it is read; see `lineDifficulty` for the whole. */
+  readonly difficulty: readonly Difficulty[];
+}
+
+/** Another version of some bars, for a small staff over them. */
+export interface Ossia {
+  /** Index of the part's bar over which it begins. */
+  readonly at: number;
+  /** Written pitch. */
+  readonly bars: readonly Bar[];
+}
+
+export interface PartRequest extends LineRequest {
+  /** Nothing is printed over the notes by default. */
+  readonly page?: PageRequest;
+  readonly form?: FormWishes;
+}
+
+/**
+ * A line that is made already, in concert pitch and where it shall lie, as a part: only written out, with marks and aids as asked.
+ * @param phrases where they are known; else they are looked for
+ */
+export function partOfLine(
+  line: Tune,
+  request: Pick<PartRequest, 'level' | 'instrument' | 'setting' | 'page'>,
+  phrases: readonly Phrase[] = phrasesOf(line),
+): Part {
+  return finished({ tune: line, phrases }, request, {
+    tune: line,
+    base: line,
+    shift: 0,
+    octaves: 0,
+    outside: [],
+    changes: [],
+    rounds: [],
+  }).value;
+}
+
+/** A level's line as the player reads it: written pitch, tempo, marks and aids, and what is said of it. */
+export function finished(
+  { tune, phrases }: Source,
+  { level, instrument, setting = {}, articulation = {}, form = {}, page = {} }: PartRequest,
+  line: LevelLine,
+): { readonly value: Part; readonly changes: readonly Change[] } {
+  const { fingers, aids = {}, syllables = 'counting', size } = page;
+  const written = readableInterval(line.tune.key, instrument.transposition);
+  const onPage = transposeBars(line.tune, instrument.transposition);
+  const plain = level === 'beginner' ? withoutDoubles(line.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
+  const extremes = extremesOf(plain.bars);
+  const tempo = levelTempo(tune, level, setting.perMinute);
+  const whole = closed(plain.bars);
+  const leftOut = form.leaveOut === 'rests' ? runsLeftOut(whole) : [];
+  const bars = withRests({ bars: whole, meter: tune.meter }, leftOut);
+  const cued = (played: readonly Bar[]) =>
+    leftOut.length === 0
+      ? played
+      : withCues(
+          played,
+          leftOut,
+          transposeBars(
+            {
+              key: tune.key,
+              bars: mapNotes(tune.bars, (note) => ({ ...note, pitch: byOctaves(note.pitch, line.octaves) })),
+            },
+            instrument.transposition,
+          ).bars,
+        );
+  const fingered =
+    fingers && fingers.marks !== 'none'
+      ? fingerPart({ bars, meter: tune.meter }, tempo, instrument, fingers)
+      : undefined;
+  const context = {
+    key: onPage.key,
+    meter: tune.meter,
+    tempo,
+    instrument,
+    level,
+    syllables,
+    phrases: phrasesIn({ ...line.tune, bars }, tune, phrases),
+  };
+  const breaths =
+    aids.breaths && aidsFor(instrument).includes('breaths')
+      ? breathsOf(soundingNotes({ bars, meter: tune.meter }), bars, context)
+      : undefined;
+  const helped = Object.keys(aids).length === 0 ? bars : withAids(bars, aids, { ...context, breaths });
+  const breathless = breaths ? longBreath(tune, breaths) : [];
+  const soundingBars = withRests(
+    {
+      bars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
+      meter: tune.meter,
+    },
+    leftOut,
+  );
+  return {
+    value: {
+      level,
+      instrument,
+      title: tune.title,
+      ...(tune.composer && { composer: tune.composer }),
+      concertKey: line.tune.key,
+      writtenKey: onPage.key,
+      meter: tune.meter,
+      tempo,
+      ...swingOf(articulation.swing ?? tune.swing),
+      bars: cued(helped),
+      soundingBars,
+      ...(leftOut.length > 0 && { leftOut }),
+      written,
+      octaves: line.octaves,
+      ...extremes,
+      outside: line.outside,
+      fidelity: fidelityTo({ tune, phrases }, { bars: soundingBars, meter: tune.meter }),
+      ...(fingered && { fingered }),
+      ...(size && size !== 'usual' && { size }),
+      difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
+    },
+    changes: [...line.changes, ...plain.changes, ...breathless].toSorted((a, b) => a.barIndex - b.barIndex),
+  };
+}
+
+/** A word for the stretch that the player's breath does not last for. */
+function longBreath(tune: Tune, breaths: Breaths): readonly Change[] {
+  const found = breathTooLong(breaths);
+  if (!found) return [];
+  const { seconds, barIndex } = found;
+  const detail = { kind: 'long-breath' as const, seconds, lasts: breaths.lasts };
+  return [{ bar: barNumbers(tune)[barIndex] ?? 0, barIndex, events: [], detail }];
+}
+
+function swingOf(swing: Swing | 'straight' | undefined): { readonly swing?: Swing } {
+  return swing === undefined || swing === 'straight' ? {} : { swing };
+}
+
+/** A part ends with a final line even where its source has none. */
+function closed(bars: readonly Bar[]): readonly Bar[] {
+  const last = bars.at(-1);
+  if (!last || last.barline || last.repeatEnd !== undefined) return bars;
+  return [...bars.slice(0, -1), { ...last, barline: 'final' }];
+}
+
+function withoutDoubles(
+  concert: Tune,
+  written: readonly Bar[],
+): { readonly bars: readonly Bar[]; readonly changes: readonly Change[] } {
+  const numbers = barNumbers(concert);
+  const changes: Change[] = [];
+  const bars = mapNotes(written, (note, barIndex) => {
+    const pitch = withoutDoubleAccidental(note.pitch);
+    if (pitch === note.pitch) return note;
+    changes.push({
+      bar: numbers[barIndex] ?? 0,
+      barIndex,
+      events: [note.id],
+      detail: { kind: 'respelled', from: pitchClassOf(note.pitch), to: pitchClassOf(pitch) },
+    });
+    return { ...note, pitch };
+  });
+  return { bars, changes };
+}

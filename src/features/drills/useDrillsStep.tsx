@@ -1,0 +1,141 @@
+'use client';
+
+import { Tabs } from 'radix-ui';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { useStore } from 'zustand';
+import { isOverForm, patternName } from '../../core/drills/drill';
+import { ALL_TONICS } from '../../core/drills/keyOrder';
+import { easiestKeys } from '../../core/drills/levelDrill';
+import { parsePattern } from '../../core/drills/pattern';
+import { withIdea } from '../../core/drills/sketch';
+import { instrumentOfPlayer, type Group } from '../../core/keys/group';
+import { chroma, type PitchClass } from '../../core/pitch/pitch';
+import type { DrillIdea } from '../../core/score/drillIdea';
+import { DrillLanes } from '../work/drills/DrillLanes';
+import type { Bench, Engraved, StepView } from '../work/step';
+import { BorrowSheet } from './BorrowSheet';
+import { DrillPaper } from './DrillPaper';
+import { DrillWords } from './DrillWords';
+import { PatternShelf } from './PatternShelf';
+import { TuneDrills } from './TuneDrills';
+import { VariantGrid } from './VariantGrid';
+
+const TABS = ['patterns', 'variants', 'paper'] as const;
+type Tab = (typeof TABS)[number];
+const TAB_NAMES: Readonly<Record<Tab, string>> = { patterns: 'Patterns', variants: 'Variants', paper: 'Paper' };
+
+/** The Drills step: of a tune, the drills that it asks for; of a drill, the sentence that makes it and its music key by key. */
+export function useDrillsStep(bench: Bench, isOpen: boolean): StepView {
+  const { store } = bench;
+  const work = useStore(store, ({ document }) => document);
+  const selection = useStore(store, (state) => state.selection);
+  const quiet = useDeferredValue(work);
+  const [tab, setTab] = useState<Tab>('patterns');
+  const [isBorrowing, setBorrowing] = useState(false);
+  const idea = work.tune.drill;
+  const friendly = useMemo(
+    () => (idea && bench.group ? friendlyKeys(bench.group, idea) : undefined),
+    [bench.group, idea],
+  );
+  if (!isOpen) return { drawer: () => null };
+  if (!idea)
+    return {
+      drawer: ({ infos, numbers }: Engraved) => <TuneDrills work={quiet} infos={infos} numbers={numbers} />,
+    };
+  const onIdea = (what: string, next: DrillIdea) => {
+    const { document, change } = store.getState();
+    change(what, { ...document, tune: withIdea(document.tune, next) });
+  };
+  const [first, ...rest] = idea.steps;
+  return {
+    head: (
+      <>
+        <DrillWords idea={idea} onIdea={onIdea} friendly={friendly} onBorrow={() => setBorrowing(true)} />
+        {isBorrowing && (
+          <BorrowSheet
+            onClose={() => setBorrowing(false)}
+            onTake={(borrowed, title) => {
+              setBorrowing(false);
+              onIdea(`The rhythm of ${title}`, {
+                ...idea,
+                borrowed,
+                steps: [{ ...first, rhythm: 'borrowed' }, ...rest],
+              });
+            }}
+          />
+        )}
+      </>
+    ),
+    body: ({ infos, draws }: Engraved) => (
+      <DrillLanes work={quiet} infos={infos} draws={draws} selection={selection} onSelect={store.getState().select} />
+    ),
+    drawer: ({ draws }: Engraved) => (
+      <Tabs.Root
+        value={tab}
+        onValueChange={(value) => {
+          const found = TABS.find((known) => known === value);
+          if (found) setTab(found);
+        }}
+      >
+        <Tabs.List aria-label="About this drill" className="mb-2 flex gap-1">
+          {TABS.map((one) => (
+            <Tabs.Trigger
+              key={one}
+              value={one}
+              className="min-h-8 flex-1 rounded px-2 text-[13px] hover:bg-cane-pale data-[state=active]:bg-paper data-[state=active]:font-semibold data-[state=active]:outline data-[state=active]:outline-[#8f8d7c]"
+            >
+              {TAB_NAMES[one]}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <Tabs.Content value="patterns">
+          <PatternShelf
+            set={first.set}
+            chosen={first.pattern}
+            hasForm={idea.over !== undefined}
+            draws={draws}
+            onPick={(pattern) =>
+              onIdea(`Pattern: ${patternName(pattern)}`, { ...idea, steps: [{ ...first, pattern }, ...rest] })
+            }
+          />
+        </Tabs.Content>
+        <Tabs.Content value="variants">
+          <VariantGrid idea={idea} onIdea={onIdea} />
+        </Tabs.Content>
+        <Tabs.Content value="paper">
+          <DrillPaper bench={bench} idea={idea} onIdea={onIdea} />
+        </Tabs.Content>
+      </Tabs.Root>
+    ),
+    drawerWidth: 300,
+  };
+}
+
+/** How many keys a group is given. */
+const FRIENDLY = 6;
+
+/** The keys that are easiest for all players of a group together, beginners counting most. */
+function friendlyKeys(
+  group: Group,
+  idea: DrillIdea,
+): { readonly name: string; readonly tonics: readonly PitchClass[] } {
+  const [{ set, pattern }] = idea.steps;
+  const parsed = parsePattern(pattern);
+  const weights = { beginner: 3, intermediate: 2, advanced: 1 } as const;
+  const places = new Map<number, number>();
+  for (const player of group.players) {
+    const instrument = instrumentOfPlayer(player);
+    if (!instrument) continue;
+    const ranked = easiestKeys(
+      instrument,
+      player.level,
+      set,
+      parsed.ok && !isOverForm(pattern) ? parsed.value : undefined,
+    );
+    ranked.forEach((tonic, place) =>
+      places.set(chroma(tonic), (places.get(chroma(tonic)) ?? 0) + place * weights[player.level]),
+    );
+  }
+  const tonics = ALL_TONICS.toSorted((a, b) => (places.get(chroma(a)) ?? 0) - (places.get(chroma(b)) ?? 0));
+  return { name: group.name, tonics: tonics.slice(0, FRIENDLY) };
+}
