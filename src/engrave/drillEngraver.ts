@@ -132,7 +132,7 @@ function slotsOf(made: ReadonlyMap<Level, DrillPart>, view: PitchView, work: Wor
       const key = view === 'written' ? section.writtenKey : section.key;
       slot.cells.push({
         level,
-        name: view === 'written' ? section.name : section.concertName,
+        name: view === 'written' ? section.set : section.concertSet,
         signs: signsText(key),
         from: section.from,
         to: section.to,

@@ -42,6 +42,9 @@ export interface DrillSection {
   /** As it is headed in the part, and where it is read as it sounds. */
   readonly name: string;
   readonly concertName: string;
+  /** The set alone, without exercise and date: written, and as it sounds. */
+  readonly set: string;
+  readonly concertSet: string;
   /** Indices of its bars: `from` up to but without `to`. */
   readonly from: number;
   readonly to: number;
@@ -92,7 +95,7 @@ export function layDrill(idea: DrillIdea, request: DrillRequest): DrillLine {
   let key: Key | undefined;
   let firstMeter: Meter = { count: 4, unit: 4 };
   const rhythmOf = (step: DrillStep) => wishes.rhythm ?? step.rhythm ?? usualRhythm(level, patternOf(step));
-  const take = (made: MadeSection, step: number) => {
+  const take = (made: MadeSection & Pick<DrillSection, 'name' | 'concertName'>, step: number) => {
     if (made.bars.length === 0 || bars.length + made.bars.length > DRILL_LIMITS.bars) return;
     const from = bars.length;
     const sounding = readableInterval(made.writtenKey, toSounding(instrument));
@@ -124,6 +127,8 @@ export function layDrill(idea: DrillIdea, request: DrillRequest): DrillLine {
       writtenKey: made.writtenKey,
       name: made.name,
       concertName: made.concertName,
+      set: made.set,
+      concertSet: made.concertSet,
       from,
       to: bars.length,
       notes: made.notes,
@@ -141,7 +146,7 @@ export function layDrill(idea: DrillIdea, request: DrillRequest): DrillLine {
       const head = idea.steps.length > 1 ? `${index + 1}. ${capitalised(patternName(step.pattern))} · ` : '';
       const day = idea.dates ? ` · ${dateOfKey(idea.dates, date)}` : '';
       date += 1;
-      take({ ...made, name: `${head}${made.name}${day}`, concertName: `${head}${made.concertName}${day}` }, index);
+      take({ ...made, name: `${head}${made.set}${day}`, concertName: `${head}${made.concertSet}${day}` }, index);
     }
   });
   const [first] = sections;
@@ -177,8 +182,8 @@ function restBar(names: Names, meter: Meter): Bar {
 interface MadeSection {
   readonly key: Key;
   readonly writtenKey: Key;
-  readonly name: string;
-  readonly concertName: string;
+  readonly set: string;
+  readonly concertSet: string;
   readonly meter: Meter;
   readonly bars: readonly Bar[];
   readonly notes: readonly Pitch[];
@@ -271,8 +276,8 @@ function sectionsOf(
     return {
       key: keyForSet(concert),
       writtenKey: keyForSet(scale),
-      name: nameScale(scale),
-      concertName: nameScale(concert),
+      set: nameScale(scale),
+      concertSet: nameScale(concert),
       meter,
       bars: articulated(plain, pattern.kind === 'lip-slurs' ? 'slurred-4' : (idea.articulation ?? 'plain'), line.group),
       notes: line.notes,
@@ -373,8 +378,8 @@ function overSection(
   return {
     key: concertKey,
     writtenKey,
-    name: nameKey(writtenKey),
-    concertName: nameKey(concertKey),
+    set: nameKey(writtenKey),
+    concertSet: nameKey(concertKey),
     meter: over.meter,
     bars: articulated(bars, idea.articulation ?? 'plain', 4),
     notes,

@@ -14,7 +14,7 @@ export type AccidentalTable = ReadonlyMap<EventId, PrintedAccidental>;
 /**
  * Accidentals by the common rules (E. Gould, Behind Bars, 2011, "Accidentals"): one holds to the end of its bar for its
  * own octave; the continuation of a tie needs none. Courtesy signs are given where the same letter was altered
- * otherwise in another octave of this bar, or in the bar before.
+ * otherwise in another octave of this bar, or in the bar before; a new signature says it for all.
  */
 export function accidentalsFor(tune: Pick<Tune, 'bars' | 'key'>): AccidentalTable {
   const table = new Map<EventId, PrintedAccidental>();
@@ -23,6 +23,7 @@ export function accidentalsFor(tune: Pick<Tune, 'bars' | 'key'>): AccidentalTabl
   let tiedFrom: Pitch | undefined;
   tune.bars.forEach((bar, index) => {
     const signature = signatureOf(keys[index] ?? tune.key);
+    if (bar.key) before = [];
     const inForce = new Map<number, number>();
     const sounded: Pitch[] = [];
     const mark = (id: EventId, pitch: Pitch) => {

@@ -63,7 +63,11 @@ export function PatternShelf({
                     >
                       <span className="block text-[13px] font-medium first-letter:uppercase">{name}</span>
                       {picture && (
-                        <span aria-hidden="true" className="block" dangerouslySetInnerHTML={{ __html: picture }} />
+                        <span
+                          aria-hidden="true"
+                          className="music block"
+                          dangerouslySetInnerHTML={{ __html: picture }}
+                        />
                       )}
                     </button>
                   </li>
