@@ -4,7 +4,7 @@ import { accidentalsFor } from '../core/score/accidentals';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Part } from '../core/levels/partFor';
 import type { PageSize } from '../core/levels/recipe/groups';
-import { isNote, type Tempo } from '../core/score/tune';
+import { isNote, keysOf, metersOf, type Tempo } from '../core/score/tune';
 import { nameValue } from '../core/time/noteValue';
 import { lyricMargin, type Engraver } from './engraver';
 import { barWidths, goodLineStarts, planLines, withWholeRests, type Line } from './lines';
@@ -93,25 +93,27 @@ export function bookPdf(
   return bytes;
 }
 
-/** The same part with the names of its sections covered: the player names them. */
+/** The same part with the headings of its sections covered: the player names the keys. */
 export function withCoveredNames(part: Part): Part {
-  const bars = part.bars.map((bar) => (bar.section === undefined ? bar : { ...bar, section: '________' }));
-  return { ...part, bars };
+  return { ...part, ...(part.sections && { sections: part.sections.map((one) => ({ ...one, heading: COVERED })) }) };
 }
+
+/** A line to write the name of a key on. */
+const COVERED = 'Key: ____________________';
 
 function drawPart(document: PDFKit.PDFDocument, engraver: Engraver, part: Part, paper: Paper): void {
   const [width, height] = PAPER_SIZE[paper];
-  const { xml, lines, staff, staffSpace, width: inside } = partSource(part, paper);
-  const picture = cutSystems(engraver.systems(xml, { width: inside, staffSpace, lyricMargin: lyricMargin([staff]) }));
+  const { picture, lines, headings, staff, staffSpace, width: inside } = partPicture(engraver, part, paper);
   const scale = inside / picture.width;
   const ossias = ossiaPictures(engraver, part, staff, lines, picture, staffSpace);
-  const pages = paginate(picture, lines, part, height / scale, scale, ossias);
+  const above: Above = { ossias, headings };
+  const pages = paginate(picture, lines, part, height / scale, scale, above);
   let spread = 0;
   pages.forEach((systems, page) => {
     document.addPage({ size: [width, height], margin: 0 });
     if (page === 0) drawHeader(document, part, width);
     const head = page === 0 ? headerHeight(part) : 0;
-    spread = drawSystems(document, picture, systems, ossias, {
+    spread = drawSystems(document, picture, systems, above, {
       top: MARGIN.top + head,
       left: MARGIN.side,
       width: inside,
@@ -134,7 +136,7 @@ export function partSource(part: Part, paper: Paper = 'a4') {
   const staffSpace = staffSpaceOf(part);
   // The clef and signature take room in every line.
   const room = inside / (staffSpace * SPACES_PER_QUARTER) - 2 - Math.abs(part.writtenKey.tonic.alter) * 0.5;
-  const lines = withWholeRests(linesOf(part, widths, room, goodLineStarts(withSigns)), staff.restRuns ?? new Map());
+  const lines = withWholeRests(planLines(widths, room, goodLineStarts(withSigns)), staff.restRuns ?? new Map());
   const xml = writeMusicXml(
     // The tempo stands at the head of the page, where nothing can come in its way.
     { ...score, staves: [{ ...untimed, name: '' }] },
@@ -143,20 +145,74 @@ export function partSource(part: Part, paper: Paper = 'a4') {
   return { xml, lines, staff, staffSpace, width: inside };
 }
 
-/** Lines of a part; each of its sections begins one. */
-function linesOf(
-  { sections }: Pick<Part, 'sections'>,
-  widths: readonly number[],
-  room: number,
-  goodStarts: ReadonlySet<number>,
-): readonly Line[] {
-  if (!sections || sections.length === 0) return planLines(widths, room, goodStarts);
-  return sections.flatMap(({ from, to }) =>
-    planLines(widths.slice(from, to), room, new Set([0])).map((line) => ({
-      from: from + line.from,
-      to: from + line.to,
-    })),
-  );
+/** What stands above systems and takes room there: small staves, and the headings of sections. */
+interface Above {
+  readonly ossias: Ossias;
+  readonly headings: ReadonlyMap<SystemPicture, string>;
+}
+
+/** Room for a heading, in staff spaces. */
+const HEADING_SPACES = 3.4;
+
+function roomOver(system: SystemPicture | undefined, { ossias, headings }: Above): number {
+  const heading = system && headings.has(system) ? ((system.bottom - system.top) / 4) * HEADING_SPACES : 0;
+  return heading + roomAbove(system, ossias);
+}
+
+/** A part's systems as one tall picture. Sections are engraved each for itself: none warns of the next one's signature. */
+function partPicture(engraver: Engraver, part: Part, paper: Paper) {
+  const { sections = [], ...whole } = part;
+  const draw = (one: Part) => {
+    const source = partSource(one, paper);
+    const { xml, width, staffSpace, staff } = source;
+    const picture = cutSystems(engraver.systems(xml, { width, staffSpace, lyricMargin: lyricMargin([staff]) }));
+    return { ...source, picture };
+  };
+  if (sections.length === 0) return { ...draw(whole), headings: new Map<SystemPicture, string>() };
+  const [keys, meters] = [
+    keysOf({ key: part.writtenKey, bars: part.bars }),
+    metersOf({ meter: part.meter, bars: part.bars }),
+  ];
+  const drawn = sections.map(({ from, to, heading }) => {
+    const bars = part.bars.slice(from, to).map(({ section: _, ...bar }, index) => {
+      const { key: _key, meter: _meter, ...first } = bar;
+      return index === 0 ? first : bar;
+    });
+    const own = draw({ ...whole, bars, writtenKey: keys[from] ?? part.writtenKey, meter: meters[from] ?? part.meter });
+    return { ...own, from, heading };
+  });
+  const pictures = stacked(drawn.map(({ picture }) => picture));
+  const headings = new Map<SystemPicture, string>();
+  let first = 0;
+  const lines = drawn.flatMap(({ lines: own, from, heading, picture }) => {
+    const system = pictures.systems[first];
+    if (system) headings.set(system, heading);
+    first += picture.systems.length;
+    return own.map((line) => ({ from: line.from + from, to: line.to + from }));
+  });
+  const [{ staff, staffSpace, width }] = [drawn[0] ?? draw(whole)];
+  return { picture: pictures, lines, headings, staff, staffSpace, width };
+}
+
+/** Pictures of one width under one another. */
+function stacked(pictures: readonly TallPicture[]): TallPicture {
+  let height = 0;
+  const systems = pictures.flatMap((picture) => {
+    const down = height;
+    height += picture.height;
+    return picture.systems.map((system) => ({
+      ...system,
+      markup: `<g transform="translate(0 ${down})">${system.markup}</g>`,
+      top: system.top + down,
+      bottom: system.bottom + down,
+    }));
+  });
+  return {
+    definitions: pictures.map(({ definitions }) => definitions).join(''),
+    width: pictures[0]?.width ?? 1,
+    height,
+    systems,
+  };
 }
 
 /** Height of a line of words before the music, points. */
@@ -184,7 +240,7 @@ function paginate(
   part: Part,
   pageHeight: number,
   scale: number,
-  ossias: Ossias,
+  above: Above,
 ): readonly (readonly SystemPicture[])[] {
   const pages: SystemPicture[][] = [];
   const endsWithRest = (index: number) => {
@@ -195,7 +251,7 @@ function paginate(
     const header = pages.length === 0 ? headerHeight(part) / scale : 0;
     let room = pageHeight - (MARGIN.top + MARGIN.bottom + FOOTER_HEIGHT) / scale - header;
     let end = next;
-    const needs = (index: number) => heightOf(picture, index) + roomAbove(picture.systems[index], ossias);
+    const needs = (index: number) => heightOf(picture, index) + roomOver(picture.systems[index], above);
     while (end < picture.systems.length && (end === next || needs(end) <= room)) {
       room -= needs(end);
       end += 1;
@@ -230,9 +286,10 @@ function drawSystems(
   document: PDFKit.PDFDocument,
   picture: TallPicture,
   systems: readonly SystemPicture[],
-  ossias: Ossias,
+  over: Above,
   frame: Frame,
 ): number {
+  const { ossias, headings } = over;
   const scale = frame.width / picture.width;
   const first = systems[0];
   const last = systems.at(-1);
@@ -244,14 +301,20 @@ function drawSystems(
       first.top +
       above +
       (staff / 4) * AIR.below +
-      systems.reduce((sum, system) => sum + roomAbove(system, ossias), 0)) *
+      systems.reduce((sum, system) => sum + roomOver(system, over), 0)) *
     scale;
   // The page is filled: staves are spread over it; a last page keeps the distances of the one before.
   const spare = systems.length < 2 ? 0 : Math.min(frame.most, Math.max(0, frame.room - natural) / (systems.length - 1));
   let raised = 0;
   systems.forEach((system, index) => {
-    raised += roomAbove(system, ossias);
+    raised += roomOver(system, over);
     const y = frame.top + (system.top - first.top + above + raised) * scale + index * spare;
+    const heading = headings.get(system);
+    if (heading !== undefined)
+      drawText(document, heading, frame.left, y - above * scale, frame.width, {
+        font: 'serif-bold',
+        size: 12,
+      });
     const viewTop = system.top - above;
     const viewHeight = staff * 4;
     const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 ${viewTop} ${picture.width} ${viewHeight}" color="black" font-family="Times" overflow="visible">${picture.definitions}${system.markup}</svg>`;

@@ -1,7 +1,7 @@
 import { soundingNotes } from '../score/sounding';
 import { barNumbers, type Tune } from '../score/tune';
 import type { DrillIdea } from '../score/drillIdea';
-import { layDrill, type DrillLine, type DrillRequest } from '../drills/drill';
+import { layDrill, signsText, type DrillLine, type DrillRequest } from '../drills/drill';
 import type { Change } from './change';
 import { partOfLine, type Part, type PartRequest } from './part';
 
@@ -39,7 +39,11 @@ export function drillPart(
     const section = sounding.get(index);
     return section === undefined ? bar : { ...bar, section };
   });
-  const sections = line.sections.map(({ from, to }) => ({ from, to }));
+  const sections = line.sections.map(({ from, to, name, writtenKey }) => ({
+    from,
+    to,
+    heading: `${name}   ${signsText(writtenKey)}`,
+  }));
   const lead = leadOf(idea);
   return { value: { ...part, soundingBars, sections, ...(lead.length > 0 && { lead }) }, changes, line };
 }

@@ -53,14 +53,19 @@ export interface Part {
   readonly fidelity: number;
   /** How the line is fingered and what of it is printed; none where no marks are wanted. */
   readonly fingered?: FingeredPart;
-  /** Stretches that begin lines of their own, and between which pages are turned: the keys of a drill. */
-  readonly sections?: readonly BarRun[];
+  /** Stretches that stand for themselves under a heading, and between which pages are turned: the keys of a drill. */
+  readonly sections?: readonly PartSection[];
   /** Sentences that are printed before the music. */
   readonly lead?: readonly string[];
   /** How large it is printed; usual for its level where nothing is said. */
   readonly size?: PageSize;
   /** For each bar as it is read; see `lineDifficulty` for the whole. */
   readonly difficulty: readonly Difficulty[];
+}
+
+/** Bars `from` up to but without `to` under a heading. */
+export interface PartSection extends BarRun {
+  readonly heading: string;
 }
 
 /** Another version of some bars, for a small staff over them. */
