@@ -1,5 +1,5 @@
 import { LEVELS, type Level } from '../core/instruments/instrument';
-import { describeChange } from '../core/levels/change';
+import { describeChange, type ChangeText } from '../core/levels/change';
 import { drillOfLevel } from '../core/levels/levelPart';
 import type { DrillPart } from '../core/levels/drillPart';
 import type { Work } from '../core/levels/recipe/work';
@@ -68,7 +68,11 @@ export class DrillEngraver {
         const part = made.get(level);
         const lane = part && laneStaff(level, part.value, view);
         // The key stands beside the row already.
-        const plain = lane && { ...lane, bars: lane.bars.map(({ section: _, ...bar }) => bar) };
+        const plain = lane && {
+          ...lane,
+          hideChords: work.tune.drill?.over === undefined,
+          bars: lane.bars.map(({ section: _, ...bar }) => bar),
+        };
         return [level, plain && { ...plain, accidentals: accidentalsFor(plain) }] as const;
       }),
     );
@@ -99,6 +103,17 @@ export class DrillEngraver {
     const source = Engraver.rowSource(request);
     return this.drawn.getOr(`${request.width}/${request.seed}/${source}`, () => this.engraver.row(request, source));
   }
+}
+
+/** Of many places that the same is said of, the first three and how many more. */
+function gathered(said: readonly ChangeText[]): readonly ChangeText[] {
+  const byWhy = new Map<string, string[]>();
+  for (const { what, why } of said) byWhy.set(why, [...(byWhy.get(why) ?? []), what]);
+  return [...byWhy].map(([why, all]) => {
+    const whats = [...new Set(all)];
+    const more = whats.length - 3;
+    return { what: more > 0 ? `${whats.slice(0, 3).join('; ')}; and ${more} more` : whats.join('; '), why };
+  });
 }
 
 /** The keys of all levels one under another: in the order of the level that goes through most of them. */
@@ -136,9 +151,11 @@ function slotsOf(made: ReadonlyMap<Level, DrillPart>, view: PitchView, work: Wor
         signs: signsText(key),
         from: section.from,
         to: section.to,
-        said: changes
-          .filter(({ barIndex }) => barIndex >= section.from && barIndex < section.to)
-          .map((change) => describeChange(change, value.written)),
+        said: gathered(
+          changes
+            .filter(({ barIndex }) => barIndex >= section.from && barIndex < section.to)
+            .map((change) => describeChange(change, value.written)),
+        ),
       });
     }
   const inOrder = slots

@@ -1,4 +1,4 @@
-import { printChord, transposeChord, withReadableRoot } from '../harmony/chordSymbol';
+import { nameChord, transposeChord, withReadableRoot } from '../harmony/chordSymbol';
 import { nameScale, nameOfSet, readableScale, SCALE_OF_MODE, type Scale } from '../harmony/scales';
 import { toSounding, type Instrument, type Level } from '../instruments/instrument';
 import { intervalBetweenTonics, nameKey, sameKey, signatureOf, transposeKey, type Key } from '../pitch/key';
@@ -357,7 +357,7 @@ function overSection(
   const rooms = held ? form.map(({ symbol }) => (symbol.kind === 'chord' ? 1 : 0)) : roomIn(form, slots);
   const stretches = form.map(({ symbol }, k): Stretch => ({
     symbol,
-    name: printChord(symbol),
+    name: nameChord(symbol),
     room: symbol.kind === 'chord' ? (rooms[k] ?? 0) : 0,
   }));
   const line = lineOverForm(stretches, kind, direction, range, writtenKey.tonic);

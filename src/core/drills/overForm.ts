@@ -1,9 +1,9 @@
 import { chordTones } from '../harmony/chordTones';
 import type { ChordSymbol } from '../harmony/chordSymbol';
 import type { WrittenRange } from '../instruments/instrument';
-import { chroma, semitones, type Pitch, type PitchClass } from '../pitch/pitch';
+import { chroma, namePitchClass, semitones, type Pitch, type PitchClass } from '../pitch/pitch';
 import type { DrillDirection } from '../score/drillIdea';
-import { rungsOfChord, rungsWithin, tonicsWithin, type Rungs } from './rungs';
+import { rungsOfChord, rungsWithin, type Rungs } from './rungs';
 import { nameSpan, type Said } from './said';
 
 /** A chord's stretch of a form: how many notes it has room for. */
@@ -70,12 +70,13 @@ export function lineOverForm(
           : stretch % 2 === 0
             ? direction !== 'down-up'
             : direction === 'down-up';
-    const { start, folds } = startOf(rungs, within, { isNearest, goesUp, room, last });
-    if (folds)
+    const { start, kept } = startOf(rungs, within, { isNearest, goesUp, room, last });
+    const from = rungs.up[start];
+    if (kept !== 'whole' && from)
       said.push({
         stretch,
-        what: `${name}: turned at the edge`,
-        why: `${room} notes one way would go beyond ${nameSpan(range)}`,
+        what: kept === 'inverted' ? `${name} begins on ${namePitchClass(from)}` : `${name} turns at the edge`,
+        why: `from its ${goesUp ? 'root' : 'top'} it would go beyond ${nameSpan(range)}`,
       });
     const line = zigzag(start, room, goesUp, within, rungs.perOctave)
       .map((rung) => rungs.up[rung])
@@ -105,7 +106,7 @@ function startOf(
     readonly room: number;
     readonly last: Pitch | undefined;
   },
-): { readonly start: number; readonly folds: boolean } {
+): { readonly start: number; readonly kept: 'whole' | 'inverted' | 'turned' } {
   const { isNearest, goesUp, room, last } = wishes;
   const { perOctave } = rungs;
   // One way as far as the octave of the first tone, then back.
@@ -115,11 +116,13 @@ function startOf(
   const places = isNearest ? all : all.filter((rung) => rung % perOctave === first);
   const away = (rung: number) =>
     Math.abs(semitones(rungs.up[rung] ?? ZERO) - semitones(last ?? rungs.up[within.from] ?? ZERO));
-  const fitting = places.filter((rung) => (goesUp ? rung + reach <= within.to : rung - reach >= within.from));
-  const from = fitting.length > 0 ? fitting : places.length > 0 ? places : tonicsWithin(rungs, within.from, within.to);
-  const usable = from.length > 0 ? from : all;
+  const fits = (rung: number) => (goesUp ? rung + reach <= within.to : rung - reach >= within.from);
+  // Where one way from the root does not fit, an inversion does rather than a line that turns after two notes.
+  const fitting = [places.filter(fits), all.filter(fits)].find((some) => some.length > 0);
+  const usable = fitting ?? (places.length > 0 ? places : all);
   const start = usable.reduce((best, next) => (away(next) < away(best) ? next : best), usable[0] ?? within.from);
-  return { start, folds: fitting.length === 0 && room > 1 };
+  const isRoot = places.includes(start);
+  return { start, kept: fitting ? (isRoot ? 'whole' : 'inverted') : 'turned' };
 }
 
 const ZERO: Pitch = { step: 'C', alter: 0, octave: 0 };
