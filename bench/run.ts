@@ -12,6 +12,7 @@ import type { Work } from '../src/core/levels/recipe/work';
 import { partOfLevel } from '../src/core/levels/levelPart';
 import { WorkSender } from '../src/engrave/workMessage';
 import { analysing, midiReading, musicXmlReading } from './formats';
+import { drills } from './drills';
 import { harmony } from './harmony';
 import { fingeringLines, rankingKeys } from './keys';
 import { keystroke } from './keystroke';
@@ -191,10 +192,17 @@ async function all(): Promise<void> {
   harmony(line, time);
   rankingKeys(line, time, measuredTune);
   fingeringLines(line, time);
+  await drills(time, line);
   await engraving();
   await firstMusic(line);
   await keystroke(line);
 }
 
-/** `npm run bench -- load` puts the whole program under load instead, `-- harmony` measures reading of chords alone. */
-await (process.argv.includes('load') ? load(line) : process.argv.includes('harmony') ? harmony(line, time) : all());
+/** One part of it alone: `npm run bench -- load` puts the whole program under load, `-- harmony` reads chords, `-- drills` lays drills out. */
+const PARTS: Readonly<Record<string, () => unknown>> = {
+  load: () => load(line),
+  harmony: () => harmony(line, time),
+  drills: () => drills(time, line),
+};
+const asked = Object.keys(PARTS).find((name) => process.argv.includes(name));
+await (asked === undefined ? all() : PARTS[asked]?.());

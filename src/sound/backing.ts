@@ -1,8 +1,8 @@
 import { chordTones } from '../core/harmony/chordTones';
 import type { ChordSymbol } from '../core/harmony/chordSymbol';
-import { semitones, type PitchClass } from '../core/pitch/pitch';
+import { chroma, semitones, type PitchClass } from '../core/pitch/pitch';
 import { barSpans } from '../core/score/sounding';
-import type { Tune } from '../core/score/tune';
+import { keysOf, type Tune } from '../core/score/tune';
 import { beatsOf, isCompound, type Beat, type Meter } from '../core/time/meter';
 import type { Ticks } from '../core/time/ticks';
 import type { Sounded } from './perform';
@@ -10,9 +10,9 @@ import type { TimeMap } from './timeMap';
 
 /**
  * How bass and chords go: each chord held; bass and chord by turns on the beats; or a bass that walks in step with the beat
- * and chords that answer off it.
+ * and chords that answer off it; or a drone: the home note and its fifth through every bar, whatever the chords.
  */
-export const FEELS = ['held', 'beats', 'walking'] as const;
+export const FEELS = ['held', 'beats', 'walking', 'drone'] as const;
 export type Feel = (typeof FEELS)[number];
 
 /** A swung tune walks, anything else goes by its beats. */
@@ -33,6 +33,23 @@ const CHORD_LOUD = 58;
 /** How much of a struck chord's time it sounds. */
 const SHORT = 0.55;
 
+/** Home note and fifth of the key in force, struck anew with each bar so that a loop may begin anywhere; without a key nothing. */
+function droneFor(line: Pick<Tune, 'bars'> & Partial<Pick<Tune, 'key'>>, map: TimeMap): Backing {
+  if (!line.key) return { bass: [], chords: [] };
+  const keys = keysOf({ key: line.key, bars: line.bars });
+  const strikes = map.bars.map(({ bar }, place) => {
+    const tonic = keys[bar]?.tonic ?? { step: 'C' as const, alter: 0 };
+    const low = nearestBass(chroma(tonic), BASS_LOW + 12);
+    return { start: map.at(place, 0), end: map.at(place + 1, 0), low };
+  });
+  return {
+    bass: strikes.map(({ start, end, low }) => ({ start, end, key: low, velocity: BASS_LOUD - 12 })),
+    chords: strikes.flatMap(({ start, end, low }) =>
+      [low + 12, low + 19].map((key) => ({ start, end, key, velocity: CHORD_LOUD - 6 })),
+    ),
+  };
+}
+
 /** One chord's stretch of a played bar. */
 interface Stretch {
   readonly symbol: ChordSymbol;
@@ -41,7 +58,12 @@ interface Stretch {
 }
 
 /** Bass and chords for a line's symbols, which go on until the next one; silent before the first and at N.C. */
-export function backingFor(line: Pick<Tune, 'bars' | 'meter'>, map: TimeMap, feel: Feel): Backing {
+export function backingFor(
+  line: Pick<Tune, 'bars' | 'meter'> & Partial<Pick<Tune, 'key'>>,
+  map: TimeMap,
+  feel: Feel,
+): Backing {
+  if (feel === 'drone') return droneFor(line, map);
   const spans = barSpans(line);
   const bass: Sounded[] = [];
   const chords: Sounded[] = [];

@@ -160,7 +160,7 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
     marks.push(...moved(performed.marks).map((mark) => ({ ...mark, id: pageEvent(mark.id), lane: line.lane })));
   }
   if (wishes.backing !== 'none' && first) {
-    const { bass, chords } = backingFor({ bars: first.bars, meter: tune.meter }, map, wishes.backing);
+    const { bass, chords } = backingFor({ bars: first.bars, meter: tune.meter, key: first.key }, map, wishes.backing);
     if (bass.length === 0) said.push('There are no chord symbols here to make a backing from.');
     voices.push(
       { channel: BASS_CHANNEL, program: BASS_VOICE, volume: 96, pan: 58, notes: moved(bass) },

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { isOverForm, patternName } from '../../core/drills/drill';
 import { ALL_TONICS } from '../../core/drills/keyOrder';
 import { groupSize, parsePattern, PATTERNS, patternProblemText } from '../../core/drills/pattern';
-import { nameOfSet } from '../../core/harmony/scales';
+import { nameOfSet, scaleDegrees } from '../../core/harmony/scales';
 import { ALL_SCALE_NAMES } from '../../core/harmony/scaleDictionary';
 import { alterOf, isStep, namePitchClass, printPitchClass, type PitchClass } from '../../core/pitch/pitch';
 import {
@@ -35,6 +35,12 @@ const OWN_CELL = 'own';
 const WORD_INPUT =
   'min-h-7 rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold hover:bg-cane-pale';
 const ICON = 'flex size-7 items-center justify-center rounded hover:bg-cane-pale disabled:text-[#a9a896]';
+
+/** One chord a key: there are other ways from inversion to inversion. */
+function hasPaths({ set, pattern }: DrillStep): boolean {
+  const parsed = parsePattern(pattern);
+  return parsed.ok && parsed.value.kind === 'stack' && scaleDegrees(set).length < 5;
+}
 
 /** A longer ladder opens its sentences when asked: the music is the screen. */
 const SHOWN_OPEN = 2;
@@ -128,6 +134,15 @@ export function DrillWords({ idea, onIdea, friendly, onBorrow }: Props) {
           }
         />
         .{' '}
+        {idea.steps.some(hasPaths) && (
+          <button
+            type="button"
+            onClick={() => onIdea('Another path', { ...idea, seed: (idea.seed ?? 0) + 1 })}
+            className="inline-flex min-h-7 items-center rounded px-1 text-[13px] text-cane hover:bg-cane-pale"
+          >
+            Another path through the inversions
+          </button>
+        )}
         <button
           type="button"
           disabled={idea.steps.length >= DRILL_LIMITS.steps}

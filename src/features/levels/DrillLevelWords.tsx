@@ -3,12 +3,13 @@
 import { Users } from 'lucide-react';
 import { useState } from 'react';
 import { difficultyText } from '../../core/analysis/difficultyWords';
+import { stringPairs } from '../../core/drills/places';
 import { DRILL_DEFAULTS } from '../../core/drills/levelDrill';
 import type { CustomInstrument } from '../../core/instruments/customInstrument';
-import type { Level } from '../../core/instruments/instrument';
+import type { Level, WrittenRange } from '../../core/instruments/instrument';
 import { instrumentOf } from '../../core/levels/recipe/recipe';
 import { recipesOf, type Work } from '../../core/levels/recipe/work';
-import { parsePitch, printPitch, semitones } from '../../core/pitch/pitch';
+import { parsePitch, printPitch, samePitch, semitones } from '../../core/pitch/pitch';
 import { capitalised } from '../../core/plainText';
 import { DRILL_EXTENTS, DRILL_RHYTHMS, type DrillExtent } from '../../core/score/drillIdea';
 import { TEMPO_LIMITS } from '../../core/score/usualTempo';
@@ -40,6 +41,7 @@ const EXTENTS: Readonly<Record<DrillExtent, string>> = {
   two: 'two octaves',
   full: 'lowest to highest note',
 };
+const sameRange = (a: WrittenRange, b: WrittenRange) => samePitch(a.low, b.low) && samePitch(a.high, b.high);
 const KEYS = [1, 2, 3, 4, 5, 6, 8, 10, 12] as const;
 const WORD_INPUT =
   'min-h-7 rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold tabular-nums hover:bg-cane-pale';
@@ -75,10 +77,17 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
     if (isRange)
       onSet(`${edge === 'low' ? 'lowest' : 'highest'} note ${printPitch(next[edge])}`, { limits: { range: next } });
   };
-  const extents: readonly Option<DrillExtent | 'drill'>[] = [
+  const pairs = stringPairs(instrument);
+  const pairNow = pairs.find(({ range }) => typeof drill.extent === 'object' && sameRange(range, drill.extent));
+  const extents: readonly Option<string>[] = [
     { value: 'drill', label: 'as far as the drill says' },
     ...DRILL_EXTENTS.map((value) => ({ value, label: EXTENTS[value] })),
+    ...pairs.map((pair) => ({ value: pair.name, label: pair.name })),
   ];
+  const setExtent = (value: string) => {
+    const named = DRILL_EXTENTS.find((known) => known === value);
+    onSet('how far', { drill: { extent: named ?? pairs.find((pair) => pair.name === value)?.range } });
+  };
   return (
     <>
       <p className="leading-8">
@@ -126,9 +135,9 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
         <Choice
           look="word"
           label={`${name}: how far`}
-          value={typeof drill.extent === 'string' ? drill.extent : 'drill'}
+          value={typeof drill.extent === 'string' ? drill.extent : (pairNow?.name ?? 'drill')}
           options={extents}
-          onChange={(value) => onSet('how far', { drill: { extent: value === 'drill' ? undefined : value } })}
+          onChange={setExtent}
         />
         , in{' '}
         <Choice

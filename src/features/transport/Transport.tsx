@@ -23,6 +23,7 @@ const FEEL_TEXT: Readonly<Record<Feel, string>> = {
   held: 'held chords',
   beats: 'bass and chords on the beats',
   walking: 'a walking bass and chords',
+  drone: 'a drone on the home note',
 };
 const LOOPS = ['once', '1', '2', '4', '8'] as const;
 type Loop = (typeof LOOPS)[number];
@@ -57,7 +58,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
   const lane = selection?.lane ?? (tune.drill ? LEVELS[0] : 'tune');
   const isHeard: Heard = heard === 'picked' ? lane : heard;
   const tempo = tempoHeard(isHeard, tempoOf);
-  const feel = backing ?? usualFeel(tune);
+  const feel = backing ?? (tune.drill && !tune.drill.over ? 'drone' : usualFeel(tune));
   const isOn = state.kind === 'playing' || state.kind === 'waking';
 
   /** The bar that a stretch going round began with: it stays while what is heard is changed. */
