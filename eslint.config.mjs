@@ -36,6 +36,7 @@ const ROOMS = [
   'analysis',
   'pools',
   'drills',
+  'solos',
   'levels',
   'keys',
   'formats',

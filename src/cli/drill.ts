@@ -207,7 +207,7 @@ function extentOf(given: Arguments): DrillWishes['extent'] | undefined {
   return range;
 }
 
-function seedOf(given: Arguments): number {
+export function seedOf(given: Arguments): number {
   const text = given.options.get('seed') ?? '0';
   const seed = Number(text);
   if (!/^\d{1,9}$/.test(text) || !Number.isSafeInteger(seed))

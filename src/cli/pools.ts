@@ -23,8 +23,10 @@ import {
 import { withProposedChords } from '../core/pools/proposeChords';
 import { styleOfChords } from '../core/analysis/style';
 import type { WholeFormSet } from '../core/pools/wholeForm';
-import type { Meter } from '../core/time/meter';
-import { beatNumberAt } from '../core/time/meter';
+import type { FormBar } from '../core/solos/rhythm';
+import { evenBars, formBarsOf } from '../core/solos/soloTune';
+import type { Tune } from '../core/score/tune';
+import { barTicks, beatNumberAt, type Meter } from '../core/time/meter';
 import { noMoreThan, parseArguments, required, UsageError } from './arguments';
 import { readInput } from './files';
 import { knownInstrument } from './instruments';
@@ -74,8 +76,17 @@ export function improvisingForm(
   input: string,
   keyText: string | undefined,
   stated: Key | undefined,
-): { readonly form: ImprovisingForm; readonly proposed: boolean } {
-  if (!existsSync(input) && looksLikeChords(input)) return { form: bareForm(input, stated), proposed: false };
+): {
+  readonly form: ImprovisingForm;
+  readonly proposed: boolean;
+  /** Bars in time, a pickup left out. */
+  readonly bars: readonly FormBar[];
+  readonly tune?: Tune;
+} {
+  if (!existsSync(input) && looksLikeChords(input)) {
+    const form = bareForm(input, stated);
+    return { form, proposed: false, bars: evenBars(form.bars.length, METER, barTicks(METER)) };
+  }
   const { tune, warnings } = readInput(input);
   warnings.forEach((warning) => process.stderr.write(`${warning}\n`));
   const harmonised = withProposedChords(tune);
@@ -86,6 +97,8 @@ export function improvisingForm(
   return {
     form: formIn(form, intervalBetweenTonics(form.key.tonic, key.tonic)),
     proposed: harmonised !== tune,
+    bars: formBarsOf(tune),
+    tune,
   };
 }
 

@@ -9,6 +9,7 @@ import { parts } from './parts';
 import { chords } from './chords';
 import { pools } from './pools';
 import { scale } from './scale';
+import { solo } from './solo';
 import { under } from './under';
 
 const HELP = `reed: arrange tunes from the command line
@@ -38,6 +39,9 @@ const HELP = `reed: arrange tunes from the command line
              [--rhythm half|quarter|eighth|triplet|sixteenth|offbeat|swing] [--over INPUT|"CHORDS"]
              [--tempo BPM] [--seed N] [--aids LIST] [--format …] [--out DIR]
                                       a set gone through by a pattern, in its keys
+  reed solo INPUT|"CHORDS" --for ID[,ID…] --level LEVEL|all [--key KEY] [--tempo BPM] [--choruses N] [--seed N]
+             [--format …] [--out DIR]
+                                      an example solo over the chords, with its plan and what each note is
 
 Results are JSON on standard output. Exit status 2: the input or an argument is wrong, and why is on standard error.`;
 
@@ -53,6 +57,7 @@ const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> 
   pools,
   scale,
   drill,
+  solo,
 };
 
 async function main(words: readonly string[]): Promise<number> {

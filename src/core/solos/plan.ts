@@ -1,0 +1,109 @@
+import type { Chance } from '../chance';
+import type { Level } from '../instruments/instrument';
+import type { Ticks } from '../time/ticks';
+
+/** What a phrase does: says an idea, says it again, with another second half, on other notes in the same rhythm and shape, answers it, or rests. */
+export const PHRASE_KINDS = ['idea', 'same', 'varied', 'moved', 'answer', 'rest'] as const;
+export type PhraseKind = (typeof PHRASE_KINDS)[number];
+
+/** A phrase of a plan, as it is wished for. */
+export interface PlannedPhrase {
+  /** Indices of bars, `from` up to but without `to`. */
+  readonly from: number;
+  readonly to: number;
+  readonly kind: PhraseKind;
+  /** Index of the phrase that it goes back to. */
+  readonly of?: number;
+  /** How high it lies, 0 to 1, and how full it is: the curve of the chorus. */
+  readonly height: number;
+  readonly density: number;
+}
+
+/** A phrase where it lies in the form. */
+export interface PhraseSpan {
+  readonly start: Ticks;
+  readonly end: Ticks;
+}
+
+/**
+ * Phrases of two bars: an idea, the same with another ending, moved with the chord, an answer; then the idea again. Taught so in most
+ * books on improvising: say something, say it again, go on, come back. Longer forms take a second idea for their middle.
+ */
+const SHAPES: Readonly<Record<number, readonly (readonly [PhraseKind, number?])[]>> = {
+  1: [['idea']],
+  2: [['idea'], ['varied', 0]],
+  3: [['idea'], ['varied', 0], ['answer']],
+  4: [['idea'], ['varied', 0], ['answer'], ['varied', 0]],
+  6: [['idea'], ['varied', 0], ['moved', 0], ['same', 0], ['answer'], ['varied', 0]],
+  8: [['idea'], ['varied', 0], ['moved', 0], ['answer'], ['same', 0], ['varied', 1], ['moved', 3], ['varied', 0]],
+  16: [
+    ['idea'],
+    ['varied', 0],
+    ['moved', 0],
+    ['answer'],
+    ['same', 0],
+    ['varied', 1],
+    ['moved', 0],
+    ['varied', 3],
+    ['idea'],
+    ['moved', 8],
+    ['varied', 8],
+    ['answer'],
+    ['same', 0],
+    ['varied', 0],
+    ['moved', 3],
+    ['varied', 0],
+  ],
+};
+
+/** Other turns that a plan may take at a place where the shape says an answer or another ending; dice choose. */
+const TURNS: Readonly<Partial<Record<PhraseKind, readonly PhraseKind[]>>> = {
+  same: ['same', 'varied', 'moved'],
+  varied: ['varied', 'varied', 'moved'],
+  moved: ['moved', 'moved', 'varied'],
+};
+
+/** The highest place of a chorus lies about two thirds on. */
+const PEAK = 0.68;
+
+/** The plan of a chorus of so many bars, in phrases of two. */
+export function planOf(bars: number, level: Level, chance: Chance): readonly PlannedPhrase[] {
+  const count = Math.max(1, Math.ceil(bars / 2));
+  const shape = shapeOf(count);
+  return shape.map(([wanted, of], index): PlannedPhrase => {
+    const turns = TURNS[wanted];
+    const isFirstTwo = index < 2;
+    const kind = turns && !isFirstTwo ? (turns[Math.floor(chance() * turns.length)] ?? wanted) : wanted;
+    const place = count === 1 ? 1 : index / (count - 1);
+    const height = place <= PEAK ? place / PEAK : 1 - (place - PEAK) / (1 - PEAK) / 1.4;
+    const full = level === 'beginner' ? 0.35 : level === 'intermediate' ? 0.6 : 0.85;
+    return {
+      from: index * 2,
+      to: Math.min(bars, index * 2 + 2),
+      kind,
+      ...(of !== undefined && kind !== 'idea' && kind !== 'answer' && { of }),
+      height,
+      density: full + 0.15 * (height - 0.5),
+    };
+  });
+}
+
+/** A shape for any number of phrases: the next larger one that is known, cut, but ending as it ends; beyond sixteen it comes round again. */
+function shapeOf(count: number): readonly (readonly [PhraseKind, number?])[] {
+  const exact = SHAPES[count];
+  if (exact) return exact;
+  if (count > 16) {
+    const whole = SHAPES[16] ?? [];
+    return Array.from({ length: count }, (_, index) => {
+      const [kind, of] = whole[index % 16] ?? ['idea'];
+      const round = index - (index % 16);
+      return of === undefined ? ([kind] as const) : ([kind, of + round] as const);
+    });
+  }
+  const larger = Object.keys(SHAPES)
+    .map(Number)
+    .filter((size) => size > count)
+    .toSorted((a, b) => a - b)[0];
+  const shape = SHAPES[larger ?? 8] ?? [];
+  return [...shape.slice(0, count - 1), ['varied', 0] as const];
+}

@@ -1,0 +1,194 @@
+import type { Chance } from '../chance';
+import type { Level } from '../instruments/instrument';
+import { beatsOf, isCompound, type Meter } from '../time/meter';
+import { TICKS_PER_QUARTER as QUARTER, type Ticks } from '../time/ticks';
+
+/** A place for a note in a solo, from the start of the solo. */
+export interface Slot {
+  readonly at: Ticks;
+  readonly length: Ticks;
+  /** One of three in the time of two. */
+  readonly isTriplet?: true;
+  /** Begins an eighth before the chord that it belongs to. */
+  readonly isEarly?: true;
+}
+
+/** A bar of the form in time. */
+export interface FormBar {
+  readonly start: Ticks;
+  readonly length: Ticks;
+  readonly meter: Meter;
+}
+
+/** What a beat (or two) is filled with: lengths in parts of a beat, rests negative; and how readily it is taken. */
+interface Cell {
+  readonly parts: readonly number[];
+  readonly likes: number;
+  readonly beats?: 2;
+  readonly isTriplet?: true;
+}
+
+/**
+ * Rhythm words by level, for beats of two halves and beats of three thirds. First few values and much space; then eighths and off-beats; then
+ * running eighths, now and then double time or a triplet. Likes are ours.
+ */
+const CELLS: Readonly<Record<Level, { readonly simple: readonly Cell[]; readonly compound: readonly Cell[] }>> = {
+  beginner: {
+    simple: [
+      { parts: [1], likes: 5 },
+      { parts: [0.5, 0.5], likes: 2.5 },
+      { parts: [2], likes: 1.4, beats: 2 },
+    ],
+    compound: [
+      { parts: [1], likes: 2 },
+      { parts: [2 / 3, 1 / 3], likes: 4 },
+      { parts: [1 / 3, 1 / 3, 1 / 3], likes: 1.2 },
+    ],
+  },
+  intermediate: {
+    simple: [
+      { parts: [0.5, 0.5], likes: 5 },
+      { parts: [1], likes: 2.6 },
+      { parts: [1.5, 0.5], likes: 1.4, beats: 2 },
+      { parts: [-0.5, 0.5], likes: 0.8 },
+      { parts: [0.5, 1, 0.5], likes: 0.8, beats: 2 },
+    ],
+    compound: [
+      { parts: [2 / 3, 1 / 3], likes: 3 },
+      { parts: [1 / 3, 1 / 3, 1 / 3], likes: 3.4 },
+      { parts: [1], likes: 0.8 },
+      { parts: [-1 / 3, 1 / 3, 1 / 3], likes: 0.6 },
+    ],
+  },
+  advanced: {
+    simple: [
+      { parts: [0.5, 0.5], likes: 8 },
+      { parts: [1], likes: 0.9 },
+      { parts: [0.25, 0.25, 0.25, 0.25], likes: 1.1 },
+      { parts: [1 / 3, 1 / 3, 1 / 3], likes: 0.9, isTriplet: true },
+      { parts: [-0.5, 0.5], likes: 0.8 },
+      { parts: [0.5, 0.25, 0.25], likes: 0.5 },
+    ],
+    compound: [
+      { parts: [1 / 3, 1 / 3, 1 / 3], likes: 6 },
+      { parts: [2 / 3, 1 / 3], likes: 1.4 },
+      { parts: [1 / 3, 1 / 6, 1 / 6, 1 / 3], likes: 0.9 },
+      { parts: [1 / 6, 1 / 6, 1 / 6, 1 / 6, 1 / 3], likes: 0.5 },
+    ],
+  },
+};
+
+/** How a level breathes at the end of a phrase: beats that rest before the next one, at least. */
+const SPACE: Readonly<Record<Level, number>> = { beginner: 1, intermediate: 1, advanced: 0.5 };
+
+interface TimedBeat {
+  readonly start: Ticks;
+  readonly length: Ticks;
+  readonly isCompound: boolean;
+}
+
+/** The beats of some bars, one after the other. */
+function beatsIn(bars: readonly FormBar[]): readonly TimedBeat[] {
+  return bars.flatMap(({ start, length, meter }) =>
+    beatsOf(meter)
+      .filter((beat) => beat.start < length)
+      .map((beat) => ({
+        start: start + beat.start,
+        length: Math.min(beat.length, length - beat.start),
+        isCompound: isCompound(meter) || beat.length * 2 === 3 * QUARTER,
+      })),
+  );
+}
+
+/**
+ * The rhythm of a phrase over some bars: it may begin after the beat, runs in words of its level, comes to rest on a note held near the end,
+ * and leaves space to breathe.
+ * @param until where its last note shall be struck at the latest; the end of the bars by default
+ */
+export function phraseRhythm(
+  bars: readonly FormBar[],
+  level: Level,
+  density: number,
+  chance: Chance,
+  until?: Ticks,
+): readonly Slot[] {
+  const beats = beatsIn(bars);
+  const end = bars.at(-1);
+  if (!end || beats.length === 0) return [];
+  const stop = end.start + end.length;
+  const late = beats.filter(({ start }) => until === undefined || start <= until);
+  // It comes to rest on the first beat of its last bar, or one or two later, and two beats before the end at the latest.
+  const arrivals = late.filter(
+    ({ start, length }) => start >= end.start && (start + 2 * length <= stop || beats.length < 4),
+  );
+  const last =
+    until === undefined ? pick(arrivals.length > 0 ? arrivals.slice(0, 3) : late.slice(-1), chance) : late.at(-1);
+  if (!last) return [];
+  const space = SPACE[level] * last.length;
+  const held = Math.min(
+    stop - last.start - space,
+    (level === 'beginner' ? 2 : 1 + Math.floor(chance() * 2)) * last.length,
+  );
+  const slots: Slot[] = [];
+  const leads = chance();
+  const skip = beats.length >= 6 && leads < 0.4 ? 1 : beats.length >= 8 && leads < 0.5 ? 2 : 0;
+  const { simple, compound } = CELLS[level];
+  for (let k = skip; k < beats.length;) {
+    const beat = beats[k];
+    if (!beat || beat.start >= last.start) break;
+    const next = beats[k + 1];
+    const hasTwo =
+      next !== undefined && next.start < last.start && next.length === beat.length && !isBarBreak(bars, next.start);
+    const words = (beat.isCompound ? compound : simple).filter((cell) => cell.beats !== 2 || hasTwo);
+    // Now and then a beat of air inside the phrase.
+    if (slots.length > 1 && chance() > density + 0.45) {
+      k += 1;
+      continue;
+    }
+    const cell = weighted(words, chance, density);
+    const span = beat.length;
+    let at = beat.start;
+    for (const part of cell.parts) {
+      const length = Math.round(Math.abs(part) * span);
+      if (part > 0) slots.push({ at, length, ...(cell.isTriplet && { isTriplet: true as const }) });
+      at += length;
+    }
+    k += cell.beats ?? 1;
+  }
+  return [...slots, { at: last.start, length: Math.max(last.length / 2, held) }];
+}
+
+function isBarBreak(bars: readonly FormBar[], at: Ticks): boolean {
+  return bars.some(({ start }) => start === at);
+}
+
+function weighted(cells: readonly Cell[], chance: Chance, density: number): Cell {
+  const likes = cells.map((cell) => cell.likes * (cell.parts.length >= 2 ? 0.5 + density : 1.5 - density));
+  let left = chance() * likes.reduce((sum, like) => sum + like, 0);
+  const found = cells.find((_, k) => (left -= likes[k] ?? 0) < 0);
+  return found ?? cells[0] ?? { parts: [1], likes: 1 };
+}
+
+function pick<Value>(values: readonly Value[], chance: Chance): Value | undefined {
+  return values[Math.floor(chance() * values.length)];
+}
+
+/** Notes on a change of chord come an eighth early, where the note before is long enough to make room. */
+export function withEarlyNotes(
+  slots: readonly Slot[],
+  changes: ReadonlySet<Ticks>,
+  chance: Chance,
+  share: number,
+): readonly Slot[] {
+  const early = QUARTER / 2;
+  const made = [...slots];
+  for (let k = 1; k < made.length; k += 1) {
+    const [before, here] = [made[k - 1], made[k]];
+    if (!before || !here || !changes.has(here.at) || here.isTriplet || before.isTriplet) continue;
+    if (before.at + before.length !== here.at || before.length < QUARTER || before.isEarly || chance() > share)
+      continue;
+    made[k - 1] = { ...before, length: before.length - early };
+    made[k] = { at: here.at - early, length: here.length + early, isEarly: true };
+  }
+  return made;
+}

@@ -1,0 +1,176 @@
+import fc from 'fast-check';
+import { lineDifficulty } from '../analysis/difficulty';
+import { chordTones } from '../harmony/chordTones';
+import { progressionChords } from '../harmony/form/progressionChords';
+import { readForm } from '../harmony/form/readForm';
+import { parseProgression } from '../harmony/progression';
+import { INSTRUMENTS } from '../instruments/catalogue';
+import { LEVELS, outsideBy, type Instrument, type Level } from '../instruments/instrument';
+import { partOfLine } from '../levels/part';
+import { chroma, semitones } from '../pitch/pitch';
+import { readableInterval } from '../pitch/respell';
+import { formIn, type ImprovisingForm } from '../pools/form';
+import { poolsFor } from '../pools/poolsOf';
+import { styleOfChords } from '../analysis/style';
+import { scoreProblems } from '../score/validate';
+import { barTicks, type Meter } from '../time/meter';
+import { composeSolo, faultsOf, type Solo, type SoloRequest } from './solo';
+import { evenBars, soloTune } from './soloTune';
+import { isStrongAt } from './strong';
+import { instrument as given } from '../../../tests/given';
+
+const FORMS = [
+  'F7 | Bb7 | F7 | F7 | Bb7 | Bb7 | F7 | F7 | C7 | Bb7 | F7 | C7',
+  'Dm7 | G7 | Cmaj7 | Cmaj7',
+  'Am7b5 | D7b9 | Gm6 | Gm6 | Cm7 F7 | Bbmaj7 | Am7b5 D7 | Gm6',
+  'C | Am | F | G7 | C | Am | Dm7 G7 | C',
+  'Dm7 | Dm7 | Dm7 | Dm7 | Em7 | Em7 | Dm7 | Dm7',
+  'Ebmaj7 | Cm7 | Fm7 | Bb7 | Gm7 C7 | Fm7 Bb7 | Eb6 | Eb6 | Am7b5 D7 | Gm7',
+  'E | A | B7',
+  'Bb6 G7 | Cm7 F7 | Bb6 Gm7 | Cm7 F7 | Fm7 Bb7 | Eb6 Abm6 | Bb6 F7 | Bb6',
+] as const;
+const METERS: readonly Meter[] = [
+  { count: 4, unit: 4 },
+  { count: 3, unit: 4 },
+  { count: 6, unit: 8 },
+  { count: 2, unit: 4 },
+  { count: 5, unit: 4 },
+];
+
+function formOf(text: string, meter: Meter): ImprovisingForm {
+  const parsed = parseProgression(text);
+  if (!parsed.ok) throw new Error(text);
+  const chords = progressionChords(parsed.value, meter);
+  const reading = readForm(chords, { bars: parsed.value.length });
+  return {
+    key: reading.home,
+    meter,
+    places: chords.map(({ bar }) => ({ bar: bar + 1, barIndex: bar, beat: 1 })),
+    reading,
+    ...styleOfChords(reading, parsed.value.length),
+    bars: parsed.value.map((_, index) => index + 1),
+  };
+}
+
+function requestFor(
+  text: string,
+  level: Level,
+  seed: number,
+  instrument: Instrument = given('flute'),
+  meter: Meter = { count: 4, unit: 4 },
+): SoloRequest {
+  const form = formOf(text, meter);
+  return { form, bars: evenBars(form.bars.length, meter, barTicks(meter)), level, instrument, seed };
+}
+
+const partOf = (solo: Solo, { form, instrument, level }: SoloRequest) => {
+  const tempo = {
+    beat: { type: 'quarter', dots: 0 },
+    perMinute: { beginner: 72, intermediate: 96, advanced: 112 }[level],
+  } as const;
+  const tune = soloTune(solo, { form, title: 'Solo', tempo });
+  return { tune, part: partOfLine(tune, { level, instrument, setting: { perMinute: tempo.perMinute } }) };
+};
+
+const aRequest = fc
+  .record({
+    text: fc.constantFrom(...FORMS),
+    level: fc.constantFrom<Level>(...LEVELS),
+    seed: fc.integer({ min: 0, max: 9_999 }),
+    instrument: fc.constantFrom(...INSTRUMENTS),
+    meter: fc.constantFrom(...METERS),
+  })
+  .map(({ text, level, seed, instrument, meter }) => requestFor(text, level, seed, instrument, meter));
+
+test('on any form, meter, instrument, level and seed a solo keeps every rule', () => {
+  fc.assert(
+    fc.property(aRequest, (request) => {
+      const solo = composeSolo(request);
+      // A range of a few notes may hold no note of the tonic chord.
+      if (!solo) return;
+      const { form, level, instrument } = request;
+      expect(faultsOf(solo, request)).toEqual([]);
+      const { tune, part } = partOf(solo, request);
+      expect(scoreProblems(tune)).toEqual([]);
+      const written = formIn(form, readableInterval(form.key, instrument.transposition));
+      const set = new Set(poolsFor(written, level).overall[0]?.scale.notes.map(chroma));
+      const tones = (chord: number) =>
+        chordTones(written.reading.chords[chord]?.chord.symbol ?? { kind: 'no chord' }).map(({ pitchClass }) =>
+          chroma(pitchClass),
+        );
+      solo.notes.forEach((note, k) => {
+        const next = solo.notes[k + 1];
+        expect(outsideBy(note.pitch, instrument.range[level])).toBe(0);
+        if (level !== 'advanced') expect(note.length).toBeGreaterThanOrEqual(5_040);
+        if (level === 'beginner') expect(set.has(chroma(note.pitch))).toBe(true);
+        if (level === 'intermediate' && note.device !== 'anticipation')
+          expect(set.has(chroma(note.pitch)) || tones(note.chord).includes(chroma(note.pitch))).toBe(true);
+        if (note.role === 'home' && note.device !== 'anticipation')
+          expect(tones(note.chord)).toContain(chroma(note.pitch));
+        if (
+          note.role === 'outside' ||
+          (note.role === 'rub' && (note.length > 5_040 || isStrongAt(note.at, solo.bars)))
+        ) {
+          expect(note.device).toBeDefined();
+          const size = next ? Math.abs(semitones(next.pitch) - semitones(note.pitch)) : 99;
+          const twoOn = solo.notes[k + 2];
+          expect(size <= 3 || (note.device === 'enclosure' && twoOn !== undefined)).toBe(true);
+        }
+      });
+      // What the file holds is what is told.
+      const struck = part.bars
+        .flatMap(({ events }) => events)
+        .filter(
+          (event, k, all) =>
+            event.kind === 'note' && !(all[k - 1]?.kind === 'note' && (all[k - 1] as { tied?: true }).tied),
+        );
+      expect(struck.map((event) => (event.kind === 'note' ? semitones(event.pitch) : 0))).toEqual(
+        solo.notes.map(({ pitch }) => semitones(pitch)),
+      );
+    }),
+    { numRuns: 250 },
+  );
+});
+
+test('the plan is kept: the same is the same, what is varied begins alike, what is moved has its rhythm and shape', () => {
+  fc.assert(
+    fc.property(aRequest, (request) => {
+      const solo = composeSolo(request);
+      solo?.phrases.forEach(({ start, end, kind, of }) => {
+        const model = of === undefined ? undefined : solo.phrases[of];
+        if (!model) return;
+        const words = (from: number, to: number) =>
+          solo.notes
+            .filter(({ at }) => at >= from && at < to)
+            .map((note) => ({ at: note.at - from, length: note.length, height: semitones(note.pitch) }));
+        const [now, then] = [words(start, end), words(model.start, model.end)];
+        // An early first note stands before its phrase; those are left out here.
+        if (now.length === 0 || then.length === 0 || now.some(({ at }) => at < 0)) return;
+        if (kind === 'same') expect(now).toEqual(then);
+        const half = (end - start) / 2;
+        if (kind === 'varied') expect(now.filter(({ at }) => at < half)).toEqual(then.filter(({ at }) => at < half));
+        if (kind === 'moved') {
+          expect(now.map(({ at, length }) => [at, length])).toEqual(then.map(({ at, length }) => [at, length]));
+          const shape = (line: typeof now) =>
+            line.slice(1).map(({ height }, k) => Math.sign(height - (line[k]?.height ?? 0)));
+          expect(shape(now)).toEqual(shape(then));
+        }
+      });
+    }),
+    { numRuns: 150 },
+  );
+});
+
+test('the same seed gives the same solo, another seed another, and levels rise in difficulty', () => {
+  for (const text of FORMS.slice(0, 6)) {
+    const totals = LEVELS.map((level) => {
+      const request = requestFor(text, level, 7);
+      const [once, twice, other] = [composeSolo(request), composeSolo(request), composeSolo({ ...request, seed: 8 })];
+      expect(JSON.stringify(once)).toBe(JSON.stringify(twice));
+      expect(JSON.stringify(once?.notes)).not.toBe(JSON.stringify(other?.notes));
+      return once ? lineDifficulty(partOf(once, request).part.difficulty).total : 0;
+    });
+    expect(totals).toEqual(totals.toSorted((a, b) => a - b));
+    expect(new Set(totals).size).toBe(3);
+  }
+});
