@@ -21,7 +21,7 @@ const LAYERS = {
   ui: ['core'],
   server: ['core', 'engrave', 'db', 'demo'],
   features: ['core', 'engrave', 'sound', 'ui'],
-  cli: ['core', 'engrave'],
+  cli: ['core', 'engrave', 'sound'],
   app: ['core', 'engrave', 'ui', 'features', 'server', 'db'],
 };
 

@@ -10,6 +10,7 @@ import { chords } from './chords';
 import { pools } from './pools';
 import { scale } from './scale';
 import { solo } from './solo';
+import { sound } from './sound';
 import { under } from './under';
 
 const HELP = `reed: arrange tunes from the command line
@@ -42,6 +43,9 @@ const HELP = `reed: arrange tunes from the command line
   reed solo INPUT|"CHORDS" --for ID[,ID…] --level LEVEL|all [--key KEY] [--tempo BPM] [--choruses N] [--seed N]
              [--format …] [--out DIR]
                                       an example solo over the chords, with its plan and what each note is
+  reed sound INPUT [--lane tune|none|LEVEL] [--for ID] [--key KEY] [--tempo BPM] [--backing none|held|beats|walking|drone]
+             [--count-in N] [--click all|N/M] [--from BAR --to BAR --times N] --out FILE.wav|FILE.mp3
+                                      a sound file: a line, a backing, a metronome that falls silent
 
 Results are JSON on standard output. Exit status 2: the input or an argument is wrong, and why is on standard error.`;
 
@@ -58,6 +62,7 @@ const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> 
   scale,
   drill,
   solo,
+  sound,
 };
 
 async function main(words: readonly string[]): Promise<number> {

@@ -39,6 +39,16 @@ export interface PlayWishes {
   readonly at?: Ticks;
   /** Plays from the first to this bar (its index) again and again, as they stand on the page. */
   readonly loopTo?: number;
+  /** Plays bars (their indices, the last one too) as they stand so many times, and ends. */
+  readonly stretch?: { readonly from: number; readonly to: number; readonly times: number };
+  /** Bars of clicks before the music, instead of what `countIn` would give. */
+  readonly countInBars?: number;
+  /** The metronome sounds so many bars and is silent for so many, in turn. */
+  readonly clickBars?: { readonly on: number; readonly off: number };
+  /** Backing and clicks alone: the line is not heard. */
+  readonly isSilent?: boolean;
+  /** Sound of the bank for the tune's own lane, from 0. */
+  readonly tuneProgram?: number;
 }
 
 export type SoundedLane = 'tune' | 'second' | Level;
@@ -115,7 +125,7 @@ interface Course {
 
 /** Works out what is played when a lane, or all of them, is to be heard. */
 export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
-  const { lines: all, tune, pageBar, pageEvent } = courseOf(work, wishes.heard);
+  const { lines: all, tune, pageBar, pageEvent } = courseOf(work, wishes.heard, wishes.tuneProgram);
   const [first] = all;
   const heard = all.filter(({ key }) => !first || printKey(key) === printKey(first.key));
   const said = all
@@ -134,7 +144,8 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
   };
   const map = mapOf({ swing: first?.swing });
   const begin = wishes.at === undefined || wishes.loopTo !== undefined ? 0 : map.at(0, wishes.at);
-  const counted = wishes.countIn && order.length > 0 ? countIn(tune, map) : [];
+  const counted =
+    (wishes.countIn || wishes.countInBars) && order.length > 0 ? countIn(tune, map, wishes.countInBars) : [];
   const lead = counted.length > 0 ? (counted.at(-1)?.end ?? 0) : 0;
   const moved = <Timed extends { readonly start: number; readonly end: number }>(
     timed: readonly Timed[],
@@ -148,7 +159,7 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
       }));
   const voices: Voice[] = [];
   const marks: LaneMark[] = [];
-  for (const line of heard) {
+  for (const line of wishes.isSilent ? [] : heard) {
     const performed = perform({ bars: line.bars, meter: tune.meter, key: line.key }, mapOf(line));
     voices.push({
       channel: CHANNELS[line.lane],
@@ -167,7 +178,7 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
       { channel: CHORD_CHANNEL, program: CHORD_VOICE, volume: 84, pan: 78, notes: moved(chords) },
     );
   }
-  const clicks = [...counted, ...(wishes.click ? moved(clicksOf(tune, map)) : [])];
+  const clicks = [...counted, ...(wishes.click ? moved(clicksOf(tune, map, wishes.clickBars)) : [])];
   if (clicks.length > 0) voices.push({ channel: DRUMS, program: 0, volume: 100, pan: 64, notes: clicks });
   return {
     voices,
@@ -181,14 +192,14 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
   };
 }
 
-function courseOf(work: Work, heard: Heard): Course {
+function courseOf(work: Work, heard: Heard, tuneProgram = TUNE_VOICE): Course {
   const { tune } = work;
   const source: Line = {
     lane: 'tune',
     key: tune.key,
     bars: tune.bars,
     tempo: tune.tempo,
-    program: TUNE_VOICE,
+    program: tuneProgram,
     swing: tune.swing,
   };
   const asIs = { tune, pageBar: (bar: number) => bar, pageEvent: (id: EventId) => id };
@@ -219,9 +230,15 @@ function courseOf(work: Work, heard: Heard): Course {
 /** The bars in the order of playing, from the one asked for: with all repeats, or as they stand where a stretch is looped. */
 function orderFor(
   tune: Tune,
-  { from, loopTo }: PlayWishes,
+  { from, loopTo, stretch }: PlayWishes,
   pageBar: Course['pageBar'],
 ): readonly { readonly bar: number; readonly pass: number }[] {
+  if (stretch) {
+    const bars = tune.bars.flatMap((_, bar) =>
+      pageBar(bar) >= stretch.from && pageBar(bar) <= stretch.to ? [bar] : [],
+    );
+    return Array.from({ length: stretch.times }, () => bars.map((bar) => ({ bar, pass: 1 }))).flat();
+  }
   if (loopTo !== undefined) {
     // In a form, the first time through is what stands on the page.
     const times = tune.bars.findIndex((_, bar) => bar > 0 && pageBar(bar) < pageBar(bar - 1));
@@ -237,12 +254,13 @@ function orderFor(
   return order.slice(first).map((bar, index) => ({ bar, pass: passes[first + index] ?? 1 }));
 }
 
-/** A click on every beat, the first of the bar higher. */
-function clicksOf(tune: Tune, map: TimeMap): readonly Sounded[] {
+/** A click on every beat, the first of the bar higher; in bars that are played in silence none. */
+function clicksOf(tune: Tune, map: TimeMap, clickBars?: PlayWishes['clickBars']): readonly Sounded[] {
   const spans = barSpans(tune);
   return map.bars.flatMap(({ bar }, place) => {
     const span = spans[bar];
-    if (!span) return [];
+    const isOff = clickBars !== undefined && place % (clickBars.on + clickBars.off) >= clickBars.on;
+    if (!span || isOff) return [];
     return beatsOf(span.meter)
       .filter(({ start }) => start >= span.offset && start < span.offset + span.length)
       .map((beat) => click(map.at(place, beat.start - span.offset, true), beat.start === 0));
@@ -254,13 +272,13 @@ function click(start: number, isFirst: boolean): Sounded {
 }
 
 /** A bar of clicks before the music, and before a pickup what its bar lacks as well; two bars where one goes by too quickly to breathe in. */
-function countIn(tune: Tune, map: TimeMap): readonly Sounded[] {
+function countIn(tune: Tune, map: TimeMap, asked?: number): readonly Sounded[] {
   const first = map.bars[0];
   const span = first && barSpans(tune)[first.bar];
   if (!first || !span || span.length === 0) return [];
   const perTick = first.seconds / span.length;
   const bar = barTicks(span.meter) * perTick;
-  const bars = bar < 1.2 ? 2 : 1;
+  const bars = asked ?? (bar < 1.2 ? 2 : 1);
   const beats = Array.from({ length: bars + 1 }, (_, k) =>
     beatsOf(span.meter).map(({ start, length }) => ({
       at: k * bar + start * perTick,
