@@ -1,6 +1,7 @@
-import { formedPartOfLevel, partOfLevel } from '../core/levels/levelPart';
+import { formedPartOfLevel, partOfLevel, soloOfLevel } from '../core/levels/levelPart';
+import { analysed } from '../core/levels/soloPart';
 import type { Part } from '../core/levels/partFor';
-import type { Level } from '../core/instruments/instrument';
+import { LEVELS, type Level } from '../core/instruments/instrument';
 import { recipesOf, withRecipe, type Work } from '../core/levels/recipe/work';
 import { barTicks } from '../core/time/meter';
 import { accidentalsFor } from '../core/score/accidentals';
@@ -145,6 +146,30 @@ export function drawThrough(
   return drawRows(engraver, formedPartOfLevel(work.tune, level, work.recipes).part, new Set(), view, width, 0);
 }
 
+/** A take of a level's solo with its chords, in rows; with what each note is under it, where that is wanted. */
+export function drawSolo(
+  engraver: Engraver,
+  work: Work,
+  wishes: { readonly level: Level; readonly seed: number; readonly isAnalysed: boolean },
+  view: PitchView,
+  width: number,
+): readonly EngravedRow[] {
+  const { level, seed, isAnalysed } = wishes;
+  const made = soloOfLevel(work.tune, level, work.recipes, seed);
+  if (!made) return [];
+  const part = isAnalysed ? analysed(made) : made.part;
+  // Each take and level has ids of its own on the page.
+  return drawRows(
+    engraver,
+    part,
+    new Set(),
+    view,
+    width,
+    1_000 + (seed % 200) * LEVELS.length + LEVELS.indexOf(level),
+    true,
+  );
+}
+
 function drawRows(
   engraver: Engraver,
   part: Part,
@@ -152,8 +177,10 @@ function drawRows(
   view: PitchView,
   width: number,
   seed: number,
+  hasChords = false,
 ): readonly EngravedRow[] {
-  const plain = laneStaff(part.level, part, view);
+  const lane = laneStaff(part.level, part, view);
+  const plain = hasChords ? { ...lane, hideChords: false } : lane;
   const staff = { ...plain, accidentals: accidentalsFor(plain) };
   const lines = planLines(barWidths([staff]), Math.max(3, (width - 50) / (COMPARED * 4.4)), goodLineStarts(staff));
   return lines.map((line, index) => {

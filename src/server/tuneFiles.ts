@@ -8,6 +8,8 @@ import { instrumentById } from '../core/instruments/catalogue';
 import { LEVELS } from '../core/instruments/instrument';
 import { BOW_RHYTHMS, USUAL_RHYTHM } from '../core/levels/accompany/stringChords';
 import { UNDER_PACES } from '../core/levels/accompany/underPart';
+import { soloOfLevel } from '../core/levels/levelPart';
+import { analysed } from '../core/levels/soloPart';
 import type { Work } from '../core/levels/recipe/work';
 import type { Extent } from '../core/pools/setLine';
 import type { SheetWords } from '../engrave/poolSheet';
@@ -35,7 +37,7 @@ const TYPES: Readonly<Record<string, string>> = {
 };
 
 const NAMES = new RegExp(
-  `^(?:tune\\.(?:musicxml|mxl|abc|mid|reed\\.json)|warm-up\\.pdf|opening\\.svg|(?:${LEVELS.join('|')})(?:(?:\\.under|\\.chords|\\.pools)?\\.(?:pdf|musicxml)|\\.sets\\.pdf))$`,
+  `^(?:tune\\.(?:musicxml|mxl|abc|mid|reed\\.json)|warm-up\\.pdf|opening\\.svg|(?:${LEVELS.join('|')})(?:(?:\\.under|\\.chords|\\.pools|\\.solo)?\\.(?:pdf|musicxml)|\\.sets\\.pdf))$`,
 );
 
 /** The media type of a file by its name; `undefined` for a name that no file of a tune has. */
@@ -59,6 +61,8 @@ export interface FileWishes {
   readonly extent?: Extent;
   /** A drill through all twelve keys, whatever the level has. */
   readonly allKeys?: boolean;
+  /** A solo with the degrees of its notes. */
+  readonly isAnalysed?: boolean;
 }
 
 /** Makes a file of a tune; `undefined` where there is none (chords for an instrument without two strings). */
@@ -88,7 +92,18 @@ export async function makeTuneFile(work: Work, wishes: FileWishes): Promise<stri
 
 async function makeLevelFile(
   work: Work,
-  { name, paper, notes, pace, rhythm, words = 'names', set, extent = 'full', allKeys = false }: FileWishes,
+  {
+    name,
+    paper,
+    notes,
+    pace,
+    rhythm,
+    words = 'names',
+    set,
+    extent = 'full',
+    allKeys = false,
+    isAnalysed = false,
+  }: FileWishes,
 ): Promise<string | Uint8Array | undefined> {
   const level = LEVELS.find((known) => name.startsWith(`${known}.`));
   if (!level) return undefined;
@@ -98,6 +113,10 @@ async function makeLevelFile(
     return format === 'pdf' ? underPdf(work, under, paper) : underMusicXml(work, under);
   }
   if (name === `${level}.pools.${format}`) return poolsOfLevelFile(work, level, format, paper, words);
+  if (name === `${level}.solo.${format}`) {
+    const made = soloOfLevel(work.tune, level, work.recipes);
+    return made && partFile(isAnalysed ? analysed(made) : made.part, format, paper, work.tune.rights);
+  }
   if (name === `${level}.sets.pdf`) return setsOfLevelPdf(work, level, { set, extent, paper });
   if (name === `${level}.chords.${format}`) {
     const chosen = BOW_RHYTHMS.find((known) => known === rhythm) ?? USUAL_RHYTHM[level];

@@ -6,6 +6,7 @@ import { drillPart, type DrillPart } from './drillPart';
 import { formedPart, type ChorusWishes, type FormedPart } from './form/formedPart';
 import { partFor, type PartRequest } from './partFor';
 import { pageRequest } from './page/pageRequest';
+import { soloOf, type SoloPart } from './soloPart';
 import { instrumentOf, type Recipe } from './recipe/recipe';
 import { recipesOf, type Work } from './recipe/work';
 
@@ -42,6 +43,12 @@ function drillRequest(recipe: Recipe, level: Level): Parameters<typeof drillPart
   return { level, instrument, page: pageRequest(page, instrument, level), ...(setting && { setting }) };
 }
 
+/** The example solo of a level. */
+export function soloOfLevel(tune: Tune, level: Level, recipes: Work['recipes'], seed?: number): SoloPart | undefined {
+  const recipe = recipesOf({ recipes })[level];
+  return soloOf(tune, recipe, level, playedOn(recipe, level), seed);
+}
+
 /** The part of a level through its form: what is printed and played. */
 export function formedPartOfLevel(tune: Tune, level: Level, recipes: Work['recipes']): FormedPart {
   const recipe = recipesOf({ recipes })[level];
@@ -54,16 +61,15 @@ function playedOn(recipe: Recipe, level: Level): Instrument {
 }
 
 /** Plays a request through a recipe's form, other versions of bars where the recipe wants them. */
-export function formedFrom(
-  tune: Tune,
-  { form = {}, bars = {} }: Pick<Recipe, 'form' | 'bars'>,
-  request: PartRequest,
-): FormedPart {
+export function formedFrom(tune: Tune, recipe: Recipe, request: PartRequest): FormedPart {
+  const { form = {}, bars = {} } = recipe;
   const { alternates = {}, alternatesAs = 'over' } = bars;
   const hasOthers = Object.keys(alternates).length > 0;
   const make = (wishes: ChorusWishes = {}) => partFor(tune, { ...request, ...wishes }).value;
   const inSecondTime = hasOthers && alternatesAs === 'second-time' ? alternates : {};
-  const formed = formedPart(tune.drill ? 'once' : (form.plays ?? 'once'), make, request, inSecondTime);
+  const plays = tune.drill ? 'once' : (form.plays ?? 'once');
+  const solo = plays === 'solo' && recipe.solo ? soloOf(tune, recipe, request.level, request.instrument) : undefined;
+  const formed = formedPart(plays, make, request, inSecondTime, solo?.part);
   if (!hasOthers || alternatesAs !== 'over') return formed;
   const written = make({ bars: { chosen: { ...request.bars?.chosen, ...alternates } } }).bars;
   const ossias = tune.bars

@@ -4,6 +4,7 @@ import { useDrillsStep } from '../drills/useDrillsStep';
 import { useImproviseStep } from '../improvise/useImproviseStep';
 import { useKeysStep } from '../keys/useKeysStep';
 import { useLevelsStep } from '../levels/useLevelsStep';
+import { useSoloStep } from '../solo/useSoloStep';
 import { useTuneStep, WRITING_HELP } from '../tune/useTuneStep';
 import type { Bench, Step, StepView } from '../work/step';
 import { STEPS, type BenchStep } from './steps';
@@ -14,6 +15,7 @@ const STEP_TABLE: Readonly<Record<BenchStep, Step>> = {
   keys: { use: useKeysStep },
   levels: { use: useLevelsStep },
   improvise: { use: useImproviseStep },
+  solo: { use: useSoloStep },
   drills: { use: useDrillsStep },
 };
 

@@ -1,7 +1,7 @@
 import type { Tune } from '../../core/score/tune';
 
 /** The steps of the bench, in the order of the work. What each puts into the frame stands in `stepTable`. */
-export const STEPS = ['tune', 'keys', 'levels', 'improvise', 'drills'] as const;
+export const STEPS = ['tune', 'keys', 'levels', 'improvise', 'solo', 'drills'] as const;
 export type BenchStep = (typeof STEPS)[number];
 
 export const STEP_NAMES: Readonly<Record<BenchStep, string>> = {
@@ -9,6 +9,7 @@ export const STEP_NAMES: Readonly<Record<BenchStep, string>> = {
   keys: 'Keys',
   levels: 'Levels',
   improvise: 'Improvise',
+  solo: 'Solo',
   drills: 'Drills',
 };
 

@@ -10,7 +10,7 @@ import type { HeadScore } from '../../core/formats/musicxml/writeHeads';
 import type { PitchView } from '../../engrave/lanes';
 import { patternPictures, type PatternPicture } from '../../engrave/patternPictures';
 import { drawPoolRows, type PoolPage, type PoolRow } from '../../engrave/poolRows';
-import { barVariants, drawLine, drawThrough, drawVariation, type BarVariant } from '../../engrave/variants';
+import { barVariants, drawLine, drawSolo, drawThrough, drawVariation, type BarVariant } from '../../engrave/variants';
 import { WorkReceiver, type WorkMessage } from '../../engrave/workMessage';
 
 const engraver = Engraver.start();
@@ -57,6 +57,15 @@ const door = {
   ): Promise<void> {
     const taken = received.take(work);
     await (await drills).draw(taken, view, width, { laidOut, rows });
+  },
+  async solo(
+    work: WorkMessage,
+    wishes: Parameters<typeof drawSolo>[2],
+    view: PitchView,
+    width: number,
+  ): Promise<readonly EngravedRow[]> {
+    const taken = received.take(work);
+    return drawSolo(await engraver, taken, wishes, view, width);
   },
   async patterns(set: ScaleName, ids: readonly string[]): Promise<readonly PatternPicture[]> {
     return patternPictures(await engraver, set, ids);

@@ -33,6 +33,12 @@ export interface Draws {
   readonly pools: (score: HeadScore, page: PoolPage, quiet: ReadonlySet<string>) => Promise<readonly PoolRow[]>;
   /** A drill, key by key. What is told belongs to the newest request alone. */
   readonly drill: (work: Work, width: number, sink: DrillSink) => Promise<void>;
+  /** A take of a level's solo. */
+  readonly solo: (
+    work: Work,
+    wishes: { readonly level: Level; readonly seed: number; readonly isAnalysed: boolean },
+    width: number,
+  ) => Promise<readonly EngravedRow[]>;
   /** The first bars of patterns over a set, by their names. */
   readonly patterns: (set: ScaleName, ids: readonly string[]) => Promise<readonly PatternPicture[]>;
   /** A level through its form. */
@@ -140,6 +146,7 @@ export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wan
           ({ door, works }) => door.drill(works.next(work), view, wide, proxy(laidOut), proxy(onRows)),
           undefined,
         ),
+      solo: (work, wishes, wide) => ask(({ door, works }) => door.solo(works.next(work), wishes, view, wide), []),
       patterns: (set, ids) => ask(({ door }) => door.patterns(set, ids), []),
       through: (work, level, wide) => ask(({ door, works }) => door.through(works.next(work), level, view, wide), []),
     };

@@ -165,6 +165,7 @@ export const recipeSchema = z.preprocess(
         .optional(),
       ...groupFields,
       improvise: improviseSchema.optional(),
+      solo: z.strictObject({ seed: seedSchema.optional() }).optional(),
       drill: z
         .strictObject({
           extent: z.union([z.enum(DRILL_EXTENTS), rangeSchema]).optional(),

@@ -1,6 +1,7 @@
 import type { Level } from '../../instruments/instrument';
 import { isNote, type EventId } from '../../score/tune';
 import { joinChoruses, soloSpace, type Formed } from './form';
+import { inSoloSpace } from '../soloPart';
 import type { BarRun } from '../bars/leaveOut';
 import type { Part } from '../partFor';
 import type { LineRequest } from '../line/lineRequest';
@@ -20,20 +21,24 @@ export type ChorusWishes = Pick<LineRequest, 'melody' | 'rhythm' | 'embellish' |
  * @param make the level's part, with other wishes where they are given
  * @param wishes those of the first time
  * @param others bars that are otherwise the second time
+ * @param solo what stands between melody and melody, where a solo is wanted there; room for one by default
  */
 export function formedPart(
   form: Form,
   make: (wishes?: ChorusWishes) => Part,
   wishes: ChorusWishes,
   others: BarChoices = {},
+  solo?: Part,
 ): FormedPart {
   const first = make();
   if (form === 'once' || form === 'second') return throughForm([{ part: first, name: '' }], first);
   if (form === 'solo') {
+    const room = soloSpace(first);
+    const heardRoom = soloSpace({ bars: first.soundingBars, meter: first.meter });
     const space: Part = {
       ...first,
-      bars: soloSpace(first),
-      soundingBars: soloSpace({ bars: first.soundingBars, meter: first.meter }),
+      bars: solo ? inSoloSpace(room, solo.bars, first) : room,
+      soundingBars: solo ? inSoloSpace(heardRoom, solo.soundingBars, first) : heardRoom,
     };
     return throughForm(
       [

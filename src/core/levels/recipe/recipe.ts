@@ -39,8 +39,16 @@ export interface Recipe {
   readonly page?: PageWishes;
   /** Notes to improvise with. */
   readonly improvise?: ImprovisingWishes;
+  /** The example solo. */
+  readonly solo?: SoloWishes;
   /** How far the level goes in a drill. */
   readonly drill?: DrillWishes;
+}
+
+/** What was decided about a level's example solo. */
+export interface SoloWishes {
+  /** Which of the solos that can be composed, from 1. */
+  readonly seed?: number;
 }
 
 export type Recipes = Readonly<Record<Level, Recipe>>;

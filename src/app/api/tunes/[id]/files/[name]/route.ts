@@ -9,9 +9,9 @@ import { tuneHead } from '../../../../../../db/tuneRepository';
 import { fileType, type FileWishes } from '../../../../../../server/tuneFiles';
 
 const NO_SUCH_FILE =
-  'There is no such file: use LEVEL.pdf, LEVEL.musicxml, LEVEL.under.pdf, LEVEL.under.musicxml, LEVEL.pools.pdf or .musicxml, LEVEL.sets.pdf, LEVEL.chords.pdf or .musicxml for strings, warm-up.pdf, or tune with .musicxml, .mxl, .abc, .mid or .reed.json.';
+  'There is no such file: use LEVEL.pdf, LEVEL.musicxml, LEVEL.under.pdf, LEVEL.under.musicxml, LEVEL.pools.pdf or .musicxml, LEVEL.sets.pdf, LEVEL.solo.pdf or .musicxml, LEVEL.chords.pdf or .musicxml for strings, warm-up.pdf, or tune with .musicxml, .mxl, .abc, .mid or .reed.json.';
 
-/** Files to take away: `beginner.pdf`, `advanced.musicxml`, `LEVEL.under.pdf|musicxml` (`?notes=3|5&pace=bar|half|beat`), `LEVEL.chords.pdf|musicxml` for strings (`?rhythm=long|shuffle|quick`), `LEVEL.pools.pdf|musicxml` (`?names=covered`), `LEVEL.sets.pdf` (`?set=NAME&extent=1|2|full`), of a drill `LEVEL.pdf` (`?names=covered&keys=all`), `tune.musicxml|mxl|abc|mid|reed.json`, `warm-up.pdf` (`?for=INSTRUMENT`), and `opening.svg` for the shelf. PDF takes `?paper=a4|letter`, `?save` downloads. */
+/** Files to take away: `beginner.pdf`, `advanced.musicxml`, `LEVEL.under.pdf|musicxml` (`?notes=3|5&pace=bar|half|beat`), `LEVEL.chords.pdf|musicxml` for strings (`?rhythm=long|shuffle|quick`), `LEVEL.pools.pdf|musicxml` (`?names=covered`), `LEVEL.sets.pdf` (`?set=NAME&extent=1|2|full`), `LEVEL.solo.pdf|musicxml` (`?analysis`), of a drill `LEVEL.pdf` (`?names=covered&keys=all`), `tune.musicxml|mxl|abc|mid|reed.json`, `warm-up.pdf` (`?for=INSTRUMENT`), and `opening.svg` for the shelf. PDF takes `?paper=a4|letter`, `?save` downloads. */
 export function GET(
   request: Request,
   { params }: { readonly params: Promise<{ readonly id: string; readonly name: string }> },
@@ -46,6 +46,7 @@ export function GET(
       words: query.get('names') === 'covered' ? 'covered' : 'names',
       set,
       extent,
+      ...(query.has('analysis') && { isAnalysed: true }),
       ...(query.get('keys') === 'all' && { allKeys: true }),
     };
     const file = await tuneFile(currentStudio(), { id, ...head }, wishes);

@@ -1,0 +1,156 @@
+import type { Instrument, Level } from '../instruments/instrument';
+import { intervalBetweenTonics } from '../pitch/key';
+import { namePitchClass } from '../pitch/pitch';
+import { formIn, formOf } from '../pools/form';
+import { withProposedChords } from '../pools/proposeChords';
+import { hasPickup, type Bar, type Note, type Tune } from '../score/tune';
+import { composeSolo, type Solo } from '../solos/solo';
+import type { SoloNote } from '../solos/soloNote';
+import type { PhraseKind } from '../solos/plan';
+import { formBarsOf, soloTune } from '../solos/soloTune';
+import { pageRequest } from './page/pageRequest';
+import { partOfLine, type Part } from './part';
+import { levelTempo, type Recipe } from './recipe/recipe';
+
+/** An example solo of a level: what was composed, and as a part to be read. */
+export interface SoloPart {
+  readonly solo: Solo;
+  readonly part: Part;
+  /** In concert pitch, chords over it: to be heard. */
+  readonly tune: Tune;
+  /** The chords were proposed: the tune has none. */
+  readonly isProposed: boolean;
+}
+
+/** Takes are counted from here; a recipe that keeps one says which. */
+export const FIRST_TAKE = 1;
+
+/** Solos live as long as their tune: drawn, heard and printed they are composed once. */
+const solos = new WeakMap<Tune, Map<string, SoloPart | 'none'>>();
+/** So many are remembered of one tune: three takes at three levels, and some tried before. */
+const MOST = 24;
+
+/** The example solo of a level over a tune's chords, in the level's key; `undefined` where no solo comes home over them. */
+export function soloOf(
+  tune: Tune,
+  recipe: Recipe,
+  level: Level,
+  instrument: Instrument,
+  seed = recipe.solo?.seed ?? FIRST_TAKE,
+): SoloPart | undefined {
+  const known = solos.get(tune) ?? new Map<string, SoloPart | 'none'>();
+  solos.set(tune, known);
+  const name = JSON.stringify([level, instrument.id, instrument.range[level], recipe.setting, seed]);
+  const made = known.get(name) ?? freshSolo(tune, recipe, level, instrument, seed) ?? 'none';
+  if (known.size >= MOST) known.clear();
+  known.set(name, made);
+  return made === 'none' ? undefined : made;
+}
+
+function freshSolo(
+  tune: Tune,
+  recipe: Recipe,
+  level: Level,
+  instrument: Instrument,
+  seed: number,
+): SoloPart | undefined {
+  const harmonised = withProposedChords(tune);
+  const key = recipe.setting?.key ?? tune.key;
+  const form = formIn(formOf(harmonised), intervalBetweenTonics(tune.key.tonic, key.tonic));
+  const solo = composeSolo({ form, bars: formBarsOf(harmonised), level, instrument, seed });
+  if (!solo) return undefined;
+  const tempo = levelTempo(tune, level, recipe.setting?.perMinute);
+  const line = soloTune(solo, {
+    form,
+    title: `Solo on ${tune.title || 'a tune'}`,
+    tempo,
+    ...(tune.swing && { swing: tune.swing }),
+  });
+  const page = pageRequest({ aids: {}, marks: 'none' }, instrument, level);
+  const part = partOfLine(line, { level, instrument, setting: { perMinute: tempo.perMinute }, page });
+  return { solo, part, tune: line, isProposed: harmonised !== tune };
+}
+
+const KIND_WORDS: Readonly<Record<PhraseKind, string>> = {
+  idea: 'idea',
+  same: 'same again',
+  varied: 'another ending',
+  moved: 'moved with the chord',
+  answer: 'answer',
+  rest: 'rest',
+};
+
+/** What a phrase does, in words: `another ending (1)`. */
+export function phraseWords({ kind, of }: Pick<Solo['phrases'][number], 'kind' | 'of'>): string {
+  return of === undefined ? KIND_WORDS[kind] : `${KIND_WORDS[kind]} (${of + 1})`;
+}
+
+/** The same part with its phrases numbered over the bars as in the plan, and under the notes what degree of its chord each is. */
+export function analysed({ solo, part }: SoloPart): Part {
+  const begins = new Map<number, string>();
+  for (const [index, phrase] of solo.phrases.entries()) {
+    const bar = solo.bars.findIndex(({ start }) => start === phrase.start);
+    if (bar >= 0) begins.set(bar, String(index + 1));
+  }
+  let next = 0;
+  let isTied = false;
+  const withDegrees = (bar: Bar, index: number): Bar => {
+    const events = bar.events.map((event) => {
+      if (event.kind !== 'note') {
+        isTied = false;
+        return event;
+      }
+      const goesOn = isTied;
+      isTied = event.tied === true;
+      if (goesOn) return event;
+      const note = solo.notes[next];
+      next += 1;
+      return note ? ({ ...event, lyrics: [{ verse: 1, text: degreeText(note) }] } satisfies Note) : event;
+    });
+    const section = begins.get(index);
+    return { ...bar, events, ...(section !== undefined && { section }) };
+  };
+  return { ...part, bars: part.bars.map(withDegrees) };
+}
+
+/** A leaning note in brackets. */
+function degreeText({ degree, role }: SoloNote): string {
+  return role === 'rub' || role === 'outside' ? `(${degree})` : degree;
+}
+
+const DEVICE_WORDS: Readonly<Record<NonNullable<SoloNote['device']>, string>> = {
+  passing: 'passes on',
+  neighbour: 'steps away and comes back',
+  approach: 'leads by step into',
+  enclosure: 'is one of two that close in on',
+  anticipation: 'comes an eighth before its chord',
+  lick: 'belongs to a lick',
+  blue: 'is a blue note',
+};
+
+/** What single notes do, in words, by their bar: those that lean, come from outside or come early. */
+export function deviceWords({ solo }: SoloPart): readonly { readonly bar: number; readonly text: string }[] {
+  return solo.notes.flatMap((note, k) => {
+    if (!note.device) return [];
+    const bar = solo.bars.findLastIndex(({ start }) => start <= note.at);
+    const goal = solo.notes[note.device === 'enclosure' && solo.notes[k + 1]?.device === 'enclosure' ? k + 2 : k + 1];
+    const names = note.device === 'approach' || note.device === 'enclosure';
+    const to = names && goal ? ` ${namePitchClass(goal.pitch)}` : '';
+    return [{ bar: bar + 1, text: `${namePitchClass(note.pitch)} ${DEVICE_WORDS[note.device]}${to}` }];
+  });
+}
+
+/** A level's solo in the place that its form keeps free for one: bars of the tune with the solo's notes, a pickup resting. */
+export function inSoloSpace(
+  space: readonly Bar[],
+  solo: Part['bars'],
+  tune: Pick<Tune, 'bars' | 'meter'>,
+): readonly Bar[] {
+  const from = hasPickup(tune) ? 1 : 0;
+  return space.map((bar, index) => {
+    const made = solo[index - from];
+    return index < from || !made
+      ? bar
+      : { ...bar, events: made.events.map((event) => ({ ...event, id: `${event.id}.solo` })) };
+  });
+}

@@ -1,0 +1,169 @@
+'use client';
+
+import { Check, Play, RefreshCw, Square } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import { useStore } from 'zustand';
+import { LEVELS, type Level } from '../../core/instruments/instrument';
+import { soloOfLevel } from '../../core/levels/levelPart';
+import type { Work } from '../../core/levels/recipe/work';
+import type { EngravedRow } from '../../engrave/engraver';
+import { usualFeel } from '../../sound/backing';
+import { voiceOf } from '../../sound/voices';
+import { Button } from '../../ui/Button';
+import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
+import type { Player } from '../work/sound/player';
+import type { Draws } from '../work/useEngraving';
+import { useWidth } from '../work/useWidth';
+
+interface Props {
+  readonly work: Work;
+  readonly level: Level;
+  readonly onLevel: (level: Level) => void;
+  readonly seeds: readonly number[];
+  /** The take that stands in the level's form. */
+  readonly kept: number | undefined;
+  readonly isAnalysed: boolean;
+  readonly onAnalysed: (isAnalysed: boolean) => void;
+  readonly draws: Draws;
+  readonly player: Player;
+  readonly onKeep: (seed: number | undefined) => void;
+  readonly onMore: () => void;
+}
+
+/** Takes of a level's solo one under another: the first with its analysis, each to be heard, one to be kept. */
+export function SoloTakes({
+  work,
+  level,
+  onLevel,
+  seeds,
+  kept,
+  isAnalysed,
+  onAnalysed,
+  draws,
+  player,
+  onKeep,
+  onMore,
+}: Props) {
+  const frame = useRef<HTMLDivElement>(null);
+  const width = Math.max(0, useWidth(frame) - 32);
+  const [playing, setPlaying] = useState<number>();
+  const state = useStore(player.store);
+  const isOn = state.kind === 'playing' || state.kind === 'waking';
+  const hear = (seed: number) => {
+    const made = soloOfLevel(work.tune, level, work.recipes, seed);
+    if (!made) return;
+    setPlaying(seed);
+    void player.play(
+      { tune: made.tune, recipes: {} },
+      {
+        heard: 'tune',
+        backing: usualFeel(made.tune),
+        click: false,
+        countIn: true,
+        from: 0,
+        tuneProgram: voiceOf(made.part.instrument),
+      },
+    );
+  };
+  return (
+    <div ref={frame} className="min-h-full bg-paper">
+      <div className="no-print sticky top-0 z-20 flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-panel px-4 py-1.5 text-[13px]">
+        <div role="group" aria-label="Level" className="flex gap-1">
+          {LEVELS.map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={one === level}
+              onClick={() => onLevel(one)}
+              className={`flex min-h-8 items-center gap-1 rounded px-2 ${one === level ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
+            >
+              <LevelSign level={one} size={16} />
+              {LEVEL_NAMES[one]}
+            </button>
+          ))}
+        </div>
+        <label className="flex min-h-8 items-center gap-1.5">
+          <input
+            type="checkbox"
+            checked={isAnalysed}
+            onChange={({ target }) => onAnalysed(target.checked)}
+            className="size-5 accent-cane"
+          />
+          say what each note is
+        </label>
+        <span className="flex-1" />
+        <Button onClick={onMore}>
+          <RefreshCw size={14} aria-hidden="true" />
+          Other takes
+        </Button>
+      </div>
+      {width > 0 &&
+        seeds.map((seed) => (
+          <section key={seed} aria-label={`Take ${seed}`} className="border-b border-line px-4 pt-2 pb-3">
+            <div className="no-print mb-1 flex flex-wrap items-center gap-2 text-[13px]">
+              <h2 className="font-serif text-[16px] font-semibold">
+                Take {seed}
+                {seed === kept && (
+                  <span className="ml-2 font-sans text-[12.5px] font-normal text-ink-soft">
+                    kept: it stands between melody and melody
+                  </span>
+                )}
+              </h2>
+              <span className="flex-1" />
+              <Button onClick={() => (isOn && playing === seed ? player.stop() : hear(seed))}>
+                {isOn && playing === seed ? (
+                  <Square size={13} fill="currentColor" aria-hidden="true" />
+                ) : (
+                  <Play size={13} fill="currentColor" aria-hidden="true" />
+                )}
+                {isOn && playing === seed ? 'Stop' : `Hear take ${seed}`}
+              </Button>
+              {seed === kept ? (
+                <Button onClick={() => onKeep(undefined)}>Do not keep it</Button>
+              ) : (
+                <Button onClick={() => onKeep(seed)}>
+                  <Check size={14} aria-hidden="true" />
+                  Keep take {seed}
+                </Button>
+              )}
+            </div>
+            <TakeRows work={work} level={level} seed={seed} isAnalysed={isAnalysed} width={width} draws={draws} />
+          </section>
+        ))}
+    </div>
+  );
+}
+
+function TakeRows({
+  work,
+  level,
+  seed,
+  isAnalysed,
+  width,
+  draws,
+}: Pick<Props, 'work' | 'level' | 'isAnalysed' | 'draws'> & { readonly seed: number; readonly width: number }) {
+  const [rows, setRows] = useState<readonly EngravedRow[]>();
+  useEffect(() => {
+    let isNewest = true;
+    void draws.solo(work, { level, seed, isAnalysed }, width).then((made) => {
+      if (isNewest) setRows(made);
+    });
+    return () => {
+      isNewest = false;
+    };
+  }, [work, level, seed, isAnalysed, width, draws]);
+  if (!rows) return <p className="py-6 text-[13px] text-ink-soft">Composing …</p>;
+  if (rows.length === 0)
+    return (
+      <p className="py-6 text-[13px] text-ink-soft">
+        No solo of this level comes home over these chords: its notes hold no tone of the tonic chord there.
+      </p>
+    );
+  return (
+    <div className="music">
+      {rows.map((row, index) => (
+        <div key={index} dangerouslySetInnerHTML={{ __html: row.svg }} />
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,77 @@
+'use client';
+
+import { useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { useStore } from 'zustand';
+import type { Level } from '../../core/instruments/instrument';
+import { soloOfLevel } from '../../core/levels/levelPart';
+import { FIRST_TAKE } from '../../core/levels/soloPart';
+import { recipesOf, withRecipe } from '../../core/levels/recipe/work';
+import { LEVEL_NAMES } from '../../ui/LevelSign';
+import type { Bench, Engraved, StepView } from '../work/step';
+import { Player } from '../work/sound/player';
+import { SoloDrawer } from './SoloDrawer';
+import { SoloTakes } from './SoloTakes';
+
+/** Takes that stand under one another. */
+const TAKES = 3;
+
+/** The Solo step: an example solo for each level, in takes to choose from, with its plan and what its notes do. */
+export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
+  const { store } = bench;
+  const work = useStore(store, ({ document }) => document);
+  const quiet = useDeferredValue(work);
+  const [level, setLevel] = useState<Level>('beginner');
+  const [first, setFirst] = useState(FIRST_TAKE);
+  const [isAnalysed, setAnalysed] = useState(true);
+  const [player] = useState(() => new Player());
+  useEffect(() => () => player.close(), [player]);
+  useEffect(() => {
+    if (!isOpen) player.stop();
+  }, [isOpen, player]);
+  const kept = recipesOf(quiet)[level].solo?.seed;
+  const seeds = useMemo(() => {
+    const next = Array.from({ length: TAKES + 1 }, (_, k) => first + k).filter((seed) => seed !== kept);
+    return kept === undefined ? next.slice(0, TAKES) : [kept, ...next.slice(0, TAKES - 1)];
+  }, [first, kept]);
+  const [shown] = seeds;
+  const made = useMemo(
+    () => (isOpen && shown !== undefined ? soloOfLevel(quiet.tune, level, quiet.recipes, shown) : undefined),
+    [isOpen, quiet, level, shown],
+  );
+  if (!isOpen) return { drawer: () => null };
+  const keep = (seed: number | undefined) => {
+    const { document, change } = store.getState();
+    change(
+      `${LEVEL_NAMES[level]}: ${seed === undefined ? 'no solo kept' : `solo ${seed}`}`,
+      withRecipe(document, level, { solo: { seed } }),
+    );
+  };
+  return {
+    body: ({ draws }: Engraved) => (
+      <SoloTakes
+        work={quiet}
+        level={level}
+        onLevel={setLevel}
+        seeds={seeds}
+        kept={kept}
+        isAnalysed={isAnalysed}
+        onAnalysed={setAnalysed}
+        draws={draws}
+        player={player}
+        onKeep={keep}
+        onMore={() => setFirst(first + TAKES)}
+      />
+    ),
+    drawer: () => (
+      <SoloDrawer
+        work={work}
+        level={level}
+        made={made}
+        isKept={kept !== undefined}
+        onFile={bench.openFile}
+        onChange={store.getState().change}
+      />
+    ),
+    drawerWidth: 300,
+  };
+}
