@@ -55,24 +55,6 @@ async function takeAll(address) {
   await page.goto(`${address}/`);
   await page.waitForFunction(() => [...document.images].every((image) => image.complete));
   await take('shelf');
-  await page.getByRole('button', { name: 'Bring in a tune' }).click();
-  await page
-    .getByLabel('Paste it here, or drop a file')
-    .fill(
-      [
-        'X:1',
-        'T:Ropewalk',
-        'C:The Net Loft',
-        'M:2/4',
-        'L:1/8',
-        'Q:1/4=88',
-        'K:Dm',
-        '"Dm"A>G FA | "Gm"d2 {e}dB | "A7"A>G FE | [FA]4 |',
-        '"Dm"A>G FA | "Gm"d2 fd | "A7"^cA GE | "Dm"D4 |]',
-      ].join('\n'),
-    );
-  await page.getByText('D minor').waitFor();
-  await take('bring-in');
   await page.goto(`${address}/tunes/kelp-on-the-slipway/tune`);
   await page.locator('main [aria-busy="true"]').first().waitFor({ state: 'detached', timeout: 60_000 });
   await take('tune');
@@ -98,12 +80,6 @@ async function takeAll(address) {
   await page.waitForTimeout(1_500);
   await take('history');
   await page.keyboard.press('Escape');
-  for (const path of ['tunes/tin-bucket-twelve', 'groups/demo-2'])
-    await page.request.delete(`${address}/api/${path}`, { headers: { origin: address } });
-  await page.goto(`${address}/studio`);
-  await take('studio');
-  await page.request.post(`${address}/api/bin/tune/tin-bucket-twelve`, { headers: { origin: address } });
-  await page.request.post(`${address}/api/bin/group/demo-2`, { headers: { origin: address } });
   await page.goto(`${address}/tunes/the-gannets-turn/by-ear`);
   await page.getByRole('button', { name: 'Show the notes' }).nth(1).click();
   await take('by-ear');
@@ -127,18 +103,6 @@ async function takeAll(address) {
   await page.locator('[data-chord="advanced-13"]').click({ timeout: 60_000 });
   await page.waitForTimeout(800);
   await take('chord');
-  await page.goto(`${address}/`);
-  await page.getByRole('button', { name: 'New progression' }).click();
-  const typed = page.getByRole('dialog', { name: 'New progression' });
-  await typed.getByLabel('Title').fill('For Oda and Pell');
-  await typed
-    .getByRole('textbox', { name: /^Chords/ })
-    .fill('[A] |: Fm7 | Bb7 | Ebmaj7 | Cm7 :| [B] Am7b5 | D7b9 | Gm7 C7 | Fm7 Bb7');
-  await typed.getByRole('button', { name: 'Save to the shelf' }).click();
-  await page.getByRole('group', { name: 'Shown' }).getByRole('button', { name: 'Intermediate' }).click();
-  await page.locator('[data-chord="intermediate-4"]').click({ timeout: 60_000 });
-  await page.waitForTimeout(800);
-  await take('progression');
   const sheet = await page.request.get(`${address}/api/tunes/lantern-for-the-last-boat/files/intermediate.pools.pdf`);
   writeFileSync(join(folder, 'sheet.pdf'), await sheet.body());
   run('pdftoppm', [
@@ -169,8 +133,26 @@ async function takeAll(address) {
   await take('fingers');
   await page.goto(`${address}/groups`);
   await take('groups');
-  await page.goto(`${address}/instruments/clarinet-bb`);
-  await take('chart');
+  await page.goto(`${address}/tunes/round-the-harbour/drills`);
+  await page.locator('main svg .note').first().waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(4_000);
+  await take('drill');
+  await page.goto(`${address}/tunes/six-rungs/levels`);
+  await page.locator('main svg .note').first().waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(3_000);
+  await take('ladder');
+  const drills = await page.request.get(
+    `${address}/api/drills/book.pdf?ids=six-rungs,round-the-harbour&level=intermediate`,
+  );
+  writeFileSync(join(folder, 'drills.pdf'), await drills.body());
+  const second = ['-r', '96', '-f', '2', '-l', '2', '-singlefile', '-png'];
+  run('pdftoppm', [...second, join(folder, 'drills.pdf'), inProject('docs', 'screenshots', 'drill-page')]);
+  say('docs/screenshots/drill-page.png');
+  await page.goto(`${address}/tunes/the-other-side-of-the-sluice/solo`);
+  await page.getByRole('group', { name: 'Level' }).getByRole('button', { name: 'Advanced' }).click();
+  await page.locator('main svg .note').first().waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(3_000);
+  await take('solo');
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto(`${address}/tunes/the-gannets-turn/levels`);
   await page.locator('main [aria-busy="true"]').first().waitFor({ state: 'detached', timeout: 60_000 });

@@ -24,6 +24,8 @@ export interface LanesDrawn {
   readonly infos: readonly LaneInfo[];
   readonly lines: readonly Line[];
   readonly numbers: readonly number[];
+  /** Staves of a row, where they are not as many as the lanes: of a drill the sketch alone. */
+  readonly staves?: number;
 }
 
 /** What the bench shows before its own engraver is warm. */
@@ -89,7 +91,8 @@ export class BenchEngraver {
       return { ...drawn, svg };
     };
     const near = changed(first);
-    sink.lanes({ infos: lanes.infos, lines: lanes.lines, numbers: lanes.numbers }, near && { index: first, row: near });
+    const drawn = { infos: lanes.infos, lines: lanes.lines, numbers: lanes.numbers, staves: lanes.staves.length };
+    sink.lanes(drawn, near && { index: first, row: near });
     for (const index of order) {
       const row = index === first ? undefined : changed(index);
       if (row) {

@@ -58,7 +58,8 @@ export async function firstPaint(work: Work, view: PitchView, width: number): Pr
     });
     rows.push({ ...row, svg: markChanged(row.svg, lanes.changed) });
   }
-  return { view, width, infos: lanes.infos, lines: lanes.lines, numbers: lanes.numbers, rows };
+  const { infos, lines, numbers, staves } = lanes;
+  return { view, width, infos, lines, numbers, staves: staves.length, rows };
 }
 
 /** @param drill of a drill, whether the names of its keys are covered, and whether it goes through all twelve */

@@ -55,7 +55,7 @@ export class RowsShown {
   }
 }
 
-function fits(row: EngravedRow, index: number, { lines, infos }: LanesDrawn): boolean {
+function fits(row: EngravedRow, index: number, { lines, infos, staves = infos.length }: LanesDrawn): boolean {
   const line = lines[index];
-  return line?.from === row.from && line.to === row.to && row.geometry.staves.length === infos.length;
+  return line?.from === row.from && line.to === row.to && row.geometry.staves.length === staves;
 }
