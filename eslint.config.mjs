@@ -19,7 +19,7 @@ const LAYERS = {
   demo: ['core'],
   db: ['core'],
   ui: ['core'],
-  server: ['core', 'engrave', 'db', 'demo'],
+  server: ['core', 'engrave', 'sound', 'db', 'demo'],
   features: ['core', 'engrave', 'sound', 'ui'],
   cli: ['core', 'engrave', 'sound'],
   app: ['core', 'engrave', 'ui', 'features', 'server', 'db'],

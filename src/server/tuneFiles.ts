@@ -14,6 +14,7 @@ import type { Work } from '../core/levels/recipe/work';
 import type { Extent } from '../core/pools/setLine';
 import type { SheetWords } from '../engrave/poolSheet';
 import type { Paper } from '../engrave/sheet';
+import { soundOfLevel } from './levelSounds';
 import {
   musicXmlOfLevel,
   openingOf,
@@ -34,10 +35,12 @@ const TYPES: Readonly<Record<string, string>> = {
   abc: 'text/vnd.abc; charset=utf-8',
   mid: 'audio/midi',
   json: 'application/json; charset=utf-8',
+  mp3: 'audio/mpeg',
+  wav: 'audio/wav',
 };
 
 const NAMES = new RegExp(
-  `^(?:tune\\.(?:musicxml|mxl|abc|mid|reed\\.json)|warm-up\\.pdf|opening\\.svg|(?:${LEVELS.join('|')})(?:(?:\\.under|\\.chords|\\.pools|\\.solo)?\\.(?:pdf|musicxml)|\\.sets\\.pdf))$`,
+  `^(?:tune\\.(?:musicxml|mxl|abc|mid|reed\\.json)|warm-up\\.pdf|opening\\.svg|(?:${LEVELS.join('|')})(?:(?:\\.under|\\.chords|\\.pools|\\.solo)?\\.(?:pdf|musicxml)|\\.sets\\.pdf|(?:\\.backing|\\.solo)?\\.(?:mp3|wav)))$`,
 );
 
 /** The media type of a file by its name; `undefined` for a name that no file of a tune has. */
@@ -61,6 +64,8 @@ export interface FileWishes {
   readonly extent?: Extent;
   /** A drill through all twelve keys, whatever the level has. */
   readonly allKeys?: boolean;
+  /** Of a sound file: beats a minute, as the level has it by default. */
+  readonly perMinute?: number;
   /** A solo with the degrees of its notes. */
   readonly isAnalysed?: boolean;
 }
@@ -103,10 +108,16 @@ async function makeLevelFile(
     extent = 'full',
     allKeys = false,
     isAnalysed = false,
+    perMinute,
   }: FileWishes,
 ): Promise<string | Uint8Array | undefined> {
   const level = LEVELS.find((known) => name.startsWith(`${known}.`));
   if (!level) return undefined;
+  const sounds = /\.(mp3|wav)$/.exec(name)?.[1];
+  if (sounds === 'mp3' || sounds === 'wav') {
+    const what = name.includes('.backing.') ? 'backing' : name.includes('.solo.') ? 'solo' : 'part';
+    return soundOfLevel(work, level, what, sounds, perMinute);
+  }
   const format = name.endsWith('.pdf') ? ('pdf' as const) : ('musicxml' as const);
   if (name === `${level}.under.${format}`) {
     const under = { level, notes, pace: UNDER_PACES.find((known) => known === pace) ?? UNDER_PACES[0] };

@@ -22,6 +22,15 @@ test('a level has takes of a solo; one is kept, stands between melody and melody
   // The solo's notes stand inside the part's, between two times the melody.
   expect(pitches(part).join(' ')).toContain(pitches(solo).join(' '));
   expect((await read('beginner.solo.pdf?analysis')).slice(0, 4)).toBe('%PDF');
+  for (const file of ['beginner.mp3?tempo=200', 'beginner.solo.mp3', 'beginner.backing.mp3?tempo=200']) {
+    const sound = await page.request.get(`/api/tunes/slip-rope-blues/files/${file}`);
+    expect([sound.status(), sound.headers()['content-type'], (await sound.body())[0]]).toEqual([
+      200,
+      'audio/mpeg',
+      0xff,
+    ]);
+  }
+  expect((await page.request.get('/api/tunes/slip-rope-blues/files/beginner.mp3?tempo=9')).status()).toBe(400);
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await saved(page);

@@ -1,5 +1,5 @@
 import { soundingNotes } from '../score/sounding';
-import { barNumbers, type Tune } from '../score/tune';
+import { barNumbers, keysOf, type Tune } from '../score/tune';
 import type { DrillIdea } from '../score/drillIdea';
 import { layDrill, signsText, type DrillLine, type DrillRequest } from '../drills/drill';
 import type { Change } from './change';
@@ -34,18 +34,34 @@ export function drillPart(
     events: [],
     detail: { kind: 'drill', what, why },
   }));
+  const asRead = readSections(line, part);
   const sounding = new Map(line.sections.map(({ from, concertName }) => [from, concertName]));
   const soundingBars = part.soundingBars.map((bar, index) => {
     const section = sounding.get(index);
     return section === undefined ? bar : { ...bar, section };
   });
-  const sections = line.sections.map(({ from, to, name, writtenKey }) => ({
+  const sections = asRead.map(({ from, to, name, writtenKey }) => ({
     from,
     to,
     heading: `${name}   ${signsText(writtenKey)}`,
   }));
   const lead = leadOf(idea);
-  return { value: { ...part, soundingBars, sections, ...(lead.length > 0 && { lead }) }, changes, line };
+  return {
+    value: { ...part, soundingBars, sections, ...(lead.length > 0 && { lead }) },
+    changes,
+    line: { ...line, sections: asRead },
+  };
+}
+
+/** The sections with keys and notes as the part spells them: a beginner reads no double sharps, and F♯ may have become G♭. */
+function readSections({ sections }: DrillLine, { bars, meter, writtenKey }: Part): DrillLine['sections'] {
+  const keys = keysOf({ key: writtenKey, bars });
+  const notes = soundingNotes({ bars, meter });
+  return sections.map((section) => ({
+    ...section,
+    writtenKey: keys[section.from] ?? section.writtenKey,
+    notes: notes.filter(({ bar }) => bar >= section.from && bar < section.to).map(({ pitch }) => pitch),
+  }));
 }
 
 /** What stands before the music: the three steps where they are wanted, and when to go on to the next step of a ladder. */

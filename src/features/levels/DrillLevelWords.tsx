@@ -187,7 +187,7 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
       <AidWords recipe={recipe} level={level} onSet={onSet} />
       <FingerWords onGo={onGo} recipe={recipe} level={level} onSet={onSet} />
       <div className="mt-3 border-t border-line pt-3">
-        <PartFiles level={level} recipe={recipe} onSet={onSet} onFile={onFile} />
+        <PartFiles level={level} recipe={recipe} perMinute={info.tempo.perMinute} onSet={onSet} onFile={onFile} />
       </div>
       {groupLink && (
         <p className="mt-3">

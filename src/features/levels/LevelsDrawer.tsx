@@ -240,7 +240,7 @@ function Recipe({
           />
         </Tabs.Content>
         <Tabs.Content value="hand-out">
-          <PartFiles level={level} recipe={recipe} onSet={set} onFile={onFile} />
+          <PartFiles level={level} recipe={recipe} perMinute={info.tempo.perMinute} onSet={set} onFile={onFile} />
           <UnderWords
             work={work}
             level={level}

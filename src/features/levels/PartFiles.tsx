@@ -1,13 +1,17 @@
 'use client';
 
-import { FileMusic, FileText, Printer } from 'lucide-react';
+import { FileMusic, FileText, Headphones, Printer } from 'lucide-react';
 import { useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
 import { LEAVE_OUTS, type LeaveOut } from '../../core/levels/recipe/groups';
 import type { Recipe } from '../../core/levels/recipe/recipe';
+import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { SetRecipe } from './setRecipe';
+
+/** Part of the tempo at which a line is learned: common practice is two thirds to three quarters. */
+const SLOWLY = 0.7;
 
 /** How optional passages are printed. */
 const LEAVE_OUT_WORDS: Readonly<Record<LeaveOut, string>> = {
@@ -21,12 +25,16 @@ export function PartFiles({
   recipe,
   onSet,
   onFile,
+  perMinute,
 }: {
   readonly level: Level;
   readonly recipe: Recipe;
   readonly onSet: SetRecipe;
   readonly onFile: (name: string, download: boolean) => void;
+  /** Beats a minute of the level. */
+  readonly perMinute: number;
 }) {
+  const slowly = Math.max(TEMPO_LIMITS.slowest, Math.round(perMinute * SLOWLY));
   const [paper, setPaper] = useState<'a4' | 'letter'>('a4');
   const item =
     'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
@@ -57,6 +65,18 @@ export function PartFiles({
         <button type="button" className={item} onClick={() => onFile(`${level}.musicxml`, true)}>
           <FileMusic size={15} aria-hidden="true" />
           MusicXML
+        </button>
+      </div>
+      <div role="group" aria-label="Sound files" className="mt-1.5 flex flex-wrap gap-1.5">
+        <button type="button" className={item} onClick={() => onFile(`${level}.mp3`, true)}>
+          <Headphones size={15} aria-hidden="true" />
+          MP3
+        </button>
+        <button type="button" className={item} onClick={() => onFile(`${level}.mp3?tempo=${slowly}`, true)}>
+          slowly
+        </button>
+        <button type="button" className={item} onClick={() => onFile(`${level}.backing.mp3`, true)}>
+          backing alone
         </button>
       </div>
       <p className="mt-2 leading-8">

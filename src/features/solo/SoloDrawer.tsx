@@ -1,6 +1,6 @@
 'use client';
 
-import { FileMusic, FileText, Printer } from 'lucide-react';
+import { FileMusic, FileText, Headphones, Printer } from 'lucide-react';
 import { useState } from 'react';
 import { difficultyText } from '../../core/analysis/difficultyWords';
 import type { Level } from '../../core/instruments/instrument';
@@ -117,7 +117,7 @@ export function SoloDrawer({
           />
           .
         </p>
-        <div className="flex gap-1.5">
+        <div className="flex flex-wrap gap-1.5">
           <button type="button" className={BUTTON} onClick={() => onFile(name, false)}>
             <Printer size={15} aria-hidden="true" />
             Print
@@ -129,6 +129,10 @@ export function SoloDrawer({
           <button type="button" className={BUTTON} onClick={() => onFile(`${level}.solo.musicxml`, true)}>
             <FileMusic size={15} aria-hidden="true" />
             MusicXML
+          </button>
+          <button type="button" className={BUTTON} onClick={() => onFile(`${level}.solo.mp3`, true)}>
+            <Headphones size={15} aria-hidden="true" />
+            MP3
           </button>
         </div>
       </section>

@@ -18,7 +18,7 @@ const DEADLINES: Readonly<Record<JobName, number>> = {
   firstPaint: 20_000,
   byEar: 20_000,
   historyPicture: 15_000,
-  tuneFile: 30_000,
+  tuneFile: 60_000,
   playerFile: 30_000,
   groupFile: 60_000,
   drillBook: 60_000,

@@ -2,6 +2,7 @@ import { fileSlug } from '../../../../../../core/formats/fileSlug';
 import { parseScaleName, scaleProblemText } from '../../../../../../core/harmony/scales';
 import { EXTENTS } from '../../../../../../core/pools/setLine';
 import { instrumentById } from '../../../../../../core/instruments/catalogue';
+import { TEMPO_LIMITS } from '../../../../../../core/score/usualTempo';
 import { currentStudio } from '../../../../../../server/database';
 import { answer, refuse, sendMade } from '../../../../../../server/http';
 import { tuneFile } from '../../../../../../server/keptFiles';
@@ -9,9 +10,9 @@ import { tuneHead } from '../../../../../../db/tuneRepository';
 import { fileType, type FileWishes } from '../../../../../../server/tuneFiles';
 
 const NO_SUCH_FILE =
-  'There is no such file: use LEVEL.pdf, LEVEL.musicxml, LEVEL.under.pdf, LEVEL.under.musicxml, LEVEL.pools.pdf or .musicxml, LEVEL.sets.pdf, LEVEL.solo.pdf or .musicxml, LEVEL.chords.pdf or .musicxml for strings, warm-up.pdf, or tune with .musicxml, .mxl, .abc, .mid or .reed.json.';
+  'There is no such file: use LEVEL.pdf, LEVEL.musicxml, LEVEL.under.pdf, LEVEL.under.musicxml, LEVEL.pools.pdf or .musicxml, LEVEL.sets.pdf, LEVEL.solo.pdf or .musicxml, LEVEL, LEVEL.backing or LEVEL.solo with .mp3 or .wav where there is a sound bank, LEVEL.chords.pdf or .musicxml for strings, warm-up.pdf, or tune with .musicxml, .mxl, .abc, .mid or .reed.json.';
 
-/** Files to take away: `beginner.pdf`, `advanced.musicxml`, `LEVEL.under.pdf|musicxml` (`?notes=3|5&pace=bar|half|beat`), `LEVEL.chords.pdf|musicxml` for strings (`?rhythm=long|shuffle|quick`), `LEVEL.pools.pdf|musicxml` (`?names=covered`), `LEVEL.sets.pdf` (`?set=NAME&extent=1|2|full`), `LEVEL.solo.pdf|musicxml` (`?analysis`), of a drill `LEVEL.pdf` (`?names=covered&keys=all`), `tune.musicxml|mxl|abc|mid|reed.json`, `warm-up.pdf` (`?for=INSTRUMENT`), and `opening.svg` for the shelf. PDF takes `?paper=a4|letter`, `?save` downloads. */
+/** Files to take away: `beginner.pdf`, `advanced.musicxml`, `LEVEL.under.pdf|musicxml` (`?notes=3|5&pace=bar|half|beat`), `LEVEL.chords.pdf|musicxml` for strings (`?rhythm=long|shuffle|quick`), `LEVEL.pools.pdf|musicxml` (`?names=covered`), `LEVEL.sets.pdf` (`?set=NAME&extent=1|2|full`), `LEVEL.solo.pdf|musicxml` (`?analysis`), `LEVEL.mp3|wav`, `LEVEL.backing.mp3|wav` and `LEVEL.solo.mp3|wav` (`?tempo=N`), of a drill `LEVEL.pdf` (`?names=covered&keys=all`), `tune.musicxml|mxl|abc|mid|reed.json`, `warm-up.pdf` (`?for=INSTRUMENT`), and `opening.svg` for the shelf. PDF takes `?paper=a4|letter`, `?save` downloads. */
 export function GET(
   request: Request,
   { params }: { readonly params: Promise<{ readonly id: string; readonly name: string }> },
@@ -36,6 +37,9 @@ export function GET(
     }
     const extent = EXTENTS.find((known) => known === (query.get('extent') ?? 'full'));
     if (!extent) return refuse(400, `How far a set goes is ${EXTENTS.join(', ')}.`);
+    const perMinute = askedTempo(query);
+    if (perMinute === null)
+      return refuse(400, `A tempo is a whole number from ${TEMPO_LIMITS.slowest} to ${TEMPO_LIMITS.fastest}.`);
     const wishes: FileWishes = {
       name,
       paper,
@@ -46,6 +50,7 @@ export function GET(
       words: query.get('names') === 'covered' ? 'covered' : 'names',
       set,
       extent,
+      ...(perMinute !== undefined && { perMinute }),
       ...(query.has('analysis') && { isAnalysed: true }),
       ...(query.get('keys') === 'all' && { allKeys: true }),
     };
@@ -60,4 +65,12 @@ export function GET(
       }));
     return sent ?? refuse(404, NO_SUCH_FILE);
   });
+}
+
+/** Beats a minute of a sound file; `null` for what is no tempo, `undefined` where none is asked for. */
+function askedTempo(query: URLSearchParams): number | null | undefined {
+  const text = query.get('tempo');
+  if (text === null) return undefined;
+  const tempo = Number(text);
+  return Number.isInteger(tempo) && tempo >= TEMPO_LIMITS.slowest && tempo <= TEMPO_LIMITS.fastest ? tempo : null;
 }
