@@ -12,6 +12,7 @@ import { findLine, type Candidate, type SlotWish } from './line';
 import { measuresOf, type SoloMeasures } from './measures';
 import { planOf, type PhraseKind, type PlannedPhrase } from './plan';
 import type { SoloDevice, SoloNote, SoloPhrase, SoloRole } from './soloNote';
+import { isBlueNote, nameDevice } from './devices';
 import { isStrongAt } from './strong';
 import { phraseRhythm, withEarlyNotes, type FormBar, type Slot } from './rhythm';
 
@@ -156,9 +157,13 @@ function finalPlace(
   return undefined;
 }
 
+function inBits(height: number, bits: number): boolean {
+  return (bits & (1 << (((height % 12) + 12) % 12))) !== 0;
+}
+
 function heightsOf(bits: number, low: number, high: number): readonly number[] {
-  return Array.from({ length: Math.max(0, high - low + 1) }, (_, k) => low + k).filter(
-    (height) => (bits & (1 << (((height % 12) + 12) % 12))) !== 0,
+  return Array.from({ length: Math.max(0, high - low + 1) }, (_, k) => low + k).filter((height) =>
+    inBits(height, bits),
   );
 }
 
@@ -542,30 +547,21 @@ function readableBack({ form, instrument }: SoloRequest, sounding: ReturnType<ty
   return { diatonic: -there.diatonic, chromatic: sounding.chromatic };
 }
 
-/** What a leaning note does: it passes, turns back, belongs to the blues, or leads on. */
 function deviceOf(
   all: readonly Note[],
   k: number,
   ground: Ground,
-  { set }: Grounds,
+  grounds: Grounds,
   { request, isStep }: Room,
 ): SoloDevice {
-  const [before, here, after] = [all[k - 1], all[k], all[k + 1]];
+  const here = all[k];
   if (here?.device) return here.device;
-  const step = before && here ? here.height - before.height : 0;
-  const on = here && after ? after.height - here.height : 0;
-  const isStepIn = before !== undefined && here !== undefined && isStep(before.height, here.height);
-  if (isStepIn && after && before.height === after.height) return 'neighbour';
-  if (isStepIn && Math.sign(step) === Math.sign(on)) return 'passing';
-  const blues = request.form.style === 'blues' || request.form.style === 'rock' || request.form.style === 'jazz';
-  const above = here ? (((here.height - keyHeight(ground)) % 12) + 12) % 12 : 0;
-  if (blues && [3, 6, 10].includes(above) && here && (set & (1 << (((here.height % 12) + 12) % 12))) !== 0)
-    return 'blue';
-  return 'approach';
-}
-
-function keyHeight({ key }: Ground): number {
-  return semitones({ ...key.tonic, octave: 0 });
+  const heights = { before: all[k - 1]?.height, here: here?.height ?? 0, after: all[k + 1]?.height };
+  return nameDevice(
+    heights,
+    isStep,
+    isBlueNote(heights.here, ground.key, request.form.style) && inBits(heights.here, grounds.set),
+  );
 }
 
 /** What a take does that no solo may; none where it can be handed out. */

@@ -17,7 +17,9 @@ import { barTicks, type Meter } from '../time/meter';
 import { composeSolo, faultsOf, type Solo, type SoloRequest } from './solo';
 import { evenBars, soloTune } from './soloTune';
 import { isStrongAt } from './strong';
-import { instrument as given } from '../../../tests/given';
+import { instrument as given, tuneOf } from '../../../tests/given';
+import { HAND_SOLOS } from '../../../tests/handSolos';
+import { readSolo } from './readSolo';
 
 const FORMS = [
   'F7 | Bb7 | F7 | F7 | Bb7 | Bb7 | F7 | F7 | C7 | Bb7 | F7 | C7',
@@ -173,4 +175,39 @@ test('the same seed gives the same solo, another seed another, and levels rise i
     expect(totals).toEqual(totals.toSorted((a, b) => a - b));
     expect(new Set(totals).size).toBe(3);
   }
+});
+
+/** Bands of docs/solos.md: hand-written choruses lie in them, and so do composed ones on the whole. */
+const BANDS = {
+  beginner: { home: 0.75, again: [0.3, 0.85], leaps: 1 },
+  intermediate: { home: 0.75, again: [0.3, 0.85], leaps: 1 },
+  advanced: { home: 0.7, again: [0.3, 0.85], leaps: 1.5 },
+} as const;
+
+test('choruses written by hand and composed ones lie in the same bands', () => {
+  for (const level of LEVELS) {
+    const hand = HAND_SOLOS.filter((one) => one.level === level).map(({ body, head }) => readSolo(tuneOf(body, head)));
+    const composed = Array.from({ length: 16 }, (_, seed) =>
+      composeSolo(requestFor(FORMS[seed % 4] ?? FORMS[0], level, seed)),
+    );
+    for (const solos of [hand, composed]) {
+      const all = solos.flatMap((solo) => (solo ? [solo.measures] : []));
+      expect(all.length).toBeGreaterThanOrEqual(3);
+      const mean = (of: (measures: (typeof all)[number]) => number) =>
+        all.reduce((sum, one) => sum + of(one), 0) / all.length;
+      const { home, again, leaps } = BANDS[level];
+      expect(mean(({ strongBeatHome }) => strongBeatHome)).toBeGreaterThanOrEqual(home);
+      expect(mean(({ repeatedIdeas }) => repeatedIdeas)).toBeGreaterThanOrEqual(again[0]);
+      expect(mean(({ repeatedIdeas }) => repeatedIdeas)).toBeLessThanOrEqual(again[1]);
+      expect(mean(({ leapsOverSixth }) => leapsOverSixth)).toBeLessThanOrEqual(leaps);
+    }
+  }
+});
+
+test('a solo brought in is read as ours are: what leans, how, and which phrases come again', () => {
+  const solo = readSolo(tuneOf('"F7"z2z^G A2F2|"F7"c2z2 z4|"F7"z2z^G A2F2|"C7"e2f^d e2z2|', 'M:4/4\nL:1/8\nK:F'));
+  expect(solo?.notes.map(({ role, device }) => `${role}${device ? `/${device}` : ''}`).join(' ')).toBe(
+    'outside/approach home home home outside/approach home home home rub/enclosure outside/enclosure home',
+  );
+  expect(solo?.phrases.map(({ kind }) => kind)).toEqual(['idea', 'varied']);
 });
