@@ -1,5 +1,5 @@
 import { formedPartOfLevel, partOfLevel, soloOfLevel } from '../core/levels/levelPart';
-import { analysed } from '../core/levels/soloPart';
+import { analysed, analysedTune } from '../core/levels/soloPart';
 import type { Part } from '../core/levels/partFor';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import { recipesOf, withRecipe, type Work } from '../core/levels/recipe/work';
@@ -13,6 +13,7 @@ import { lanesFor, markChanged, type PitchView } from './lanes';
 import { pictureSeed } from './pictureSeeds';
 import { barWidths, goodLineStarts, planLines } from './lines';
 import { laneStaff, tuneLane } from './staves';
+import type { Staff } from '../core/formats/musicxml/scoreFile';
 import type { BarChoice } from '../core/levels/recipe/groups';
 
 /** Another version of a bar, drawn small; `undefined` is what the level makes of it. */
@@ -170,6 +171,12 @@ export function drawSolo(
   );
 }
 
+/** A tune read as a solo: its phrases, and what each note is over its chord; none where it has no chords. */
+export function drawReadTune(engraver: Engraver, tune: Tune, width: number): readonly EngravedRow[] {
+  const made = analysedTune(tune);
+  return made ? drawStaff(engraver, tuneLane('read', made.tune), new Set(), width, 999) : [];
+}
+
 function drawRows(
   engraver: Engraver,
   part: Part,
@@ -180,7 +187,16 @@ function drawRows(
   hasChords = false,
 ): readonly EngravedRow[] {
   const lane = laneStaff(part.level, part, view);
-  const plain = hasChords ? { ...lane, hideChords: false } : lane;
+  return drawStaff(engraver, hasChords ? { ...lane, hideChords: false } : lane, changed, width, seed);
+}
+
+function drawStaff(
+  engraver: Engraver,
+  plain: Staff,
+  changed: ReadonlySet<string>,
+  width: number,
+  seed: number,
+): readonly EngravedRow[] {
   const staff = { ...plain, accidentals: accidentalsFor(plain) };
   const lines = planLines(barWidths([staff]), Math.max(3, (width - 50) / (COMPARED * 4.4)), goodLineStarts(staff));
   return lines.map((line, index) => {

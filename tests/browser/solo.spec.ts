@@ -49,6 +49,10 @@ test('each level has solos of its own; other takes are others', async ({ page })
       .getByText(/leads by step into|close in on/)
       .first(),
   ).toBeVisible();
+  await page.getByRole('button', { name: 'Read the tune as a solo' }).click();
+  await expect(page.getByRole('region', { name: 'The tune, read as a solo' }).locator('svg .note').first()).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Plan' }).getByRole('listitem')).toHaveCount(10);
+  await page.getByRole('button', { name: 'Back to the takes' }).click();
   await page.getByRole('button', { name: 'Other takes' }).click();
   await expect(page.getByRole('region', { name: 'Take 4' }).locator('svg .note').first()).toBeVisible({
     timeout: 20_000,

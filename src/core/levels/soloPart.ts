@@ -5,6 +5,7 @@ import { formIn, formOf } from '../pools/form';
 import { withProposedChords } from '../pools/proposeChords';
 import { hasPickup, type Bar, type Note, type Tune } from '../score/tune';
 import { composeSolo, type Solo } from '../solos/solo';
+import { readSolo, type ReadSolo } from '../solos/readSolo';
 import type { SoloNote } from '../solos/soloNote';
 import type { PhraseKind } from '../solos/plan';
 import { formBarsOf, soloTune } from '../solos/soloTune';
@@ -87,14 +88,29 @@ export function phraseWords({ kind, of }: Pick<Solo['phrases'][number], 'kind' |
 
 /** The same part with its phrases numbered over the bars as in the plan, and under the notes what degree of its chord each is. */
 export function analysed({ solo, part }: SoloPart): Part {
+  return { ...part, bars: withAnalysis(part.bars, solo, 0) };
+}
+
+/** A tune that is a solo itself, with the same over and under it; as it is where it has no chords. */
+export function analysedTune(tune: Tune): { readonly tune: Tune; readonly read: ReadSolo } | undefined {
+  const read = readSolo(tune);
+  return read && { tune: { ...tune, bars: withAnalysis(tune.bars, read, hasPickup(tune) ? 1 : 0) }, read };
+}
+
+/** @param from index of the bar with which the solo begins */
+function withAnalysis(
+  all: readonly Bar[],
+  solo: Pick<Solo, 'phrases' | 'bars' | 'notes'>,
+  from: number,
+): readonly Bar[] {
   const begins = new Map<number, string>();
   for (const [index, phrase] of solo.phrases.entries()) {
     const bar = solo.bars.findIndex(({ start }) => start === phrase.start);
-    if (bar >= 0) begins.set(bar, String(index + 1));
+    if (bar >= 0) begins.set(bar + from, String(index + 1));
   }
   let next = 0;
   let isTied = false;
-  const withDegrees = (bar: Bar, index: number): Bar => {
+  return all.map((bar, index): Bar => {
     const events = bar.events.map((event) => {
       if (event.kind !== 'note') {
         isTied = false;
@@ -102,15 +118,14 @@ export function analysed({ solo, part }: SoloPart): Part {
       }
       const goesOn = isTied;
       isTied = event.tied === true;
-      if (goesOn) return event;
+      if (goesOn || index < from) return event;
       const note = solo.notes[next];
       next += 1;
       return note ? ({ ...event, lyrics: [{ verse: 1, text: degreeText(note) }] } satisfies Note) : event;
     });
     const section = begins.get(index);
     return { ...bar, events, ...(section !== undefined && { section }) };
-  };
-  return { ...part, bars: part.bars.map(withDegrees) };
+  });
 }
 
 /** A leaning note in brackets. */
@@ -129,7 +144,9 @@ const DEVICE_WORDS: Readonly<Record<NonNullable<SoloNote['device']>, string>> = 
 };
 
 /** What single notes do, in words, by their bar: those that lean, come from outside or come early. */
-export function deviceWords({ solo }: SoloPart): readonly { readonly bar: number; readonly text: string }[] {
+export function deviceWords(
+  solo: Pick<Solo, 'notes' | 'bars'>,
+): readonly { readonly bar: number; readonly text: string }[] {
   return solo.notes.flatMap((note, k) => {
     if (!note.device) return [];
     const bar = solo.bars.findLastIndex(({ start }) => start <= note.at);

@@ -1,11 +1,12 @@
 'use client';
 
 import { FileMusic, FileText, Headphones, Printer } from 'lucide-react';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { difficultyText } from '../../core/analysis/difficultyWords';
 import type { Level } from '../../core/instruments/instrument';
 import { deviceWords, phraseWords, type SoloPart } from '../../core/levels/soloPart';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
+import type { ReadSolo } from '../../core/solos/readSolo';
 import { capitalised } from '../../core/plainText';
 import { barNumbers } from '../../core/score/tune';
 import { Choice } from '../../ui/Choice';
@@ -19,6 +20,7 @@ export function SoloDrawer({
   work,
   level,
   made,
+  read,
   isKept,
   onFile,
   onChange,
@@ -26,60 +28,26 @@ export function SoloDrawer({
   readonly work: Work;
   readonly level: Level;
   readonly made: SoloPart | undefined;
+  /** The tune itself, where it is read as a solo. */
+  readonly read: ReadSolo | undefined;
   readonly isKept: boolean;
   readonly onFile: (name: string, download: boolean) => void;
   readonly onChange: (name: string, after: Work) => void;
 }) {
   const [isPrinted, setPrinted] = useState(false);
+  if (read) return <SoloFacts solo={read} />;
   if (!made) return <p className="text-[13px] text-ink-soft">There is no solo at this level yet.</p>;
   const { solo, part } = made;
-  const { measures } = solo;
-  const words = deviceWords(made);
-  const percent = (share: number) => `${Math.round(100 * share)} %`;
   const name = `${level}.solo.pdf${isPrinted ? '?analysis' : ''}`;
   const plays = recipesOf(work)[level].form?.plays ?? 'once';
   return (
     <div className="space-y-3">
-      <section aria-label="Plan">
-        <h3 className="font-semibold">The plan</h3>
-        <ol className="list-decimal pl-6 text-[13px]">
-          {solo.phrases.map((phrase, index) => {
-            const from = solo.bars.findIndex(({ start }) => start === phrase.start) + 1;
-            const to = solo.bars.findLastIndex(({ start }) => start < phrase.end) + 1;
-            return (
-              <li key={index}>
-                {phraseWords(phrase)}{' '}
-                <span className="text-ink-soft">{from === to ? `bar ${from}` : `bars ${from} to ${to}`}</span>
-              </li>
-            );
-          })}
-        </ol>
-      </section>
-      <section aria-label="Measured" className="border-t border-line pt-2 text-[13px]">
-        <p>
-          {percent(measures.strongBeatHome)} of the strong beats rest on a tone of their chord;{' '}
-          {percent(measures.repeatedIdeas)} of the phrases go back to an earlier one; the longest stretch without a rest
-          lasts {Math.round(measures.longestRun * 2) / 2} quarters.
-        </p>
+      <SoloFacts solo={solo}>
         <p className="mt-1 text-ink-soft">
           {capitalised(difficultyText(part.difficulty, barNumbers(part), level))}.
           {made.isProposed && ' The chords are proposals: the tune has none.'}
         </p>
-      </section>
-      <section aria-label="Leaning notes" className="border-t border-line pt-2 text-[13px]">
-        <h3 className="text-[14px] font-semibold">Notes that lean or come early</h3>
-        {words.length === 0 ? (
-          <p className="text-ink-soft">None: every note rests, or is a colour of its chord.</p>
-        ) : (
-          <ul className="max-h-52 overflow-y-auto">
-            {words.map(({ bar, text }, index) => (
-              <li key={index}>
-                <span className="text-ink-soft">bar {bar}:</span> {text}
-              </li>
-            ))}
-          </ul>
-        )}
-      </section>
+      </SoloFacts>
       <section aria-label="Form" className="border-t border-line pt-2 leading-8">
         The {LEVEL_NAMES[level].toLowerCase()} part plays{' '}
         <Choice
@@ -135,6 +103,54 @@ export function SoloDrawer({
             MP3
           </button>
         </div>
+      </section>
+    </div>
+  );
+}
+
+/** What can be said of any solo, composed or brought in: its phrases, what is counted, and its leaning notes. */
+function SoloFacts({ solo, children }: { readonly solo: ReadSolo; readonly children?: ReactNode }) {
+  const { measures } = solo;
+  const words = deviceWords(solo);
+  const percent = (share: number) => `${Math.round(100 * share)} %`;
+  return (
+    <div className="space-y-3">
+      <section aria-label="Plan">
+        <h3 className="font-semibold">The plan</h3>
+        <ol className="list-decimal pl-6 text-[13px]">
+          {solo.phrases.map((phrase, index) => {
+            const from = solo.bars.findIndex(({ start }) => start === phrase.start) + 1;
+            const to = solo.bars.findLastIndex(({ start }) => start < phrase.end) + 1;
+            return (
+              <li key={index}>
+                {phraseWords(phrase)}{' '}
+                <span className="text-ink-soft">{from === to ? `bar ${from}` : `bars ${from} to ${to}`}</span>
+              </li>
+            );
+          })}
+        </ol>
+      </section>
+      <section aria-label="Measured" className="border-t border-line pt-2 text-[13px]">
+        <p>
+          {percent(measures.strongBeatHome)} of the strong beats rest on a tone of their chord;{' '}
+          {percent(measures.repeatedIdeas)} of the phrases go back to an earlier one; the longest stretch without a rest
+          lasts {Math.round(measures.longestRun * 2) / 2} quarters.
+        </p>
+        {children}
+      </section>
+      <section aria-label="Leaning notes" className="border-t border-line pt-2 text-[13px]">
+        <h3 className="text-[14px] font-semibold">Notes that lean or come early</h3>
+        {words.length === 0 ? (
+          <p className="text-ink-soft">None: every note rests, or is a colour of its chord.</p>
+        ) : (
+          <ul className="max-h-52 overflow-y-auto">
+            {words.map(({ bar, text }, index) => (
+              <li key={index}>
+                <span className="text-ink-soft">bar {bar}:</span> {text}
+              </li>
+            ))}
+          </ul>
+        )}
       </section>
     </div>
   );

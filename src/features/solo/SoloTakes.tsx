@@ -6,6 +6,7 @@ import { useStore } from 'zustand';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import { soloOfLevel } from '../../core/levels/levelPart';
 import type { Work } from '../../core/levels/recipe/work';
+import type { Tune } from '../../core/score/tune';
 import type { EngravedRow } from '../../engrave/engraver';
 import { usualFeel } from '../../sound/backing';
 import { voiceOf } from '../../sound/voices';
@@ -28,6 +29,9 @@ interface Props {
   readonly player: Player;
   readonly onKeep: (seed: number | undefined) => void;
   readonly onMore: () => void;
+  /** The tune itself is read, instead of takes. */
+  readonly isReading: boolean;
+  readonly onReading: (isReading: boolean) => void;
 }
 
 /** Takes of a level's solo one under another: the first with its analysis, each to be heard, one to be kept. */
@@ -43,6 +47,8 @@ export function SoloTakes({
   player,
   onKeep,
   onMore,
+  isReading,
+  onReading,
 }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const width = Math.max(0, useWidth(frame) - 32);
@@ -92,12 +98,17 @@ export function SoloTakes({
           say what each note is
         </label>
         <span className="flex-1" />
-        <Button onClick={onMore}>
+        <Button aria-pressed={isReading} onClick={() => onReading(!isReading)}>
+          {isReading ? 'Back to the takes' : 'Read the tune as a solo'}
+        </Button>
+        <Button onClick={onMore} disabled={isReading}>
           <RefreshCw size={14} aria-hidden="true" />
           Other takes
         </Button>
       </div>
+      {width > 0 && isReading && <ReadTune tune={work.tune} width={width} draws={draws} />}
       {width > 0 &&
+        !isReading &&
         seeds.map((seed) => (
           <section key={seed} aria-label={`Take ${seed}`} className="border-b border-line px-4 pt-2 pb-3">
             <div className="no-print mb-1 flex flex-wrap items-center gap-2 text-[13px]">
@@ -165,5 +176,34 @@ function TakeRows({
         <div key={index} dangerouslySetInnerHTML={{ __html: row.svg }} />
       ))}
     </div>
+  );
+}
+
+/** The tune as it is, with its phrases numbered and what each note is over its chord. */
+function ReadTune({ tune, width, draws }: { readonly tune: Tune; readonly width: number; readonly draws: Draws }) {
+  const [rows, setRows] = useState<readonly EngravedRow[]>();
+  useEffect(() => {
+    let isNewest = true;
+    void draws.readTune(tune, width).then((made) => {
+      if (isNewest) setRows(made);
+    });
+    return () => {
+      isNewest = false;
+    };
+  }, [tune, width, draws]);
+  if (!rows) return <p className="px-4 py-6 text-[13px] text-ink-soft">Reading …</p>;
+  return (
+    <section aria-label="The tune, read as a solo" className="px-4 pt-2 pb-3">
+      <h2 className="mb-1 font-serif text-[16px] font-semibold">{tune.title || 'The tune'}, read as a solo</h2>
+      {rows.length === 0 ? (
+        <p className="text-[13px] text-ink-soft">There are no chords to read it over: write some on the Tune step.</p>
+      ) : (
+        <div className="music">
+          {rows.map((row, index) => (
+            <div key={index} dangerouslySetInnerHTML={{ __html: row.svg }} />
+          ))}
+        </div>
+      )}
+    </section>
   );
 }

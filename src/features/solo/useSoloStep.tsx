@@ -4,6 +4,7 @@ import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import type { Level } from '../../core/instruments/instrument';
 import { soloOfLevel } from '../../core/levels/levelPart';
+import { readSolo } from '../../core/solos/readSolo';
 import { FIRST_TAKE } from '../../core/levels/soloPart';
 import { recipesOf, withRecipe } from '../../core/levels/recipe/work';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
@@ -23,6 +24,8 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
   const [level, setLevel] = useState<Level>('beginner');
   const [first, setFirst] = useState(FIRST_TAKE);
   const [isAnalysed, setAnalysed] = useState(true);
+  const [isReading, setReading] = useState(false);
+  const read = useMemo(() => (isOpen && isReading ? readSolo(quiet.tune) : undefined), [isOpen, isReading, quiet.tune]);
   const [player] = useState(() => new Player());
   useEffect(() => () => player.close(), [player]);
   useEffect(() => {
@@ -60,6 +63,8 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
         player={player}
         onKeep={keep}
         onMore={() => setFirst(first + TAKES)}
+        isReading={isReading}
+        onReading={setReading}
       />
     ),
     drawer: () => (
@@ -67,6 +72,7 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
         work={work}
         level={level}
         made={made}
+        read={read}
         isKept={kept !== undefined}
         onFile={bench.openFile}
         onChange={store.getState().change}

@@ -10,7 +10,15 @@ import type { HeadScore } from '../../core/formats/musicxml/writeHeads';
 import type { PitchView } from '../../engrave/lanes';
 import { patternPictures, type PatternPicture } from '../../engrave/patternPictures';
 import { drawPoolRows, type PoolPage, type PoolRow } from '../../engrave/poolRows';
-import { barVariants, drawLine, drawSolo, drawThrough, drawVariation, type BarVariant } from '../../engrave/variants';
+import {
+  barVariants,
+  drawLine,
+  drawReadTune,
+  drawSolo,
+  drawThrough,
+  drawVariation,
+  type BarVariant,
+} from '../../engrave/variants';
 import { WorkReceiver, type WorkMessage } from '../../engrave/workMessage';
 
 const engraver = Engraver.start();
@@ -66,6 +74,9 @@ const door = {
   ): Promise<readonly EngravedRow[]> {
     const taken = received.take(work);
     return drawSolo(await engraver, taken, wishes, view, width);
+  },
+  async readTune(tune: Tune, width: number): Promise<readonly EngravedRow[]> {
+    return drawReadTune(await engraver, tune, width);
   },
   async patterns(set: ScaleName, ids: readonly string[]): Promise<readonly PatternPicture[]> {
     return patternPictures(await engraver, set, ids);

@@ -39,6 +39,8 @@ export interface Draws {
     wishes: { readonly level: Level; readonly seed: number; readonly isAnalysed: boolean },
     width: number,
   ) => Promise<readonly EngravedRow[]>;
+  /** A tune read as a solo. */
+  readonly readTune: (tune: Tune, width: number) => Promise<readonly EngravedRow[]>;
   /** The first bars of patterns over a set, by their names. */
   readonly patterns: (set: ScaleName, ids: readonly string[]) => Promise<readonly PatternPicture[]>;
   /** A level through its form. */
@@ -147,6 +149,7 @@ export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wan
           undefined,
         ),
       solo: (work, wishes, wide) => ask(({ door, works }) => door.solo(works.next(work), wishes, view, wide), []),
+      readTune: (tune, wide) => ask(({ door }) => door.readTune(tune, wide), []),
       patterns: (set, ids) => ask(({ door }) => door.patterns(set, ids), []),
       through: (work, level, wide) => ask(({ door, works }) => door.through(works.next(work), level, view, wide), []),
     };
