@@ -50,7 +50,9 @@ test('each level has solos of its own; other takes are others', async ({ page })
       .first(),
   ).toBeVisible();
   await page.getByRole('button', { name: 'Read the tune as a solo' }).click();
-  await expect(page.getByRole('region', { name: 'The tune, read as a solo' }).locator('svg .note').first()).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: 'The tune, read as a solo' }).locator('svg .note').first(),
+  ).toBeVisible();
   await expect(page.getByRole('region', { name: 'Plan' }).getByRole('listitem')).toHaveCount(10);
   await page.getByRole('button', { name: 'Back to the takes' }).click();
   await page.getByRole('button', { name: 'Other takes' }).click();

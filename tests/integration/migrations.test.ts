@@ -89,14 +89,12 @@ test('from the first shape to the last and back, step by step, with data in it',
 });
 
 test('a migration that was broken off half way goes on where it was', async () => {
-  // Back to before 005.
-  await migrateDown(knex);
-  await migrateDown(knex);
+  const before = MIGRATION_NAMES.findIndex((name) => name.startsWith('005'));
+  for (let count = MIGRATION_NAMES.length; count > before; count -= 1) await migrateDown(knex);
   // As a kill leaves it: some of its steps are done, none is noted.
   await knex.raw('ALTER TABLE revisions ADD COLUMN name VARCHAR(200)');
   await knex.raw('ALTER TABLE recipes DROP FOREIGN KEY recipes_studio_id_tune_id_foreign');
-  await migrateUp(knex);
-  await migrateUp(knex);
+  for (let count = before; count < MIGRATION_NAMES.length; count += 1) await migrateUp(knex);
   expect(await migrationsDone(knex)).toEqual(MIGRATION_NAMES);
   expect((await findWork(studioDatabase(knex, 'loft'), 'ropewalk'))?.title).toBe('Ropewalk, again');
 });

@@ -1,9 +1,9 @@
+import type { ChordSymbol } from '../harmony/chordSymbol';
 import type { ScaleName } from '../harmony/scaleDictionary';
 import type { Key } from '../pitch/key';
 import type { PitchClass } from '../pitch/pitch';
 import type { Meter } from '../time/meter';
 import type { Ticks } from '../time/ticks';
-import type { PlacedChord } from './tune';
 
 /** Which way the steps of a drill go; the notes inside a group keep their order, but for `alternate`: one group up, the next down. `nearest` is for the chords of a form. */
 export const DRILL_DIRECTIONS = ['up-down', 'up', 'down', 'down-up', 'alternate', 'nearest'] as const;
@@ -46,13 +46,19 @@ export type DrillArticulation = (typeof DRILL_ARTICULATIONS)[number];
 export const KEY_ORDERS = ['fourths', 'fifths', 'semitones', 'whole-tones', 'minor-thirds', 'easiest'] as const;
 export type KeyOrder = (typeof KEY_ORDERS)[number];
 
+/** A chord at its place from the start of the bar; as a tune has them. */
+interface FormChord {
+  readonly at: Ticks;
+  readonly symbol: ChordSymbol;
+}
+
 /** The chords that a drill goes over: a form in one meter, in concert pitch. */
 export interface DrillForm {
   readonly title: string;
   readonly key: Key;
   readonly meter: Meter;
   /** Chords in their bars; a bar without goes on with the chord before. `partial` is the length of a pickup. */
-  readonly bars: readonly { readonly chords: readonly PlacedChord[]; readonly partial?: Ticks }[];
+  readonly bars: readonly { readonly chords: readonly FormChord[]; readonly partial?: Ticks }[];
 }
 
 /** One exercise of a drill: what is played through the keys. */

@@ -17,7 +17,7 @@ import type { Checked } from '../checked';
 import { barsPicture, firstPaint, historyPicture } from '../engraving';
 import { readArchive } from '../archive';
 import { chartNotes, type DrawnNote } from '../fingerCharts';
-import { makeDrillBook, type BookWishes } from '../drillBook';
+import { makeDrillBook, type BookWishes } from '../drillPages';
 import { groupFile, groupSheet, playerFile, type GroupFile, type GroupSheet } from '../groupParts';
 import { groupSet, playerPools } from '../poolFiles';
 import type { StoredTexts } from '../../db/tuneRepository';
