@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { readTune } from '../../src/core/formats/readTune';
 import { printPitch } from '../../src/core/pitch/pitch';
 import { soundingNotes } from '../../src/core/score/sounding';
+import { drill } from '../../src/cli/drill';
 import { reed } from '../reed';
 
 interface Facts {
@@ -85,7 +86,7 @@ test('drill: chords on the command line, orders of keys, and spans are kept to',
   expect(joined?.keys.map(({ key }) => key).join(' ')).toBe('Eb Ab Db Gb B E A D G C F Bb');
 });
 
-test('drill refuses in one line what it cannot do, and writes nothing', () => {
+test('drill refuses in one line what it cannot do, and writes nothing', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'drills-'));
   const base = ['--for', 'flute', '--level', 'beginner', '--out', folder];
   for (const [words, says] of [
@@ -98,9 +99,7 @@ test('drill refuses in one line what it cannot do, and writes nothing', () => {
     [['--set', 'major', '--pattern', 'thirteenths', '--extent', 'G4-B4'], /--pattern leaves nothing for flute/],
     [['--pattern', 'thirds'], /--set is missing/],
   ] as const) {
-    const made = reed('drill', ...words, ...base);
-    expect([made.status, made.out, made.errors.length]).toEqual([2, '', 1]);
-    expect(made.errors[0]).toMatch(says);
+    await expect(drill([...words, ...base])).rejects.toThrow(says);
   }
   expect(readdirSync(folder)).toEqual([]);
 });
