@@ -97,6 +97,8 @@ const REFUSED: readonly Case[] = [
     says: /address/,
   },
   { method: 'DELETE', path: '/api/instruments/none', status: 404, says: /not found/ },
+  { method: 'GET', path: '/api/drills/book.pdf?ids=&level=beginner', status: 400, says: /Name one to 12 drills/ },
+  { method: 'GET', path: '/api/drills/book.pdf?ids=none&level=beginner', status: 404, says: /None of these drills/ },
 ];
 
 test('every door refuses what is wrong with a status and a sentence, and what comes from elsewhere', async ({
@@ -188,7 +190,7 @@ test('no door is missing from the table of refusals', () => {
     .filter((name) => name.endsWith('route.ts'))
     .map((name) => `/api/${name.replace(/\/route\.ts$/, '')}`)
     // They are asked for without anything that could be wrong.
-    .filter((door) => door !== '/api/health' && door !== '/api/sounds');
+    .filter((door) => !['/api/health', '/api/sounds', '/api/drills'].includes(door));
   const isTried = (door: string) => {
     const pattern = new RegExp(`^${door.replaceAll(/\[\w+\]/g, '[^/]+')}$`);
     return REFUSED.some(({ path }) => pattern.test(path.replace(/\?.*/, '')));
