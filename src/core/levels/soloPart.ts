@@ -148,8 +148,11 @@ export function deviceWords(
   solo: Pick<Solo, 'notes' | 'bars'>,
 ): readonly { readonly bar: number; readonly text: string }[] {
   return solo.notes.flatMap((note, k) => {
-    if (!note.device) return [];
     const bar = solo.bars.findLastIndex(({ start }) => start <= note.at);
+    const isLeft = !note.device && (note.role === 'rub' || note.role === 'outside');
+    if (isLeft)
+      return [{ bar: bar + 1, text: `${namePitchClass(note.pitch)} rubs and is left by a leap: let it go on by step` }];
+    if (!note.device) return [];
     const goal = solo.notes[note.device === 'enclosure' && solo.notes[k + 1]?.device === 'enclosure' ? k + 2 : k + 1];
     const names = note.device === 'approach' || note.device === 'enclosure';
     const to = names && goal ? ` ${namePitchClass(goal.pitch)}` : '';

@@ -37,6 +37,7 @@ export function readSolo(tune: Tune): ReadSolo | undefined {
     const height = heights[k] ?? 0;
     const bit = 1 << (((height % 12) + 12) % 12);
     const next = groundAt(grounds, at + length);
+    // A note that leans and is left by a leap has no name: it is said to rub.
     // Struck off the beat before a change and held into it: it belongs to the chord that comes.
     const isEarly = next !== undefined && next !== ground && next.start < at + length && (next.home & bit) !== 0;
     const placed = roleAt(ground, height);
@@ -44,7 +45,7 @@ export function readSolo(tune: Tune): ReadSolo | undefined {
     const around = { before: heights[k - 1], here: height, after: heights[k + 1] };
     const device = isEarly
       ? ('anticipation' as const)
-      : role === 'rub' || role === 'outside'
+      : (role === 'rub' || role === 'outside') && around.after !== undefined && isStep(height, around.after)
         ? nameDevice(around, isStep, isBlueNote(height, ground.key, form.style))
         : undefined;
     return [
