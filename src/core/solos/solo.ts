@@ -56,10 +56,12 @@ const HALF_STEPS = new Set(['blues', 'jazz', 'rock', 'song']);
  * same words. The same request gives the same solo. `undefined` where the form has no chords, or the range no note for its end.
  */
 export function composeSolo(request: SoloRequest): Solo | undefined {
+  const room = roomFor(request);
+  if (!room) return undefined;
   const takes: Solo[] = [];
   for (let take = 0; take < MOST_TAKES && takes.length < TAKES; take += 1) {
-    const made = takeOf(request, take);
-    if (made && faultsOf(made, request).length === 0) takes.push(made);
+    const made = takeOf(room, take);
+    if (faultsIn(made, room).length === 0) takes.push(made);
     if (take >= TAKES * 2 && takes.length > 0) break;
   }
   const [first] = takes;
@@ -167,9 +169,8 @@ function heightsOf(bits: number, low: number, high: number): readonly number[] {
   );
 }
 
-function takeOf(request: SoloRequest, take: number): Solo | undefined {
-  const room = roomFor(request);
-  if (!room) return undefined;
+function takeOf(room: Room, take: number): Solo {
+  const { request } = room;
   const chance = chanceFrom(`solo/${request.level}/${request.seed}/${take}`);
   const plan = planOf(room.bars.length, request.level, chance);
   const phrases: Phrase[] = [];
@@ -565,12 +566,12 @@ function deviceOf(
 }
 
 /** What a take does that no solo may; none where it can be handed out. */
-export function faultsOf(
-  { notes, bars, phrases }: Pick<Solo, 'notes' | 'bars' | 'phrases'>,
-  request: SoloRequest,
-): readonly string[] {
+export function faultsOf(solo: Pick<Solo, 'notes' | 'bars' | 'phrases'>, request: SoloRequest): readonly string[] {
   const room = roomFor(request);
-  if (!room) return ['no chords'];
+  return room ? faultsIn(solo, room) : ['no chords'];
+}
+
+function faultsIn({ notes, bars, phrases }: Pick<Solo, 'notes' | 'bars' | 'phrases'>, room: Room): readonly string[] {
   const faults: string[] = [];
   if (notes.length < Math.max(1, bars.length / 3)) faults.push('hardly a note');
   const heights = notes.map(({ pitch }) => semitones(pitch));
