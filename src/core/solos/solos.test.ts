@@ -130,7 +130,7 @@ test('on any form, meter, instrument, level and seed a solo keeps every rule', (
         solo.notes.map(({ pitch }) => semitones(pitch)),
       );
     }),
-    { numRuns: 250 },
+    { numRuns: 120 },
   );
 });
 
@@ -159,7 +159,7 @@ test('the plan is kept: the same is the same, what is varied begins alike, what 
         }
       });
     }),
-    { numRuns: 150 },
+    { numRuns: 80 },
   );
 });
 
