@@ -19,7 +19,7 @@ import { DRILL_DEFAULTS, easiestKeys, usualRhythm, type DrillWishes } from './le
 import { partialsOn } from './lipSlurs';
 import { lineOverForm, type Stretch } from './overForm';
 import { groupSize, parsePattern, PATTERNS, type Pattern } from './pattern';
-import { chordLine, sectionOf, type SectionLine, type SectionRequest } from './section';
+import { chordLine, narrowed, sectionOf, type SectionLine, type SectionRequest } from './section';
 import { nameSpan, type Said } from './said';
 
 /** Who plays a drill, and what was decided for them. */
@@ -298,17 +298,12 @@ function joinedChords(
   if (pattern.kind !== 'stack' || !isChordKind || scales.length < 2 || (typeof extent !== 'object' && seed === 0))
     return undefined;
   const size = Math.min(pattern.offsets.length, scales[0]?.notes.length ?? 3);
-  const inside =
-    typeof extent === 'object' ? { low: higher(extent.low, range.low), high: lower(extent.high, range.high) } : range;
+  const inside = typeof extent === 'object' ? narrowed(range, extent) : range;
   const path = inversionPath(scales, size, inside, seed);
   return path.map(
     (voicing, k) => voicing && { notes: chordLine(voicing, direction, k % 2 === 1), group: size, said: [] },
   );
 }
-
-const height = (pitch: Pitch) => pitch.octave * 12 + chroma(pitch);
-const higher = (a: Pitch, b: Pitch) => (height(a) >= height(b) ? a : b);
-const lower = (a: Pitch, b: Pitch) => (height(a) <= height(b) ? a : b);
 
 /** Quarters in groups of three stand in bars of three; all else in bars of four. */
 function meterFor(pattern: Pattern, rhythm: DrillRhythm, { pattern: text }: DrillStep): Meter {
@@ -339,10 +334,7 @@ function overSection(
   const { instrument, level, wishes = {} } = request;
   if (!over) throw new RangeError('a drill over a form without a form');
   const full = instrument.range[level];
-  const range =
-    typeof wishes.extent === 'object'
-      ? { low: higher(wishes.extent.low, full.low), high: lower(wishes.extent.high, full.high) }
-      : full;
+  const range = typeof wishes.extent === 'object' ? narrowed(full, wishes.extent) : full;
   const toKey = intervalBetweenTonics(over.key.tonic, tonic);
   const concertKey = transposeKey(over.key, readableInterval(over.key, toKey));
   const toConcert = intervalBetweenTonics(over.key.tonic, concertKey.tonic);

@@ -272,7 +272,8 @@ function courseOf(
   };
 }
 
-function narrowed(range: WrittenRange, asked: WrittenRange): WrittenRange {
+/** What of a range lies within the one asked for. */
+export function narrowed(range: WrittenRange, asked: WrittenRange): WrittenRange {
   return {
     low: semitones(asked.low) > semitones(range.low) ? asked.low : range.low,
     high: semitones(asked.high) < semitones(range.high) ? asked.high : range.high,

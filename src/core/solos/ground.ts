@@ -109,3 +109,8 @@ export function spelled(ground: Ground, height: number, next?: number): Pitch {
   const octave = Math.round((height - semitones({ ...name, octave: 0 })) / 12);
   return { step: name.step, alter: name.alter, octave };
 }
+
+/** Whether a height is one of twelve notes given as bits. */
+export function inBits(height: number, bits: number): boolean {
+  return (bits & (1 << (((height % 12) + 12) % 12))) !== 0;
+}

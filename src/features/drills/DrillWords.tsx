@@ -2,6 +2,7 @@
 
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
+import { capitalised } from '../../core/plainText';
 import { isOverForm, patternName } from '../../core/drills/drill';
 import { ALL_TONICS } from '../../core/drills/keyOrder';
 import { groupSize, parsePattern, PATTERNS, patternProblemText } from '../../core/drills/pattern';
@@ -179,7 +180,7 @@ function StepWords({
     ...PATTERNS.filter(({ pattern }) => hasForm || (pattern.kind !== 'chords' && pattern.kind !== 'guide-tones')).map(
       ({ id, name, group }) => ({
         value: id,
-        label: name.charAt(0).toUpperCase() + name.slice(1),
+        label: capitalised(name),
         hint: group.toLowerCase(),
       }),
     ),

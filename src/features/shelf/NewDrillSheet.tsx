@@ -2,6 +2,7 @@
 
 import { useState, type FormEvent } from 'react';
 import { z } from 'zod';
+import { capitalised } from '../../core/plainText';
 import { drillTune } from '../../core/drills/sketch';
 import { PATTERNS } from '../../core/drills/pattern';
 import { storedWork } from '../../core/formats/json/upgradeRecipe';
@@ -52,7 +53,7 @@ export function NewDrillSheet({
             value={pattern}
             options={PATTERNS.filter(({ group }) => group !== 'Over a tune').map(({ id, name, group }) => ({
               value: id,
-              label: name.charAt(0).toUpperCase() + name.slice(1),
+              label: capitalised(name),
               hint: group.toLowerCase(),
             }))}
             onChange={setPattern}

@@ -1,6 +1,7 @@
 'use client';
 
 import { memo, useEffect, useRef, useState } from 'react';
+import { capitalised } from '../../../core/plainText';
 import type { Work } from '../../../core/levels/recipe/work';
 import type { DrillCell, DrillLaidOut, DrillSlot } from '../../../engrave/drillEngraver';
 import type { EngravedRow } from '../../../engrave/engraver';
@@ -90,7 +91,7 @@ function Slot({
     <section aria-label={slot.concertName} className="border-b border-line pt-1.5 pb-2">
       {isLadder && isFirstOfStep && (
         <h2 className="px-3 pt-1 font-serif text-[17px] font-semibold first-letter:uppercase">
-          {`${slot.step + 1}. ${slot.stepName.charAt(0).toUpperCase()}${slot.stepName.slice(1)}`}
+          {`${slot.step + 1}. ${capitalised(slot.stepName)}`}
         </h2>
       )}
       {slot.cells.map((cell) => {

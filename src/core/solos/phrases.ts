@@ -1,0 +1,268 @@
+import type { Chance } from '../chance';
+import { TICKS_PER_QUARTER as QUARTER, type Ticks } from '../time/ticks';
+import { groundAt, inBits, roleAt } from './ground';
+import { findLine, type Candidate, type SlotWish } from './line';
+import type { PhraseKind, PlannedPhrase } from './plan';
+import { phraseRhythm, withEarlyNotes, type FormBar, type Slot } from './rhythm';
+import { groundOf, heightsOf, WINDOWS, type Note, type Phrase, type Room } from './room';
+import { isStrongAt } from './strong';
+import { decorated } from './waysIn';
+
+function shifted(note: Note, by: Ticks): Note {
+  return { ...note, slot: { ...note.slot, at: note.slot.at + by } };
+}
+
+export function spanOf(
+  { from, to }: PlannedPhrase,
+  bars: readonly FormBar[],
+): { readonly start: Ticks; readonly end: Ticks } {
+  const [first, last] = [bars[from], bars[to - 1]];
+  return { start: first?.start ?? 0, end: (last?.start ?? 0) + (last?.length ?? 0) };
+}
+
+/** A phrase as planned, or as near to it as the chords allow: the same, else with another ending, else moved, else an answer. */
+export function phraseFor(
+  planned: PlannedPhrase,
+  isLast: boolean,
+  before: readonly Phrase[],
+  room: Room,
+  chance: Chance,
+): Phrase {
+  const span = spanOf(planned, room.bars);
+  const model = planned.of === undefined ? undefined : before[planned.of];
+  const orders: readonly PhraseKind[] =
+    planned.kind === 'same'
+      ? ['same', 'varied', 'moved']
+      : planned.kind === 'moved'
+        ? ['moved', 'varied']
+        : planned.kind === 'varied'
+          ? ['varied', 'moved']
+          : [];
+  if (model && model.notes.length > 0 && model.end - model.start === span.end - span.start) {
+    for (const kind of orders) {
+      const notes =
+        kind === 'same'
+          ? sameNotes(model, span, room, isLast)
+          : kind === 'varied'
+            ? variedNotes(model, span, planned, isLast, before, room, chance)
+            : movedNotes(model, span, planned, isLast, before, room, chance);
+      if (notes) return { ...span, kind, of: planned.of ?? 0, notes };
+    }
+  }
+  const kind = planned.kind === 'idea' || before.length === 0 ? 'idea' : 'answer';
+  const notes = freshNotes(span, planned, isLast, before, room, chance);
+  return notes && notes.length > 0 ? { ...span, kind, notes } : { ...span, kind: 'rest', notes: [] };
+}
+
+function barsIn(
+  { start, end }: { readonly start: Ticks; readonly end: Ticks },
+  bars: readonly FormBar[],
+): readonly FormBar[] {
+  return bars.filter((bar) => bar.start >= start && bar.start < end);
+}
+
+function rhythmFor(
+  span: { readonly start: Ticks; readonly end: Ticks },
+  { density }: PlannedPhrase,
+  isLast: boolean,
+  { bars, request, finalAt, finalEnd, changes, grounds }: Room,
+  chance: Chance,
+): readonly Slot[] {
+  const { level } = request;
+  const inside = barsIn(span, bars);
+  const until = isLast ? homeTime({ finalAt, finalEnd }, inside) : undefined;
+  const slots = phraseRhythm(inside, level, density, chance, until);
+  const sounding = slots.filter(({ at }) => groundAt(grounds.grounds, at)?.symbol.kind === 'chord');
+  return withEarlyNotes(sounding, changes, chance, WINDOWS[level].early);
+}
+
+/** Where the last note is struck: on the first beat of the phrase's last bar if its chord sounds there, else with its chord. */
+function homeTime({ finalAt, finalEnd }: Pick<Room, 'finalAt' | 'finalEnd'>, bars: readonly FormBar[]): Ticks {
+  const last = bars.at(-1);
+  return last && last.start < finalEnd ? Math.max(finalAt, last.start) : finalAt;
+}
+
+function freshNotes(
+  span: { readonly start: Ticks; readonly end: Ticks },
+  planned: PlannedPhrase,
+  isLast: boolean,
+  before: readonly Phrase[],
+  room: Room,
+  chance: Chance,
+): readonly Note[] | undefined {
+  const slots = rhythmFor(span, planned, isLast, room, chance);
+  if (slots.length === 0) return undefined;
+  const line = solve(slots, shapeOf(slots.length, planned, room, chance), isLast, before, room, chance);
+  const notes = line && slots.map((slot, k): Note => ({ slot, height: line[k]?.height ?? 0 }));
+  return notes && decorated(notes, room, chance);
+}
+
+/** The heights that a phrase wants, note by note: an arch, a fall, a rise or a bowl about its place in the chorus's curve. */
+function shapeOf(
+  count: number,
+  { height }: PlannedPhrase,
+  { low, high, request }: Room,
+  chance: Chance,
+): readonly number[] {
+  const { width, middle } = WINDOWS[request.level];
+  const reach = Math.min(width, high - low);
+  const center = low + (high - low) * middle + (height - 0.5) * Math.min(5, (high - low - reach) / 2 + 2);
+  const swing = reach * 0.3;
+  const shape = Math.floor(chance() * 4);
+  return Array.from({ length: count }, (_, k) => {
+    const x = count === 1 ? 0.5 : k / (count - 1);
+    const arch = Math.sin(Math.PI * x) - 0.5;
+    const y = shape === 0 ? arch : shape === 1 ? 0.5 - x : shape === 2 ? x - 0.5 : -arch;
+    return center + y * 2 * swing;
+  });
+}
+
+/** The slots of a phrase with what may stand there, and the cheapest line. */
+function solve(
+  slots: readonly Slot[],
+  wanted: readonly number[],
+  isLast: boolean,
+  before: readonly Phrase[],
+  room: Room,
+  chance: Chance,
+  fixed: {
+    readonly heights?: readonly (number | undefined)[];
+    readonly directions?: readonly (number | undefined)[];
+  } = {},
+): readonly Candidate[] | undefined {
+  const { low, high, grounds, bars, finals, isStep, request } = room;
+  const { width } = WINDOWS[request.level];
+  const center = wanted.reduce((sum, height) => sum + height, 0) / Math.max(1, wanted.length);
+  const from = Math.max(low, Math.min(Math.round(center - width / 2), high - width));
+  const to = Math.min(high, from + width);
+  const wishes = slots.map((slot, k): SlotWish => {
+    const ground = groundOf(slot, grounds.grounds);
+    const isEnd = k === slots.length - 1;
+    const next = slots[k + 1];
+    const isOpen = isEnd || (next !== undefined && next.at > slot.at + slot.length);
+    const height = fixed.heights?.[k];
+    const direction = fixed.directions?.[k];
+    const bits = slot.isEarly
+      ? ground.home & (request.level === 'advanced' ? 0xfff : ground.pool | ground.home)
+      : ground.pool;
+    const heights = height !== undefined ? [height] : isEnd && isLast ? finals : heightsOf(bits, from, to);
+    const all = heights.map((one): Candidate => ({
+      height: one,
+      role: roleAt(ground, one),
+      isGuide: inBits(one, ground.guide),
+    }));
+    const homes = all.filter(({ role }) => role === 'home');
+    // A phrase comes to rest on a tone of its chord where the level has one there.
+    const candidates = isEnd && homes.length > 0 && height === undefined ? homes : all;
+    return {
+      slot,
+      candidates,
+      isStrong: isStrongAt(slot.at, bars),
+      isChange: k > 0 && groundOf(slots[k - 1] ?? slot, grounds.grounds) !== ground,
+      wanted: wanted[k] ?? center,
+      isOpen,
+      ...(direction !== undefined && { direction }),
+    };
+  });
+  const last = before.findLast(({ notes }) => notes.length > 0)?.notes ?? [];
+  const [lastNote, previous] = [last.at(-1), last.at(-2)];
+  const then = lastNote && { height: lastNote.height, times: previous?.height === lastNote.height ? 2 : 1 };
+  return findLine(wishes, then, isStep, chance);
+}
+
+/** The model's very notes, where they can stand over these chords. */
+function sameNotes(
+  model: Phrase,
+  span: { readonly start: Ticks },
+  room: Room,
+  isLast: boolean,
+): readonly Note[] | undefined {
+  const notes = model.notes.map((note) => shifted(note, span.start - model.start));
+  const last = notes.at(-1);
+  if (isLast && (!last || !room.finals.includes(last.height) || !isHomeTime(last.slot.at, room))) return undefined;
+  return standsHere(notes, room) ? notes : undefined;
+}
+
+function isHomeTime(at: Ticks, { finalAt, finalEnd }: Room): boolean {
+  return at >= finalAt && at < finalEnd;
+}
+
+/** Whether notes keep the rules over the chords that they now fall on. */
+function standsHere(notes: readonly Note[], { grounds, bars, isStep, changes, request }: Room): boolean {
+  return notes.every((note, k) => {
+    const { slot, height, device } = note;
+    if (slot.isEarly && !changes.has(slot.at + QUARTER / 2)) return false;
+    const ground = groundOf(slot, grounds.grounds);
+    if (groundAt(grounds.grounds, slot.at)?.symbol.kind !== 'chord') return false;
+    const role = roleAt(ground, height);
+    const next = notes[k + 1];
+    const isOpen = !next || next.slot.at > slot.at + slot.length;
+    if (slot.isEarly && role !== 'home') return false;
+    if (isOpen && (role !== 'home' || (!next && !inBits(height, ground.pool)))) return false;
+    const isIn = inBits(height, ground.pool) || (request.level !== 'beginner' && role === 'home');
+    if (!isIn && (request.level !== 'advanced' || device === undefined)) return false;
+    if ((role === 'rub' || !isIn) && device !== 'enclosure' && !(next && isStep(height, next.height))) return false;
+    return !(role !== 'home' && isStrongAt(slot.at, bars) && slot.length > QUARTER);
+  });
+}
+
+/** The model's first half and another ending. */
+function variedNotes(
+  model: Phrase,
+  span: { readonly start: Ticks; readonly end: Ticks },
+  planned: PlannedPhrase,
+  isLast: boolean,
+  before: readonly Phrase[],
+  room: Room,
+  chance: Chance,
+): readonly Note[] | undefined {
+  const half = (span.end - span.start) / 2;
+  const moved = model.notes.map((note) => shifted(note, span.start - model.start));
+  const kept = moved.filter(({ slot }) => slot.at - span.start < half);
+  const lastKept = kept.at(-1);
+  if (!lastKept || kept.some(({ slot }) => slot.isEarly && !room.changes.has(slot.at + QUARTER / 2))) return undefined;
+  const free = lastKept.slot.at + lastKept.slot.length;
+  const fresh = rhythmFor(span, planned, isLast, room, chance).filter(
+    ({ at }) => at - span.start >= half && at >= free,
+  );
+  if (fresh.length === 0 && !isLast) return standsHere(kept, room) ? kept : undefined;
+  if (fresh.length === 0) return undefined;
+  const slots = [...kept.map(({ slot }) => slot), ...fresh];
+  const shape = shapeOf(fresh.length, planned, room, chance);
+  const heights = kept.map(({ height }) => height);
+  const line = solve(slots, [...heights, ...shape], isLast, before, room, chance, {
+    heights: [...heights, ...fresh.map(() => undefined)],
+  });
+  if (!line) return undefined;
+  const notes = slots.map((slot, k): Note => {
+    const own = kept[k];
+    return own ?? { slot, height: line[k]?.height ?? 0 };
+  });
+  return standsHere(notes, room) ? notes : undefined;
+}
+
+/** The model's rhythm and shape on notes of these chords. */
+function movedNotes(
+  model: Phrase,
+  span: { readonly start: Ticks; readonly end: Ticks },
+  planned: PlannedPhrase,
+  isLast: boolean,
+  before: readonly Phrase[],
+  room: Room,
+  chance: Chance,
+): readonly Note[] | undefined {
+  const slots = model.notes.map((note) => {
+    const { isEarly, ...slot } = shifted(note, span.start - model.start).slot;
+    return isEarly && room.changes.has(slot.at + QUARTER / 2) ? { ...slot, isEarly } : slot;
+  });
+  const last = slots.at(-1);
+  if (!last || slots.some(({ at }) => groundAt(room.grounds.grounds, at)?.symbol.kind !== 'chord')) return undefined;
+  if (isLast && !isHomeTime(last.at, room)) return undefined;
+  const directions = model.notes.map((note, k) =>
+    k === 0 ? undefined : Math.sign(note.height - (model.notes[k - 1]?.height ?? 0)),
+  );
+  const shift = (planned.height - 0.5) * 4;
+  const wanted = model.notes.map(({ height }) => height + shift);
+  const line = solve(slots, wanted, isLast, before, room, chance, { directions });
+  return line && slots.map((slot, k): Note => ({ slot, height: line[k]?.height ?? 0 }));
+}
