@@ -1,4 +1,5 @@
 import type { Level } from '../core/instruments/instrument';
+import type { PitchClass } from '../core/pitch/pitch';
 import type { DrillArticulation, DrillStep, KeyOrder } from '../core/score/drillIdea';
 import type { Swing } from '../core/score/tune';
 
@@ -206,6 +207,8 @@ export interface DemoDrill {
   readonly source: string;
   readonly steps: readonly [DrillStep, ...DrillStep[]];
   readonly keys?: KeyOrder;
+  /** Concert. */
+  readonly start?: PitchClass;
   readonly articulation?: DrillArticulation;
   readonly spoken?: boolean;
   /** The demo tune whose chords it goes over. */
@@ -269,11 +272,12 @@ export const DEMO_DRILLS: readonly DemoDrill[] = [
     title: 'One shape, up the neck',
     source: 'Names said aloud before each position: the hand knows the shape long before the head knows the notes',
     keys: 'semitones',
+    start: { step: 'G', alter: 0 },
     articulation: 'picked',
     spoken: true,
-    steps: [{ set: 'minor pentatonic', pattern: 'scale' }],
+    steps: [{ set: 'minor pentatonic', pattern: 'scale', hand: 'shape' }],
     levels: {
-      beginner: { instrument: 'guitar', perMinute: 56, range: ['E3', 'G4'] },
+      beginner: { instrument: 'guitar', perMinute: 56, range: ['E3', 'C5'] },
       intermediate: { instrument: 'guitar', perMinute: 76 },
       advanced: { instrument: 'guitar', perMinute: 96 },
     },

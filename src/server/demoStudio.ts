@@ -52,13 +52,14 @@ export function demoWork(demo: DemoTune): Work {
 }
 
 /** A demo drill with its levels. @throws Error where the demo is wrong */
-export function demoDrill({ title, source, steps, keys, articulation, spoken, over, levels }: DemoDrill): Work {
+export function demoDrill({ title, source, steps, keys, start, articulation, spoken, over, levels }: DemoDrill): Work {
   const tune = over === undefined ? undefined : DEMO_TUNES.find(({ slug }) => slug === over);
   const form = tune && formOfTune(demoWork(tune).tune);
   if (over !== undefined && !form) throw new Error(`demo drill ${title}: no tune ${over} with chords`);
   const idea: DrillIdea = {
     steps,
     ...(keys && { keys }),
+    ...(start && { start }),
     ...(articulation && { articulation }),
     ...(spoken && { spoken }),
     ...(form && { over: form }),

@@ -25,6 +25,15 @@ test('a drill is a sentence: its words change the music at three levels, and und
   await page.getByRole('button', { name: 'Undo: Keys chosen' }).click();
   await expect(cells).toHaveCount(3);
   expect(await auditFaults(page)).toEqual([]);
+  // Keys are weighed in a step of their own: those chosen there are the drill's for every level.
+  await page.getByRole('link', { name: 'Keys' }).click();
+  await page.getByRole('button', { name: 'Take these keys' }).click();
+  await expect(page.getByRole('list', { name: 'Keys in their order' }).getByRole('listitem')).toHaveCount(4);
+  await page.getByRole('button', { name: 'G♭', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'G♭ earlier' })).toBeVisible();
+  await page.getByRole('button', { name: 'G♭ earlier' }).click();
+  await expect(page.getByRole('button', { name: /^Advanced, / })).toHaveCount(5);
+  expect(await auditFaults(page)).toEqual([]);
 });
 
 test('a ladder goes by steps, a level by its own limits, and both come on paper and in a book', async ({ page }) => {

@@ -11,7 +11,9 @@ import type { DrillForm, DrillIdea, DrillRhythm, DrillStep } from '../score/dril
 import { DRILL_LIMITS } from '../score/drillIdea';
 import { isNote, TUNE_SCHEMA, type Bar, type PlacedChord, type Tune } from '../score/tune';
 import { barTicks, sameMeter, type Meter } from '../time/meter';
+import { chordPairs, type PairedLine } from './chordPairs';
 import { dateOfKey } from './dates';
+import { handAt, shapeThrough, type Hand } from './hand';
 import { inversionPath } from './inversions';
 import { tonicsInOrder } from './keyOrder';
 import { articulated, formBars, Names, roomIn, sectionBars, slotsOf } from './layOut';
@@ -19,7 +21,8 @@ import { DRILL_DEFAULTS, easiestKeys, usualRhythm, type DrillWishes } from './le
 import { partialsOn } from './lipSlurs';
 import { lineOverForm, type Stretch } from './overForm';
 import { groupSize, parsePattern, PATTERNS, type Pattern } from './pattern';
-import { chordLine, narrowed, sectionOf, type SectionLine, type SectionRequest } from './section';
+import { chordLine, narrowed, sectionOf, type SectionRequest } from './section';
+import type { SectionLine } from './sectionLine';
 import { nameSpan, type Said } from './said';
 
 /** Who plays a drill, and what was decided for them. */
@@ -50,6 +53,8 @@ export interface DrillSection {
   readonly to: number;
   /** Written pitches in playing order. */
   readonly notes: readonly Pitch[];
+  /** Where the hand stays on strings, if it does. */
+  readonly hand?: Hand;
 }
 
 /** A drill laid out for a level of an instrument. */
@@ -132,6 +137,7 @@ export function layDrill(idea: DrillIdea, request: DrillRequest): DrillLine {
       from,
       to: bars.length,
       notes: made.notes,
+      ...(made.hand && { hand: made.hand }),
     });
     said.push(...made.said.map((one) => ({ what: one.what, why: one.why, bar: from + (one.bar ?? 0) })));
   };
@@ -187,6 +193,7 @@ interface MadeSection {
   readonly meter: Meter;
   readonly bars: readonly Bar[];
   readonly notes: readonly Pitch[];
+  readonly hand?: Hand | undefined;
   readonly said: readonly (Said & { readonly bar?: number })[];
 }
 
@@ -245,39 +252,51 @@ function sectionsOf(
     );
   const scales = tonics.map((tonic) => readableScale(transposeClass(tonic, instrument.transposition), step.set));
   const meter = meterFor(pattern, rhythm, step);
+  const shape = step.hand === 'shape' && instrument.mechanism.kind === 'fretted';
+  const hands = shape ? shapeThrough(instrument, range, scales) : [];
+  const fixed = wishes.hand === undefined ? undefined : handAt(instrument, range, wishes.hand, false);
   const joined = joinedChords(idea, step, pattern, scales, { range, extent, direction });
   let after: Pitch | undefined;
   return scales.map((scale, k): MadeSection | Said => {
     const concert = readableScale(tonics[k] ?? scale.tonic, step.set);
+    const hand = shape ? hands[k] : fixed;
+    if (shape && !hand)
+      return { what: `${nameScale(scale)} left out`, why: `its shape lies nowhere between ${nameSpan(range)}` };
+    const inside = hand ? narrowed(range, hand.range) : range;
     const wanted: SectionRequest = {
       scale,
-      range,
+      range: inside,
       pattern,
       direction,
       extent,
       isUsual: asked === undefined,
       ...(after && { after }),
     };
-    const line = joined
+    const line: PairedLine | undefined = joined
       ? joined[k]
       : pattern.kind === 'lip-slurs'
         ? partialsOn(instrument, scale, range)
-        : sectionOf(wanted);
+        : pattern.kind === 'chord-pairs'
+          ? chordPairs(scale, inside, instrument, hand)
+          : sectionOf(wanted);
     if (!line || line.notes.length === 0)
       return {
         what: `${nameScale(scale)} left out`,
         why:
           pattern.kind === 'lip-slurs'
             ? `no length of tube has the partials of ${namePitchClass(scale.tonic)} between ${nameSpan(range)}`
-            : `no group of ${pattern.name} fits between ${nameSpan(range)}`,
+            : `no group of ${pattern.name} fits between ${nameSpan(inside)}`,
       };
     after = line.notes.at(-1);
     const plain = sectionBars(line.notes, slots, meter, names);
+    const kept = hand ?? line.hand;
+    const place = kept && instrument.mechanism.kind === 'fretted' ? ` · hand at fret ${kept.hand}` : '';
     return {
+      hand: kept,
       key: keyForSet(concert),
       writtenKey: keyForSet(scale),
-      set: nameScale(scale),
-      concertSet: nameScale(concert),
+      set: `${nameScale(scale)}${place}`,
+      concertSet: `${nameScale(concert)}${place}`,
       meter,
       bars: articulated(plain, pattern.kind === 'lip-slurs' ? 'slurred-4' : (idea.articulation ?? 'plain'), line.group),
       notes: line.notes,

@@ -13,15 +13,18 @@ import {
   DRILL_RHYTHMS,
   KEY_ORDERS,
   type DrillIdea,
+  type DrillStep,
 } from '../score/drillIdea';
 import { readableScale } from '../harmony/scales';
 import { soundingNotes } from '../score/sounding';
 import { scoreProblems } from '../score/validate';
+import { pageRequest } from '../levels/page/pageRequest';
 import { drillPart } from '../levels/drillPart';
 import { formOfTune, layDrill } from './drill';
 import { inversionPath, voiceTravel, type Voicing } from './inversions';
 import { ALL_TONICS, tonicsInOrder } from './keyOrder';
 import { PATTERNS, parsePattern } from './pattern';
+import { placesOf } from './places';
 import { sectionOf, type SectionExtent } from './section';
 import { instrument as given, tuneOf } from '../../../tests/given';
 
@@ -237,4 +240,39 @@ test('lip slurs are the partials of one length of tube', () => {
     );
   expect(of(given('trumpet-bb')).sections[0]?.notes.map(printPitch).join(' ')).toBe('C4 G4 C5 E5 G5 E5 C5 G4 C4');
   expect(of(given('flute')).sections).toEqual([]);
+});
+
+test('one shape goes through the keys with the same fingers, and pairs of chords never move the hand', () => {
+  const guitar = given('guitar');
+  const page = pageRequest({ marks: 'all' }, guitar, 'advanced');
+  const fingered = (step: DrillStep, keys: DrillIdea['keys']) => {
+    const { value, line: made } = drillPart({ steps: [step], keys }, { level: 'advanced', instrument: guitar, page });
+    const notes = value.fingered?.line.notes ?? [];
+    let at = 0;
+    return made.sections.map((section) => {
+      const own = notes.slice(at, (at += section.notes.length));
+      return own.flatMap(({ fingering }) => (fingering?.kind === 'fretted' ? [fingering] : []));
+    });
+  };
+  const shapes = fingered({ set: 'dorian', pattern: 'scale', extent: 'octave', hand: 'shape' }, 'semitones').map(
+    (notes) => notes.map(({ string, fret, hand }) => `${string}/${fret - hand}`).join(' '),
+  );
+  expect([shapes.length, new Set(shapes).size, shapes[0]?.split(' ').length]).toEqual([12, 1, 15]);
+  for (const pairs of fingered({ set: 'major', pattern: 'chord-pairs' }, 'fourths'))
+    expect([new Set(pairs.map(({ hand }) => hand)).size, pairs.length % 8]).toEqual([1, 1]);
+});
+
+test('a place of the hand holds a bowed drill, and a break has its own', () => {
+  const violin = given('violin');
+  const third = placesOf(violin, 'advanced').find(({ hand }) => hand === 3);
+  const { value } = drillPart(
+    { steps: [{ set: 'major', pattern: 'scale' }], keys: [{ step: 'C', alter: 0 }] },
+    { level: 'advanced', instrument: violin, page: pageRequest({ marks: 'all' }, violin, 'advanced') },
+    { ...(third && { extent: third.range }), hand: 3 },
+  );
+  const positions = value.fingered?.line.notes.map(
+    ({ fingering }) => fingering?.kind === 'bowed' && fingering.position,
+  );
+  expect(new Set(positions)).toEqual(new Set([3]));
+  expect(placesOf(given('clarinet-bb'), 'intermediate').map(({ name }) => name)).toEqual(['across the break at B4']);
 });

@@ -16,6 +16,8 @@ import { sectionOf } from './section';
 export interface DrillWishes {
   readonly extent?: DrillExtent | WrittenRange;
   readonly rhythm?: DrillRhythm;
+  /** Where the hand stays on strings: a position, or the fret of the first finger; together with the range that lies under it. */
+  readonly hand?: number;
   /** How many of the keys are gone through, from the first. */
   readonly keys?: number;
 }

@@ -2,7 +2,8 @@ import type { Scale } from '../harmony/scales';
 import type { Instrument, WrittenRange } from '../instruments/instrument';
 import { byOctaves, chroma, semitones, type Pitch } from '../pitch/pitch';
 import { rungsOfChord } from './rungs';
-import { tonicChord, type SectionLine } from './section';
+import { tonicChord } from './section';
+import type { SectionLine } from './sectionLine';
 
 /** Semitones of the partials of a tube above its fundamental; the seventh is flat and is left out (acoustics of brass, any text). */
 const PARTIALS = [12, 19, 24, 28, 31, 36, 38, 40, 43] as const;

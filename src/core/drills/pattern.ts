@@ -8,7 +8,7 @@ export type Pattern =
   | { readonly kind: 'interval'; readonly name: string; readonly letters: number }
   /** The chord of thirds on the step, of so many notes. */
   | { readonly kind: 'stack'; readonly name: string; readonly offsets: readonly number[] }
-  | { readonly kind: 'inversions' | 'cadence' | 'ways-in' | 'lip-slurs'; readonly name: string }
+  | { readonly kind: 'inversions' | 'cadence' | 'chord-pairs' | 'ways-in' | 'lip-slurs'; readonly name: string }
   /** Over the chords of a form. */
   | { readonly kind: 'chords' | 'guide-tones'; readonly name: string };
 
@@ -98,6 +98,7 @@ export const PATTERNS: readonly PatternEntry[] = [
   cell('turned-triads', 'triads there and back', 'Chords on each step', '1 3 5 3'),
   special('inversions', 'inversions of the chord', 'Arpeggios'),
   special('cadence', 'tonic, dominant seventh, tonic', 'Arpeggios'),
+  special('chord-pairs', 'pairs of chords that lie together', 'Arpeggios'),
   special('lip-slurs', 'lip slurs on one length of tube', 'Arpeggios'),
   special('ways-in', 'half step below, scale step above', 'Ways in'),
   special('chords', 'the chords as they go by', 'Over a tune'),

@@ -12,6 +12,8 @@ import {
 import { withAlterUpTo } from '../pitch/respell';
 import { transpose } from '../pitch/transpose';
 import type { DrillDirection, DrillExtent } from '../score/drillIdea';
+import { endingOn, fits, type SectionLine } from './sectionLine';
+import { chordPairs } from './chordPairs';
 import type { Pattern } from './pattern';
 import { rungAbove, rungsOf, rungsOfChord, rungsWithin, tonicsWithin, type Rungs } from './rungs';
 import { nameSpan, type Said } from './said';
@@ -31,16 +33,6 @@ export interface SectionRequest {
   readonly isUsual?: boolean;
   /** Last note of the key before, which the first of this one shall lie near. */
   readonly after?: Pitch;
-}
-
-/** One key of a drill, written pitches in playing order. */
-export interface SectionLine {
-  readonly notes: readonly Pitch[];
-  /** Notes in a group; the last note may stand alone. */
-  readonly group: number;
-  readonly said: readonly Said[];
-  /** How much of the pattern is not there as it should be: the more, the less the key suits it. */
-  readonly left?: number;
 }
 
 /** The tonic chord of a set: its 1 3 5, or all tones where the set is a kind of chord. */
@@ -95,6 +87,8 @@ export function sectionOf(request: SectionRequest): SectionLine | undefined {
       const rungs = rungsOf(scale);
       return stepwise(request, rungs, (rung, isDown) => pattern.offsets.map((k) => pick(rungs, rung + k, isDown)));
     }
+    case 'chord-pairs':
+      return chordPairs(scale, request.range);
     case 'lip-slurs':
     case 'chords':
     case 'guide-tones':
@@ -175,30 +169,6 @@ function stepwise(request: SectionRequest, rungs: Rungs, groupAt: GroupAt): Sect
 
 function going(direction: DrillDirection): string {
   return direction === 'up' ? 'going up' : direction === 'down' ? 'coming down' : 'going up and coming down';
-}
-
-function fits(notes: readonly Pitch[], range: WrittenRange): boolean {
-  return notes.every((note) => semitones(note) >= semitones(range.low) && semitones(note) <= semitones(range.high));
-}
-
-/** The tonic added where a line does not end on it: where it comes back, the one it began on, else the nearest there is. */
-function endingOn(
-  notes: readonly Pitch[],
-  tonic: PitchClass,
-  range: WrittenRange,
-  home: Pitch,
-  isRound = true,
-): readonly Pitch[] {
-  const last = notes.at(-1);
-  if (!last || chroma(last) === chroma(tonic)) return notes;
-  const candidates = [-2, -1, 0, 1, 2, 3]
-    .map((octaves): Pitch => ({ ...pitchClassOf(tonic), octave: home.octave + octaves }))
-    .filter((pitch) => fits([pitch], range));
-  const [first] = candidates;
-  if (!first) return notes;
-  const away = (pitch: Pitch) => Math.abs(semitones(pitch) - semitones(last));
-  if (isRound && away(home) <= 12 && fits([home], range)) return [...notes, home];
-  return [...notes, candidates.reduce((best, next) => (away(next) < away(best) ? next : best), first)];
 }
 
 /** The rungs of a section in order. Whole octaves begin and end at home; a full range goes from home to the top, to the bottom and back. */

@@ -12,7 +12,7 @@ export interface FingerNote {
   readonly seconds: number;
 }
 
-/** By note id: a fingering's id or its short mark. */
+/** By note id: a fingering's id, its short mark, or the place of the hand (`hand 5`: position, or fret of the first finger; `hand 5 stopped` without open strings). */
 export type FingerPins = ReadonlyMap<string, string>;
 
 export interface FingeredNote {
@@ -110,9 +110,12 @@ function freshCosts(
   });
 }
 
-/** Ways that a pin means: its id, its mark, or for strings the bare finger. */
+/** Ways that a pin means: its id, its mark, or for strings the bare finger or the place of the hand. */
 export function pinnedWays(ways: readonly FingerWay[], pin: string): readonly FingerWay[] {
   const wanted = pin.trim();
+  const [, hand, stopped] = /^hand (\d+)( stopped)?$/.exec(wanted) ?? [];
+  if (hand !== undefined)
+    return ways.filter(({ fingering }) => isUnderHand(fingering, Number(hand), stopped !== undefined));
   const byId = ways.filter(({ fingering }) => fingeringId(fingering) === wanted);
   if (byId.length > 0) return byId;
   const byMark = ways.filter(({ fingering }) => markOf(fingering).replaceAll(' ', '') === wanted.replaceAll(' ', ''));
@@ -121,6 +124,24 @@ export function pinnedWays(ways: readonly FingerWay[], pin: string): readonly Fi
     ({ fingering }) =>
       (fingering.kind === 'bowed' || fingering.kind === 'fretted') && String(fingering.finger) === wanted,
   );
+}
+
+/** Whether a fingering on strings leaves the hand where it is, at a position or with the first finger at a fret; without open strings where the shape is to be moved. */
+export function isUnderHand(fingering: Fingering, hand: number, isStopped: boolean): boolean {
+  return handOf(fingering) === hand && !(isStopped && isOpen(fingering));
+}
+
+/** The pin that keeps a note under a hand. */
+export function handPin(hand: number, isStopped: boolean): string {
+  return `hand ${hand}${isStopped ? ' stopped' : ''}`;
+}
+
+function handOf(fingering: Fingering): number | undefined {
+  return fingering.kind === 'bowed' ? fingering.position : fingering.kind === 'fretted' ? fingering.hand : undefined;
+}
+
+function isOpen(fingering: Fingering): boolean {
+  return (fingering.kind === 'bowed' || fingering.kind === 'fretted') && fingering.finger === 0;
 }
 
 function walkBack(

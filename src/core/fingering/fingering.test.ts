@@ -210,12 +210,21 @@ test('marks: on every note, where something changes, or none', () => {
   ]);
 });
 
+test('unusual fingerings alone are marked: side keys, and what lies across the break', () => {
+  const clarinet = instrument('clarinet-bb');
+  const marked = (notes: ReturnType<typeof line>) =>
+    fingerMarks(fingerLine(notes, clarinet), notes, 'unusual', clarinet.breaks);
+  expect(marked(line('C4 D4 E4 F4 G4')).size).toBe(0);
+  const over = line('G4 A4 B4 C5 A4');
+  expect([...marked(over).keys()]).toEqual([over[2]?.id, over[4]?.id]);
+});
+
 test('a movable shape keeps its fingers at every fret, and its notes are the scale of the key', () => {
   const guitar = instrument('guitar');
   if (guitar.mechanism.kind !== 'fretted') throw new Error('no frets');
   const { mechanism } = guitar;
   const gMajor = { tonic: { step: 'G', alter: 0 }, mode: 'major' } as const;
-  const shape = movableShape(mechanism, gMajor);
+  const shape = movableShape(mechanism, scaleOn(gMajor.tonic, 'major'));
   if (!shape) throw new Error('no shape');
   expect([shapeName(shape), shape.places.map(({ string, fret, finger }) => `${string}/${fret}/${finger}`)]).toEqual([
     'root on the 6th string, second finger',
@@ -235,7 +244,7 @@ test('a movable shape keeps its fingers at every fret, and its notes are the sca
   for (const id of ['guitar', 'bass-guitar', 'mandolin', 'tenor-banjo', 'ukulele']) {
     const one = instrument(id).mechanism;
     if (one.kind !== 'fretted') continue;
-    const found = movableShape(one, gMajor);
+    const found = movableShape(one, scaleOn(gMajor.tonic, 'major'));
     for (const { string, fret, pitch } of found?.places ?? [])
       expect([id, semitones(one.strings[one.strings.length - string] ?? pitch) + fret, fret > 0]).toEqual([
         id,

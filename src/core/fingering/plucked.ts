@@ -7,7 +7,8 @@ const HAND_COST = 0.12;
 const STRETCH_COST = 1;
 /** Places where the hand is thought to wait while an open string sounds. */
 const WAITING: readonly number[] = [1, 2, 3, 5, 7];
-const HIGHEST_HAND = 15;
+/** Highest fret at which a first finger is thought of. */
+export const HIGHEST_HAND = 15;
 
 /** Every string and fret that gives a pitch, with every place of the hand that reaches it: one finger a fret. @param strings as strung, the lowest-numbered pitch first in the list is the string farthest from the floor */
 export function frettedWays(

@@ -1,7 +1,6 @@
-import { scaleOn, SCALE_OF_MODE } from '../harmony/scales';
 import type { Mechanism } from '../instruments/instrument';
 import { signatureOf, transposeKey, type Key } from '../pitch/key';
-import { semitones, staffPosition, type Pitch } from '../pitch/pitch';
+import { semitones, type Pitch, type PitchClass } from '../pitch/pitch';
 import { readableInterval } from '../pitch/respell';
 import { transpose } from '../pitch/transpose';
 import { ordinal } from './fingering';
@@ -35,16 +34,18 @@ type Fretted = Extract<Mechanism, { readonly kind: 'fretted' }>;
 const COSTS = { stretch: 2, hand: 0.3, string: 0.2 } as const;
 
 /**
- * The handiest movable shape for the scale of a written key: all eight notes under four fingers and a stretch.
+ * The handiest movable shape for a written scale: an octave of it under four fingers and a stretch.
  * @returns `undefined` where the strings lie too far apart for one
  */
-export function movableShape({ strings, frets }: Fretted, key: Key): MovableShape | undefined {
-  const scale = scaleOn(key.tonic, SCALE_OF_MODE[key.mode]).notes;
+export function movableShape(
+  { strings, frets }: Fretted,
+  { tonic, notes: scale }: { readonly tonic: PitchClass; readonly notes: readonly PitchClass[] },
+): MovableShape | undefined {
   let best: { readonly shape: MovableShape; readonly cost: number } | undefined;
   strings.forEach((open, index) => {
     const rootString = strings.length - index;
     for (let octave = 1; octave <= 6; octave += 1) {
-      const root: Pitch = { ...key.tonic, octave };
+      const root: Pitch = { ...tonic, octave };
       const rootFret = semitones(root) - semitones(open);
       if (rootFret < 1 || rootFret > 12) continue;
       const notes = upwards(scale, root);
@@ -61,17 +62,12 @@ export function movableShape({ strings, frets }: Fretted, key: Key): MovableShap
 }
 
 /** One octave up from the root, the root above it included. */
-function upwards(
-  scale: readonly { readonly step: Pitch['step']; readonly alter: number }[],
-  root: Pitch,
-): readonly Pitch[] {
+function upwards(scale: readonly PitchClass[], root: Pitch): readonly Pitch[] {
   const notes: Pitch[] = [];
   for (const degree of [...scale, ...scale.slice(0, 1)]) {
     const before = notes.at(-1) ?? root;
     const here = { ...degree, octave: before.octave };
-    notes.push(
-      notes.length > 0 && staffPosition(here) <= staffPosition(before) ? { ...here, octave: here.octave + 1 } : here,
-    );
+    notes.push(notes.length > 0 && semitones(here) <= semitones(before) ? { ...here, octave: here.octave + 1 } : here);
   }
   return notes;
 }

@@ -1,8 +1,13 @@
 import { soundingNotes } from '../score/sounding';
-import { barNumbers, keysOf, type Tune } from '../score/tune';
+import { barNumbers, isNote, keysOf, type Tune } from '../score/tune';
 import type { DrillIdea } from '../score/drillIdea';
 import { layDrill, signsText, type DrillLine, type DrillRequest } from '../drills/drill';
+import { canReach } from '../drills/hand';
+import { handPin } from '../fingering/fingerLine';
+import type { Instrument } from '../instruments/instrument';
+import { transpose } from '../pitch/transpose';
 import type { Change } from './change';
+import type { PageRequest } from './page/pageRequest';
 import { partOfLine, type Part, type PartRequest } from './part';
 
 export interface DrillPart {
@@ -24,7 +29,7 @@ export function drillPart(
   const setTo = { perMinute: tune.tempo.perMinute };
   const part = partOfLine(
     tune,
-    { level, instrument, setting: setTo, ...(page && { page }) },
+    { level, instrument, setting: setTo, ...(page && { page: heldPage(page, tune, line, instrument) }) },
     sectionPhrases(tune, line),
   );
   const numbers = barNumbers(tune);
@@ -51,6 +56,19 @@ export function drillPart(
     changes,
     line: { ...line, sections: asRead },
   };
+}
+
+/** The page with the hand where each key keeps it; a teacher's own pins go before. */
+function heldPage(page: PageRequest, { bars }: Tune, { sections }: DrillLine, instrument: Instrument): PageRequest {
+  if (!page.fingers || sections.every(({ hand }) => !hand)) return page;
+  const hands = new Map<string, string>();
+  for (const { hand, from, to } of sections) {
+    if (!hand) continue;
+    for (const event of bars.slice(from, to).flatMap(({ events }) => events))
+      if (isNote(event) && canReach(instrument, transpose(event.pitch, instrument.transposition), hand))
+        hands.set(event.id, handPin(hand.hand, hand.isStopped));
+  }
+  return { ...page, fingers: { ...page.fingers, hands } };
 }
 
 /** The sections with keys and notes as the part spells them: a beginner reads no double sharps, and F♯ may have become G♭. */

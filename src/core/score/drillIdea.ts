@@ -70,6 +70,8 @@ export interface DrillStep {
   /** As the level goes by default. */
   readonly extent?: DrillExtent;
   readonly rhythm?: DrillRhythm;
+  /** On frets: an octave in one shape of the hand, moved from key to key; wherever it lies best by default. */
+  readonly hand?: 'shape';
 }
 
 /** When a pupil goes on to the next step of a ladder: once it is mastered at a tempo, so many times running, or after all steps in turn. */

@@ -1,5 +1,6 @@
 'use client';
 
+import { useDrillKeysStep } from '../drills/useDrillKeysStep';
 import { useDrillsStep } from '../drills/useDrillsStep';
 import { useImproviseStep } from '../improvise/useImproviseStep';
 import { useKeysStep } from '../keys/useKeysStep';
@@ -17,6 +18,7 @@ const STEP_TABLE: Readonly<Record<BenchStep, Step>> = {
   improvise: { use: useImproviseStep },
   solo: { use: useSoloStep },
   drills: { use: useDrillsStep },
+  'drill-keys': { use: useDrillKeysStep },
 };
 
 export const STEP_HELP = STEPS.flatMap((step) => STEP_TABLE[step].help ?? []);

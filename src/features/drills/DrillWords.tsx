@@ -28,7 +28,9 @@ interface Props {
   readonly idea: DrillIdea;
   readonly onIdea: (what: string, idea: DrillIdea) => void;
   /** Tonics that suit the chosen group best; none without a group. */
-  readonly friendly: { readonly name: string; readonly tonics: readonly PitchClass[] } | undefined;
+  readonly friendly: { readonly name: string; readonly find: () => readonly PitchClass[] } | undefined;
+  /** Whether anybody who plays it has frets. */
+  readonly hasFrets: boolean;
   readonly onBorrow: () => void;
 }
 
@@ -47,7 +49,7 @@ function hasPaths({ set, pattern }: DrillStep): boolean {
 const SHOWN_OPEN = 2;
 
 /** A drill as sentences: one for each exercise, one for its keys, and for a ladder when to go on. */
-export function DrillWords({ idea, onIdea, friendly, onBorrow }: Props) {
+export function DrillWords({ idea, onIdea, friendly, hasFrets, onBorrow }: Props) {
   const isLadder = idea.steps.length > 1;
   const setStep = (index: number, what: string, change: Partial<DrillStep>) => {
     const steps = idea.steps.map((step, k) => (k === index ? cleaned({ ...step, ...change }) : step));
@@ -62,6 +64,7 @@ export function DrillWords({ idea, onIdea, friendly, onBorrow }: Props) {
             step={step}
             hasForm={idea.over !== undefined}
             formTitle={idea.over?.title}
+            hasFrets={hasFrets}
             number={isLadder ? index + 1 : undefined}
             onSet={(what, change) =>
               change.rhythm === 'borrowed' && !idea.borrowed ? onBorrow() : setStep(index, what, change)
@@ -163,12 +166,14 @@ function StepWords({
   step,
   hasForm,
   formTitle,
+  hasFrets,
   number,
   onSet,
 }: {
   readonly step: DrillStep;
   readonly hasForm: boolean;
   readonly formTitle: string | undefined;
+  readonly hasFrets: boolean;
   readonly number: number | undefined;
   readonly onSet: (what: string, change: Partial<DrillStep>) => void;
 }) {
@@ -257,6 +262,25 @@ function StepWords({
           />
         </>
       )}
+      {!isOver && (hasFrets || step.hand) && (
+        <>
+          {', on frets '}
+          <Choice
+            look="word"
+            label={`Hand${at}`}
+            value={step.hand ?? 'free'}
+            options={[
+              { value: 'free' as const, label: 'wherever the hand lies best' },
+              { value: 'shape' as const, label: 'in one shape, moved from key to key' },
+            ]}
+            onChange={(hand) =>
+              onSet(`Hand: ${hand === 'shape' ? 'one shape' : 'where it lies best'}`, {
+                hand: hand === 'shape' ? hand : undefined,
+              } as Partial<DrillStep>)
+            }
+          />
+        </>
+      )}
       {', in '}
       <Choice
         look="word"
@@ -301,7 +325,7 @@ function KeyWords({ idea, onIdea, friendly }: Pick<Props, 'idea' | 'onIdea' | 'f
     if (next === 'level') onIdea('Keys by level', rest);
     else if (next === 'list') onIdea('Keys chosen', { ...idea, keys: isList ? idea.keys : FIRST_KEYS });
     else if (next === 'friendly')
-      onIdea(`Keys for ${friendly?.name ?? ''}`, { ...idea, keys: friendly?.tonics ?? FIRST_KEYS });
+      onIdea(`Keys for ${friendly?.name ?? ''}`, { ...idea, keys: friendly?.find() ?? FIRST_KEYS });
     else onIdea(`Keys: ${ORDER_WORDS[next]}`, { ...idea, keys: next });
   };
   const setList = (text: string) => {

@@ -1,15 +1,15 @@
 'use client';
 
 import { Tabs } from 'radix-ui';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { useStore } from 'zustand';
-import { isOverForm, patternName } from '../../core/drills/drill';
+import { patternName } from '../../core/drills/drill';
 import { ALL_TONICS } from '../../core/drills/keyOrder';
-import { easiestKeys } from '../../core/drills/levelDrill';
-import { parsePattern } from '../../core/drills/pattern';
 import { withIdea } from '../../core/drills/sketch';
-import { instrumentOfPlayer, type Group } from '../../core/keys/group';
-import { chroma, type PitchClass } from '../../core/pitch/pitch';
+import { LEVELS } from '../../core/instruments/instrument';
+import { bestKeys, keyTable } from '../../core/keys/drillKeys';
+import { keyPlayers } from '../../core/keys/group';
+import { lanePlayer } from '../../core/keys/startWork';
 import type { DrillIdea } from '../../core/score/drillIdea';
 import { DrillLanes } from '../work/drills/DrillLanes';
 import type { Bench, Engraved, StepView } from '../work/step';
@@ -33,10 +33,6 @@ export function useDrillsStep(bench: Bench, isOpen: boolean): StepView {
   const [tab, setTab] = useState<Tab>('patterns');
   const [isBorrowing, setBorrowing] = useState(false);
   const idea = work.tune.drill;
-  const friendly = useMemo(
-    () => (idea && bench.group ? friendlyKeys(bench.group, idea) : undefined),
-    [bench.group, idea],
-  );
   if (!isOpen) return { drawer: () => null };
   if (!idea)
     return {
@@ -46,11 +42,24 @@ export function useDrillsStep(bench: Bench, isOpen: boolean): StepView {
     const { document, change } = store.getState();
     change(what, { ...document, tune: withIdea(document.tune, next) });
   };
+  const { group } = bench;
+  const friendly = group && {
+    name: group.name,
+    find: () => bestKeys(keyTable(idea, keyPlayers(group), ALL_TONICS)).slice(0, FRIENDLY),
+  };
+  const players = group ? keyPlayers(group) : LEVELS.map((level) => lanePlayer(work, level));
+  const hasFrets = players.some(({ instrument }) => instrument.mechanism.kind === 'fretted');
   const [first, ...rest] = idea.steps;
   return {
     head: (
       <>
-        <DrillWords idea={idea} onIdea={onIdea} friendly={friendly} onBorrow={() => setBorrowing(true)} />
+        <DrillWords
+          idea={idea}
+          onIdea={onIdea}
+          friendly={friendly}
+          hasFrets={hasFrets}
+          onBorrow={() => setBorrowing(true)}
+        />
         {isBorrowing && (
           <BorrowSheet
             onClose={() => setBorrowing(false)}
@@ -113,29 +122,3 @@ export function useDrillsStep(bench: Bench, isOpen: boolean): StepView {
 
 /** How many keys a group is given. */
 const FRIENDLY = 6;
-
-/** The keys that are easiest for all players of a group together, beginners counting most. */
-function friendlyKeys(
-  group: Group,
-  idea: DrillIdea,
-): { readonly name: string; readonly tonics: readonly PitchClass[] } {
-  const [{ set, pattern }] = idea.steps;
-  const parsed = parsePattern(pattern);
-  const weights = { beginner: 3, intermediate: 2, advanced: 1 } as const;
-  const places = new Map<number, number>();
-  for (const player of group.players) {
-    const instrument = instrumentOfPlayer(player);
-    if (!instrument) continue;
-    const ranked = easiestKeys(
-      instrument,
-      player.level,
-      set,
-      parsed.ok && !isOverForm(pattern) ? parsed.value : undefined,
-    );
-    ranked.forEach((tonic, place) =>
-      places.set(chroma(tonic), (places.get(chroma(tonic)) ?? 0) + place * weights[player.level]),
-    );
-  }
-  const tonics = ALL_TONICS.toSorted((a, b) => (places.get(chroma(a)) ?? 0) - (places.get(chroma(b)) ?? 0));
-  return { name: group.name, tonics: tonics.slice(0, FRIENDLY) };
-}

@@ -35,6 +35,7 @@ const MARKS_TEXT: Readonly<Record<WantedMarks, string>> = {
   level: 'as the level',
   all: 'every note',
   change: 'on change',
+  unusual: 'unusual only',
   none: 'none',
 };
 const CELL =

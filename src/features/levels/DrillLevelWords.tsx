@@ -3,9 +3,10 @@
 import { Users } from 'lucide-react';
 import { useState } from 'react';
 import { difficultyText } from '../../core/analysis/difficultyWords';
-import { stringPairs } from '../../core/drills/places';
+import { placesOf } from '../../core/drills/places';
 import { DRILL_DEFAULTS } from '../../core/drills/levelDrill';
 import type { CustomInstrument } from '../../core/instruments/customInstrument';
+import { withLimits } from '../../core/instruments/limits';
 import type { Level, WrittenRange } from '../../core/instruments/instrument';
 import { instrumentOf } from '../../core/levels/recipe/recipe';
 import { recipesOf, type Work } from '../../core/levels/recipe/work';
@@ -42,6 +43,7 @@ const EXTENTS: Readonly<Record<DrillExtent, string>> = {
   full: 'lowest to highest note',
 };
 const sameRange = (a: WrittenRange, b: WrittenRange) => samePitch(a.low, b.low) && samePitch(a.high, b.high);
+const OWN_PLACE = 'own place';
 const KEYS = [1, 2, 3, 4, 5, 6, 8, 10, 12] as const;
 const WORD_INPUT =
   'min-h-7 rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold tabular-nums hover:bg-cane-pale';
@@ -77,16 +79,23 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
     if (isRange)
       onSet(`${edge === 'low' ? 'lowest' : 'highest'} note ${printPitch(next[edge])}`, { limits: { range: next } });
   };
-  const pairs = stringPairs(instrument);
-  const pairNow = pairs.find(({ range }) => typeof drill.extent === 'object' && sameRange(range, drill.extent));
+  const places = placesOf(withLimits(instrument, level, limits.range ?? {}), level);
+  const placeNow = places.find(
+    ({ range, hand }) => typeof drill.extent === 'object' && sameRange(range, drill.extent) && hand === drill.hand,
+  );
   const extents: readonly Option<string>[] = [
     { value: 'drill', label: 'as far as the drill says' },
     ...DRILL_EXTENTS.map((value) => ({ value, label: EXTENTS[value] })),
-    ...pairs.map((pair) => ({ value: pair.name, label: pair.name })),
+    ...places.map(({ name: value }) => ({ value, label: value })),
+    // Kept from another instrument or range, and still what the recipe says.
+    ...(typeof drill.extent === 'object' && !placeNow
+      ? [{ value: OWN_PLACE, label: `from ${printPitch(drill.extent.low)} to ${printPitch(drill.extent.high)}` }]
+      : []),
   ];
   const setExtent = (value: string) => {
     const named = DRILL_EXTENTS.find((known) => known === value);
-    onSet('how far', { drill: { extent: named ?? pairs.find((pair) => pair.name === value)?.range } });
+    const place = places.find((one) => one.name === value);
+    if (value !== OWN_PLACE) onSet('how far', { drill: { extent: named ?? place?.range, hand: place?.hand } });
   };
   return (
     <>
@@ -102,6 +111,7 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
               custom: chosen,
               page: { pins: undefined },
               limits: { range: undefined, known: undefined },
+              drill: { extent: typeof drill.extent === 'object' ? undefined : drill.extent, hand: undefined },
             })
           }
           className="min-h-7 max-w-44 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold hover:bg-cane-pale"
@@ -135,7 +145,9 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
         <Choice
           look="word"
           label={`${name}: how far`}
-          value={typeof drill.extent === 'string' ? drill.extent : (pairNow?.name ?? 'drill')}
+          value={
+            typeof drill.extent === 'string' ? drill.extent : drill.extent ? (placeNow?.name ?? OWN_PLACE) : 'drill'
+          }
           options={extents}
           onChange={setExtent}
         />

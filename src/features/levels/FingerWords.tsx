@@ -21,6 +21,7 @@ import { fingerWishes } from '../../core/levels/page/pageRequest';
 const MARK_TEXT: Readonly<Record<MarkSchool, string>> = {
   all: 'on every note',
   change: 'where something changes',
+  unusual: 'where they are not the usual ones',
   none: 'nowhere',
 };
 

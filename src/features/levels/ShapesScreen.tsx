@@ -4,6 +4,7 @@ import { ArrowLeft, Printer } from 'lucide-react';
 import Link from 'next/link';
 import { useState } from 'react';
 import { inFourths, movableShape, shapeName, shapeSteps, type MovableShape } from '../../core/fingering/shapes';
+import { scaleOn, SCALE_OF_MODE } from '../../core/harmony/scales';
 import type { Instrument } from '../../core/instruments/instrument';
 import { writtenKeyOf } from '../../core/keys/together';
 import { nameKey, printKey, type Key } from '../../core/pitch/key';
@@ -28,7 +29,8 @@ export function ShapesScreen({
   const [order, setOrder] = useState<Order>('frets');
   const { mechanism } = instrument;
   const key = writtenKeyOf(instrument, concertKey);
-  const shape = mechanism.kind === 'fretted' ? movableShape(mechanism, key) : undefined;
+  const shape =
+    mechanism.kind === 'fretted' ? movableShape(mechanism, scaleOn(key.tonic, SCALE_OF_MODE[key.mode])) : undefined;
   const steps = shape && mechanism.kind === 'fretted' ? shapeSteps(shape, mechanism, key) : [];
   const shown = order === 'frets' ? steps : inFourths(steps);
   return (

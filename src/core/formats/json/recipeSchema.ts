@@ -26,6 +26,7 @@ import { MELODIES, MOST_SEED, type Recipe, type Recipes } from '../../levels/rec
 import { LONGEST_RECIPE_NAME, type SavedRecipe } from '../../levels/recipe/savedRecipe';
 import type { Work } from '../../levels/recipe/work';
 import { ALL_SCALE_NAMES } from '../../harmony/scaleDictionary';
+import { HIGHEST_HAND } from '../../fingering/plucked';
 import { DRILL_EXTENTS, DRILL_LIMITS, DRILL_RHYTHMS } from '../../score/drillIdea';
 import { MOST_KNOWN_NOTES } from '../../pitch/noteList';
 import { LONGEST_ADVICE, POOL_KINDS, POOL_SCHOOLS, type ImprovisingWishes } from '../../pools/wishes';
@@ -170,6 +171,7 @@ export const recipeSchema = z.preprocess(
         .strictObject({
           extent: z.union([z.enum(DRILL_EXTENTS), rangeSchema]).optional(),
           rhythm: z.enum(DRILL_RHYTHMS).optional(),
+          hand: z.int().min(1).max(HIGHEST_HAND).optional(),
           keys: z.int().min(1).max(DRILL_LIMITS.keys).optional(),
         })
         .optional(),

@@ -130,6 +130,7 @@ const drillStepSchema = z.strictObject({
   direction: z.enum(DRILL_DIRECTIONS).optional(),
   extent: z.enum(DRILL_EXTENTS).optional(),
   rhythm: z.enum(DRILL_RHYTHMS).optional(),
+  hand: z.literal('shape').optional(),
 });
 const drillSchema = z.strictObject({
   steps: z.array(drillStepSchema).min(1).max(DRILL_LIMITS.steps),

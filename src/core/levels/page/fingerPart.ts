@@ -1,4 +1,10 @@
-import { fingerLine, type FingeredLine, type FingerNote, type FingerPins } from '../../fingering/fingerLine';
+import {
+  fingerLine,
+  type FingeredLine,
+  type FingeredNote,
+  type FingerNote,
+  type FingerPins,
+} from '../../fingering/fingerLine';
 import { fingerMarks, type MarkSchool } from '../../fingering/marks';
 import type { FingerSchool } from '../../fingering/travel';
 import type { Instrument } from '../../instruments/instrument';
@@ -28,6 +34,8 @@ export interface FingerWishes {
   readonly marks: MarkSchool;
   readonly school: FingerSchool;
   readonly pins: FingerPins;
+  /** Where the hand stays, note by note, without a mark for that; pins go before. */
+  readonly hands?: FingerPins;
 }
 
 export interface FingeredPart {
@@ -41,9 +49,17 @@ export function fingerPart(
   line: Pick<Tune, 'bars' | 'meter'>,
   tempo: Tempo,
   instrument: Instrument,
-  { marks, school, pins }: FingerWishes,
+  { marks, school, pins, hands }: FingerWishes,
 ): FingeredPart {
   const notes = fingerNotes(line, tempo);
-  const fingered = fingerLine(notes, instrument, school, pins);
-  return { line: fingered, marks: fingerMarks(fingered, notes, marks) };
+  const fingered = fingerLine(notes, instrument, school, hands ? new Map([...hands, ...pins]) : pins);
+  const done = hands ? { ...fingered, notes: fingered.notes.map((note) => pinnedIn(note, pins)) } : fingered;
+  return { line: done, marks: fingerMarks(done, notes, marks, instrument.breaks) };
+}
+
+/** A note that only its hand was told is not pinned. */
+function pinnedIn(note: FingeredNote, pins: FingerPins): FingeredNote {
+  if (!note.pinned || pins.has(note.id)) return note;
+  const { pinned: _, ...rest } = note;
+  return rest;
 }

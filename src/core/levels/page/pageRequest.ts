@@ -1,4 +1,4 @@
-import { MARK_SCHOOLS, type MarkSchool } from '../../fingering/marks';
+import type { MarkSchool } from '../../fingering/marks';
 import { FINGER_SCHOOLS } from '../../fingering/travel';
 import type { Instrument, Level } from '../../instruments/instrument';
 import type { AidWishes, PageSize, PageWishes, SyllableSchool } from '../recipe/groups';
@@ -45,5 +45,5 @@ export function usualMarks({ mechanism }: Pick<Instrument, 'mechanism'>, level: 
     mechanism.kind === 'voice'
   )
     return 'none';
-  return MARK_SCHOOLS[level === 'beginner' ? 0 : level === 'intermediate' ? 1 : 2] ?? 'none';
+  return level === 'beginner' ? 'all' : level === 'intermediate' ? 'change' : 'none';
 }

@@ -1,0 +1,73 @@
+import { lineDifficulty } from '../analysis/difficulty';
+import type { KeyPlayer } from './player';
+import type { Level } from '../instruments/instrument';
+import { drillPart } from '../levels/drillPart';
+import { signatureOf } from '../pitch/key';
+import { pitchClassOf, type PitchClass } from '../pitch/pitch';
+import type { DrillIdea } from '../score/drillIdea';
+import type { DrillWishes } from '../drills/levelDrill';
+
+/** One key of a drill for one player. */
+export interface KeyForPlayer {
+  /** Written; absent where nothing of the drill can be played. */
+  readonly written?: PitchClass;
+  /** Sharps or flats of the written key, by their number. */
+  readonly signs: number;
+  /** How hard the key's bars are at the player's tempo, on the scale of the rest of the studio. */
+  readonly difficulty: number;
+  /** What is not as the idea says, and why. */
+  readonly said: readonly { readonly what: string; readonly why: string }[];
+}
+
+/** A key of a drill for everybody. */
+export interface KeyOfDrill {
+  /** Concert. */
+  readonly tonic: PitchClass;
+  readonly players: readonly KeyForPlayer[];
+  /** The players' costs, beginners counting most. */
+  readonly cost: number;
+}
+
+/** How much each level counts where all play together: who has least choice counts most. */
+const WEIGHTS: Readonly<Record<Level, number>> = { beginner: 3, intermediate: 2, advanced: 1 };
+/** Against a difficulty of up to ten: a key that a player cannot play, one thing left out or moved in each exercise, and each sharp or flat, for pupils name keys by them. */
+const COSTS = { cannot: 12, said: 1.5, sign: 0.25 } as const;
+
+/** What each key means for each player: what they read, how hard it is, what does not fit. Every exercise of a ladder counts. */
+export function keyTable(
+  idea: DrillIdea,
+  players: readonly KeyPlayer[],
+  tonics: readonly PitchClass[],
+  wishes: Readonly<Partial<Record<Level, DrillWishes>>> = {},
+): readonly KeyOfDrill[] {
+  return tonics.map((tonic) => {
+    const each = players.map(({ instrument, level }): KeyForPlayer => {
+      const { keys: _, ...others } = wishes[level] ?? {};
+      const { value, line, changes } = drillPart({ ...idea, keys: [tonic] }, { level, instrument }, others);
+      const [first] = line.sections;
+      const said = changes.flatMap(({ detail }) =>
+        detail.kind === 'drill' ? [{ what: detail.what, why: detail.why }] : [],
+      );
+      if (!first) return { signs: 0, difficulty: 0, said };
+      const { tonic: written } = first.writtenKey;
+      const signs = Math.abs(signatureOf(first.writtenKey));
+      return { written: pitchClassOf(written), signs, difficulty: lineDifficulty(value.difficulty).total, said };
+    });
+    return { tonic, players: each, cost: costFor(each, players, idea.steps.length) };
+  });
+}
+
+function costFor(each: readonly KeyForPlayer[], players: readonly KeyPlayer[], exercises: number): number {
+  let [sum, weights] = [0, 0];
+  each.forEach(({ written, signs, difficulty, said }, k) => {
+    const weight = WEIGHTS[players[k]?.level ?? 'advanced'];
+    sum += weight * (written ? difficulty + (COSTS.said * said.length) / exercises + COSTS.sign * signs : COSTS.cannot);
+    weights += weight;
+  });
+  return weights === 0 ? 0 : sum / weights;
+}
+
+/** The keys of a table, the best for all together first; of equal ones the earlier. */
+export function bestKeys(table: readonly KeyOfDrill[]): readonly PitchClass[] {
+  return table.toSorted((a, b) => a.cost - b.cost).map(({ tonic }) => tonic);
+}
