@@ -1,12 +1,17 @@
-import type { Instrument, Level } from '../instruments/instrument';
+import type { Instrument, Level, WrittenRange } from '../instruments/instrument';
+import type { Interval } from '../pitch/interval';
 import { intervalBetweenTonics } from '../pitch/key';
-import { namePitchClass } from '../pitch/pitch';
+import { byOctaves, namePitchClass, semitones } from '../pitch/pitch';
+import { readableInterval } from '../pitch/respell';
+import { transpose } from '../pitch/transpose';
 import { formIn, formOf } from '../pools/form';
 import { withProposedChords } from '../pools/proposeChords';
 import { hasPickup, type Bar, type Note, type Tune } from '../score/tune';
 import { composeSolo, type Solo } from '../solos/solo';
 import { readSolo, type ReadSolo } from '../solos/readSolo';
+import type { HeldNote } from '../solos/room';
 import type { SoloNote } from '../solos/soloNote';
+import type { GivenNote, GivenPhrase } from '../solos/wishes';
 import type { PhraseKind } from '../solos/plan';
 import { formBarsOf, soloTune } from '../solos/soloTune';
 import { pageRequest } from './page/pageRequest';
@@ -41,7 +46,8 @@ export function soloOf(
 ): SoloPart | undefined {
   const known = solos.get(tune) ?? new Map<string, SoloPart | 'none'>();
   solos.set(tune, known);
-  const name = JSON.stringify([level, instrument.id, instrument.range[level], recipe.setting, seed]);
+  const { seed: _, ...wishes } = recipe.solo ?? {};
+  const name = JSON.stringify([level, instrument.id, instrument.range[level], recipe.setting, seed, wishes]);
   const made = known.get(name) ?? freshSolo(tune, recipe, level, instrument, seed) ?? 'none';
   if (known.size >= MOST) known.clear();
   known.set(name, made);
@@ -57,8 +63,24 @@ function freshSolo(
 ): SoloPart | undefined {
   const harmonised = withProposedChords(tune);
   const key = recipe.setting?.key ?? tune.key;
-  const form = formIn(formOf(harmonised), intervalBetweenTonics(tune.key.tonic, key.tonic));
-  const solo = composeSolo({ form, bars: formBarsOf(harmonised), level, instrument, seed });
+  const toKey = intervalBetweenTonics(tune.key.tonic, key.tonic);
+  const form = formIn(formOf(harmonised), toKey);
+  const { plan, given, tools, targets } = recipe.solo ?? {};
+  const written = readableInterval(form.key, instrument.transposition);
+  const held = Object.entries(given ?? {}).map(
+    ([index, phrase]) => [Number(index), heldNotes(phrase, toKey, written, instrument.range[level])] as const,
+  );
+  const solo = composeSolo({
+    form,
+    bars: formBarsOf(harmonised),
+    level,
+    instrument,
+    seed,
+    ...(plan && { plan }),
+    ...(held.length > 0 && { given: new Map(held) }),
+    ...(tools && { tools }),
+    ...(targets && { targets }),
+  });
   if (!solo) return undefined;
   const tempo = levelTempo(tune, level, recipe.setting?.perMinute);
   const line = soloTune(solo, {
@@ -70,6 +92,53 @@ function freshSolo(
   const page = pageRequest({ aids: {}, marks: 'none' }, instrument, level);
   const part = partOfLine(line, { level, instrument, setting: { perMinute: tempo.perMinute }, page });
   return { solo, part, tune: line, isProposed: harmonised !== tune };
+}
+
+/** A kept phrase as the player reads it: in the level's key, moved by octaves where that brings more of it into the range. */
+function heldNotes(
+  { notes }: GivenPhrase,
+  toKey: Interval,
+  written: Interval,
+  { low, high }: WrittenRange,
+): readonly HeldNote[] {
+  const read = notes.map(({ pitch, ...note }) => ({ ...note, pitch: transpose(transpose(pitch, toKey), written) }));
+  const outside = (octaves: number) =>
+    read.filter(({ pitch }) => {
+      const height = semitones(pitch) + 12 * octaves;
+      return height < semitones(low) || height > semitones(high);
+    }).length;
+  const octaves = [0, 1, -1, 2, -2, 3, -3].reduce((best, next) => (outside(next) < outside(best) ? next : best), 0);
+  return octaves === 0 ? read : read.map((note) => ({ ...note, pitch: byOctaves(note.pitch, octaves) }));
+}
+
+/** A phrase of a take, to be kept: concert, in the tune's own key. */
+export function givenFrom({ solo, part }: SoloPart, tune: Pick<Tune, 'key'>, index: number): GivenPhrase {
+  const phrase = solo.phrases[index];
+  if (!phrase) return { notes: [] };
+  const back = intervalBetweenTonics(part.concertKey.tonic, tune.key.tonic);
+  return {
+    notes: notesOfPhrase(solo, index).map(({ at, length, concert, device, isTriplet }): GivenNote => ({
+      at: at - phrase.start,
+      length,
+      pitch: transpose(concert, back),
+      ...(device && { device }),
+      ...(isTriplet && { isTriplet }),
+      ...(device === 'anticipation' && { isEarly: true as const }),
+    })),
+  };
+}
+
+/** The notes of a phrase; one that comes an eighth early stands before its phrase and belongs to it. */
+export function notesOfPhrase({ phrases, notes }: Pick<Solo, 'phrases' | 'notes'>, index: number): readonly SoloNote[] {
+  const phrase = phrases[index];
+  if (!phrase) return [];
+  const start = ({ at, device, length }: SoloNote) =>
+    device === 'anticipation' && at < phrase.start && at + length > phrase.start ? phrase.start : at;
+  return notes.filter((note) => {
+    const from = start(note);
+    const isNext = note.device === 'anticipation' && note.at < phrase.end && note.at + note.length > phrase.end;
+    return from >= phrase.start && from < phrase.end && !isNext;
+  });
 }
 
 const KIND_WORDS: Readonly<Record<PhraseKind, string>> = {

@@ -1,12 +1,14 @@
 import type { Chance } from '../chance';
+import { semitones } from '../pitch/pitch';
 import { TICKS_PER_QUARTER as QUARTER, type Ticks } from '../time/ticks';
 import { groundAt, inBits, roleAt } from './ground';
 import { findLine, type Candidate, type SlotWish } from './line';
 import type { PhraseKind, PlannedPhrase } from './plan';
-import { phraseRhythm, withEarlyNotes, type FormBar, type Slot } from './rhythm';
-import { groundOf, heightsOf, WINDOWS, type Note, type Phrase, type Room } from './room';
+import { borrowedSlots, phraseRhythm, withEarlyNotes, withSlotsAt, type FormBar, type Slot } from './rhythm';
+import { groundOf, heightsOf, WINDOWS, type HeldNote, type Note, type Phrase, type Room } from './room';
 import { isStrongAt } from './strong';
 import { decorated } from './waysIn';
+import { timesOf, USUAL } from './wishes';
 
 function shifted(note: Note, by: Ticks): Note {
   return { ...note, slot: { ...note.slot, at: note.slot.at + by } };
@@ -29,6 +31,18 @@ export function phraseFor(
   chance: Chance,
 ): Phrase {
   const span = spanOf(planned, room.bars);
+  const given = room.request.given?.get(before.length);
+  if (given) {
+    const { kind, of } = planned;
+    return {
+      ...span,
+      kind,
+      ...(of !== undefined && { of }),
+      isGiven: true,
+      notes: given.map((note) => heldNote(note, span.start)),
+    };
+  }
+  if (planned.kind === 'rest' && !isLast) return { ...span, kind: 'rest', notes: [] };
   const model = planned.of === undefined ? undefined : before[planned.of];
   const orders: readonly PhraseKind[] =
     planned.kind === 'same'
@@ -46,12 +60,38 @@ export function phraseFor(
           : kind === 'varied'
             ? variedNotes(model, span, planned, isLast, before, room, chance)
             : movedNotes(model, span, planned, isLast, before, room, chance);
-      if (notes) return { ...span, kind, of: planned.of ?? 0, notes };
+      if (notes && hitsTargets(notes, span, room)) return { ...span, kind, of: planned.of ?? 0, notes };
     }
   }
   const kind = planned.kind === 'idea' || before.length === 0 ? 'idea' : 'answer';
   const notes = freshNotes(span, planned, isLast, before, room, chance);
   return notes && notes.length > 0 ? { ...span, kind, notes } : { ...span, kind: 'rest', notes: [] };
+}
+
+/** A note that is given, where its phrase lies. */
+function heldNote({ pitch, device, isTriplet, isEarly, length, at }: HeldNote, start: Ticks): Note {
+  return {
+    slot: { at: start + at, length, ...(isTriplet && { isTriplet }), ...(isEarly && { isEarly }) },
+    height: semitones(pitch),
+    pitch,
+    ...(device && { device }),
+  };
+}
+
+/** Whether a note is struck on a moment, or an eighth before it for its chord. */
+export function isOn({ at, isEarly }: Slot, moment: Ticks): boolean {
+  return at === moment || (isEarly === true && at + QUARTER / 2 === moment);
+}
+
+/** Whether the bars that shall begin on a degree do, as far as the level has it. */
+function hitsTargets(
+  notes: readonly Note[],
+  { start, end }: { readonly start: Ticks; readonly end: Ticks },
+  { targets }: Room,
+): boolean {
+  return targets
+    .filter((target) => target.start >= start && target.start < end && target.bits !== 0)
+    .every((target) => notes.some(({ slot, height }) => isOn(slot, target.start) && inBits(height, target.bits)));
 }
 
 function barsIn(
@@ -63,17 +103,25 @@ function barsIn(
 
 function rhythmFor(
   span: { readonly start: Ticks; readonly end: Ticks },
-  { density }: PlannedPhrase,
+  { density, rhythm }: PlannedPhrase,
   isLast: boolean,
-  { bars, request, finalAt, finalEnd, changes, grounds }: Room,
+  { bars, request, finalAt, finalEnd, changes, grounds, targets }: Room,
   chance: Chance,
 ): readonly Slot[] {
-  const { level } = request;
+  const { level, tools } = request;
   const inside = barsIn(span, bars);
+  const wanted = targets.flatMap(({ start, bits }) =>
+    bits !== 0 && start >= span.start && start < span.end ? [start] : [],
+  );
   const until = isLast ? homeTime({ finalAt, finalEnd }, inside) : undefined;
-  const slots = phraseRhythm(inside, level, density, chance, until);
+  const made = rhythm
+    ? borrowedSlots(rhythm, inside, level, until)
+    : phraseRhythm(inside, level, density, chance, until, tools);
+  const slots = withSlotsAt(made, wanted);
   const sounding = slots.filter(({ at }) => groundAt(grounds.grounds, at)?.symbol.kind === 'chord');
-  return withEarlyNotes(sounding, changes, chance, WINDOWS[level].early);
+  // A borrowed rhythm is kept to the note.
+  const share = rhythm ? 0 : Math.min(0.9, WINDOWS[level].early * timesOf(tools, 'early'));
+  return withEarlyNotes(sounding, changes, chance, share, (tools?.early ?? USUAL) > USUAL);
 }
 
 /** Where the last note is struck: on the first beat of the phrase's last bar if its chord sounds there, else with its chord. */
@@ -151,12 +199,14 @@ function solve(
       role: roleAt(ground, one),
       isGuide: inBits(one, ground.guide),
     }));
+    const target = room.targets.find(({ start, bits: meant }) => meant !== 0 && isOn(slot, start));
+    const hits = target && height === undefined ? all.filter((one) => inBits(one.height, target.bits)) : [];
     const homes = all.filter(({ role }) => role === 'home');
     // A phrase comes to rest on a tone of its chord where the level has one there.
-    const candidates = isEnd && homes.length > 0 && height === undefined ? homes : all;
+    const rests = isEnd && homes.length > 0 && height === undefined ? homes : all;
     return {
       slot,
-      candidates,
+      candidates: hits.length > 0 ? hits : rests,
       isStrong: isStrongAt(slot.at, bars),
       isChange: k > 0 && groundOf(slots[k - 1] ?? slot, grounds.grounds) !== ground,
       wanted: wanted[k] ?? center,

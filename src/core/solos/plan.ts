@@ -1,6 +1,7 @@
 import type { Chance } from '../chance';
 import type { Level } from '../instruments/instrument';
 import type { Ticks } from '../time/ticks';
+import type { PhraseWish } from './wishes';
 
 /** What a phrase does: says an idea, says it again, with another second half, on other notes in the same rhythm and shape, answers it, or rests. */
 export const PHRASE_KINDS = ['idea', 'same', 'varied', 'moved', 'answer', 'rest'] as const;
@@ -17,6 +18,8 @@ export interface PlannedPhrase {
   /** How high it lies, 0 to 1, and how full it is: the curve of the chorus. */
   readonly height: number;
   readonly density: number;
+  /** A borrowed rhythm: lengths that come round, negative ones as rests. */
+  readonly rhythm?: readonly Ticks[];
 }
 
 /** A phrase where it lies in the form. */
@@ -66,6 +69,43 @@ const TURNS: Readonly<Partial<Record<PhraseKind, readonly PhraseKind[]>>> = {
 /** The highest place of a chorus lies about two thirds on. */
 const PEAK = 0.68;
 
+/** Where a phrase lies in the curve of a chorus, 0 to 1, by its place among so many. */
+function curveAt(index: number, count: number): number {
+  const place = count === 1 ? 1 : index / (count - 1);
+  return place <= PEAK ? place / PEAK : 1 - (place - PEAK) / (1 - PEAK) / 1.4;
+}
+
+const FULL: Readonly<Record<Level, number>> = { beginner: 0.35, intermediate: 0.6, advanced: 0.85 };
+
+/**
+ * A plan that a teacher made, over so many bars: what is too long is cut, and where it ends early phrases of two go on with its first idea.
+ * A phrase that goes back to one that is not before it is new.
+ */
+export function planFrom(wishes: readonly PhraseWish[], bars: number, level: Level): readonly PlannedPhrase[] {
+  const spans: { readonly wish: PhraseWish; readonly from: number; readonly to: number }[] = [];
+  let at = 0;
+  for (const wish of wishes) {
+    if (at >= bars) break;
+    spans.push({ wish, from: at, to: Math.min(bars, at + wish.bars) });
+    at += wish.bars;
+  }
+  for (; at < bars; at += 2)
+    spans.push({ wish: { bars: 2, kind: 'varied', of: 0 }, from: at, to: Math.min(bars, at + 2) });
+  return spans.map(({ wish, from, to }, index): PlannedPhrase => {
+    const height = wish.height ?? curveAt(index, spans.length);
+    const goesBack = wish.of !== undefined && wish.of < index && !['idea', 'answer', 'rest'].includes(wish.kind);
+    return {
+      from,
+      to,
+      kind: goesBack || ['answer', 'rest'].includes(wish.kind) ? wish.kind : 'idea',
+      ...(goesBack && wish.of !== undefined && { of: wish.of }),
+      height,
+      density: FULL[level] + 0.15 * (height - 0.5),
+      ...(wish.rhythm && { rhythm: wish.rhythm.lengths }),
+    };
+  });
+}
+
 /** The plan of a chorus of so many bars, in phrases of two. */
 export function planOf(bars: number, level: Level, chance: Chance): readonly PlannedPhrase[] {
   const count = Math.max(1, Math.ceil(bars / 2));
@@ -74,16 +114,14 @@ export function planOf(bars: number, level: Level, chance: Chance): readonly Pla
     const turns = TURNS[wanted];
     const isFirstTwo = index < 2;
     const kind = turns && !isFirstTwo ? (turns[Math.floor(chance() * turns.length)] ?? wanted) : wanted;
-    const place = count === 1 ? 1 : index / (count - 1);
-    const height = place <= PEAK ? place / PEAK : 1 - (place - PEAK) / (1 - PEAK) / 1.4;
-    const full = level === 'beginner' ? 0.35 : level === 'intermediate' ? 0.6 : 0.85;
+    const height = curveAt(index, count);
     return {
       from: index * 2,
       to: Math.min(bars, index * 2 + 2),
       kind,
       ...(of !== undefined && kind !== 'idea' && kind !== 'answer' && { of }),
       height,
-      density: full + 0.15 * (height - 0.5),
+      density: FULL[level] + 0.15 * (height - 0.5),
     };
   });
 }

@@ -2,6 +2,7 @@ import type { Chance } from '../chance';
 import type { Level } from '../instruments/instrument';
 import { beatsOf, isCompound, type Meter } from '../time/meter';
 import { TICKS_PER_QUARTER as QUARTER, type Ticks } from '../time/ticks';
+import { timesOf, USUAL, type Amount, type SoloWishes } from './wishes';
 
 /** A place for a note in a solo, from the start of the solo. */
 export interface Slot {
@@ -111,6 +112,7 @@ export function phraseRhythm(
   density: number,
   chance: Chance,
   until?: Ticks,
+  tools?: SoloWishes['tools'],
 ): readonly Slot[] {
   const beats = beatsIn(bars);
   const end = bars.at(-1);
@@ -133,6 +135,7 @@ export function phraseRhythm(
   const leads = chance();
   const skip = beats.length >= 6 && leads < 0.4 ? 1 : beats.length >= 8 && leads < 0.5 ? 2 : 0;
   const { simple, compound } = CELLS[level];
+  const airless = 0.45 + LESS_SPACE[tools?.space ?? USUAL];
   for (let k = skip; k < beats.length;) {
     const beat = beats[k];
     if (!beat || beat.start >= last.start) break;
@@ -141,18 +144,12 @@ export function phraseRhythm(
       next !== undefined && next.start < last.start && next.length === beat.length && !isBarBreak(bars, next.start);
     const words = (beat.isCompound ? compound : simple).filter((cell) => cell.beats !== 2 || hasTwo);
     // Now and then a beat of air inside the phrase.
-    if (slots.length > 1 && chance() > density + 0.45) {
+    if (slots.length > 1 && chance() > density + airless) {
       k += 1;
       continue;
     }
-    const cell = weighted(words, chance, density);
-    const span = beat.length;
-    let at = beat.start;
-    for (const part of cell.parts) {
-      const length = Math.round(Math.abs(part) * span);
-      if (part > 0) slots.push({ at, length, ...(cell.isTriplet && { isTriplet: true as const }) });
-      at += length;
-    }
+    const cell = weighted(words, chance, density, tools);
+    slots.push(...slotsOfCell(cell, beat));
     k += cell.beats ?? 1;
   }
   return [...slots, { at: last.start, length: Math.max(last.length / 2, held) }];
@@ -162,31 +159,103 @@ function isBarBreak(bars: readonly FormBar[], at: Ticks): boolean {
   return bars.some(({ start }) => start === at);
 }
 
-function weighted(cells: readonly Cell[], chance: Chance, density: number): Cell {
-  const likes = cells.map((cell) => cell.likes * (cell.parts.length >= 2 ? 0.5 + density : 1.5 - density));
+function weighted(cells: readonly Cell[], chance: Chance, density: number, tools: SoloWishes['tools']): Cell {
+  const likes = cells.map(
+    (cell) => cell.likes * timesOfCell(cell, tools) * (cell.parts.length >= 2 ? 0.5 + density : 1.5 - density),
+  );
   let left = chance() * likes.reduce((sum, like) => sum + like, 0);
   const found = cells.find((_, k) => (left -= likes[k] ?? 0) < 0);
   return found ?? cells[0] ?? { parts: [1], likes: 1 };
+}
+
+function slotsOfCell({ parts, isTriplet }: Cell, { start, length: span }: TimedBeat): readonly Slot[] {
+  const slots: Slot[] = [];
+  let at = start;
+  for (const part of parts) {
+    const length = Math.round(Math.abs(part) * span);
+    if (part > 0) slots.push({ at, length, ...(isTriplet && { isTriplet: true as const }) });
+    at += length;
+  }
+  return slots;
+}
+
+/** How much oftener a word is taken where its kind is wanted: triplets, sixteenths, notes off the beat. */
+function timesOfCell({ parts, isTriplet }: Cell, tools: SoloWishes['tools']): number {
+  if (isTriplet) return timesOf(tools, 'triplets');
+  if (parts.some((part) => part > 0 && part < 0.3)) return timesOf(tools, 'double-time');
+  const isOff = (parts[0] ?? 1) < 0 || parts.join(' ') === '0.5 1 0.5';
+  return isOff ? timesOf(tools, 'off-beat') : 1;
+}
+
+/** How much less often a beat of air comes, by the amount that is wanted. */
+const LESS_SPACE: Readonly<Record<Amount, number>> = { 0: 0.6, 1: 0.2, 2: 0, 3: -0.25 };
+
+/** A borrowed rhythm as the slots of a phrase: round and round, the last note struck at `until` at the latest, with room to breathe before the end. */
+export function borrowedSlots(
+  lengths: readonly Ticks[],
+  bars: readonly FormBar[],
+  level: Level,
+  until?: Ticks,
+): readonly Slot[] {
+  const [first, end] = [bars[0], bars.at(-1)];
+  if (!first || !end || lengths.length === 0) return [];
+  const stop = end.start + end.length - SPACE[level] * QUARTER;
+  const slots: Slot[] = [];
+  let at = first.start;
+  for (let k = 0; at < stop && k < MOST_SLOTS; k += 1) {
+    const length = lengths[k % lengths.length] ?? QUARTER;
+    if (length > 0 && (until === undefined || at < until)) slots.push({ at, length: Math.min(length, stop - at) });
+    at += Math.abs(length);
+  }
+  if (until === undefined) return slots.filter(({ length }) => length >= QUARTER / 4);
+  const before = slots.filter((slot) => slot.at + slot.length <= until);
+  return [...before, { at: until, length: Math.max(QUARTER, stop - until) }];
+}
+
+const MOST_SLOTS = 256;
+
+/** Slots with one on each of the moments that want a note; what sounds over such a moment ends there. */
+export function withSlotsAt(slots: readonly Slot[], moments: readonly Ticks[]): readonly Slot[] {
+  let made = [...slots];
+  for (const at of moments) {
+    const last = made.at(-1);
+    if (!last || at > last.at || made.some((slot) => slot.at === at)) continue;
+    const over = made.find((slot) => slot.at < at && slot.at + slot.length > at);
+    const next = made.find((slot) => slot.at > at);
+    const room = (next?.at ?? at + QUARTER) - at;
+    const length = over ? over.at + over.length - at : Math.min(QUARTER, room);
+    made = [
+      ...made.map((slot) => (slot === over ? { ...slot, length: at - slot.at } : slot)),
+      { at, length: Math.min(length, room) },
+    ].toSorted((a, b) => a.at - b.at);
+  }
+  return made;
 }
 
 function pick<Value>(values: readonly Value[], chance: Chance): Value | undefined {
   return values[Math.floor(chance() * values.length)];
 }
 
-/** Notes on a change of chord come an eighth early, where the note before is long enough to make room. */
+/** Notes on a change of chord come an eighth early, where the note before is long enough to make room; where much is wanted, an eighth before gives way. */
 export function withEarlyNotes(
   slots: readonly Slot[],
   changes: ReadonlySet<Ticks>,
   chance: Chance,
   share: number,
+  isMuch = false,
 ): readonly Slot[] {
   const early = QUARTER / 2;
   const made = [...slots];
   for (let k = 1; k < made.length; k += 1) {
     const [before, here] = [made[k - 1], made[k]];
     if (!before || !here || !changes.has(here.at) || here.isTriplet || before.isTriplet) continue;
-    if (before.at + before.length !== here.at || before.length < QUARTER || before.isEarly || chance() > share)
+    const givesWay = isMuch && k > 1 && before.length === early;
+    const isJoined = before.at + before.length === here.at && !before.isEarly;
+    if (!isJoined || (before.length < QUARTER && !givesWay) || chance() > share) continue;
+    if (givesWay) {
+      made.splice(k - 1, 2, { at: here.at - early, length: here.length + early, isEarly: true });
       continue;
+    }
     made[k - 1] = { ...before, length: before.length - early };
     made[k] = { at: here.at - early, length: here.length + early, isEarly: true };
   }

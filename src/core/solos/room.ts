@@ -1,11 +1,14 @@
 import type { Instrument, Level } from '../instruments/instrument';
-import { semitones } from '../pitch/pitch';
+import { chordTones } from '../harmony/chordTones';
+import { chroma, semitones, type Pitch } from '../pitch/pitch';
 import { readableInterval } from '../pitch/respell';
 import { formIn, type ImprovisingForm } from '../pools/form';
 import { TICKS_PER_QUARTER as QUARTER, type Ticks } from '../time/ticks';
 import { groundAt, groundsOf, inBits, type Ground, type Grounds } from './ground';
+import { planFrom } from './plan';
 import type { FormBar, Slot } from './rhythm';
 import type { SoloDevice, SoloPhrase } from './soloNote';
+import type { GivenNote, PhraseWish, SoloTarget, SoloWishes } from './wishes';
 
 /** How wide a phrase lies, in half steps, and where its middle lies in the range, 0 to 1. Eighteen are an octave and a half: no run is longer. */
 export const WINDOWS: Readonly<
@@ -26,11 +29,32 @@ export interface SoloRequest {
   readonly instrument: Instrument;
   readonly seed: number;
   readonly choruses?: number;
+  /** As the level goes by default. */
+  readonly plan?: readonly PhraseWish[];
+  /** Phrases that are kept as they are, by their index. */
+  readonly given?: ReadonlyMap<number, readonly HeldNote[]>;
+  readonly tools?: SoloWishes['tools'];
+  readonly targets?: readonly SoloTarget[];
+}
+
+/** A note of a kept phrase: as it is given, but written and where the player has it. */
+export interface HeldNote extends Omit<GivenNote, 'pitch'> {
+  readonly pitch: Pitch;
+}
+
+/** A bar that begins on a degree of its chord. */
+export interface TargetPlace {
+  readonly target: SoloTarget;
+  readonly start: Ticks;
+  /** Bits of the notes that are meant; none where the level has none of them. */
+  readonly bits: number;
 }
 
 export interface Note {
   readonly slot: Slot;
   readonly height: number;
+  /** As it was given. */
+  readonly pitch?: Pitch;
   readonly device?: SoloDevice;
 }
 
@@ -50,6 +74,7 @@ export interface Room {
   readonly finalAt: Ticks;
   readonly finalEnd: Ticks;
   readonly finals: readonly number[];
+  readonly targets: readonly TargetPlace[];
 }
 
 export function roomFor(request: SoloRequest): Room | undefined {
@@ -75,7 +100,13 @@ export function roomFor(request: SoloRequest): Room | undefined {
     const base = Math.min(a, b);
     return !inSet(base + 1) && !inSet(base + 2);
   };
-  const final = finalPlace(grounds, one, from, to);
+  const played = playedUntil(request, all);
+  const final = finalPlace(
+    grounds.filter(({ start }) => start < played),
+    one,
+    from,
+    to,
+  );
   if (!final) return undefined;
   return {
     request,
@@ -85,8 +116,39 @@ export function roomFor(request: SoloRequest): Room | undefined {
     high: to,
     isStep,
     changes: new Set(grounds.map(({ start }) => start)),
+    targets: (request.targets ?? []).flatMap((target): readonly TargetPlace[] => {
+      const bar = all[target.bar - 1];
+      const ground = bar && groundAt(grounds, bar.start);
+      return bar && ground ? [{ target, start: bar.start, bits: targetBits(ground, target, level) }] : [];
+    }),
     ...final,
   };
+}
+
+/** Half steps above the root by which a degree is known where the chord has no tone of its own there. */
+const DEGREE_HEIGHTS: Readonly<Record<SoloTarget['degree'], readonly number[]>> = {
+  1: [0],
+  3: [3, 4],
+  5: [6, 7, 8],
+  7: [10, 11],
+  9: [1, 2],
+};
+
+/** The notes that a target means over its chord: the chord's own degree, else the scale's; of those that the level has. */
+function targetBits({ symbol, pool, home }: Ground, { degree }: SoloTarget, level: Level): number {
+  if (symbol.kind === 'no chord') return 0;
+  const has = level === 'beginner' ? pool : pool | home;
+  const own = chordTones(symbol).find((tone) => tone.degree === degree);
+  if (own) return (1 << chroma(own.pitchClass)) & has;
+  const root = chroma(symbol.root);
+  return DEGREE_HEIGHTS[degree].reduce((bits, above) => bits | (1 << ((root + above) % 12)), 0) & pool;
+}
+
+/** Where the last phrase that is played ends. */
+function playedUntil({ plan, level }: SoloRequest, bars: readonly FormBar[]): Ticks {
+  const until = plan && planFrom(plan, bars.length, level).findLast(({ kind }) => kind !== 'rest')?.to;
+  const last = bars[(until ?? bars.length) - 1];
+  return last ? last.start + last.length : 0;
 }
 
 /** The last chord over which the solo can come home: a tone of it and of the tonic chord, in the level's notes and range. */

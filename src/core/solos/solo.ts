@@ -3,17 +3,23 @@ import { toSounding, type Level } from '../instruments/instrument';
 import { semitones } from '../pitch/pitch';
 import { readableInterval } from '../pitch/respell';
 import { transpose } from '../pitch/transpose';
+import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
 import { degreeOver } from '../pools/poolsOf';
 import { isBlueNote, nameDevice } from './devices';
 import { groundAt, inBits, roleAt, spelled, type Ground, type Grounds } from './ground';
 import { measuresOf, type SoloMeasures } from './measures';
-import { phraseFor, spanOf } from './phrases';
-import { planOf } from './plan';
+import { isOn, phraseFor, spanOf } from './phrases';
+import { planFrom, planOf } from './plan';
 import type { FormBar } from './rhythm';
 import { groundOf, roomFor, type Note, type Phrase, type Room, type SoloRequest } from './room';
 import type { SoloDevice, SoloNote, SoloPhrase, SoloRole } from './soloNote';
 
+import type { SoloTarget } from './wishes';
+
 export type { SoloRequest } from './room';
+
+/** An early note stands an eighth before its phrase. */
+const EARLY: Ticks = TICKS_PER_QUARTER / 2;
 
 export interface Solo {
   readonly notes: readonly SoloNote[];
@@ -21,6 +27,8 @@ export interface Solo {
   /** Of all choruses. */
   readonly bars: readonly FormBar[];
   readonly measures: SoloMeasures;
+  /** Targets that it does not land on. */
+  readonly missed: readonly SoloTarget[];
 }
 
 /** Takes that are made, of which the best by its measures is given. */
@@ -49,7 +57,7 @@ export function composeSolo(request: SoloRequest): Solo | undefined {
 }
 
 /** What a solo is chosen by among its takes: strong beats at home, ideas that come back, few leaps, varied rhythms. */
-function worth({ measures, notes, bars }: Solo, level: Level): number {
+function worth({ measures, notes, bars, missed }: Solo, level: Level): number {
   const variety = Math.min(1, measures.distinctRhythms / Math.max(2, bars.length / 2));
   const spread = new Set(notes.map(({ pitch }) => semitones(pitch))).size / 12;
   return (
@@ -57,20 +65,25 @@ function worth({ measures, notes, bars }: Solo, level: Level): number {
     measures.repeatedIdeas -
     0.4 * measures.leapsOverSixth +
     (level === 'beginner' ? 0.3 : 0.6) * variety +
-    0.4 * Math.min(1, spread)
+    0.4 * Math.min(1, spread) -
+    3 * missed.length
   );
 }
 
 function takeOf(room: Room, take: number): Solo {
   const { request } = room;
   const chance = chanceFrom(`solo/${request.level}/${request.seed}/${take}`);
-  const plan = planOf(room.bars.length, request.level, chance);
+  const plan = request.plan
+    ? planFrom(request.plan, room.bars.length, request.level)
+    : planOf(room.bars.length, request.level, chance);
   const phrases: Phrase[] = [];
   // Past the place where it comes home nothing more is played.
-  const last = plan.findLastIndex((planned) => spanOf(planned, room.bars).start < room.finalEnd);
+  const last = plan.findLastIndex(
+    (planned) => planned.kind !== 'rest' && spanOf(planned, room.bars).start < room.finalEnd,
+  );
   for (const [index, planned] of plan.entries())
     phrases.push(
-      index > last
+      index > last && !request.given?.has(index)
         ? { ...spanOf(planned, room.bars), kind: 'rest', notes: [] }
         : phraseFor(planned, index === last, phrases, room, chance),
     );
@@ -88,7 +101,7 @@ function finished(phrases: readonly Phrase[], room: Room): Solo {
     const own = groundOf(slot, grounds.grounds);
     if (!here) throw new Error('a form without chords');
     const next = all[k + 1]?.height;
-    const pitch = spelled(own, height, next);
+    const pitch = note.pitch ?? spelled(own, height, next);
     const isEarly = slot.isEarly === true;
     const placed = isEarly ? 'home' : roleAt(here, height);
     const isPool = inBits(height, here.pool) || placed === 'home';
@@ -96,7 +109,9 @@ function finished(phrases: readonly Phrase[], room: Room): Solo {
     const device = isEarly
       ? 'anticipation'
       : role === 'rub' || role === 'outside'
-        ? deviceOf(all, k, here, grounds, room)
+        ? note.pitch
+          ? heldDevice(all, k, room, own, grounds)
+          : deviceOf(all, k, here, grounds, room)
         : undefined;
     return {
       at: slot.at,
@@ -110,13 +125,34 @@ function finished(phrases: readonly Phrase[], room: Room): Solo {
       ...(slot.isTriplet && { isTriplet: slot.isTriplet }),
     };
   });
-  const plan = phrases.map(({ start, end, kind, of }): SoloPhrase => ({
+  const plan = phrases.map(({ start, end, kind, of, isGiven }): SoloPhrase => ({
     start,
     end,
     kind,
     ...(of !== undefined && { of }),
+    ...(isGiven && { isGiven }),
   }));
-  return { notes, phrases: plan, bars, measures: measuresOf(notes, plan, bars) };
+  return { notes, phrases: plan, bars, measures: measuresOf(notes, plan, bars), missed: missedIn(all, room) };
+}
+
+/** Targets that nothing lands on; what lies after the last note is none. */
+function missedIn(all: readonly Note[], { targets }: Room): readonly SoloTarget[] {
+  return targets
+    .filter(({ start, bits }) => !all.some(({ slot, height }) => isOn(slot, start) && inBits(height, bits)))
+    .map(({ target }) => target);
+}
+
+/** What a given note does: as it says; else by its neighbours, where it goes on by step. */
+function heldDevice(
+  all: readonly Note[],
+  k: number,
+  room: Room,
+  ground: Ground,
+  grounds: Grounds,
+): SoloDevice | undefined {
+  const [here, next] = [all[k], all[k + 1]];
+  if (!here || here.device) return here?.device;
+  return next && room.isStep(here.height, next.height) ? deviceOf(all, k, ground, grounds, room) : undefined;
 }
 
 /** From written pitch to what sounds, in the spelling of the form's own key. */
@@ -154,11 +190,15 @@ function faultsIn({ notes, bars, phrases }: Pick<Solo, 'notes' | 'bars' | 'phras
   const heights = notes.map(({ pitch }) => semitones(pitch));
   let run = 0;
   let risen = 0;
+  const isGiven = (at: Ticks) =>
+    phrases.some((phrase) => phrase.isGiven && at >= phrase.start - EARLY && at < phrase.end);
   notes.forEach((note, k) => {
     const height = heights[k] ?? 0;
     const after = heights[k + 1];
     const joined = notes[k + 1]?.at === note.at + note.length;
     run = heights[k - 1] === height ? run + 1 : 1;
+    // What a teacher gave, and what leads into it, is the teacher's affair.
+    if (isGiven(note.at) || (notes[k + 1] && isGiven(notes[k + 1]?.at ?? 0))) return;
     if (run > 3) faults.push(`a note ${run} times at ${note.at}`);
     if (height < room.low || height > room.high) faults.push(`out of range at ${note.at}`);
     const step = k === 0 ? 0 : height - (heights[k - 1] ?? height);
@@ -173,9 +213,11 @@ function faultsIn({ notes, bars, phrases }: Pick<Solo, 'notes' | 'bars' | 'phras
   });
   const last = notes.at(-1);
   const lastHeight = heights.at(-1);
+  if (last && isGiven(last.at)) return faults;
   if (last?.role !== 'home' || lastHeight === undefined || !room.finals.includes(lastHeight))
     faults.push('does not come home');
   phrases.forEach((phrase, index) => {
+    if (room.request.plan) return;
     if (phrase.kind === 'rest' && index < phrases.length - 1 && phrases[index + 1]?.kind === 'rest')
       faults.push('rests too long');
   });

@@ -29,4 +29,6 @@ export interface SoloPhrase {
   readonly kind: PhraseKind;
   /** Index of the phrase that it goes back to. */
   readonly of?: number;
+  /** Kept as it was given. */
+  readonly isGiven?: true;
 }

@@ -17,6 +17,7 @@ import { barTicks, type Meter } from '../time/meter';
 import { composeSolo, faultsOf, type Solo, type SoloRequest } from './solo';
 import { evenBars, soloTune } from './soloTune';
 import { isStrongAt } from './strong';
+import type { PhraseWish } from './wishes';
 import { instrument as given, tuneOf } from '../../../tests/given';
 import { HAND_SOLOS } from '../../../tests/handSolos';
 import { readSolo } from './readSolo';
@@ -175,6 +176,82 @@ test('the same seed gives the same solo, another seed another, and levels rise i
     expect(totals).toEqual(totals.toSorted((a, b) => a - b));
     expect(new Set(totals).size).toBe(3);
   }
+});
+
+test('locked phrases stay as they are while the rest is composed anew, whatever they do', () => {
+  fc.assert(
+    fc.property(aRequest, fc.integer({ min: 0, max: 3 }), (request, index) => {
+      const before = composeSolo(request);
+      const phrase = before?.phrases[index];
+      if (!before || !phrase || phrase.kind === 'rest') return;
+      const inside = (solo: Solo) => solo.notes.filter(({ at }) => at >= phrase.start && at < phrase.end);
+      const kept = inside(before).map(({ at, length, pitch }) => ({ at: at - phrase.start, length, pitch }));
+      const after = composeSolo({ ...request, seed: request.seed + 1, given: new Map([[index, kept]]) });
+      if (!after) return;
+      const words = (solo: Solo) => inside(solo).map(({ at, length, pitch }) => [at, length, semitones(pitch)]);
+      // What follows may come an eighth early, into the end of the phrase.
+      expect(words(after).slice(0, kept.length)).toEqual(words(before));
+      expect(after.phrases[index]?.isGiven).toBe(true);
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test('a plan, targets, a borrowed rhythm and the amount of each device are as asked', () => {
+  const plan: readonly PhraseWish[] = [
+    { bars: 2, kind: 'idea', rhythm: { lengths: [15_120, 5_040, -10_080], from: 'a tune' } },
+    { bars: 1, kind: 'rest' },
+    { bars: 3, kind: 'moved', of: 0 },
+    { bars: 4, kind: 'answer' },
+    { bars: 2, kind: 'idea', height: 1 },
+  ];
+  for (const seed of [1, 2, 3]) {
+    const request = requestFor(FORMS[0], 'intermediate', seed);
+    const planned = composeSolo({ ...request, plan });
+    expect(planned?.phrases.map(({ kind, start, end }) => `${kind} ${(end - start) / 40_320}`)).toEqual([
+      'idea 2',
+      'rest 1',
+      // Three bars cannot say again what took two.
+      'answer 3',
+      'answer 4',
+      'idea 2',
+    ]);
+    expect(planned?.notes.slice(0, 4).map(({ at, length }) => [at, length])).toEqual([
+      [0, 15_120],
+      [15_120, 5_040],
+      [30_240, 15_120],
+      [45_360, 5_040],
+    ]);
+    expect(planned?.notes.filter(({ at }) => at >= 80_640 && at < 115_920)).toEqual([]);
+    const aimed = composeSolo({
+      ...request,
+      targets: [
+        { bar: 5, degree: 3 },
+        { bar: 9, degree: 7 },
+      ],
+    });
+    expect(aimed?.missed).toEqual([]);
+    const onBar = (bar: number) =>
+      aimed?.notes.find(({ at, length }) => at >= (bar - 1) * 40_320 - 5_040 && at + length > (bar - 1) * 40_320);
+    expect([onBar(5)?.degree, onBar(9)?.degree]).toEqual(['3', '♭7']);
+  }
+  const devices = (tools: SoloRequest['tools']) =>
+    Array.from({ length: 6 }, (_, seed) => {
+      const solo = composeSolo({ ...requestFor(FORMS[2], 'advanced', seed), ...(tools && { tools }) });
+      const notes = solo?.notes ?? [];
+      return [
+        notes.filter(({ device }) => device === 'anticipation').length,
+        notes.filter(({ device }) => device === 'enclosure').length,
+        notes.filter(({ isTriplet }) => isTriplet).length,
+        notes.filter(({ length }) => length < 5_040 && length !== 3_360).length,
+      ];
+    }).reduce((sums, counts) => sums.map((sum, k) => sum + (counts[k] ?? 0)));
+  expect(devices({ early: 0, 'ways-in': 0, triplets: 0, 'double-time': 0 })).toEqual([0, 0, 0, 0]);
+  const usual = devices(undefined);
+  const more = (['early', 'ways-in', 'triplets', 'double-time'] as const).map(
+    (tool, k) => (devices({ [tool]: 3 })[k] ?? 0) > (usual[k] ?? 0),
+  );
+  expect(more).toEqual([true, true, true, true]);
 });
 
 /** Bands of docs/solos.md: hand-written choruses lie in them, and so do composed ones on the whole. */

@@ -1,8 +1,9 @@
 import type { Chance } from '../chance';
 import { TICKS_PER_QUARTER as QUARTER } from '../time/ticks';
 import { inBits, roleAt, type Grounds } from './ground';
-import { groundOf, type Note, type Room } from './room';
+import { groundOf, type Note, type Room, type SoloRequest } from './room';
 import { isStrongAt } from './strong';
+import { timesOf, USUAL } from './wishes';
 
 /** Styles whose lines take half steps from outside. */
 const HALF_STEPS = new Set(['blues', 'jazz', 'rock', 'song']);
@@ -10,7 +11,8 @@ const HALF_STEPS = new Set(['blues', 'jazz', 'rock', 'song']);
 /** Ways into strong chord tones for those who have them: a half step below, or from above and below. */
 export function decorated(notes: readonly Note[], room: Room, chance: Chance): readonly Note[] {
   const { request, grounds, bars } = room;
-  if (request.level !== 'advanced' || !HALF_STEPS.has(request.form.style)) return notes;
+  const shares = sharesFor(request);
+  if (!shares) return notes;
   const made = [...notes];
   let used = -4;
   for (let k = 2; k < made.length; k += 1) {
@@ -34,16 +36,29 @@ export function decorated(notes: readonly Note[], room: Room, chance: Chance): r
       joins(earlier, before) &&
       !isStrongAt(earlier.slot.at, bars) &&
       isAtRest(first, above, grounds);
-    if (dice < 0.35 && canEnclose) {
+    if (dice < shares.enclosed && canEnclose) {
       made[k - 2] = { ...earlier, height: above, device: 'enclosure' };
       made[k - 1] = { ...before, height: below, device: 'enclosure' };
       used = k;
-    } else if (dice < 0.75 && isAtRest(earlier, below, grounds)) {
+    } else if (dice < shares.led && isAtRest(earlier, below, grounds)) {
       made[k - 1] = { ...before, height: below, device: 'approach' };
       used = k;
     }
   }
   return made;
+}
+
+/** How often a chord tone is closed in on, and how often that or led into; none for levels and styles without. */
+function sharesFor({
+  level,
+  form,
+  tools,
+}: SoloRequest): { readonly enclosed: number; readonly led: number } | undefined {
+  const amount = tools?.['ways-in'] ?? USUAL;
+  // Where somebody asks for much of it, it comes in any style.
+  if (level !== 'advanced' || (amount <= USUAL && !HALF_STEPS.has(form.style))) return undefined;
+  const times = timesOf(tools, 'ways-in');
+  return { enclosed: Math.min(0.95, 0.35 * times), led: Math.min(0.95, 0.75 * times) };
 }
 
 /** Whether a note may go on to another height by other than a step, and does not repeat it. */

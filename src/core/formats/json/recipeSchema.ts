@@ -30,6 +30,10 @@ import { HIGHEST_HAND } from '../../fingering/plucked';
 import { DRILL_EXTENTS, DRILL_LIMITS, DRILL_RHYTHMS } from '../../score/drillIdea';
 import { MOST_KNOWN_NOTES } from '../../pitch/noteList';
 import { LONGEST_ADVICE, POOL_KINDS, POOL_SCHOOLS, type ImprovisingWishes } from '../../pools/wishes';
+import { DEVICES as SOLO_DEVICES } from '../../solos/soloNote';
+import { PHRASE_KINDS } from '../../solos/plan';
+import { AMOUNTS, SOLO_LIMITS, SOLO_TOOLS, TARGET_DEGREES } from '../../solos/wishes';
+import { LONGEST_TEXT, MOST_STORED_BARS } from '../limits';
 import { eventSchema, keySchema, pitchSchema, swingSchema, tuneSchema } from './tuneSchema';
 import { textSchema } from './textSchema';
 import { RECIPE_SCHEMA, upgradedRecipe, upgradedSavedRecipe } from './upgradeRecipe';
@@ -82,6 +86,72 @@ const improviseSchema = z.strictObject({
 }) satisfies z.ZodType<ImprovisingWishes>;
 
 const seedSchema = z.int().min(0).max(MOST_SEED);
+/** Farther than any note of a phrase lies from its start, and longer than any is. */
+const MOST_TICKS = SOLO_LIMITS.bars * 128 * 10_080;
+const ticksSchema = z.int().min(-MOST_TICKS).max(MOST_TICKS);
+const phraseIndex = z
+  .int()
+  .min(0)
+  .max(SOLO_LIMITS.phrases - 1);
+const soloSchema = z.strictObject({
+  seed: seedSchema.optional(),
+  plan: z
+    .array(
+      z.strictObject({
+        bars: z.int().min(1).max(SOLO_LIMITS.bars),
+        kind: z.enum(PHRASE_KINDS),
+        of: phraseIndex.optional(),
+        height: z.number().min(0).max(1).optional(),
+        rhythm: z
+          .strictObject({
+            lengths: z
+              .array(ticksSchema)
+              .min(1)
+              .max(SOLO_LIMITS.rhythm)
+              .refine(
+                (lengths) => lengths.every((length) => length !== 0) && lengths.some((length) => length > 0),
+                'lengths, with a note',
+              ),
+            from: z.string().max(LONGEST_TEXT),
+          })
+          .optional(),
+      }),
+    )
+    .min(1)
+    .max(SOLO_LIMITS.phrases)
+    .optional(),
+  given: z
+    .record(
+      z.string().regex(/^(?:0|[1-9]\d{0,2})$/),
+      z.strictObject({
+        notes: z
+          .array(
+            z.strictObject({
+              at: ticksSchema,
+              length: z.int().min(1).max(MOST_TICKS),
+              pitch: pitchSchema,
+              device: z.enum(SOLO_DEVICES).optional(),
+              isTriplet: z.literal(true).optional(),
+              isEarly: z.literal(true).optional(),
+            }),
+          )
+          .max(SOLO_LIMITS.notes)
+          .refine(
+            (notes) =>
+              notes.every(({ at }, k) => k === 0 || at >= (notes[k - 1]?.at ?? 0) + (notes[k - 1]?.length ?? 0)),
+            'notes one after the other',
+          ),
+        isOwn: z.literal(true).optional(),
+        lick: z.string().max(80).optional(),
+      }),
+    )
+    .optional(),
+  tools: z.partialRecord(z.enum(SOLO_TOOLS), z.literal(AMOUNTS)).optional(),
+  targets: z
+    .array(z.strictObject({ bar: z.int().min(1).max(MOST_STORED_BARS), degree: z.literal(TARGET_DEGREES) }))
+    .max(SOLO_LIMITS.targets)
+    .optional(),
+});
 const barChoiceSchema = z.union([
   z.strictObject({ kind: z.enum(PLAIN_BAR_CHOICES) }),
   z.strictObject({ kind: z.literal('embellished'), seed: seedSchema }),
@@ -166,7 +236,7 @@ export const recipeSchema = z.preprocess(
         .optional(),
       ...groupFields,
       improvise: improviseSchema.optional(),
-      solo: z.strictObject({ seed: seedSchema.optional() }).optional(),
+      solo: soloSchema.optional(),
       drill: z
         .strictObject({
           extent: z.union([z.enum(DRILL_EXTENTS), rangeSchema]).optional(),

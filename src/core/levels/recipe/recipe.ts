@@ -2,6 +2,7 @@ import { customInstrument, type CustomInstrument } from '../../instruments/custo
 import { instrumentById } from '../../instruments/catalogue';
 import type { Instrument, Level } from '../../instruments/instrument';
 import type { DrillWishes } from '../../drills/levelDrill';
+import type { SoloWishes } from '../../solos/wishes';
 import type { ImprovisingWishes } from '../../pools/wishes';
 import type { Tempo, Tune } from '../../score/tune';
 import { TEMPO_LIMITS } from '../../score/usualTempo';
@@ -43,12 +44,6 @@ export interface Recipe {
   readonly solo?: SoloWishes;
   /** How far the level goes in a drill. */
   readonly drill?: DrillWishes;
-}
-
-/** What was decided about a level's example solo. */
-export interface SoloWishes {
-  /** Which of the solos that can be composed, from 1. */
-  readonly seed?: number;
 }
 
 export type Recipes = Readonly<Record<Level, Recipe>>;

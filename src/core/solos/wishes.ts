@@ -1,0 +1,79 @@
+import type { Pitch } from '../pitch/pitch';
+import type { Ticks } from '../time/ticks';
+import type { PhraseKind } from './plan';
+import type { SoloDevice } from './soloNote';
+
+/** How much a solo does of something: nothing, little, as its level goes, much. */
+export const AMOUNTS = [0, 1, 2, 3] as const;
+export type Amount = (typeof AMOUNTS)[number];
+export const USUAL: Amount = 2;
+
+/**
+ * What a solo may do more or less of: rests inside its phrases; notes an eighth before their chord; notes off the beat; triplets; sixteenths;
+ * half steps into chord tones.
+ */
+export const SOLO_TOOLS = ['space', 'early', 'off-beat', 'triplets', 'double-time', 'ways-in'] as const;
+export type SoloTool = (typeof SOLO_TOOLS)[number];
+
+/** A phrase of a plan that a teacher made. */
+export interface PhraseWish {
+  /** Bars, 1 to 8. */
+  readonly bars: number;
+  readonly kind: PhraseKind;
+  /** Index of the phrase that it goes back to; none for what is new. */
+  readonly of?: number;
+  /** How high it lies, 0 to 1; on the curve of the chorus by default. */
+  readonly height?: number;
+  /** A rhythm that is borrowed: lengths that come round, negative ones as rests; and from where. */
+  readonly rhythm?: { readonly lengths: readonly Ticks[]; readonly from: string };
+}
+
+/** A note of a phrase that is kept as it is. */
+export interface GivenNote {
+  /** From the start of its phrase; an early note stands before it. */
+  readonly at: Ticks;
+  readonly length: Ticks;
+  /** Concert, in the tune's own key. */
+  readonly pitch: Pitch;
+  readonly device?: SoloDevice;
+  readonly isTriplet?: true;
+  readonly isEarly?: true;
+}
+
+/** A phrase that is kept: locked, picked from another take, or written by the teacher. */
+export interface GivenPhrase {
+  readonly notes: readonly GivenNote[];
+  /** Somebody changed its notes: it is never composed anew without asking. */
+  readonly isOwn?: true;
+  /** The lick that it is. */
+  readonly lick?: string;
+}
+
+/** A degree of the sounding chord on which the first note of a bar lands. */
+export const TARGET_DEGREES = [1, 3, 5, 7, 9] as const;
+export interface SoloTarget {
+  /** Bar of the solo, from 1. */
+  readonly bar: number;
+  readonly degree: (typeof TARGET_DEGREES)[number];
+}
+
+/** What was decided about a level's example solo. Absent means as its level goes. */
+export interface SoloWishes {
+  /** Which of the solos that can be composed, from 1; it stands in the level's form. */
+  readonly seed?: number;
+  readonly plan?: readonly PhraseWish[];
+  /** By the index of the phrase. */
+  readonly given?: Readonly<Record<string, GivenPhrase>>;
+  readonly tools?: Readonly<Partial<Record<SoloTool, Amount>>>;
+  readonly targets?: readonly SoloTarget[];
+}
+
+/** How much more often a tool is taken than its level does by itself. */
+const TIMES: Readonly<Record<Amount, number>> = { 0: 0, 1: 0.4, 2: 1, 3: 2.4 };
+
+export function timesOf(tools: SoloWishes['tools'], tool: SoloTool): number {
+  return TIMES[tools?.[tool] ?? USUAL];
+}
+
+/** More phrases, notes of a kept phrase and targets than a solo has. */
+export const SOLO_LIMITS = { phrases: 256, bars: 8, notes: 256, targets: 64, rhythm: 64 } as const;
