@@ -9,6 +9,7 @@ import { parts } from './parts';
 import { chords } from './chords';
 import { pools } from './pools';
 import { scale } from './scale';
+import { licks } from './licks';
 import { solo } from './solo';
 import { sound } from './sound';
 import { under } from './under';
@@ -40,6 +41,8 @@ const HELP = `reed: arrange tunes from the command line
              [--rhythm half|quarter|eighth|triplet|sixteenth|offbeat|swing] [--over INPUT|"CHORDS"]
              [--tempo BPM] [--seed N] [--aids LIST] [--format …] [--out DIR]
                                       a set gone through by a pattern, in its keys
+  reed licks INPUT --bars A-B [--over INPUT|"CHORDS"] [--key KEY]
+                                      some bars as a lick: what it fits, and where it fits into other chords
   reed solo INPUT|"CHORDS" --for ID[,ID…] --level LEVEL|all [--key KEY] [--tempo BPM] [--choruses N] [--seed N]
              [--format …] [--out DIR]
                                       an example solo over the chords, with its plan and what each note is
@@ -62,6 +65,7 @@ const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> 
   scale,
   drill,
   solo,
+  licks,
   sound,
 };
 

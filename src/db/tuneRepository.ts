@@ -20,8 +20,8 @@ export interface StoredWork extends StoredTexts {
   readonly version: number;
 }
 
-export const WORK_KINDS = ['tune', 'drill'] as const;
-/** What a document is: a tune, or a drill that is laid out from an idea. */
+export const WORK_KINDS = ['tune', 'drill', 'lick'] as const;
+/** What a document is: a tune, a drill that is laid out from an idea, or a lick that is kept for solos. */
 export type WorkKind = (typeof WORK_KINDS)[number];
 
 export interface ShelfEntry {
@@ -89,7 +89,9 @@ export async function shelf(
     .orderBy('tune_id')
     .limit(most + 1)
     .select('tune_id', 'kind', 'title', 'composer', 'key_name', 'meter', 'bar_count', 'rights', 'updated_at');
+  // Licks are asked for: among tunes and drills they would be in the way.
   if (kind) query.where('kind', kind);
+  else query.whereNot('kind', 'lick');
   if (after)
     query.where((builder) =>
       builder
@@ -313,7 +315,7 @@ export function documentsOf({ tune, recipes }: Work): WorkDocuments {
       bar_count: countedBars(tune),
       rights: tune.rights,
       melody_bits: melodyBits(tune),
-      kind: tune.drill ? 'drill' : 'tune',
+      kind: tune.drill ? 'drill' : tune.lick ? 'lick' : 'tune',
     },
     tune: JSON.stringify(tune),
     recipes: Object.fromEntries(

@@ -40,6 +40,8 @@ export function partScore(part: Part, rights?: string): ScoreFile {
         ...fingersOf(part),
         ...(restRuns.size > 0 && { restRuns }),
         ...(words.size > 0 && { words }),
+        ...(part.words && { words: part.words }),
+        ...(part.blank && { blank: part.blank }),
         ...(part.instrument.transposition.chromatic !== 0 && { toSounding: toSounding(part.instrument) }),
       },
     ],

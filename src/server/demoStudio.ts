@@ -9,6 +9,7 @@ import { parseKey } from '../core/pitch/key';
 import { parseNotes } from '../core/pitch/noteList';
 import { parsePitch } from '../core/pitch/pitch';
 import { DEMO_TUNES, type DEMO_GROUPS, type DemoDrill, type DemoTune } from '../demo/studio';
+import type { DemoLick } from '../demo/licks';
 import { formOfTune } from '../core/drills/drill';
 import { drillTune } from '../core/drills/sketch';
 import { checkGroup } from './groupSchema';
@@ -30,6 +31,13 @@ export function demoGroup({ name, players }: (typeof DEMO_GROUPS)[number]): Grou
   });
   if (!checked.ok) throw new Error(`demo group ${name}: ${checked.problem.join('; ')}`);
   return checked.value;
+}
+
+/** A demo lick. @throws Error where the demo is wrong */
+export function demoLick({ slug, abc, pupils }: DemoLick): Work {
+  const read = readAbc(abc);
+  if (!read.ok) throw new Error(`demo lick ${slug}: ${read.problem.map(formatProblemText).join('; ')}`);
+  return { tune: { ...read.value.tune, rights: 'own', lick: { ...(pupils && { pupils }) } }, recipes: {} };
 }
 
 /** A demo tune with the levels that the teacher of the scenario chose. @throws Error where the demo is wrong */

@@ -2,9 +2,10 @@ import { migrate } from '../db/migrate';
 import { addGroup } from '../db/groupRepository';
 import { ensureStudio } from '../db/studioRepository';
 import { addWork, documentsOf } from '../db/tuneRepository';
+import { DEMO_LICKS } from '../demo/licks';
 import { DEMO_DRILLS, DEMO_GROUPS, DEMO_STUDIO_NAME, DEMO_TUNES } from '../demo/studio';
 import { closePool, currentStudio, pool } from './database';
-import { demoDrill, demoGroup, demoWork } from './demoStudio';
+import { demoDrill, demoLick, demoGroup, demoWork } from './demoStudio';
 
 /** Brings the database up to date and, the first time, puts the demo tunes on the shelf. Run by the start command. */
 async function prepare(): Promise<void> {
@@ -15,6 +16,7 @@ async function prepare(): Promise<void> {
     for (const [index, group] of DEMO_GROUPS.entries())
       await addGroup(studio, `demo-${index + 1}`, demoGroup(group), new Date(Date.now() + index));
     for (const demo of DEMO_TUNES) await addWork(studio, demo.slug, documentsOf(demoWork(demo)), new Date());
+    for (const demo of DEMO_LICKS) await addWork(studio, demo.slug, documentsOf(demoLick(demo)), new Date());
     for (const demo of DEMO_DRILLS) await addWork(studio, demo.slug, documentsOf(demoDrill(demo)), new Date());
   });
 }

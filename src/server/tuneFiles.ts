@@ -5,12 +5,13 @@ import { writeMxl } from '../core/formats/musicxml/mxl';
 import { tuneStaff } from '../core/formats/musicxml/scoreFile';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { instrumentById } from '../core/instruments/catalogue';
-import { LEVELS } from '../core/instruments/instrument';
+import { LEVELS, type Level } from '../core/instruments/instrument';
 import { BOW_RHYTHMS, USUAL_RHYTHM } from '../core/levels/accompany/stringChords';
 import { UNDER_PACES } from '../core/levels/accompany/underPart';
 import { soloOfLevel } from '../core/levels/levelPart';
+import { soloPage, type SoloPage } from '../core/levels/soloPages';
 import { analysed } from '../core/levels/soloPart';
-import type { Work } from '../core/levels/recipe/work';
+import { recipesOf, type Work } from '../core/levels/recipe/work';
 import type { Extent } from '../core/pools/setLine';
 import type { SheetWords } from '../engrave/poolSheet';
 import type { Paper } from '../engrave/sheet';
@@ -66,8 +67,8 @@ export interface FileWishes {
   readonly allKeys?: boolean;
   /** Of a sound file: beats a minute, as the level has it by default. */
   readonly perMinute?: number;
-  /** A solo with the degrees of its notes. */
-  readonly isAnalysed?: boolean;
+  /** A solo with the degrees of its notes, or what it is practised by; the line alone by default. */
+  readonly soloAs?: 'analysis' | SoloPage | undefined;
 }
 
 /** Makes a file of a tune; `undefined` where there is none (chords for an instrument without two strings). */
@@ -95,6 +96,12 @@ export async function makeTuneFile(work: Work, wishes: FileWishes): Promise<stri
   }
 }
 
+function soloPart(work: Work, level: Level, as: FileWishes['soloAs']) {
+  const made = soloOfLevel(work.tune, level, work.recipes);
+  if (!made || as === undefined) return made?.part;
+  return as === 'analysis' ? analysed(made) : soloPage(work.tune, made, recipesOf(work)[level], as);
+}
+
 async function makeLevelFile(
   work: Work,
   {
@@ -107,7 +114,7 @@ async function makeLevelFile(
     set,
     extent = 'full',
     allKeys = false,
-    isAnalysed = false,
+    soloAs,
     perMinute,
   }: FileWishes,
 ): Promise<string | Uint8Array | undefined> {
@@ -125,8 +132,8 @@ async function makeLevelFile(
   }
   if (name === `${level}.pools.${format}`) return poolsOfLevelFile(work, level, format, paper, words);
   if (name === `${level}.solo.${format}`) {
-    const made = soloOfLevel(work.tune, level, work.recipes);
-    return made && partFile(isAnalysed ? analysed(made) : made.part, format, paper, work.tune.rights);
+    const part = soloPart(work, level, soloAs);
+    return part && partFile(part, format, paper, work.tune.rights);
   }
   if (name === `${level}.sets.pdf`) return setsOfLevelPdf(work, level, { set, extent, paper });
   if (name === `${level}.chords.${format}`) {

@@ -1,5 +1,6 @@
 import type { Work } from '../core/levels/recipe/work';
 import { Lru } from '../core/lru';
+import type { Tune } from '../core/score/tune';
 import { findRevision, nameRevision, revisionsOf, type Revision } from '../db/revisionRepository';
 import {
   addWork,
@@ -48,6 +49,16 @@ const MOST_DRILLS = 200;
 export async function listDrills(studio: StudioDatabase): Promise<readonly { id: string; title: string }[]> {
   const { tunes } = await shelf(studio, { kind: 'drill', most: MOST_DRILLS });
   return tunes.map(({ id, title }) => ({ id, title }));
+}
+
+/** Licks that are looked through for a solo. */
+const MOST_LICKS = 200;
+
+/** The licks of the shelf with their music, by title; one that no longer passes its checks is left out. */
+export async function listLicks(studio: StudioDatabase): Promise<readonly { id: string; tune: Tune }[]> {
+  const { tunes } = await shelf(studio, { kind: 'lick', most: MOST_LICKS });
+  const opened = await Promise.all(tunes.map(async ({ id }) => ({ id, found: await openWork(studio, id) })));
+  return opened.flatMap(({ id, found }) => (found ? [{ id, tune: found.work.tune }] : []));
 }
 
 /** Puts a new tune on the shelf and gives its id. */

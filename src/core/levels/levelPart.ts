@@ -68,7 +68,10 @@ export function formedFrom(tune: Tune, recipe: Recipe, request: PartRequest): Fo
   const make = (wishes: ChorusWishes = {}) => partFor(tune, { ...request, ...wishes }).value;
   const inSecondTime = hasOthers && alternatesAs === 'second-time' ? alternates : {};
   const plays = tune.drill ? 'once' : (form.plays ?? 'once');
-  const solo = plays === 'solo' && recipe.solo ? soloOf(tune, recipe, request.level, request.instrument) : undefined;
+  const solo =
+    plays === 'solo' && recipe.solo?.seed !== undefined
+      ? soloOf(tune, recipe, request.level, request.instrument)
+      : undefined;
   const formed = formedPart(plays, make, request, inSecondTime, solo?.part);
   if (!hasOthers || alternatesAs !== 'over') return formed;
   const written = make({ bars: { chosen: { ...request.bars?.chosen, ...alternates } } }).bars;

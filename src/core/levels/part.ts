@@ -55,6 +55,10 @@ export interface Part {
   readonly fingered?: FingeredPart;
   /** Stretches that stand for themselves under a heading, and between which pages are turned: the keys of a drill. */
   readonly sections?: readonly PartSection[];
+  /** Bars that are left empty, to be written into, by index. */
+  readonly blank?: ReadonlySet<number>;
+  /** A word over the beginning of a bar, by index. */
+  readonly words?: ReadonlyMap<number, string>;
   /** Sentences that are printed before the music. */
   readonly lead?: readonly string[];
   /** How large it is printed; usual for its level where nothing is said. */

@@ -212,6 +212,21 @@ const DEVICE_WORDS: Readonly<Record<NonNullable<SoloNote['device']>, string>> = 
   blue: 'is a blue note',
 };
 
+/** What lands: where a new chord is met on its third or seventh, by bar. */
+export function landings({
+  notes,
+  bars,
+}: Pick<Solo, 'notes' | 'bars'>): readonly { readonly bar: number; readonly text: string }[] {
+  return notes.flatMap((note, k) => {
+    const before = notes[k - 1];
+    const isChange = before !== undefined && before.chord !== note.chord;
+    const number = /[37]$/.exec(note.degree)?.[0];
+    if (!isChange || note.role !== 'home' || !number || /1[37]$/.test(note.degree)) return [];
+    const bar = bars.findLastIndex(({ start }) => start <= note.at) + 1;
+    return [{ bar, text: `${namePitchClass(note.pitch)}, the ${number === '3' ? 'third' : 'seventh'}` }];
+  });
+}
+
 /** What single notes do, in words, by their bar: those that lean, come from outside or come early. */
 export function deviceWords(
   solo: Pick<Solo, 'notes' | 'bars'>,

@@ -1,6 +1,6 @@
 import { fifthsOf, pitchClassAtFifths } from './fifths';
 import { alterInSignature, signatureOf, type Key } from './key';
-import { naturalSemitones, STEPS, type Pitch } from './pitch';
+import { naturalSemitones, semitones, STEPS, type Pitch } from './pitch';
 
 /**
  * How far on the line of fifths the usual names reach on either side of a major key's tonic: from ♭2 (−5) to ♯4 (6).
@@ -46,4 +46,10 @@ function pitchOn(number: number, step: (typeof STEPS)[number]): Pitch | undefine
   const octave = Math.round(above / 12);
   const alter = above - 12 * octave;
   return Math.abs(alter) <= 2 ? { step, alter, octave } : undefined;
+}
+
+/** A pitch so many half steps higher (or lower, below 0), spelled in a key; it stays within the MIDI key numbers. */
+export function raisedInKey(pitch: Pitch, by: number, key: Key): Pitch {
+  const number = semitones(pitch) + 12 + by;
+  return number < 0 || number > 127 ? pitch : spellInKey(number, key);
 }

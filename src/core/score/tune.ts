@@ -176,6 +176,15 @@ export interface Swing {
 }
 
 /** The source as entered, in concert pitch. */
+/** More pupils than have one lick. */
+export const MOST_LICK_PUPILS = 300;
+
+/** What is kept about a lick beside its music. */
+export interface LickNotes {
+  /** First names of those who have it. */
+  readonly pupils?: readonly string[];
+}
+
 export interface Tune {
   readonly schema: typeof TUNE_SCHEMA;
   readonly title: string;
@@ -193,6 +202,8 @@ export interface Tune {
   readonly harmony?: HarmonyNotes;
   /** The idea of a drill, whose bars are laid out by the program. */
   readonly drill?: DrillIdea;
+  /** A short line that is kept to be used in solos. */
+  readonly lick?: LickNotes;
   readonly bars: readonly Bar[];
 }
 

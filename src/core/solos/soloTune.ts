@@ -32,7 +32,7 @@ export function evenBars(count: number, meter: Meter, length: Ticks): readonly F
 
 /** A solo as a tune in concert pitch, with the chords of its form over it. */
 export function soloTune(
-  solo: Solo,
+  solo: Pick<Solo, 'notes' | 'bars'>,
   {
     form,
     title,

@@ -5,6 +5,7 @@ import { useDrillsStep } from '../drills/useDrillsStep';
 import { useImproviseStep } from '../improvise/useImproviseStep';
 import { useKeysStep } from '../keys/useKeysStep';
 import { useLevelsStep } from '../levels/useLevelsStep';
+import { useLickStep } from '../solo/useLickStep';
 import { useSoloStep } from '../solo/useSoloStep';
 import { useTuneStep, WRITING_HELP } from '../tune/useTuneStep';
 import type { Bench, Step, StepView } from '../work/step';
@@ -19,6 +20,7 @@ const STEP_TABLE: Readonly<Record<BenchStep, Step>> = {
   solo: { use: useSoloStep },
   drills: { use: useDrillsStep },
   'drill-keys': { use: useDrillKeysStep },
+  lick: { use: useLickStep },
 };
 
 export const STEP_HELP = STEPS.flatMap((step) => STEP_TABLE[step].help ?? []);

@@ -13,7 +13,7 @@ import { lanePlayer } from '../../core/keys/startWork';
 import type { DrillIdea } from '../../core/score/drillIdea';
 import { DrillLanes } from '../work/drills/DrillLanes';
 import type { Bench, Engraved, StepView } from '../work/step';
-import { BorrowSheet } from './BorrowSheet';
+import { BorrowSheet } from '../work/BorrowSheet';
 import { DrillPaper } from './DrillPaper';
 import { DrillWords } from './DrillWords';
 import { PatternShelf } from './PatternShelf';

@@ -4,7 +4,10 @@ import { PencilLine, Plus, Search, Trash2 } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, useTransition } from 'react';
+import { z } from 'zod';
+import { storedWork } from '../../core/formats/json/upgradeRecipe';
 import { LEVELS } from '../../core/instruments/instrument';
+import { newTune } from '../../core/score/edit/newTune';
 import { Button } from '../../ui/Button';
 import { HelpSheet } from '../../ui/HelpSheet';
 import { LEVEL_NAMES, LevelSign, LevelSymbols } from '../../ui/LevelSign';
@@ -54,6 +57,15 @@ export function ShelfScreen({
     const timer = setTimeout(() => startSearch(() => router.replace(shelfAddress(words, kind))), 200);
     return () => clearTimeout(timer);
   }, [words, search, kind, router]);
+
+  const newLick = async () => {
+    const made = await send('/api/tunes/new', z.object({ id: z.string() }), {
+      method: 'POST',
+      json: storedWork({ tune: { ...newTune(EMPTY_LICK), lick: {} }, recipes: {} }),
+    });
+    if (made.ok) router.push(`/tunes/${made.value.id}/tune`);
+    else tell(`${made.problem.message} Nothing was saved; please try again.`);
+  };
 
   const restore = async (tune: ShelfTune) => {
     const restored = await send(`/api/tunes/${tune.id}/restore`, nothing, { method: 'POST' });
@@ -116,6 +128,12 @@ export function ShelfScreen({
               <PencilLine size={15} aria-hidden="true" />
               New drill
             </Button>
+            {kind === 'lick' && (
+              <Button className="min-h-9 px-3" onClick={() => void newLick()}>
+                <PencilLine size={15} aria-hidden="true" />
+                New lick
+              </Button>
+            )}
             <Button kind="main" className="min-h-9 px-4" onClick={() => setSheet('bring in')}>
               <Plus size={16} aria-hidden="true" />
               Bring in a tune
@@ -135,14 +153,12 @@ export function ShelfScreen({
                 >
                   <div className="w-full shrink-0 md:w-44 lg:w-60">
                     <Link
-                      href={`/tunes/${tune.id}/${tune.kind === 'drill' ? 'drills' : 'levels'}`}
+                      href={`/tunes/${tune.id}/${FIRST_STEP[tune.kind]}`}
                       className="font-serif text-[17px] leading-6 font-semibold after:absolute after:inset-0"
                     >
                       {tune.title || 'Untitled'}
                     </Link>
-                    <p className="truncate text-[13px] text-ink-soft">
-                      {tune.composer || (tune.kind === 'drill' ? 'a drill' : 'no composer given')}
-                    </p>
+                    <p className="truncate text-[13px] text-ink-soft">{tune.composer || KIND_TEXT[tune.kind]}</p>
                   </div>
                   {/* The picture comes from our own server as a finished drawing; there is nothing for an image optimiser to do. */}
                   {/* eslint-disable-next-line @next/next/no-img-element */}
@@ -199,10 +215,24 @@ export function ShelfScreen({
   );
 }
 
+/** Two empty bars to write a lick into. */
+const EMPTY_LICK: Parameters<typeof newTune>[0] = {
+  title: 'New lick',
+  key: { tonic: { step: 'C', alter: 0 }, mode: 'major' },
+  meter: { count: 4, unit: 4 },
+  pickup: 0,
+  bars: 2,
+};
+
+/** Where a document opens. */
+const FIRST_STEP: Readonly<Record<ShelfKind, string>> = { tune: 'levels', drill: 'drills', lick: 'lick' };
+const KIND_TEXT: Readonly<Record<ShelfKind, string>> = { tune: 'no composer given', drill: 'a drill', lick: 'a lick' };
+
 const KINDS: readonly { readonly of: ShelfKind | undefined; readonly name: string }[] = [
   { of: undefined, name: 'All' },
   { of: 'tune', name: 'Tunes' },
   { of: 'drill', name: 'Drills' },
+  { of: 'lick', name: 'Licks' },
 ];
 
 function shelfAddress(words: string, kind: ShelfKind | undefined): string {

@@ -8,7 +8,7 @@ import { send } from '../work/send';
 const placeSchema = z.object({ title: z.string(), id: z.string() });
 const tuneSchema = z.object({
   id: z.string(),
-  kind: z.enum(['tune', 'drill']),
+  kind: z.enum(['tune', 'drill', 'lick']),
   title: z.string(),
   composer: z.string(),
   keyName: z.string(),

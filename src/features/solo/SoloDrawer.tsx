@@ -1,16 +1,34 @@
 'use client';
 
 import { FileMusic, FileText, Headphones, Printer } from 'lucide-react';
-import { useState, type ReactNode } from 'react';
+import { Tabs } from 'radix-ui';
+import { useState } from 'react';
 import { difficultyText } from '../../core/analysis/difficultyWords';
 import type { Level } from '../../core/instruments/instrument';
-import { deviceWords, phraseWords, type SoloPart } from '../../core/levels/soloPart';
+import type { SoloPart } from '../../core/levels/soloPart';
 import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
+import { editablePlan, withSpan } from '../../core/solos/planEdit';
 import type { ReadSolo } from '../../core/solos/readSolo';
 import { capitalised } from '../../core/plainText';
 import { barNumbers } from '../../core/score/tune';
 import { Choice } from '../../ui/Choice';
+import { SOLO_PAGE_NAMES, SOLO_PAGES, type SoloPage } from '../../core/levels/soloPages';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
+import { DeviceWords } from './DeviceWords';
+import { LickTab } from './LickTab';
+import { PlanTab } from './PlanTab';
+import type { SoloChange } from './soloChange';
+import { SoloFacts } from './SoloFacts';
+
+const TABS = ['plan', 'devices', 'licks', 'words', 'paper'] as const;
+type Tab = (typeof TABS)[number];
+const TAB_NAMES: Readonly<Record<Tab, string>> = {
+  plan: 'Plan',
+  devices: 'Devices',
+  licks: 'Licks',
+  words: 'Words',
+  paper: 'Paper',
+};
 
 const BUTTON =
   'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
@@ -22,6 +40,11 @@ export function SoloDrawer({
   made,
   read,
   isKept,
+  seeds,
+  takeOf,
+  onVary,
+  onLift,
+  onOwn,
   onFile,
   onChange,
 }: {
@@ -31,127 +54,162 @@ export function SoloDrawer({
   /** The tune itself, where it is read as a solo. */
   readonly read: ReadSolo | undefined;
   readonly isKept: boolean;
+  readonly seeds: readonly number[];
+  readonly takeOf: (seed: number) => SoloPart | undefined;
+  /** Other takes are asked for. */
+  readonly onVary: () => void;
+  /** Bars from 1 that are to be kept as a lick: of the solo, or of the tune that is read. */
+  readonly onLift: (from: number, to: number) => void;
+  /** A chorus for a pupil to write is begun. */
+  readonly onOwn: () => void;
   readonly onFile: (name: string, download: boolean) => void;
   readonly onChange: (name: string, after: Work) => void;
 }) {
-  const [isPrinted, setPrinted] = useState(false);
-  if (read) return <SoloFacts solo={read} />;
+  const [page, setPage] = useState<'line' | 'analysis' | SoloPage>('line');
+  const [tab, setTab] = useState<Tab>('plan');
+  if (read)
+    return (
+      <>
+        <SoloFacts solo={read} />
+        <p className="mt-3 border-t border-line pt-2">
+          <button type="button" className={BUTTON} onClick={() => onLift(1, Math.min(2, read.bars.length))}>
+            Keep some of its bars as a lick …
+          </button>
+        </p>
+      </>
+    );
   if (!made) return <p className="text-[13px] text-ink-soft">There is no solo at this level yet.</p>;
   const { solo, part } = made;
-  const name = `${level}.solo.pdf${isPrinted ? '?analysis' : ''}`;
+  const query = page === 'line' ? '' : page === 'analysis' ? '?analysis' : `?page=${page}`;
+  const name = `${level}.solo.pdf${query}`;
   const plays = recipesOf(work)[level].form?.plays ?? 'once';
+  const { solo: wishes = {} } = recipesOf(work)[level];
+  const onWishes = (what: string, change: SoloChange) =>
+    onChange(
+      `${LEVEL_NAMES[level]}: ${what.charAt(0).toLowerCase()}${what.slice(1)}`,
+      withRecipe(work, level, { solo: change }),
+    );
   return (
-    <div className="space-y-3">
-      <SoloFacts solo={solo}>
-        <p className="mt-1 text-ink-soft">
-          {capitalised(difficultyText(part.difficulty, barNumbers(part), level))}.
-          {made.isProposed && ' The chords are proposals: the tune has none.'}
-        </p>
-      </SoloFacts>
-      <section aria-label="Form" className="border-t border-line pt-2 leading-8">
-        The {LEVEL_NAMES[level].toLowerCase()} part plays{' '}
-        <Choice
-          look="word"
-          label={`${LEVEL_NAMES[level]}: form`}
-          value={plays === 'solo' ? 'solo' : 'once'}
-          options={[
-            { value: 'once', label: plays === 'solo' ? 'the melody once' : 'as its recipe says' },
-            { value: 'solo', label: 'melody, solo, melody' },
-          ]}
-          onChange={(value) =>
-            onChange(
-              `${LEVEL_NAMES[level]}: ${value === 'solo' ? 'melody, solo, melody' : 'the melody once'}`,
-              withRecipe(work, level, { form: { plays: value === 'solo' ? 'solo' : undefined } }),
-            )
-          }
+    <Tabs.Root
+      value={tab}
+      onValueChange={(value) => {
+        const found = TABS.find((known) => known === value);
+        if (found) setTab(found);
+      }}
+    >
+      <Tabs.List aria-label="About this solo" className="mb-2 flex gap-1">
+        {TABS.map((one) => (
+          <Tabs.Trigger
+            key={one}
+            value={one}
+            className="min-h-8 flex-1 rounded px-1.5 text-[13px] hover:bg-cane-pale data-[state=active]:bg-paper data-[state=active]:font-semibold data-[state=active]:outline data-[state=active]:outline-[#8f8d7c]"
+          >
+            {TAB_NAMES[one]}
+          </Tabs.Trigger>
+        ))}
+      </Tabs.List>
+      <Tabs.Content value="plan">
+        <PlanTab
+          tune={work.tune}
+          level={level}
+          made={made}
+          wishes={wishes}
+          seeds={seeds}
+          takeOf={takeOf}
+          onWishes={onWishes}
+          onVary={onVary}
+          onLift={onLift}
         />
-        {plays === 'solo' && !isKept && (
-          <span className="text-[13px] text-ink-soft">; keep a take to have it printed there</span>
-        )}
-        .
-      </section>
-      <section aria-label="Download" className="border-t border-line pt-2">
-        <p className="mb-1 leading-8">
-          {isKept ? 'The kept take' : 'The first take'} on paper, with degrees{' '}
+      </Tabs.Content>
+      <Tabs.Content value="devices">
+        <DeviceWords level={level} wishes={wishes} bars={solo.bars.length} missed={solo.missed} onWishes={onWishes} />
+      </Tabs.Content>
+      <Tabs.Content value="licks">
+        <LickTab
+          tune={work.tune}
+          onPut={({ from, to }, lick, notes) => {
+            const { plan, given } = withSpan(editablePlan(wishes, solo), from, to, { notes, lick: lick.title });
+            onWishes(`${lick.title} in bar ${from + 1}`, { plan, given });
+          }}
+        />
+      </Tabs.Content>
+      <Tabs.Content value="words">
+        <SoloFacts solo={solo}>
+          <p className="mt-1 text-ink-soft">
+            {capitalised(difficultyText(part.difficulty, barNumbers(part), level))}.
+            {made.isProposed && ' The chords are proposals: the tune has none.'}
+          </p>
+        </SoloFacts>
+      </Tabs.Content>
+      <Tabs.Content value="paper" className="space-y-3">
+        <section aria-label="Form" className="border-t border-line pt-2 leading-8">
+          The {LEVEL_NAMES[level].toLowerCase()} part plays{' '}
           <Choice
             look="word"
-            label="Degrees on paper"
-            value={isPrinted ? 'yes' : 'no'}
+            label={`${LEVEL_NAMES[level]}: form`}
+            value={plays === 'solo' ? 'solo' : 'once'}
             options={[
-              { value: 'no', label: 'not printed' },
-              { value: 'yes', label: 'under the notes' },
+              { value: 'once', label: plays === 'solo' ? 'the melody once' : 'as its recipe says' },
+              { value: 'solo', label: 'melody, solo, melody' },
             ]}
-            onChange={(value) => setPrinted(value === 'yes')}
+            onChange={(value) =>
+              onChange(
+                `${LEVEL_NAMES[level]}: ${value === 'solo' ? 'melody, solo, melody' : 'the melody once'}`,
+                withRecipe(work, level, { form: { plays: value === 'solo' ? 'solo' : undefined } }),
+              )
+            }
           />
+          {plays === 'solo' && !isKept && (
+            <span className="text-[13px] text-ink-soft">; keep a take to have it printed there</span>
+          )}
           .
-        </p>
-        <div className="flex flex-wrap gap-1.5">
-          <button type="button" className={BUTTON} onClick={() => onFile(name, false)}>
-            <Printer size={15} aria-hidden="true" />
-            Print
+        </section>
+        <section aria-label="Download" className="border-t border-line pt-2">
+          <p className="mb-1 leading-8">
+            {isKept ? 'The kept take' : 'The first take'} on paper:{' '}
+            <Choice
+              look="word"
+              label="What is printed"
+              value={page}
+              options={[
+                { value: 'line', label: 'the line alone' },
+                { value: 'analysis', label: 'the line, degrees under the notes' },
+                ...SOLO_PAGES.map((value) => ({ value, label: SOLO_PAGE_NAMES[value] })),
+              ]}
+              onChange={setPage}
+            />
+            .
+          </p>
+          <div className="flex flex-wrap gap-1.5">
+            <button type="button" className={BUTTON} onClick={() => onFile(name, false)}>
+              <Printer size={15} aria-hidden="true" />
+              Print
+            </button>
+            <button type="button" className={BUTTON} onClick={() => onFile(name, true)}>
+              <FileText size={15} aria-hidden="true" />
+              PDF
+            </button>
+            <button type="button" className={BUTTON} onClick={() => onFile(`${level}.solo.musicxml${query}`, true)}>
+              <FileMusic size={15} aria-hidden="true" />
+              MusicXML
+            </button>
+            <button type="button" className={BUTTON} onClick={() => onFile(`${level}.solo.mp3`, true)}>
+              <Headphones size={15} aria-hidden="true" />
+              MP3
+            </button>
+          </div>
+        </section>
+        <section aria-label="Your own chorus" className="border-t border-line pt-2 text-[13.5px]">
+          <h3 className="font-semibold">A chorus of their own</h3>
+          <p className="mb-1">
+            An empty chorus over these chords is a tune of its own: a pupil writes into it, and the Solo step reads it
+            back, what lands and what rubs.
+          </p>
+          <button type="button" className={BUTTON} onClick={onOwn}>
+            Begin an empty chorus
           </button>
-          <button type="button" className={BUTTON} onClick={() => onFile(name, true)}>
-            <FileText size={15} aria-hidden="true" />
-            PDF
-          </button>
-          <button type="button" className={BUTTON} onClick={() => onFile(`${level}.solo.musicxml`, true)}>
-            <FileMusic size={15} aria-hidden="true" />
-            MusicXML
-          </button>
-          <button type="button" className={BUTTON} onClick={() => onFile(`${level}.solo.mp3`, true)}>
-            <Headphones size={15} aria-hidden="true" />
-            MP3
-          </button>
-        </div>
-      </section>
-    </div>
-  );
-}
-
-/** What can be said of any solo, composed or brought in: its phrases, what is counted, and its leaning notes. */
-function SoloFacts({ solo, children }: { readonly solo: ReadSolo; readonly children?: ReactNode }) {
-  const { measures } = solo;
-  const words = deviceWords(solo);
-  const percent = (share: number) => `${Math.round(100 * share)} %`;
-  return (
-    <div className="space-y-3">
-      <section aria-label="Plan">
-        <h3 className="font-semibold">The plan</h3>
-        <ol className="list-decimal pl-6 text-[13px]">
-          {solo.phrases.map((phrase, index) => {
-            const from = solo.bars.findIndex(({ start }) => start === phrase.start) + 1;
-            const to = solo.bars.findLastIndex(({ start }) => start < phrase.end) + 1;
-            return (
-              <li key={index}>
-                {phraseWords(phrase)}{' '}
-                <span className="text-ink-soft">{from === to ? `bar ${from}` : `bars ${from} to ${to}`}</span>
-              </li>
-            );
-          })}
-        </ol>
-      </section>
-      <section aria-label="Measured" className="border-t border-line pt-2 text-[13px]">
-        <p>
-          {percent(measures.strongBeatHome)} of the strong beats rest on a tone of their chord;{' '}
-          {percent(measures.repeatedIdeas)} of the phrases go back to an earlier one; the longest stretch without a rest
-          lasts {Math.round(measures.longestRun * 2) / 2} quarters.
-        </p>
-        {children}
-      </section>
-      <section aria-label="Leaning notes" className="border-t border-line pt-2 text-[13px]">
-        <h3 className="text-[14px] font-semibold">Notes that lean or come early</h3>
-        {words.length === 0 ? (
-          <p className="text-ink-soft">None: every note rests, or is a colour of its chord.</p>
-        ) : (
-          <ul className="max-h-52 overflow-y-auto">
-            {words.map(({ bar, text }, index) => (
-              <li key={index}>
-                <span className="text-ink-soft">bar {bar}:</span> {text}
-              </li>
-            ))}
-          </ul>
-        )}
-      </section>
-    </div>
+        </section>
+      </Tabs.Content>
+    </Tabs.Root>
   );
 }

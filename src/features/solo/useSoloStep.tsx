@@ -1,15 +1,22 @@
 'use client';
 
+import { useRouter } from 'next/navigation';
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { z } from 'zod';
 import { useStore } from 'zustand';
+import { storedWork } from '../../core/formats/json/upgradeRecipe';
+import { emptyChorus } from '../../core/levels/soloPages';
 import type { Level } from '../../core/instruments/instrument';
 import { soloOfLevel } from '../../core/levels/levelPart';
 import { readSolo } from '../../core/solos/readSolo';
 import { FIRST_TAKE } from '../../core/levels/soloPart';
 import { recipesOf, withRecipe } from '../../core/levels/recipe/work';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
+import { useTell } from '../../ui/Toast';
+import { send } from '../work/send';
 import type { Bench, Engraved, StepView } from '../work/step';
 import { Player } from '../work/sound/player';
+import { LickSheet } from './LickSheet';
 import { SoloDrawer } from './SoloDrawer';
 import { SoloTakes } from './SoloTakes';
 
@@ -26,6 +33,9 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
   const [isAnalysed, setAnalysed] = useState(true);
   const [isReading, setReading] = useState(false);
   const read = useMemo(() => (isOpen && isReading ? readSolo(quiet.tune) : undefined), [isOpen, isReading, quiet.tune]);
+  const [lifting, setLifting] = useState<{ readonly from: number; readonly to: number }>();
+  const router = useRouter();
+  const tell = useTell();
   const [player] = useState(() => new Player());
   useEffect(() => () => player.close(), [player]);
   useEffect(() => {
@@ -42,6 +52,15 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
     [isOpen, quiet, level, shown],
   );
   if (!isOpen) return { drawer: () => null };
+  const liftedLine = isReading ? quiet.tune : made?.tune;
+  const beginOwn = async () => {
+    const made = await send('/api/tunes/new', z.object({ id: z.string() }), {
+      method: 'POST',
+      json: storedWork({ tune: emptyChorus(quiet.tune), recipes: {} }),
+    });
+    if (made.ok) router.push(`/tunes/${made.value.id}/tune`);
+    else tell(`${made.problem.message} Nothing was saved; please try again.`);
+  };
   const keep = (seed: number | undefined) => {
     const { document, change } = store.getState();
     change(
@@ -68,16 +87,24 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
       />
     ),
     drawer: () => (
-      <SoloDrawer
-        work={work}
-        level={level}
-        made={made}
-        read={read}
-        isKept={kept !== undefined}
-        onFile={bench.openFile}
-        onChange={store.getState().change}
-      />
+      <>
+        {lifting && liftedLine && <LickSheet line={liftedLine} {...lifting} onClose={() => setLifting(undefined)} />}
+        <SoloDrawer
+          work={work}
+          level={level}
+          made={made}
+          read={read}
+          isKept={kept !== undefined}
+          seeds={seeds}
+          takeOf={(seed) => soloOfLevel(quiet.tune, level, quiet.recipes, seed)}
+          onVary={() => setFirst(first + TAKES)}
+          onOwn={() => void beginOwn()}
+          onLift={(from, to) => setLifting({ from, to })}
+          onFile={bench.openFile}
+          onChange={store.getState().change}
+        />
+      </>
     ),
-    drawerWidth: 300,
+    drawerWidth: 320,
   };
 }

@@ -18,6 +18,7 @@ import {
   DYNAMICS,
   HAIRPINS,
   JUMPS,
+  MOST_LICK_PUPILS,
   ORNAMENTS,
   PHRASE_MARKS,
   RIGHTS,
@@ -236,5 +237,6 @@ export const tuneSchema = z.strictObject({
     })
     .optional(),
   drill: drillSchema.optional(),
+  lick: z.strictObject({ pupils: z.array(textSchema(80)).max(MOST_LICK_PUPILS).optional() }).optional(),
   bars: z.array(barSchema).min(1).max(MOST_STORED_BARS),
 }) as z.ZodType<Tune>;

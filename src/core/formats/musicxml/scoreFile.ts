@@ -32,6 +32,8 @@ export interface Staff {
   readonly fingers?: ReadonlyMap<EventId, readonly string[]>;
   /** A word over the beginning of a bar, by index. */
   readonly words?: ReadonlyMap<number, string>;
+  /** Bars of rest in which no rest is printed, by index: to be written into. */
+  readonly blank?: ReadonlySet<number>;
   /** Bars that rest for so many bars in one sign, by the index of the first. */
   readonly restRuns?: ReadonlyMap<number, number>;
   /** Worked out from the bars when not given. */

@@ -242,7 +242,7 @@ function music(context: PartContext, bar: Bar, index: number, meter: Meter): str
       tempos.map(({ at, tempo }) => tempoDirection(context, tempo, at ? offsetElement(context, at) : '')).join('') +
       harmonies(context, bar, 0, Infinity) +
       counts(context, bar, 0, Infinity) +
-      `<note${id}><rest measure="yes"/><duration>${duration(context, barLength(bar, meter))}</duration><voice>1</voice></note>`
+      `<note${id}${context.staff.blank?.has(index) ? ' print-object="no"' : ''}><rest measure="yes"/><duration>${duration(context, barLength(bar, meter))}</duration><voice>1</voice></note>`
     );
   }
   let position = 0;

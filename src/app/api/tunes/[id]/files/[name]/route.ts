@@ -1,3 +1,4 @@
+import { SOLO_PAGES } from '../../../../../../core/levels/soloPages';
 import { fileSlug } from '../../../../../../core/formats/fileSlug';
 import { parseScaleName, scaleProblemText } from '../../../../../../core/harmony/scales';
 import { EXTENTS } from '../../../../../../core/pools/setLine';
@@ -12,7 +13,7 @@ import { fileType, type FileWishes } from '../../../../../../server/tuneFiles';
 const NO_SUCH_FILE =
   'There is no such file: use LEVEL.pdf, LEVEL.musicxml, LEVEL.under.pdf, LEVEL.under.musicxml, LEVEL.pools.pdf or .musicxml, LEVEL.sets.pdf, LEVEL.solo.pdf or .musicxml, LEVEL, LEVEL.backing or LEVEL.solo with .mp3 or .wav where there is a sound bank, LEVEL.chords.pdf or .musicxml for strings, warm-up.pdf, or tune with .musicxml, .mxl, .abc, .mid or .reed.json.';
 
-/** Files to take away: `beginner.pdf`, `advanced.musicxml`, `LEVEL.under.pdf|musicxml` (`?notes=3|5&pace=bar|half|beat`), `LEVEL.chords.pdf|musicxml` for strings (`?rhythm=long|shuffle|quick`), `LEVEL.pools.pdf|musicxml` (`?names=covered`), `LEVEL.sets.pdf` (`?set=NAME&extent=1|2|full`), `LEVEL.solo.pdf|musicxml` (`?analysis`), `LEVEL.mp3|wav`, `LEVEL.backing.mp3|wav` and `LEVEL.solo.mp3|wav` (`?tempo=N`), of a drill `LEVEL.pdf` (`?names=covered&keys=all`), `tune.musicxml|mxl|abc|mid|reed.json`, `warm-up.pdf` (`?for=INSTRUMENT`), and `opening.svg` for the shelf. PDF takes `?paper=a4|letter`, `?save` downloads. */
+/** Files to take away: `beginner.pdf`, `advanced.musicxml`, `LEVEL.under.pdf|musicxml` (`?notes=3|5&pace=bar|half|beat`), `LEVEL.chords.pdf|musicxml` for strings (`?rhythm=long|shuffle|quick`), `LEVEL.pools.pdf|musicxml` (`?names=covered`), `LEVEL.sets.pdf` (`?set=NAME&extent=1|2|full`), `LEVEL.solo.pdf|musicxml` (`?analysis`, `?page=syllables|rhythm|call|early|own`), `LEVEL.mp3|wav`, `LEVEL.backing.mp3|wav` and `LEVEL.solo.mp3|wav` (`?tempo=N`), of a drill `LEVEL.pdf` (`?names=covered&keys=all`), `tune.musicxml|mxl|abc|mid|reed.json`, `warm-up.pdf` (`?for=INSTRUMENT`), and `opening.svg` for the shelf. PDF takes `?paper=a4|letter`, `?save` downloads. */
 export function GET(
   request: Request,
   { params }: { readonly params: Promise<{ readonly id: string; readonly name: string }> },
@@ -40,6 +41,8 @@ export function GET(
     const perMinute = askedTempo(query);
     if (perMinute === null)
       return refuse(400, `A tempo is a whole number from ${TEMPO_LIMITS.slowest} to ${TEMPO_LIMITS.fastest}.`);
+    const soloAs = askedSolo(query);
+    if (soloAs === null) return refuse(400, `A page of a solo is ${SOLO_PAGES.join(', ')}.`);
     const wishes: FileWishes = {
       name,
       paper,
@@ -51,7 +54,7 @@ export function GET(
       set,
       extent,
       ...(perMinute !== undefined && { perMinute }),
-      ...(query.has('analysis') && { isAnalysed: true }),
+      ...(soloAs && { soloAs }),
       ...(query.get('keys') === 'all' && { allKeys: true }),
     };
     const file = await tuneFile(currentStudio(), { id, ...head }, wishes);
@@ -65,6 +68,12 @@ export function GET(
       }));
     return sent ?? refuse(404, NO_SUCH_FILE);
   });
+}
+
+/** As what a solo is printed; `null` for a page that there is not, `undefined` for the line alone. */
+function askedSolo(query: URLSearchParams): FileWishes['soloAs'] | null {
+  if (query.has('analysis')) return 'analysis';
+  return query.has('page') ? (SOLO_PAGES.find((known) => known === query.get('page')) ?? null) : undefined;
 }
 
 /** Beats a minute of a sound file; `null` for what is no tempo, `undefined` where none is asked for. */

@@ -6,13 +6,13 @@ import { rhythmOfBars } from '../../core/drills/proposals';
 import { hasPickup } from '../../core/score/tune';
 import type { Ticks } from '../../core/time/ticks';
 import { Sheet } from '../../ui/Sheet';
-import { send } from '../work/send';
-import { versionedWorkSchema } from '../work/tuneRemote';
+import { send } from './send';
+import { versionedWorkSchema } from './tuneRemote';
 
 const pageSchema = z.object({ tunes: z.array(z.object({ id: z.string(), title: z.string(), meter: z.string() })) });
 type ShelfTune = z.infer<typeof pageSchema>['tunes'][number];
 
-/** Lends a drill the rhythm of two bars of a tune on the shelf. */
+/** Lends the rhythm of two bars of a tune on the shelf. */
 export function BorrowSheet({
   onClose,
   onTake,
@@ -53,7 +53,7 @@ export function BorrowSheet({
       open
       onClose={onClose}
       title="Borrow a rhythm"
-      description="The rhythm of two bars of a tune, round and round under the notes of the drill."
+      description="The rhythm of two bars of a tune, round and round."
     >
       <div className="mb-2 flex gap-2">
         <input

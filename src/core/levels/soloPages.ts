@@ -1,0 +1,228 @@
+import { intervalBetweenTonics } from '../pitch/key';
+import { namePitchClass, semitones, type Pitch } from '../pitch/pitch';
+import { chordTones } from '../harmony/chordTones';
+import { poolsFor, type LevelPools } from '../pools/poolsOf';
+import { formIn, formOf } from '../pools/form';
+import { withProposedChords } from '../pools/proposeChords';
+import { readableInterval } from '../pitch/respell';
+import { mapNotes, type Bar, type Tune } from '../score/tune';
+import { formBarsOf, soloTune } from '../solos/soloTune';
+import type { SoloNote } from '../solos/soloNote';
+import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
+import { pageRequest } from './page/pageRequest';
+import { partOfLine, type Part } from './part';
+import type { Recipe } from './recipe/recipe';
+import type { SoloPart } from './soloPart';
+
+/**
+ * What a solo is practised by, beside itself: its rhythm on one note; call and answer, the answers left empty; the same line landing on the
+ * beat and an eighth early; and an empty chorus for the pupil's own.
+ */
+export const SOLO_PAGES = ['syllables', 'rhythm', 'call', 'early', 'own'] as const;
+export type SoloPage = (typeof SOLO_PAGES)[number];
+
+export const SOLO_PAGE_NAMES: Readonly<Record<SoloPage, string>> = {
+  syllables: 'with rhythm syllables',
+  rhythm: 'its rhythm on one note',
+  call: 'call and answer',
+  early: 'on the beat, then an eighth early',
+  own: 'an empty chorus for your own',
+};
+
+const EIGHTH: Ticks = TICKS_PER_QUARTER / 2;
+
+/** A page of a level's solo. `undefined` for the early page where no note can come early. */
+export function soloPage(tune: Tune, made: SoloPart, recipe: Recipe, page: SoloPage): Part | undefined {
+  switch (page) {
+    case 'syllables':
+      return said(made, made.tune, recipe, made.part.title);
+    case 'rhythm':
+      return said(made, onOneNote(made), recipe, `The rhythm of ${lower(made.part.title)}`);
+    case 'call':
+      return callAndAnswer(tune, made, recipe);
+    case 'early':
+      return earlyAndNot(made, recipe);
+    case 'own':
+      return ownChorus(tune, made, recipe);
+  }
+}
+
+const lower = (title: string) => `${title.charAt(0).toLowerCase()}${title.slice(1)}`;
+
+/** A line for the player of the solo, with syllables of the recipe's school under it. */
+function said({ part }: SoloPart, line: Tune, recipe: Recipe, title: string, hasSyllables = true): Part {
+  const { level, instrument, tempo } = part;
+  const syllables = recipe.page?.syllables;
+  const page = pageRequest(
+    { aids: hasSyllables ? { syllables: 'stays' } : {}, marks: 'none', ...(syllables && { syllables }) },
+    instrument,
+    level,
+  );
+  return partOfLine({ ...line, title }, { level, instrument, setting: { perMinute: tempo.perMinute }, page });
+}
+
+/** All notes on the home note that lies nearest to the middle of the solo. */
+function onOneNote({ solo, tune }: SoloPart): Tune {
+  const heights = solo.notes.map(({ concert }) => semitones(concert)).toSorted((a, b) => a - b);
+  const middle = heights[Math.floor(heights.length / 2)] ?? 0;
+  const homes = [1, 2, 3, 4, 5, 6].map((octave): Pitch => ({ ...tune.key.tonic, octave }));
+  const home = homes.reduce((best, next) =>
+    Math.abs(semitones(next) - middle) < Math.abs(semitones(best) - middle) ? next : best,
+  );
+  return { ...tune, bars: mapNotes(tune.bars, (note) => ({ ...note, pitch: home })) };
+}
+
+/** The first phrase is printed, the next left empty, and so on: the answers are the pupil's. */
+function callAndAnswer(tune: Tune, made: SoloPart, recipe: Recipe): Part {
+  const { solo, part } = made;
+  const answers = new Set(
+    solo.bars.flatMap(({ start }, index) => {
+      const phrase = solo.phrases.findIndex((one) => start >= one.start && start < one.end);
+      return phrase % 2 === 1 ? [index] : [];
+    }),
+  );
+  // A call is heard to its end: a note that begins in it may be held into the answer's bar.
+  const calls = solo.notes.filter(({ at }) => {
+    const bar = solo.bars.findLastIndex(({ start }) => start <= at);
+    return !answers.has(bar);
+  });
+  const cut = calls.map((note): SoloNote => {
+    const end =
+      solo.phrases.find((phrase) => note.at >= phrase.start && note.at < phrase.end)?.end ?? note.at + note.length;
+    return { ...note, length: Math.min(note.length, end - note.at) };
+  });
+  const line = lineOf(made, tune, cut, recipe);
+  return {
+    ...said(made, line, recipe, `Call and answer on ${tune.title || 'a tune'}`, false),
+    blank: answers,
+    words: new Map([...answers].filter((bar) => !answers.has(bar - 1)).map((bar) => [bar, 'answer'])),
+    lead: [`Play what is written, and answer it in the empty bars. ${poolSentence(tune, part, recipe)}`],
+  };
+}
+
+/** The same notes twice: each change of chord met on its beat, and an eighth before it. */
+function earlyAndNot(made: SoloPart, recipe: Recipe): Part | undefined {
+  const { solo, tune } = made;
+  const starts = new Set(chordStarts(tune));
+  const late = solo.notes.map((note, k): SoloNote => {
+    const next = solo.notes[k + 1];
+    const length =
+      next?.device === 'anticipation' && next.at === note.at + note.length ? note.length + EIGHTH : note.length;
+    return note.device === 'anticipation'
+      ? { ...note, at: note.at + EIGHTH, length: length - EIGHTH }
+      : { ...note, length };
+  });
+  const early = late.map((note, k): SoloNote => {
+    const next = late[k + 1];
+    const before = late[k - 1];
+    const isEarly = (one: SoloNote | undefined, previous: SoloNote | undefined) =>
+      one !== undefined &&
+      previous !== undefined &&
+      starts.has(one.at) &&
+      !one.isTriplet &&
+      !previous.isTriplet &&
+      previous.at + previous.length === one.at &&
+      previous.length >= TICKS_PER_QUARTER;
+    const from = isEarly(note, before) ? EIGHTH : 0;
+    const until = isEarly(next, note) ? EIGHTH : 0;
+    return { ...note, at: note.at - from, length: note.length + from - until };
+  });
+  if (early.every((note, k) => note.at === late[k]?.at)) return undefined;
+  const [onBeat, before] = [late, early].map((notes) => barsOf(made, notes));
+  const second = (before ?? []).map((bar, k): Bar => ({
+    ...bar,
+    id: `${bar.id}.early`,
+    events: bar.events.map((event) => ({ ...event, id: `${event.id}.early` })),
+    ...(k === 0 && { section: 'An eighth early' }),
+  }));
+  const first = (onBeat ?? []).map((bar, k, all): Bar => ({
+    ...bar,
+    ...(k === 0 && { section: 'On the beat' }),
+    ...(k === all.length - 1 && { barline: 'double' as const }),
+  }));
+  return said(made, { ...tune, bars: [...first, ...second] }, recipe, `${made.part.title}, early and not`);
+}
+
+/** Moments at which a chord begins, from the start of the line. */
+function chordStarts({ bars, meter }: Tune): readonly Ticks[] {
+  let at = 0;
+  return bars.flatMap(({ chords, events }) => {
+    const start = at;
+    at += events.reduce((sum, { length }) => sum + length, 0) || (meter.count * 4 * TICKS_PER_QUARTER) / meter.unit;
+    return chords.map((chord) => start + chord.at);
+  });
+}
+
+/** An empty chorus with its chords, what may be played over each, and what to do. */
+function ownChorus(tune: Tune, made: SoloPart, recipe: Recipe): Part {
+  const { part, solo } = made;
+  const line = lineOf(made, tune, [], recipe);
+  const pools = poolsOf(tune, part, recipe);
+  const words = new Map<number, string>();
+  if (part.level !== 'beginner')
+    for (const { reading } of pools.chords) {
+      const { symbol, bar } = reading.chord;
+      const tones = chordTones(symbol).map(({ pitchClass }) => namePitchClass(pitchClass));
+      if (tones.length > 0) words.set(bar, [words.get(bar), tones.join(' ')].filter(Boolean).join('  ·  '));
+    }
+  return {
+    ...said(made, line, recipe, `My chorus on ${tune.title || 'a tune'}`, false),
+    blank: new Set(solo.bars.map((_, index) => index)),
+    ...(words.size > 0 && { words }),
+    lead: [BRIEFS[part.level], poolSentence(tune, part, recipe)],
+  };
+}
+
+const BRIEFS: Readonly<Record<Part['level'], string>> = {
+  beginner: 'Say something in two bars, say it again, answer it. Leave a rest between. End on the home note.',
+  intermediate:
+    'Start each phrase after the beat. Land on a third or a seventh where the chord changes. End on a tone of the home chord.',
+  advanced:
+    'One idea through the whole chorus. Lead into thirds by half steps from below and above. Once in double time, once a long rest.',
+};
+
+function poolSentence(tune: Tune, part: Part, recipe: Recipe): string {
+  const [set] = poolsOf(tune, part, recipe).overall;
+  return set ? `Your notes: ${set.scale.notes.map(namePitchClass).join(' ')}.` : '';
+}
+
+function formFor(tune: Tune, recipe: Recipe) {
+  const key = recipe.setting?.key ?? tune.key;
+  return formIn(formOf(withProposedChords(tune)), intervalBetweenTonics(tune.key.tonic, key.tonic));
+}
+
+function poolsOf(tune: Tune, { instrument, level }: Part, recipe: Recipe): LevelPools {
+  const form = formFor(tune, recipe);
+  return poolsFor(formIn(form, readableInterval(form.key, instrument.transposition)), level);
+}
+
+/** Other notes over the same chords. */
+function lineOf(made: SoloPart, tune: Tune, notes: readonly SoloNote[], recipe: Recipe): Tune {
+  const { title, tempo, swing } = made.tune;
+  return soloTune({ ...made.solo, notes }, { form: formFor(tune, recipe), title, tempo, ...(swing && { swing }) });
+}
+
+function barsOf(made: SoloPart, notes: readonly SoloNote[]): readonly Bar[] {
+  const { solo, tune } = made;
+  const laid = soloTune(
+    { ...solo, notes },
+    {
+      form: { ...formOf(tune), bars: solo.bars.map((_, index) => index + 1) },
+      title: tune.title,
+      tempo: tune.tempo,
+    },
+  );
+  return laid.bars;
+}
+
+/** An empty chorus in the tune's own key, to be written on screen and read back. */
+export function emptyChorus(tune: Tune): Tune {
+  const harmonised = withProposedChords(tune);
+  const form = formOf(harmonised);
+  const { tempo, swing, rights } = tune;
+  const title = `My chorus on ${tune.title || 'a tune'}`;
+  return {
+    ...soloTune({ notes: [], bars: formBarsOf(harmonised) }, { form, title, tempo, ...(swing && { swing }) }),
+    rights,
+  };
+}

@@ -1,0 +1,104 @@
+'use client';
+
+import Link from 'next/link';
+import { useEffect, useMemo, useState } from 'react';
+import { z } from 'zod';
+import { tuneSchema } from '../../core/formats/json/tuneSchema';
+import { formOf } from '../../core/pools/form';
+import { withProposedChords } from '../../core/pools/proposeChords';
+import type { Tune } from '../../core/score/tune';
+import { lickAt, lickFacts, lickPlaces, type LickPlace } from '../../core/solos/lick';
+import { formBarsOf } from '../../core/solos/soloTune';
+import { send } from '../work/send';
+
+const licksSchema = z.object({ licks: z.array(z.object({ id: z.string(), tune: tuneSchema })) });
+type KnownLick = z.infer<typeof licksSchema>['licks'][number];
+
+/** The studio's licks that fit the tune, each with its places; a press puts one there. */
+export function LickTab({
+  tune,
+  onPut,
+}: {
+  readonly tune: Tune;
+  readonly onPut: (place: LickPlace, lick: Tune, notes: ReturnType<typeof lickAt>) => void;
+}) {
+  const [licks, setLicks] = useState<readonly KnownLick[]>();
+  const [problem, setProblem] = useState<string>();
+  useEffect(() => {
+    let isNewest = true;
+    void send('/api/licks', licksSchema, { method: 'GET' }).then((answer) => {
+      if (!isNewest) return;
+      if (answer.ok) setLicks(answer.value.licks);
+      else setProblem(answer.problem.message);
+    });
+    return () => {
+      isNewest = false;
+    };
+  }, []);
+  const found = useMemo(() => {
+    const harmonised = withProposedChords(tune);
+    const [form, bars] = [formOf(harmonised), formBarsOf(harmonised)];
+    return (licks ?? [])
+      .map((lick) => ({ ...lick, facts: lickFacts(lick.tune), places: lickPlaces(lick.tune, form, bars) }))
+      .toSorted((a, b) => Number(b.places.length > 0) - Number(a.places.length > 0));
+  }, [licks, tune]);
+  if (problem)
+    return (
+      <p role="alert" className="text-warn">
+        {problem}
+      </p>
+    );
+  if (!licks) return <p className="text-[13px] text-ink-soft">Looking through the licks …</p>;
+  if (found.length === 0)
+    return (
+      <p className="text-[13px] text-ink-soft">
+        There are no licks yet. Keep a phrase of a solo as one, on the Plan tab, or some bars of the tune.
+      </p>
+    );
+  return (
+    <ul aria-label="Licks" className="space-y-2">
+      {found.map(({ id, tune: lick, facts, places }) => (
+        <li key={id} className="border-b border-line pb-2 text-[13px]">
+          <Link
+            href={`/tunes/${id}/lick`}
+            prefetch={false}
+            className="font-serif text-[15px] font-semibold hover:underline"
+          >
+            {lick.title}
+          </Link>{' '}
+          <span className="text-ink-soft">{facts?.fits}</span>
+          {/* eslint-disable-next-line @next/next/no-img-element */}
+          <img
+            src={`/api/tunes/${id}/files/opening.svg`}
+            alt={`Opening of ${lick.title}`}
+            loading="lazy"
+            width={280}
+            height={44}
+            className="h-11 w-full object-contain object-left"
+          />
+          {places.length === 0 ? (
+            <p className="text-ink-soft">Its chords do not come in this tune.</p>
+          ) : (
+            <p className="flex flex-wrap items-center gap-1">
+              Put it in
+              {places.map((place) => (
+                <button
+                  key={`${place.from} ${place.stretch}`}
+                  type="button"
+                  onClick={() => onPut(place, lick, lickAt(lick, place))}
+                  className="min-h-7 rounded border border-[#8f8d7c] bg-paper px-2 hover:bg-cane-pale"
+                >
+                  bar {place.from + 1}
+                  {place.stretch === 0.5 ? ', twice as fast' : place.stretch === 2 ? ', half as fast' : ''}
+                </button>
+              ))}
+            </p>
+          )}
+          {(lick.lick?.pupils?.length ?? 0) > 0 && (
+            <p className="text-ink-soft">{lick.lick?.pupils?.join(', ')}: already in their fingers</p>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,67 @@
+'use client';
+
+import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
+import { namePitchClass } from '../../core/pitch/pitch';
+import type { Key } from '../../core/pitch/key';
+import { raisedInKey } from '../../core/pitch/spell';
+import type { GivenNote } from '../../core/solos/wishes';
+import { TICKS_PER_QUARTER } from '../../core/time/ticks';
+
+const ICON = 'flex size-7 items-center justify-center rounded hover:bg-cane-pale';
+
+/** The notes of a phrase, to be changed one by one: higher, lower, or left out. As the tune's own key sounds. */
+export function PhraseNotes({
+  notes,
+  tonality,
+  number,
+  onNotes,
+}: {
+  readonly notes: readonly GivenNote[];
+  /** The tune's key. */
+  readonly tonality: Key;
+  readonly number: number;
+  readonly onNotes: (notes: readonly GivenNote[]) => void;
+}) {
+  const change = (at: number, by: number) =>
+    onNotes(
+      notes.map((note, k) => {
+        if (k !== at) return note;
+        const { device: _, ...rest } = note;
+        return { ...rest, pitch: raisedInKey(note.pitch, by, tonality) };
+      }),
+    );
+  if (notes.length === 0) return <p className="text-[13px] text-ink-soft">The phrase rests.</p>;
+  return (
+    <ul aria-label={`Notes of phrase ${number}`} className="max-h-56 overflow-y-auto text-[13px]">
+      {notes.map(({ pitch, length, at }, k) => {
+        const name = `${namePitchClass(pitch)}${pitch.octave}`;
+        const which = `note ${k + 1}, ${name}`;
+        return (
+          <li key={`${at} ${k}`} className="flex items-center gap-1">
+            <span className="w-10 font-semibold">{name}</span>
+            <span className="flex-1 text-ink-soft">{quarters(length)}</span>
+            <button type="button" className={ICON} aria-label={`Raise ${which}`} onClick={() => change(k, 1)}>
+              <ArrowUp size={14} aria-hidden="true" />
+            </button>
+            <button type="button" className={ICON} aria-label={`Lower ${which}`} onClick={() => change(k, -1)}>
+              <ArrowDown size={14} aria-hidden="true" />
+            </button>
+            <button
+              type="button"
+              className={ICON}
+              aria-label={`Leave out ${which}`}
+              onClick={() => onNotes(notes.filter((_, other) => other !== k))}
+            >
+              <Trash2 size={14} aria-hidden="true" />
+            </button>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+function quarters(length: number): string {
+  const count = Math.round((length / TICKS_PER_QUARTER) * 100) / 100;
+  return count === 1 ? '1 quarter' : `${count} quarters`;
+}
