@@ -6,7 +6,7 @@ import { recipesOf, withRecipe, type Work } from '../core/levels/recipe/work';
 import { barTicks } from '../core/time/meter';
 import { accidentalsFor } from '../core/score/accidentals';
 import type { Clef } from '../core/score/clef';
-import { metersOf, type Bar, type Tune } from '../core/score/tune';
+import { isNote, metersOf, type Bar, type Tune } from '../core/score/tune';
 import { TICKS_PER_QUARTER } from '../core/time/ticks';
 import type { EngravedRow, Engraver } from './engraver';
 import { lanesFor, markChanged, type PitchView } from './lanes';
@@ -190,6 +190,9 @@ function drawRows(
   return drawStaff(engraver, hasChords ? { ...lane, hideChords: false } : lane, changed, width, seed);
 }
 
+/** So much less stands in a line where degrees under short notes want room of their own. */
+const WITH_WORDS = 0.66;
+
 function drawStaff(
   engraver: Engraver,
   plain: Staff,
@@ -198,7 +201,9 @@ function drawStaff(
   seed: number,
 ): readonly EngravedRow[] {
   const staff = { ...plain, accidentals: accidentalsFor(plain) };
-  const lines = planLines(barWidths([staff]), Math.max(3, (width - 50) / (COMPARED * 4.4)), goodLineStarts(staff));
+  const hasWords = staff.bars.some(({ events }) => events.some((event) => isNote(event) && event.lyrics));
+  const room = ((width - 50) / (COMPARED * 4.4)) * (hasWords ? WITH_WORDS : 1);
+  const lines = planLines(barWidths([staff]), Math.max(3, room), goodLineStarts(staff));
   return lines.map((line, index) => {
     const row = engraver.row({
       staves: [staff],

@@ -5,9 +5,11 @@ import { poolsFor, type LevelPools } from '../pools/poolsOf';
 import { formIn, formOf } from '../pools/form';
 import { withProposedChords } from '../pools/proposeChords';
 import { readableInterval } from '../pitch/respell';
-import { mapNotes, type Bar, type Tune } from '../score/tune';
+import { mapNotes, metersOf, type Bar, type Tune } from '../score/tune';
 import { formBarsOf, soloTune } from '../solos/soloTune';
 import type { SoloNote } from '../solos/soloNote';
+import { beatsOf } from '../time/meter';
+import { spellRestLength } from '../time/spellLength';
 import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
 import { pageRequest } from './page/pageRequest';
 import { partOfLine, type Part } from './part';
@@ -37,7 +39,7 @@ export function soloPage(tune: Tune, made: SoloPart, recipe: Recipe, page: SoloP
     case 'syllables':
       return said(made, made.tune, recipe, made.part.title);
     case 'rhythm':
-      return said(made, onOneNote(made), recipe, `The rhythm of ${lower(made.part.title)}`);
+      return said(made, onOneNote(made), recipe, `The rhythm of the ${lower(made.part.title)}`);
     case 'call':
       return callAndAnswer(tune, made, recipe);
     case 'early':
@@ -93,8 +95,7 @@ function callAndAnswer(tune: Tune, made: SoloPart, recipe: Recipe): Part {
   });
   const line = lineOf(made, tune, cut, recipe);
   return {
-    ...said(made, line, recipe, `Call and answer on ${tune.title || 'a tune'}`, false),
-    blank: answers,
+    ...blanked(said(made, line, recipe, `Call and answer on ${tune.title || 'a tune'}`, false), answers),
     words: new Map([...answers].filter((bar) => !answers.has(bar - 1)).map((bar) => [bar, 'answer'])),
     lead: [`Play what is written, and answer it in the empty bars. ${poolSentence(tune, part, recipe)}`],
   };
@@ -112,21 +113,7 @@ function earlyAndNot(made: SoloPart, recipe: Recipe): Part | undefined {
       ? { ...note, at: note.at + EIGHTH, length: length - EIGHTH }
       : { ...note, length };
   });
-  const early = late.map((note, k): SoloNote => {
-    const next = late[k + 1];
-    const before = late[k - 1];
-    const isEarly = (one: SoloNote | undefined, previous: SoloNote | undefined) =>
-      one !== undefined &&
-      previous !== undefined &&
-      starts.has(one.at) &&
-      !one.isTriplet &&
-      !previous.isTriplet &&
-      previous.at + previous.length === one.at &&
-      previous.length >= TICKS_PER_QUARTER;
-    const from = isEarly(note, before) ? EIGHTH : 0;
-    const until = isEarly(next, note) ? EIGHTH : 0;
-    return { ...note, at: note.at - from, length: note.length + from - until };
-  });
+  const early = comingEarly(late, starts);
   if (early.every((note, k) => note.at === late[k]?.at)) return undefined;
   const [onBeat, before] = [late, early].map((notes) => barsOf(made, notes));
   const second = (before ?? []).map((bar, k): Bar => ({
@@ -141,6 +128,33 @@ function earlyAndNot(made: SoloPart, recipe: Recipe): Part | undefined {
     ...(k === all.length - 1 && { barline: 'double' as const }),
   }));
   return said(made, { ...tune, bars: [...first, ...second] }, recipe, `${made.part.title}, early and not`);
+}
+
+/**
+ * The same notes with those on a change of chord an eighth early. Eighths that lead into such a note come earlier with it, as far back as a
+ * rest or a note of a quarter and more makes room.
+ */
+function comingEarly(late: readonly SoloNote[], starts: ReadonlySet<Ticks>): readonly SoloNote[] {
+  const made = [...late];
+  for (const [k, note] of late.entries()) {
+    if (!starts.has(note.at) || note.isTriplet) continue;
+    let first = k;
+    let before = made[first - 1];
+    while (before && before.length === EIGHTH && !before.isTriplet && before.at + EIGHTH === made[first]?.at) {
+      first -= 1;
+      before = made[first - 1];
+    }
+    const start = made[first]?.at ?? 0;
+    const end = before ? before.at + before.length : 0;
+    const isLong = before !== undefined && end === start && before.length >= TICKS_PER_QUARTER && !before.isTriplet;
+    if (end > start - EIGHTH && !isLong) continue;
+    if (before && isLong) made[first - 1] = { ...before, length: before.length - EIGHTH };
+    for (let moved = first; moved <= k; moved += 1) {
+      const one = made[moved];
+      if (one) made[moved] = { ...one, at: one.at - EIGHTH, length: one.length + (moved === k ? EIGHTH : 0) };
+    }
+  }
+  return made;
 }
 
 /** Moments at which a chord begins, from the start of the line. */
@@ -165,21 +179,43 @@ function ownChorus(tune: Tune, made: SoloPart, recipe: Recipe): Part {
       const tones = chordTones(symbol).map(({ pitchClass }) => namePitchClass(pitchClass));
       if (tones.length > 0) words.set(bar, [words.get(bar), tones.join(' ')].filter(Boolean).join('  ·  '));
     }
+  const all = new Set(solo.bars.map((_, index) => index));
   return {
-    ...said(made, line, recipe, `My chorus on ${tune.title || 'a tune'}`, false),
-    blank: new Set(solo.bars.map((_, index) => index)),
+    ...blanked(said(made, line, recipe, `My chorus on ${tune.title || 'a tune'}`, false), all),
     ...(words.size > 0 && { words }),
-    lead: [BRIEFS[part.level], poolSentence(tune, part, recipe)],
+    lead: [...BRIEFS[part.level], poolSentence(tune, part, recipe)],
   };
 }
 
-const BRIEFS: Readonly<Record<Part['level'], string>> = {
-  beginner: 'Say something in two bars, say it again, answer it. Leave a rest between. End on the home note.',
-  intermediate:
-    'Start each phrase after the beat. Land on a third or a seventh where the chord changes. End on a tone of the home chord.',
-  advanced:
-    'One idea through the whole chorus. Lead into thirds by half steps from below and above. Once in double time, once a long rest.',
+/** What is asked of a pupil's own chorus, a line each. */
+const BRIEFS: Readonly<Record<Part['level'], readonly string[]>> = {
+  beginner: ['Say something in two bars, say it again, answer it.', 'Leave a rest between. End on the home note.'],
+  intermediate: [
+    'Start each phrase after the beat. Land on a third or a seventh where the chord changes.',
+    'End on a tone of the home chord.',
+  ],
+  advanced: [
+    'One idea through the whole chorus. Lead into thirds by half steps from below and above.',
+    'Once in double time; once a long rest.',
+  ],
 };
+
+/** Bars to be written into: they rest beat by beat, which gives them room, and nothing of that is printed. */
+function blanked(part: Part, blank: ReadonlySet<number>): Part {
+  const meters = metersOf(part);
+  const empty = (bar: Bar, index: number): Bar => {
+    if (!blank.has(index)) return bar;
+    const events = beatsOf(meters[index] ?? part.meter).flatMap(({ length }, beat) =>
+      spellRestLength(0, length, meters[index] ?? part.meter).map((piece, k): Bar['events'][number] => ({
+        kind: 'rest',
+        id: `${bar.id}.${beat}.${k}`,
+        length: piece,
+      })),
+    );
+    return { ...bar, events };
+  };
+  return { ...part, blank, bars: part.bars.map(empty), soundingBars: part.soundingBars.map(empty) };
+}
 
 function poolSentence(tune: Tune, part: Part, recipe: Recipe): string {
   const [set] = poolsOf(tune, part, recipe).overall;

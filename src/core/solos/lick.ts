@@ -7,6 +7,7 @@ import { withoutDoubleAccidental } from '../pitch/respell';
 import { transpose } from '../pitch/transpose';
 import { formOf, type ImprovisingForm } from '../pools/form';
 import { isNote, TUNE_SCHEMA, type Bar, type Tune } from '../score/tune';
+import { sameMeter } from '../time/meter';
 import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
 import { readSolo } from './readSolo';
 import type { FormBar } from './rhythm';
@@ -167,7 +168,9 @@ export function lickPlaces(lick: Tune, form: ImprovisingForm, bars: readonly For
   const found: LickPlace[] = [];
   there.forEach((chord, index) => {
     const from = bars.findIndex(({ start }) => start === chord.at);
-    if (from < 0 || chord.family !== first.family) return;
+    const bar = bars[from];
+    // A line in four is no line in three.
+    if (!bar || chord.family !== first.family || !sameMeter(bar.meter, lick.meter)) return;
     for (const stretch of [1, 0.5, 2] as const) {
       const fits = wanted.every((one, k) => {
         const other = there[index + k];

@@ -173,7 +173,9 @@ export function ShelfScreen({
                   <p className="shrink-0 text-[13px] max-md:flex-1 md:w-28 lg:w-36 leading-5 text-ink-soft">
                     {tune.kind === 'drill' ? 'drill' : tune.keyName}
                     <br />
-                    {tune.kind === 'drill' ? 'laid out by level' : `${tune.meter} · ${tune.bars} bars`}
+                    {tune.kind === 'drill'
+                      ? 'laid out by level'
+                      : `${tune.meter} · ${tune.bars === 1 ? '1 bar' : `${tune.bars} bars`}`}
                   </p>
                   <p className="flex w-20 shrink-0 items-center gap-2" title={madeText(tune.levels)}>
                     <span className="sr-only">{madeText(tune.levels)}</span>

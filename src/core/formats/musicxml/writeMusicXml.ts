@@ -109,13 +109,18 @@ function writePart(staff: Staff, options: WriteOptions): string {
       }),
       restRun(context, index, to),
       directionsBefore(context, bar, index),
-      music(context, bar, index, meter),
+      staff.blank?.has(index) ? withoutRests(music(context, bar, index, meter)) : music(context, bar, index, meter),
       directionsAfter(bar),
       rightBarline(bar),
     ].join('');
     measures.push(`<measure number="${number}"${implicit}${id}>${body}</measure>`);
   }
   return `<part id="${escapeXml(staff.id)}">\n${measures.join('\n')}\n</part>`;
+}
+
+/** Rests that keep their room and are not printed: a bar to be written into. */
+function withoutRests(music: string): string {
+  return music.replace(/<note([^>]*)><rest/g, '<note$1 print-object="no"><rest');
 }
 
 function breakBefore(index: number, options: WriteOptions): string {
@@ -235,14 +240,15 @@ function music(context: PartContext, bar: Bar, index: number, meter: Meter): str
   );
   const before = staff.bars[index - 1]?.events.at(-1);
   const tempos = bar.tempos ?? [];
-  const isWholeBarRest = isOneRest(bar, meter, context.target);
+  // A bar to be written into keeps the room of its beats.
+  const isWholeBarRest = !staff.blank?.has(index) && isOneRest(bar, meter, context.target);
   if (isWholeBarRest) {
     const id = context.target.id(staff.id, bar.events[0]?.id ?? bar.id);
     return (
       tempos.map(({ at, tempo }) => tempoDirection(context, tempo, at ? offsetElement(context, at) : '')).join('') +
       harmonies(context, bar, 0, Infinity) +
       counts(context, bar, 0, Infinity) +
-      `<note${id}${context.staff.blank?.has(index) ? ' print-object="no"' : ''}><rest measure="yes"/><duration>${duration(context, barLength(bar, meter))}</duration><voice>1</voice></note>`
+      `<note${id}><rest measure="yes"/><duration>${duration(context, barLength(bar, meter))}</duration><voice>1</voice></note>`
     );
   }
   let position = 0;
