@@ -13,6 +13,7 @@ import { partOfLevel } from '../src/core/levels/levelPart';
 import { WorkSender } from '../src/engrave/workMessage';
 import { analysing, midiReading, musicXmlReading } from './formats';
 import { drills } from './drills';
+import { soloTimes } from './soloTimes';
 import { harmony } from './harmony';
 import { fingeringLines, rankingKeys } from './keys';
 import { keystroke } from './keystroke';
@@ -193,16 +194,18 @@ async function all(): Promise<void> {
   rankingKeys(line, time, measuredTune);
   fingeringLines(line, time);
   await drills(time, line);
+  await soloTimes(time, line);
   await engraving();
   await firstMusic(line);
   await keystroke(line);
 }
 
-/** One part of it alone: `npm run bench -- load` puts the whole program under load, `-- harmony` reads chords, `-- drills` lays drills out. */
+/** One part of it alone: `npm run bench -- load` puts the whole program under load, `-- harmony` reads chords, `-- drills` lays drills out, `-- solos` composes. */
 const PARTS: Readonly<Record<string, () => unknown>> = {
   load: () => load(line),
   harmony: () => harmony(line, time),
   drills: () => drills(time, line),
+  solos: () => soloTimes(time, line),
 };
 const asked = Object.keys(PARTS).find((name) => process.argv.includes(name));
 await (asked === undefined ? all() : PARTS[asked]?.());

@@ -8,7 +8,8 @@ import { accidentalsFor } from '../core/score/accidentals';
 import type { Clef } from '../core/score/clef';
 import { isNote, metersOf, type Bar, type Tune } from '../core/score/tune';
 import { TICKS_PER_QUARTER } from '../core/time/ticks';
-import type { EngravedRow, Engraver } from './engraver';
+import { Lru } from '../core/lru';
+import { Engraver, type EngravedRow } from './engraver';
 import { lanesFor, markChanged, type PitchView } from './lanes';
 import { pictureSeed } from './pictureSeeds';
 import { barWidths, goodLineStarts, planLines } from './lines';
@@ -151,22 +152,28 @@ export function drawThrough(
 export function drawSolo(
   engraver: Engraver,
   work: Work,
-  wishes: { readonly level: Level; readonly seed: number; readonly isAnalysed: boolean },
+  wishes: {
+    readonly level: Level;
+    readonly seed: number;
+    /** Its place on the page, from 0: pictures of one place keep what has not changed. */
+    readonly slot: number;
+    readonly isAnalysed: boolean;
+  },
   view: PitchView,
   width: number,
 ): readonly EngravedRow[] {
-  const { level, seed, isAnalysed } = wishes;
+  const { level, seed, slot, isAnalysed } = wishes;
   const made = soloOfLevel(work.tune, level, work.recipes, seed);
   if (!made) return [];
   const part = isAnalysed ? analysed(made) : made.part;
-  // Each take and level has ids of its own on the page.
+  // Each place and level has ids of its own on the page.
   return drawRows(
     engraver,
     part,
     new Set(),
     view,
     width,
-    1_000 + (seed % 200) * LEVELS.length + LEVELS.indexOf(level),
+    1_000 + (slot % 200) * LEVELS.length + LEVELS.indexOf(level),
     true,
   );
 }
@@ -190,6 +197,16 @@ function drawRows(
   return drawStaff(engraver, hasChords ? { ...lane, hideChords: false } : lane, changed, width, seed);
 }
 
+/** Rows drawn lately by an engraver, by what they are drawn from: of a solo in which one phrase changed, one row is drawn anew. */
+const drawn = new WeakMap<Engraver, Lru<string, EngravedRow>>();
+const MOST_DRAWN = 240;
+
+function rowsOf(engraver: Engraver): Lru<string, EngravedRow> {
+  const known = drawn.get(engraver) ?? new Lru<string, EngravedRow>(MOST_DRAWN);
+  drawn.set(engraver, known);
+  return known;
+}
+
 /** So much less stands in a line where degrees under short notes want room of their own. */
 const WITH_WORDS = 0.66;
 
@@ -205,13 +222,15 @@ function drawStaff(
   const room = ((width - 50) / (COMPARED * 4.4)) * (hasWords ? WITH_WORDS : 1);
   const lines = planLines(barWidths([staff]), Math.max(3, room), goodLineStarts(staff));
   return lines.map((line, index) => {
-    const row = engraver.row({
+    const asked = {
       staves: [staff],
       line,
       width,
       staffSpace: COMPARED,
       seed: pictureSeed('variation', seed * 100 + index),
-    });
+    };
+    const source = Engraver.rowSource(asked);
+    const row = rowsOf(engraver).getOr(`${width}/${asked.seed}/${source}`, () => engraver.row(asked, source));
     return { ...row, svg: markChanged(row.svg, changed) };
   });
 }

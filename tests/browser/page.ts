@@ -59,7 +59,12 @@ export async function allDrawn(page: Page): Promise<void> {
 
 export async function saved(page: Page): Promise<void> {
   // Notices in passing come after it.
-  await expect(page.getByRole('status').filter({ hasText: /^saved$/ }).first()).toBeAttached();
+  await expect(
+    page
+      .getByRole('status')
+      .filter({ hasText: /^saved$/ })
+      .first(),
+  ).toBeAttached();
 }
 
 /** A new tune on the shelf, by the same door as a person's; gives its id. */

@@ -93,7 +93,18 @@ function tonicBits({ tonic, mode }: Key): number {
 
 /** The ground at a moment; none before the first chord. */
 export function groundAt(grounds: readonly Ground[], at: Ticks): Ground | undefined {
-  return grounds.findLast(({ start }) => start <= at);
+  return grounds[lastAt(grounds, at)];
+}
+
+/** Index of the last of some stretches, in their order, that begins at a moment or before; −1 before the first. */
+export function lastAt(stretches: readonly { readonly start: Ticks }[], at: Ticks): number {
+  let [low, high] = [0, stretches.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((stretches[middle]?.start ?? 0) <= at) low = middle + 1;
+    else high = middle;
+  }
+  return low - 1;
 }
 
 export function roleAt(ground: Ground, height: number): PlaceRole {

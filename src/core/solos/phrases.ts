@@ -1,7 +1,7 @@
 import type { Chance } from '../chance';
 import { semitones } from '../pitch/pitch';
 import { TICKS_PER_QUARTER as QUARTER, type Ticks } from '../time/ticks';
-import { groundAt, inBits, roleAt } from './ground';
+import { groundAt, inBits, lastAt, roleAt } from './ground';
 import { findLine, type Candidate, type SlotWish } from './line';
 import type { PhraseKind, PlannedPhrase } from './plan';
 import { borrowedSlots, phraseRhythm, withEarlyNotes, withSlotsAt, type FormBar, type Slot } from './rhythm';
@@ -98,7 +98,7 @@ function barsIn(
   { start, end }: { readonly start: Ticks; readonly end: Ticks },
   bars: readonly FormBar[],
 ): readonly FormBar[] {
-  return bars.filter((bar) => bar.start >= start && bar.start < end);
+  return bars.slice(lastAt(bars, start - 1) + 1, lastAt(bars, end - 1) + 1);
 }
 
 function rhythmFor(

@@ -190,8 +190,8 @@ function faultsIn({ notes, bars, phrases }: Pick<Solo, 'notes' | 'bars' | 'phras
   const heights = notes.map(({ pitch }) => semitones(pitch));
   let run = 0;
   let risen = 0;
-  const isGiven = (at: Ticks) =>
-    phrases.some((phrase) => phrase.isGiven && at >= phrase.start - EARLY && at < phrase.end);
+  const given = phrases.filter((phrase) => phrase.isGiven);
+  const isGiven = (at: Ticks) => given.some((phrase) => at >= phrase.start - EARLY && at < phrase.end);
   notes.forEach((note, k) => {
     const height = heights[k] ?? 0;
     const after = heights[k + 1];

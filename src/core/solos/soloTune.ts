@@ -40,8 +40,6 @@ export function soloTune(
     swing,
   }: { readonly form: ImprovisingForm; readonly title: string; readonly tempo: Tempo; readonly swing?: Tune['swing'] },
 ): Tune {
-  let events = 0;
-  let tuplets = 0;
   const { notes, bars } = solo;
   const chorus = form.bars.length;
   const chords = form.reading.chords.map(({ chord }) => chord);
@@ -49,21 +47,25 @@ export function soloTune(
     const before = bars[index - 1];
     const here = piecesIn(notes, start, start + length);
     const line: ScoreEvent[] = [];
+    // Named by their bar: where one bar changes, the others keep their names, and their pictures.
+    const nameNext = () => `n${index + 1}.${line.length}`;
+    let tuplets = 0;
     let tuplet: { readonly beat: number; readonly value: Tuplet } | undefined;
     let at = start;
     const rest = (until: Ticks) => {
       for (const piece of spellRestLength(at - start, until - at, meter))
-        line.push({ kind: 'rest', id: `n${(events += 1)}`, length: piece });
+        line.push({ kind: 'rest', id: nameNext(), length: piece });
       at = until;
     };
     for (const { note, from, to, isTied } of here) {
       if (from > at) rest(from);
       if (note.isTriplet) {
         const beat = Math.floor((from - start) / (3 * note.length));
-        if (tuplet?.beat !== beat) tuplet = { beat, value: { id: `t${(tuplets += 1)}`, actual: 3, normal: 2 } };
+        if (tuplet?.beat !== beat)
+          tuplet = { beat, value: { id: `t${index + 1}.${(tuplets += 1)}`, actual: 3, normal: 2 } };
         line.push({
           kind: 'note',
-          id: `n${(events += 1)}`,
+          id: nameNext(),
           pitch: note.concert,
           length: note.length,
           tuplet: tuplet.value,
@@ -73,7 +75,7 @@ export function soloTune(
         pieces.forEach((piece, k) =>
           line.push({
             kind: 'note',
-            id: `n${(events += 1)}`,
+            id: nameNext(),
             pitch: note.concert,
             length: piece,
             ...((k < pieces.length - 1 || isTied) && { tied: true as const }),

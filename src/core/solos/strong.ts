@@ -1,10 +1,11 @@
 import { beatsOf, isCompound, middleOf } from '../time/meter';
 import type { Ticks } from '../time/ticks';
+import { lastAt } from './ground';
 import type { FormBar } from './rhythm';
 
 /** One and three in four, one in three, one and four in six eighths. */
 export function isStrongAt(at: Ticks, bars: readonly FormBar[]): boolean {
-  const bar = bars.findLast(({ start }) => start <= at);
+  const bar = bars[lastAt(bars, at)];
   if (!bar) return false;
   const inBar = at - bar.start;
   if (inBar === 0) return true;

@@ -109,7 +109,7 @@ export function SoloTakes({
       {width > 0 && isReading && <ReadTune tune={work.tune} width={width} draws={draws} />}
       {width > 0 &&
         !isReading &&
-        seeds.map((seed) => (
+        seeds.map((seed, slot) => (
           <section key={seed} aria-label={`Take ${seed}`} className="border-b border-line px-4 pt-2 pb-3">
             <div className="no-print mb-1 flex flex-wrap items-center gap-2 text-[13px]">
               <h2 className="font-serif text-[16px] font-semibold">
@@ -138,7 +138,15 @@ export function SoloTakes({
                 </Button>
               )}
             </div>
-            <TakeRows work={work} level={level} seed={seed} isAnalysed={isAnalysed} width={width} draws={draws} />
+            <TakeRows
+              work={work}
+              level={level}
+              seed={seed}
+              slot={slot}
+              isAnalysed={isAnalysed}
+              width={width}
+              draws={draws}
+            />
           </section>
         ))}
     </div>
@@ -149,20 +157,25 @@ function TakeRows({
   work,
   level,
   seed,
+  slot,
   isAnalysed,
   width,
   draws,
-}: Pick<Props, 'work' | 'level' | 'isAnalysed' | 'draws'> & { readonly seed: number; readonly width: number }) {
+}: Pick<Props, 'work' | 'level' | 'isAnalysed' | 'draws'> & {
+  readonly seed: number;
+  readonly slot: number;
+  readonly width: number;
+}) {
   const [rows, setRows] = useState<readonly EngravedRow[]>();
   useEffect(() => {
     let isNewest = true;
-    void draws.solo(work, { level, seed, isAnalysed }, width).then((made) => {
+    void draws.solo(work, { level, seed, slot, isAnalysed }, width).then((made) => {
       if (isNewest) setRows(made);
     });
     return () => {
       isNewest = false;
     };
-  }, [work, level, seed, isAnalysed, width, draws]);
+  }, [work, level, seed, slot, isAnalysed, width, draws]);
   if (!rows) return <p className="py-6 text-[13px] text-ink-soft">Composing …</p>;
   if (rows.length === 0)
     return (

@@ -36,7 +36,7 @@ export interface Draws {
   /** A take of a level's solo. */
   readonly solo: (
     work: Work,
-    wishes: { readonly level: Level; readonly seed: number; readonly isAnalysed: boolean },
+    wishes: { readonly level: Level; readonly seed: number; readonly slot: number; readonly isAnalysed: boolean },
     width: number,
   ) => Promise<readonly EngravedRow[]>;
   /** A tune read as a solo. */

@@ -173,6 +173,7 @@ function byId<Value extends z.ZodType>(value: Value, what: string) {
 const barChoicesSchema = byId(barChoiceSchema, 'bars');
 
 const groupFields = {
+  solo: soloSchema.optional(),
   melody: z.enum(MELODIES).optional(),
   rhythm: z
     .strictObject({
@@ -236,7 +237,6 @@ export const recipeSchema = z.preprocess(
         .optional(),
       ...groupFields,
       improvise: improviseSchema.optional(),
-      solo: soloSchema.optional(),
       drill: z
         .strictObject({
           extent: z.union([z.enum(DRILL_EXTENTS), rangeSchema]).optional(),

@@ -3,8 +3,8 @@ import type { Level } from '../../instruments/instrument';
 import type { Recipe } from './recipe';
 import type { RecipeChange } from './work';
 
-/** The parts of a recipe that serve any tune: how the melody is treated and what is printed. Instrument, key, tempo and single bars do not. */
-const SAVED_GROUPS = ['melody', 'rhythm', 'embellish', 'limits', 'articulation', 'form', 'page'] as const;
+/** The parts of a recipe that serve any tune: how the melody is treated, what is printed, and the plan of a solo. Instrument, key, tempo and single bars do not. */
+const SAVED_GROUPS = ['melody', 'rhythm', 'embellish', 'limits', 'articulation', 'form', 'page', 'solo'] as const;
 type SavedGroup = (typeof SAVED_GROUPS)[number];
 
 /** What of those groups belongs to one tune or player all the same. A new field is saved unless it is named here. */
@@ -12,6 +12,7 @@ const OF_ONE_TUNE = {
   embellish: ['seed'],
   limits: ['range', 'known', 'remedies'],
   page: ['pins'],
+  solo: ['seed', 'given', 'targets'],
 } as const satisfies { readonly [Group in SavedGroup]?: readonly (keyof NonNullable<Recipe[Group]>)[] };
 
 export type SavedWishes = Pick<Recipe, SavedGroup>;
