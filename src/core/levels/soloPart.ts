@@ -12,7 +12,7 @@ import { readSolo, type ReadSolo } from '../solos/readSolo';
 import type { HeldNote } from '../solos/room';
 import type { SoloNote } from '../solos/soloNote';
 import type { GivenNote, GivenPhrase } from '../solos/wishes';
-import type { PhraseKind } from '../solos/plan';
+import type { PhraseKind } from '../solos/soloNote';
 import { formBarsOf, soloTune } from '../solos/soloTune';
 import { pageRequest } from './page/pageRequest';
 import { partOfLine, type Part } from './part';

@@ -1,11 +1,8 @@
 import type { Chance } from '../chance';
 import type { Level } from '../instruments/instrument';
 import type { Ticks } from '../time/ticks';
+import type { PhraseKind } from './soloNote';
 import type { PhraseWish } from './wishes';
-
-/** What a phrase does: says an idea, says it again, with another second half, on other notes in the same rhythm and shape, answers it, or rests. */
-export const PHRASE_KINDS = ['idea', 'same', 'varied', 'moved', 'answer', 'rest'] as const;
-export type PhraseKind = (typeof PHRASE_KINDS)[number];
 
 /** A phrase of a plan, as it is wished for. */
 export interface PlannedPhrase {

@@ -1,4 +1,4 @@
-import type { PhraseKind } from './plan';
+import type { PhraseKind } from './soloNote';
 import type { SoloPhrase } from './soloNote';
 import type { FormBar } from './rhythm';
 import { SOLO_LIMITS, type GivenPhrase, type PhraseWish, type SoloWishes } from './wishes';

@@ -1,6 +1,9 @@
 import type { Pitch } from '../pitch/pitch';
 import type { Ticks } from '../time/ticks';
-import type { PhraseKind } from './plan';
+
+/** What a phrase does: says an idea, says it again, with another second half, on other notes in the same rhythm and shape, answers it, or rests. */
+export const PHRASE_KINDS = ['idea', 'same', 'varied', 'moved', 'answer', 'rest'] as const;
+export type PhraseKind = (typeof PHRASE_KINDS)[number];
 
 export const DEVICES = ['passing', 'neighbour', 'approach', 'enclosure', 'anticipation', 'lick', 'blue'] as const;
 /** What a note does that is no tone of its chord, or comes early. */

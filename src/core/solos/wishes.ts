@@ -1,6 +1,6 @@
 import type { Pitch } from '../pitch/pitch';
 import type { Ticks } from '../time/ticks';
-import type { PhraseKind } from './plan';
+import type { PhraseKind } from './soloNote';
 import type { SoloDevice } from './soloNote';
 
 /** How much a solo does of something: nothing, little, as its level goes, much. */

@@ -61,7 +61,18 @@ export function PhraseNotes({
   );
 }
 
+const LENGTHS: Readonly<Record<number, string>> = {
+  0.25: 'sixteenth',
+  0.5: 'eighth',
+  0.75: 'dotted eighth',
+  1: 'quarter',
+  1.5: 'dotted quarter',
+  2: 'half',
+  3: 'dotted half',
+  4: 'whole',
+};
+
 function quarters(length: number): string {
   const count = Math.round((length / TICKS_PER_QUARTER) * 100) / 100;
-  return count === 1 ? '1 quarter' : `${count} quarters`;
+  return LENGTHS[count] ?? `${count} quarters`;
 }

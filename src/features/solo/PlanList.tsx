@@ -18,7 +18,7 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical, Lock, LockOpen } from 'lucide-react';
 import { phraseWords } from '../../core/levels/soloPart';
-import type { PhraseKind } from '../../core/solos/plan';
+import type { PhraseKind } from '../../core/solos/soloNote';
 import type { EditedPlan } from '../../core/solos/planEdit';
 import { Choice, type Option } from '../../ui/Choice';
 

@@ -16,18 +16,27 @@ import type { Player } from '../work/sound/player';
 import type { Draws } from '../work/useEngraving';
 import { useWidth } from '../work/useWidth';
 
+/** A take on the page. */
+export interface ShownTake {
+  readonly level: Level;
+  readonly seed: number;
+  /** It stands in the level's form. */
+  readonly isKept: boolean;
+}
+
 interface Props {
   readonly work: Work;
   readonly level: Level;
   readonly onLevel: (level: Level) => void;
-  readonly seeds: readonly number[];
-  /** The take that stands in the level's form. */
-  readonly kept: number | undefined;
+  /** The takes one under another: of one level, or one of each. */
+  readonly shown: readonly ShownTake[];
+  readonly isAll: boolean;
+  readonly onAll: () => void;
   readonly isAnalysed: boolean;
   readonly onAnalysed: (isAnalysed: boolean) => void;
   readonly draws: Draws;
   readonly player: Player;
-  readonly onKeep: (seed: number | undefined) => void;
+  readonly onKeep: (level: Level, seed: number | undefined) => void;
   readonly onMore: () => void;
   /** The tune itself is read, instead of takes. */
   readonly isReading: boolean;
@@ -39,8 +48,9 @@ export function SoloTakes({
   work,
   level,
   onLevel,
-  seeds,
-  kept,
+  shown,
+  isAll,
+  onAll,
   isAnalysed,
   onAnalysed,
   draws,
@@ -52,13 +62,13 @@ export function SoloTakes({
 }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const width = Math.max(0, useWidth(frame) - 32);
-  const [playing, setPlaying] = useState<number>();
+  const [playing, setPlaying] = useState<string>();
   const state = useStore(player.store);
   const isOn = state.kind === 'playing' || state.kind === 'waking';
-  const hear = (seed: number) => {
-    const made = soloOfLevel(work.tune, level, work.recipes, seed);
+  const hear = (one: Level, seed: number) => {
+    const made = soloOfLevel(work.tune, one, work.recipes, seed);
     if (!made) return;
-    setPlaying(seed);
+    setPlaying(`${one} ${seed}`);
     void player.play(
       { tune: made.tune, recipes: {} },
       {
@@ -79,14 +89,22 @@ export function SoloTakes({
             <button
               key={one}
               type="button"
-              aria-pressed={one === level}
+              aria-pressed={!isAll && one === level}
               onClick={() => onLevel(one)}
-              className={`flex min-h-8 items-center gap-1 rounded px-2 ${one === level ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
+              className={`flex min-h-8 items-center gap-1 rounded px-2 ${!isAll && one === level ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
             >
               <LevelSign level={one} size={16} />
               {LEVEL_NAMES[one]}
             </button>
           ))}
+          <button
+            type="button"
+            aria-pressed={isAll}
+            onClick={onAll}
+            className={`min-h-8 rounded px-2 ${isAll ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
+          >
+            All three
+          </button>
         </div>
         <label className="flex min-h-8 items-center gap-1.5">
           <input
@@ -109,46 +127,51 @@ export function SoloTakes({
       {width > 0 && isReading && <ReadTune tune={work.tune} width={width} draws={draws} />}
       {width > 0 &&
         !isReading &&
-        seeds.map((seed, slot) => (
-          <section key={seed} aria-label={`Take ${seed}`} className="border-b border-line px-4 pt-2 pb-3">
-            <div className="no-print mb-1 flex flex-wrap items-center gap-2 text-[13px]">
-              <h2 className="font-serif text-[16px] font-semibold">
-                Take {seed}
-                {seed === kept && (
-                  <span className="ml-2 font-sans text-[12.5px] font-normal text-ink-soft">
-                    kept: it stands between melody and melody
-                  </span>
-                )}
-              </h2>
-              <span className="flex-1" />
-              <Button onClick={() => (isOn && playing === seed ? player.stop() : hear(seed))}>
-                {isOn && playing === seed ? (
-                  <Square size={13} fill="currentColor" aria-hidden="true" />
-                ) : (
-                  <Play size={13} fill="currentColor" aria-hidden="true" />
-                )}
-                {isOn && playing === seed ? 'Stop' : `Hear take ${seed}`}
-              </Button>
-              {seed === kept ? (
-                <Button onClick={() => onKeep(undefined)}>Do not keep it</Button>
-              ) : (
-                <Button onClick={() => onKeep(seed)}>
-                  <Check size={14} aria-hidden="true" />
-                  Keep take {seed}
+        shown.map(({ level: own, seed, isKept }, slot) => {
+          const isHeard = isOn && playing === `${own} ${seed}`;
+          const name = isAll ? LEVEL_NAMES[own] : `Take ${seed}`;
+          return (
+            <section key={`${own} ${seed}`} aria-label={name} className="border-b border-line px-4 pt-2 pb-3">
+              <div className="no-print mb-1 flex flex-wrap items-center gap-2 text-[13px]">
+                <h2 className="font-serif text-[16px] font-semibold">
+                  {name}
+                  {isAll && <span className="font-sans text-[12.5px] font-normal text-ink-soft"> take {seed}</span>}
+                  {isKept && (
+                    <span className="ml-2 font-sans text-[12.5px] font-normal text-ink-soft">
+                      kept: it stands between melody and melody
+                    </span>
+                  )}
+                </h2>
+                <span className="flex-1" />
+                <Button onClick={() => (isHeard ? player.stop() : hear(own, seed))}>
+                  {isHeard ? (
+                    <Square size={13} fill="currentColor" aria-hidden="true" />
+                  ) : (
+                    <Play size={13} fill="currentColor" aria-hidden="true" />
+                  )}
+                  {isHeard ? 'Stop' : isAll ? `Hear ${name.toLowerCase()}` : `Hear take ${seed}`}
                 </Button>
-              )}
-            </div>
-            <TakeRows
-              work={work}
-              level={level}
-              seed={seed}
-              slot={slot}
-              isAnalysed={isAnalysed}
-              width={width}
-              draws={draws}
-            />
-          </section>
-        ))}
+                {isKept ? (
+                  <Button onClick={() => onKeep(own, undefined)}>Do not keep it</Button>
+                ) : (
+                  <Button onClick={() => onKeep(own, seed)}>
+                    <Check size={14} aria-hidden="true" />
+                    {isAll ? `Keep it for ${name.toLowerCase()}` : `Keep take ${seed}`}
+                  </Button>
+                )}
+              </div>
+              <TakeRows
+                work={work}
+                level={own}
+                seed={seed}
+                slot={slot}
+                isAnalysed={isAnalysed}
+                width={width}
+                draws={draws}
+              />
+            </section>
+          );
+        })}
     </div>
   );
 }

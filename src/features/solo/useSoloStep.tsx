@@ -6,7 +6,7 @@ import { z } from 'zod';
 import { useStore } from 'zustand';
 import { storedWork } from '../../core/formats/json/upgradeRecipe';
 import { emptyChorus } from '../../core/levels/soloPages';
-import type { Level } from '../../core/instruments/instrument';
+import { LEVELS, type Level } from '../../core/instruments/instrument';
 import { soloOfLevel } from '../../core/levels/levelPart';
 import { readSolo } from '../../core/solos/readSolo';
 import { FIRST_TAKE } from '../../core/levels/soloPart';
@@ -18,7 +18,7 @@ import type { Bench, Engraved, StepView } from '../work/step';
 import { Player } from '../work/sound/player';
 import { LickSheet } from './LickSheet';
 import { SoloDrawer } from './SoloDrawer';
-import { SoloTakes } from './SoloTakes';
+import { SoloTakes, type ShownTake } from './SoloTakes';
 
 /** Takes that stand under one another. */
 const TAKES = 3;
@@ -29,6 +29,7 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
   const work = useStore(store, ({ document }) => document);
   const quiet = useDeferredValue(work);
   const [level, setLevel] = useState<Level>('beginner');
+  const [isAll, setAll] = useState(false);
   const [first, setFirst] = useState(FIRST_TAKE);
   const [isAnalysed, setAnalysed] = useState(true);
   const [isReading, setReading] = useState(false);
@@ -46,10 +47,18 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
     const next = Array.from({ length: TAKES + 1 }, (_, k) => first + k).filter((seed) => seed !== kept);
     return kept === undefined ? next.slice(0, TAKES) : [kept, ...next.slice(0, TAKES - 1)];
   }, [first, kept]);
-  const [shown] = seeds;
+  const shown = useMemo((): readonly ShownTake[] => {
+    if (!isAll) return seeds.map((seed) => ({ level, seed, isKept: seed === kept }));
+    const recipes = recipesOf(quiet);
+    return LEVELS.map((one) => {
+      const own = recipes[one].solo?.seed;
+      return { level: one, seed: own ?? first, isKept: own !== undefined };
+    });
+  }, [isAll, seeds, level, kept, quiet, first]);
+  const [firstSeed] = seeds;
   const made = useMemo(
-    () => (isOpen && shown !== undefined ? soloOfLevel(quiet.tune, level, quiet.recipes, shown) : undefined),
-    [isOpen, quiet, level, shown],
+    () => (isOpen && firstSeed !== undefined ? soloOfLevel(quiet.tune, level, quiet.recipes, firstSeed) : undefined),
+    [isOpen, quiet, level, firstSeed],
   );
   if (!isOpen) return { drawer: () => null };
   const liftedLine = isReading ? quiet.tune : made?.tune;
@@ -61,11 +70,11 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
     if (made.ok) router.push(`/tunes/${made.value.id}/tune`);
     else tell(`${made.problem.message} Nothing was saved; please try again.`);
   };
-  const keep = (seed: number | undefined) => {
+  const keep = (of: Level, seed: number | undefined) => {
     const { document, change } = store.getState();
     change(
-      `${LEVEL_NAMES[level]}: ${seed === undefined ? 'no solo kept' : `solo ${seed}`}`,
-      withRecipe(document, level, { solo: { seed } }),
+      `${LEVEL_NAMES[of]}: ${seed === undefined ? 'no solo kept' : `solo ${seed}`}`,
+      withRecipe(document, of, { solo: { seed } }),
     );
   };
   return {
@@ -73,9 +82,13 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
       <SoloTakes
         work={quiet}
         level={level}
-        onLevel={setLevel}
-        seeds={seeds}
-        kept={kept}
+        onLevel={(next) => {
+          setLevel(next);
+          setAll(false);
+        }}
+        shown={shown}
+        isAll={isAll}
+        onAll={() => setAll(true)}
         isAnalysed={isAnalysed}
         onAnalysed={setAnalysed}
         draws={draws}

@@ -30,8 +30,8 @@ import { HIGHEST_HAND } from '../../fingering/plucked';
 import { DRILL_EXTENTS, DRILL_LIMITS, DRILL_RHYTHMS } from '../../score/drillIdea';
 import { MOST_KNOWN_NOTES } from '../../pitch/noteList';
 import { LONGEST_ADVICE, POOL_KINDS, POOL_SCHOOLS, type ImprovisingWishes } from '../../pools/wishes';
-import { DEVICES as SOLO_DEVICES } from '../../solos/soloNote';
-import { PHRASE_KINDS } from '../../solos/plan';
+import { DEVICES as SOLO_DEVICES, PHRASE_KINDS } from '../../solos/soloNote';
+
 import { AMOUNTS, SOLO_LIMITS, SOLO_TOOLS, TARGET_DEGREES } from '../../solos/wishes';
 import { LONGEST_TEXT, MOST_STORED_BARS } from '../limits';
 import { eventSchema, keySchema, pitchSchema, swingSchema, tuneSchema } from './tuneSchema';
