@@ -38,6 +38,7 @@ const ROOMS = [
   'drills',
   'solos',
   'levels',
+  'rehearsal',
   'keys',
   'formats',
 ];

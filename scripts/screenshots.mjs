@@ -80,9 +80,12 @@ async function takeAll(address) {
   await page.waitForTimeout(1_500);
   await take('history');
   await page.keyboard.press('Escape');
-  await page.goto(`${address}/tunes/the-gannets-turn/by-ear`);
-  await page.getByRole('button', { name: 'Show the notes' }).nth(1).click();
-  await take('by-ear');
+  await page.goto(`${address}/tunes/lamps-on-the-mole/stand?level=intermediate`);
+  await page.locator('main svg .note').first().waitFor({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Larger notes' }).click();
+  await page.getByRole('list', { name: 'Chunks' }).getByRole('button').nth(2).click();
+  await page.waitForTimeout(1_500);
+  await take('stand');
   await page.goto(`${address}/tunes/lamps-on-the-mole/levels`);
   await page.locator('main [aria-busy="true"]').first().waitFor({ state: 'detached', timeout: 60_000 });
   await page.getByRole('button', { name: 'Advanced', exact: true }).first().click();

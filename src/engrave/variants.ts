@@ -148,6 +148,41 @@ export function drawThrough(
   return drawRows(engraver, formedPartOfLevel(work.tune, level, work.recipes).part, new Set(), view, width, 0);
 }
 
+/** What stands on the stand: a level's part once through, or its solo. */
+export type OnStand = 'part' | 'solo';
+
+/** A part as large as it is asked for, with the chords that the player wants to see, in rows; none where there is no solo. */
+export function drawStand(
+  engraver: Engraver,
+  work: Work,
+  { level, what, staffSpace, hasChords }: StandWishes,
+  view: PitchView,
+  width: number,
+): readonly EngravedRow[] {
+  const part =
+    what === 'solo'
+      ? soloOfLevel(work.tune, level, work.recipes)?.part
+      : partOfLevel(work.tune, level, work.recipes).value;
+  if (!part) return [];
+  const lane = laneStaff(level, part, view);
+  return drawStaff(
+    engraver,
+    { ...lane, hideChords: !hasChords },
+    new Set(),
+    width,
+    2_000 + LEVELS.indexOf(level),
+    staffSpace,
+  );
+}
+
+export interface StandWishes {
+  readonly level: Level;
+  readonly what: OnStand;
+  /** Height of a staff space, CSS pixels. */
+  readonly staffSpace: number;
+  readonly hasChords: boolean;
+}
+
 /** A take of a level's solo with its chords, in rows; with what each note is under it, where that is wanted. */
 export function drawSolo(
   engraver: Engraver,
@@ -216,21 +251,24 @@ function drawStaff(
   changed: ReadonlySet<string>,
   width: number,
   seed: number,
+  staffSpace = COMPARED,
 ): readonly EngravedRow[] {
   const staff = { ...plain, accidentals: accidentalsFor(plain) };
   const hasWords = staff.bars.some(({ events }) => events.some((event) => isNote(event) && event.lyrics));
-  const room = ((width - 50) / (COMPARED * 4.4)) * (hasWords ? WITH_WORDS : 1);
+  const room = ((width - 50) / (staffSpace * 4.4)) * (hasWords ? WITH_WORDS : 1);
   const lines = planLines(barWidths([staff]), Math.max(3, room), goodLineStarts(staff));
   return lines.map((line, index) => {
     const asked = {
       staves: [staff],
       line,
       width,
-      staffSpace: COMPARED,
+      staffSpace,
       seed: pictureSeed('variation', seed * 100 + index),
     };
     const source = Engraver.rowSource(asked);
-    const row = rowsOf(engraver).getOr(`${width}/${asked.seed}/${source}`, () => engraver.row(asked, source));
+    const row = rowsOf(engraver).getOr(`${width}/${staffSpace}/${asked.seed}/${source}`, () =>
+      engraver.row(asked, source),
+    );
     return { ...row, svg: markChanged(row.svg, changed) };
   });
 }

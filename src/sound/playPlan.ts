@@ -14,6 +14,7 @@ import {
   type Tempo,
   type Tune,
 } from '../core/score/tune';
+import { isClicked, type ClickPattern } from '../core/rehearsal/clicks';
 import { unfold } from '../core/score/unfold';
 import { barTicks, beatsOf } from '../core/time/meter';
 import type { Ticks } from '../core/time/ticks';
@@ -45,6 +46,14 @@ export interface PlayWishes {
   readonly countInBars?: number;
   /** The metronome sounds so many bars and is silent for so many, in turn. */
   readonly clickBars?: { readonly on: number; readonly off: number };
+  /** Which of the beats the metronome sounds; all by default. */
+  readonly clickPattern?: ClickPattern;
+  /** Clicks a beat is divided into; 1 by default. */
+  readonly clickParts?: 1 | 2 | 3;
+  /** Of the dice of a metronome that fades. */
+  readonly clickSeed?: number;
+  /** Bars that go round are heard once and then kept silent for as long, for an answer. */
+  readonly hasAnswers?: boolean;
   /** Backing and clicks alone: the line is not heard. */
   readonly isSilent?: boolean;
   /** Sound of the bank for the tune's own lane, from 0. */
@@ -79,6 +88,8 @@ export interface PlayPlan {
   /** By their start. */
   readonly marks: readonly LaneMark[];
   readonly bars: readonly PlayedBar[];
+  /** Beats of each bar of the page, by its index. */
+  readonly beats: readonly number[];
   /** Where the music begins, after the count-in. */
   readonly lead: number;
   readonly seconds: number;
@@ -136,7 +147,8 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
     first?.tempo ?? tune.tempo,
   );
   const tempo = wishes.perMinute === undefined ? slowest : { ...tune.tempo, perMinute: wishes.perMinute };
-  const order = orderFor(tune, wishes, pageBar);
+  const once = orderFor(tune, wishes, pageBar);
+  const order = wishes.hasAnswers ? [...once, ...once] : once;
   // Lines may swing each in its own way; bars are as long for all.
   const mapOf = ({ swing }: Pick<Line, 'swing'>) => {
     const { swing: _, ...even } = tune;
@@ -161,12 +173,13 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
   const marks: LaneMark[] = [];
   for (const line of wishes.isSilent ? [] : heard) {
     const performed = perform({ bars: line.bars, meter: tune.meter, key: line.key }, mapOf(line));
+    const until = wishes.hasAnswers ? map.at(order.length / 2, 0) - 1e-6 : Infinity;
     voices.push({
       channel: CHANNELS[line.lane],
       program: line.program,
       volume: heard.length > 1 ? 92 : 108,
       pan: heard.length > 1 ? PANS[line.lane] : 64,
-      notes: moved(performed.notes),
+      notes: moved(performed.notes.filter(({ start }) => start < until)),
     });
     marks.push(...moved(performed.marks).map((mark) => ({ ...mark, id: pageEvent(mark.id), lane: line.lane })));
   }
@@ -178,12 +191,13 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
       { channel: CHORD_CHANNEL, program: CHORD_VOICE, volume: 84, pan: 78, notes: moved(chords) },
     );
   }
-  const clicks = [...counted, ...(wishes.click ? moved(clicksOf(tune, map, wishes.clickBars)) : [])];
+  const clicks = [...counted, ...(wishes.click ? moved(clicksOf(tune, map, wishes)) : [])];
   if (clicks.length > 0) voices.push({ channel: DRUMS, program: 0, volume: 100, pan: 64, notes: clicks });
   return {
     voices,
     marks: marks.toSorted((a, b) => a.start - b.start),
     bars: map.bars.map((bar) => ({ ...bar, bar: pageBar(bar.bar), start: bar.start - begin + lead })),
+    beats: beatCounts(tune, pageBar),
     lead,
     seconds: map.seconds - begin + lead,
     loops: wishes.loopTo !== undefined,
@@ -254,18 +268,47 @@ function orderFor(
   return order.slice(first).map((bar, index) => ({ bar, pass: passes[first + index] ?? 1 }));
 }
 
+/** So many beats has each bar as it stands on the page. */
+function beatCounts(tune: Tune, pageBar: Course['pageBar']): readonly number[] {
+  const counts: number[] = [];
+  barSpans(tune).forEach(({ meter, length }, bar) => {
+    const full = barTicks(meter);
+    counts[pageBar(bar)] = Math.max(1, Math.round((beatsOf(meter).length * length) / full));
+  });
+  return counts;
+}
+
 /** A click on every beat, the first of the bar higher; in bars that are played in silence none. */
-function clicksOf(tune: Tune, map: TimeMap, clickBars?: PlayWishes['clickBars']): readonly Sounded[] {
+function clicksOf(
+  tune: Tune,
+  map: TimeMap,
+  { clickBars, clickPattern = 'all', clickParts = 1, clickSeed = 0 }: PlayWishes,
+): readonly Sounded[] {
   const spans = barSpans(tune);
   return map.bars.flatMap(({ bar }, place) => {
     const span = spans[bar];
     const isOff = clickBars !== undefined && place % (clickBars.on + clickBars.off) >= clickBars.on;
     if (!span || isOff) return [];
     return beatsOf(span.meter)
+      .flatMap((beat, number) =>
+        isClicked(clickPattern, place, number, clickSeed)
+          ? Array.from({ length: clickParts }, (_, part) => ({
+              start: beat.start + (part * beat.length) / clickParts,
+              isFirst: beat.start === 0 && part === 0,
+              isPart: part > 0,
+            }))
+          : [],
+      )
       .filter(({ start }) => start >= span.offset && start < span.offset + span.length)
-      .map((beat) => click(map.at(place, beat.start - span.offset, true), beat.start === 0));
+      .map(({ start, isFirst, isPart }) => {
+        const made = click(map.at(place, start - span.offset, true), isFirst);
+        return isPart ? { ...made, velocity: PART_VELOCITY } : made;
+      });
   });
 }
+
+/** Clicks between beats are softer. */
+const PART_VELOCITY = 60;
 
 function click(start: number, isFirst: boolean): Sounded {
   return { start, end: start + 0.06, key: isFirst ? CLICK_HIGH : CLICK_LOW, velocity: isFirst ? 110 : 88 };

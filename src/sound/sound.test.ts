@@ -329,3 +329,26 @@ describe('rendered without a device', () => {
     ).rejects.toThrow('The sound bank cannot be read');
   });
 });
+
+describe('what is practised with', () => {
+  const line = tuneOf('M:4/4\nL:1/4\nQ:1/4=60\nK:C\nCDEF|GABc|cBAG|FEDC|');
+
+  test('a phrase sounds, and then as long a silence for the answer, round and round', () => {
+    const called = plan(line, { from: 1, loopTo: 2, hasAnswers: true, click: true });
+    expect([onsets(called), called.seconds, called.loops]).toEqual([[0, 1, 2, 3, 4, 5, 6, 7], 16, true]);
+    // The click goes on through the answer.
+    expect(onsets(called, 9)).toHaveLength(16);
+    expect(called.bars.map(({ bar }) => bar)).toEqual([1, 2, 1, 2]);
+  });
+
+  test('the metronome drops beats, divides them, and is soft in between', () => {
+    const clicks = (wishes: Partial<PlayWishes>) => onsets(plan(line, { click: true, ...wishes }), 9);
+    expect(clicks({ clickPattern: 'back-beats' })).toEqual([1, 3, 5, 7, 9, 11, 13, 15]);
+    expect(clicks({ clickPattern: 'two-and-two' })).toEqual([0, 1, 2, 3, 4, 5, 6, 7]);
+    expect(clicks({ clickParts: 2, loopTo: 0 })).toEqual([0, 0.5, 1, 1.5, 2, 2.5, 3, 3.5]);
+    const [first, between] =
+      plan(line, { click: true, clickParts: 2 }).voices.find(({ channel }) => channel === 9)?.notes ?? [];
+    expect((between?.velocity ?? 99) < (first?.velocity ?? 0)).toBe(true);
+    expect(plan(line).beats).toEqual([4, 4, 4, 4]);
+  });
+});

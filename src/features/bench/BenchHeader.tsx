@@ -1,9 +1,10 @@
 'use client';
 
-import { History, Redo2, Undo2 } from 'lucide-react';
+import { History, Music, Redo2, Undo2 } from 'lucide-react';
 import Link from 'next/link';
 import type { MouseEvent, ReactNode } from 'react';
 import { useStore } from 'zustand';
+import { LEVELS } from '../../core/instruments/instrument';
 import { nameKey } from '../../core/pitch/key';
 import { countedBars, hasPickup, type Tune } from '../../core/score/tune';
 import { printMeter } from '../../core/time/meter';
@@ -24,6 +25,7 @@ interface Props {
 /** What is worked on, the steps, undo and redo, and whose pitch is on screen. */
 export function BenchHeader({ bench, step, onStep, onHistory, onVersions, versionsOpen }: Props) {
   const tune = useStore(bench.store, ({ document }) => document.tune);
+  const lane = useStore(bench.store, ({ selection }) => LEVELS.find((level) => level === selection?.lane) ?? LEVELS[0]);
   return (
     <header className="flex flex-wrap items-end justify-between gap-x-4 border-b border-line bg-panel px-4 pt-2">
       <div className="min-w-0">
@@ -49,6 +51,16 @@ export function BenchHeader({ bench, step, onStep, onHistory, onVersions, versio
         </nav>
       </div>
       <div className="no-print flex items-center gap-3 pb-2">
+        {step !== 'tune' && (
+          <button
+            type="button"
+            onClick={() => bench.openPage(`stand?level=${lane}${step === 'solo' ? '&what=solo' : ''}`)}
+            className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2.5 font-medium hover:bg-cane-pale"
+          >
+            <Music size={15} aria-hidden="true" />
+            Rehearse
+          </button>
+        )}
         <HistoryButtons bench={bench} onHistory={onHistory} />
         <IconButton label="History: versions of this tune" pressed={versionsOpen} onClick={onVersions}>
           <History size={17} aria-hidden="true" />

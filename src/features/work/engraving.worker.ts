@@ -15,6 +15,7 @@ import {
   drawLine,
   drawReadTune,
   drawSolo,
+  drawStand,
   drawThrough,
   drawVariation,
   type BarVariant,
@@ -74,6 +75,15 @@ const door = {
   ): Promise<readonly EngravedRow[]> {
     const taken = received.take(work);
     return drawSolo(await engraver, taken, wishes, view, width);
+  },
+  async stand(
+    work: WorkMessage,
+    wishes: Parameters<typeof drawStand>[2],
+    view: PitchView,
+    width: number,
+  ): Promise<readonly EngravedRow[]> {
+    const taken = received.take(work);
+    return drawStand(await engraver, taken, wishes, view, width);
   },
   async readTune(tune: Tune, width: number): Promise<readonly EngravedRow[]> {
     return drawReadTune(await engraver, tune, width);

@@ -26,6 +26,8 @@ export interface Moment {
   readonly lit: readonly LaneMark[];
   /** Index of the bar on the page; none while it is counted in. */
   readonly bar: number | undefined;
+  /** How much of that bar has passed, 0 to 1. */
+  readonly share: number;
 }
 
 /** Plays what the worker renders through the browser's sound output, a stretch at a time. */
@@ -73,6 +75,11 @@ export class Player {
     }
   }
 
+  /** Fetches the worker that makes the sound, before it is needed. */
+  wake(): void {
+    this.doorTo();
+  }
+
   stop(): void {
     this.turn += 1;
     this.silence();
@@ -99,11 +106,23 @@ export class Player {
     const passed = context.currentTime - this.startedAt - (context.outputLatency || 0);
     const round = plan.seconds - plan.lead;
     const now = plan.loops && passed > plan.seconds && round > 0 ? plan.lead + ((passed - plan.lead) % round) : passed;
-    if (now < plan.lead) return { lit: [], bar: undefined };
+    if (now < plan.lead) return { lit: [], bar: undefined, share: 0 };
+    const here = plan.bars.findLast(({ start }) => start <= now);
     return {
       lit: plan.marks.filter(({ start, end }) => start <= now && now < end),
-      bar: plan.bars.findLast(({ start }) => start <= now)?.bar,
+      bar: here?.bar,
+      share: here ? Math.min(1, (now - here.start) / Math.max(0.001, here.seconds)) : 0,
     };
+  }
+
+  /** The beat that sounds: how much of it has passed, 0 to 1, and whether it is a bar's first; in the count-in none. */
+  beat(): { readonly share: number; readonly isFirst: boolean } | undefined {
+    const { plan } = this;
+    const now = this.moment();
+    if (!plan || now?.bar === undefined) return undefined;
+    const beats = plan.beats[now.bar] ?? 1;
+    const at = now.share * beats;
+    return { share: at % 1, isFirst: Math.floor(at) === 0 };
   }
 
   private opened(): AudioContext {

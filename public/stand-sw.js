@@ -1,0 +1,64 @@
+// Keeps what the stand needs, so that a part that was opened once opens again without the network: its page, the program's files and the
+// sounds. Nothing else goes through here.
+const KEPT = 'reed-stand-1';
+const MOST = 600;
+
+self.addEventListener('install', () => self.skipWaiting());
+self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim()));
+
+const isStand = ({ pathname }) => /^\/tunes\/[^/]+\/stand$/.test(pathname);
+const isFile = ({ pathname }) => pathname.startsWith('/_next/static/') || pathname === '/api/sounds' || pathname === '/icon.svg';
+
+async function keep(request, response) {
+  if (!response.ok) return;
+  const cache = await caches.open(KEPT);
+  await cache.put(request, response);
+  const all = await cache.keys();
+  for (const old of all.slice(0, Math.max(0, all.length - MOST))) await cache.delete(old);
+}
+
+async function fileOf(request) {
+  const known = await caches.match(request);
+  if (known) return known;
+  const response = await fetch(request);
+  await keep(request, response.clone());
+  return response;
+}
+
+async function pageOf(request) {
+  try {
+    const response = await fetch(request);
+    await keep(request, response.clone());
+    return response;
+  } catch (error) {
+    const known = await caches.match(request);
+    if (known) return known;
+    throw error;
+  }
+}
+
+self.addEventListener('fetch', (event) => {
+  const { request } = event;
+  const url = new URL(request.url);
+  if (request.method !== 'GET' || url.origin !== self.location.origin) return;
+  if (request.mode === 'navigate' && isStand(url)) event.respondWith(pageOf(request));
+  else if (isFile(url)) event.respondWith(fileOf(request));
+});
+
+// What the page had loaded before this was here.
+self.addEventListener('message', (event) => {
+  const { keep: addresses } = event.data ?? {};
+  if (!Array.isArray(addresses)) return;
+  const wanted = addresses.map((address) => new URL(address, self.location.origin)).filter((url) => url.origin === self.location.origin);
+  event.waitUntil(
+    Promise.all(
+      wanted
+        .filter((url) => isStand(url) || isFile(url))
+        .map(async (url) => {
+          if (await caches.match(url.href)) return;
+          const response = await fetch(url.href, { credentials: 'same-origin' });
+          await keep(new Request(url.href), response);
+        }),
+    ).then(() => event.source?.postMessage({ kept: wanted.length })),
+  );
+});

@@ -1,0 +1,329 @@
+'use client';
+
+import { Play, Square } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import type { Part } from '../../core/levels/part';
+import { roundName } from '../../core/rehearsal/chain';
+import { likeWords } from '../../core/rehearsal/chunks';
+import { CLICK_PATTERNS, type ClickPattern } from '../../core/rehearsal/clicks';
+import { TEMPO_LIMITS } from '../../core/score/usualTempo';
+import { FEELS, type Feel } from '../../sound/backing';
+import { Button } from '../../ui/Button';
+import { Choice } from '../../ui/Choice';
+import { TextInput } from '../../ui/Field';
+import type { PlayerState } from '../work/sound/player';
+import type { Example, Practice, Practised } from './usePractice';
+
+const PRACTISED_WORDS: Readonly<Record<Practised, string>> = {
+  whole: 'the whole part',
+  chunk: 'one chunk, round and round',
+  forward: 'chunks joined, from the front',
+  backward: 'chunks joined, from the end',
+};
+const CLICK_WORDS: Readonly<Record<ClickPattern | 'none', string>> = {
+  none: 'is silent',
+  all: 'sounds on every beat',
+  'back-beats': 'sounds on two and four',
+  first: 'sounds on the first beat',
+  'every-other-bar': 'sounds every other bar',
+  'two-and-two': 'sounds two bars, is silent two',
+  fading: 'drops more and more beats',
+};
+const FEEL_WORDS: Readonly<Record<Feel | 'none', string>> = {
+  none: 'nobody',
+  held: 'held chords',
+  beats: 'bass and chords on the beats',
+  walking: 'a walking bass and chords',
+  drone: 'a drone on the home note',
+};
+const EXAMPLE_WORDS: Readonly<Record<Example, string>> = {
+  heard: 'plays along',
+  silent: 'is silent',
+  call: 'plays it, then waits for your answer',
+};
+const WORD_INPUT =
+  'min-h-8 w-11 rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold tabular-nums hover:bg-cane-pale';
+const BEFORE = [
+  'Say the names of the notes aloud.',
+  'Clap the rhythm, and say it on its syllables.',
+  'Finger it silently, and say the names.',
+  'Play.',
+];
+
+/** How a part is learned: which chunk, how fast, with what behind it. */
+export function PracticePanel({
+  practice,
+  part,
+  isPlaying,
+  state,
+}: {
+  readonly practice: Practice;
+  readonly part: Part;
+  readonly isPlaying: boolean;
+  readonly state: PlayerState;
+}) {
+  const { plan, place, rounds, round, chunks, picked, practised } = practice;
+  const setNumber = (field: 'start' | 'step' | 'goal' | 'rounds', least: number, most: number) => (text: string) => {
+    const number = Number(text);
+    if (/^\d+$/.test(text.trim()) && number >= least && number <= most) practice.setPlan({ ...plan, [field]: number });
+  };
+  return (
+    <aside
+      aria-label="Practice"
+      className="w-[320px] shrink-0 overflow-y-auto border-l border-line bg-panel px-3 py-2 max-lg:h-[44%] max-lg:w-full max-lg:border-t max-lg:border-l-0"
+    >
+      <div className="flex items-center gap-3">
+        <Button kind="main" className="min-h-11 px-4" onClick={practice.toggle}>
+          {isPlaying ? (
+            <Square size={15} fill="currentColor" aria-hidden="true" />
+          ) : (
+            <Play size={15} fill="currentColor" aria-hidden="true" />
+          )}
+          {isPlaying ? 'Stop' : 'Play'}
+        </Button>
+        <p className="flex-1 text-right leading-none">
+          <span className="font-serif text-[40px] font-semibold tabular-nums">{place.perMinute}</span>{' '}
+          <span className="text-[13px] text-ink-soft">a minute</span>
+        </p>
+      </div>
+      {state.kind === 'failed' && (
+        <p role="alert" className="mt-1 text-[13px] text-warn">
+          {state.message}
+        </p>
+      )}
+      <div className="mt-2 flex gap-2">
+        <Button className="min-h-12 flex-1 text-[16px]" onClick={() => practice.heard('good')}>
+          Good
+        </Button>
+        <Button className="min-h-12 flex-1 text-[16px]" onClick={() => practice.heard('again')}>
+          Again
+        </Button>
+      </div>
+      <p aria-live="polite" className="mt-1 min-h-10 text-[13px]">
+        {place.isDone
+          ? 'At the goal, and well played. Rest, or go on.'
+          : `${place.good} of ${plan.rounds} good rounds at ${place.perMinute}; then ${Math.min(plan.goal, place.perMinute + plan.step)}.`}{' '}
+        <span className="text-ink-soft">Space for good, A for again.</span>
+      </p>
+      <p className="leading-8">
+        From{' '}
+        <TextInput
+          label="Tempo at the start"
+          value={String(plan.start)}
+          maxLength={3}
+          onCommit={setNumber('start', TEMPO_LIMITS.slowest, plan.goal)}
+          className={WORD_INPUT}
+        />
+        in steps of{' '}
+        <TextInput
+          label="Step of the tempo"
+          value={String(plan.step)}
+          maxLength={2}
+          onCommit={setNumber('step', 1, 40)}
+          className={WORD_INPUT}
+        />
+        to{' '}
+        <TextInput
+          label="Tempo at the goal"
+          value={String(plan.goal)}
+          maxLength={3}
+          onCommit={setNumber('goal', plan.start, TEMPO_LIMITS.fastest)}
+          className={WORD_INPUT}
+        />
+        , each after{' '}
+        <TextInput
+          label="Good rounds before the next step"
+          value={String(plan.rounds)}
+          maxLength={1}
+          onCommit={setNumber('rounds', 1, 9)}
+          className={WORD_INPUT}
+        />
+        good rounds.
+      </p>
+      <h2 className="mt-2 border-t border-line pt-2 font-semibold">What is practised</h2>
+      <p className="leading-8">
+        <Choice
+          look="word"
+          label="What is practised"
+          value={practised}
+          options={(Object.keys(PRACTISED_WORDS) as Practised[]).map((value) => ({
+            value,
+            label: PRACTISED_WORDS[value],
+          }))}
+          onChange={practice.setPractised}
+        />
+      </p>
+      {rounds.length > 0 && (
+        <p className="flex items-center gap-2 text-[13.5px]">
+          <Button className="min-h-9 px-3" disabled={round === 0} onClick={() => practice.setRound(round - 1)}>
+            Back
+          </Button>
+          <b className="flex-1 text-center">
+            Chunk {roundName(rounds[round] ?? { from: 0, to: 1 })}
+            <span className="block text-[12.5px] font-normal text-ink-soft">
+              round {round + 1} of {rounds.length}
+            </span>
+          </b>
+          <Button
+            className="min-h-9 px-3"
+            disabled={round >= rounds.length - 1}
+            onClick={() => practice.setRound(round + 1)}
+          >
+            Next
+          </Button>
+        </p>
+      )}
+      <ol aria-label="Chunks" className="mt-1 text-[13px]">
+        {chunks.map((chunk, index) => (
+          <li
+            key={index}
+            className={`flex items-center gap-1 border-b border-line ${practised === 'chunk' && picked === index ? 'bg-cane-pale' : ''}`}
+          >
+            <button
+              type="button"
+              aria-pressed={practised === 'chunk' && picked === index}
+              onClick={() => practice.pick(index)}
+              className="min-h-9 flex-1 rounded px-1 text-left hover:bg-cane-pale"
+            >
+              <b className="font-semibold">{index + 1}</b>{' '}
+              {chunk.to - chunk.from === 1 ? `bar ${chunk.from + 1}` : `bars ${chunk.from + 1}–${chunk.to}`}
+              {chunk.isHard && <span className="text-warn"> · hard</span>}
+              {chunk.like && <span className="block text-[12px] text-ink-soft">{likeWords(chunk.like)}</span>}
+            </button>
+            {index > 0 && (
+              <>
+                <button
+                  type="button"
+                  aria-label={`Chunk ${index + 1} begins a bar earlier`}
+                  className="size-8 rounded hover:bg-cane-pale"
+                  onClick={() => practice.moveStart(index, -1)}
+                >
+                  −
+                </button>
+                <button
+                  type="button"
+                  aria-label={`Chunk ${index + 1} begins a bar later`}
+                  className="size-8 rounded hover:bg-cane-pale"
+                  onClick={() => practice.moveStart(index, 1)}
+                >
+                  +
+                </button>
+              </>
+            )}
+          </li>
+        ))}
+      </ol>
+      {practice.back && (
+        <Button className="mt-1 min-h-8 px-2" onClick={practice.back}>
+          Chunks as proposed
+        </Button>
+      )}
+      <h2 className="mt-3 border-t border-line pt-2 font-semibold">What is heard</h2>
+      <p className="leading-8">
+        The line{' '}
+        <Choice
+          look="word"
+          label="The line"
+          value={practice.example}
+          options={(Object.keys(EXAMPLE_WORDS) as Example[]).map((value) => ({ value, label: EXAMPLE_WORDS[value] }))}
+          onChange={practice.setExample}
+        />
+        , with{' '}
+        <Choice
+          look="word"
+          label="Backing"
+          value={practice.backing}
+          options={(['none', ...FEELS] as const).map((value) => ({ value, label: FEEL_WORDS[value] }))}
+          onChange={practice.setBacking}
+        />{' '}
+        behind it. The metronome{' '}
+        <Choice
+          look="word"
+          label="Metronome"
+          value={practice.click}
+          options={(['none', ...CLICK_PATTERNS] as const).map((value) => ({ value, label: CLICK_WORDS[value] }))}
+          onChange={practice.setClick}
+        />
+        {practice.click !== 'none' && (
+          <>
+            {', '}
+            <Choice
+              look="word"
+              label="Subdivision"
+              value={String(practice.parts)}
+              options={[
+                { value: '1', label: 'undivided' },
+                { value: '2', label: 'in halves' },
+                { value: '3', label: 'in thirds' },
+              ]}
+              onChange={(value) => practice.setParts(value === '3' ? 3 : value === '2' ? 2 : 1)}
+            />
+          </>
+        )}
+        .
+      </p>
+      <Volume practice={practice} />
+      <details className="mt-2 border-t border-line pt-2">
+        <summary className="min-h-8 cursor-pointer font-semibold">Before you play</summary>
+        <ol className="list-decimal pl-6 text-[13.5px]">
+          {BEFORE.map((step) => (
+            <li key={step}>{step}</li>
+          ))}
+        </ol>
+      </details>
+      <RestReminder part={part} isPlaying={isPlaying} />
+    </aside>
+  );
+}
+
+function Volume({ practice }: { readonly practice: Practice }) {
+  const [volume, setVolume] = useState(QUIET);
+  const { setVolume: tell } = practice;
+  useEffect(() => tell(volume / 100), [tell, volume]);
+  return (
+    <label className="mt-1 flex min-h-9 items-center gap-2 text-[13.5px]">
+      Volume
+      <input
+        type="range"
+        min={0}
+        max={100}
+        value={volume}
+        onChange={({ target }) => setVolume(Number(target.value))}
+        className="flex-1 accent-cane"
+      />
+    </label>
+  );
+}
+
+/** Loud headphones harm: it begins quietly. */
+const QUIET = 40;
+
+/** Minutes at a stretch by level, as a multiple of what a first-year player of the instrument is asked for. */
+const STRETCH = { beginner: 1, intermediate: 1.5, advanced: 2 } as const;
+
+/** After as long as is usual for the instrument and level a rest is proposed, with the usual word about pain. */
+function RestReminder({ part, isPlaying }: { readonly part: Part; readonly isPlaying: boolean }) {
+  const [seconds, setSeconds] = useState(0);
+  useEffect(() => {
+    if (!isPlaying) return undefined;
+    const timer = setInterval(() => setSeconds((now) => now + 5), 5_000);
+    return () => clearInterval(timer);
+  }, [isPlaying]);
+  const after = part.instrument.beginnerMinutes * STRETCH[part.level];
+  const minutes = Math.floor(seconds / 60);
+  return (
+    <p role="status" className="mt-2 border-t border-line pt-2 text-[13px]">
+      {minutes >= after ? (
+        <span className="text-warn">
+          You have played for {minutes} minutes: rest for a few. What hurts, tingles or makes you dizzy is a reason to
+          stop, and to ask your teacher or a doctor.{' '}
+          <button type="button" className="min-h-8 underline" onClick={() => setSeconds(0)}>
+            I have rested
+          </button>
+        </span>
+      ) : (
+        <span className="text-ink-soft">A rest is proposed after {after} minutes of playing.</span>
+      )}
+    </p>
+  );
+}

@@ -1,0 +1,260 @@
+'use client';
+
+import { ArrowLeft, ChevronLeft, ChevronRight, PanelRight, ZoomIn, ZoomOut } from 'lucide-react';
+import Link from 'next/link';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useStore } from 'zustand';
+import { LEVELS, type Level } from '../../core/instruments/instrument';
+import { partOfLevel, soloOfLevel } from '../../core/levels/levelPart';
+import type { Work } from '../../core/levels/recipe/work';
+import { proposeChunks } from '../../core/rehearsal/chunks';
+import type { PitchView } from '../../engrave/lanes';
+import type { OnStand } from '../../engrave/variants';
+import { Choice } from '../../ui/Choice';
+import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
+import { Player } from '../work/sound/player';
+import { plainKey, useKeys } from '../work/useKeys';
+import { BeatLight } from './BeatLight';
+import { pageAt, pagesOf, ROW_GAP } from './pages';
+import { PracticePanel } from './PracticePanel';
+import { StandRow, type Hidden } from './StandRow';
+import { useKeptOffline } from './useKeptOffline';
+import { usePractice } from './usePractice';
+import { useSize } from './useSize';
+import { useStandRows } from './useStandRows';
+import { useWakeLock } from './useWakeLock';
+
+interface Props {
+  readonly id: string;
+  readonly work: Work;
+  readonly level: Level;
+  readonly what: OnStand;
+}
+
+/** Staff spaces to choose from, CSS pixels: to be read from a lap, from a stand, from two metres. */
+const SIZES = [7, 9, 11, 13, 16] as const;
+const HIDDEN_WORDS: Readonly<Record<Hidden, string>> = {
+  nothing: 'everything',
+  notes: 'chords alone, by ear',
+  'every-second': 'every second bar',
+};
+
+/** One part on the stand: as large as is wanted, turned by tap, pedal or by itself, beside what it is learned with. */
+export function StandScreen({ id, work, level, what }: Props) {
+  const { tune } = work;
+  const part = useMemo(
+    () =>
+      what === 'solo' ? soloOfLevel(tune, level, work.recipes)?.part : partOfLevel(tune, level, work.recipes).value,
+    [work, tune, level, what],
+  );
+  const chunks = useMemo(() => (part ? proposeChunks(part) : []), [part]);
+  const [view, setView] = useState<PitchView>('written');
+  const [size, setSize] = useState(1);
+  const [hidden, setHidden] = useState<Hidden>('nothing');
+  const [isPanelOpen, setPanelOpen] = useState(true);
+  const [turned, setTurned] = useState(0);
+  const sheet = useRef<HTMLDivElement>(null);
+  const { width, height } = useSize(sheet);
+  const { isReady, isKept } = useKeptOffline();
+  const rows = useStandRows(
+    work,
+    { level, what, staffSpace: SIZES[size] ?? SIZES[1], hasChords: tune.drill === undefined },
+    view,
+    Math.max(0, width - 32),
+    isReady,
+  );
+  const pages = useMemo(() => pagesOf(rows ?? [], height), [rows, height]);
+  const [player] = useState(() => new Player());
+  const state = useStore(player.store);
+  useEffect(() => () => player.close(), [player]);
+  // The worker that plays is fetched while there is a network.
+  useEffect(() => {
+    if (isReady) player.wake();
+  }, [isReady, player]);
+  const isPlaying = state.kind === 'playing' || state.kind === 'waking';
+  useWakeLock(true);
+  const practice = usePractice({ work, level, what, part, chunks, player });
+  const page = Math.min(turned, Math.max(0, pages.length - 1));
+  const turn = useCallback(
+    (by: number) => setTurned((now) => Math.max(0, Math.min(pages.length - 1, Math.min(now, pages.length - 1) + by))),
+    [pages.length],
+  );
+  // While it plays the page follows the music, and the bar that sounds is lit.
+  const [bar, setBar] = useState<number>();
+  useEffect(() => {
+    if (state.kind !== 'playing' || !rows) return undefined;
+    const timer = setInterval(() => {
+      const now = player.moment();
+      setBar(now?.bar);
+      if (now?.bar !== undefined) setTurned(pageAt(pages, rows, now.bar, now.share));
+    }, 80);
+    return () => {
+      clearInterval(timer);
+      setBar(undefined);
+    };
+  }, [state.kind, player, rows, pages]);
+  // Choosing a chunk brings its page.
+  const firstBar = practice.range?.from;
+  useEffect(() => {
+    if (firstBar !== undefined && rows) setTurned(pageAt(pages, rows, firstBar, 0));
+  }, [firstBar, rows, pages]);
+
+  useKeys((event) => {
+    const key = plainKey(event);
+    if (event.key === 'PageDown' || event.key === 'ArrowRight') turn(1);
+    else if (event.key === 'PageUp' || event.key === 'ArrowLeft') turn(-1);
+    else if (key === 'l') practice.toggle();
+    else if (event.key === ' ' && practice.isCounting && !isButton(event.target)) practice.heard('good');
+    else if (key === 'a' && practice.isCounting) practice.heard('again');
+    else return false;
+    return true;
+  });
+
+  return (
+    <div className="flex h-dvh flex-col bg-paper">
+      <header className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-panel px-3 py-1">
+        <Link
+          href={`/tunes/${id}/${tune.drill ? 'drills' : what === 'solo' ? 'solo' : 'levels'}`}
+          className="inline-flex min-h-9 items-center gap-1.5 rounded px-2 hover:bg-cane-pale"
+        >
+          <ArrowLeft size={16} aria-hidden="true" />
+          Bench
+        </Link>
+        <h1 className="min-w-0 flex-1 truncate font-serif text-[18px] font-semibold">
+          {part?.title ?? (tune.title || 'Untitled')}
+          <span className="ml-2 font-sans text-[13px] font-normal text-ink-soft">{part?.instrument.name}</span>
+        </h1>
+        <nav aria-label="Level" className="flex">
+          {LEVELS.map((one) => (
+            <Link
+              key={one}
+              href={`/tunes/${id}/stand?level=${one}${what === 'solo' ? '&what=solo' : ''}`}
+              aria-current={one === level ? 'page' : undefined}
+              className={`flex min-h-9 items-center gap-1 rounded px-2 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
+            >
+              <LevelSign level={one} size={16} />
+              <span className="max-md:sr-only">{LEVEL_NAMES[one]}</span>
+            </Link>
+          ))}
+        </nav>
+        <span className="text-[13px]">
+          shown:{' '}
+          <Choice
+            look="word"
+            label="What is shown"
+            value={hidden}
+            options={(Object.keys(HIDDEN_WORDS) as Hidden[]).map((value) => ({ value, label: HIDDEN_WORDS[value] }))}
+            onChange={setHidden}
+          />
+          {', '}
+          <Choice
+            look="word"
+            label="Whose pitch"
+            value={view}
+            options={[
+              { value: 'written', label: 'as written' },
+              { value: 'sounding', label: 'as it sounds' },
+            ]}
+            onChange={setView}
+          />
+        </span>
+        <span className="flex">
+          <HeadButton label="Smaller notes" isOff={size === 0} onClick={() => setSize(size - 1)}>
+            <ZoomOut size={17} aria-hidden="true" />
+          </HeadButton>
+          <HeadButton label="Larger notes" isOff={size === SIZES.length - 1} onClick={() => setSize(size + 1)}>
+            <ZoomIn size={17} aria-hidden="true" />
+          </HeadButton>
+          <HeadButton label="Practice panel" isPressed={isPanelOpen} onClick={() => setPanelOpen(!isPanelOpen)}>
+            <PanelRight size={17} aria-hidden="true" />
+          </HeadButton>
+        </span>
+      </header>
+      <div className="flex min-h-0 flex-1 max-lg:flex-col">
+        <main className="relative flex min-h-0 min-w-0 flex-1 flex-col">
+          <div ref={sheet} className="min-h-0 flex-1 overflow-hidden px-4 pt-2">
+            {!part && (
+              <p className="py-10 text-ink-soft">There is no solo at this level: none comes home over these chords.</p>
+            )}
+            {part && !rows && <p className="py-10 text-ink-soft">Putting the part on the stand …</p>}
+            <div aria-live="off" style={{ display: 'grid', gap: ROW_GAP }}>
+              {(pages[page] ?? []).map((index) => {
+                const row = rows?.[index];
+                return (
+                  row && (
+                    <StandRow
+                      key={index}
+                      row={row}
+                      hidden={hidden}
+                      bar={bar}
+                      range={practice.range}
+                      onBar={practice.pickBar}
+                    />
+                  )
+                );
+              })}
+            </div>
+          </div>
+          <div className="flex items-center justify-between px-2 pb-1 text-[13px]">
+            <button
+              type="button"
+              disabled={page === 0}
+              onClick={() => turn(-1)}
+              className="flex min-h-11 items-center gap-1 rounded px-3 hover:bg-cane-pale disabled:text-[#a9a896]"
+            >
+              <ChevronLeft size={18} aria-hidden="true" />
+              Page back
+            </button>
+            <BeatLight player={player} isOn={state.kind === 'playing'} />
+            <span className="text-ink-soft tabular-nums">
+              {pages.length > 0 && `${page + 1} of ${pages.length}`}
+              {isKept && <span className="ml-2">kept for without a network</span>}
+            </span>
+            <button
+              type="button"
+              disabled={page >= pages.length - 1}
+              onClick={() => turn(1)}
+              className="flex min-h-11 items-center gap-1 rounded px-3 hover:bg-cane-pale disabled:text-[#a9a896]"
+            >
+              Next page
+              <ChevronRight size={18} aria-hidden="true" />
+            </button>
+          </div>
+        </main>
+        {isPanelOpen && part && <PracticePanel practice={practice} part={part} isPlaying={isPlaying} state={state} />}
+      </div>
+    </div>
+  );
+}
+
+function isButton(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && target.closest('button, [role="combobox"], a') !== null;
+}
+
+function HeadButton({
+  label,
+  isOff,
+  isPressed,
+  onClick,
+  children,
+}: {
+  readonly label: string;
+  readonly isOff?: boolean;
+  readonly isPressed?: boolean;
+  readonly onClick: () => void;
+  readonly children: React.ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      aria-pressed={isPressed}
+      disabled={isOff}
+      onClick={onClick}
+      className="flex size-9 items-center justify-center rounded hover:bg-cane-pale aria-pressed:bg-cane-pale disabled:text-[#a9a896]"
+    >
+      {children}
+    </button>
+  );
+}

@@ -1,0 +1,42 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+
+/** How long the stand waits for its keeper before it goes on without. */
+const PATIENCE = 2_500;
+
+/**
+ * Has the stand kept for times without a network. `isReady` once what is fetched from now on is kept (or cannot be, in this browser);
+ * `isKept` once everything that was loaded before is kept as well.
+ */
+export function useKeptOffline(): { readonly isReady: boolean; readonly isKept: boolean } {
+  const [isReady, setReady] = useState(false);
+  const [isKept, setKept] = useState(false);
+  useEffect(() => {
+    const container = 'serviceWorker' in navigator ? navigator.serviceWorker : undefined;
+    const goOn = setTimeout(() => setReady(true), container ? PATIENCE : 0);
+    if (!container) return () => clearTimeout(goOn);
+    const onMessage = ({ data }: MessageEvent<unknown>) => {
+      if (typeof data === 'object' && data !== null && 'kept' in data) setKept(true);
+    };
+    const begin = () => {
+      clearTimeout(goOn);
+      const loaded = performance.getEntriesByType('resource').map(({ name }) => name);
+      container.controller?.postMessage({ keep: [location.href, '/api/sounds', ...loaded] });
+      setReady(true);
+    };
+    container.addEventListener('message', onMessage);
+    container.addEventListener('controllerchange', begin, { once: true });
+    // Where it may not be kept (a private window, a full disk) the stand works all the same, with the network.
+    container.register('/stand-sw.js').then(
+      () => container.controller && begin(),
+      () => setReady(true),
+    );
+    return () => {
+      clearTimeout(goOn);
+      container.removeEventListener('message', onMessage);
+      container.removeEventListener('controllerchange', begin);
+    };
+  }, []);
+  return { isReady, isKept };
+}

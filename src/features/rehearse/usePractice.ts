@@ -1,0 +1,199 @@
+'use client';
+
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import type { Level } from '../../core/instruments/instrument';
+import { soloOfLevel } from '../../core/levels/levelPart';
+import type { Part } from '../../core/levels/part';
+import type { Work } from '../../core/levels/recipe/work';
+import { chain, type Round } from '../../core/rehearsal/chain';
+import type { Chunk } from '../../core/rehearsal/chunks';
+import type { ClickPattern } from '../../core/rehearsal/clicks';
+import { afterRound, beginLadder, type LadderPlan } from '../../core/rehearsal/ladder';
+import type { OnStand } from '../../engrave/variants';
+import { usualFeel, type Feel } from '../../sound/backing';
+import { voiceOf } from '../../sound/voices';
+import type { Player } from '../work/sound/player';
+
+/** What is practised: the whole part, one chunk, or chunks joined one after the other. */
+export type Practised = 'whole' | 'chunk' | 'forward' | 'backward';
+
+/** What sounds of the line: the example, nothing, or the example and then as long a silence. */
+export type Example = 'heard' | 'silent' | 'call';
+
+/** Learning begins at so much of the tempo, and goes up in such steps. */
+const USUAL_LADDER = { share: 0.6, step: 4, rounds: 3 } as const;
+
+/** Everything that is decided on the stand about how a part is practised, and the playing of it. */
+export function usePractice({
+  work,
+  level,
+  what,
+  part,
+  chunks: proposed,
+  player,
+}: {
+  readonly work: Work;
+  readonly level: Level;
+  readonly what: OnStand;
+  readonly part: Part | undefined;
+  readonly chunks: readonly Chunk[];
+  readonly player: Player;
+}) {
+  const goal = part?.tempo.perMinute ?? 80;
+  const [moved, setMoved] = useState<readonly number[]>();
+  const starts = moved ?? proposed.map(({ from }) => from);
+  const end = part?.bars.length ?? 0;
+  const chunks = useMemo(
+    (): readonly Chunk[] =>
+      moved === undefined
+        ? proposed
+        : moved.map((from, k) => ({
+            from,
+            to: moved[k + 1] ?? end,
+            isHard: proposed.some((one) => one.isHard && one.from === from),
+          })),
+    [moved, proposed, end],
+  );
+  const [practised, setPractised] = useState<Practised>('whole');
+  const [picked, setPicked] = useState(0);
+  const [plan, setPlan] = useState<LadderPlan>({
+    start: Math.round(goal * USUAL_LADDER.share),
+    step: USUAL_LADDER.step,
+    goal,
+    rounds: USUAL_LADDER.rounds,
+  });
+  const [place, setPlace] = useState(() => beginLadder(plan));
+  const [round, setRound] = useState(0);
+  const [example, setExample] = useState<Example>('heard');
+  const [backing, setBacking] = useState<Feel | 'none'>(
+    work.tune.drill && !work.tune.drill.over ? 'drone' : usualFeel(work.tune),
+  );
+  const [click, setClick] = useState<ClickPattern | 'none'>('all');
+  const [parts, setParts] = useState<1 | 2 | 3>(1);
+  const rounds = useMemo(
+    (): readonly Round[] =>
+      practised === 'forward' || practised === 'backward' ? chain(chunks.length, practised) : [],
+    [practised, chunks.length],
+  );
+  const joined = rounds[Math.min(round, rounds.length - 1)];
+  const rangeOf = (): { readonly from: number; readonly to: number } | undefined => {
+    if (practised === 'whole') return undefined;
+    const [first, last] =
+      practised === 'chunk'
+        ? [chunks[picked], chunks[picked]]
+        : [chunks[joined?.from ?? 0], chunks[(joined?.to ?? 1) - 1]];
+    return first && last && { from: first.from, to: last.to };
+  };
+  const range = rangeOf();
+
+  const start = useCallback(
+    (change: { readonly perMinute?: number; readonly range?: { readonly from: number; readonly to: number } } = {}) => {
+      if (!part) return;
+      const bars = change.range ?? range ?? { from: 0, to: part.bars.length };
+      const made = what === 'solo' ? soloOfLevel(work.tune, level, work.recipes) : undefined;
+      void player.play(made ? { tune: made.tune, recipes: {} } : work, {
+        heard: made ? 'tune' : level,
+        ...(made && { tuneProgram: voiceOf(made.part.instrument) }),
+        backing,
+        click: click !== 'none',
+        ...(click !== 'none' && { clickPattern: click }),
+        clickParts: parts,
+        clickSeed: Math.floor(performance.now()),
+        countIn: true,
+        perMinute: change.perMinute ?? place.perMinute,
+        from: bars.from,
+        loopTo: bars.to - 1,
+        isSilent: example === 'silent',
+        hasAnswers: example === 'call',
+      });
+    },
+    [part, range, what, work, level, player, backing, click, parts, place.perMinute, example],
+  );
+  const setVolume = useCallback((volume: number) => player.setVolume(volume), [player]);
+  const isOn = useCallback(() => ['playing', 'waking'].includes(player.store.getState().kind), [player]);
+  const toggle = useCallback(() => (isOn() ? player.stop() : start()), [isOn, player, start]);
+  // What is changed while it plays is heard at once.
+  const latest = useRef(start);
+  useEffect(() => {
+    latest.current = start;
+  });
+  const [rangeFrom, rangeTo] = [range?.from, range?.to];
+  useEffect(() => {
+    if (isOn()) latest.current();
+  }, [isOn, place.perMinute, rangeFrom, rangeTo, backing, click, parts, example]);
+
+  const heard = useCallback(
+    (how: 'good' | 'again') => {
+      const next = afterRound(place, how, plan);
+      // Joined chunks go on once the tempo is mastered; each new round begins slowly again.
+      if (next.isDone && rounds.length > 0 && round < rounds.length - 1) {
+        setRound(round + 1);
+        setPlace(beginLadder(plan));
+      } else setPlace(next);
+    },
+    [place, plan, rounds.length, round],
+  );
+  const pickBar = useCallback(
+    (bar: number) => {
+      const found = chunks.findIndex(({ from, to }) => bar >= from && bar < to);
+      if (found < 0) return;
+      setPicked(found);
+      setPractised('chunk');
+      setPlace(beginLadder(plan));
+    },
+    [chunks, plan],
+  );
+  return {
+    chunks,
+    practised,
+    picked,
+    plan,
+    place,
+    rounds,
+    round,
+    example,
+    backing,
+    click,
+    parts,
+    range,
+    /** Good and again are asked for. */
+    isCounting: true,
+    toggle,
+    heard,
+    pickBar,
+    pick: (index: number) => {
+      setPicked(index);
+      setPractised('chunk');
+      setPlace(beginLadder(plan));
+    },
+    setPractised: (next: Practised) => {
+      setPractised(next);
+      setRound(0);
+      setPlace(beginLadder(plan));
+    },
+    setRound: (next: number) => {
+      setRound(Math.max(0, Math.min(rounds.length - 1, next)));
+      setPlace(beginLadder(plan));
+    },
+    setPlan: (next: LadderPlan) => {
+      setPlan(next);
+      setPlace(beginLadder(next));
+    },
+    setVolume,
+    setExample,
+    setBacking,
+    setClick,
+    setParts,
+    /** Moves where a chunk begins by a bar. */
+    moveStart: (index: number, by: number) => {
+      const before = starts[index - 1] ?? -1;
+      const after = starts[index + 1] ?? end;
+      const next = (starts[index] ?? 0) + by;
+      if (index > 0 && next > before && next < after)
+        setMoved(starts.map((start_, k) => (k === index ? next : start_)));
+    },
+    back: moved === undefined ? undefined : () => setMoved(undefined),
+  };
+}
+
+export type Practice = ReturnType<typeof usePractice>;
