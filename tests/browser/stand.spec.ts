@@ -3,6 +3,8 @@ import { auditFaults, expect, test } from './page';
 test('a part stands large, is turned, cut into chunks, and worked up by good rounds', async ({ page }) => {
   await page.goto('/tunes/lamps-on-the-mole/levels');
   await page.getByRole('button', { name: 'Rehearse' }).click();
+  await page.waitForURL(/\/stand\?/);
+  await expect(page).toHaveTitle(/Rehearse: Lamps on the Mole/);
   await expect(page.locator('main svg .note').first()).toBeVisible({ timeout: 20_000 });
   expect(await auditFaults(page)).toEqual([]);
   for (let k = 0; k < 3; k += 1) await page.getByRole('button', { name: 'Larger notes' }).click();

@@ -2,7 +2,7 @@ import { phrasesOf } from '../analysis/phrases';
 import type { Part } from '../levels/part';
 import { semitones } from '../pitch/pitch';
 import { soundingNotes, type SoundingNote } from '../score/sounding';
-import { TUNE_SCHEMA, type Tune } from '../score/tune';
+import { hasPickup, TUNE_SCHEMA, type Tune } from '../score/tune';
 import type { BarRun } from '../levels/bars/leaveOut';
 
 /** A stretch that is learned by itself: bars `from` up to but without `to`. */
@@ -30,10 +30,12 @@ export function proposeChunks(
     sections.length > 0
       ? sections.map(({ from }) => from)
       : phraseStarts({ schema: TUNE_SCHEMA, title: '', rights: 'own', key: writtenKey, meter, tempo, bars }, notes);
+  // A pickup belongs to the first chunk, and does not make it longer.
+  const first = hasPickup(part) ? 1 : 0;
   const runs = evenRuns(
-    [...new Set([0, ...starts])].filter((bar) => bar < bars.length).toSorted((a, b) => a - b),
+    [...new Set([first, ...starts])].filter((bar) => bar >= first && bar < bars.length).toSorted((a, b) => a - b),
     bars.length,
-  );
+  ).map((run) => (run.from === first ? { ...run, from: 0 } : run));
   const totals = difficulty.map(({ total }) => total).toSorted((a, b) => a - b);
   const middle = totals[Math.floor(totals.length / 2)] ?? 0;
   const isHard = (bar: number) => (difficulty[bar]?.total ?? 0) >= middle + HARD;

@@ -6,6 +6,7 @@ import type { Part } from '../../core/levels/part';
 import { roundName } from '../../core/rehearsal/chain';
 import { likeWords } from '../../core/rehearsal/chunks';
 import { CLICK_PATTERNS, type ClickPattern } from '../../core/rehearsal/clicks';
+import { barNumbers } from '../../core/score/tune';
 import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 import { FEELS, type Feel } from '../../sound/backing';
 import { Button } from '../../ui/Button';
@@ -63,6 +64,7 @@ export function PracticePanel({
   readonly state: PlayerState;
 }) {
   const { plan, place, rounds, round, chunks, picked, practised } = practice;
+  const numbers = barNumbers(part);
   const setNumber = (field: 'start' | 'step' | 'goal' | 'rounds', least: number, most: number) => (text: string) => {
     const number = Number(text);
     if (/^\d+$/.test(text.trim()) && number >= least && number <= most) practice.setPlan({ ...plan, [field]: number });
@@ -186,7 +188,7 @@ export function PracticePanel({
               className="min-h-9 flex-1 rounded px-1 text-left hover:bg-cane-pale"
             >
               <b className="font-semibold">{index + 1}</b>{' '}
-              {chunk.to - chunk.from === 1 ? `bar ${chunk.from + 1}` : `bars ${chunk.from + 1}–${chunk.to}`}
+              {barsText(numbers[chunk.from] ?? 1, numbers[chunk.to - 1] ?? 1)}
               {chunk.isHard && <span className="text-warn"> · hard</span>}
               {chunk.like && <span className="block text-[12px] text-ink-soft">{likeWords(chunk.like)}</span>}
             </button>
@@ -274,6 +276,12 @@ export function PracticePanel({
       <RestReminder part={part} isPlaying={isPlaying} />
     </aside>
   );
+}
+
+/** `bars 5–8`; bar 0 is a pickup. */
+function barsText(from: number, to: number): string {
+  if (from === to) return `bar ${from}`;
+  return from === 0 ? `pickup to bar ${to}` : `bars ${from}–${to}`;
 }
 
 function Volume({ practice }: { readonly practice: Practice }) {

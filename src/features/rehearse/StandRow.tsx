@@ -12,12 +12,15 @@ const COVER = { above: 18, below: 40 } as const;
 /** One row on the stand: bars to be tapped, the one that sounds lit, the chunk marked, and what is hidden covered. */
 export const StandRow = memo(function StandRow({
   row,
+  numbers,
   hidden,
   bar,
   range,
   onBar,
 }: {
   readonly row: EngravedRow;
+  /** Of all bars, as printed. */
+  readonly numbers: readonly number[];
   readonly hidden: Hidden;
   /** The bar that sounds. */
   readonly bar: number | undefined;
@@ -62,7 +65,7 @@ export const StandRow = memo(function StandRow({
         <button
           key={`bar ${from + k}`}
           type="button"
-          aria-label={`Practise from bar ${from + k + 1}`}
+          aria-label={`Practise the chunk of bar ${numbers[from + k] ?? from + k + 1}`}
           onClick={() => onBar(from + k)}
           className="absolute rounded focus-visible:outline-2 focus-visible:outline-cane"
           style={{ left: x, width, top, height }}

@@ -7,6 +7,7 @@ import { useStore } from 'zustand';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import { partOfLevel, soloOfLevel } from '../../core/levels/levelPart';
 import type { Work } from '../../core/levels/recipe/work';
+import { barNumbers } from '../../core/score/tune';
 import { proposeChunks } from '../../core/rehearsal/chunks';
 import type { PitchView } from '../../engrave/lanes';
 import type { OnStand } from '../../engrave/variants';
@@ -48,6 +49,7 @@ export function StandScreen({ id, work, level, what }: Props) {
     [work, tune, level, what],
   );
   const chunks = useMemo(() => (part ? proposeChunks(part) : []), [part]);
+  const numbers = useMemo(() => (part ? barNumbers(part) : []), [part]);
   const [view, setView] = useState<PitchView>('written');
   const [size, setSize] = useState(1);
   const [hidden, setHidden] = useState<Hidden>('nothing');
@@ -60,7 +62,7 @@ export function StandScreen({ id, work, level, what }: Props) {
     work,
     { level, what, staffSpace: SIZES[size] ?? SIZES[1], hasChords: tune.drill === undefined },
     view,
-    Math.max(0, width - 32),
+    Math.max(0, width - 52),
     isReady,
   );
   const pages = useMemo(() => pagesOf(rows ?? [], height), [rows, height]);
@@ -114,6 +116,7 @@ export function StandScreen({ id, work, level, what }: Props) {
     <div className="flex h-dvh flex-col bg-paper">
       <header className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-panel px-3 py-1">
         <Link
+          prefetch={false}
           href={`/tunes/${id}/${tune.drill ? 'drills' : what === 'solo' ? 'solo' : 'levels'}`}
           className="inline-flex min-h-9 items-center gap-1.5 rounded px-2 hover:bg-cane-pale"
         >
@@ -128,6 +131,7 @@ export function StandScreen({ id, work, level, what }: Props) {
           {LEVELS.map((one) => (
             <Link
               key={one}
+              prefetch={false}
               href={`/tunes/${id}/stand?level=${one}${what === 'solo' ? '&what=solo' : ''}`}
               aria-current={one === level ? 'page' : undefined}
               className={`flex min-h-9 items-center gap-1 rounded px-2 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
@@ -172,7 +176,7 @@ export function StandScreen({ id, work, level, what }: Props) {
       </header>
       <div className="flex min-h-0 flex-1 max-lg:flex-col">
         <main className="relative flex min-h-0 min-w-0 flex-1 flex-col">
-          <div ref={sheet} className="min-h-0 flex-1 overflow-hidden px-4 pt-2">
+          <div ref={sheet} className="min-h-0 flex-1 overflow-hidden pt-2 pr-4 pl-9">
             {!part && (
               <p className="py-10 text-ink-soft">There is no solo at this level: none comes home over these chords.</p>
             )}
@@ -184,6 +188,7 @@ export function StandScreen({ id, work, level, what }: Props) {
                   row && (
                     <StandRow
                       key={index}
+                      numbers={numbers}
                       row={row}
                       hidden={hidden}
                       bar={bar}
