@@ -83,7 +83,7 @@ async function takeAll(address) {
   await page.goto(`${address}/tunes/lamps-on-the-mole/stand?level=intermediate`);
   await page.locator('main svg .note').first().waitFor({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Larger notes' }).click();
-  await page.getByRole('list', { name: 'Chunks' }).getByRole('button').nth(2).click();
+  await page.getByRole('list', { name: 'Chunks' }).getByRole('button', { name: /^2 / }).click();
   await page.waitForTimeout(1_500);
   await take('stand');
   await page.goto(`${address}/tunes/lamps-on-the-mole/levels`);

@@ -79,9 +79,12 @@ function pairsIn(scale: Scale, range: WrittenRange, isHeld: (pitch: Pitch) => bo
   }
   const home = notes.find((note) => chroma(note) === chroma(scale.tonic)) ?? notes[0];
   if (!home) return undefined;
+  const ended = endingOn(notes, scale.tonic, range, home);
+  // Where the range has no tonic there is nothing to come home to.
+  if (chroma(ended.at(-1) ?? home) !== chroma(scale.tonic)) return undefined;
   const said: readonly Said[] =
     left.length > 0 ? [{ what: `${left.join(', ')} left out`, why: 'the two chords do not lie together' }] : [];
-  return { notes: endingOn(notes, scale.tonic, range, home), group: SIZE, said, left: left.length };
+  return { notes: ended, group: SIZE, said, left: left.length };
 }
 
 function degree({ notes, tonic }: Scale, place: number): PitchClass {

@@ -214,6 +214,7 @@ export function PlanTab({ tune, level, made, wishes, seeds, takeOf, onWishes, on
             notes={phraseNow(picked).notes}
             tonality={tune.key}
             number={picked + 1}
+            length={(made.solo.phrases[picked]?.end ?? 0) - (made.solo.phrases[picked]?.start ?? 0)}
             onNotes={(notes) =>
               setGiven(`Phrase ${picked + 1}: notes changed`, {
                 ...edited.given,

@@ -45,6 +45,7 @@ export function SoloDrawer({
   onVary,
   onLift,
   onOwn,
+  onCopy,
   onFile,
   onChange,
 }: {
@@ -62,6 +63,8 @@ export function SoloDrawer({
   readonly onLift: (from: number, to: number) => void;
   /** A chorus for a pupil to write is begun. */
   readonly onOwn: () => void;
+  /** The take becomes a tune on the shelf. */
+  readonly onCopy: () => void;
   readonly onFile: (name: string, download: boolean) => void;
   readonly onChange: (name: string, after: Work) => void;
 }) {
@@ -198,6 +201,14 @@ export function SoloDrawer({
               MP3
             </button>
           </div>
+        </section>
+        <section aria-label="Copy" className="border-t border-line pt-2 text-[13.5px]">
+          <p className="mb-1">
+            As a tune of its own a take can be written on, note by note, with everything the editor has.
+          </p>
+          <button type="button" className={BUTTON} onClick={onCopy}>
+            Copy this take to the shelf
+          </button>
         </section>
         <section aria-label="Your own chorus" className="border-t border-line pt-2 text-[13.5px]">
           <h3 className="font-semibold">A chorus of their own</h3>

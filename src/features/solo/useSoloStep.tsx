@@ -8,6 +8,7 @@ import { storedWork } from '../../core/formats/json/upgradeRecipe';
 import { emptyChorus } from '../../core/levels/soloPages';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import { soloOfLevel } from '../../core/levels/levelPart';
+import type { Tune } from '../../core/score/tune';
 import { readSolo } from '../../core/solos/readSolo';
 import { FIRST_TAKE } from '../../core/levels/soloPart';
 import { recipesOf, withRecipe } from '../../core/levels/recipe/work';
@@ -62,13 +63,13 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
   );
   if (!isOpen) return { drawer: () => null };
   const liftedLine = isReading ? quiet.tune : made?.tune;
-  const beginOwn = async () => {
-    const made = await send('/api/tunes/new', z.object({ id: z.string() }), {
+  const begin = async (tune: Tune) => {
+    const added = await send('/api/tunes/new', z.object({ id: z.string() }), {
       method: 'POST',
-      json: storedWork({ tune: emptyChorus(quiet.tune), recipes: {} }),
+      json: storedWork({ tune, recipes: {} }),
     });
-    if (made.ok) router.push(`/tunes/${made.value.id}/tune`);
-    else tell(`${made.problem.message} Nothing was saved; please try again.`);
+    if (added.ok) router.push(`/tunes/${added.value.id}/tune`);
+    else tell(`${added.problem.message} Nothing was saved; please try again.`);
   };
   const keep = (of: Level, seed: number | undefined) => {
     const { document, change } = store.getState();
@@ -111,7 +112,8 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
           seeds={seeds}
           takeOf={(seed) => soloOfLevel(quiet.tune, level, quiet.recipes, seed)}
           onVary={() => setFirst(first + TAKES)}
-          onOwn={() => void beginOwn()}
+          onOwn={() => void begin(emptyChorus(quiet.tune))}
+          onCopy={() => made && void begin({ ...made.tune, rights: quiet.tune.rights })}
           onLift={(from, to) => setLifting({ from, to })}
           onFile={bench.openFile}
           onChange={store.getState().change}
