@@ -11,6 +11,7 @@ import { bestKeys, keyTable } from '../../core/keys/drillKeys';
 import { keyPlayers } from '../../core/keys/group';
 import { lanePlayer } from '../../core/keys/startWork';
 import type { DrillIdea } from '../../core/score/drillIdea';
+import { DrawerTabs } from '../../ui/DrawerTabs';
 import { DrillLanes } from '../work/drills/DrillLanes';
 import type { Bench, Engraved, StepView } from '../work/step';
 import { BorrowSheet } from '../work/BorrowSheet';
@@ -20,8 +21,7 @@ import { PatternShelf } from './PatternShelf';
 import { TuneDrills } from './TuneDrills';
 import { VariantGrid } from './VariantGrid';
 
-const TABS = ['patterns', 'variants', 'paper'] as const;
-type Tab = (typeof TABS)[number];
+type Tab = 'patterns' | 'variants' | 'paper';
 const TAB_NAMES: Readonly<Record<Tab, string>> = { patterns: 'Patterns', variants: 'Variants', paper: 'Paper' };
 
 /** The Drills step: of a tune, the drills that it asks for; of a drill, the sentence that makes it and its music key by key. */
@@ -79,24 +79,7 @@ export function useDrillsStep(bench: Bench, isOpen: boolean): StepView {
       <DrillLanes work={quiet} infos={infos} draws={draws} selection={selection} onSelect={store.getState().select} />
     ),
     drawer: ({ draws }: Engraved) => (
-      <Tabs.Root
-        value={tab}
-        onValueChange={(value) => {
-          const found = TABS.find((known) => known === value);
-          if (found) setTab(found);
-        }}
-      >
-        <Tabs.List aria-label="About this drill" className="mb-2 flex gap-1">
-          {TABS.map((one) => (
-            <Tabs.Trigger
-              key={one}
-              value={one}
-              className="min-h-8 flex-1 rounded px-2 text-[13px] hover:bg-cane-pale data-[state=active]:bg-paper data-[state=active]:font-semibold data-[state=active]:outline data-[state=active]:outline-[#8f8d7c]"
-            >
-              {TAB_NAMES[one]}
-            </Tabs.Trigger>
-          ))}
-        </Tabs.List>
+      <DrawerTabs label="About this drill" names={TAB_NAMES} value={tab} onChange={setTab}>
         <Tabs.Content value="patterns">
           <PatternShelf
             set={first.set}
@@ -114,7 +97,7 @@ export function useDrillsStep(bench: Bench, isOpen: boolean): StepView {
         <Tabs.Content value="paper">
           <DrillPaper bench={bench} idea={idea} onIdea={onIdea} />
         </Tabs.Content>
-      </Tabs.Root>
+      </DrawerTabs>
     ),
     drawerWidth: 300,
   };

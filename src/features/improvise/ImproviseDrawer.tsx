@@ -10,6 +10,7 @@ import { ALL_SCALE_NAMES, type ScaleName } from '../../core/harmony/scaleDiction
 import { nameOfSet } from '../../core/harmony/scales';
 import type { Extent } from '../../core/pools/setLine';
 import { backingWords, MEMORY_STEPS } from '../../core/pools/advice';
+import { DrawerTabs } from '../../ui/DrawerTabs';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { Player } from '../work/sound/player';
@@ -30,8 +31,7 @@ interface Props {
   readonly onFile: (name: string, download: boolean) => void;
 }
 
-const TABS = ['pools', 'chord', 'hand-out'] as const;
-type Tab = (typeof TABS)[number];
+type Tab = 'pools' | 'chord' | 'hand-out';
 
 /** The drawer of the Improvise step: what a level gets, the picked chord, and what to take away. */
 export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten, player, onChange, onFile }: Props) {
@@ -66,27 +66,13 @@ export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten,
           </button>
         ))}
       </div>
-      <Tabs.Root
+      <DrawerTabs
+        label={`About improvising at ${level} level`}
+        names={names}
         value={tab}
-        onValueChange={(value) => {
-          const found = TABS.find((known) => known === value);
-          if (found) setTab(found);
-        }}
+        onChange={setTab}
+        listClass="mb-2 flex gap-1 border-t border-line pt-2"
       >
-        <Tabs.List
-          aria-label={`About improvising at ${level} level`}
-          className="mb-2 flex gap-1 border-t border-line pt-2"
-        >
-          {TABS.map((one) => (
-            <Tabs.Trigger
-              key={one}
-              value={one}
-              className="min-h-8 flex-1 rounded px-2 text-[13px] hover:bg-cane-pale data-[state=active]:bg-paper data-[state=active]:font-semibold data-[state=active]:outline data-[state=active]:outline-[#8f8d7c]"
-            >
-              {names[one]}
-            </Tabs.Trigger>
-          ))}
-        </Tabs.List>
         <Tabs.Content value="pools">
           <PoolWords work={work} made={made} onSet={set} onChange={onChange} />
         </Tabs.Content>
@@ -109,7 +95,7 @@ export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten,
         <Tabs.Content value="hand-out">
           <HandOut made={made} level={level} onFile={onFile} />
         </Tabs.Content>
-      </Tabs.Root>
+      </DrawerTabs>
     </div>
   );
 }

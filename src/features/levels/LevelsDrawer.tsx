@@ -11,6 +11,7 @@ import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work'
 import { nameKey } from '../../core/pitch/key';
 import { hasSecondPart } from '../../core/score/tune';
 import type { LaneInfo } from '../../engrave/lanes';
+import { DrawerTabs } from '../../ui/DrawerTabs';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { Selection } from '../work/workStore';
 import type { Draws } from '../work/useEngraving';
@@ -54,8 +55,7 @@ interface Props {
   readonly onGo: (page: string) => void;
 }
 
-const LEVEL_TABS = ['recipe', 'bar', 'hand-out'] as const;
-type LevelTab = (typeof LEVEL_TABS)[number];
+type LevelTab = 'recipe' | 'bar' | 'hand-out';
 
 /** The drawer of the Levels step: one level at a time, its recipe as sentences, the picked bar, and what to take away. */
 export const LevelsDrawer = memo(function LevelsDrawer(props: Props) {
@@ -149,28 +149,13 @@ function Recipe({
   return (
     <>
       <RecipeHead work={work} level={level} info={info} infos={infos} custom={custom} onSet={set} />
-      <Tabs.Root
+      <DrawerTabs
+        label={`About the ${LEVEL_NAMES[level].toLowerCase()} part`}
+        names={tabNames}
         value={tab}
-        onValueChange={(value) => {
-          const found = LEVEL_TABS.find((known) => known === value);
-          if (found) onTab(found);
-        }}
-        className="mt-2"
+        onChange={onTab}
+        listClass="mt-2 mb-2 flex gap-1 border-t border-line pt-2"
       >
-        <Tabs.List
-          aria-label={`About the ${LEVEL_NAMES[level].toLowerCase()} part`}
-          className="mb-2 flex gap-1 border-t border-line pt-2"
-        >
-          {LEVEL_TABS.map((one) => (
-            <Tabs.Trigger
-              key={one}
-              value={one}
-              className="min-h-8 flex-1 rounded px-2 text-[13px] hover:bg-cane-pale data-[state=active]:bg-paper data-[state=active]:font-semibold data-[state=active]:outline data-[state=active]:outline-[#8f8d7c]"
-            >
-              {tabNames[one]}
-            </Tabs.Trigger>
-          ))}
-        </Tabs.List>
         <Tabs.Content value="recipe">
           <MelodyWords
             recipe={recipe}
@@ -261,7 +246,7 @@ function Recipe({
             </p>
           )}
         </Tabs.Content>
-      </Tabs.Root>
+      </DrawerTabs>
       {isThrough && <ThroughSheet work={work} level={level} draws={draws} onClose={() => setThrough(false)} />}
       {isCompared && (
         <CompareVariations

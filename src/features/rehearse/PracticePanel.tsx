@@ -65,9 +65,12 @@ export function PracticePanel({
 }) {
   const { plan, place, rounds, round, chunks, picked, practised } = practice;
   const numbers = barNumbers(part);
+  const [problem, setProblem] = useState<string>();
   const setNumber = (field: 'start' | 'step' | 'goal' | 'rounds', least: number, most: number) => (text: string) => {
     const number = Number(text);
-    if (/^\d+$/.test(text.trim()) && number >= least && number <= most) practice.setPlan({ ...plan, [field]: number });
+    const isRight = /^\d+$/.test(text.trim()) && number >= least && number <= most;
+    setProblem(isRight ? undefined : `"${text}" does not fit here: give a whole number from ${least} to ${most}.`);
+    if (isRight) practice.setPlan({ ...plan, [field]: number });
   };
   return (
     <aside
@@ -142,6 +145,11 @@ export function PracticePanel({
         />
         good rounds.
       </p>
+      {problem && (
+        <p role="alert" className="text-[13px] text-warn">
+          {problem}
+        </p>
+      )}
       <h2 className="mt-2 border-t border-line pt-2 font-semibold">What is practised</h2>
       <p className="leading-8">
         <Choice

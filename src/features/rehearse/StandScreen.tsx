@@ -106,8 +106,8 @@ export function StandScreen({ id, work, level, what }: Props) {
     if (event.key === 'PageDown' || event.key === 'ArrowRight') turn(1);
     else if (event.key === 'PageUp' || event.key === 'ArrowLeft') turn(-1);
     else if (key === 'l') practice.toggle();
-    else if (event.key === ' ' && practice.isCounting && !isButton(event.target)) practice.heard('good');
-    else if (key === 'a' && practice.isCounting) practice.heard('again');
+    else if (event.key === ' ' && !isButton(event.target)) practice.heard('good');
+    else if (key === 'a') practice.heard('again');
     else return false;
     return true;
   });

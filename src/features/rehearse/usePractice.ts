@@ -156,8 +156,6 @@ export function usePractice({
     click,
     parts,
     range,
-    /** Good and again are asked for. */
-    isCounting: true,
     toggle,
     heard,
     pickBar,

@@ -1,7 +1,6 @@
 'use client';
 
 import { useState } from 'react';
-import type { Level } from '../../core/instruments/instrument';
 import { givenFrom, type SoloPart } from '../../core/levels/soloPart';
 import type { Tune } from '../../core/score/tune';
 import {
@@ -23,7 +22,6 @@ import { PlanList } from './PlanList';
 
 interface Props {
   readonly tune: Tune;
-  readonly level: Level;
   readonly made: SoloPart;
   readonly wishes: SoloWishes;
   /** The takes in view, and what each has made. */
@@ -44,7 +42,7 @@ const HEIGHT_WORDS: Readonly<Record<Height, string>> = {
 };
 
 /** The plan of a solo: phrases in their order, and for the picked one its height, rhythm, notes and takes. */
-export function PlanTab({ tune, level, made, wishes, seeds, takeOf, onWishes, onVary, onLift }: Props) {
+export function PlanTab({ tune, made, wishes, seeds, takeOf, onWishes, onVary, onLift }: Props) {
   const [picked, setPicked] = useState<number>(0);
   const [isBorrowing, setBorrowing] = useState(false);
   const [letsGo, setLetsGo] = useState<number>();
@@ -238,7 +236,6 @@ export function PlanTab({ tune, level, made, wishes, seeds, takeOf, onWishes, on
           }}
         />
       )}
-      <p className="sr-only">{level}</p>
     </div>
   );
 }

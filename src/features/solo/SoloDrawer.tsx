@@ -12,6 +12,7 @@ import type { ReadSolo } from '../../core/solos/readSolo';
 import { capitalised } from '../../core/plainText';
 import { barNumbers } from '../../core/score/tune';
 import { Choice } from '../../ui/Choice';
+import { DrawerTabs } from '../../ui/DrawerTabs';
 import { SOLO_PAGE_NAMES, SOLO_PAGES, type SoloPage } from '../../core/levels/soloPages';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { DeviceWords } from './DeviceWords';
@@ -20,8 +21,7 @@ import { PlanTab } from './PlanTab';
 import type { SoloChange } from './soloChange';
 import { SoloFacts } from './SoloFacts';
 
-const TABS = ['plan', 'devices', 'licks', 'words', 'paper'] as const;
-type Tab = (typeof TABS)[number];
+type Tab = 'plan' | 'devices' | 'licks' | 'words' | 'paper';
 const TAB_NAMES: Readonly<Record<Tab, string>> = {
   plan: 'Plan',
   devices: 'Devices',
@@ -93,28 +93,10 @@ export function SoloDrawer({
       withRecipe(work, level, { solo: change }),
     );
   return (
-    <Tabs.Root
-      value={tab}
-      onValueChange={(value) => {
-        const found = TABS.find((known) => known === value);
-        if (found) setTab(found);
-      }}
-    >
-      <Tabs.List aria-label="About this solo" className="mb-2 flex gap-1">
-        {TABS.map((one) => (
-          <Tabs.Trigger
-            key={one}
-            value={one}
-            className="min-h-8 flex-1 rounded px-1.5 text-[13px] hover:bg-cane-pale data-[state=active]:bg-paper data-[state=active]:font-semibold data-[state=active]:outline data-[state=active]:outline-[#8f8d7c]"
-          >
-            {TAB_NAMES[one]}
-          </Tabs.Trigger>
-        ))}
-      </Tabs.List>
+    <DrawerTabs label="About this solo" names={TAB_NAMES} value={tab} onChange={setTab}>
       <Tabs.Content value="plan">
         <PlanTab
           tune={work.tune}
-          level={level}
           made={made}
           wishes={wishes}
           seeds={seeds}
@@ -221,6 +203,6 @@ export function SoloDrawer({
           </button>
         </section>
       </Tabs.Content>
-    </Tabs.Root>
+    </DrawerTabs>
   );
 }

@@ -17,6 +17,7 @@ import { analyseTune, type TuneAnalysis } from '../../core/analysis/tuneAnalysis
 import { hasSecondPart, type Tune } from '../../core/score/tune';
 import type { EngravedRow } from '../../engrave/engraver';
 import type { HelpGroup } from '../../ui/HelpSheet';
+import { DrawerTabs } from '../../ui/DrawerTabs';
 import type { Bench, Engraved, StepView } from '../work/step';
 import { historyKey, isTyping } from '../work/useKeys';
 import { CaretFields } from '../work/writing/CaretFields';
@@ -41,8 +42,7 @@ export const WRITING_HELP: readonly HelpGroup[] = WRITING_COMMANDS.map(({ name, 
   keys: commands.filter(({ keys }) => keys !== '').map(({ keys, name: meaning }) => [keys, meaning] as const),
 }));
 
-const TABS = ['details', 'made', 'text'] as const;
-type Tab = (typeof TABS)[number];
+type Tab = 'details' | 'made' | 'text';
 const TAB_NAMES: Readonly<Record<Tab, string>> = { details: 'Details', made: 'Made of', text: 'As text' };
 const TAB_WIDTHS: Readonly<Record<Tab, number>> = { details: 292, made: 316, text: 400 };
 
@@ -167,24 +167,7 @@ function TuneTabs({
     [store],
   );
   return (
-    <Tabs.Root
-      value={tab}
-      onValueChange={(value) => {
-        const found = TABS.find((known) => known === value);
-        if (found) onTab(found);
-      }}
-    >
-      <Tabs.List aria-label="About the tune" className="mb-3 flex gap-1">
-        {TABS.map((one) => (
-          <Tabs.Trigger
-            key={one}
-            value={one}
-            className="min-h-8 flex-1 rounded px-2 text-[13px] hover:bg-cane-pale data-[state=active]:bg-paper data-[state=active]:font-semibold data-[state=active]:outline data-[state=active]:outline-[#8f8d7c]"
-          >
-            {TAB_NAMES[one]}
-          </Tabs.Trigger>
-        ))}
-      </Tabs.List>
+    <DrawerTabs label="About the tune" names={TAB_NAMES} value={tab} onChange={onTab} listClass="mb-3 flex gap-1">
       <Tabs.Content value="details">
         <TuneDrawer
           work={quietWork}
@@ -212,6 +195,6 @@ function TuneTabs({
       <Tabs.Content value="text">
         <TextView tune={work.tune} onTune={onText} />
       </Tabs.Content>
-    </Tabs.Root>
+    </DrawerTabs>
   );
 }
