@@ -8,7 +8,7 @@ import type { Slot } from './rhythm';
  */
 export const LINE_COSTS = {
   /** For each half step of a leap beyond a third, and again beyond a fifth and a sixth. */
-  leap: 0.22,
+  leap: 0.3,
   wideLeap: 0.5,
   overSixth: 5,
   /** The same note again: once is said, more is a stammer. */
@@ -29,7 +29,7 @@ export const LINE_COSTS = {
   /** Two leaps in one direction. */
   leapAfterLeap: 0.8,
   /** Dice. */
-  chance: 1.5,
+  chance: 0.9,
 } as const;
 
 /** What a height can be at a place. */

@@ -1,6 +1,7 @@
 import type { Chance } from '../chance';
 import { semitones } from '../pitch/pitch';
 import { TICKS_PER_QUARTER as QUARTER, type Ticks } from '../time/ticks';
+import { ideaCost } from './ideaWorth';
 import { groundAt, inBits, lastAt, roleAt } from './ground';
 import { findLine, type Candidate, type SlotWish } from './line';
 import type { PlannedPhrase } from './plan';
@@ -9,7 +10,7 @@ import { borrowedSlots, phraseRhythm, withEarlyNotes, withSlotsAt, type FormBar,
 import { groundOf, heightsOf, WINDOWS, type HeldNote, type Note, type Phrase, type Room } from './room';
 import { isStrongAt } from './strong';
 import { decorated } from './waysIn';
-import { timesOf, USUAL } from './wishes';
+import { timesOf, USUAL, type Amount } from './wishes';
 
 function shifted(note: Note, by: Ticks): Note {
   return { ...note, slot: { ...note.slot, at: note.slot.at + by } };
@@ -65,8 +66,8 @@ export function phraseFor(
     }
   }
   const kind = planned.kind === 'idea' || before.length === 0 ? 'idea' : 'answer';
-  const notes = freshNotes(span, planned, isLast, before, room, chance);
-  return notes && notes.length > 0 ? { ...span, kind, notes } : { ...span, kind: 'rest', notes: [] };
+  const made = freshNotes(span, planned, isLast, before, room, chance);
+  return made && made.notes.length > 0 ? { ...span, kind, ...made } : { ...span, kind: 'rest', notes: [] };
 }
 
 /** A note that is given, where its phrase lies. */
@@ -131,6 +132,9 @@ function homeTime({ finalAt, finalEnd }: Pick<Room, 'finalAt' | 'finalEnd'>, bar
   return last && last.start < finalEnd ? Math.max(finalAt, last.start) : finalAt;
 }
 
+/** How many tries a new phrase has; the one that says most is taken. */
+const TRIES = 8;
+
 function freshNotes(
   span: { readonly start: Ticks; readonly end: Ticks },
   planned: PlannedPhrase,
@@ -138,13 +142,26 @@ function freshNotes(
   before: readonly Phrase[],
   room: Room,
   chance: Chance,
-): readonly Note[] | undefined {
-  const slots = rhythmFor(span, planned, isLast, room, chance);
-  if (slots.length === 0) return undefined;
-  const line = solve(slots, shapeOf(slots.length, planned, room, chance), isLast, before, room, chance);
-  const notes = line && slots.map((slot, k): Note => ({ slot, height: line[k]?.height ?? 0 }));
-  return notes && decorated(notes, room, chance);
+): { readonly notes: readonly Note[]; readonly cost: number } | undefined {
+  const bars = barsIn(span, room.bars);
+  const { level, tools } = room.request;
+  // Where quick notes are wanted, more of them are no fault.
+  const quick = [tools?.['double-time'], tools?.triplets].filter((amount) => (amount ?? USUAL) > USUAL).length;
+  const fullness = 0.85 + 0.3 * planned.height + 0.3 * quick + MORE_NOTES[tools?.space ?? USUAL];
+  let best: { readonly notes: readonly Note[]; readonly cost: number } | undefined;
+  for (let k = 0; k < TRIES; k += 1) {
+    const slots = rhythmFor(span, planned, isLast, room, chance);
+    if (slots.length === 0) continue;
+    const line = solve(slots, shapeOf(slots.length, planned, room, chance), isLast, before, room, chance);
+    const notes = line && slots.map((slot, at): Note => ({ slot, height: line[at]?.height ?? 0 }));
+    const cost = notes && ideaCost(notes, bars, level, fullness);
+    if (notes && cost !== undefined && (!best || cost < best.cost)) best = { notes, cost };
+  }
+  return best && { ...best, notes: decorated(best.notes, room, chance) };
 }
+
+/** How much fuller a new phrase is where less air is wanted, and how much emptier where more is. */
+const MORE_NOTES: Readonly<Record<Amount, number>> = { 0: 0.35, 1: 0.15, 2: 0, 3: -0.3 };
 
 /** The heights that a phrase wants, note by note: an arch, a fall, a rise or a bowl about its place in the chorus's curve. */
 function shapeOf(

@@ -1,6 +1,8 @@
 import type { Chance } from '../chance';
 import type { Level } from '../instruments/instrument';
+import { beatsOf, isCompound, type Meter } from '../time/meter';
 import type { Ticks } from '../time/ticks';
+import type { FormBar } from './rhythm';
 import type { PhraseKind } from './soloNote';
 import type { PhraseWish } from './wishes';
 
@@ -25,34 +27,68 @@ export interface PhraseSpan {
   readonly end: Ticks;
 }
 
+type Shape = readonly (readonly [PhraseKind, number?])[];
+
 /**
- * Phrases of two bars: an idea, the same with another ending, moved with the chord, an answer; then the idea again. Taught so in most
- * books on improvising: say something, say it again, go on, come back. Longer forms take a second idea for their middle.
+ * What the phrases of a chorus say, by how many there are; dice choose among the shapes of one length. An idea, the same with another
+ * ending, moved with the chord, an answer, then the idea again; or question and answer, twice; or two ideas, each gone on with. Taught so
+ * in most books on improvising: say something, say it again, go on, come back. Longer forms take a second idea for their middle.
  */
-const SHAPES: Readonly<Record<number, readonly (readonly [PhraseKind, number?])[]>> = {
-  1: [['idea']],
-  2: [['idea'], ['varied', 0]],
-  3: [['idea'], ['varied', 0], ['answer']],
-  4: [['idea'], ['varied', 0], ['answer'], ['varied', 0]],
-  6: [['idea'], ['varied', 0], ['moved', 0], ['same', 0], ['answer'], ['varied', 0]],
-  8: [['idea'], ['varied', 0], ['moved', 0], ['answer'], ['same', 0], ['varied', 1], ['moved', 3], ['varied', 0]],
+const SHAPES: Readonly<Record<number, readonly Shape[]>> = {
+  1: [[['idea']]],
+  2: [[['idea'], ['varied', 0]]],
+  3: [[['idea'], ['varied', 0], ['answer']]],
+  4: [
+    [['idea'], ['varied', 0], ['answer'], ['varied', 0]],
+    [['idea'], ['answer'], ['same', 0], ['varied', 1]],
+    [['idea'], ['moved', 0], ['answer'], ['varied', 0]],
+  ],
+  6: [
+    [['idea'], ['varied', 0], ['moved', 0], ['same', 0], ['answer'], ['varied', 0]],
+    [['idea'], ['answer'], ['moved', 0], ['varied', 1], ['answer'], ['varied', 0]],
+  ],
+  8: [
+    [['idea'], ['varied', 0], ['moved', 0], ['answer'], ['same', 0], ['varied', 1], ['moved', 3], ['varied', 0]],
+    [['idea'], ['answer'], ['same', 0], ['varied', 1], ['idea'], ['moved', 4], ['same', 0], ['varied', 1]],
+    [['idea'], ['moved', 0], ['varied', 0], ['answer'], ['idea'], ['varied', 4], ['moved', 4], ['varied', 0]],
+  ],
   16: [
-    ['idea'],
-    ['varied', 0],
-    ['moved', 0],
-    ['answer'],
-    ['same', 0],
-    ['varied', 1],
-    ['moved', 0],
-    ['varied', 3],
-    ['idea'],
-    ['moved', 8],
-    ['varied', 8],
-    ['answer'],
-    ['same', 0],
-    ['varied', 0],
-    ['moved', 3],
-    ['varied', 0],
+    [
+      ['idea'],
+      ['varied', 0],
+      ['moved', 0],
+      ['answer'],
+      ['same', 0],
+      ['varied', 1],
+      ['moved', 0],
+      ['varied', 3],
+      ['idea'],
+      ['moved', 8],
+      ['varied', 8],
+      ['answer'],
+      ['same', 0],
+      ['varied', 0],
+      ['moved', 3],
+      ['varied', 0],
+    ],
+    [
+      ['idea'],
+      ['answer'],
+      ['same', 0],
+      ['varied', 1],
+      ['moved', 0],
+      ['moved', 1],
+      ['same', 0],
+      ['varied', 3],
+      ['idea'],
+      ['moved', 8],
+      ['answer'],
+      ['varied', 10],
+      ['same', 0],
+      ['varied', 1],
+      ['moved', 0],
+      ['varied', 3],
+    ],
   ],
 };
 
@@ -103,18 +139,25 @@ export function planFrom(wishes: readonly PhraseWish[], bars: number, level: Lev
   });
 }
 
-/** The plan of a chorus of so many bars, in phrases of two. */
-export function planOf(bars: number, level: Level, chance: Chance): readonly PlannedPhrase[] {
-  const count = Math.max(1, Math.ceil(bars / 2));
-  const shape = shapeOf(count);
+/** Bars of a phrase: two; four where a bar is over after two beats of two halves, or after one. */
+export function phraseBars({ count, unit }: Meter): number {
+  const beats = beatsOf({ count, unit }).length;
+  return beats === 1 || (beats === 2 && !isCompound({ count, unit })) ? 4 : 2;
+}
+
+/** The plan of a chorus of so many bars. */
+export function planOf(bars: readonly FormBar[], level: Level, chance: Chance): readonly PlannedPhrase[] {
+  const size = phraseBars(bars[0]?.meter ?? { count: 4, unit: 4 });
+  const count = Math.max(1, Math.ceil(bars.length / size));
+  const shape = shapeOf(count, chance);
   return shape.map(([wanted, of], index): PlannedPhrase => {
     const turns = TURNS[wanted];
     const isFirstTwo = index < 2;
     const kind = turns && !isFirstTwo ? (turns[Math.floor(chance() * turns.length)] ?? wanted) : wanted;
     const height = curveAt(index, count);
     return {
-      from: index * 2,
-      to: Math.min(bars, index * 2 + 2),
+      from: index * size,
+      to: Math.min(bars.length, (index + 1) * size),
       kind,
       ...(of !== undefined && kind !== 'idea' && kind !== 'answer' && { of }),
       height,
@@ -124,11 +167,11 @@ export function planOf(bars: number, level: Level, chance: Chance): readonly Pla
 }
 
 /** A shape for any number of phrases: the next larger one that is known, cut, but ending as it ends; beyond sixteen it comes round again. */
-function shapeOf(count: number): readonly (readonly [PhraseKind, number?])[] {
+function shapeOf(count: number, chance: Chance): Shape {
   const exact = SHAPES[count];
-  if (exact) return exact;
+  if (exact) return oneOf(exact, chance);
   if (count > 16) {
-    const whole = SHAPES[16] ?? [];
+    const whole = oneOf(SHAPES[16] ?? [], chance);
     return Array.from({ length: count }, (_, index) => {
       const [kind, of] = whole[index % 16] ?? ['idea'];
       const round = index - (index % 16);
@@ -139,6 +182,10 @@ function shapeOf(count: number): readonly (readonly [PhraseKind, number?])[] {
     .map(Number)
     .filter((size) => size > count)
     .toSorted((a, b) => a - b)[0];
-  const shape = SHAPES[larger ?? 8] ?? [];
+  const shape = oneOf(SHAPES[larger ?? 8] ?? [], chance);
   return [...shape.slice(0, count - 1), ['varied', 0] as const];
+}
+
+function oneOf(shapes: readonly Shape[], chance: Chance): Shape {
+  return shapes[Math.floor(chance() * shapes.length)] ?? [['idea']];
 }

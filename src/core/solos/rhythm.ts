@@ -89,7 +89,7 @@ interface TimedBeat {
 }
 
 /** The beats of some bars, one after the other. */
-function beatsIn(bars: readonly FormBar[]): readonly TimedBeat[] {
+export function beatsIn(bars: readonly FormBar[]): readonly TimedBeat[] {
   return bars.flatMap(({ start, length, meter }) =>
     beatsOf(meter)
       .filter((beat) => beat.start < length)

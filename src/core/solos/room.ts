@@ -60,6 +60,8 @@ export interface Note {
 
 export interface Phrase extends SoloPhrase {
   readonly notes: readonly Note[];
+  /** Of a new one: how little it says, by `ideaCost`. */
+  readonly cost?: number;
 }
 
 export interface Room {
@@ -106,6 +108,8 @@ export function roomFor(request: SoloRequest): Room | undefined {
     one,
     from,
     to,
+    level,
+    chroma(written.key.tonic),
   );
   if (!final) return undefined;
   return {
@@ -151,15 +155,19 @@ function playedUntil({ plan, level }: SoloRequest, bars: readonly FormBar[]): Ti
   return last ? last.start + last.length : 0;
 }
 
-/** The last chord over which the solo can come home: a tone of it and of the tonic chord, in the level's notes and range. */
+/** The last chord over which the solo can come home: a tone of it and of the tonic chord, in the level's notes and range; a beginner's on the keynote where that is one. */
 function finalPlace(
   grounds: readonly Ground[],
   { tonic }: Grounds,
   low: number,
   high: number,
+  level: Level,
+  keynote: number,
 ): Pick<Room, 'finalAt' | 'finalEnd' | 'finals'> | undefined {
   for (const ground of grounds.toReversed()) {
-    const finals = heightsOf(ground.home & tonic & ground.pool, low, high);
+    const all = heightsOf(ground.home & tonic & ground.pool, low, high);
+    const keynotes = all.filter((height) => height % 12 === keynote);
+    const finals = level === 'beginner' && keynotes.length > 0 ? keynotes : all;
     if (finals.length > 0) return { finalAt: ground.start, finalEnd: ground.end, finals };
   }
   return undefined;

@@ -43,25 +43,30 @@ const MOST_TAKES = 60;
 export function composeSolo(request: SoloRequest): Solo | undefined {
   const room = roomFor(request);
   if (!room) return undefined;
-  const takes: Solo[] = [];
-  for (let take = 0; take < MOST_TAKES && takes.length < TAKES; take += 1) {
-    const made = takeOf(room, take);
-    if (faultsIn(made, room).length === 0) takes.push(made);
-    if (take >= TAKES * 2 && takes.length > 0) break;
+  let best: { readonly solo: Solo; readonly worth: number } | undefined;
+  let kept = 0;
+  for (let take = 0; take < MOST_TAKES && kept < TAKES; take += 1) {
+    const phrases = takeOf(room, take);
+    const solo = finished(phrases, room);
+    if (faultsIn(solo, room).length === 0) {
+      kept += 1;
+      const worth = worthOf(solo, phrases, request.level);
+      if (!best || worth > best.worth + 1e-9) best = { solo, worth };
+    }
+    if (take >= TAKES * 2 && best) break;
   }
-  const [first] = takes;
-  return (
-    first &&
-    takes.reduce((best, next) => (worth(next, request.level) > worth(best, request.level) + 1e-9 ? next : best), first)
-  );
+  return best?.solo;
 }
 
-/** What a solo is chosen by among its takes: strong beats at home, ideas that come back, few leaps, varied rhythms. */
-function worth({ measures, notes, bars, missed }: Solo, level: Level): number {
+/** What a solo is chosen by among its takes: new phrases that say something, strong beats at home, ideas that come back, few leaps, varied rhythms. */
+function worthOf({ measures, notes, bars, missed }: Solo, phrases: readonly Phrase[], level: Level): number {
+  const costs = phrases.flatMap(({ cost }) => (cost === undefined ? [] : [cost]));
+  const said = costs.reduce((sum, cost) => sum + cost, 0) / Math.max(1, costs.length);
   const variety = Math.min(1, measures.distinctRhythms / Math.max(2, bars.length / 2));
   const spread = new Set(notes.map(({ pitch }) => semitones(pitch))).size / 12;
   return (
-    2 * measures.strongBeatHome +
+    2 * measures.strongBeatHome -
+    0.5 * said +
     measures.repeatedIdeas -
     0.4 * measures.leapsOverSixth +
     (level === 'beginner' ? 0.3 : 0.6) * variety +
@@ -70,12 +75,12 @@ function worth({ measures, notes, bars, missed }: Solo, level: Level): number {
   );
 }
 
-function takeOf(room: Room, take: number): Solo {
+function takeOf(room: Room, take: number): readonly Phrase[] {
   const { request } = room;
   const chance = chanceFrom(`solo/${request.level}/${request.seed}/${take}`);
   const plan = request.plan
     ? planFrom(request.plan, room.bars.length, request.level)
-    : planOf(room.bars.length, request.level, chance);
+    : planOf(room.bars, request.level, chance);
   const phrases: Phrase[] = [];
   // Past the place where it comes home nothing more is played.
   const last = plan.findLastIndex(
@@ -87,7 +92,7 @@ function takeOf(room: Room, take: number): Solo {
         ? { ...spanOf(planned, room.bars), kind: 'rest', notes: [] }
         : phraseFor(planned, index === last, phrases, room, chance),
     );
-  return finished(phrases, room);
+  return phrases;
 }
 
 function finished(phrases: readonly Phrase[], room: Room): Solo {
