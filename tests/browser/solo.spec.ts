@@ -116,6 +116,13 @@ test('licks are found by their chords, put into a solo, lifted from one, and ope
   await page.getByRole('tab', { name: 'Licks' }).click();
   const licks = page.getByRole('list', { name: 'Licks' });
   await expect(licks.getByRole('listitem')).toHaveCount(12, { timeout: 20_000 });
+  await page.getByRole('button', { name: '2 licks' }).click();
+  await page.getByRole('tab', { name: 'Plan' }).click();
+  const lent = page.getByRole('list', { name: 'Phrases' }).getByText(/^the lick /);
+  await expect(lent).toHaveCount(2);
+  await page.keyboard.press('Control+z');
+  await expect(lent).toHaveCount(0);
+  await page.getByRole('tab', { name: 'Licks' }).click();
   await licks
     .getByRole('listitem')
     .first()
@@ -139,4 +146,12 @@ test('licks are found by their chords, put into a solo, lifted from one, and ope
   await page.getByRole('checkbox', { name: 'Juno' }).check();
   await saved(page);
   expect(await auditFaults(page)).toEqual([]);
+  await page.goto('/tunes/slip-rope-blues/solo');
+  await page.getByRole('button', { name: 'Read the tune as a solo' }).click();
+  const lines = page.getByRole('region', { name: 'Lines worth keeping' });
+  await lines
+    .getByRole('button', { name: /^Keep bars? / })
+    .first()
+    .click();
+  await expect(page.getByRole('dialog', { name: 'Keep as a lick' })).toBeVisible();
 });

@@ -36,14 +36,18 @@ const IDEAS: Readonly<
   advanced: { simple: 1.35, compound: 2.2, range: [8, 15] },
 };
 
+/** Notes that a new phrase has on the whole, at a level; `fullness` is a factor of the level's usual. */
+export function usualNotes(bars: readonly FormBar[], level: Level, fullness: number): number {
+  const { simple, compound } = IDEAS[level];
+  return beatsIn(bars).reduce((sum, beat) => sum + (beat.isCompound ? compound : simple), 0) * fullness;
+}
+
 /**
  * What a new phrase costs by the table above; less is better.
- * @param fullness how full the plan wants it, as a factor of the level's usual notes
+ * @param usual how many notes are wanted
  */
-export function ideaCost(notes: readonly Note[], bars: readonly FormBar[], level: Level, fullness: number): number {
-  const beats = beatsIn(bars);
-  const { simple, compound, range } = IDEAS[level];
-  const usual = beats.reduce((sum, beat) => sum + (beat.isCompound ? compound : simple), 0) * fullness;
+export function ideaCost(notes: readonly Note[], level: Level, usual: number): number {
+  const { range } = IDEAS[level];
   const heights = notes.map(({ height }) => height);
   const moves = heights.slice(1).map((height, k) => height - (heights[k] ?? height));
   const turning = moves.filter((move) => move !== 0).map(Math.sign);

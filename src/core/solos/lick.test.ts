@@ -2,7 +2,9 @@ import { printPitch } from '../pitch/pitch';
 import { formOf } from '../pools/form';
 import { DEMO_LICKS } from '../../demo/licks';
 import { tuneOf } from '../../../tests/given';
+import { HAND_SOLOS } from '../../../tests/handSolos';
 import { lickAt, lickFacts, lickPlaces, liftLick } from './lick';
+import { licksFound, spreadLicks } from './licksFound';
 import { formBarsOf } from './soloTune';
 
 const solo = tuneOf(
@@ -50,4 +52,30 @@ test('every lick of the demo studio says what it fits', () => {
       'over ii–V',
     ]),
   );
+});
+
+test('the lines of a solo that are worth keeping are found: whole, home at their end, each once', () => {
+  const found = licksFound(solo);
+  expect(found).toEqual([{ from: 2, to: 4, fits: 'over ii–V–I in major', met: 2, devices: ['neighbour'] }]);
+  for (const { body, head } of HAND_SOLOS) {
+    const tune = tuneOf(body, head);
+    const spans = licksFound(tune);
+    spans.forEach(({ from, to }, k) => {
+      expect(to - from).toBeLessThan(4);
+      expect(from).toBeGreaterThan(spans[k - 1]?.to ?? 0);
+      expect(lickFacts(liftLick(tune, from - 1, to, ''))).toBeDefined();
+    });
+  }
+});
+
+test('licks are spread over a chorus: each once, none over another, the first idea and the end left alone', () => {
+  const [form, bars] = [formOf(solo), formBarsOf(solo)];
+  const lick = liftLick(solo, 1, 4, 'Home');
+  const placed = { lick: 'Home', places: lickPlaces(lick, form, bars) };
+  const one = spreadLicks([placed, { ...placed, lick: 'Other' }], bars.length, 3);
+  expect(one.map(({ lick: name, place }) => [name, place.from, place.to])).toEqual([['Home', 4, 7]]);
+  expect(spreadLicks([placed, { ...placed, lick: 'Other' }], bars.length, 3, 1).map(({ lick: name }) => name)).toEqual([
+    'Other',
+  ]);
+  expect(spreadLicks([placed], bars.length, 3, 0, [{ from: 6, to: 8 }])).toEqual([]);
 });

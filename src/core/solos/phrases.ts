@@ -1,7 +1,7 @@
 import type { Chance } from '../chance';
 import { semitones } from '../pitch/pitch';
 import { TICKS_PER_QUARTER as QUARTER, type Ticks } from '../time/ticks';
-import { ideaCost } from './ideaWorth';
+import { ideaCost, usualNotes } from './ideaWorth';
 import { groundAt, inBits, lastAt, roleAt } from './ground';
 import { findLine, type Candidate, type SlotWish } from './line';
 import type { PlannedPhrase } from './plan';
@@ -132,8 +132,8 @@ function homeTime({ finalAt, finalEnd }: Pick<Room, 'finalAt' | 'finalEnd'>, bar
   return last && last.start < finalEnd ? Math.max(finalAt, last.start) : finalAt;
 }
 
-/** How many tries a new phrase has; the one that says most is taken. */
-const TRIES = 8;
+/** How many rhythms a new phrase is tried in, and how many of them, those with the right number of notes, get a line; the best is taken. */
+const TRIES = { rhythms: 8, lines: 4 } as const;
 
 function freshNotes(
   span: { readonly start: Ticks; readonly end: Ticks },
@@ -143,19 +143,24 @@ function freshNotes(
   room: Room,
   chance: Chance,
 ): { readonly notes: readonly Note[]; readonly cost: number } | undefined {
-  const bars = barsIn(span, room.bars);
   const { level, tools } = room.request;
   // Where quick notes are wanted, more of them are no fault.
   const quick = [tools?.['double-time'], tools?.triplets].filter((amount) => (amount ?? USUAL) > USUAL).length;
   const fullness = 0.85 + 0.3 * planned.height + 0.3 * quick + MORE_NOTES[tools?.space ?? USUAL];
+  const usual = usualNotes(barsIn(span, room.bars), level, fullness);
+  const rhythms = Array.from({ length: TRIES.rhythms }, () => rhythmFor(span, planned, isLast, room, chance))
+    .filter(({ length }) => length > 0)
+    .toSorted((a, b) => Math.abs(a.length - usual) - Math.abs(b.length - usual));
   let best: { readonly notes: readonly Note[]; readonly cost: number } | undefined;
-  for (let k = 0; k < TRIES; k += 1) {
-    const slots = rhythmFor(span, planned, isLast, room, chance);
-    if (slots.length === 0) continue;
+  let lines = 0;
+  for (const slots of rhythms) {
+    if (lines === TRIES.lines) break;
     const line = solve(slots, shapeOf(slots.length, planned, room, chance), isLast, before, room, chance);
-    const notes = line && slots.map((slot, at): Note => ({ slot, height: line[at]?.height ?? 0 }));
-    const cost = notes && ideaCost(notes, bars, level, fullness);
-    if (notes && cost !== undefined && (!best || cost < best.cost)) best = { notes, cost };
+    if (!line) continue;
+    lines += 1;
+    const notes = slots.map((slot, k): Note => ({ slot, height: line[k]?.height ?? 0 }));
+    const cost = ideaCost(notes, level, usual);
+    if (!best || cost < best.cost) best = { notes, cost };
   }
   return best && { ...best, notes: decorated(best.notes, room, chance) };
 }

@@ -8,22 +8,40 @@ import { formOf } from '../../core/pools/form';
 import { withProposedChords } from '../../core/pools/proposeChords';
 import type { Tune } from '../../core/score/tune';
 import { lickAt, lickFacts, lickPlaces, type LickPlace } from '../../core/solos/lick';
+import { spreadLicks } from '../../core/solos/licksFound';
 import { formBarsOf } from '../../core/solos/soloTune';
+import { useTell } from '../../ui/Toast';
 import { send } from '../work/send';
 
+const PLACE = 'min-h-7 rounded border border-[#8f8d7c] bg-paper px-2 hover:bg-cane-pale';
 const licksSchema = z.object({ licks: z.array(z.object({ id: z.string(), tune: tuneSchema })) });
 type KnownLick = z.infer<typeof licksSchema>['licks'][number];
+
+/** A lick where it is put. */
+export interface PutLick {
+  readonly lick: Tune;
+  readonly place: LickPlace;
+  readonly notes: ReturnType<typeof lickAt>;
+}
 
 /** The studio's licks that fit the tune, each with its places; a press puts one there. */
 export function LickTab({
   tune,
+  hasOwnChoice,
+  kept,
   onPut,
 }: {
   readonly tune: Tune;
-  readonly onPut: (place: LickPlace, lick: Tune, notes: ReturnType<typeof lickAt>) => void;
+  /** Offers to choose licks and places by itself. */
+  readonly hasOwnChoice: boolean;
+  /** Bars where phrases are kept already: only a press on a place puts a lick there. */
+  readonly kept: readonly Pick<LickPlace, 'from' | 'to'>[];
+  readonly onPut: (put: readonly PutLick[]) => void;
 }) {
+  const [turn, setTurn] = useState(0);
   const [licks, setLicks] = useState<readonly KnownLick[]>();
   const [problem, setProblem] = useState<string>();
+  const tell = useTell();
   useEffect(() => {
     let isNewest = true;
     void send('/api/licks', licksSchema, { method: 'GET' }).then((answer) => {
@@ -55,50 +73,77 @@ export function LickTab({
         There are no licks yet. Keep a phrase of a solo as one, on the Plan tab, or some bars of the tune.
       </p>
     );
+  const fitting = found.filter(({ places }) => places.length > 0);
+  const spread = (count: number) => {
+    const bars = formBarsOf(tune).length;
+    const put = spreadLicks(
+      fitting.map(({ tune: lick, places }) => ({ lick, places })),
+      bars,
+      count,
+      turn,
+      kept,
+    );
+    // Another press begins with another lick.
+    setTurn(turn + 1);
+    if (put.length > 0) onPut(put.map(({ lick, place }) => ({ lick, place, notes: lickAt(lick, place) })));
+    else tell('No lick fits between the first idea and the last two bars; put one in by hand');
+  };
   return (
-    <ul aria-label="Licks" className="space-y-2">
-      {found.map(({ id, tune: lick, facts, places }) => (
-        <li key={id} className="border-b border-line pb-2 text-[13px]">
-          <Link
-            href={`/tunes/${id}/lick`}
-            prefetch={false}
-            className="font-serif text-[15px] font-semibold hover:underline"
-          >
-            {lick.title}
-          </Link>{' '}
-          <span className="text-ink-soft">{facts?.fits}</span>
-          {/* eslint-disable-next-line @next/next/no-img-element */}
-          <img
-            src={`/api/tunes/${id}/files/opening.svg`}
-            alt={`Opening of ${lick.title}`}
-            loading="lazy"
-            width={280}
-            height={44}
-            className="h-11 w-full object-contain object-left"
-          />
-          {places.length === 0 ? (
-            <p className="text-ink-soft">Its chords do not come in this tune.</p>
-          ) : (
-            <p className="flex flex-wrap items-center gap-1">
-              Put it in
-              {places.map((place) => (
-                <button
-                  key={`${place.from} ${place.stretch}`}
-                  type="button"
-                  onClick={() => onPut(place, lick, lickAt(lick, place))}
-                  className="min-h-7 rounded border border-[#8f8d7c] bg-paper px-2 hover:bg-cane-pale"
-                >
-                  bar {place.from + 1}
-                  {place.stretch === 0.5 ? ', twice as fast' : place.stretch === 2 ? ', half as fast' : ''}
-                </button>
-              ))}
-            </p>
-          )}
-          {(lick.lick?.pupils?.length ?? 0) > 0 && (
-            <p className="text-ink-soft">{lick.lick?.pupils?.join(', ')}: already in their fingers</p>
-          )}
-        </li>
-      ))}
-    </ul>
+    <>
+      {hasOwnChoice && fitting.length > 0 && (
+        <p className="mb-2 flex flex-wrap items-center gap-1 text-[13px]">
+          Put in, spread over the chorus:
+          {[1, 2, 3].map((count) => (
+            <button key={count} type="button" className={PLACE} onClick={() => spread(count)}>
+              {count === 1 ? 'one lick' : `${count} licks`}
+            </button>
+          ))}
+        </p>
+      )}
+      <ul aria-label="Licks" className="space-y-2">
+        {found.map(({ id, tune: lick, facts, places }) => (
+          <li key={id} className="border-b border-line pb-2 text-[13px]">
+            <Link
+              href={`/tunes/${id}/lick`}
+              prefetch={false}
+              className="font-serif text-[15px] font-semibold hover:underline"
+            >
+              {lick.title}
+            </Link>{' '}
+            <span className="text-ink-soft">{facts?.fits}</span>
+            {/* eslint-disable-next-line @next/next/no-img-element */}
+            <img
+              src={`/api/tunes/${id}/files/opening.svg`}
+              alt={`Opening of ${lick.title}`}
+              loading="lazy"
+              width={280}
+              height={44}
+              className="h-11 w-full object-contain object-left"
+            />
+            {places.length === 0 ? (
+              <p className="text-ink-soft">Its chords do not come in this tune.</p>
+            ) : (
+              <p className="flex flex-wrap items-center gap-1">
+                Put it in
+                {places.map((place) => (
+                  <button
+                    key={`${place.from} ${place.stretch}`}
+                    type="button"
+                    onClick={() => onPut([{ place, lick, notes: lickAt(lick, place) }])}
+                    className={PLACE}
+                  >
+                    bar {place.from + 1}
+                    {place.stretch === 0.5 ? ', twice as fast' : place.stretch === 2 ? ', half as fast' : ''}
+                  </button>
+                ))}
+              </p>
+            )}
+            {(lick.lick?.pupils?.length ?? 0) > 0 && (
+              <p className="text-ink-soft">{lick.lick?.pupils?.join(', ')}: already in their fingers</p>
+            )}
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }

@@ -17,6 +17,7 @@ import { SOLO_PAGE_NAMES, SOLO_PAGES, type SoloPage } from '../../core/levels/so
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { DeviceWords } from './DeviceWords';
 import { LickTab } from './LickTab';
+import { LinesFound } from './LinesFound';
 import { PlanTab } from './PlanTab';
 import type { SoloChange } from './soloChange';
 import { SoloFacts } from './SoloFacts';
@@ -73,12 +74,8 @@ export function SoloDrawer({
   if (read)
     return (
       <>
+        <LinesFound tune={work.tune} read={read} onLift={onLift} />
         <SoloFacts solo={read} />
-        <p className="mt-3 border-t border-line pt-2">
-          <button type="button" className={BUTTON} onClick={() => onLift(1, Math.min(2, read.bars.length))}>
-            Keep some of its bars as a lick …
-          </button>
-        </p>
       </>
     );
   if (!made) return <p className="text-[13px] text-ink-soft">There is no solo at this level yet.</p>;
@@ -112,9 +109,22 @@ export function SoloDrawer({
       <Tabs.Content value="licks">
         <LickTab
           tune={work.tune}
-          onPut={({ from, to }, lick, notes) => {
-            const { plan, given } = withSpan(editablePlan(wishes, solo), from, to, { notes, lick: lick.title });
-            onWishes(`${lick.title} in bar ${from + 1}`, { plan, given });
+          hasOwnChoice={level !== 'beginner'}
+          kept={solo.phrases
+            .filter(({ isGiven }) => isGiven)
+            .map(({ start, end }) => ({
+              from: solo.bars.findIndex((bar) => bar.start === start),
+              to: solo.bars.findLastIndex((bar) => bar.start < end) + 1,
+            }))}
+          onPut={(put) => {
+            const { plan, given } = put.reduce(
+              (edited, { place: { from, to }, notes, lick }) => withSpan(edited, from, to, { notes, lick: lick.title }),
+              editablePlan(wishes, solo),
+            );
+            onWishes(put.map(({ lick, place }) => `${lick.title} in bar ${place.from + 1}`).join(', '), {
+              plan,
+              given,
+            });
           }}
         />
       </Tabs.Content>
