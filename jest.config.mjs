@@ -14,7 +14,7 @@ const made = nextJest({ dir: './' })(config);
 /** The synthesiser and what it builds on ship as ES modules alone, which Jest must translate. */
 const withModules = async () => ({
   ...(await made()),
-  transformIgnorePatterns: ['/node_modules/(?!spessasynth_core/|stb-vorbis/)'],
+  transformIgnorePatterns: ['/node_modules/(?!spessasynth_core/|stb-vorbis/|pitchy/)'],
 });
 
 export default withModules;

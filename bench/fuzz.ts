@@ -1,16 +1,19 @@
 import fc from 'fast-check';
 import { fuzz } from '../tests/fuzzReaders';
 import { judge } from './judge';
+import { measureHearing } from './hear';
 import { measureSolos } from './solos';
 import { anyLevelCase, brokenRules } from '../tests/levelRules';
 
 /**
  * `npm run fuzz [-- CASES [SEED]]` throws damaged files at the readers, `npm run fuzz -- levels [CASES [SEED]]` any recipes at the levels: as many cases
- * as wanted, from a seed on; faults come with the seed that makes them again. `npm run fuzz -- judge [TUNES]` counts what a musician would mark in pencil, `npm run fuzz -- solos [N]` measures composed solos.
+ * as wanted, from a seed on; faults come with the seed that makes them again. `npm run fuzz -- judge [TUNES]` counts what a musician would mark in pencil, `npm run fuzz -- solos [N]` measures composed solos,
+ * `npm run fuzz -- hear [N]` judges rendered takes with known mistakes.
  */
 const [first = '', ...others] = process.argv.slice(2);
 if (first === 'judge') judge(Number(others[0] ?? 60));
 else if (first === 'solos') measureSolos(Number(others[0] ?? 200), (line) => process.stdout.write(`${line}\n`));
+else if (first === 'hear') await measureHearing(Number(others[0] ?? 200), (line) => process.stdout.write(`${line}\n`));
 else if (first === 'levels') levels(Number(others[0] ?? 5_000), Number(others[1] ?? 1));
 else readers(Number(first || 10_000), Number(others[0] ?? 1));
 

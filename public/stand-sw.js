@@ -7,7 +7,7 @@ self.addEventListener('install', () => self.skipWaiting());
 self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim()));
 
 const isStand = ({ pathname }) => /^\/tunes\/[^/]+\/stand$/.test(pathname);
-const isFile = ({ pathname }) => pathname.startsWith('/_next/static/') || pathname === '/api/sounds' || pathname === '/icon.svg';
+const isFile = ({ pathname }) => pathname.startsWith('/_next/static/') || pathname === '/api/sounds' || pathname === '/hearing-worklet.js' || pathname === '/icon.svg';
 
 async function keep(request, response) {
   if (!response.ok) return;

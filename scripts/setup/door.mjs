@@ -9,7 +9,7 @@ const PLAIN_HEADERS = {
   'cross-origin-opener-policy': 'same-origin',
   'cross-origin-resource-policy': 'same-origin',
   'x-frame-options': 'DENY',
-  'permissions-policy': 'camera=(), geolocation=(), payment=(), usb=()',
+  'permissions-policy': 'camera=(), geolocation=(), microphone=(self), payment=(), usb=()',
 };
 
 const LOCAL_HOSTS = ['127.0.0.1', 'localhost', '[::1]'];

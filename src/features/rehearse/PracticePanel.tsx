@@ -13,11 +13,14 @@ import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { TextInput } from '../../ui/Field';
 import type { PlayerState } from '../work/sound/player';
+import { ListenerPanel } from './ListenerPanel';
+import type { Listener } from './useListener';
 import type { Example, Practice, Practised } from './usePractice';
 
 const PRACTISED_WORDS: Readonly<Record<Practised, string>> = {
   whole: 'the whole part',
   chunk: 'one chunk, round and round',
+  spot: 'some bars',
   forward: 'chunks joined, from the front',
   backward: 'chunks joined, from the end',
 };
@@ -54,11 +57,13 @@ const BEFORE = [
 /** How a part is learned: which chunk, how fast, with what behind it. */
 export function PracticePanel({
   practice,
+  listener,
   part,
   isPlaying,
   state,
 }: {
   readonly practice: Practice;
+  readonly listener: Listener;
   readonly part: Part;
   readonly isPlaying: boolean;
   readonly state: PlayerState;
@@ -156,10 +161,15 @@ export function PracticePanel({
           look="word"
           label="What is practised"
           value={practised}
-          options={(Object.keys(PRACTISED_WORDS) as Practised[]).map((value) => ({
-            value,
-            label: PRACTISED_WORDS[value],
-          }))}
+          options={(Object.keys(PRACTISED_WORDS) as Practised[])
+            .filter((value) => value !== 'spot' || practice.spot !== undefined)
+            .map((value) => ({
+              value,
+              label:
+                value === 'spot' && practice.spot
+                  ? barsText(numbers[practice.spot.from] ?? 1, numbers[practice.spot.to - 1] ?? 1)
+                  : PRACTISED_WORDS[value],
+            }))}
           onChange={practice.setPractised}
         />
       </p>
@@ -273,6 +283,7 @@ export function PracticePanel({
         .
       </p>
       <Volume practice={practice} />
+      <ListenerPanel listener={listener} practice={practice} part={part} />
       <details className="mt-2 border-t border-line pt-2">
         <summary className="min-h-8 cursor-pointer font-semibold">Before you play</summary>
         <ol className="list-decimal pl-6 text-[13.5px]">

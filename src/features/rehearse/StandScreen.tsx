@@ -16,10 +16,12 @@ import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import { Player } from '../work/sound/player';
 import { plainKey, useKeys } from '../work/useKeys';
 import { BeatLight } from './BeatLight';
+import { HeardMarks } from './HeardMarks';
 import { pageAt, pagesOf, ROW_GAP } from './pages';
 import { PracticePanel } from './PracticePanel';
 import { StandRow, type Hidden } from './StandRow';
 import { useKeptOffline } from './useKeptOffline';
+import { useListener } from './useListener';
 import { usePractice } from './usePractice';
 import { useSize } from './useSize';
 import { useStandRows } from './useStandRows';
@@ -76,6 +78,7 @@ export function StandScreen({ id, work, level, what }: Props) {
   const isPlaying = state.kind === 'playing' || state.kind === 'waking';
   useWakeLock(true);
   const practice = usePractice({ work, level, what, part, chunks, player });
+  const listener = useListener({ player, state, practice, part });
   const page = Math.min(turned, Math.max(0, pages.length - 1));
   const turn = useCallback(
     (by: number) => setTurned((now) => Math.max(0, Math.min(pages.length - 1, Math.min(now, pages.length - 1) + by))),
@@ -176,7 +179,7 @@ export function StandScreen({ id, work, level, what }: Props) {
       </header>
       <div className="flex min-h-0 flex-1 max-lg:flex-col">
         <main className="relative flex min-h-0 min-w-0 flex-1 flex-col">
-          <div ref={sheet} className="min-h-0 flex-1 overflow-hidden pt-2 pr-4 pl-9">
+          <div ref={sheet} className="relative min-h-0 flex-1 overflow-hidden pt-2 pr-4 pl-9">
             {!part && (
               <p className="py-10 text-ink-soft">There is no solo at this level: none comes home over these chords.</p>
             )}
@@ -199,6 +202,7 @@ export function StandScreen({ id, work, level, what }: Props) {
                 );
               })}
             </div>
+            <HeardMarks report={listener.report} level={level} sheet={sheet} shown={pages[page]} />
           </div>
           <div className="flex items-center justify-between px-2 pb-1 text-[13px]">
             <button
@@ -226,7 +230,9 @@ export function StandScreen({ id, work, level, what }: Props) {
             </button>
           </div>
         </main>
-        {isPanelOpen && part && <PracticePanel practice={practice} part={part} isPlaying={isPlaying} state={state} />}
+        {isPanelOpen && part && (
+          <PracticePanel practice={practice} listener={listener} part={part} isPlaying={isPlaying} state={state} />
+        )}
       </div>
     </div>
   );

@@ -22,7 +22,7 @@ export function useKeptOffline(): { readonly isReady: boolean; readonly isKept: 
     const begin = () => {
       clearTimeout(goOn);
       const loaded = performance.getEntriesByType('resource').map(({ name }) => name);
-      container.controller?.postMessage({ keep: [location.href, '/api/sounds', ...loaded] });
+      container.controller?.postMessage({ keep: [location.href, '/api/sounds', '/hearing-worklet.js', ...loaded] });
       setReady(true);
     };
     container.addEventListener('message', onMessage);

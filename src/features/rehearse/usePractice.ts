@@ -10,12 +10,14 @@ import type { Chunk } from '../../core/rehearsal/chunks';
 import type { ClickPattern } from '../../core/rehearsal/clicks';
 import { afterRound, beginLadder, type LadderPlan } from '../../core/rehearsal/ladder';
 import type { OnStand } from '../../engrave/variants';
+import type { BarRun } from '../../core/levels/bars/leaveOut';
 import { usualFeel, type Feel } from '../../sound/backing';
+import type { PlayWishes } from '../../sound/playPlan';
 import { voiceOf } from '../../sound/voices';
 import type { Player } from '../work/sound/player';
 
-/** What is practised: the whole part, one chunk, or chunks joined one after the other. */
-export type Practised = 'whole' | 'chunk' | 'forward' | 'backward';
+/** What is practised: the whole part, one chunk, a spot of some bars, or chunks joined one after the other. */
+export type Practised = 'whole' | 'chunk' | 'spot' | 'forward' | 'backward';
 
 /** What sounds of the line: the example, nothing, or the example and then as long a silence. */
 export type Example = 'heard' | 'silent' | 'call';
@@ -56,6 +58,7 @@ export function usePractice({
   );
   const [practised, setPractised] = useState<Practised>('whole');
   const [picked, setPicked] = useState(0);
+  const [spot, setSpot] = useState<BarRun>();
   const [plan, setPlan] = useState<LadderPlan>({
     start: Math.round(goal * USUAL_LADDER.share),
     step: USUAL_LADDER.step,
@@ -78,6 +81,7 @@ export function usePractice({
   const joined = rounds[Math.min(round, rounds.length - 1)];
   const rangeOf = (): { readonly from: number; readonly to: number } | undefined => {
     if (practised === 'whole') return undefined;
+    if (practised === 'spot') return spot;
     const [first, last] =
       practised === 'chunk'
         ? [chunks[picked], chunks[picked]]
@@ -86,12 +90,17 @@ export function usePractice({
   };
   const range = rangeOf();
 
-  const start = useCallback(
-    (change: { readonly perMinute?: number; readonly range?: { readonly from: number; readonly to: number } } = {}) => {
-      if (!part) return;
-      const bars = change.range ?? range ?? { from: 0, to: part.bars.length };
-      const made = what === 'solo' ? soloOfLevel(work.tune, level, work.recipes) : undefined;
-      void player.play(made ? { tune: made.tune, recipes: {} } : work, {
+  const made = useMemo(
+    () => (what === 'solo' ? soloOfLevel(work.tune, level, work.recipes) : undefined),
+    [what, work, level],
+  );
+  /** What would be played now, and how. */
+  const wishes = useCallback((): { readonly work: Work; readonly wishes: PlayWishes } | undefined => {
+    if (!part) return undefined;
+    const bars = range ?? { from: 0, to: part.bars.length };
+    return {
+      work: made ? { tune: made.tune, recipes: {} } : work,
+      wishes: {
         heard: made ? 'tune' : level,
         ...(made && { tuneProgram: voiceOf(made.part.instrument) }),
         backing,
@@ -100,15 +109,18 @@ export function usePractice({
         clickParts: parts,
         clickSeed: Math.floor(performance.now()),
         countIn: true,
-        perMinute: change.perMinute ?? place.perMinute,
+        perMinute: place.perMinute,
         from: bars.from,
         loopTo: bars.to - 1,
         isSilent: example === 'silent',
         hasAnswers: example === 'call',
-      });
-    },
-    [part, range, what, work, level, player, backing, click, parts, place.perMinute, example],
-  );
+      },
+    };
+  }, [part, range, made, work, level, backing, click, parts, place.perMinute, example]);
+  const start = useCallback(() => {
+    const now = wishes();
+    if (now) void player.play(now.work, now.wishes);
+  }, [wishes, player]);
   const setVolume = useCallback((volume: number) => player.setVolume(volume), [player]);
   const isOn = useCallback(() => ['playing', 'waking'].includes(player.store.getState().kind), [player]);
   const toggle = useCallback(() => (isOn() ? player.stop() : start()), [isOn, player, start]);
@@ -159,6 +171,14 @@ export function usePractice({
     toggle,
     heard,
     pickBar,
+    wishes,
+    /** Some bars, not one of the chunks. */
+    pickSpot: (bars: BarRun) => {
+      setSpot(bars);
+      setPractised('spot');
+      setPlace(beginLadder(plan));
+    },
+    spot,
     pick: (index: number) => {
       setPicked(index);
       setPractised('chunk');

@@ -99,6 +99,16 @@ export class Player {
     if (this.gain && this.context) this.gain.gain.setTargetAtTime(volume * volume, this.context.currentTime, 0.02);
   }
 
+  /** What it plays through, for who listens beside it: one clock for both. Must first come from a person's gesture. */
+  output(): AudioContext {
+    return this.opened();
+  }
+
+  /** The moment of the output's clock at which the music begins, after the count-in; none while nothing plays. */
+  begins(): number | undefined {
+    return this.plan && this.store.getState().kind === 'playing' ? this.startedAt + this.plan.lead : undefined;
+  }
+
   /** What sounds now, a loop counted round. */
   moment(): Moment | undefined {
     const { plan, context } = this;

@@ -1,0 +1,61 @@
+import { execFileSync } from 'node:child_process';
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { auditFaults, expect, test } from './page';
+
+test('the microphone hears a take, and says which notes were wrong, missed and late', async ({ baseURL }, info) => {
+  const file = join(process.cwd(), '.test-data', 'take.wav');
+  mkdirSync(join(process.cwd(), '.test-data'), { recursive: true });
+  const made = execFileSync(process.execPath, ['--import', 'tsx', 'tests/takeFile.ts', file], { encoding: 'utf8' });
+  const { work, notes } = JSON.parse(made) as { readonly work: object; readonly notes: number };
+  const { launchOptions = {} } = info.project.use;
+  const browser = await chromium.launch({
+    ...launchOptions,
+    args: [
+      ...(launchOptions.args ?? []),
+      '--use-fake-device-for-media-stream',
+      '--use-fake-ui-for-media-stream',
+      `--use-file-for-fake-audio-capture=${file}%noloop`,
+      '--autoplay-policy=no-user-gesture-required',
+    ],
+  });
+  try {
+    const context = await browser.newContext({
+      ...(baseURL && { baseURL, extraHTTPHeaders: { origin: baseURL } }),
+      viewport: { width: 1280, height: 800 },
+    });
+    const page = await context.newPage();
+    const faults: string[] = [];
+    page.on('pageerror', ({ message }) => faults.push(message));
+    page.on('console', (message) => message.type() === 'error' && faults.push(message.text()));
+    const added = await context.request.post('/api/tunes/new', { data: work });
+    const { id } = (await added.json()) as { readonly id: string };
+    await page.goto(`/tunes/${id}/stand?level=intermediate`);
+    await expect(page.locator('main svg .note').first()).toBeVisible({ timeout: 30_000 });
+    const panel = page.getByRole('region', { name: 'Listening' });
+    await panel.getByRole('button', { name: 'Listen to me' }).click();
+    await panel.getByRole('combobox', { name: 'How you play' }).click();
+    await page.getByRole('option', { name: 'in your own time' }).click();
+    await panel.getByRole('button', { name: 'I begin' }).click();
+    await page.waitForTimeout(28_000);
+    await panel.getByRole('button', { name: 'I have played it' }).click();
+    const heard = panel.getByRole('status', { name: 'What was heard' });
+    await expect(heard).toContainText(`${notes - 3} of ${notes} notes right.`);
+    await expect(heard.getByRole('listitem')).toHaveText([
+      /^bar 1: C instead of B$/,
+      /^bar 2: A missed$/,
+      /^bar 3: D late$/,
+    ]);
+    await expect(page.locator('[data-marks] span')).toHaveText(['C', '○', '→']);
+    expect(await auditFaults(page)).toEqual([]);
+    await heard.getByRole('button', { name: /^bar 2$/ }).click();
+    await expect(page.getByRole('combobox', { name: 'What is practised' })).toHaveText('bar 2');
+    await page.screenshot({ path: join(process.cwd(), '.test-data', 'heard.png') });
+    await panel.getByRole('button', { name: 'Stop listening' }).click();
+    await expect(panel.getByRole('button', { name: 'Listen to me' })).toBeVisible();
+    expect(faults).toEqual([]);
+  } finally {
+    await browser.close();
+  }
+});
