@@ -10,9 +10,9 @@ import type { TimeMap } from './timeMap';
 
 /**
  * How bass and chords go: each chord held; bass and chord by turns on the beats; or a bass that walks in step with the beat
- * and chords that answer off it; or a drone: the home note and its fifth through every bar, whatever the chords.
+ * and chords that answer off it; or a drone through every bar, whatever the chords: the home note with its fifth, or the fifth alone.
  */
-export const FEELS = ['held', 'beats', 'walking', 'drone'] as const;
+export const FEELS = ['held', 'beats', 'walking', 'drone', 'fifth-drone'] as const;
 export type Feel = (typeof FEELS)[number];
 
 /** A swung tune walks, anything else goes by its beats. */
@@ -33,19 +33,19 @@ const CHORD_LOUD = 58;
 /** How much of a struck chord's time it sounds. */
 const SHORT = 0.55;
 
-/** Home note and fifth of the key in force, struck anew with each bar so that a loop may begin anywhere; without a key nothing. */
-function droneFor(line: Pick<Tune, 'bars'> & Partial<Pick<Tune, 'key'>>, map: TimeMap): Backing {
+/** Home note and fifth of the key in force, or the fifth alone, struck anew with each bar so that a loop may begin anywhere; without a key nothing. */
+function droneFor(line: Pick<Tune, 'bars'> & Partial<Pick<Tune, 'key'>>, map: TimeMap, isFifth: boolean): Backing {
   if (!line.key) return { bass: [], chords: [] };
   const keys = keysOf({ key: line.key, bars: line.bars });
   const strikes = map.bars.map(({ bar }, place) => {
     const tonic = keys[bar]?.tonic ?? { step: 'C' as const, alter: 0 };
-    const low = nearestBass(chroma(tonic), BASS_LOW + 12);
+    const low = nearestBass((chroma(tonic) + (isFifth ? 7 : 0)) % 12, BASS_LOW + 12);
     return { start: map.at(place, 0), end: map.at(place + 1, 0), low };
   });
   return {
     bass: strikes.map(({ start, end, low }) => ({ start, end, key: low, velocity: BASS_LOUD - 12 })),
     chords: strikes.flatMap(({ start, end, low }) =>
-      [low + 12, low + 19].map((key) => ({ start, end, key, velocity: CHORD_LOUD - 6 })),
+      [low + 12, ...(isFifth ? [] : [low + 19])].map((key) => ({ start, end, key, velocity: CHORD_LOUD - 6 })),
     ),
   };
 }
@@ -63,7 +63,7 @@ export function backingFor(
   map: TimeMap,
   feel: Feel,
 ): Backing {
-  if (feel === 'drone') return droneFor(line, map);
+  if (feel === 'drone' || feel === 'fifth-drone') return droneFor(line, map, feel === 'fifth-drone');
   const spans = barSpans(line);
   const bass: Sounded[] = [];
   const chords: Sounded[] = [];

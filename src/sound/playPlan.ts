@@ -14,20 +14,20 @@ import {
   type Tempo,
   type Tune,
 } from '../core/score/tune';
-import { isClicked, type ClickPattern } from '../core/rehearsal/clicks';
 import { unfold } from '../core/score/unfold';
 import { barTicks, beatsOf } from '../core/time/meter';
 import type { Ticks } from '../core/time/ticks';
 import { backingFor, type Feel } from './backing';
+import { clicksOf, countIn, type ClickWishes } from './metronome';
 import { perform, type Sounded } from './perform';
 import { TimeMap, type PlayedBar } from './timeMap';
-import { BASS_VOICE, CHORD_VOICE, CLICK_HIGH, CLICK_LOW, SECOND_VOICE, TUNE_VOICE, voiceOf } from './voices';
+import { BASS_VOICE, CHORD_VOICE, SECOND_VOICE, TUNE_VOICE, voiceOf } from './voices';
 
 /** Who is heard: one lane, tune and second part, or the levels together. */
 export const HEARD = ['tune', 'second', 'both', ...LEVELS, 'together'] as const;
 export type Heard = (typeof HEARD)[number];
 
-export interface PlayWishes {
+export interface PlayWishes extends ClickWishes {
   readonly heard: Heard;
   readonly backing: Feel | 'none';
   readonly click: boolean;
@@ -44,26 +44,30 @@ export interface PlayWishes {
   readonly stretch?: { readonly from: number; readonly to: number; readonly times: number };
   /** Bars of clicks before the music, instead of what `countIn` would give. */
   readonly countInBars?: number;
-  /** The metronome sounds so many bars and is silent for so many, in turn. */
-  readonly clickBars?: { readonly on: number; readonly off: number };
-  /** Which of the beats the metronome sounds; all by default. */
-  readonly clickPattern?: ClickPattern;
-  /** Clicks a beat is divided into; 1 by default. */
-  readonly clickParts?: 1 | 2 | 3;
-  /** Of the dice of a metronome that fades. */
-  readonly clickSeed?: number;
   /** Bars that go round are heard once and then kept silent for as long, for an answer. */
   readonly hasAnswers?: boolean;
   /** Backing and clicks alone: the line is not heard. */
   readonly isSilent?: boolean;
   /** Sound of the bank for the tune's own lane, from 0. */
   readonly tuneProgram?: number;
+  /** Levels that play along, each its own part, where they are in the same key; once through then, without a form. */
+  readonly band?: readonly Level[];
+  /** How loud each is, 0 to 1, against what is usual (1). */
+  readonly volumes?: Volumes;
+  /** Eighths as they are written by default. */
+  readonly swing?: Swing | 'even';
 }
+
+/** Who can be louder or softer than the others. */
+export const MIXED = ['line', 'bass', 'chords', 'click', ...LEVELS] as const;
+export type Mixed = (typeof MIXED)[number];
+export type Volumes = Readonly<Partial<Record<Mixed, number>>>;
 
 export type SoundedLane = 'tune' | 'second' | Level;
 
 /** One instrument of the plan. */
 export interface Voice {
+  readonly who: Mixed;
   /** MIDI channel, from 0; 9 is the drums'. */
   readonly channel: number;
   /** General MIDI program, from 0. */
@@ -136,7 +140,8 @@ interface Course {
 
 /** Works out what is played when a lane, or all of them, is to be heard. */
 export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
-  const { lines: all, tune, pageBar, pageEvent } = courseOf(work, wishes.heard, wishes.tuneProgram);
+  const { lines: written, tune, pageBar, pageEvent } = courseOf(work, wishes);
+  const all = written.map((line) => swungAsAsked(line, wishes.swing));
   const [first] = all;
   const heard = all.filter(({ key }) => !first || printKey(key) === printKey(first.key));
   const said = all
@@ -171,28 +176,41 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
       }));
   const voices: Voice[] = [];
   const marks: LaneMark[] = [];
-  for (const line of wishes.isSilent ? [] : heard) {
+  const isBand = (line: Line) => line !== first && wishes.band?.some((level) => level === line.lane) === true;
+  for (const line of wishes.isSilent ? heard.filter(isBand) : heard) {
     const performed = perform({ bars: line.bars, meter: tune.meter, key: line.key }, mapOf(line));
-    const until = wishes.hasAnswers ? map.at(order.length / 2, 0) - 1e-6 : Infinity;
-    voices.push({
-      channel: CHANNELS[line.lane],
-      program: line.program,
-      volume: heard.length > 1 ? 92 : 108,
-      pan: heard.length > 1 ? PANS[line.lane] : 64,
-      notes: moved(performed.notes.filter(({ start }) => start < until)),
-    });
-    marks.push(...moved(performed.marks).map((mark) => ({ ...mark, id: pageEvent(mark.id), lane: line.lane })));
+    const until = wishes.hasAnswers && !isBand(line) ? map.at(order.length / 2, 0) - 1e-6 : Infinity;
+    const notes = moved(performed.notes.filter(({ start }) => start < until));
+    voices.push(lineVoice(line, notes, { isBand: isBand(line), isAlone: heard.length === 1 }, wishes));
+    if (!isBand(line))
+      marks.push(...moved(performed.marks).map((mark) => ({ ...mark, id: pageEvent(mark.id), lane: line.lane })));
   }
   if (wishes.backing !== 'none' && first) {
     const { bass, chords } = backingFor({ bars: first.bars, meter: tune.meter, key: first.key }, map, wishes.backing);
     if (bass.length === 0) said.push('There are no chord symbols here to make a backing from.');
     voices.push(
-      { channel: BASS_CHANNEL, program: BASS_VOICE, volume: 96, pan: 58, notes: moved(bass) },
-      { channel: CHORD_CHANNEL, program: CHORD_VOICE, volume: 84, pan: 78, notes: moved(chords) },
+      {
+        ...{ who: 'bass', channel: BASS_CHANNEL, program: BASS_VOICE, pan: 58 },
+        volume: volumeOf('bass', wishes),
+        notes: moved(bass),
+      },
+      {
+        ...{ who: 'chords', channel: CHORD_CHANNEL, program: CHORD_VOICE, pan: 78 },
+        volume: volumeOf('chords', wishes),
+        notes: moved(chords),
+      },
     );
   }
   const clicks = [...counted, ...(wishes.click ? moved(clicksOf(tune, map, wishes)) : [])];
-  if (clicks.length > 0) voices.push({ channel: DRUMS, program: 0, volume: 100, pan: 64, notes: clicks });
+  if (clicks.length > 0)
+    voices.push({
+      who: 'click',
+      channel: DRUMS,
+      program: 0,
+      volume: volumeOf('click', wishes),
+      pan: 64,
+      notes: clicks,
+    });
   return {
     voices,
     marks: marks.toSorted((a, b) => a.start - b.start),
@@ -206,7 +224,39 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
   };
 }
 
-function courseOf(work: Work, heard: Heard, tuneProgram = TUNE_VOICE): Course {
+/** How loud each usually is, 0–127: alone, with others, and behind a line. */
+const LOUD = { alone: 108, together: 92, band: 80, bass: 96, chords: 84, click: 100 } as const;
+
+function volumeOf(
+  who: Mixed,
+  { volumes }: PlayWishes,
+  usual: number = who === 'bass' || who === 'chords' || who === 'click' ? LOUD[who] : LOUD.band,
+): number {
+  return Math.round(usual * Math.max(0, Math.min(1, volumes?.[who] ?? 1)));
+}
+
+function lineVoice(
+  { lane, program }: Line,
+  notes: readonly Sounded[],
+  { isBand, isAlone }: { readonly isBand: boolean; readonly isAlone: boolean },
+  wishes: PlayWishes,
+): Voice {
+  const who: Mixed = isBand && lane !== 'tune' && lane !== 'second' ? lane : 'line';
+  return {
+    who,
+    channel: CHANNELS[lane],
+    program,
+    volume: volumeOf(who, wishes, isBand ? LOUD.band : isAlone ? LOUD.alone : LOUD.together),
+    pan: isAlone ? 64 : PANS[lane],
+    notes,
+  };
+}
+
+function swungAsAsked(line: Line, asked: PlayWishes['swing']): Line {
+  return asked === undefined ? line : { ...line, swing: asked === 'even' ? undefined : asked };
+}
+
+function courseOf(work: Work, { heard, tuneProgram = TUNE_VOICE, band = [] }: PlayWishes): Course {
   const { tune } = work;
   const source: Line = {
     lane: 'tune',
@@ -218,26 +268,31 @@ function courseOf(work: Work, heard: Heard, tuneProgram = TUNE_VOICE): Course {
   };
   const asIs = { tune, pageBar: (bar: number) => bar, pageEvent: (id: EventId) => id };
   const second: Line = { ...source, lane: 'second', bars: secondPartBars(tune.bars), program: SECOND_VOICE };
+  const lineFor = (level: Level) => lineOf(level, partOfLevel(tune, level, work.recipes).value);
+  const others = band.filter((level) => level !== heard).map(lineFor);
   if (heard === 'tune' || (!hasSecondPart(tune) && (heard === 'second' || heard === 'both')))
-    return { ...asIs, lines: [source] };
+    return { ...asIs, lines: [source, ...others] };
   if (heard === 'second' || heard === 'both') return { ...asIs, lines: heard === 'both' ? [source, second] : [second] };
-  const lineOf = (level: Level, part: Part): Line => ({
-    lane: level,
-    key: part.concertKey,
-    bars: part.soundingBars,
-    tempo: part.tempo,
-    program: voiceOf(part.instrument),
-    swing: part.swing,
-  });
   // Together they are heard once through; alone a level plays its form.
-  if (heard === 'together')
-    return { ...asIs, lines: LEVELS.map((level) => lineOf(level, partOfLevel(tune, level, work.recipes).value)) };
+  if (heard === 'together') return { ...asIs, lines: LEVELS.map(lineFor) };
+  if (others.length > 0) return { ...asIs, lines: [lineFor(heard), ...others] };
   const { part, source: places, origin } = formedPartOfLevel(tune, heard, work.recipes);
   return {
     lines: [lineOf(heard, part)],
     tune: { ...tune, bars: part.soundingBars },
     pageBar: (bar) => places[bar]?.bar ?? bar,
     pageEvent: (id) => origin.get(id)?.id ?? id,
+  };
+}
+
+function lineOf(level: Level, part: Part): Line {
+  return {
+    lane: level,
+    key: part.concertKey,
+    bars: part.soundingBars,
+    tempo: part.tempo,
+    program: voiceOf(part.instrument),
+    swing: part.swing,
   };
 }
 
@@ -276,63 +331,4 @@ function beatCounts(tune: Tune, pageBar: Course['pageBar']): readonly number[] {
     counts[pageBar(bar)] = Math.max(1, Math.round((beatsOf(meter).length * length) / full));
   });
   return counts;
-}
-
-/** A click on every beat, the first of the bar higher; in bars that are played in silence none. */
-function clicksOf(
-  tune: Tune,
-  map: TimeMap,
-  { clickBars, clickPattern = 'all', clickParts = 1, clickSeed = 0 }: PlayWishes,
-): readonly Sounded[] {
-  const spans = barSpans(tune);
-  return map.bars.flatMap(({ bar }, place) => {
-    const span = spans[bar];
-    const isOff = clickBars !== undefined && place % (clickBars.on + clickBars.off) >= clickBars.on;
-    if (!span || isOff) return [];
-    return beatsOf(span.meter)
-      .flatMap((beat, number) =>
-        isClicked(clickPattern, place, number, clickSeed)
-          ? Array.from({ length: clickParts }, (_, part) => ({
-              start: beat.start + (part * beat.length) / clickParts,
-              isFirst: beat.start === 0 && part === 0,
-              isPart: part > 0,
-            }))
-          : [],
-      )
-      .filter(({ start }) => start >= span.offset && start < span.offset + span.length)
-      .map(({ start, isFirst, isPart }) => {
-        const made = click(map.at(place, start - span.offset, true), isFirst);
-        return isPart ? { ...made, velocity: PART_VELOCITY } : made;
-      });
-  });
-}
-
-/** Clicks between beats are softer. */
-const PART_VELOCITY = 60;
-
-function click(start: number, isFirst: boolean): Sounded {
-  return { start, end: start + 0.06, key: isFirst ? CLICK_HIGH : CLICK_LOW, velocity: isFirst ? 110 : 88 };
-}
-
-/** A bar of clicks before the music, and before a pickup what its bar lacks as well; two bars where one goes by too quickly to breathe in. */
-function countIn(tune: Tune, map: TimeMap, asked?: number): readonly Sounded[] {
-  const first = map.bars[0];
-  const span = first && barSpans(tune)[first.bar];
-  if (!first || !span || span.length === 0) return [];
-  const perTick = first.seconds / span.length;
-  const bar = barTicks(span.meter) * perTick;
-  const bars = asked ?? (bar < 1.2 ? 2 : 1);
-  const beats = Array.from({ length: bars + 1 }, (_, k) =>
-    beatsOf(span.meter).map(({ start, length }) => ({
-      at: k * bar + start * perTick,
-      end: k * bar + (start + length) * perTick,
-      isFirst: start === 0,
-    })),
-  ).flat();
-  const until = bars * bar + span.offset * perTick;
-  const within = beats.filter(({ at }) => at < until - 1e-6);
-  return within.map(({ at, isFirst }, index) => ({
-    ...click(at, isFirst),
-    ...(index === within.length - 1 && { end: until }),
-  }));
 }

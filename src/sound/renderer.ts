@@ -63,6 +63,11 @@ export class SoundRenderer {
     this.frame = 0;
   }
 
+  /** Makes one channel louder or softer at once. @param volume 0–127 */
+  setVolume(channel: number, volume: number): void {
+    this.synth.controllerChange(channel, VOLUME, Math.max(0, Math.min(127, Math.round(volume))));
+  }
+
   /** Whether all has been given, with what rings on. A loop never ends. */
   get isOver(): boolean {
     return !this.plan || (!this.plan.loops && this.frame >= Math.ceil((this.plan.seconds + RING) * this.rate));

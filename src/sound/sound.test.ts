@@ -217,7 +217,7 @@ describe('what is put together', () => {
       fc.property(
         bars,
         fc.constantFrom('4/4', '3/4', '6/8', '5/4', '7/8', '2/4'),
-        fc.constantFrom(...FEELS.filter((feel) => feel !== 'drone')),
+        fc.constantFrom(...FEELS.filter((feel) => !feel.endsWith('drone'))),
         (symbols, meter, feel) => {
           const [count = 4, unit = 4] = meter.split('/').map(Number);
           const rests = (length: number) => Array<string>(length).fill('z').join('');

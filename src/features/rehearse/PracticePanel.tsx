@@ -5,17 +5,16 @@ import { useEffect, useState } from 'react';
 import type { Part } from '../../core/levels/part';
 import { roundName } from '../../core/rehearsal/chain';
 import { likeWords } from '../../core/rehearsal/chunks';
-import { CLICK_PATTERNS, type ClickPattern } from '../../core/rehearsal/clicks';
 import { barNumbers } from '../../core/score/tune';
 import { TEMPO_LIMITS } from '../../core/score/usualTempo';
-import { FEELS, type Feel } from '../../sound/backing';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { TextInput } from '../../ui/Field';
 import type { PlayerState } from '../work/sound/player';
 import { ListenerPanel } from './ListenerPanel';
 import type { Listener } from './useListener';
-import type { Example, Practice, Practised } from './usePractice';
+import { SoundPanel } from './SoundPanel';
+import type { Practice, Practised } from './usePractice';
 
 const PRACTISED_WORDS: Readonly<Record<Practised, string>> = {
   whole: 'the whole part',
@@ -23,27 +22,6 @@ const PRACTISED_WORDS: Readonly<Record<Practised, string>> = {
   spot: 'some bars',
   forward: 'chunks joined, from the front',
   backward: 'chunks joined, from the end',
-};
-const CLICK_WORDS: Readonly<Record<ClickPattern | 'none', string>> = {
-  none: 'is silent',
-  all: 'sounds on every beat',
-  'back-beats': 'sounds on two and four',
-  first: 'sounds on the first beat',
-  'every-other-bar': 'sounds every other bar',
-  'two-and-two': 'sounds two bars, is silent two',
-  fading: 'drops more and more beats',
-};
-const FEEL_WORDS: Readonly<Record<Feel | 'none', string>> = {
-  none: 'nobody',
-  held: 'held chords',
-  beats: 'bass and chords on the beats',
-  walking: 'a walking bass and chords',
-  drone: 'a drone on the home note',
-};
-const EXAMPLE_WORDS: Readonly<Record<Example, string>> = {
-  heard: 'plays along',
-  silent: 'is silent',
-  call: 'plays it, then waits for your answer',
 };
 const WORD_INPUT =
   'min-h-8 w-11 rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold tabular-nums hover:bg-cane-pale';
@@ -90,6 +68,9 @@ export function PracticePanel({
             <Play size={15} fill="currentColor" aria-hidden="true" />
           )}
           {isPlaying ? 'Stop' : 'Play'}
+        </Button>
+        <Button className="min-h-11 px-3" title="Tap three beats or more, or press T" onClick={practice.tap}>
+          Tap
         </Button>
         <p className="flex-1 text-right leading-none">
           <span className="font-serif text-[40px] font-semibold tabular-nums">{place.perMinute}</span>{' '}
@@ -238,51 +219,7 @@ export function PracticePanel({
           Chunks as proposed
         </Button>
       )}
-      <h2 className="mt-3 border-t border-line pt-2 font-semibold">What is heard</h2>
-      <p className="leading-8">
-        The line{' '}
-        <Choice
-          look="word"
-          label="The line"
-          value={practice.example}
-          options={(Object.keys(EXAMPLE_WORDS) as Example[]).map((value) => ({ value, label: EXAMPLE_WORDS[value] }))}
-          onChange={practice.setExample}
-        />
-        , with{' '}
-        <Choice
-          look="word"
-          label="Backing"
-          value={practice.backing}
-          options={(['none', ...FEELS] as const).map((value) => ({ value, label: FEEL_WORDS[value] }))}
-          onChange={practice.setBacking}
-        />{' '}
-        behind it. The metronome{' '}
-        <Choice
-          look="word"
-          label="Metronome"
-          value={practice.click}
-          options={(['none', ...CLICK_PATTERNS] as const).map((value) => ({ value, label: CLICK_WORDS[value] }))}
-          onChange={practice.setClick}
-        />
-        {practice.click !== 'none' && (
-          <>
-            {', '}
-            <Choice
-              look="word"
-              label="Subdivision"
-              value={String(practice.parts)}
-              options={[
-                { value: '1', label: 'undivided' },
-                { value: '2', label: 'in halves' },
-                { value: '3', label: 'in thirds' },
-              ]}
-              onChange={(value) => practice.setParts(value === '3' ? 3 : value === '2' ? 2 : 1)}
-            />
-          </>
-        )}
-        .
-      </p>
-      <Volume practice={practice} />
+      <SoundPanel practice={practice} part={part} />
       <ListenerPanel listener={listener} practice={practice} part={part} />
       <details className="mt-2 border-t border-line pt-2">
         <summary className="min-h-8 cursor-pointer font-semibold">Before you play</summary>
@@ -302,28 +239,6 @@ function barsText(from: number, to: number): string {
   if (from === to) return `bar ${from}`;
   return from === 0 ? `pickup to bar ${to}` : `bars ${from}–${to}`;
 }
-
-function Volume({ practice }: { readonly practice: Practice }) {
-  const [volume, setVolume] = useState(QUIET);
-  const { setVolume: tell } = practice;
-  useEffect(() => tell(volume / 100), [tell, volume]);
-  return (
-    <label className="mt-1 flex min-h-9 items-center gap-2 text-[13.5px]">
-      Volume
-      <input
-        type="range"
-        min={0}
-        max={100}
-        value={volume}
-        onChange={({ target }) => setVolume(Number(target.value))}
-        className="flex-1 accent-cane"
-      />
-    </label>
-  );
-}
-
-/** Loud headphones harm: it begins quietly. */
-const QUIET = 40;
 
 /** Minutes at a stretch by level, as a multiple of what a first-year player of the instrument is asked for. */
 const STRETCH = { beginner: 1, intermediate: 1.5, advanced: 2 } as const;

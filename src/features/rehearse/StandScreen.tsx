@@ -111,6 +111,7 @@ export function StandScreen({ id, work, level, what }: Props) {
     else if (key === 'l') practice.toggle();
     else if (event.key === ' ' && !isButton(event.target)) practice.heard('good');
     else if (key === 'a') practice.heard('again');
+    else if (key === 't') practice.tap();
     else return false;
     return true;
   });

@@ -9,10 +9,12 @@ import { chain, type Round } from '../../core/rehearsal/chain';
 import type { Chunk } from '../../core/rehearsal/chunks';
 import type { ClickPattern } from '../../core/rehearsal/clicks';
 import { afterRound, beginLadder, type LadderPlan } from '../../core/rehearsal/ladder';
+import { tappedTempo } from '../../core/rehearsal/tapTempo';
+import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 import type { OnStand } from '../../engrave/variants';
 import type { BarRun } from '../../core/levels/bars/leaveOut';
 import { usualFeel, type Feel } from '../../sound/backing';
-import type { PlayWishes } from '../../sound/playPlan';
+import type { Mixed, PlayWishes, Volumes } from '../../sound/playPlan';
 import { voiceOf } from '../../sound/voices';
 import type { Player } from '../work/sound/player';
 
@@ -24,6 +26,9 @@ export type Example = 'heard' | 'silent' | 'call';
 
 /** Learning begins at so much of the tempo, and goes up in such steps. */
 const USUAL_LADDER = { share: 0.6, step: 4, rounds: 3 } as const;
+
+/** Two thirds and one third, as swing is usually taught. */
+const SWUNG = { unit: 'eighth', ratio: 2 } as const;
 
 /** Everything that is decided on the stand about how a part is practised, and the playing of it. */
 export function usePractice({
@@ -73,6 +78,12 @@ export function usePractice({
   );
   const [click, setClick] = useState<ClickPattern | 'none'>('all');
   const [parts, setParts] = useState<1 | 2 | 3>(1);
+  const [groups, setGroups] = useState<readonly number[]>();
+  const [swing, setSwing] = useState<'written' | 'even' | 'swung'>('written');
+  const [band, setBand] = useState<readonly Level[]>([]);
+  // What is louder or softer is heard at once, without beginning again.
+  const volumes = useRef<Volumes>({});
+  const taps = useRef<readonly number[]>([]);
   const rounds = useMemo(
     (): readonly Round[] =>
       practised === 'forward' || practised === 'backward' ? chain(chunks.length, practised) : [],
@@ -107,6 +118,10 @@ export function usePractice({
         click: click !== 'none',
         ...(click !== 'none' && { clickPattern: click }),
         clickParts: parts,
+        ...(groups && { clickGroups: groups }),
+        ...(swing !== 'written' && { swing: swing === 'even' ? ('even' as const) : SWUNG }),
+        ...(made ? {} : { band }),
+        volumes: volumes.current,
         clickSeed: Math.floor(performance.now()),
         countIn: true,
         perMinute: place.perMinute,
@@ -116,7 +131,7 @@ export function usePractice({
         hasAnswers: example === 'call',
       },
     };
-  }, [part, range, made, work, level, backing, click, parts, place.perMinute, example]);
+  }, [part, range, made, work, level, backing, click, parts, groups, swing, band, place.perMinute, example]);
   const start = useCallback(() => {
     const now = wishes();
     if (now) void player.play(now.work, now.wishes);
@@ -132,7 +147,7 @@ export function usePractice({
   const [rangeFrom, rangeTo] = [range?.from, range?.to];
   useEffect(() => {
     if (isOn()) latest.current();
-  }, [isOn, place.perMinute, rangeFrom, rangeTo, backing, click, parts, example]);
+  }, [isOn, place.perMinute, rangeFrom, rangeTo, backing, click, parts, groups, swing, band, example]);
 
   const heard = useCallback(
     (how: 'good' | 'again') => {
@@ -167,6 +182,9 @@ export function usePractice({
     backing,
     click,
     parts,
+    groups,
+    swing,
+    band: made ? undefined : band,
     range,
     toggle,
     heard,
@@ -198,6 +216,23 @@ export function usePractice({
       setPlace(beginLadder(next));
     },
     setVolume,
+    /** How loud one of those who play is, 0 to 1. */
+    setShare: (who: Mixed, share: number) => {
+      volumes.current = { ...volumes.current, [who]: share };
+      player.setShare(who, share);
+    },
+    setGroups,
+    setSwing,
+    setBand,
+    /** A beat is tapped: from the third on the ladder begins at that tempo. */
+    tap: () => {
+      taps.current = [...taps.current.slice(-8), performance.now() / 1000];
+      const tempo = tappedTempo(taps.current);
+      if (tempo === undefined || tempo < TEMPO_LIMITS.slowest || tempo > TEMPO_LIMITS.fastest) return;
+      const next = { ...plan, start: tempo, goal: Math.max(plan.goal, tempo) };
+      setPlan(next);
+      setPlace(beginLadder(next));
+    },
     setExample,
     setBacking,
     setClick,

@@ -24,6 +24,7 @@ const FEEL_TEXT: Readonly<Record<Feel, string>> = {
   beats: 'bass and chords on the beats',
   walking: 'a walking bass and chords',
   drone: 'a drone on the home note',
+  'fifth-drone': 'a drone on the fifth',
 };
 const LOOPS = ['once', '1', '2', '4', '8'] as const;
 type Loop = (typeof LOOPS)[number];

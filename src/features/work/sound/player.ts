@@ -3,7 +3,7 @@
 import { wrap, type Remote } from 'comlink';
 import { createStore, type StoreApi } from 'zustand';
 import type { Work } from '../../../core/levels/recipe/work';
-import type { LaneMark, PlayWishes } from '../../../sound/playPlan';
+import type { LaneMark, Mixed, PlayWishes } from '../../../sound/playPlan';
 import type { PagePlan, SoundDoor } from './sound.worker';
 
 export type PlayerState =
@@ -97,6 +97,11 @@ export class Player {
   setVolume(volume: number): void {
     this.volume = volume;
     if (this.gain && this.context) this.gain.gain.setTargetAtTime(volume * volume, this.context.currentTime, 0.02);
+  }
+
+  /** One of those who play louder or softer while it sounds, 0 to 1 of what is usual; what is made already sounds on. */
+  setShare(who: Mixed, share: number): void {
+    if (this.door) void this.door.volume(who, share);
   }
 
   /** What it plays through, for who listens beside it: one clock for both. Must first come from a person's gesture. */

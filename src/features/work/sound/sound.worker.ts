@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink';
 import type { Work } from '../../../core/levels/recipe/work';
-import { planPlaying, type PlayPlan, type PlayWishes } from '../../../sound/playPlan';
+import { planPlaying, type Mixed, type PlayPlan, type PlayWishes } from '../../../sound/playPlan';
 import { SoundRenderer, type Samples } from '../../../sound/renderer';
 
 let renderer: SoundRenderer | undefined;
@@ -21,6 +21,11 @@ async function started(rate: number): Promise<SoundRenderer> {
   return renderer;
 }
 
+/** Channels of those who play now, with how loud they usually are. */
+const mixed = new Map<Mixed, readonly { readonly channel: number; readonly usual: number }[]>();
+/** Of who was silent when it began. */
+const USUAL = 90;
+
 /** What the page needs to know of a plan; its notes stay here. */
 export type PagePlan = Omit<PlayPlan, 'voices'>;
 
@@ -34,8 +39,17 @@ const door = {
     const ready = await started(rate);
     const plan = planPlaying(work, wishes);
     ready.load(plan);
+    mixed.clear();
+    for (const { who, channel, volume } of plan.voices) {
+      const share = wishes.volumes?.[who] ?? 1;
+      mixed.set(who, [...(mixed.get(who) ?? []), { channel, usual: share > 0 ? volume / share : USUAL }]);
+    }
     const { voices: _, ...page } = plan;
     return page;
+  },
+  /** Makes one of those who play louder or softer, 0 to 1 of what is usual. */
+  volume(who: Mixed, share: number): void {
+    for (const { channel, usual } of mixed.get(who) ?? []) renderer?.setVolume(channel, usual * share);
   },
   /** The next stretch, or nothing when all has been given. */
   next(frames: number): Samples | undefined {

@@ -1,0 +1,193 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { LEVELS } from '../../core/instruments/instrument';
+import type { Part } from '../../core/levels/part';
+import { CLICK_PATTERNS, type ClickPattern } from '../../core/rehearsal/clicks';
+import { FEELS, type Feel } from '../../sound/backing';
+import { groupings } from '../../sound/metronome';
+import type { Mixed } from '../../sound/playPlan';
+import { Choice } from '../../ui/Choice';
+import { LEVEL_NAMES } from '../../ui/LevelSign';
+import type { Example, Practice } from './usePractice';
+
+const CLICK_WORDS: Readonly<Record<ClickPattern | 'none', string>> = {
+  none: 'is silent',
+  all: 'sounds on every beat',
+  'back-beats': 'sounds on two and four',
+  first: 'sounds on the first beat',
+  'every-other-bar': 'sounds every other bar',
+  'two-and-two': 'sounds two bars, is silent two',
+  fading: 'drops more and more beats',
+};
+const FEEL_WORDS: Readonly<Record<Feel | 'none', string>> = {
+  none: 'nobody',
+  held: 'held chords',
+  beats: 'bass and chords on the beats',
+  walking: 'a walking bass and chords',
+  drone: 'a drone on the home note',
+  'fifth-drone': 'a drone on the fifth',
+};
+const EXAMPLE_WORDS: Readonly<Record<Example, string>> = {
+  heard: 'plays along',
+  silent: 'is silent',
+  call: 'plays it, then waits for your answer',
+};
+const SWING_WORDS = { written: 'as written', even: 'even', swung: 'swung' } as const;
+const MIXED_NAMES = { line: 'The line', bass: 'Bass', chords: 'Chords', click: 'Metronome' } as const;
+
+/** What is heard: the line, who plays behind it, the metronome, and how loud each is. */
+export function SoundPanel({ practice, part }: { readonly practice: Practice; readonly part: Part }) {
+  const { band } = practice;
+  const others = LEVELS.filter((level) => level !== part.level);
+  const ways = groupings(part.meter);
+  return (
+    <section aria-label="What is heard" className="mt-3 border-t border-line pt-2">
+      <h2 className="font-semibold">What is heard</h2>
+      <p className="leading-8">
+        The line{' '}
+        <Choice
+          look="word"
+          label="The line"
+          value={practice.example}
+          options={(Object.keys(EXAMPLE_WORDS) as Example[]).map((value) => ({ value, label: EXAMPLE_WORDS[value] }))}
+          onChange={practice.setExample}
+        />
+        , with{' '}
+        <Choice
+          look="word"
+          label="Backing"
+          value={practice.backing}
+          options={(['none', ...FEELS] as const).map((value) => ({ value, label: FEEL_WORDS[value] }))}
+          onChange={practice.setBacking}
+        />{' '}
+        behind it. The metronome{' '}
+        <Choice
+          look="word"
+          label="Metronome"
+          value={practice.click}
+          options={(['none', ...CLICK_PATTERNS] as const).map((value) => ({ value, label: CLICK_WORDS[value] }))}
+          onChange={practice.setClick}
+        />
+        {practice.click !== 'none' && (
+          <>
+            {', '}
+            <Choice
+              look="word"
+              label="Subdivision"
+              value={String(practice.parts)}
+              options={[
+                { value: '1', label: 'undivided' },
+                { value: '2', label: 'in halves' },
+                { value: '3', label: 'in thirds' },
+              ]}
+              onChange={(value) => practice.setParts(value === '3' ? 3 : value === '2' ? 2 : 1)}
+            />
+            {ways.length > 0 && (
+              <>
+                {', a bar as '}
+                <Choice
+                  look="word"
+                  label="Groups of a bar"
+                  value={(practice.groups ?? ways[0] ?? []).join('+')}
+                  options={ways.map((way) => ({ value: way.join('+'), label: way.join(' + ') }))}
+                  onChange={(value) => practice.setGroups(ways.find((way) => way.join('+') === value))}
+                />
+              </>
+            )}
+          </>
+        )}
+        . Eighths are{' '}
+        <Choice
+          look="word"
+          label="Eighths"
+          value={practice.swing}
+          options={(Object.keys(SWING_WORDS) as (keyof typeof SWING_WORDS)[]).map((value) => ({
+            value,
+            label: SWING_WORDS[value],
+          }))}
+          onChange={practice.setSwing}
+        />
+        .
+      </p>
+      <Volume practice={practice} />
+      <details className="mt-1">
+        <summary className="min-h-8 cursor-pointer text-[13.5px]">Who plays along, and how loud each is</summary>
+        {(Object.keys(MIXED_NAMES) as (keyof typeof MIXED_NAMES)[]).map((who) => (
+          <Share key={who} who={who} name={MIXED_NAMES[who]} practice={practice} />
+        ))}
+        {band &&
+          others.map((level) => (
+            <div key={level} className="flex items-center gap-2">
+              <label className="flex min-h-9 flex-1 items-center gap-2 text-[13.5px]">
+                <input
+                  type="checkbox"
+                  className="size-5 accent-cane"
+                  checked={band.includes(level)}
+                  onChange={({ target }) =>
+                    practice.setBand(target.checked ? [...band, level] : band.filter((one) => one !== level))
+                  }
+                />
+                the {LEVEL_NAMES[level].toLowerCase()} part
+              </label>
+              {band.includes(level) && <Share who={level} name="" practice={practice} label={LEVEL_NAMES[level]} />}
+            </div>
+          ))}
+      </details>
+    </section>
+  );
+}
+
+/** How loud one of those who play is, against the others. */
+function Share({
+  who,
+  name,
+  label = name,
+  practice,
+}: {
+  readonly who: Mixed;
+  readonly name: string;
+  readonly label?: string;
+  readonly practice: Practice;
+}) {
+  const [share, setShare] = useState(100);
+  return (
+    <label className="flex min-h-9 flex-1 items-center gap-2 text-[13.5px]">
+      {name && <span className="w-24">{name}</span>}
+      <input
+        type="range"
+        min={0}
+        max={100}
+        value={share}
+        aria-label={`${label}: loudness`}
+        onChange={({ target }) => {
+          setShare(Number(target.value));
+          practice.setShare(who, Number(target.value) / 100);
+        }}
+        className="min-w-0 flex-1 accent-cane"
+      />
+    </label>
+  );
+}
+
+function Volume({ practice }: { readonly practice: Practice }) {
+  const [volume, setVolume] = useState<number>(QUIET);
+  const { setVolume: tell } = practice;
+  useEffect(() => tell(volume / 100), [tell, volume]);
+  return (
+    <label className="mt-1 flex min-h-9 items-center gap-2 text-[13.5px]">
+      Volume
+      <input
+        type="range"
+        min={0}
+        max={100}
+        value={volume}
+        onChange={({ target }) => setVolume(Number(target.value))}
+        className="flex-1 accent-cane"
+      />
+    </label>
+  );
+}
+
+/** Loud headphones harm: it begins quietly. */
+const QUIET = 40;
