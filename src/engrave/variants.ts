@@ -1,4 +1,5 @@
 import { formedPartOfLevel, partOfLevel, soloOfLevel } from '../core/levels/levelPart';
+import { standPart, type OnStand } from '../core/levels/standPart';
 import { analysed, analysedTune } from '../core/levels/soloPart';
 import type { Part } from '../core/levels/partFor';
 import { LEVELS, type Level } from '../core/instruments/instrument';
@@ -148,9 +149,6 @@ export function drawThrough(
   return drawRows(engraver, formedPartOfLevel(work.tune, level, work.recipes).part, new Set(), view, width, 0);
 }
 
-/** What stands on the stand: a level's part once through, or its solo. */
-export type OnStand = 'part' | 'solo';
-
 /** A part as large as it is asked for, with the chords that the player wants to see, in rows; none where there is no solo. */
 export function drawStand(
   engraver: Engraver,
@@ -159,10 +157,7 @@ export function drawStand(
   view: PitchView,
   width: number,
 ): readonly EngravedRow[] {
-  const part =
-    what === 'solo'
-      ? soloOfLevel(work.tune, level, work.recipes)?.part
-      : partOfLevel(work.tune, level, work.recipes).value;
+  const part = standPart(work, level, what);
   if (!part) return [];
   const lane = laneStaff(level, part, view);
   return drawStaff(

@@ -191,12 +191,12 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
     voices.push(
       {
         ...{ who: 'bass', channel: BASS_CHANNEL, program: BASS_VOICE, pan: 58 },
-        volume: volumeOf('bass', wishes),
+        volume: volumeOf('bass', LOUD.bass, wishes),
         notes: moved(bass),
       },
       {
         ...{ who: 'chords', channel: CHORD_CHANNEL, program: CHORD_VOICE, pan: 78 },
-        volume: volumeOf('chords', wishes),
+        volume: volumeOf('chords', LOUD.chords, wishes),
         notes: moved(chords),
       },
     );
@@ -207,7 +207,7 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
       who: 'click',
       channel: DRUMS,
       program: 0,
-      volume: volumeOf('click', wishes),
+      volume: volumeOf('click', LOUD.click, wishes),
       pan: 64,
       notes: clicks,
     });
@@ -227,11 +227,7 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
 /** How loud each usually is, 0–127: alone, with others, and behind a line. */
 const LOUD = { alone: 108, together: 92, band: 80, bass: 96, chords: 84, click: 100 } as const;
 
-function volumeOf(
-  who: Mixed,
-  { volumes }: PlayWishes,
-  usual: number = who === 'bass' || who === 'chords' || who === 'click' ? LOUD[who] : LOUD.band,
-): number {
+function volumeOf(who: Mixed, usual: number, { volumes }: PlayWishes): number {
   return Math.round(usual * Math.max(0, Math.min(1, volumes?.[who] ?? 1)));
 }
 
@@ -246,7 +242,7 @@ function lineVoice(
     who,
     channel: CHANNELS[lane],
     program,
-    volume: volumeOf(who, wishes, isBand ? LOUD.band : isAlone ? LOUD.alone : LOUD.together),
+    volume: volumeOf(who, isBand ? LOUD.band : isAlone ? LOUD.alone : LOUD.together, wishes),
     pan: isAlone ? 64 : PANS[lane],
     notes,
   };

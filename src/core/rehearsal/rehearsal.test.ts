@@ -5,6 +5,9 @@ import { chain, roundName } from './chain';
 import { likeWords, proposeChunks } from './chunks';
 import { type CLICK_PATTERNS, isClicked } from './clicks';
 import { afterRound, beginLadder, roundsToGoal, type LadderPlan } from './ladder';
+import { printPitch } from '../pitch/pitch';
+import { earNotes, earSteps, shapeOfBars } from './byEar';
+import { tappedTempo } from './tapTempo';
 
 test('chunks are joined one after the other, from the front or from the end', () => {
   expect(chain(3, 'forward').map(roundName)).toEqual(['1', '2', '1+2', '3', '2+3', '1+2+3']);
@@ -80,4 +83,36 @@ test('chunks follow phrases, hard bars stand by themselves, and what comes again
   expect(chunks.find(({ from, to }) => from <= 8 && to > 8)).toMatchObject({ from: 8, to: 9, isHard: true });
   const again = chunks.find(({ from }) => from === 4);
   expect(again?.like && likeWords(again.like)).toBe('the same as chunk 1, but for the last note');
+});
+
+test('a tempo is tapped from three taps on; one slip counts for nothing, a pause begins anew', () => {
+  expect(tappedTempo([0, 0.5])).toBeUndefined();
+  expect(tappedTempo([0, 0.5, 1])).toBe(120);
+  expect(tappedTempo([0, 0.5, 1, 1.8, 2.3, 2.8])).toBe(120);
+  expect(tappedTempo([0, 0.5, 1, 9, 10])).toBeUndefined();
+  expect(tappedTempo([0, 0.5, 1, 9, 10, 11])).toBe(60);
+});
+
+test('by ear: home, the first note, each phrase and its neighbour, the whole, and the notes last', () => {
+  expect(earSteps(3).map((step) => ('chunk' in step ? `${step.kind} ${step.chunk}` : step.kind))).toEqual([
+    'home',
+    'start',
+    'phrase 0',
+    'phrase 1',
+    'joined 1',
+    'phrase 2',
+    'joined 2',
+    'whole',
+    'notes',
+  ]);
+  expect(earSteps(1).map(({ kind }) => kind)).toEqual(['home', 'start', 'phrase', 'notes']);
+  const tune = tuneOf('G2 c2 e4|d8|B8|', 'M:4/4\nL:1/8\nK:C');
+  expect(shapeOfBars(tune, { from: 0, to: 2 })).toEqual([
+    { from: 0, to: 0.125, height: 0 },
+    { from: 0.125, to: 0.25, height: 5 / 9 },
+    { from: 0.25, to: 0.5, height: 1 },
+    { from: 0.5, to: 1, height: 7 / 9 },
+  ]);
+  const found = earNotes({ soundingBars: tune.bars, concertKey: tune.key });
+  expect([found?.home, found?.start].map((pitch) => pitch && printPitch(pitch))).toEqual(['C5', 'G4']);
 });

@@ -54,7 +54,11 @@ export function BenchHeader({ bench, step, onStep, onHistory, onVersions, versio
         {step !== 'tune' && (
           <button
             type="button"
-            onClick={() => bench.openPage(`stand?level=${lane}${step === 'solo' ? '&what=solo' : ''}`)}
+            onClick={() =>
+              bench.openPage(
+                `stand?level=${lane}${step === 'solo' ? '&what=solo' : step === 'improvise' ? '&what=pool' : ''}`,
+              )
+            }
             className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2.5 font-medium hover:bg-cane-pale"
           >
             <Music size={15} aria-hidden="true" />

@@ -220,7 +220,7 @@ export function PracticePanel({
         </Button>
       )}
       <SoundPanel practice={practice} part={part} />
-      <ListenerPanel listener={listener} practice={practice} part={part} />
+      {!part.blank && <ListenerPanel listener={listener} practice={practice} part={part} />}
       <details className="mt-2 border-t border-line pt-2">
         <summary className="min-h-8 cursor-pointer font-semibold">Before you play</summary>
         <ol className="list-decimal pl-6 text-[13.5px]">

@@ -1,19 +1,22 @@
 'use client';
 
-import { memo } from 'react';
+import { memo, useLayoutEffect, useRef } from 'react';
+import type { BarRun } from '../../core/levels/bars/leaveOut';
 import type { EngravedRow } from '../../engrave/engraver';
 
-/** What of a part is covered: nothing, all notes, or every second bar. */
-export type Hidden = 'nothing' | 'notes' | 'every-second';
+/** What of a part is covered: nothing; all notes, until they are learned by ear; all notes; every second bar. */
+export type Hidden = 'nothing' | 'ear' | 'notes' | 'every-second';
 
-/** Above the top line of the staff what is covered reaches, CSS pixels: chord symbols stay. */
-const COVER = { above: 18, below: 40 } as const;
+/** Above and below the staff what is lit and pressed reaches, CSS pixels. */
+const REACH = { above: 18, below: 40 } as const;
 
 /** One row on the stand: bars to be tapped, the one that sounds lit, the chunk marked, and what is hidden covered. */
 export const StandRow = memo(function StandRow({
   row,
   numbers,
   hidden,
+  shown,
+  words,
   bar,
   range,
   onBar,
@@ -22,6 +25,10 @@ export const StandRow = memo(function StandRow({
   /** Of all bars, as printed. */
   readonly numbers: readonly number[];
   readonly hidden: Hidden;
+  /** Bars that are seen by ear as well. */
+  readonly shown: BarRun | 'all' | undefined;
+  /** A word under a bar, by its index. */
+  readonly words: ReadonlyMap<number, string> | undefined;
   /** The bar that sounds. */
   readonly bar: number | undefined;
   /** Bars that are practised. */
@@ -29,9 +36,17 @@ export const StandRow = memo(function StandRow({
   readonly onBar: (bar: number) => void;
 }) {
   const { svg, geometry, from } = row;
+  const covered = geometry.bars
+    .map((_, k) => {
+      const index = from + k;
+      const isShown = shown === 'all' || (shown !== undefined && index >= shown.from && index < shown.to);
+      if (hidden === 'notes' || (hidden === 'ear' && !isShown)) return 1;
+      return hidden === 'every-second' && index % 2 === 1 ? 1 : 0;
+    })
+    .join('');
   const [staff] = geometry.staves;
-  const top = (staff?.top ?? 0) - COVER.above;
-  const height = (staff?.bottom ?? geometry.height) - top + COVER.below;
+  const top = (staff?.top ?? 0) - REACH.above;
+  const height = (staff?.bottom ?? geometry.height) - top + REACH.below;
   return (
     <div className="music relative" style={{ height: geometry.height }}>
       {geometry.bars.map(({ x, width }, k) => {
@@ -46,21 +61,22 @@ export const StandRow = memo(function StandRow({
           />
         );
       })}
-      <Picture svg={svg} />
-      {geometry.bars.map(({ x, width }, k) => {
-        const index = from + k;
-        const isCovered = hidden === 'notes' || (hidden === 'every-second' && index % 2 === 1);
-        return (
-          isCovered && (
-            <span
-              key={`over ${index}`}
-              aria-hidden="true"
-              className="absolute border-x border-line bg-paper"
-              style={{ left: x, width, top, height }}
-            />
-          )
-        );
-      })}
+      <Picture svg={svg} covered={covered} />
+      {words &&
+        geometry.bars.map(({ x, width }, k) => {
+          const word = words.get(from + k);
+          return (
+            word && (
+              <span
+                key={`word ${from + k}`}
+                className="absolute text-center font-serif text-[15px]"
+                style={{ left: x, width, top: (staff?.bottom ?? 0) + 10 }}
+              >
+                {word}
+              </span>
+            )
+          );
+        })}
       {geometry.bars.map(({ x, width }, k) => (
         <button
           key={`bar ${from + k}`}
@@ -75,6 +91,11 @@ export const StandRow = memo(function StandRow({
   );
 });
 
-const Picture = memo(function Picture({ svg }: { readonly svg: string }) {
-  return <div className="relative" dangerouslySetInnerHTML={{ __html: svg }} />;
+/** @param covered a digit a bar: 1 where only staff, chords and barlines are seen */
+const Picture = memo(function Picture({ svg, covered }: { readonly svg: string; readonly covered: string }) {
+  const own = useRef<HTMLDivElement>(null);
+  useLayoutEffect(() => {
+    own.current?.querySelectorAll('.measure').forEach((bar, k) => bar.classList.toggle('covered', covered[k] === '1'));
+  }, [svg, covered]);
+  return <div ref={own} className="relative" dangerouslySetInnerHTML={{ __html: svg }} />;
 });

@@ -5,17 +5,18 @@ import Link from 'next/link';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { partOfLevel, soloOfLevel } from '../../core/levels/levelPart';
+import { standPart, withStandAids, type OnStand, type StandAids } from '../../core/levels/standPart';
+import type { BarRun } from '../../core/levels/bars/leaveOut';
 import type { Work } from '../../core/levels/recipe/work';
 import { barNumbers } from '../../core/score/tune';
 import { proposeChunks } from '../../core/rehearsal/chunks';
 import type { PitchView } from '../../engrave/lanes';
-import type { OnStand } from '../../engrave/variants';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import { Player } from '../work/sound/player';
 import { plainKey, useKeys } from '../work/useKeys';
 import { BeatLight } from './BeatLight';
+import { ByEar } from './ByEar';
 import { HeardMarks } from './HeardMarks';
 import { pageAt, pagesOf, ROW_GAP } from './pages';
 import { PracticePanel } from './PracticePanel';
@@ -38,30 +39,37 @@ interface Props {
 const SIZES = [7, 9, 11, 13, 16] as const;
 const HIDDEN_WORDS: Readonly<Record<Hidden, string>> = {
   nothing: 'everything',
-  notes: 'chords alone, by ear',
+  ear: 'the notes last: by ear',
+  notes: 'chords alone',
   'every-second': 'every second bar',
 };
+
+const AID_WORDS: Readonly<Record<StandAids, string>> = {
+  page: 'aids as on paper',
+  fading: 'aids that fade',
+  none: 'no aids or names',
+};
+const WHERE_FROM: Readonly<Record<OnStand, string>> = { part: 'levels', solo: 'solo', pool: 'improvise' };
 
 /** One part on the stand: as large as is wanted, turned by tap, pedal or by itself, beside what it is learned with. */
 export function StandScreen({ id, work, level, what }: Props) {
   const { tune } = work;
-  const part = useMemo(
-    () =>
-      what === 'solo' ? soloOfLevel(tune, level, work.recipes)?.part : partOfLevel(tune, level, work.recipes).value,
-    [work, tune, level, what],
-  );
+  const part = useMemo(() => standPart(work, level, what), [work, level, what]);
   const chunks = useMemo(() => (part ? proposeChunks(part) : []), [part]);
   const numbers = useMemo(() => (part ? barNumbers(part) : []), [part]);
   const [view, setView] = useState<PitchView>('written');
   const [size, setSize] = useState(1);
   const [hidden, setHidden] = useState<Hidden>('nothing');
+  const [shown, setShown] = useState<BarRun | 'all'>();
   const [isPanelOpen, setPanelOpen] = useState(true);
   const [turned, setTurned] = useState(0);
   const sheet = useRef<HTMLDivElement>(null);
   const { width, height } = useSize(sheet);
   const { isReady, isKept } = useKeptOffline();
+  const [aids, setAids] = useState<StandAids>('page');
+  const drawn = useMemo(() => withStandAids(work, level, aids), [work, level, aids]);
   const rows = useStandRows(
-    work,
+    drawn,
     { level, what, staffSpace: SIZES[size] ?? SIZES[1], hasChords: tune.drill === undefined },
     view,
     Math.max(0, width - 52),
@@ -121,7 +129,7 @@ export function StandScreen({ id, work, level, what }: Props) {
       <header className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-panel px-3 py-1">
         <Link
           prefetch={false}
-          href={`/tunes/${id}/${tune.drill ? 'drills' : what === 'solo' ? 'solo' : 'levels'}`}
+          href={`/tunes/${id}/${tune.drill ? 'drills' : WHERE_FROM[what]}`}
           className="inline-flex min-h-9 items-center gap-1.5 rounded px-2 hover:bg-cane-pale"
         >
           <ArrowLeft size={16} aria-hidden="true" />
@@ -136,7 +144,7 @@ export function StandScreen({ id, work, level, what }: Props) {
             <Link
               key={one}
               prefetch={false}
-              href={`/tunes/${id}/stand?level=${one}${what === 'solo' ? '&what=solo' : ''}`}
+              href={`/tunes/${id}/stand?level=${one}${what === 'part' ? '' : `&what=${what}`}`}
               aria-current={one === level ? 'page' : undefined}
               className={`flex min-h-9 items-center gap-1 rounded px-2 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
             >
@@ -155,6 +163,18 @@ export function StandScreen({ id, work, level, what }: Props) {
             onChange={setHidden}
           />
           {', '}
+          {what === 'part' && (
+            <>
+              <Choice
+                look="word"
+                label="Aids"
+                value={aids}
+                options={(Object.keys(AID_WORDS) as StandAids[]).map((value) => ({ value, label: AID_WORDS[value] }))}
+                onChange={setAids}
+              />
+              {', '}
+            </>
+          )}
           <Choice
             look="word"
             label="Whose pitch"
@@ -180,11 +200,19 @@ export function StandScreen({ id, work, level, what }: Props) {
       </header>
       <div className="flex min-h-0 flex-1 max-lg:flex-col">
         <main className="relative flex min-h-0 min-w-0 flex-1 flex-col">
+          {hidden === 'ear' && part && (
+            <ByEar part={part} practice={practice} player={player} isPlaying={isPlaying} onShown={setShown} />
+          )}
           <div ref={sheet} className="relative min-h-0 flex-1 overflow-hidden pt-2 pr-4 pl-9">
             {!part && (
-              <p className="py-10 text-ink-soft">There is no solo at this level: none comes home over these chords.</p>
+              <p className="py-10 text-ink-soft">
+                There is nothing to play over at this level: no line comes home over these chords.
+              </p>
             )}
             {part && !rows && <p className="py-10 text-ink-soft">Putting the part on the stand …</p>}
+            {what === 'pool' && page === 0 && part?.lead && (
+              <p className="mb-2 max-w-[70ch] text-[15px]">{part.lead.join(' ')}</p>
+            )}
             <div aria-live="off" style={{ display: 'grid', gap: ROW_GAP }}>
               {(pages[page] ?? []).map((index) => {
                 const row = rows?.[index];
@@ -194,7 +222,9 @@ export function StandScreen({ id, work, level, what }: Props) {
                       key={index}
                       numbers={numbers}
                       row={row}
-                      hidden={hidden}
+                      hidden={what === 'pool' ? 'notes' : hidden}
+                      words={part?.words}
+                      shown={shown}
                       bar={bar}
                       range={practice.range}
                       onBar={practice.pickBar}

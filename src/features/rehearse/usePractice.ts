@@ -11,7 +11,7 @@ import type { ClickPattern } from '../../core/rehearsal/clicks';
 import { afterRound, beginLadder, type LadderPlan } from '../../core/rehearsal/ladder';
 import { tappedTempo } from '../../core/rehearsal/tapTempo';
 import { TEMPO_LIMITS } from '../../core/score/usualTempo';
-import type { OnStand } from '../../engrave/variants';
+import type { OnStand } from '../../core/levels/standPart';
 import type { BarRun } from '../../core/levels/bars/leaveOut';
 import { usualFeel, type Feel } from '../../sound/backing';
 import type { Mixed, PlayWishes, Volumes } from '../../sound/playPlan';
@@ -72,7 +72,7 @@ export function usePractice({
   });
   const [place, setPlace] = useState(() => beginLadder(plan));
   const [round, setRound] = useState(0);
-  const [example, setExample] = useState<Example>('heard');
+  const [example, setExample] = useState<Example>(what === 'pool' ? 'silent' : 'heard');
   const [backing, setBacking] = useState<Feel | 'none'>(
     work.tune.drill && !work.tune.drill.over ? 'drone' : usualFeel(work.tune),
   );
@@ -102,7 +102,7 @@ export function usePractice({
   const range = rangeOf();
 
   const made = useMemo(
-    () => (what === 'solo' ? soloOfLevel(work.tune, level, work.recipes) : undefined),
+    () => (what === 'part' ? undefined : soloOfLevel(work.tune, level, work.recipes)),
     [what, work, level],
   );
   /** What would be played now, and how. */
@@ -127,11 +127,11 @@ export function usePractice({
         perMinute: place.perMinute,
         from: bars.from,
         loopTo: bars.to - 1,
-        isSilent: example === 'silent',
+        isSilent: example === 'silent' || what === 'pool',
         hasAnswers: example === 'call',
       },
     };
-  }, [part, range, made, work, level, backing, click, parts, groups, swing, band, place.perMinute, example]);
+  }, [part, range, made, what, work, level, backing, click, parts, groups, swing, band, place.perMinute, example]);
   const start = useCallback(() => {
     const now = wishes();
     if (now) void player.play(now.work, now.wishes);

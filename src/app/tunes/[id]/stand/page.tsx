@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { LEVELS } from '../../../../core/instruments/instrument';
+import { ON_STAND } from '../../../../core/levels/standPart';
 import { StandScreen } from '../../../../features/rehearse/StandScreen';
 import { openedTune } from '../../../openedTune';
 
@@ -21,5 +22,7 @@ export default async function StandPage({ params, searchParams }: Props) {
   const opened = await openedTune(id);
   if (!opened) notFound();
   const level = LEVELS.find((known) => known === asked) ?? LEVELS[0];
-  return <StandScreen id={id} work={opened.work} level={level} what={what === 'solo' ? 'solo' : 'part'} />;
+  return (
+    <StandScreen id={id} work={opened.work} level={level} what={ON_STAND.find((known) => known === what) ?? 'part'} />
+  );
 }
