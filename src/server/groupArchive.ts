@@ -4,10 +4,12 @@ import type { StoredTexts } from '../db/tuneRepository';
 import type { Paper } from '../engrave/sheet';
 import type { GroupFile } from './groupParts';
 import type { MadeFile } from './http';
+import { PLAYER_SOUNDS, type PlayerSound } from './levelSounds';
 import { made } from './made';
 import { runOnPool } from './pool/pool';
 import { JobError } from './pool/workerPool';
 import { buildId, contentKey } from './storedWork';
+import type { ArchiveFile } from './zipStream';
 
 type Making = Pick<MadeFile, 'key' | 'make'>;
 
@@ -67,7 +69,44 @@ export function groupArchive(stored: StoredTexts, group: Group, format: 'pdf' | 
   };
 }
 
-/** The name of a player's file in an archive. */
-function playerFileName(index: number, player: GroupPlayer, instrumentId: string, ending: string): string {
-  return `${String(index + 1).padStart(2, '0')}-${fileSlug(player.name || 'player')}-${instrumentId}.${ending}`;
+const SOUND_NAMES: Readonly<Record<PlayerSound, string>> = {
+  slow: '1-slowly.mp3',
+  tempo: '2-at-tempo.mp3',
+  backing: '3-backing-alone.mp3',
+  click: '4-click-alone.mp3',
+};
+
+/** How many sound files everybody together gets: for those whose instrument is not there, none. */
+export function groupSoundCount({ players }: Group): number {
+  return players.filter((player) => instrumentOfPlayer(player)).length * PLAYER_SOUNDS.length;
+}
+
+/** Everybody's sound files, a folder a player, made one after another as they are sent; each is kept, so that a second time costs nothing. */
+export async function* groupSounds(
+  stored: StoredTexts,
+  group: Group,
+  signal: AbortSignal,
+): AsyncGenerator<ArchiveFile, void> {
+  for (const [index, player] of group.players.entries()) {
+    const instrument = instrumentOfPlayer(player);
+    if (!instrument) continue;
+    const folder = playerFileName(index, player, instrument.id);
+    for (const what of PLAYER_SOUNDS) {
+      if (signal.aborted) throw new JobError('groupSounds', 'cancelled');
+      // The place and name of a player change no sound.
+      const { id: _, name: _name, ...plays } = player;
+      const data = await made().get(
+        contentKey(buildId(), 'playerSound', stored, plays, what),
+        (end) => runOnPool('playerSound', { stored, player, what }, end),
+        signal,
+      );
+      if (data) yield { name: `${folder}/${SOUND_NAMES[what]}`, data, isPacked: true };
+    }
+  }
+}
+
+/** The name of a player's file in an archive, or of their folder. */
+function playerFileName(index: number, player: GroupPlayer, instrumentId: string, ending?: string): string {
+  const name = `${String(index + 1).padStart(2, '0')}-${fileSlug(player.name || 'player')}-${instrumentId}`;
+  return ending ? `${name}.${ending}` : name;
 }

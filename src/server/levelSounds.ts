@@ -1,6 +1,10 @@
 import type { Level } from '../core/instruments/instrument';
 import { soloOfLevel } from '../core/levels/levelPart';
+import { formedPartForPlayer } from '../core/keys/playerPart';
+import type { GroupPlayer } from '../core/keys/group';
 import type { Work } from '../core/levels/recipe/work';
+import type { Tune } from '../core/score/tune';
+import { TEMPO_LIMITS } from '../core/score/usualTempo';
 import { usualFeel } from '../sound/backing';
 import { planPlaying, type PlayPlan, type PlayWishes } from '../sound/playPlan';
 import { soundFile, type SoundFormat } from '../sound/soundFile';
@@ -9,6 +13,43 @@ import { soundBank } from './soundBank';
 
 /** What of a level is heard in a sound file: its part with backing, the backing alone, or its example solo with backing. */
 export type LevelSound = 'part' | 'backing' | 'solo';
+
+/** What of a player's part is heard in the files that they take home. */
+export const PLAYER_SOUNDS = ['slow', 'tempo', 'backing', 'click'] as const;
+export type PlayerSound = (typeof PLAYER_SOUNDS)[number];
+/** Slow is so much of the part's tempo. */
+const SLOW = 0.65;
+
+/** A sound file of a player's own part, on their instrument and at their level; `undefined` where they have none, or it is too long. */
+export async function soundOfPlayer(
+  work: Work,
+  player: GroupPlayer,
+  what: PlayerSound,
+): Promise<Uint8Array | undefined> {
+  const part = formedPartForPlayer(work, player);
+  const bank = await soundBank();
+  if (!part || !bank) return undefined;
+  const { swing: _, ...rest } = work.tune;
+  const tune: Tune = {
+    ...rest,
+    key: part.concertKey,
+    meter: part.meter,
+    tempo: part.tempo,
+    bars: part.soundingBars,
+    ...(part.swing && { swing: part.swing }),
+  };
+  const own = { tune, recipes: {} };
+  const plan = planPlaying(own, {
+    ...wishes('tune', own),
+    tuneProgram: voiceOf(part.instrument),
+    perMinute: Math.max(TEMPO_LIMITS.slowest, Math.round(part.tempo.perMinute * (what === 'slow' ? SLOW : 1))),
+    ...(what === 'backing' && { isSilent: true }),
+    ...(what === 'click' && { isSilent: true, backing: 'none', click: true }),
+  });
+  if (plan.seconds > LONGEST) return undefined;
+  const copy = bank.buffer.slice(bank.byteOffset, bank.byteOffset + bank.byteLength) as ArrayBuffer;
+  return (await soundFile(plan, copy, 'mp3')).data;
+}
 
 /** Longer than this no sound file is made, seconds: a job has a deadline. */
 const LONGEST = 900;

@@ -1,5 +1,5 @@
 import { dequal } from 'dequal';
-import { strToU8, Zip, ZipDeflate } from 'fflate';
+import { strToU8 } from 'fflate';
 import { playersToCsv } from '../core/formats/csv/groupCsv';
 import { fileSlug } from '../core/formats/fileSlug';
 import { storedSavedRecipe } from '../core/formats/json/upgradeRecipe';
@@ -10,54 +10,17 @@ import { addWork, documentsOf, findWork, idsByTitle, tuneIds, type StoredWork } 
 import { recipesFile, STUDIO_FILES, workFile, type Archive } from './archive';
 import { freshId } from './freshId';
 import { listCustomInstruments, listGroups, newGroup } from './groups';
-import { log } from './log';
 import { made } from './made';
 import { runOnPool } from './pool/pool';
-import { JobError, jobTroubleOf } from './pool/workerPool';
+import { JobError } from './pool/workerPool';
 import { listSavedRecipes } from './recipes';
 import { buildId, contentKey } from './storedWork';
 import { readStored } from './tunes';
+import { zipStream, type ArchiveFile } from './zipStream';
 
-interface ArchiveFile {
-  readonly name: string;
-  readonly data: Uint8Array;
-}
-
-/** Made file by file as it is sent, so that a studio of any size needs no more memory than one tune. */
+/** Everything of a studio, made as it is sent. */
 export function exportStudio(studio: StudioDatabase, signal: AbortSignal): ReadableStream<Uint8Array> {
-  const files = filesOf(studio, signal);
-  let failed: Error | undefined;
-  return new ReadableStream<Uint8Array>({
-    start(controller) {
-      const zip = new Zip((error, chunk, isLast) => {
-        if (error) failed = error;
-        else if (chunk.length > 0) controller.enqueue(chunk);
-        if (isLast) controller.close();
-      });
-      void (async () => {
-        try {
-          for await (const { name, data } of files) {
-            if (failed) throw failed;
-            // Who reads slowly is waited for.
-            while ((controller.desiredSize ?? 0) < -1_000_000 && !signal.aborted)
-              await new Promise((done) => setTimeout(done, 20));
-            const file = new ZipDeflate(name, { level: 6 });
-            file.mtime = new Date('2000-01-01T00:00:00Z');
-            zip.add(file);
-            file.push(data, true);
-          }
-          zip.end();
-        } catch (error) {
-          if (jobTroubleOf(error) !== 'cancelled') log.error({ error: String(error) }, 'an export broke off');
-          // A broken archive is better seen as broken than taken for a whole one.
-          controller.error(error);
-        }
-      })();
-    },
-    async cancel() {
-      await files.return(undefined);
-    },
-  });
+  return zipStream(filesOf(studio, signal), signal);
 }
 
 async function* filesOf(studio: StudioDatabase, signal: AbortSignal): AsyncGenerator<ArchiveFile, void> {

@@ -1,3 +1,4 @@
+import { unzipSync } from 'fflate';
 import type { Page } from '@playwright/test';
 import { auditFaults, bringIn, allDrawn, expect, saved, SMALL_TUNE, test } from './page';
 
@@ -241,4 +242,38 @@ test('a beginner begins in a key that is in reach, and goes back with one press;
   await expect(page.getByText(/^All three levels, in /)).toBeVisible();
   await page.getByRole('button', { name: 'Each level its own' }).click();
   await expect(page.getByText(/^All three levels, in /)).toBeHidden();
+});
+
+test('everybody gets sound files in one go, a folder a player; how far it has come is told, and it can be given up', async ({
+  page,
+}) => {
+  const made = await page.request.post('/api/groups', {
+    data: { name: 'Takers home', players: [player('Nell', 'flute', 'beginner')] },
+  });
+  const { id } = (await made.json()) as { readonly id: string };
+  const address = `/api/tunes/slip-rope-blues/groups/${id}/all.mp3.zip`;
+  const sent = await page.request.get(address, { timeout: 80_000 });
+  expect([sent.status(), sent.headers()['x-reed-files']]).toEqual([200, '4']);
+  const files = unzipSync(await sent.body());
+  expect(Object.keys(files)).toEqual(
+    ['1-slowly', '2-at-tempo', '3-backing-alone', '4-click-alone'].map((name) => `01-nell-flute/${name}.mp3`),
+  );
+  const [slowly = 0, atTempo = 0] = Object.values(files).map(({ length }) => length);
+  expect(slowly).toBeGreaterThan(atTempo);
+  await page.goto(`/tunes/slip-rope-blues/group/${id}`);
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'All as sound' }).click();
+  expect((await download).suggestedFilename()).toMatch(/takers-home\.sounds\.zip$/);
+  // A larger group takes longer: it is given up.
+  const [larger] = (
+    (await (await page.request.get('/api/groups')).json()) as {
+      groups: { id: string; group: { players: unknown[] } }[];
+    }
+  ).groups.toSorted((a, b) => b.group.players.length - a.group.players.length);
+  await page.goto(`/tunes/kelp-on-the-slipway/group/${larger?.id}`);
+  await page.getByRole('button', { name: 'All as sound' }).click();
+  await expect(page.getByRole('status').filter({ hasText: /^0 of \d+ sound files|^1 of/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Stop making sound files' }).click();
+  await expect(page.getByRole('button', { name: 'All as sound' })).toBeVisible();
+  expect(await auditFaults(page)).toEqual([]);
 });

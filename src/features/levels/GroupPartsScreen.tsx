@@ -7,7 +7,9 @@ import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { SavedRecipe } from '../../core/levels/recipe/savedRecipe';
 import type { Recipes } from '../../core/levels/recipe/recipe';
 import type { Rights } from '../../core/score/tune';
+import { fileSlug } from '../../core/formats/fileSlug';
 import { Choice } from '../../ui/Choice';
+import { GroupSounds } from './GroupSounds';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import { Rail } from '../../ui/Rail';
 import { HelpSheet } from '../../ui/HelpSheet';
@@ -116,6 +118,10 @@ export function GroupPartsScreen({
               <FileArchive size={15} aria-hidden="true" />
               All as MusicXML
             </a>
+            <GroupSounds
+              address={`${files}/all.mp3.zip`}
+              name={`${fileSlug(title)}.${fileSlug(groupName)}.sounds.zip`}
+            />
           </div>
         </header>
         <main

@@ -19,6 +19,7 @@ import { readArchive } from '../archive';
 import { chartNotes, type DrawnNote } from '../fingerCharts';
 import { makeDrillBook, type BookWishes } from '../drillPages';
 import { groupFile, groupSheet, playerFile, type GroupFile, type GroupSheet } from '../groupParts';
+import { soundOfPlayer, type PlayerSound } from '../levelSounds';
 import { groupSet, playerPools } from '../poolFiles';
 import type { StoredTexts } from '../../db/tuneRepository';
 import { contentKey } from '../storedWork';
@@ -145,6 +146,15 @@ export const JOBS = {
     const made = await groupFile(workOf(stored), group, file, paper);
     return made === undefined ? undefined : bytesOf(made);
   },
+  playerSound: ({
+    stored,
+    player,
+    what,
+  }: {
+    readonly stored: StoredTexts;
+    readonly player: GroupPlayer;
+    readonly what: PlayerSound;
+  }) => soundOfPlayer(workOf(stored), player, what),
   playerPools: async ({
     stored,
     player,

@@ -23,6 +23,7 @@ const DEADLINES: Readonly<Record<JobName, number>> = {
   groupFile: 60_000,
   drillBook: 60_000,
   playerPools: 30_000,
+  playerSound: 60_000,
   groupSet: 20_000,
   groupSheet: 20_000,
   chart: 10_000,

@@ -1,16 +1,24 @@
 import { fileSlug } from '../../../../../../../core/formats/fileSlug';
 import { currentStudio } from '../../../../../../../server/database';
-import { groupArchive, groupFileOnPool, playerFileOnPool } from '../../../../../../../server/groupArchive';
+import {
+  groupArchive,
+  groupFileOnPool,
+  groupSoundCount,
+  groupSounds,
+  playerFileOnPool,
+} from '../../../../../../../server/groupArchive';
 import { GROUP_FILES } from '../../../../../../../server/groupParts';
 import { listGroups } from '../../../../../../../server/groups';
 import { answer, refuse, sendMade } from '../../../../../../../server/http';
+import { soundBank } from '../../../../../../../server/soundBank';
 import { storedTune } from '../../../../../../../server/tunes';
+import { zipStream } from '../../../../../../../server/zipStream';
 
 interface Context {
   readonly params: Promise<{ readonly id: string; readonly group: string; readonly name: string }>;
 }
 
-/** A group's parts: `all.pdf.zip`, `all.musicxml.zip`, `all.pdf` (one after the other), `score.pdf`, `concert-score.pdf` and the same as `.musicxml`, or `PLAYER.pdf`. PDF takes `?paper=a4|letter`. */
+/** A group's parts: `all.pdf.zip`, `all.musicxml.zip`, `all.mp3.zip` (sounds, a folder a player), `all.pdf` (one after the other), `score.pdf`, `concert-score.pdf` and the same as `.musicxml`, or `PLAYER.pdf`. PDF takes `?paper=a4|letter`. */
 export function GET(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const { id, group: groupId, name } = await params;
@@ -33,6 +41,18 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
         name: `${slug}.${name.slice(4)}`,
       });
       if (sent) return sent;
+    }
+    if (name === 'all.mp3.zip') {
+      if (!(await soundBank()))
+        return refuse(503, 'There are no sounds on this machine: install the Debian package timgm6mb-soundfont.');
+      return new Response(zipStream(groupSounds(texts, group, request.signal), request.signal), {
+        headers: {
+          'cache-control': 'no-store',
+          'content-type': 'application/zip',
+          'content-disposition': `attachment; filename="${slug}.sounds.zip"`,
+          'x-reed-files': String(groupSoundCount(group)),
+        },
+      });
     }
     const whole = GROUP_FILES.find((one) => one === name);
     if (whole) {
@@ -58,7 +78,7 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
       sent ??
       refuse(
         404,
-        `There is no such file: use all.pdf.zip, all.musicxml.zip, ${GROUP_FILES.join(', ')} or a player with .pdf.`,
+        `There is no such file: use all.pdf.zip, all.musicxml.zip, all.mp3.zip, ${GROUP_FILES.join(', ')} or a player with .pdf.`,
       )
     );
   });
