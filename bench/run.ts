@@ -14,6 +14,7 @@ import { WorkSender } from '../src/engrave/workMessage';
 import { analysing, midiReading, musicXmlReading } from './formats';
 import { drills } from './drills';
 import { soloTimes } from './soloTimes';
+import { soundTimes } from './sounds';
 import { harmony } from './harmony';
 import { fingeringLines, rankingKeys } from './keys';
 import { keystroke } from './keystroke';
@@ -195,17 +196,19 @@ async function all(): Promise<void> {
   fingeringLines(line, time);
   await drills(time, line);
   await soloTimes(time, line);
+  await soundTimes(line);
   await engraving();
   await firstMusic(line);
   await keystroke(line);
 }
 
-/** One part of it alone: `npm run bench -- load` puts the whole program under load, `-- harmony` reads chords, `-- drills` lays drills out, `-- solos` composes. */
+/** One part of it alone: `npm run bench -- load` puts the whole program under load, `-- harmony` reads chords, `-- drills` lays drills out, `-- solos` composes, `-- sounds` renders. */
 const PARTS: Readonly<Record<string, () => unknown>> = {
   load: () => load(line),
   harmony: () => harmony(line, time),
   drills: () => drills(time, line),
   solos: () => soloTimes(time, line),
+  sounds: () => soundTimes(line),
 };
 const asked = Object.keys(PARTS).find((name) => process.argv.includes(name));
 await (asked === undefined ? all() : PARTS[asked]?.());

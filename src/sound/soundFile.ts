@@ -15,6 +15,9 @@ const AT_ONCE = 5;
 /** What rings on is kept for so long, seconds, and everything below this loudness at the end is cut. */
 const SILENCE = 0.0005;
 
+/** Who needs no room to be heard in. */
+const DRY = ['bass', 'chords', 'click'] as const;
+
 export interface SoundFile {
   readonly data: Uint8Array;
   readonly seconds: number;
@@ -34,7 +37,9 @@ export async function soundFile(
   format: SoundFormat,
   { signal, onProgress }: { readonly signal?: AbortSignal; readonly onProgress?: (share: number) => void } = {},
 ): Promise<SoundFile> {
-  const renderer = await SoundRenderer.start(bank, FILE_RATE);
+  // A backing is played over in a room of the player's own, and sounds clearer without another.
+  const isDry = plan.voices.every(({ who }) => DRY.some((one) => one === who));
+  const renderer = await SoundRenderer.start(bank, FILE_RATE, isDry);
   renderer.load({ ...plan, loops: false });
   const pieces: { readonly left: Float32Array; readonly right: Float32Array }[] = [];
   const encoder = format === 'mp3' ? await createMp3Encoder() : undefined;
