@@ -83,6 +83,15 @@ test('by ear the notes come last; others play along; an empty chorus stands with
   await choose('What is shown', 'everything');
   await expect(note).toBeVisible();
   await choose('Aids', 'no aids or names');
+  await page.getByRole('button', { name: 'Before you play: four steps' }).click();
+  const before = page.getByRole('region', { name: 'Before you play' });
+  await expect(before.getByRole('heading', { name: 'Say the names' })).toBeVisible();
+  await expect(page.locator('main svg .verse').first()).toContainText(/[A-G]/);
+  await before.getByRole('button', { name: 'Next' }).click();
+  await expect(before.getByRole('heading', { name: 'Clap the rhythm' })).toBeVisible();
+  await before.getByRole('button', { name: 'Close these steps' }).click();
+  await expect(before).toHaveCount(0);
+  await choose('What is practised', 'once through, with its repeats');
   await choose('Eighths', 'swung');
   await page.getByText('Who plays along, and how loud each is').click();
   await page.getByRole('checkbox', { name: 'the advanced part' }).check();

@@ -19,14 +19,16 @@ export function standPart({ tune, recipes }: Work, level: Level, what: OnStand):
   return soloPage(tune, made, recipesOf({ recipes })[level], 'own');
 }
 
-/** Which aids stand with the notes: those of the page, those where something comes for the first time, or none. */
-export const STAND_AIDS = ['page', 'fading', 'none'] as const;
+/** Which aids stand with the notes: those of the page, those where something comes for the first time, none; or names, or rhythm syllables, alone. */
+export const STAND_AIDS = ['page', 'fading', 'none', 'names', 'syllables'] as const;
 export type StandAids = (typeof STAND_AIDS)[number];
 
 /** The work with a level's aids as they are wanted on the stand; nothing of it is kept. */
 export function withStandAids(work: Work, level: Level, wanted: StandAids): Work {
   if (wanted === 'page') return work;
   const recipe = recipesOf(work)[level];
+  if (wanted === 'names' || wanted === 'syllables')
+    return withRecipe(work, level, { page: { aids: { [wanted]: 'stays' }, marks: 'none' } });
   if (wanted === 'none') return withRecipe(work, level, { page: { aids: {}, marks: 'none' } });
   const aids = recipe.page?.aids ?? usualAids(instrumentOf(recipe), level);
   const fading = Object.fromEntries(Object.keys(aids).map((aid) => [aid, 'first-time'])) as AidWishes;

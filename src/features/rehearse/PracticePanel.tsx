@@ -17,7 +17,8 @@ import { SoundPanel } from './SoundPanel';
 import type { Practice, Practised } from './usePractice';
 
 const PRACTISED_WORDS: Readonly<Record<Practised, string>> = {
-  whole: 'the whole part',
+  whole: 'the whole part, round and round',
+  form: 'once through, with its repeats',
   chunk: 'one chunk, round and round',
   spot: 'some bars',
   forward: 'chunks joined, from the front',
@@ -25,12 +26,6 @@ const PRACTISED_WORDS: Readonly<Record<Practised, string>> = {
 };
 const WORD_INPUT =
   'min-h-8 w-11 rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold tabular-nums hover:bg-cane-pale';
-const BEFORE = [
-  'Say the names of the notes aloud.',
-  'Clap the rhythm, and say it on its syllables.',
-  'Finger it silently, and say the names.',
-  'Play.',
-];
 
 /** How a part is learned: which chunk, how fast, with what behind it. */
 export function PracticePanel({
@@ -39,12 +34,15 @@ export function PracticePanel({
   part,
   isPlaying,
   state,
+  onBefore,
 }: {
   readonly practice: Practice;
   readonly listener: Listener;
   readonly part: Part;
   readonly isPlaying: boolean;
   readonly state: PlayerState;
+  /** The steps before playing are asked for. */
+  readonly onBefore: (() => void) | undefined;
 }) {
   const { plan, place, rounds, round, chunks, picked, practised } = practice;
   const numbers = barNumbers(part);
@@ -221,14 +219,13 @@ export function PracticePanel({
       )}
       <SoundPanel practice={practice} part={part} />
       {!part.blank && <ListenerPanel listener={listener} practice={practice} part={part} />}
-      <details className="mt-2 border-t border-line pt-2">
-        <summary className="min-h-8 cursor-pointer font-semibold">Before you play</summary>
-        <ol className="list-decimal pl-6 text-[13.5px]">
-          {BEFORE.map((step) => (
-            <li key={step}>{step}</li>
-          ))}
-        </ol>
-      </details>
+      {onBefore && (
+        <p className="mt-2 border-t border-line pt-2">
+          <Button className="min-h-9 px-3" onClick={onBefore}>
+            Before you play: four steps
+          </Button>
+        </p>
+      )}
       <RestReminder part={part} isPlaying={isPlaying} />
     </aside>
   );

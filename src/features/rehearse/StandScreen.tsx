@@ -1,25 +1,24 @@
 'use client';
 
-import { ArrowLeft, ChevronLeft, ChevronRight, PanelRight, ZoomIn, ZoomOut } from 'lucide-react';
-import Link from 'next/link';
+import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
+import type { Level } from '../../core/instruments/instrument';
 import { standPart, withStandAids, type OnStand, type StandAids } from '../../core/levels/standPart';
 import type { BarRun } from '../../core/levels/bars/leaveOut';
 import type { Work } from '../../core/levels/recipe/work';
 import { barNumbers } from '../../core/score/tune';
 import { proposeChunks } from '../../core/rehearsal/chunks';
 import type { PitchView } from '../../engrave/lanes';
-import { Choice } from '../../ui/Choice';
-import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import { Player } from '../work/sound/player';
 import { plainKey, useKeys } from '../work/useKeys';
 import { BeatLight } from './BeatLight';
+import { BeforePlaying } from './BeforePlaying';
 import { ByEar } from './ByEar';
 import { HeardMarks } from './HeardMarks';
 import { pageAt, pagesOf, ROW_GAP } from './pages';
 import { PracticePanel } from './PracticePanel';
+import { STAND_SIZES, StandHeader } from './StandHeader';
 import { StandRow, type Hidden } from './StandRow';
 import { useKeptOffline } from './useKeptOffline';
 import { useListener } from './useListener';
@@ -34,22 +33,6 @@ interface Props {
   readonly level: Level;
   readonly what: OnStand;
 }
-
-/** Staff spaces to choose from, CSS pixels: to be read from a lap, from a stand, from two metres. */
-const SIZES = [7, 9, 11, 13, 16] as const;
-const HIDDEN_WORDS: Readonly<Record<Hidden, string>> = {
-  nothing: 'everything',
-  ear: 'the notes last: by ear',
-  notes: 'chords alone',
-  'every-second': 'every second bar',
-};
-
-const AID_WORDS: Readonly<Record<StandAids, string>> = {
-  page: 'aids as on paper',
-  fading: 'aids that fade',
-  none: 'no aids or names',
-};
-const WHERE_FROM: Readonly<Record<OnStand, string>> = { part: 'levels', solo: 'solo', pool: 'improvise' };
 
 /** One part on the stand: as large as is wanted, turned by tap, pedal or by itself, beside what it is learned with. */
 export function StandScreen({ id, work, level, what }: Props) {
@@ -66,11 +49,12 @@ export function StandScreen({ id, work, level, what }: Props) {
   const sheet = useRef<HTMLDivElement>(null);
   const { width, height } = useSize(sheet);
   const { isReady, isKept } = useKeptOffline();
+  const [isBefore, setBefore] = useState(false);
   const [aids, setAids] = useState<StandAids>('page');
   const drawn = useMemo(() => withStandAids(work, level, aids), [work, level, aids]);
   const rows = useStandRows(
     drawn,
-    { level, what, staffSpace: SIZES[size] ?? SIZES[1], hasChords: tune.drill === undefined },
+    { level, what, staffSpace: STAND_SIZES[size] ?? STAND_SIZES[1], hasChords: tune.drill === undefined },
     view,
     Math.max(0, width - 52),
     isReady,
@@ -126,80 +110,32 @@ export function StandScreen({ id, work, level, what }: Props) {
 
   return (
     <div className="flex h-dvh flex-col bg-paper">
-      <header className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-panel px-3 py-1">
-        <Link
-          prefetch={false}
-          href={`/tunes/${id}/${tune.drill ? 'drills' : WHERE_FROM[what]}`}
-          className="inline-flex min-h-9 items-center gap-1.5 rounded px-2 hover:bg-cane-pale"
-        >
-          <ArrowLeft size={16} aria-hidden="true" />
-          Bench
-        </Link>
-        <h1 className="min-w-0 flex-1 truncate font-serif text-[18px] font-semibold">
-          {part?.title ?? (tune.title || 'Untitled')}
-          <span className="ml-2 font-sans text-[13px] font-normal text-ink-soft">{part?.instrument.name}</span>
-        </h1>
-        <nav aria-label="Level" className="flex">
-          {LEVELS.map((one) => (
-            <Link
-              key={one}
-              prefetch={false}
-              href={`/tunes/${id}/stand?level=${one}${what === 'part' ? '' : `&what=${what}`}`}
-              aria-current={one === level ? 'page' : undefined}
-              className={`flex min-h-9 items-center gap-1 rounded px-2 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
-            >
-              <LevelSign level={one} size={16} />
-              <span className="max-md:sr-only">{LEVEL_NAMES[one]}</span>
-            </Link>
-          ))}
-        </nav>
-        <span className="text-[13px]">
-          shown:{' '}
-          <Choice
-            look="word"
-            label="What is shown"
-            value={hidden}
-            options={(Object.keys(HIDDEN_WORDS) as Hidden[]).map((value) => ({ value, label: HIDDEN_WORDS[value] }))}
-            onChange={setHidden}
-          />
-          {', '}
-          {what === 'part' && (
-            <>
-              <Choice
-                look="word"
-                label="Aids"
-                value={aids}
-                options={(Object.keys(AID_WORDS) as StandAids[]).map((value) => ({ value, label: AID_WORDS[value] }))}
-                onChange={setAids}
-              />
-              {', '}
-            </>
-          )}
-          <Choice
-            look="word"
-            label="Whose pitch"
-            value={view}
-            options={[
-              { value: 'written', label: 'as written' },
-              { value: 'sounding', label: 'as it sounds' },
-            ]}
-            onChange={setView}
-          />
-        </span>
-        <span className="flex">
-          <HeadButton label="Smaller notes" isOff={size === 0} onClick={() => setSize(size - 1)}>
-            <ZoomOut size={17} aria-hidden="true" />
-          </HeadButton>
-          <HeadButton label="Larger notes" isOff={size === SIZES.length - 1} onClick={() => setSize(size + 1)}>
-            <ZoomIn size={17} aria-hidden="true" />
-          </HeadButton>
-          <HeadButton label="Practice panel" isPressed={isPanelOpen} onClick={() => setPanelOpen(!isPanelOpen)}>
-            <PanelRight size={17} aria-hidden="true" />
-          </HeadButton>
-        </span>
-      </header>
+      <StandHeader
+        id={id}
+        tune={tune}
+        part={part}
+        level={level}
+        what={what}
+        look={{ hidden, aids, view, size, isPanelOpen }}
+        onLook={(next) => {
+          if (next.hidden !== undefined) setHidden(next.hidden);
+          if (next.aids !== undefined) setAids(next.aids);
+          if (next.view !== undefined) setView(next.view);
+          if (next.size !== undefined) setSize(next.size);
+          if (next.isPanelOpen !== undefined) setPanelOpen(next.isPanelOpen);
+        }}
+      />
       <div className="flex min-h-0 flex-1 max-lg:flex-col">
         <main className="relative flex min-h-0 min-w-0 flex-1 flex-col">
+          {isBefore && (
+            <BeforePlaying
+              onAids={setAids}
+              onClose={() => {
+                setBefore(false);
+                setAids('page');
+              }}
+            />
+          )}
           {hidden === 'ear' && part && (
             <ByEar part={part} practice={practice} player={player} isPlaying={isPlaying} onShown={setShown} />
           )}
@@ -262,7 +198,14 @@ export function StandScreen({ id, work, level, what }: Props) {
           </div>
         </main>
         {isPanelOpen && part && (
-          <PracticePanel practice={practice} listener={listener} part={part} isPlaying={isPlaying} state={state} />
+          <PracticePanel
+            practice={practice}
+            listener={listener}
+            part={part}
+            isPlaying={isPlaying}
+            state={state}
+            onBefore={what === 'part' ? () => setBefore(true) : undefined}
+          />
         )}
       </div>
     </div>
@@ -271,32 +214,4 @@ export function StandScreen({ id, work, level, what }: Props) {
 
 function isButton(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && target.closest('button, [role="combobox"], a') !== null;
-}
-
-function HeadButton({
-  label,
-  isOff,
-  isPressed,
-  onClick,
-  children,
-}: {
-  readonly label: string;
-  readonly isOff?: boolean;
-  readonly isPressed?: boolean;
-  readonly onClick: () => void;
-  readonly children: React.ReactNode;
-}) {
-  return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      aria-pressed={isPressed}
-      disabled={isOff}
-      onClick={onClick}
-      className="flex size-9 items-center justify-center rounded hover:bg-cane-pale aria-pressed:bg-cane-pale disabled:text-[#a9a896]"
-    >
-      {children}
-    </button>
-  );
 }

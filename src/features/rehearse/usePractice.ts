@@ -18,8 +18,8 @@ import type { Mixed, PlayWishes, Volumes } from '../../sound/playPlan';
 import { voiceOf } from '../../sound/voices';
 import type { Player } from '../work/sound/player';
 
-/** What is practised: the whole part, one chunk, a spot of some bars, or chunks joined one after the other. */
-export type Practised = 'whole' | 'chunk' | 'spot' | 'forward' | 'backward';
+/** What is practised: the whole part as it stands, or as its form goes; one chunk, a spot of some bars, or chunks joined one after the other. */
+export type Practised = 'whole' | 'form' | 'chunk' | 'spot' | 'forward' | 'backward';
 
 /** What sounds of the line: the example, nothing, or the example and then as long a silence. */
 export type Example = 'heard' | 'silent' | 'call';
@@ -91,7 +91,7 @@ export function usePractice({
   );
   const joined = rounds[Math.min(round, rounds.length - 1)];
   const rangeOf = (): { readonly from: number; readonly to: number } | undefined => {
-    if (practised === 'whole') return undefined;
+    if (practised === 'whole' || practised === 'form') return undefined;
     if (practised === 'spot') return spot;
     const [first, last] =
       practised === 'chunk'
@@ -126,12 +126,28 @@ export function usePractice({
         countIn: true,
         perMinute: place.perMinute,
         from: bars.from,
-        loopTo: bars.to - 1,
+        ...(practised !== 'form' && { loopTo: bars.to - 1 }),
         isSilent: example === 'silent' || what === 'pool',
-        hasAnswers: example === 'call',
+        hasAnswers: example === 'call' && practised !== 'form',
       },
     };
-  }, [part, range, made, what, work, level, backing, click, parts, groups, swing, band, place.perMinute, example]);
+  }, [
+    part,
+    range,
+    practised,
+    made,
+    what,
+    work,
+    level,
+    backing,
+    click,
+    parts,
+    groups,
+    swing,
+    band,
+    place.perMinute,
+    example,
+  ]);
   const start = useCallback(() => {
     const now = wishes();
     if (now) void player.play(now.work, now.wishes);
@@ -147,7 +163,7 @@ export function usePractice({
   const [rangeFrom, rangeTo] = [range?.from, range?.to];
   useEffect(() => {
     if (isOn()) latest.current();
-  }, [isOn, place.perMinute, rangeFrom, rangeTo, backing, click, parts, groups, swing, band, example]);
+  }, [isOn, practised, place.perMinute, rangeFrom, rangeTo, backing, click, parts, groups, swing, band, example]);
 
   const heard = useCallback(
     (how: 'good' | 'again') => {
