@@ -1,4 +1,5 @@
 // `npm run screenshots`: the main views at 1280 × 800 from the demo data, into docs/screenshots.
+import { execFileSync } from 'node:child_process';
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureBuild } from './setup/build.mjs';
@@ -86,6 +87,16 @@ async function takeAll(address) {
   await page.getByRole('list', { name: 'Chunks' }).getByRole('button', { name: /^2 / }).click();
   await page.waitForTimeout(1_500);
   await take('stand');
+  await page.setViewportSize({ width: 820, height: 1180 });
+  await page.goto(`${address}/tunes/kelp-on-the-slipway/stand?level=beginner`);
+  await page.locator('main svg .note').first().waitFor({ timeout: 60_000 });
+  await page.getByRole('combobox', { name: 'What is shown' }).click();
+  await page.getByRole('option', { name: 'the notes last: by ear' }).click();
+  for (let k = 0; k < 3; k += 1) await page.getByRole('button', { name: 'I have it' }).click();
+  await page.getByRole('button', { name: 'Show its notes' }).click();
+  await page.waitForTimeout(1_000);
+  await take('by-ear');
+  await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(`${address}/tunes/lamps-on-the-mole/levels`);
   await page.locator('main [aria-busy="true"]').first().waitFor({ state: 'detached', timeout: 60_000 });
   await page.getByRole('button', { name: 'Advanced', exact: true }).first().click();
@@ -134,8 +145,6 @@ async function takeAll(address) {
     .getByRole('region', { name: 'Fingers of the bar' })
     .evaluate((element) => element.scrollIntoView({ block: 'start' }));
   await take('fingers');
-  await page.goto(`${address}/groups`);
-  await take('groups');
   await page.goto(`${address}/tunes/round-the-harbour/drills`);
   await page.locator('main svg .note').first().waitFor({ timeout: 60_000 });
   await page.waitForTimeout(4_000);
@@ -144,13 +153,6 @@ async function takeAll(address) {
   await page.locator('main svg .note').first().waitFor({ timeout: 60_000 });
   await page.waitForTimeout(3_000);
   await take('ladder');
-  const drills = await page.request.get(
-    `${address}/api/drills/book.pdf?ids=six-rungs,round-the-harbour&level=intermediate`,
-  );
-  writeFileSync(join(folder, 'drills.pdf'), await drills.body());
-  const second = ['-r', '96', '-f', '2', '-l', '2', '-singlefile', '-png'];
-  run('pdftoppm', [...second, join(folder, 'drills.pdf'), inProject('docs', 'screenshots', 'drill-page')]);
-  say('docs/screenshots/drill-page.png');
   await page.goto(`${address}/tunes/the-other-side-of-the-sluice/solo`);
   await page.getByRole('group', { name: 'Level' }).getByRole('button', { name: 'Advanced' }).click();
   await page.locator('main svg .note').first().waitFor({ timeout: 60_000 });
@@ -161,5 +163,40 @@ async function takeAll(address) {
   await page.locator('main [aria-busy="true"]').first().waitFor({ state: 'detached', timeout: 60_000 });
   await page.waitForTimeout(3_000);
   await take('narrow');
+  const { work } = await (await page.request.get(`${address}/api/tunes/lamps-on-the-mole`)).json();
+  await browser.close();
+  await takeHeard(chromium, address, work);
+}
+
+/** What the listener says of a take: a player of the sound bank with three mistakes stands before the microphone. */
+async function takeHeard(chromium, address, work) {
+  const [given, wav] = [join(folder, 'work.json'), join(folder, 'take.wav')];
+  writeFileSync(given, JSON.stringify(work));
+  const arguments_ = ['--import', 'tsx', 'tests/takeFile.ts', wav, given, 'beginner'];
+  const { seconds } = JSON.parse(execFileSync(process.execPath, arguments_, { encoding: 'utf8', cwd: inProject() }));
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--use-fake-device-for-media-stream',
+      '--use-fake-ui-for-media-stream',
+      `--use-file-for-fake-audio-capture=${wav}%noloop`,
+    ],
+  });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(`${address}/tunes/lamps-on-the-mole/stand?level=beginner`);
+  await page.locator('main svg .note').first().waitFor({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Listen to me' }).click();
+  await page.getByRole('combobox', { name: 'How you play' }).click();
+  await page.getByRole('option', { name: 'in your own time' }).click();
+  await page.getByRole('button', { name: 'I begin' }).click();
+  await page.waitForTimeout(seconds * 1_000);
+  await page.getByRole('button', { name: 'I have played it' }).click();
+  await page.getByRole('status', { name: 'What was heard' }).waitFor();
+  await page.locator('aside').evaluate((element) => element.scrollTo(0, element.scrollHeight));
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: inProject('docs', 'screenshots', 'heard.png') });
+  say('docs/screenshots/heard.png');
   await browser.close();
 }

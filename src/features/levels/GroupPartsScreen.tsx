@@ -60,13 +60,13 @@ export function GroupPartsScreen({
   const [paper, setPaper] = useState<'a4' | 'letter'>('a4');
   const files = `/api/tunes/${id}/groups/${groupId}`;
   const link =
-    'inline-flex min-h-9 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-3 font-medium hover:bg-cane-pale';
+    'inline-flex min-h-9 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-3 font-medium whitespace-nowrap hover:bg-cane-pale';
   const needing = sheet.rows.filter(({ attention }) => attention.length > 0).length;
   return (
     <div className="app-frame print-plain flex h-dvh">
       <Rail here="bench" onHelp={() => setHelp(true)} />
       <div className="print-plain flex min-w-0 flex-1 flex-col">
-        <header className="flex items-end justify-between gap-4 border-b border-line bg-panel px-6 py-3">
+        <header className="flex flex-wrap items-end justify-between gap-x-4 gap-y-2 border-b border-line bg-panel px-6 py-3">
           <div>
             <p className="no-print text-[13px]">
               <Link
@@ -88,8 +88,8 @@ export function GroupPartsScreen({
                 : `${needing === 1 ? 'One part needs' : `${needing} parts need`} checking.`}
             </p>
           </div>
-          <div className="no-print flex items-center gap-2">
-            <span>
+          <div className="no-print flex flex-wrap items-center gap-2">
+            <span className="whitespace-nowrap">
               On{' '}
               <Choice
                 look="word"

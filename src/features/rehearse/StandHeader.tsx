@@ -81,7 +81,7 @@ export function StandHeader({
             className={`flex min-h-9 items-center gap-1 rounded px-2 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
           >
             <LevelSign level={one} size={16} />
-            <span className="max-md:sr-only">{LEVEL_NAMES[one]}</span>
+            <span className="max-lg:sr-only">{LEVEL_NAMES[one]}</span>
           </Link>
         ))}
       </nav>
