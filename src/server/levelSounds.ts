@@ -11,8 +11,9 @@ import { soundFile, type SoundFormat } from '../sound/soundFile';
 import { voiceOf } from '../sound/voices';
 import { soundBank } from './soundBank';
 
-/** What of a level is heard in a sound file: its part with backing, the backing alone, or its example solo with backing. */
-export type LevelSound = 'part' | 'backing' | 'solo';
+/** What of a level is heard in a sound file: its part with backing, the backing alone, the click alone, or its example solo with backing. */
+export const LEVEL_SOUNDS = ['part', 'backing', 'click', 'solo'] as const;
+export type LevelSound = (typeof LEVEL_SOUNDS)[number];
 
 /** What of a player's part is heard in the files that they take home. */
 export const PLAYER_SOUNDS = ['slow', 'tempo', 'backing', 'click'] as const;
@@ -77,7 +78,12 @@ function planFor(work: Work, level: Level, what: LevelSound, perMinute: number |
     const voice = { tuneProgram: voiceOf(made.part.instrument) };
     return planPlaying({ tune: made.tune, recipes: {} }, { ...wishes('tune', work), ...tempo, ...voice });
   }
-  return planPlaying(work, { ...wishes(level, work), ...tempo, ...(what === 'backing' && { isSilent: true }) });
+  return planPlaying(work, {
+    ...wishes(level, work),
+    ...tempo,
+    ...(what !== 'part' && { isSilent: true }),
+    ...(what === 'click' && { backing: 'none', click: true }),
+  });
 }
 
 function wishes(heard: PlayWishes['heard'], { tune }: Work): PlayWishes {

@@ -15,7 +15,7 @@ import { recipesOf, type Work } from '../core/levels/recipe/work';
 import type { Extent } from '../core/pools/setLine';
 import type { SheetWords } from '../engrave/poolSheet';
 import type { Paper } from '../engrave/sheet';
-import { soundOfLevel } from './levelSounds';
+import { LEVEL_SOUNDS, soundOfLevel } from './levelSounds';
 import {
   musicXmlOfLevel,
   openingOf,
@@ -41,7 +41,7 @@ const TYPES: Readonly<Record<string, string>> = {
 };
 
 const NAMES = new RegExp(
-  `^(?:tune\\.(?:musicxml|mxl|abc|mid|reed\\.json)|warm-up\\.pdf|opening\\.svg|(?:${LEVELS.join('|')})(?:(?:\\.under|\\.chords|\\.pools|\\.solo)?\\.(?:pdf|musicxml)|\\.sets\\.pdf|(?:\\.backing|\\.solo)?\\.(?:mp3|wav)))$`,
+  `^(?:tune\\.(?:musicxml|mxl|abc|mid|reed\\.json)|warm-up\\.pdf|opening\\.svg|(?:${LEVELS.join('|')})(?:(?:\\.under|\\.chords|\\.pools|\\.solo)?\\.(?:pdf|musicxml)|\\.sets\\.pdf|(?:\\.backing|\\.click|\\.solo)?\\.(?:mp3|wav)))$`,
 );
 
 /** The media type of a file by its name; `undefined` for a name that no file of a tune has. */
@@ -122,7 +122,7 @@ async function makeLevelFile(
   if (!level) return undefined;
   const sounds = /\.(mp3|wav)$/.exec(name)?.[1];
   if (sounds === 'mp3' || sounds === 'wav') {
-    const what = name.includes('.backing.') ? 'backing' : name.includes('.solo.') ? 'solo' : 'part';
+    const what = LEVEL_SOUNDS.find((one) => name === `${level}.${one}.${sounds}`) ?? 'part';
     return soundOfLevel(work, level, what, sounds, perMinute);
   }
   const format = name.endsWith('.pdf') ? ('pdf' as const) : ('musicxml' as const);

@@ -46,6 +46,10 @@ export interface PlayWishes extends ClickWishes {
   readonly countInBars?: number;
   /** Bars that go round are heard once and then kept silent for as long, for an answer. */
   readonly hasAnswers?: boolean;
+  /** With answers: bars (their indices on the page) with which another call begins, so that it goes phrase by phrase. */
+  readonly callStarts?: readonly number[];
+  /** With answers: the line is heard as the answer, not as the call. */
+  readonly isAnswering?: boolean;
   /** Backing and clicks alone: the line is not heard. */
   readonly isSilent?: boolean;
   /** Sound of the bank for the tune's own lane, from 0. */
@@ -153,7 +157,8 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
   );
   const tempo = wishes.perMinute === undefined ? slowest : { ...tune.tempo, perMinute: wishes.perMinute };
   const once = orderFor(tune, wishes, pageBar);
-  const order = wishes.hasAnswers ? [...once, ...once] : once;
+  const calls = wishes.hasAnswers ? callsIn(once, wishes.callStarts ?? [], pageBar) : [];
+  const order = wishes.hasAnswers ? calls.flatMap((call) => [...call, ...call]) : once;
   // Lines may swing each in its own way; bars are as long for all.
   const mapOf = ({ swing }: Pick<Line, 'swing'>) => {
     const { swing: _, ...even } = tune;
@@ -179,8 +184,8 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
   const isBand = (line: Line) => line !== first && wishes.band?.some((level) => level === line.lane) === true;
   for (const line of wishes.isSilent ? heard.filter(isBand) : heard) {
     const performed = perform({ bars: line.bars, meter: tune.meter, key: line.key }, mapOf(line));
-    const until = wishes.hasAnswers && !isBand(line) ? map.at(order.length / 2, 0) - 1e-6 : Infinity;
-    const notes = moved(performed.notes.filter(({ start }) => start < until));
+    const isKept = isBand(line) ? () => true : heardWithAnswers(calls, map, wishes.isAnswering === true);
+    const notes = moved(performed.notes.filter(({ start }) => isKept(start)));
     voices.push(lineVoice(line, notes, { isBand: isBand(line), isAlone: heard.length === 1 }, wishes));
     if (!isBand(line))
       marks.push(...moved(performed.marks).map((mark) => ({ ...mark, id: pageEvent(mark.id), lane: line.lane })));
@@ -317,6 +322,41 @@ function orderFor(
     order.findIndex((bar) => pageBar(bar) === from),
   );
   return order.slice(first).map((bar, index) => ({ bar, pass: passes[first + index] ?? 1 }));
+}
+
+interface OrderedBar {
+  readonly bar: number;
+  readonly pass: number;
+}
+
+/** The bars in the order of playing, cut where another call begins. */
+function callsIn(
+  order: readonly OrderedBar[],
+  starts: readonly number[],
+  pageBar: Course['pageBar'],
+): readonly (readonly OrderedBar[])[] {
+  const calls: OrderedBar[][] = [];
+  order.forEach((one, k) => {
+    if (k === 0 || starts.includes(pageBar(one.bar))) calls.push([]);
+    calls.at(-1)?.push(one);
+  });
+  return calls;
+}
+
+/** Whether a note that begins at a moment is heard: each call is heard once and then kept silent for as long, or the other way round. */
+function heardWithAnswers(
+  calls: readonly (readonly OrderedBar[])[],
+  map: TimeMap,
+  isAnswering: boolean,
+): (start: number) => boolean {
+  let place = 0;
+  const answers = calls.map(({ length }) => {
+    const from = map.at(place + length, 0);
+    place += 2 * length;
+    return { from, to: map.at(place, 0) };
+  });
+  return (start) =>
+    calls.length === 0 || answers.some(({ from, to }) => start >= from - 1e-6 && start < to - 1e-6) === isAnswering;
 }
 
 /** So many beats has each bar as it stands on the page. */

@@ -442,5 +442,10 @@ describe('who plays along, and how', () => {
     const answer = wantedNotes({ tune, recipes: {} }, { ...wishes, hasAnswers: true });
     expect(answer.seconds).toBe(12);
     expect(answer.notes[0]?.start).toBe(6);
+    // Phrase by phrase: each call is answered before the next one comes.
+    const each = wantedNotes({ tune, recipes: {} }, { ...wishes, hasAnswers: true, callStarts: [0, 1] });
+    expect(each.notes.map(({ start }) => Math.round(start * 10) / 10)).toEqual([2, 3, 8, 9.1]);
+    const calls = plan(tune, { from: 0, loopTo: 2, hasAnswers: true, callStarts: [0, 1] });
+    expect(onsets(calls).filter((start) => start < 4)).toEqual([0, 1]);
   });
 });

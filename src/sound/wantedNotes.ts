@@ -27,12 +27,14 @@ const AT_ONCE = 0.2;
 
 /** The notes of a lane as they should be played with the same wishes, heard or not; in an answer, those of the answer. */
 export function wantedNotes(work: Work, wishes: PlayWishes): WantedTake {
-  const { hasAnswers, ...rest } = wishes;
-  const plan = planPlaying(work, { ...rest, isSilent: false, backing: 'none', click: false });
-  const once = plan.seconds - plan.lead;
-  const later = hasAnswers ? once : 0;
-  const notes = notesOf(plan).map((note) => ({ ...note, start: note.start + later, end: note.end + later }));
-  return { notes, seconds: once + later, lead: plan.lead, beat: 60 / quartersPerMinute(plan.tempo) };
+  const { band: _, ...own } = wishes;
+  const plan = planPlaying(work, { ...own, isSilent: false, backing: 'none', click: false, isAnswering: true });
+  return {
+    notes: notesOf(plan),
+    seconds: plan.seconds - plan.lead,
+    lead: plan.lead,
+    beat: 60 / quartersPerMinute(plan.tempo),
+  };
 }
 
 function notesOf({ voices, marks, bars, lead }: PlayPlan): readonly PageNote[] {

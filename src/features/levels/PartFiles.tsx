@@ -78,6 +78,9 @@ export function PartFiles({
         <button type="button" className={item} onClick={() => onFile(`${level}.backing.mp3`, true)}>
           backing alone
         </button>
+        <button type="button" className={item} onClick={() => onFile(`${level}.click.mp3`, true)}>
+          click alone
+        </button>
       </div>
       <p className="mt-2 leading-8">
         Optional passages are printed{' '}

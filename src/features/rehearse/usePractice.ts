@@ -129,12 +129,15 @@ export function usePractice({
         ...(practised !== 'form' && { loopTo: bars.to - 1 }),
         isSilent: example === 'silent' || what === 'pool',
         hasAnswers: example === 'call' && practised !== 'form',
+        // The whole part is called and answered phrase by phrase.
+        ...(practised === 'whole' && { callStarts: chunks.map(({ from }) => from) }),
       },
     };
   }, [
     part,
     range,
     practised,
+    chunks,
     made,
     what,
     work,
