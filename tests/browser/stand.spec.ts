@@ -38,12 +38,20 @@ test('a part stands large, is turned, cut into chunks, and worked up by good rou
   await page.getByRole('combobox', { name: 'What is shown' }).click();
   await page.getByRole('option', { name: 'every second bar' }).click();
   expect(await auditFaults(page)).toEqual([]);
+  // The next day it goes on where it stopped.
+  await page.reload();
+  await expect(page.getByRole('combobox', { name: 'What is practised' })).toHaveText('chunks joined, from the front');
+  await expect(page.getByText('Chunk 1+2').first()).toBeVisible();
+  await expect(page.getByRole('textbox', { name: 'Tempo at the start' })).toHaveValue('50');
 });
 
 test('a stand that was opened once opens again without a network, with its music', async ({ page, context }) => {
   await page.goto('/tunes/kelp-on-the-slipway/stand?level=advanced');
   await expect(page.locator('main svg .note').first()).toBeVisible({ timeout: 30_000 });
   await expect(page.getByText('kept for without a network')).toBeVisible({ timeout: 30_000 });
+  await expect
+    .poll(() => page.evaluate(async () => (await caches.match('/hearing-worklet.js')) !== undefined))
+    .toBe(true);
   await context.setOffline(true);
   await page.reload();
   await expect(page.locator('main svg .note').first()).toBeVisible({ timeout: 30_000 });

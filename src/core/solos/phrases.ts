@@ -155,7 +155,9 @@ function freshNotes(
   let lines = 0;
   for (const slots of rhythms) {
     if (lines === TRIES.lines) break;
-    const line = solve(slots, shapeOf(slots.length, planned, room, chance), isLast, before, room, chance);
+    const directions = directionsInFours(slots, chance);
+    const shape = shapeOf(slots.length, planned, room, chance);
+    const line = solve(slots, shape, isLast, before, room, chance, directions && { directions });
     if (!line) continue;
     lines += 1;
     const notes = slots.map((slot, k): Note => ({ slot, height: line[k]?.height ?? 0 }));
@@ -163,6 +165,13 @@ function freshNotes(
     if (!best || cost < best.cost) best = { notes, cost };
   }
   return best && { ...best, notes: decorated(best.notes, room, chance) };
+}
+
+/** Triplets in groups of four: three moves one way and one back, round and round. */
+function directionsInFours(slots: readonly Slot[], chance: Chance): readonly (number | undefined)[] | undefined {
+  if (!slots.some(({ inFours }) => inFours !== undefined)) return undefined;
+  const way = chance() < 0.5 ? 1 : -1;
+  return slots.map(({ inFours }) => (inFours ? (inFours % 4 === 0 ? -way : way) : undefined));
 }
 
 /** How much fuller a new phrase is where less air is wanted, and how much emptier where more is. */

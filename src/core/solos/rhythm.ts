@@ -12,6 +12,8 @@ export interface Slot {
   readonly isTriplet?: true;
   /** Begins an eighth before the chord that it belongs to. */
   readonly isEarly?: true;
+  /** Its place in a bar of triplets that go in groups of four across the beats, from 0. */
+  readonly inFours?: number;
 }
 
 /** A bar of the form in time. */
@@ -25,8 +27,10 @@ export interface FormBar {
 interface Cell {
   readonly parts: readonly number[];
   readonly likes: number;
-  readonly beats?: 2;
+  readonly beats?: 2 | 4;
   readonly isTriplet?: true;
+  /** Its notes go in groups of four, whatever the beats do. */
+  readonly isFours?: true;
 }
 
 /**
@@ -67,6 +71,7 @@ const CELLS: Readonly<Record<Level, { readonly simple: readonly Cell[]; readonly
       { parts: [1], likes: 0.9 },
       { parts: [0.25, 0.25, 0.25, 0.25], likes: 1.1 },
       { parts: [1 / 3, 1 / 3, 1 / 3], likes: 0.9, isTriplet: true },
+      { parts: Array<number>(12).fill(1 / 3), likes: 0.5, beats: 4, isTriplet: true, isFours: true },
       { parts: [-0.5, 0.5], likes: 0.8 },
       { parts: [0.5, 0.25, 0.25], likes: 0.5 },
     ],
@@ -139,10 +144,8 @@ export function phraseRhythm(
   for (let k = skip; k < beats.length;) {
     const beat = beats[k];
     if (!beat || beat.start >= last.start) break;
-    const next = beats[k + 1];
-    const hasTwo =
-      next !== undefined && next.start < last.start && next.length === beat.length && !isBarBreak(bars, next.start);
-    const words = (beat.isCompound ? compound : simple).filter((cell) => cell.beats !== 2 || hasTwo);
+    const room = beatsAhead(beats, k, last.start, bars);
+    const words = (beat.isCompound ? compound : simple).filter((cell) => (cell.beats ?? 1) <= room);
     // Now and then a beat of air inside the phrase.
     if (slots.length > 1 && chance() > density + airless) {
       k += 1;
@@ -153,6 +156,15 @@ export function phraseRhythm(
     k += cell.beats ?? 1;
   }
   return [...slots, { at: last.start, length: Math.max(last.length / 2, held) }];
+}
+
+/** How many beats of one length there are from one on, in its bar and before the last note. */
+function beatsAhead(beats: readonly TimedBeat[], from: number, until: Ticks, bars: readonly FormBar[]): number {
+  const { length } = beats[from] ?? { length: 0 };
+  const other = beats.findIndex(
+    (beat, k) => k > from && (beat.start >= until || beat.length !== length || isBarBreak(bars, beat.start)),
+  );
+  return (other < 0 ? beats.length : other) - from;
 }
 
 function isBarBreak(bars: readonly FormBar[], at: Ticks): boolean {
@@ -168,12 +180,13 @@ function weighted(cells: readonly Cell[], chance: Chance, density: number, tools
   return found ?? cells[0] ?? { parts: [1], likes: 1 };
 }
 
-function slotsOfCell({ parts, isTriplet }: Cell, { start, length: span }: TimedBeat): readonly Slot[] {
+function slotsOfCell({ parts, isTriplet, isFours }: Cell, { start, length: span }: TimedBeat): readonly Slot[] {
   const slots: Slot[] = [];
   let at = start;
-  for (const part of parts) {
+  for (const [k, part] of parts.entries()) {
     const length = Math.round(Math.abs(part) * span);
-    if (part > 0) slots.push({ at, length, ...(isTriplet && { isTriplet: true as const }) });
+    if (part > 0)
+      slots.push({ at, length, ...(isTriplet && { isTriplet: true as const }), ...(isFours && { inFours: k }) });
     at += length;
   }
   return slots;

@@ -254,6 +254,27 @@ test('a plan, targets, a borrowed rhythm and the amount of each device are as as
   expect(more).toEqual([true, true, true, true]);
 });
 
+test('triplets go in groups of four across the beats where there is a bar of them', () => {
+  const runs = Array.from({ length: 24 }, (_, seed) => {
+    const { notes = [] } = composeSolo({ ...requestFor(FORMS[3], 'advanced', seed), tools: { triplets: 3 } }) ?? {};
+    return notes.flatMap((_note, from) => {
+      const run = notes.slice(from, from + 12);
+      const isBar =
+        run.length === 12 &&
+        (run[0]?.at ?? 1) % 40_320 === 0 &&
+        run.every(({ isTriplet, at }, k) => isTriplet && at === (run[0]?.at ?? 0) + k * 3_360);
+      return isBar
+        ? [run.slice(1).map(({ pitch }, k) => Math.sign(semitones(pitch) - semitones(run[k]?.pitch ?? pitch)))]
+        : [];
+    });
+  }).flat();
+  expect(runs.length).toBeGreaterThan(1);
+  for (const moves of runs) {
+    const way = moves[0] ?? 0;
+    expect(moves).toEqual([way, way, way, -way, way, way, way, -way, way, way, way]);
+  }
+});
+
 /** Bands of docs/solos.md: hand-written choruses lie in them, and so do composed ones on the whole. */
 const BANDS = {
   beginner: { home: 0.75, again: [0.3, 0.85], leaps: 1 },

@@ -16,6 +16,7 @@ import { BeatLight } from './BeatLight';
 import { BeforePlaying } from './BeforePlaying';
 import { ByEar } from './ByEar';
 import { HeardMarks } from './HeardMarks';
+import { Microphone } from './microphone';
 import { pageAt, pagesOf, ROW_GAP } from './pages';
 import { PracticePanel } from './PracticePanel';
 import { STAND_SIZES, StandHeader } from './StandHeader';
@@ -63,13 +64,15 @@ export function StandScreen({ id, work, level, what }: Props) {
   const [player] = useState(() => new Player());
   const state = useStore(player.store);
   useEffect(() => () => player.close(), [player]);
-  // The worker that plays is fetched while there is a network.
+  // The workers that play and listen are fetched while there is a network.
   useEffect(() => {
-    if (isReady) player.wake();
+    if (!isReady) return undefined;
+    player.wake();
+    return Microphone.fetch();
   }, [isReady, player]);
   const isPlaying = state.kind === 'playing' || state.kind === 'waking';
   useWakeLock(true);
-  const practice = usePractice({ work, level, what, part, chunks, player });
+  const practice = usePractice({ name: `${id}/${level}/${what}`, work, level, what, part, chunks, player });
   const listener = useListener({ player, state, practice, part });
   const page = Math.min(turned, Math.max(0, pages.length - 1));
   const turn = useCallback(

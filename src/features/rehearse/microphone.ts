@@ -20,8 +20,18 @@ export class Microphone {
     private readonly stream: MediaStream,
     private readonly context: AudioContext,
   ) {
-    this.worker = new Worker(new URL('./hearing.worker.ts', import.meta.url), { type: 'module' });
+    this.worker = hearingWorker();
     this.door = wrap<HearingDoor>(this.worker);
+  }
+
+  /** Fetches what listens, so that it is there without a network as well; nothing is listened to. */
+  static fetch(): () => void {
+    const worker = hearingWorker();
+    const end = setTimeout(() => worker.terminate(), FETCHED);
+    return () => {
+      clearTimeout(end);
+      worker.terminate();
+    };
   }
 
   /** Asks for the microphone. @throws HearingError where there is none, or it is refused */
@@ -78,4 +88,11 @@ export class Microphone {
     this.isFirst = false;
     void this.door.push(transfer(samples, [samples.buffer]));
   }
+}
+
+/** So long a worker takes at most to be fetched, milliseconds. */
+const FETCHED = 5_000;
+
+function hearingWorker(): Worker {
+  return new Worker(new URL('./hearing.worker.ts', import.meta.url), { type: 'module' });
 }

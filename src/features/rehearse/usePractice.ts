@@ -17,6 +17,7 @@ import { usualFeel, type Feel } from '../../sound/backing';
 import type { Mixed, PlayWishes, Volumes } from '../../sound/playPlan';
 import { voiceOf } from '../../sound/voices';
 import type { Player } from '../work/sound/player';
+import { keepPractice, keptPractice } from './keptPractice';
 
 /** What is practised: the whole part as it stands, or as its form goes; one chunk, a spot of some bars, or chunks joined one after the other. */
 export type Practised = 'whole' | 'form' | 'chunk' | 'spot' | 'forward' | 'backward';
@@ -32,6 +33,7 @@ const SWUNG = { unit: 'eighth', ratio: 2 } as const;
 
 /** Everything that is decided on the stand about how a part is practised, and the playing of it. */
 export function usePractice({
+  name,
   work,
   level,
   what,
@@ -39,6 +41,8 @@ export function usePractice({
   chunks: proposed,
   player,
 }: {
+  /** Under which it is kept where somebody stopped. */
+  readonly name: string;
   readonly work: Work;
   readonly level: Level;
   readonly what: OnStand;
@@ -89,6 +93,22 @@ export function usePractice({
       practised === 'forward' || practised === 'backward' ? chain(chunks.length, practised) : [],
     [practised, chunks.length],
   );
+  // Where somebody stopped the last time they go on.
+  const [isRead, setRead] = useState(false);
+  useEffect(() => {
+    const kept = keptPractice(name);
+    if (kept) {
+      setPlan(kept.plan);
+      setPlace(kept.place);
+      setPractised(kept.practised);
+      setPicked(kept.picked);
+      setRound(kept.round);
+    }
+    setRead(true);
+  }, [name]);
+  useEffect(() => {
+    if (isRead && practised !== 'spot') keepPractice(name, { plan, place, practised, picked, round });
+  }, [isRead, name, plan, place, practised, picked, round]);
   const joined = rounds[Math.min(round, rounds.length - 1)];
   const rangeOf = (): { readonly from: number; readonly to: number } | undefined => {
     if (practised === 'whole' || practised === 'form') return undefined;
