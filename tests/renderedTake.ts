@@ -33,7 +33,7 @@ export function withMistakes(
   const shift = Math.max(0.2, Math.min(0.32, 0.38 * beat));
   const notes: Sounded[] = [];
   wanted.forEach((want, k) => {
-    const until = wanted[k + 1]?.start ?? Infinity;
+    const until = wanted[k + 1]?.start ?? want.end;
     const pieces = sounded.filter(({ start }) => start > want.start - 1e-3 && start < until - 1e-3);
     const [own] = pieces;
     if (!own) return;
