@@ -4,7 +4,7 @@ import { formedPartForPlayer } from '../core/keys/playerPart';
 import type { GroupPlayer } from '../core/keys/group';
 import type { Work } from '../core/levels/recipe/work';
 import type { Tune } from '../core/score/tune';
-import { TEMPO_LIMITS } from '../core/score/usualTempo';
+import { slowTempo } from '../core/score/usualTempo';
 import { usualFeel } from '../sound/backing';
 import { planPlaying, type PlayPlan, type PlayWishes } from '../sound/playPlan';
 import { soundFile, type SoundFormat } from '../sound/soundFile';
@@ -18,8 +18,6 @@ export type LevelSound = (typeof LEVEL_SOUNDS)[number];
 /** What of a player's part is heard in the files that they take home. */
 export const PLAYER_SOUNDS = ['slow', 'tempo', 'backing', 'click'] as const;
 export type PlayerSound = (typeof PLAYER_SOUNDS)[number];
-/** Slow is so much of the part's tempo. */
-const SLOW = 0.65;
 
 /** A sound file of a player's own part, on their instrument and at their level; `undefined` where they have none, or it is too long. */
 export async function soundOfPlayer(
@@ -28,8 +26,7 @@ export async function soundOfPlayer(
   what: PlayerSound,
 ): Promise<Uint8Array | undefined> {
   const part = formedPartForPlayer(work, player);
-  const bank = await soundBank();
-  if (!part || !bank) return undefined;
+  if (!part) return undefined;
   const { swing: _, ...rest } = work.tune;
   const tune: Tune = {
     ...rest,
@@ -43,14 +40,17 @@ export async function soundOfPlayer(
   const plan = planPlaying(own, {
     ...wishes('tune', own),
     tuneProgram: voiceOf(part.instrument),
-    perMinute: Math.max(TEMPO_LIMITS.slowest, Math.round(part.tempo.perMinute * (what === 'slow' ? SLOW : 1))),
-    ...(what === 'backing' && { isSilent: true }),
-    ...(what === 'click' && { isSilent: true, backing: 'none', click: true }),
+    perMinute: what === 'slow' ? slowTempo(part.tempo.perMinute) : part.tempo.perMinute,
+    ...(what === 'backing' || what === 'click' ? ALONE[what] : {}),
   });
-  if (plan.seconds > LONGEST) return undefined;
-  const copy = bank.buffer.slice(bank.byteOffset, bank.byteOffset + bank.byteLength) as ArrayBuffer;
-  return (await soundFile(plan, copy, 'mp3')).data;
+  return rendered(plan, 'mp3');
 }
+
+/** What is heard without the line. */
+const ALONE = {
+  backing: { isSilent: true },
+  click: { isSilent: true, backing: 'none', click: true },
+} as const satisfies Readonly<Record<string, Partial<PlayWishes>>>;
 
 /** Longer than this no sound file is made, seconds: a job has a deadline. */
 const LONGEST = 900;
@@ -64,8 +64,12 @@ export async function soundOfLevel(
   perMinute: number | undefined,
 ): Promise<Uint8Array | undefined> {
   const plan = planFor(work, level, what, perMinute);
+  return plan && rendered(plan, format);
+}
+
+async function rendered(plan: PlayPlan, format: SoundFormat): Promise<Uint8Array | undefined> {
   const bank = await soundBank();
-  if (!plan || !bank || plan.seconds > LONGEST) return undefined;
+  if (!bank || plan.seconds > LONGEST) return undefined;
   const copy = bank.buffer.slice(bank.byteOffset, bank.byteOffset + bank.byteLength) as ArrayBuffer;
   return (await soundFile(plan, copy, format)).data;
 }
@@ -81,8 +85,7 @@ function planFor(work: Work, level: Level, what: LevelSound, perMinute: number |
   return planPlaying(work, {
     ...wishes(level, work),
     ...tempo,
-    ...(what !== 'part' && { isSilent: true }),
-    ...(what === 'click' && { backing: 'none', click: true }),
+    ...(what === 'part' ? {} : ALONE[what]),
   });
 }
 

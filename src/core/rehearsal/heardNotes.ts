@@ -136,7 +136,8 @@ function isOvertone(keys: number): boolean {
   return [12, 19, 24].some((interval) => Math.abs(Math.abs(keys) - interval) < 0.7);
 }
 
-function middle(values: readonly number[]): number {
+/** The middle one of some values, the upper one of two; 0 of none. */
+export function middle(values: readonly number[]): number {
   const sorted = values.toSorted((a, b) => a - b);
   return sorted[Math.floor(sorted.length / 2)] ?? 0;
 }

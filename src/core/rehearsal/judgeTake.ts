@@ -1,4 +1,4 @@
-import type { HeardNote } from './heardNotes';
+import { middle, type HeardNote } from './heardNotes';
 
 /** A note that should be played. */
 export interface WantedNote {
@@ -209,9 +209,4 @@ function freeLateness(
   const [from, to] = [wanted[index - 1], wanted[index]];
   const by = (own - pace) * ((to?.start ?? 0) - (from?.start ?? 0));
   return own > pace * FREE.late || own < pace * FREE.early ? by : 0;
-}
-
-function middle(values: readonly number[]): number {
-  const sorted = values.toSorted((a, b) => a - b);
-  return sorted[Math.floor(sorted.length / 2)] ?? 0;
 }

@@ -27,3 +27,11 @@ export function usualTempo(meter: Meter): Tempo {
   if (meter.unit <= 2) return { beat: { type: 'half', dots: 0 }, perMinute: 66 };
   return { beat: { type: 'quarter', dots: 0 }, perMinute: 100 };
 }
+
+/** How slowly a part is heard to be learned by, as a share of its tempo: common practice is two thirds to three quarters. */
+const SLOWLY = 0.7;
+
+/** The tempo at which a part is heard slowly, in the same beat. */
+export function slowTempo(perMinute: number): number {
+  return Math.max(TEMPO_LIMITS.slowest, Math.round(perMinute * SLOWLY));
+}

@@ -5,13 +5,10 @@ import { useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
 import { LEAVE_OUTS, type LeaveOut } from '../../core/levels/recipe/groups';
 import type { Recipe } from '../../core/levels/recipe/recipe';
-import { TEMPO_LIMITS } from '../../core/score/usualTempo';
+import { slowTempo } from '../../core/score/usualTempo';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { SetRecipe } from './setRecipe';
-
-/** Part of the tempo at which a line is learned: common practice is two thirds to three quarters. */
-const SLOWLY = 0.7;
 
 /** How optional passages are printed. */
 const LEAVE_OUT_WORDS: Readonly<Record<LeaveOut, string>> = {
@@ -34,7 +31,7 @@ export function PartFiles({
   /** Beats a minute of the level. */
   readonly perMinute: number;
 }) {
-  const slowly = Math.max(TEMPO_LIMITS.slowest, Math.round(perMinute * SLOWLY));
+  const slowly = slowTempo(perMinute);
   const [paper, setPaper] = useState<'a4' | 'letter'>('a4');
   const item =
     'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';

@@ -31,10 +31,6 @@ const door = {
   heard(from: number, to: number): readonly HeardNote[] {
     return heardNotes(frames.filter(({ at }) => at >= from && at <= to));
   },
-  /** Loudness of the last moment, for the eye. */
-  loudness(): number {
-    return frames.at(-1)?.loudness ?? 0;
-  },
 };
 export type HearingDoor = typeof door;
 

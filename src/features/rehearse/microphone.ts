@@ -49,15 +49,13 @@ export class Microphone {
         );
       });
     const microphone = new Microphone(stream, context);
-    await context.resume();
-    await context.audioWorklet.addModule('/hearing-worklet.js');
-    const node = new AudioWorkletNode(context, 'hearing', { numberOfOutputs: 0, channelCount: 1 });
-    node.port.onmessage = ({
-      data,
-    }: MessageEvent<{ readonly at: number; readonly samples: Float32Array<ArrayBuffer> }>) =>
-      microphone.took(data.at, data.samples);
-    context.createMediaStreamSource(stream).connect(node);
-    microphone.node = node;
+    try {
+      await microphone.connect();
+    } catch (error) {
+      // What does not listen after all must not hold the microphone open.
+      microphone.close();
+      throw error;
+    }
     return microphone;
   }
 
@@ -72,14 +70,23 @@ export class Microphone {
     return this.door.heard(from, to);
   }
 
-  loudness(): Promise<number> {
-    return this.door.loudness();
-  }
-
   close(): void {
     this.node?.disconnect();
     for (const track of this.stream.getTracks()) track.stop();
     this.worker.terminate();
+  }
+
+  private async connect(): Promise<void> {
+    const { context, stream } = this;
+    await context.resume();
+    await context.audioWorklet.addModule('/hearing-worklet.js');
+    const node = new AudioWorkletNode(context, 'hearing', { numberOfOutputs: 0, channelCount: 1 });
+    node.port.onmessage = ({
+      data,
+    }: MessageEvent<{ readonly at: number; readonly samples: Float32Array<ArrayBuffer> }>) =>
+      this.took(data.at, data.samples);
+    context.createMediaStreamSource(stream).connect(node);
+    this.node = node;
   }
 
   private took(at: number, samples: Float32Array<ArrayBuffer>): void {

@@ -51,7 +51,14 @@ export function useListener({
       ),
     [part],
   );
-  useEffect(() => () => microphone.current?.close(), []);
+  const isGone = useRef(false);
+  useEffect(() => {
+    isGone.current = false;
+    return () => {
+      isGone.current = true;
+      microphone.current?.close();
+    };
+  }, []);
 
   const close = useCallback(() => {
     microphone.current?.close();
@@ -62,7 +69,13 @@ export function useListener({
   const open = useCallback(async () => {
     setListening({ kind: 'asking' });
     try {
-      microphone.current = await Microphone.open(player.output());
+      const opened = await Microphone.open(player.output());
+      // Who has left the stand while the browser asked is not listened to.
+      if (isGone.current) {
+        opened.close();
+        return;
+      }
+      microphone.current = opened;
       setListening({ kind: 'on' });
     } catch (error) {
       setListening({
