@@ -288,6 +288,19 @@ function standsHere(notes: readonly Note[], { grounds, bars, isStep, changes, re
   });
 }
 
+/** The slots from a moment on; three in the time of two come whole or not at all. */
+function slotsFrom(slots: readonly Slot[], from: Ticks): readonly Slot[] {
+  let inRun = 0;
+  let first = 0;
+  return slots.filter((slot) => {
+    if (!slot.isTriplet) inRun = 0;
+    else if (inRun % 3 === 0) first = slot.at;
+    const at = slot.isTriplet ? first : slot.at;
+    if (slot.isTriplet) inRun += 1;
+    return at >= from;
+  });
+}
+
 /** The model's first half and another ending. */
 function variedNotes(
   model: Phrase,
@@ -304,9 +317,7 @@ function variedNotes(
   const lastKept = kept.at(-1);
   if (!lastKept || kept.some(({ slot }) => slot.isEarly && !room.changes.has(slot.at + QUARTER / 2))) return undefined;
   const free = lastKept.slot.at + lastKept.slot.length;
-  const fresh = rhythmFor(span, planned, isLast, room, chance).filter(
-    ({ at }) => at - span.start >= half && at >= free,
-  );
+  const fresh = slotsFrom(rhythmFor(span, planned, isLast, room, chance), Math.max(span.start + half, free));
   if (fresh.length === 0 && !isLast) return standsHere(kept, room) ? kept : undefined;
   if (fresh.length === 0) return undefined;
   const slots = [...kept.map(({ slot }) => slot), ...fresh];

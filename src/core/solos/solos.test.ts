@@ -254,6 +254,12 @@ test('a plan, targets, a borrowed rhythm and the amount of each device are as as
   expect(more).toEqual([true, true, true, true]);
 });
 
+test('another ending that begins within a beat of triplets leaves the whole beat out', () => {
+  const request = requestFor(FORMS[0], 'advanced', 5, given('violin'), { count: 2, unit: 4 });
+  const solo = composeSolo(request);
+  expect(solo && scoreProblems(partOf(solo, request).tune)).toEqual([]);
+});
+
 test('triplets go in groups of four across the beats where there is a bar of them', () => {
   const runs = Array.from({ length: 24 }, (_, seed) => {
     const { notes = [] } = composeSolo({ ...requestFor(FORMS[3], 'advanced', seed), tools: { triplets: 3 } }) ?? {};
