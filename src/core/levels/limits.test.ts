@@ -38,6 +38,7 @@ const show = (bars: readonly Bar[]) =>
         .join(' '),
     )
     .join(' | ');
+const lengthOf = (events: Bar['events']) => events.reduce((sum, { length }) => sum + length, 0);
 const notesOf = (part: Part): readonly SoundingNote[] => soundingNotes({ bars: part.soundingBars, meter: part.meter });
 const anyCase = fc.record({
   tune: anyTune,
@@ -300,24 +301,24 @@ describe('the form', () => {
         const { part, source } = formedPartOfLevel(tune, at, {
           [at]: { instrument: 'flute', form: { plays: 'twice' } },
         });
-        const struck = (chorus: number) =>
-          part.bars.reduce(
-            (sum, { events }, k) =>
-              sum +
-              (source[k]?.chorus === chorus
-                ? events
-                    .filter((event) => isNote(event))
-                    .reduce(
-                      (all, event) =>
-                        all + 1 + (isNote(event) ? (event.graces?.length ?? 0) + (event.ornaments?.length ?? 0) : 0),
-                      0,
-                    )
-                : 0),
-            0,
-          );
-        // A pickup that went into the bar before is counted with it.
-        const moved = part.bars.length === 2 * tune.bars.length ? 0 : (tune.bars[0]?.events.length ?? 0) + 2;
-        expect(struck(1) + moved).toBeGreaterThanOrEqual(struck(0) - moved);
+        // The pickup of the second time may stand at the end of the first: it is no bar of either then.
+        const isMoved = part.bars.length < 2 * tune.bars.length;
+        const pickup = isMoved ? lengthOf(tune.bars[0]?.events ?? []) : 0;
+        const struck = (chorus: number) => {
+          const bars = part.bars.filter((_, k) => source[k]?.chorus === chorus && !(isMoved && k === 0));
+          return bars
+            .flatMap(({ events }, k) => {
+              const end = lengthOf(events) - (k === bars.length - 1 ? pickup : 0);
+              return events.filter((_, at) => lengthOf(events.slice(0, at)) < end);
+            })
+            .reduce((sum, event, at, all) => {
+              if (!isNote(event)) return sum;
+              const before = all[at - 1];
+              const isStruck = !(before && isNote(before) && before.tied);
+              return sum + Number(isStruck) + (event.graces?.length ?? 0) + (event.ornaments?.length ?? 0);
+            }, 0);
+        };
+        expect(struck(1)).toBeGreaterThanOrEqual(struck(0));
       }),
       { numRuns: 100 },
     );
