@@ -28,7 +28,7 @@ const DEGREE_SEMITONES: Readonly<Record<number, number>> = {
  * Rule: chord tones are spelled from the root (the third of E♭m is G♭).
  */
 export function chordTones(chord: ChordSymbol): readonly ChordTone[] {
-  if (chord.kind === 'no chord') return [];
+  if (chord.kind === 'no chord') return NO_TONES;
   const { root, quality } = chord;
   const byRoot = tonesByKind.get(quality) ?? new Map<string, readonly ChordTone[]>();
   tonesByKind.set(quality, byRoot);
@@ -37,6 +37,20 @@ export function chordTones(chord: ChordSymbol): readonly ChordTone[] {
   byRoot.set(place, tones);
   return tones;
 }
+
+const NO_TONES: readonly ChordTone[] = [];
+
+/** The notes of a chord without their degrees; equal chords share the list. */
+export function chordNotes(chord: ChordSymbol): readonly PitchClass[] {
+  const tones = chordTones(chord);
+  const known = notesByTones.get(tones);
+  if (known) return known;
+  const notes = tones.map(({ pitchClass }) => pitchClass);
+  notesByTones.set(tones, notes);
+  return notes;
+}
+
+const notesByTones = new WeakMap<readonly ChordTone[], readonly PitchClass[]>();
 
 /** Chords of one kind share it, and there are few roots. */
 const tonesByKind = new WeakMap<ChordKind, Map<string, readonly ChordTone[]>>();

@@ -1,8 +1,9 @@
 import { chordTones, type ChordTone } from '../harmony/chordTones';
 import type { ChordSymbol } from '../harmony/chordSymbol';
 import { chroma, type PitchClass } from '../pitch/pitch';
+import { PairMemo } from '../pairMemo';
 import { nameWithoutDouble } from '../pitch/respell';
-import { rolesOver } from './roles';
+import { rolesOver, type ChordRoles } from './roles';
 
 export interface Bend {
   readonly from: PitchClass;
@@ -18,6 +19,16 @@ export interface BentSet {
 /** The tones by which a chord is known: its third (or what is suspended for it) and its seventh (or sixth). */
 export function guideTonesOf(symbol: ChordSymbol): readonly ChordTone[] {
   const tones = chordTones(symbol);
+  const known = guideTones.get(tones);
+  if (known) return known;
+  const found = guideTonesAmong(tones);
+  guideTones.set(tones, found);
+  return found;
+}
+
+const guideTones = new WeakMap<readonly ChordTone[], readonly ChordTone[]>();
+
+function guideTonesAmong(tones: readonly ChordTone[]): readonly ChordTone[] {
   const first = (degrees: readonly number[]) =>
     degrees.flatMap((degree) => tones.filter((tone) => tone.degree === degree)).slice(0, 1);
   return [...first([3, 4, 2]), ...first([7, 6])];
@@ -30,6 +41,13 @@ export function guideTonesOf(symbol: ChordSymbol): readonly ChordTone[] {
  */
 export function bentFor(notes: readonly PitchClass[], symbol: ChordSymbol): BentSet {
   const roles = rolesOver(symbol);
+  return bentSets.getOr(roles, notes, () => freshlyBent(notes, symbol, roles));
+}
+
+/** By the roles over a chord, which equal chords share, and the set that is bent for it. */
+const bentSets = new PairMemo<ChordRoles, readonly PitchClass[], BentSet>();
+
+function freshlyBent(notes: readonly PitchClass[], symbol: ChordSymbol, roles: ChordRoles): BentSet {
   let bent = notes;
   const bends: Bend[] = [];
   for (const { pitchClass } of guideTonesOf(symbol)) {

@@ -1,9 +1,10 @@
-import { chordTones, type ChordTone } from '../harmony/chordTones';
+import { chordNotes, chordTones, type ChordTone } from '../harmony/chordTones';
 import type { ChordReading } from '../harmony/form/reading';
 import type { ChordSymbol } from '../harmony/chordSymbol';
-import { hasLetterForEach, nameScale, readableScale, type Scale } from '../harmony/scales';
+import { chromaBits, hasLetterForEach, nameScale, readableScale, type Scale } from '../harmony/scales';
 import { chroma, namePitchClass, type PitchClass } from '../pitch/pitch';
 import { transposeClass } from '../pitch/transpose';
+import { PairMemo } from '../pairMemo';
 import { unreachable } from '../result';
 import type { Level } from '../instruments/instrument';
 import { bentFor, type Bend } from './bent';
@@ -11,7 +12,7 @@ import { chordScalesFor, type ChordScale } from './chordScales';
 import type { ImprovisingForm } from './form';
 import { growingStages, type GrowingStage } from './growing';
 import { guideLines, type GuideLines } from './guideTones';
-import { roleOf, rolesOver, type Role } from './roles';
+import { roleOf, rolesOver, type ChordRoles, type Role } from './roles';
 import { coverageOf, wholeFormSets, type WholeFormSet } from './wholeForm';
 import { presetFor, type ChordWish, type ImprovisingWishes, type PoolKind } from './wishes';
 
@@ -109,16 +110,15 @@ export function poolsFor(
     const before = index > 0 ? sets[index - 1] : undefined;
     const next = sets[index + 1];
     const { symbol } = reading.chord;
-    const first = here[0]?.notes ?? [];
-    const nextFirst = next?.[0]?.notes ?? [];
+    const first = here[0]?.notes ?? NO_NOTES;
+    const nextFirst = next?.[0]?.notes ?? NO_NOTES;
     return {
       index,
       reading,
       tones: chordTones(symbol),
       guide: lines[index] ?? { upper: undefined, lower: undefined },
       pools: here.map((made, k) => withRoles(made, symbol, before?.[k]?.notes)),
-      bridges: first.filter((note) => nextFirst.some((other) => chroma(other) === chroma(note))),
-      halfSteps: halfStepsBetween(first, nextFirst),
+      ...joins.getOr(first, nextFirst, () => joinOf(first, nextFirst)),
       waysIn: level === 'advanced' ? waysInto(reading, form) : [],
       cell: level === 'advanced' && cellChords.has(index) ? cellOf(reading, form) : [],
     };
@@ -210,7 +210,7 @@ function plainNotes(kind: PoolKind, { reading, form, set, open, guide, wish }: P
       };
     }
     case 'chord-tones':
-      return { kind, name: 'chord tones', notes: chordTones(symbol).map(({ pitchClass }) => pitchClass), ...none };
+      return { kind, name: 'chord tones', notes: chordNotes(symbol), ...none };
     case 'guide-tones': {
       const { upper, lower } = guide ?? {};
       const notes = [lower, upper].flatMap((note) => (note ? [note] : []));
@@ -225,8 +225,7 @@ function plainNotes(kind: PoolKind, { reading, form, set, open, guide, wish }: P
           ? { scale: readableScale(symbol.root, wish.set), adds: 'chosen by hand' }
           : undefined;
       const first = wished ?? choices[0];
-      if (!first)
-        return { kind, name: 'chord tones', notes: chordTones(symbol).map(({ pitchClass }) => pitchClass), ...none };
+      if (!first) return { kind, name: 'chord tones', notes: chordNotes(symbol), ...none };
       return {
         kind,
         name: nameScale(first.scale),
@@ -264,28 +263,37 @@ export function poolOfScale(scale: Scale, adds: string, { reading }: Pick<ChordP
 }
 
 function withRoles(made: MadePool, symbol: ChordSymbol, before: readonly PitchClass[] | undefined): ChordPool {
-  const roles = rolesOver(symbol);
   const { notes, ...rest } = made;
   const keepsLetters = made.scale !== undefined && hasLetterForEach(made.scale.name);
-  return {
-    ...rest,
-    notes: notes.map((given): PoolNote => {
-      // Where a set has no letters of its own, a chord tone is spelled as the chord spells it.
-      const tone = keepsLetters
-        ? undefined
-        : chordTones(symbol).find(({ pitchClass }) => chroma(pitchClass) === chroma(given))?.pitchClass;
-      const note = tone && Math.abs(tone.alter) <= 1 ? tone : given;
-      const role = roleOf(note, roles);
-      const wayOut = role === 'rub' ? roles.wayOut[chroma(note)] : undefined;
-      return {
-        note,
-        role,
-        degree: degreeOver(note, symbol),
-        ...(wayOut && { wayOut }),
-        isNew: before !== undefined && !before.some((other) => chroma(other) === chroma(note)),
-      };
-    }),
-  };
+  const over = rolesOver(symbol);
+  const both = (keepsLetters ? lettered : respelled).getOr(over, notes, () =>
+    notes.map((note) => roledNote(note, symbol, over, keepsLetters)),
+  );
+  const known = before === undefined ? ALL_NOTES : chromaBits(before);
+  return { ...rest, notes: both.map(({ bit, fresh, known: kept }) => (known & bit ? kept : fresh)) };
+}
+
+/** A note over a chord in its two forms: new with this chord, and known from the chord before. */
+interface RoledNote {
+  /** The note's place among twelve bits. */
+  readonly bit: number;
+  readonly fresh: PoolNote;
+  readonly known: PoolNote;
+}
+
+/** By the roles over a chord, which equal chords share, and the list of notes: spelled as the list has them, or as the chord has them. */
+const lettered = new PairMemo<ChordRoles, readonly PitchClass[], readonly RoledNote[]>();
+const respelled = new PairMemo<ChordRoles, readonly PitchClass[], readonly RoledNote[]>();
+const ALL_NOTES = 0xfff;
+
+function roledNote(given: PitchClass, symbol: ChordSymbol, roles: ChordRoles, keepsLetters: boolean): RoledNote {
+  // Where a set has no letters of its own, a chord tone is spelled as the chord spells it.
+  const tone = keepsLetters ? undefined : chordNotes(symbol).find((one) => chroma(one) === chroma(given));
+  const note = tone && Math.abs(tone.alter) <= 1 ? tone : given;
+  const role = roleOf(note, roles);
+  const wayOut = role === 'rub' ? roles.wayOut[chroma(note)] : undefined;
+  const known: PoolNote = { note, role, degree: degreeOver(note, symbol), ...(wayOut && { wayOut }), isNew: false };
+  return { bit: 1 << chroma(note), known, fresh: { ...known, isNew: true } };
 }
 
 /** A note as a degree of a chord: named tones by their own number, others by their place above the root. */
@@ -303,18 +311,25 @@ const MAJOR_SEMITONES = [0, 2, 4, 5, 7, 9, 11] as const;
 /** As degrees that are not chord tones are usually called. */
 const PLAIN_DEGREES = ['1', '♭9', '9', '♭3', '3', '11', '♯11', '5', '♭13', '13', '♭7', '7'] as const;
 
-function halfStepsBetween(
-  from: readonly PitchClass[],
-  to: readonly PitchClass[],
-): readonly { readonly from: PitchClass; readonly to: PitchClass }[] {
-  return from.flatMap((note) =>
-    to.some((other) => chroma(other) === chroma(note))
-      ? []
-      : to
-          .filter((other) => [1, 11].includes((chroma(other) - chroma(note) + 12) % 12))
-          .filter((other) => !from.some((one) => chroma(one) === chroma(other)))
+const NO_NOTES: readonly PitchClass[] = [];
+
+type Join = Pick<ChordPools, 'bridges' | 'halfSteps'>;
+const joins = new PairMemo<readonly PitchClass[], readonly PitchClass[], Join>();
+
+/** What two neighbours share, and the half steps from notes that only the first has to notes that only the second has. */
+function joinOf(from: readonly PitchClass[], to: readonly PitchClass[]): Join {
+  const [inFrom, inTo] = [chromaBits(from), chromaBits(to)];
+  const isIn = (bits: number, note: PitchClass) => (bits & (1 << chroma(note))) !== 0;
+  return {
+    bridges: from.filter((note) => isIn(inTo, note)),
+    halfSteps: from
+      .filter((note) => !isIn(inTo, note))
+      .flatMap((note) =>
+        to
+          .filter((other) => [1, 11].includes((chroma(other) - chroma(note) + 12) % 12) && !isIn(inFrom, other))
           .map((other) => ({ from: note, to: other })),
-  );
+      ),
+  };
 }
 
 /** Approaches to the 1 3 5 7 of a chord: a half step below, and the next note of its scale above. */

@@ -125,6 +125,8 @@ function costsIn(
 /** From each key to each other. */
 const MOVES = Float64Array.from({ length: 24 * 24 }, (_, k) => moveCost(Math.floor(k / 24), k % 24));
 
+const CHEAPEST_MOVE = Math.min(...MOVES.filter((_, k) => Math.floor(k / 24) !== k % 24));
+
 /**
  * The key that the whole form speaks for, where nobody says which. A tune may be elsewhere for most of its way, so the few likely homes
  * (where it begins, where it ends, where most chords belong) are each tried with the cheapest way through the keys from there.
@@ -176,11 +178,13 @@ export function keyPath(form: HeardForm, home: KeyState, fixed: ReadonlyMap<numb
     const local = form.costs[index] ?? [];
     const set = fixed.get(index);
     const next = new Float64Array(24).fill(Infinity);
+    const cheapestMove = costs.reduce((a, b) => Math.min(a, b)) + CHEAPEST_MOVE;
     for (const state of order) {
       if (set !== undefined && state !== set) continue;
       let best = state;
       let least = costs[state] ?? Infinity;
-      if (index > 0)
+      // Most keys are dearer to come from anywhere than to stay in: those need no look at each other one.
+      if (index > 0 && cheapestMove < least - 1e-9)
         for (const other of order) {
           const cost = (costs[other] ?? Infinity) + (MOVES[other * 24 + state] ?? 0);
           if (cost < least - 1e-9) {
