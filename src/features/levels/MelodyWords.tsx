@@ -1,7 +1,6 @@
 'use client';
 
 import { Columns2, Dices } from 'lucide-react';
-import { DropdownMenu } from 'radix-ui';
 import type { Level } from '../../core/instruments/instrument';
 import {
   DENSITIES,
@@ -14,7 +13,9 @@ import {
 import { isCompound, type Meter } from '../../core/time/meter';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
+import { TickMenu } from '../../ui/TickMenu';
 import { ALLOWED, type SetRecipe } from './setRecipe';
+import { ALL_BEAT_WORDS, BEAT_WORDS, beatKinds, wordsAbout, wordsWithin } from '../../core/levels/simplify/beatWords';
 import { type Device, DEVICES, type Shortest } from '../../core/levels/recipe/groups';
 
 const MELODY_WORDS: Readonly<Record<Melody, string>> = {
@@ -56,7 +57,7 @@ export function MelodyWords({
   const melody = recipe.melody ?? defaults.melody;
   const name = LEVEL_NAMES[level];
   const values = DENSITIES.map(({ value, name: words }) => ({ value: String(value), label: words }));
-  const shortest = recipe.rhythm?.shortest ?? 'quarter';
+  const { shortest = 'quarter', words } = recipe.rhythm ?? {};
   const seed = recipe.embellish?.seed ?? 0;
   const density = recipe.embellish?.density === undefined ? 'level' : String(recipe.embellish.density);
   return (
@@ -73,33 +74,38 @@ export function MelodyWords({
       />
       {melody === 'simplified' && (
         <>
-          , nothing shorter than a{' '}
-          <Choice<Shortest>
-            look="word"
-            label={`${name}: shortest note`}
-            value={shortest}
-            options={shortestOptions(meter)}
-            onChange={(value) =>
-              onSet('shortest note', { rhythm: { shortest: value === 'quarter' ? undefined : value } })
-            }
-          />
-          {(shortest === 'eighth' || shortest === '16th') && (
+          {!words && (
             <>
-              , and dotted rhythms{' '}
-              <Choice
+              , nothing shorter than a{' '}
+              <Choice<Shortest>
                 look="word"
-                label={`${name}: dotted rhythms`}
-                value={recipe.rhythm?.dotted === false ? 'no' : 'yes'}
-                options={ALLOWED}
+                label={`${name}: shortest note`}
+                value={shortest}
+                options={shortestOptions(meter)}
                 onChange={(value) =>
-                  onSet(`dotted rhythms ${value === 'yes' ? 'allowed' : 'not yet'}`, {
-                    rhythm: { dotted: value === 'yes' ? undefined : false },
-                  })
+                  onSet('shortest note', { rhythm: { shortest: value === 'quarter' ? undefined : value } })
                 }
               />
+              {(shortest === 'eighth' || shortest === '16th') && (
+                <>
+                  , and dotted rhythms{' '}
+                  <Choice
+                    look="word"
+                    label={`${name}: dotted rhythms`}
+                    value={recipe.rhythm?.dotted === false ? 'no' : 'yes'}
+                    options={ALLOWED}
+                    onChange={(value) =>
+                      onSet(`dotted rhythms ${value === 'yes' ? 'allowed' : 'not yet'}`, {
+                        rhythm: { dotted: value === 'yes' ? undefined : false },
+                      })
+                    }
+                  />
+                </>
+              )}
             </>
           )}
-          . No ornaments or ties over the beat yet.
+          , a beat has <BeatWords recipe={recipe} level={level} meter={meter} onSet={onSet} />. No ornaments
+          {words?.some((word) => BEAT_WORDS[word].begins === 'held') ? '' : ' or ties over the beat'} yet.
         </>
       )}
       {melody === 'as written' && '.'}
@@ -122,9 +128,12 @@ export function MelodyWords({
             }
           />
           , with{' '}
-          <DeviceMenu
+          <TickMenu
             label={`${name}: ways to embellish`}
+            text={waysText(recipe.embellish?.devices ?? defaults.devices)}
+            options={DEVICES.map((value) => ({ value, label: DEVICE_WORDS[value] }))}
             chosen={recipe.embellish?.devices ?? defaults.devices}
+            least={1}
             onChange={(devices) =>
               onSet('ways to embellish', {
                 embellish: { devices: sameDevices(devices, defaults.devices) ? undefined : devices },
@@ -184,59 +193,51 @@ function sameDevices(a: readonly Device[], b: readonly Device[]): boolean {
   return a.length === b.length && a.every((device) => b.includes(device));
 }
 
-/** Which devices may be used; one at least. */
-function DeviceMenu({
-  label,
-  chosen,
-  onChange,
-}: {
-  readonly label: string;
-  readonly chosen: readonly Device[];
-  readonly onChange: (devices: readonly Device[]) => void;
-}) {
+/** `every way`, `passing notes`, `3 of 12 ways`. */
+function waysText(chosen: readonly Device[]): string {
   const [only] = chosen;
-  const text =
-    chosen.length === DEVICES.length
-      ? 'every way'
-      : chosen.length === 1 && only
-        ? DEVICE_WORDS[only]
-        : `${chosen.length} of ${DEVICES.length} ways`;
+  if (chosen.length === DEVICES.length) return 'every way';
+  return chosen.length === 1 && only ? DEVICE_WORDS[only] : `${chosen.length} of ${DEVICES.length} ways`;
+}
+
+/** The rhythm words of the tune's beats to tick one by one; until somebody does, those of the shortest note. */
+function BeatWords({
+  recipe,
+  level,
+  meter,
+  onSet,
+}: {
+  readonly recipe: Recipe;
+  readonly level: Level;
+  readonly meter: Meter;
+  readonly onSet: SetRecipe;
+}) {
+  const kinds = beatKinds(meter);
+  const { shortest = 'quarter', words } = recipe.rhythm ?? {};
+  const options = ALL_BEAT_WORDS.filter((word) => kinds.includes(BEAT_WORDS[word].kind));
+  const chosen = kinds.flatMap((kind) => (words && wordsAbout(words, kind)) ?? wordsWithin(shortest, kind));
+  const others = words?.filter((word) => !options.includes(word)) ?? [];
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger
-        aria-label={`${label}, ${text}`}
-        className="inline-flex min-h-7 items-end rounded-t border-b-2 border-cane px-0.5 leading-5 font-semibold hover:bg-cane-pale"
-      >
-        {text}
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          sideOffset={4}
-          align="end"
-          className="z-50 rounded border border-[#8f8d7c] bg-paper py-1 shadow-lg"
-        >
-          {DEVICES.map((device) => {
-            const isOn = chosen.includes(device);
-            return (
-              <DropdownMenu.CheckboxItem
-                key={device}
-                checked={isOn}
-                disabled={isOn && chosen.length === 1}
-                onSelect={(event) => event.preventDefault()}
-                onCheckedChange={() =>
-                  onChange(DEVICES.filter((one) => (one === device ? !isOn : chosen.includes(one))))
-                }
-                className="flex min-h-7 cursor-default items-center gap-2 py-0.5 pr-4 pl-2 outline-none data-[disabled]:text-ink-soft data-[highlighted]:bg-cane-pale"
-              >
-                <span aria-hidden="true" className="w-4 text-cane">
-                  {isOn ? '✓' : ''}
-                </span>
-                {DEVICE_WORDS[device]}
-              </DropdownMenu.CheckboxItem>
-            );
-          })}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <>
+      <TickMenu
+        label={`${LEVEL_NAMES[level]}: rhythms in a beat`}
+        text={words ? `these ${chosen.length} rhythms` : 'the usual rhythms'}
+        options={options.map((value) => ({ value, label: BEAT_WORDS[value].name }))}
+        chosen={chosen}
+        onChange={(ticked) => onSet('rhythms in a beat', { rhythm: { words: [...ticked, ...others] } })}
+      />
+      {words && (
+        <>
+          {' '}
+          <button
+            type="button"
+            onClick={() => onSet('the usual rhythms', { rhythm: { words: undefined } })}
+            className="min-h-7 text-[13px] text-cane underline underline-offset-2"
+          >
+            as usual
+          </button>
+        </>
+      )}
+    </>
   );
 }

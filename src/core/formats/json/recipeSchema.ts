@@ -22,6 +22,7 @@ import {
   SYLLABLE_SCHOOLS,
   type BarChoice,
 } from '../../levels/recipe/groups';
+import { ALL_BEAT_WORDS } from '../../levels/simplify/beatWords';
 import { MELODIES, MOST_SEED, type Recipe, type Recipes } from '../../levels/recipe/recipe';
 import { LONGEST_RECIPE_NAME, type SavedRecipe } from '../../levels/recipe/savedRecipe';
 import type { Work } from '../../levels/recipe/work';
@@ -181,6 +182,7 @@ const groupFields = {
       offBeat: z.boolean().optional(),
       dotted: z.boolean().optional(),
       ties: z.boolean().optional(),
+      words: z.array(z.enum(ALL_BEAT_WORDS)).max(ALL_BEAT_WORDS.length).optional(),
     })
     .optional(),
   embellish: z

@@ -42,7 +42,7 @@ export function shape(
     shortest: rhythm.shortest ?? FIRST_WORDS.shortest,
     syncopation: rhythm.offBeat ?? FIRST_WORDS.syncopation,
     ...(rhythm.ties === false && { untied: true as const }),
-    ...(rhythm.dotted === false && { undotted: true as const }),
+    ...(rhythm.words ? { words: rhythm.words } : rhythm.dotted === false && { undotted: true as const }),
   };
   const freedom: Freedom = { leans: rhythm.offBeat !== false, holds: rhythm.ties !== false };
   const isFree = fastest === undefined && freedom.leans && freedom.holds;

@@ -4,6 +4,7 @@ import type { PlayerLimits } from '../../instruments/limits';
 import type { Key } from '../../pitch/key';
 import type { Pitch } from '../../pitch/pitch';
 import type { BarId, EventId, ScoreEvent, Swing } from '../../score/tune';
+import type { BeatWord } from '../simplify/beatWords';
 
 /**
  * What a teacher can decide for a level, in groups that belong together. A group goes whole from the recipe to the room that
@@ -33,6 +34,8 @@ export interface RhythmLimits {
   readonly dotted?: boolean;
   /** Whether notes may be held over a barline; the tune's own by default. */
   readonly ties?: boolean;
+  /** What one beat of a simplified melody may have, word by word; all that `shortest` and `dotted` allow by default. */
+  readonly words?: readonly BeatWord[];
 }
 
 /**

@@ -1,5 +1,6 @@
 import { semitones, staffPosition } from '../../pitch/pitch';
 import type { SoundingNote } from '../../score/sounding';
+import type { BeatSign } from './beatWords';
 import type { Slot } from './slots';
 
 /** What a slot of the simplified melody does: strike a note of the tune (by index), hold on, or rest. */
@@ -52,6 +53,8 @@ interface State {
   readonly isShort: boolean;
   /** It was held over the beat that is going on. */
   readonly isOver: boolean;
+  /** What the beat has so far, where words are allowed one by one. */
+  readonly word: string;
   readonly score: number;
   readonly choice: SlotChoice;
   readonly before: State | undefined;
@@ -80,7 +83,7 @@ export function chooseNotes(
 ): readonly SlotChoice[] {
   const keptBefore = countsBefore(notes.length, mustKeep);
   let states: readonly State[] = [
-    { last: -1, sounds: false, isShort: false, isOver: false, score: 0, choice: 'rest', before: undefined },
+    { last: -1, sounds: false, isShort: false, isOver: false, word: '', score: 0, choice: 'rest', before: undefined },
   ];
   let cursor = 0;
   for (const slot of slots) {
@@ -92,7 +95,10 @@ export function chooseNotes(
     const sounding = soundingShare(notes, candidates, slot);
     const best = new Map<number, State>();
     const offer = (state: State) => {
-      const name = nameOf(state, isUndotted);
+      // A number for the beginning of its word; 0 where any may stand.
+      const begun = slot.inBeat ? slot.inBeat.allowed.get(state.word) : 0;
+      if (begun === undefined) return;
+      const name = nameOf(state, isUndotted) * MOST_PREFIXES + begun;
       const known = best.get(name);
       if (!known || state.score > known.score + 1e-9) best.set(name, state);
     };
@@ -111,6 +117,9 @@ export function chooseNotes(
   }
   return choicesOf(winnerOf(states, (state) => state.score - skippedCost(state.last, notes.length, keptBefore)));
 }
+
+/** More beginnings of words than a beat can have. */
+const MOST_PREFIXES = 256;
 
 /** States that go on alike share a number; the best of them is enough. */
 function nameOf({ last, choice, isOver, sounds, isShort }: State, isUndotted: boolean): number {
@@ -136,6 +145,7 @@ interface SlotPlace {
 /** Everything that may be done at a slot after what was done before: strike a note, hold on, or rest. */
 function goOn(state: State, place: SlotPlace, offer: (state: State) => void): void {
   const { slot, notes, weights, isWeak, candidates, sounding, keptBefore, isUntied, isUndotted } = place;
+  const sign = (one: BeatSign) => (slot.inBeat ? (slot.inBeat.at === 0 ? one : state.word + one) : '');
   const over = isUndotted && slot.place !== 'beat' && state.isOver;
   // Without dots, what was held over a beat is held to its end, and a small part follows another small part.
   const isHeldOn = isUndotted && state.sounds && (over || (slot.place === 'part' && state.choice === 'hold'));
@@ -145,7 +155,16 @@ function goOn(state: State, place: SlotPlace, offer: (state: State) => void): vo
     if (gain === -Infinity) continue;
     const weak = state.sounds && isWeakStrike(place, k, notes[state.last]) ? COSTS.weakStrike : 0;
     const score = state.score + gain - weak;
-    offer({ last: k, sounds: true, isShort: slot.isOffBeat, isOver: over, score, choice: k, before: state });
+    offer({
+      last: k,
+      sounds: true,
+      isShort: slot.isOffBeat,
+      isOver: over,
+      word: sign('n'),
+      score,
+      choice: k,
+      before: state,
+    });
   }
   if (state.sounds && !(state.isShort && !slot.isOffBeat) && !(isUntied && slot.opensBar))
     offer({
@@ -153,6 +172,7 @@ function goOn(state: State, place: SlotPlace, offer: (state: State) => void): vo
       sounds: true,
       isShort: state.isShort,
       isOver: isUndotted && (slot.place === 'beat' || over),
+      word: sign('h'),
       score: state.score - holdCost(notes[state.last], slot, sounding),
       choice: 'hold',
       before: state,
@@ -163,6 +183,7 @@ function goOn(state: State, place: SlotPlace, offer: (state: State) => void): vo
       sounds: false,
       isShort: false,
       isOver: false,
+      word: sign('r'),
       score: state.score - COSTS.restInSound * sounding,
       choice: 'rest',
       before: state,
@@ -241,7 +262,9 @@ function strikeGain(
   if (moved > 1) return -Infinity;
   const before = notes[last];
   const replacesPassing = late < 0 && !isWeak(k) && isWeak(k - 1) && notes[k - 1]?.start === slot.start;
-  const cost = late > 0 ? COSTS.movedToItsBeat : replacesPassing ? COSTS.movedOntoPassing : COSTS.moved;
+  // Where words are allowed one by one, the place of a note may be missing: it does not come late to a weaker one for that.
+  const isOnItsBeat = late > 0 && !(slot.inBeat && slot.place !== 'beat');
+  const cost = isOnItsBeat ? COSTS.movedToItsBeat : replacesPassing ? COSTS.movedOntoPassing : COSTS.moved;
   let gain = (weights[k] ?? 0) - cost * moved;
   if (note.start > slot.start && !before) gain -= COSTS.soundInRest * moved;
   if (!before) return gain;

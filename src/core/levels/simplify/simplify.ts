@@ -8,7 +8,7 @@ import type { Ticks } from '../../time/ticks';
 import type { Change } from '../change';
 import { chooseNotes, type SlotChoice } from './chooseNotes';
 import { noteWeights, passingNotes } from './noteWeight';
-import { FIRST_WORDS, shortestWord, slotsOf, type RhythmWords, type Slot } from './slots';
+import { FIRST_WORDS, shortestIn, shortestWord, slotsOf, type RhythmWords, type Slot } from './slots';
 import { chosenAlike } from './alike';
 
 export interface Simplified {
@@ -318,9 +318,10 @@ function barChanges(
     events: marked,
   });
   const changes: Change[] = [];
-  const shortest = shortestWord(span.meter, words.shortest);
+  const needed = shortestIn(span.meter, words);
+  const shortest = shortestWord(span.meter, needed);
   // The eighth of a first book in a compound meter is only ever the tail of a beat.
-  const isTail = words.shortest === 'quarter' && shortest.type === 'eighth';
+  const isTail = needed === 'quarter' && shortest.type === 'eighth';
   const lost = here.filter(({ index }) => !retained.has(index));
   if (lost.length > 0) {
     changes.push(

@@ -3,7 +3,17 @@ import type { Tune } from '../../score/tune';
 import { barTicks, beatsOf, isCompound, middleOf, weightAt, type Beat, type Meter } from '../../time/meter';
 import type { NoteValue } from '../../time/noteValue';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
-import type { Shortest } from '../recipe/groups';
+import { SHORTEST, type Shortest } from '../recipe/groups';
+import {
+  beatKinds,
+  kindOfBeat,
+  prefixesOf,
+  shortestOf,
+  twelfthsIn,
+  wordsAbout,
+  type BeatWord,
+  type WordPrefixes,
+} from './beatWords';
 
 /** A place where a simplified melody may strike a note: from here to the next slot. */
 export interface Slot {
@@ -23,6 +33,8 @@ export interface Slot {
   readonly isLilt: boolean;
   /** On a beat, in its middle, or in a smaller part of it; the thirds of a compound beat are its middles. */
   readonly place: 'beat' | 'middle' | 'part';
+  /** Where words are allowed one by one and the beat is whole: what may stand in it, and which of its slots this is. */
+  readonly inBeat?: { readonly allowed: WordPrefixes; readonly at: number };
 }
 
 export interface RhythmWords {
@@ -33,6 +45,8 @@ export interface RhythmWords {
   readonly untied?: true;
   /** No dotted rhythms: what is held over a beat lasts to the next one, and no part of a beat is three times as long as the other. */
   readonly undotted?: true;
+  /** What a beat may have, word by word; `shortest` and `undotted` say nothing then of the kinds of beat that these are about. */
+  readonly words?: readonly BeatWord[];
 }
 
 /** What a beginner reads. */
@@ -73,7 +87,37 @@ export function slotsOf(tune: Pick<Tune, 'bars' | 'meter'>, words: RhythmWords =
   return barSpans(tune).flatMap((span, bar) => slotsOfBar(span, bar, words));
 }
 
-function slotsOfBar(span: BarSpan, bar: number, { shortest, syncopation }: RhythmWords): readonly Slot[] {
+/** The shortest words of a meter: where words are allowed one by one, as short as these need. */
+export function shortestIn(meter: Meter, { shortest, words }: Pick<RhythmWords, 'shortest' | 'words'>): Shortest {
+  if (!words) return shortest;
+  const needed = beatKinds(meter).map((kind) => {
+    const about = wordsAbout(words, kind);
+    return about ? shortestOf(about, kind) : shortest;
+  });
+  return SHORTEST[Math.max(...needed.map((one) => SHORTEST.indexOf(one)))] ?? shortest;
+}
+
+/** Which beat a slot stands in, where words are allowed one by one; a beat that is cut by the end of its bar has what it has. */
+function beatPlaces(
+  span: BarSpan,
+  starts: readonly Ticks[],
+  words: readonly BeatWord[] | undefined,
+): ReadonlyMap<Ticks, Slot['inBeat']> {
+  const places = new Map<Ticks, Slot['inBeat']>();
+  for (const beat of words ? beatsRead(span.meter) : []) {
+    const inside = starts.filter((start) => start >= beat.start && start < beat.start + beat.length);
+    const isWhole = inside[0] === beat.start && beat.start + beat.length <= span.offset + span.length;
+    const about = words && wordsAbout(words, kindOfBeat(beat));
+    if (!isWhole || !about || inside.length === 1) continue;
+    const allowed = prefixesOf(about, twelfthsIn(beat, inside));
+    inside.forEach((start, at) => places.set(start, { allowed, at }));
+  }
+  return places;
+}
+
+function slotsOfBar(span: BarSpan, bar: number, rhythm: RhythmWords): readonly Slot[] {
+  const { syncopation, words } = rhythm;
+  const shortest = shortestIn(span.meter, rhythm);
   const end = span.offset + span.length;
   const inside = slotStarts(span.meter, shortest).filter((start) => start > span.offset && start < end);
   const starts = [span.offset, ...inside];
@@ -89,6 +133,7 @@ function slotsOfBar(span: BarSpan, bar: number, { shortest, syncopation }: Rhyth
     if (!beat || beat.start === inBar) return 'beat';
     return (inBar - beat.start) % (beat.length / (isCompound(span.meter) ? 3 : 2)) === 0 ? 'middle' : 'part';
   };
+  const inBeats = beatPlaces(span, starts, words);
   return starts.map((inBar, k): Slot => ({
     bar,
     inBar,
@@ -99,6 +144,7 @@ function slotsOfBar(span: BarSpan, bar: number, { shortest, syncopation }: Rhyth
     isWeakBeat: shortest === 'quarter' && !isCompound(span.meter) && weightAt(span.meter, inBar) <= 0.5,
     isLilt: shortest === 'quarter' && isCompound(span.meter) && weightAt(span.meter, inBar) < 0.5,
     place: placeOf(inBar),
+    ...(inBeats.has(inBar) && { inBeat: inBeats.get(inBar) }),
   }));
 }
 
