@@ -56,7 +56,7 @@ function playerRequest({ tune, recipes }: Work, player: GroupPlayer): PartReques
 function recipeFor(recipe: Recipe, player: GroupPlayer, instrument: Instrument): Recipe {
   const { custom: _, limits = {}, page = {}, ...rest } = recipe;
   const isSame = player.instrument === recipe.instrument && player.custom?.id === recipe.custom?.id;
-  const { pins, marks, aids: levelAids, ...plainPage } = page;
+  const { pins, marks, aids: levelAids, barAids, ...plainPage } = page;
   const { known, remedies, range: _range, ...plainLimits } = limits;
   const wanted = player.marks === 'level' || player.marks === undefined ? (isSame ? marks : undefined) : player.marks;
   const knows = player.known && player.known.length > 0 ? player.known : isSame ? known : undefined;
@@ -72,6 +72,8 @@ function recipeFor(recipe: Recipe, player: GroupPlayer, instrument: Instrument):
       ...plainPage,
       ...(isSame && pins && { pins }),
       ...(wanted && { marks: wanted }),
+      // Who has aids of their own has them in every bar.
+      ...(!asked && barAids && { barAids }),
       aids: asked ?? levelAids ?? usualAids(instrument, player.level),
     },
   };

@@ -112,7 +112,7 @@ export function finished(
   { level, instrument, setting = {}, articulation = {}, form = {}, page = {} }: PartRequest,
   line: LevelLine,
 ): { readonly value: Part; readonly changes: readonly Change[] } {
-  const { fingers, aids = {}, syllables = 'counting', size } = page;
+  const { fingers, aids = {}, barAids = {}, syllables = 'counting', size } = page;
   const written = readableInterval(line.tune.key, instrument.transposition);
   const onPage = transposeBars(line.tune, instrument.transposition);
   const plain = level === 'beginner' ? withoutDoubles(line.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
@@ -149,11 +149,15 @@ export function finished(
     phrases: phrasesIn({ ...line.tune, bars }, tune, phrases),
   };
   const breaths =
-    aids.breaths && aidsFor(instrument).includes('breaths')
+    (aids.breaths || Object.values(barAids).some((own) => own.includes('breaths'))) &&
+    aidsFor(instrument).includes('breaths')
       ? breathsOf(soundingNotes({ bars, meter: tune.meter }), bars, context)
       : undefined;
-  const helped = Object.keys(aids).length === 0 ? bars : withAids(bars, aids, { ...context, breaths });
-  const breathless = breaths ? longBreath(tune, breaths) : [];
+  const helped =
+    Object.keys(aids).length + Object.keys(barAids).length === 0
+      ? bars
+      : withAids(bars, aids, { ...context, breaths, barAids });
+  const breathless = breaths && aids.breaths ? longBreath(tune, breaths) : [];
   const soundingBars = withRests(
     {
       bars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),

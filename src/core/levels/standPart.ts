@@ -28,8 +28,8 @@ export function withStandAids(work: Work, level: Level, wanted: StandAids): Work
   if (wanted === 'page') return work;
   const recipe = recipesOf(work)[level];
   if (wanted === 'names' || wanted === 'syllables')
-    return withRecipe(work, level, { page: { aids: { [wanted]: 'stays' }, marks: 'none' } });
-  if (wanted === 'none') return withRecipe(work, level, { page: { aids: {}, marks: 'none' } });
+    return withRecipe(work, level, { page: { aids: { [wanted]: 'stays' }, barAids: undefined, marks: 'none' } });
+  if (wanted === 'none') return withRecipe(work, level, { page: { aids: {}, barAids: undefined, marks: 'none' } });
   const aids = recipe.page?.aids ?? usualAids(instrumentOf(recipe), level);
   const fading = Object.fromEntries(Object.keys(aids).map((aid) => [aid, 'first-time'])) as AidWishes;
   return withRecipe(work, level, { page: { aids: fading, marks: 'unusual' } });

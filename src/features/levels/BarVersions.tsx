@@ -4,15 +4,18 @@ import { CopyPlus, PencilLine, Pin } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { phrasesOf } from '../../core/analysis/phrases';
 import type { Level } from '../../core/instruments/instrument';
+import { aidsFor, usualAids } from '../../core/levels/page/aids';
+import { instrumentOf, type Recipe } from '../../core/levels/recipe/recipe';
 import { recipesOf, type Work } from '../../core/levels/recipe/work';
 import { soundingNotes } from '../../core/score/sounding';
 import type { BarVariant } from '../../engrave/variants';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
+import { TickMenu } from '../../ui/TickMenu';
 import type { Draws } from '../work/useEngraving';
 import { BarEditor } from './BarEditor';
 import type { SetRecipe } from './setRecipe';
-import { ALTERNATES_AS, type AlternatesAs, type BarChoice } from '../../core/levels/recipe/groups';
+import { ALTERNATES_AS, LINE_AIDS, type Aid, type AlternatesAs, type BarChoice } from '../../core/levels/recipe/groups';
 
 const CHOICE_WORDS: Readonly<Record<BarChoice['kind'], string>> = {
   'as-written': 'as in the tune',
@@ -124,6 +127,7 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
           {chosen?.kind === 'own' ? 'Edit this bar' : 'Write this bar by hand'}
         </button>
       </p>
+      <BarHelp recipe={recipe} level={level} number={number} id={id} onSet={onSet} />
       {beside && (
         <p className="mt-1 leading-8">
           {wordsFor(beside)[0]?.toUpperCase()}
@@ -215,6 +219,74 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
       )}
     </section>
   );
+}
+
+const AID_WORDS: Readonly<Record<Aid, string>> = {
+  names: 'note names',
+  degrees: 'degrees of the key',
+  syllables: 'rhythm syllables',
+  counts: 'counts',
+  breaths: 'breath marks',
+  bowing: 'bowing marks',
+};
+
+/** What is printed to help in the picked bar, where it is otherwise than in the rest of the part. */
+function BarHelp({
+  recipe,
+  level,
+  number,
+  id,
+  onSet,
+}: {
+  readonly recipe: Recipe;
+  readonly level: Level;
+  readonly number: number;
+  readonly id: string;
+  readonly onSet: SetRecipe;
+}) {
+  const instrument = instrumentOf(recipe);
+  const { barAids = {}, aids = usualAids(instrument, level) } = recipe.page ?? {};
+  const own = barAids[id];
+  const meant = aidsFor(instrument);
+  const chosen = own ?? meant.filter((aid) => aids[aid] !== undefined);
+  const names = chosen.map((aid) => AID_WORDS[aid]).join(' and ');
+  const { [id]: _, ...others } = barAids;
+  const hasOthers = Object.keys(others).length > 0;
+  return (
+    <p className="mt-1 leading-8">
+      Help in this bar:{' '}
+      <TickMenu
+        label={`Help in bar ${number}`}
+        text={!own ? 'as in the part' : chosen.length === 0 ? 'none' : names}
+        options={meant.map((value) => ({ value, label: AID_WORDS[value] }))}
+        chosen={chosen}
+        onChange={(ticked) =>
+          onSet(`help in bar ${number}`, { page: { barAids: { ...others, [id]: oneLine(ticked, chosen) } } })
+        }
+      />
+      {own && (
+        <>
+          {' '}
+          <button
+            type="button"
+            onClick={() =>
+              onSet(`help in bar ${number} as in the part`, { page: { barAids: hasOthers ? others : undefined } })
+            }
+            className="min-h-7 text-[13px] text-cane underline underline-offset-2"
+          >
+            as in the part
+          </button>
+        </>
+      )}
+      .
+    </p>
+  );
+}
+
+/** Of the words under the notes there is room for one kind: the one ticked last takes the place of another. */
+function oneLine(ticked: readonly Aid[], before: readonly Aid[]): readonly Aid[] {
+  const fresh = LINE_AIDS.find((aid) => ticked.includes(aid) && !before.includes(aid));
+  return fresh ? ticked.filter((aid) => aid === fresh || !LINE_AIDS.some((one) => one === aid)) : ticked;
 }
 
 /** Indices of the bars in which the phrase around a bar has notes. */

@@ -213,6 +213,7 @@ const groupFields = {
   page: z
     .strictObject({
       aids: z.partialRecord(z.enum(AIDS), z.enum(FADES)).optional(),
+      barAids: byId(z.array(z.enum(AIDS)).max(AIDS.length), 'bars').optional(),
       syllables: z.enum(SYLLABLE_SCHOOLS).optional(),
       marks: z.enum(MARK_SCHOOLS).optional(),
       school: z.enum(FINGER_SCHOOLS).optional(),

@@ -10,7 +10,7 @@ import { isNote, type Tune } from '../../score/tune';
 import { barTicks } from '../../time/meter';
 import { TICKS_PER_QUARTER } from '../../time/ticks';
 import { partFor } from '../partFor';
-import type { AidWishes, SyllableSchool } from '../recipe/groups';
+import type { Aid, AidWishes, SyllableSchool } from '../recipe/groups';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=100\nK:G'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);
@@ -185,4 +185,32 @@ test('a player who knows five notes gets those alone, and is told which were oth
     value.bars.flatMap(({ events }) => events.filter(isNote)).every(({ pitch }) => heights.has(semitones(pitch))),
   ).toBe(true);
   expect(changes.some(({ detail }) => detail.kind === 'not-known')).toBe(true);
+});
+
+test('a bar whose aids were chosen by hand has those, unfaded, and no others', () => {
+  const ids = LINE.bars.map(({ id }) => id);
+  const page = (aids: AidWishes, own: Readonly<Record<number, readonly Aid[]>>, id = 'flute') =>
+    partFor(LINE, {
+      level: 'advanced',
+      instrument: instrument(id),
+      embellish: { density: 0 },
+      page: { aids, barAids: Object.fromEntries(Object.entries(own).map(([bar, list]) => [ids[Number(bar)], list])) },
+    }).value;
+  const texts = (part: ReturnType<typeof page>) =>
+    part.bars
+      .map(({ events }) => events.flatMap((event) => (isNote(event) ? [event.lyrics?.at(-1)?.text ?? '-'] : [])).join())
+      .join('|');
+  expect(texts(page({ names: 'first-time' }, { 1: [], 2: ['names'] }))).toBe('G,A,C♯,D|-,-,-|G,A,B,D|-');
+  expect(texts(page({ names: 'stays' }, { 1: ['degrees'] }))).toBe('G,A,C♯,D|5,3,1|G,A,B,D|-');
+  const { bars } = page({}, { 0: ['counts'], 3: ['breaths'] });
+  expect(bars.map(({ counts = [] }) => counts.map(({ text }) => text).join(''))).toEqual(['4', '', '', '']);
+  // A player without breath to mark has none of them.
+  const marks = (id: string, aids: AidWishes = {}) =>
+    page(aids, { 0: ['breaths', 'bowing'] }, id).bars.map(({ events }) =>
+      events.flatMap((event) => (isNote(event) ? (event.articulations ?? []) : [])).join(),
+    );
+  const everywhere = signs(LINE, 'violin', { bowing: 'stays' }).split('|');
+  expect(everywhere[0]).toContain('bow');
+  expect(marks('violin').map((mark) => mark !== '')).toEqual([true, false, false, false]);
+  expect(marks('flute').join('')).not.toContain('bow');
 });

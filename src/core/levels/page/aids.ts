@@ -7,7 +7,15 @@ import { beatsOf, type Meter } from '../../time/meter';
 import { bowStrokes } from './bowing';
 import type { BreathContext, Breaths } from './breaths';
 import { syllablesOf } from './syllables';
-import { type Aid, AIDS, type AidWishes, type Fade, LINE_AIDS, type SyllableSchool } from '../recipe/groups';
+import {
+  type Aid,
+  AIDS,
+  type AidWishes,
+  type BarAids,
+  type Fade,
+  LINE_AIDS,
+  type SyllableSchool,
+} from '../recipe/groups';
 
 /** Families that breathe through what they play. */
 const BLOWN: ReadonlySet<Instrument['family']> = new Set(['woodwind', 'brass', 'voice', 'free-reed']);
@@ -35,37 +43,57 @@ export interface AidContext extends BreathContext {
   /** Where the player breathes; none for one who does not, or where nobody asked. */
   readonly breaths?: Breaths | undefined;
   readonly syllables: SyllableSchool;
+  /** Bars with aids of their own; none by default. */
+  readonly barAids?: BarAids;
 }
 
-/** Written bars with the aids on them: a line of text under the notes as a further verse, breaths and bows as signs. */
+/**
+ * Written bars with the aids on them: a line of text under the notes as a further verse, breaths and bows as signs. A bar whose aids were chosen
+ * by hand has those, unfaded, and no others.
+ */
 export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidContext): readonly Bar[] {
   const meant = new Set(aidsFor(context.instrument));
   const notes = soundingNotes({ bars, meter: context.meter });
   if (notes.length === 0) return bars;
-  const below = LINE_AIDS.find((aid) => wishes[aid]);
-  const line =
-    below && wishes[below]
-      ? faded(textsOf(below, notes, bars, context), wishes[below], notes, bars.length)
-      : new Map<EventId, string>();
-  const counts =
-    wishes.counts && below !== 'syllables' ? countsIn(notes, bars, context.meter, wishes.counts) : NO_COUNTS;
-  const signs = new Map<EventId, Articulation>();
-  const add = (wanted: ReadonlyMap<EventId, Articulation>, fade: Fade) => {
-    for (const [id, sign] of faded(wanted, fade, notes, bars.length)) signs.set(id, sign);
+  const hands = new Set(Object.values(context.barAids ?? {}).flat());
+  const isIn = (aid: Aid) => meant.has(aid) && (wishes[aid] !== undefined || hands.has(aid));
+  const ownOf = (bar: number) => context.barAids?.[bars[bar]?.id ?? ''];
+  const barOf = new Map(notes.map(({ first, bar }) => [first.id, bar]));
+  /** As the part has it where a bar says nothing; where one does, all of it or nothing. */
+  const placed = <Value extends string>(aid: Aid, all: ReadonlyMap<EventId, Value>, fade: Fade | undefined) => {
+    const usual = fade ? faded(all, fade, notes, bars.length) : new Map<EventId, Value>();
+    if (hands.size === 0 && !context.barAids) return usual;
+    return new Map([...all].filter(([id]) => ownOf(barOf.get(id) ?? -1)?.includes(aid) ?? usual.has(id)));
   };
-  if (wishes.breaths && meant.has('breaths'))
-    add(
-      new Map([...(context.breaths?.after ?? [])].map((id) => [id, 'breath' as const])),
-      wishes.breaths === 'first-time' ? 'stays' : wishes.breaths,
-    );
+  // One line of text stands under the notes of the part, and of a bar.
+  const below = LINE_AIDS.find((aid) => wishes[aid]);
+  const line = new Map<EventId, string>();
+  for (const aid of LINE_AIDS)
+    if (isIn(aid)) {
+      const texts = placed(aid, textsOf(aid, notes, bars, context), aid === below ? wishes[aid] : undefined);
+      for (const [id, text] of texts) if (!line.has(id)) line.set(id, text);
+    }
+  const counts = isIn('counts')
+    ? countsIn(notes, bars, context.meter, (texts) =>
+        placed('counts', texts, below === 'syllables' ? undefined : wishes.counts),
+      )
+    : NO_COUNTS;
+  const signs = new Map<EventId, Articulation>();
+  const add = (aid: 'breaths' | 'bowing', wanted: ReadonlyMap<EventId, Articulation>) => {
+    const fade = wishes[aid] === 'first-time' ? 'stays' : wishes[aid];
+    for (const [id, sign] of placed(aid, wanted, fade)) signs.set(id, sign);
+  };
+  if (isIn('breaths'))
+    add('breaths', new Map([...(context.breaths?.after ?? [])].map((id) => [id, 'breath' as const])));
   const slurStarts = new Set<EventId>();
   const slurEnds = new Set<EventId>();
-  if (wishes.bowing && meant.has('bowing')) {
-    const fade = wishes.bowing === 'first-time' ? 'stays' : wishes.bowing;
+  if (isIn('bowing')) {
     const { marks, slurs } = bowStrokes(notes, bars, context.meter);
-    add(marks, fade);
-    // Slurs are music, not an aid: they do not fade.
+    add('bowing', marks);
+    // Slurs are music, not an aid: they do not fade, and no bar is without them. Where bows are printed in some bars alone, they are in those.
+    const isBowed = (id: EventId) => wishes.bowing !== undefined || ownOf(barOf.get(id) ?? -1)?.includes('bowing');
     for (const [from, to] of slurs) {
+      if (!isBowed(from) || !isBowed(to)) continue;
       slurStarts.add(from);
       slurEnds.add(to);
     }
@@ -149,7 +177,7 @@ function countsIn(
   notes: readonly SoundingNote[],
   bars: readonly Bar[],
   meter: Meter,
-  fade: Fade,
+  placed: (texts: ReadonlyMap<EventId, string>) => ReadonlyMap<EventId, string>,
 ): ReadonlyMap<number, readonly PlacedCount[]> {
   const spans = barSpans({ bars, meter });
   const beats = spans.map((span) =>
@@ -173,7 +201,7 @@ function countsIn(
     ),
   );
   const counts = new Map<number, PlacedCount[]>();
-  for (const id of faded(texts, fade, notes, bars.length).keys())
+  for (const id of placed(texts).keys())
     for (const { bar, at, number } of passing.get(id) ?? [])
       counts.set(bar, [...(counts.get(bar) ?? []), { at, text: String(number) }]);
   return counts;

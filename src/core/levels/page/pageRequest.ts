@@ -1,7 +1,7 @@
 import type { MarkSchool } from '../../fingering/marks';
 import { FINGER_SCHOOLS } from '../../fingering/travel';
 import type { Instrument, Level } from '../../instruments/instrument';
-import type { AidWishes, PageSize, PageWishes, SyllableSchool } from '../recipe/groups';
+import type { AidWishes, BarAids, PageSize, PageWishes, SyllableSchool } from '../recipe/groups';
 import { usualAids } from './aids';
 import type { FingerWishes } from './fingerPart';
 
@@ -11,6 +11,8 @@ export interface PageRequest {
   readonly fingers?: FingerWishes;
   /** What else is printed to help; nothing by default. */
   readonly aids?: AidWishes;
+  /** Bars with aids of their own. */
+  readonly barAids?: BarAids;
   readonly syllables?: SyllableSchool;
   /** Usual by default. */
   readonly size?: PageSize;
@@ -18,9 +20,10 @@ export interface PageRequest {
 
 /** What a recipe prints: as it says, else as usual for the instrument at the level. */
 export function pageRequest(page: PageWishes, instrument: Instrument, level: Level): PageRequest {
-  const { aids = usualAids(instrument, level), syllables, size } = page;
+  const { aids = usualAids(instrument, level), barAids, syllables, size } = page;
   return {
     aids,
+    ...(barAids && { barAids }),
     ...(syllables && { syllables }),
     ...(size && { size }),
     fingers: fingerWishes(page, instrument, level),

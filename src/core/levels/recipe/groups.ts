@@ -186,6 +186,9 @@ export type Fade = (typeof FADES)[number];
 
 export type AidWishes = Readonly<Partial<Record<Aid, Fade>>>;
 
+/** What is printed to help in single bars, whatever the part has elsewhere. */
+export type BarAids = Readonly<Record<BarId, readonly Aid[]>>;
+
 /** Schools of rhythm syllables: counting numbers, ta-type syllables by length, sung syllables for swing. */
 export const SYLLABLE_SCHOOLS = ['counting', 'ta', 'sung'] as const;
 export type SyllableSchool = (typeof SYLLABLE_SCHOOLS)[number];
@@ -200,6 +203,8 @@ export interface PageWishes {
   readonly size?: PageSize;
   /** Aids beside finger marks; as usual for level and instrument by default. */
   readonly aids?: AidWishes;
+  /** Bars whose aids were chosen by hand: these are printed there, and no others. */
+  readonly barAids?: BarAids;
   /** Counting by default. */
   readonly syllables?: SyllableSchool;
   /** How many of the fingerings are printed. */
