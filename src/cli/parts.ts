@@ -13,7 +13,7 @@ import { partFor, type Part } from '../core/levels/partFor';
 import { keyProblemText, parseKey, printKey, type Key } from '../core/pitch/key';
 import { printPitch } from '../core/pitch/pitch';
 import { TUNE_SCHEMA, type Tune } from '../core/score/tune';
-import { partScore } from '../engrave/staves';
+import { scoreWithOssias } from '../engrave/staves';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, readInput, writeAll } from './files';
 import { knownInstrument } from './instruments';
@@ -120,9 +120,9 @@ export async function pdfWriter(): Promise<(part: Part) => Promise<Uint8Array>> 
 export function partFile(part: Part, tune: Tune, format: PartFormat): string | Uint8Array {
   switch (format) {
     case 'musicxml':
-      return writeMusicXml(partScore(part, tune.rights));
+      return writeMusicXml(scoreWithOssias(part, tune.rights));
     case 'mxl':
-      return writeMxl(writeMusicXml(partScore(part, tune.rights)));
+      return writeMxl(writeMusicXml(scoreWithOssias(part, tune.rights)));
     // What a player reads, as in the printed part.
     case 'abc':
       return told(writeAbc({ ...tune, key: part.writtenKey, tempo: part.tempo, bars: part.bars }), ({ text }) => text);

@@ -1,5 +1,7 @@
 import { toSounding, type Instrument } from '../core/instruments/instrument';
 import type { Part } from '../core/levels/partFor';
+import { withRests } from '../core/levels/bars/leaveOut';
+import { withTrueTies } from '../core/score/balance';
 import { nameKey } from '../core/pitch/key';
 import { capitalised } from '../core/plainText';
 import { namePitchClass } from '../core/pitch/pitch';
@@ -46,6 +48,33 @@ export function partScore(part: Part, rights?: string): ScoreFile {
       },
     ],
   };
+}
+
+/**
+ * A part as a file, other versions of its bars on a small staff over it: a part of its own that is shown in those bars alone, since the format has
+ * no staff that begins in mid-line.
+ */
+export function scoreWithOssias(part: Part, rights?: string): ScoreFile {
+  const score = partScore(part, rights);
+  const [staff] = score.staves;
+  const { ossias = [] } = part;
+  if (!staff || ossias.length === 0) return score;
+  const others = new Map(ossias.flatMap(({ at, bars }) => bars.map((bar, k) => [at + k, bar] as const)));
+  const { tempo: _tempo, words: _words, restRuns: _runs, blank: _blank, fingers: _fingers, ...plain } = staff;
+  const silent = [{ from: 0, to: staff.bars.length }];
+  const rests = withRests({ bars: part.bars, meter: part.meter }, silent);
+  const bars = part.bars.map((bar, index) => {
+    const { counts: _, section: _s, jumps: _j, tempos: _t, ...under } = bar;
+    return { ...under, id: `o${bar.id}`, chords: [], events: (others.get(index) ?? rests[index] ?? bar).events };
+  });
+  const small: Staff = {
+    ...plain,
+    id: 'O1',
+    name: 'Ossia',
+    bars: withTrueTies(bars).bars,
+    ossiaBars: new Set(others.keys()),
+  };
+  return { ...score, staves: [small, staff] };
 }
 
 /** A lane's staff as it is read, or as it sounds (then under the clef that suits the sound). */

@@ -10,7 +10,7 @@ import { openingPicture } from '../engrave/opening';
 import { partPdf, withCoveredNames } from '../engrave/pdf';
 import type { SheetWords } from '../engrave/poolSheet';
 import type { Paper } from '../engrave/sheet';
-import { partScore, tuneLane } from '../engrave/staves';
+import { scoreWithOssias, tuneLane } from '../engrave/staves';
 import type { Instrument } from '../core/instruments/instrument';
 import { warmUpPart } from '../core/levels/accompany/warmUpPart';
 import { accidentalsFor } from '../core/score/accidentals';
@@ -82,7 +82,7 @@ function throughAllKeys(tune: Tune, recipes: Work['recipes'], level: Level): Wor
 }
 
 export function musicXmlOfLevel({ tune, recipes }: Work, level: Level): string {
-  return writeMusicXml(partScore(formedPartOfLevel(tune, level, recipes).part, tune.rights));
+  return writeMusicXml(scoreWithOssias(formedPartOfLevel(tune, level, recipes).part, tune.rights));
 }
 
 /** The chords of a tune for a string player, in a level's key and tempo and for its instrument; `undefined` where it has no two strings. */
@@ -107,7 +107,7 @@ export async function partFile(
   paper: Paper,
   rights: Tune['rights'],
 ): Promise<string | Uint8Array> {
-  return format === 'pdf' ? partPdf(await engraver(), part, paper) : writeMusicXml(partScore(part, rights));
+  return format === 'pdf' ? partPdf(await engraver(), part, paper) : writeMusicXml(scoreWithOssias(part, rights));
 }
 
 /** How the easier part under a tune is wished for. */
@@ -136,7 +136,7 @@ export async function underPdf(work: Work, wishes: UnderWishes, paper: Paper): P
 }
 
 export function underMusicXml(work: Work, wishes: UnderWishes): string {
-  return writeMusicXml(partScore(underPartOf(work, wishes).part, work.tune.rights));
+  return writeMusicXml(scoreWithOssias(underPartOf(work, wishes).part, work.tune.rights));
 }
 
 /** Some bars of a tune alone, as wide as given: a phrase. */

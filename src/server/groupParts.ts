@@ -11,7 +11,7 @@ import { barNumbers } from '../core/score/tune';
 import { partPdf, partsPdf } from '../engrave/pdf';
 import { groupScore, scorePdf } from '../engrave/scorePdf';
 import type { Paper } from '../engrave/sheet';
-import { partScore } from '../engrave/staves';
+import { scoreWithOssias } from '../engrave/staves';
 import { engraver } from './engraving';
 
 /** What one player gets, in words and figures for a list. */
@@ -149,5 +149,5 @@ export async function playerFile(
 ): Promise<string | Uint8Array | undefined> {
   const part = instrumentOfPlayer(player) && formedPartForPlayer(work, player);
   if (!part) return undefined;
-  return format === 'pdf' ? partPdf(await engraver(), part, paper) : writeMusicXml(partScore(part, work.tune.rights));
+  return format === 'pdf' ? partPdf(await engraver(), part, paper) : writeMusicXml(scoreWithOssias(part, work.tune.rights));
 }

@@ -31,6 +31,8 @@ export interface MeasuresRead {
   /** At the head of the part. */
   readonly tempo?: Tempo;
   readonly problems: readonly FormatProblem[];
+  /** A small staff with other versions of bars: no line of its own. */
+  readonly isOssia: boolean;
 }
 
 /** Takes the measures of one part as they come, all voices of it. */
@@ -56,6 +58,7 @@ export class PartReader {
       warnings: this.warnings,
       ...(this.reader.tempo && { tempo: this.reader.tempo }),
       problems: this.reader.problems,
+      isOssia: this.reader.isOssia,
     };
   }
 }
@@ -81,6 +84,7 @@ const LONGEST_TEMPO_WORDS = 60;
 /** Reads measure after measure; what carries over from one to the next lives here. */
 class MeasureReader {
   tempo: Tempo | undefined;
+  isOssia = false;
   readonly problems: FormatProblem[] = [];
 
   private divisions = 1;
@@ -133,6 +137,7 @@ class MeasureReader {
   private element(element: XmlElement, found: Draft, here: Here): void {
     switch (element.name) {
       case 'attributes': {
+        if (textOf(element, 'staff-details', 'staff-type') === 'ossia') this.isOssia = true;
         const { key, meter } = this.attributes(element, here.bar);
         if (key) found.key = key;
         if (meter) found.meter = meter;

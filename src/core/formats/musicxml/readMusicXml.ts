@@ -18,7 +18,7 @@ import { usualTempo } from '../../score/usualTempo';
 export function readMusicXml(text: string, options: ReadOptions = {}): ReadResult {
   const score = readScore(text);
   if (!score.ok) return score;
-  const { root, staves } = score.value;
+  const { root, staves, ossias } = score.value;
   const lines = linesOf(staves);
   const many = sizeProblems({ bars: 0, notes: 0, lines: lines.length });
   if (many.length > 0) return failure(many);
@@ -26,6 +26,13 @@ export function readMusicXml(text: string, options: ReadOptions = {}): ReadResul
   if (!chosen.ok) return chosen;
   const { line, second } = chosen.value;
   const warnings = [...line.staff.warnings];
+  if (ossias > 0)
+    warnings.push({
+      code: 'left-out',
+      place: {},
+      found: 'other versions of bars on a small staff',
+      right: 'the staff under it was taken',
+    });
   const others = lines.filter((one) => one !== line && one !== second && one.found.notes > 0);
   if (others.length > 0)
     warnings.push({
@@ -72,10 +79,15 @@ export function readMusicXml(text: string, options: ReadOptions = {}): ReadResul
   });
 }
 
+interface ScoreRead {
+  readonly root: XmlElement;
+  readonly staves: readonly StaffRead[];
+  /** Small staves with other versions of bars, which are not read. */
+  readonly ossias: number;
+}
+
 /** The parts of a score, each read measure by measure as the file goes by. */
-function readScore(
-  text: string,
-): Result<{ readonly root: XmlElement; readonly staves: readonly StaffRead[] }, readonly FormatProblem[]> {
+function readScore(text: string): Result<ScoreRead, readonly FormatProblem[]> {
   const readers = new Map<string, PartReader>();
   const xml = readXml(text, (element, parent) => {
     if (element.name !== 'measure' || parent.name !== 'part') return false;
@@ -94,7 +106,13 @@ function readScore(
   const parts = [...readers].map(([id, reader]) => ({ name: partName(root, id), ...reader.result() }));
   if (parts.length === 0) return noScore('no <part>', 'a score has at least one part');
   const size = sizeProblems({ bars: parts.reduce((most, { count }) => Math.max(most, count), 0), notes: 0 });
-  return size.length > 0 ? failure(size) : success({ root, staves: parts });
+  if (size.length > 0) return failure(size);
+  const played = parts.filter(({ isOssia }) => !isOssia);
+  return success({
+    root,
+    staves: played.length > 0 ? played : parts,
+    ossias: played.length > 0 ? parts.length - played.length : 0,
+  });
 }
 
 /** The line that is read, and the second part under it. */

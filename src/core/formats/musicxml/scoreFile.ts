@@ -36,6 +36,8 @@ export interface Staff {
   readonly blank?: ReadonlySet<number>;
   /** Bars that rest for so many bars in one sign, by the index of the first. */
   readonly restRuns?: ReadonlyMap<number, number>;
+  /** Other versions of some bars: the staff is small, and shown in these bars alone, by index. */
+  readonly ossiaBars?: ReadonlySet<number>;
   /** Worked out from the bars when not given. */
   readonly accidentals?: AccidentalTable;
 }

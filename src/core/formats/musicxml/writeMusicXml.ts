@@ -106,10 +106,13 @@ function writePart(staff: Staff, options: WriteOptions): string {
         meter:
           index === 0 || (bar.meter && !sameMeter(bar.meter, meters[index - 1] ?? staff.meter)) ? meter : undefined,
         first,
+        details: ossiaDetails(staff, index, first),
       }),
       restRun(context, index, to),
       directionsBefore(context, bar, index),
-      staff.blank?.has(index) ? withoutRests(music(context, bar, index, meter)) : music(context, bar, index, meter),
+      staff.blank?.has(index) || staff.ossiaBars?.has(index) === false
+        ? withoutRests(music(context, bar, index, meter))
+        : music(context, bar, index, meter),
       directionsAfter(bar),
       rightBarline(bar),
     ].join('');
@@ -154,9 +157,19 @@ function rightBarline(bar: Bar): string {
 
 function attributes(
   context: PartContext,
-  { key, meter, first }: { readonly key: Key | undefined; readonly meter: Meter | undefined; readonly first: boolean },
+  {
+    key,
+    meter,
+    first,
+    details,
+  }: {
+    readonly key: Key | undefined;
+    readonly meter: Meter | undefined;
+    readonly first: boolean;
+    readonly details: string;
+  },
 ): string {
-  if (!key && !meter && !first) return '';
+  if (!key && !meter && !first && details === '') return '';
   const { staff } = context;
   const symbol = meter?.sign ? ` symbol="${meter.sign}"` : '';
   const clef = CLEF_SIGNS[staff.clef];
@@ -166,7 +179,15 @@ function attributes(
     first
       ? `<clef><sign>${clef.sign}</sign><line>${clef.line}</line>${clef.octaveChange ? `<clef-octave-change>${clef.octaveChange}</clef-octave-change>` : ''}</clef>`
       : ''
-  }${first && staff.toSounding ? transposeElement(staff.toSounding) : ''}</attributes>`;
+  }${details}${first && staff.toSounding ? transposeElement(staff.toSounding) : ''}</attributes>`;
+}
+
+/** A small staff says that it is one at its head, and where it appears and goes. */
+function ossiaDetails({ ossiaBars }: Staff, index: number, first: boolean): string {
+  if (!ossiaBars) return '';
+  const isShown = ossiaBars.has(index);
+  if (!first && isShown === ossiaBars.has(index - 1)) return '';
+  return `<staff-details print-object="${isShown ? 'yes' : 'no'}"><staff-type>ossia</staff-type></staff-details>`;
 }
 
 /** Whole octaves go in their own element, so that the rest reads as the instrument's name says it. */
