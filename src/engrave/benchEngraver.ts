@@ -4,7 +4,7 @@ import { recipesOf, type Work } from '../core/levels/recipe/work';
 import { Lru } from '../core/lru';
 import type { Tune } from '../core/score/tune';
 import { Engraver, type EngravedRow } from './engraver';
-import { lanesFor, markChanged, type LaneInfo, type LaneSet, type PitchView } from './lanes';
+import { lanesFor, markChanged, stavesOfRow, type LaneInfo, type LaneSet, type PitchView } from './lanes';
 import type { Line } from './lines';
 import { pictureSeed } from './pictureSeeds';
 
@@ -79,7 +79,7 @@ export class BenchEngraver {
       const line = lanes.lines[index];
       if (!line) return undefined;
       const drawn = this.rowFor({
-        staves: lanes.staves,
+        staves: stavesOfRow(lanes, line),
         line,
         width: request.width,
         staffSpace: request.staffSpace,

@@ -5,6 +5,7 @@ import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Line } from './lines';
 import { readGeometry, type RowGeometry } from './geometry';
 import { withOpenEnds } from './openEnds';
+import { withoutEmptyOssias } from './emptyOssias';
 import type { Staff } from '../core/formats/musicxml/scoreFile';
 import { stepsBelowStaff } from '../core/score/clef';
 
@@ -84,11 +85,14 @@ export class Engraver {
     const name = `${line.from}-${line.to}/${width}`;
     const svg = this.spread(source, name, { width, seed, staffSpace: request.staffSpace }, lyricMargin(staves));
     const picture = withWidth(svg, Math.max(width, pictureWidth(svg)), 1 + SPACING.near);
+    const geometry = readGeometry(picture, staves.length);
+    const lanes = staves.filter(({ ossiaBars }) => !ossiaBars);
     return {
       from: line.from,
       to: line.to,
-      svg: withOpenEnds(plainSvg(picture), staves, line),
-      geometry: readGeometry(picture, staves.length),
+      svg: withOpenEnds(withoutEmptyOssias(plainSvg(picture), staves, line), lanes, line),
+      // What lies over a lane is no lane.
+      geometry: { ...geometry, staves: geometry.staves.filter((_, index) => !staves[index]?.ossiaBars) },
     };
   }
 

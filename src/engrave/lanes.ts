@@ -1,7 +1,7 @@
 import type { Difficulty } from '../core/analysis/difficulty';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import { describeChange, type Change } from '../core/levels/change';
-import { partOfLevel, type PartMaker } from '../core/levels/levelPart';
+import { alternativesOfLevel, partOfLevel, type PartMaker } from '../core/levels/levelPart';
 import type { Part } from '../core/levels/partFor';
 import type { Work } from '../core/levels/recipe/work';
 import { nameKey, type Key } from '../core/pitch/key';
@@ -19,7 +19,7 @@ import {
 } from '../core/score/tune';
 import { nameValue, notatedTicks, valueOfTicks } from '../core/time/noteValue';
 import { barWidths, goodLineStarts, planLines, type Line } from './lines';
-import { laneStaff, tuneLane } from './staves';
+import { laneStaff, ossiaLane, tuneLane } from './staves';
 import type { Staff } from '../core/formats/musicxml/scoreFile';
 
 /** Height of a staff space on the bench, CSS pixels. */
@@ -68,6 +68,8 @@ export interface LaneInfo {
 export interface Lanes {
   readonly infos: readonly LaneInfo[];
   readonly staves: readonly Staff[];
+  /** Small staves with other versions of bars, by the id of the staff over which they stand. */
+  readonly ossias: ReadonlyMap<string, Staff>;
   readonly lines: readonly Line[];
   readonly numbers: readonly number[];
   /** Events to be marked as changed, as STAFF:EVENT. */
@@ -85,6 +87,7 @@ interface Lane {
   readonly staff: Staff;
   readonly info: LaneInfo;
   readonly changed: readonly string[];
+  readonly ossia?: Staff;
 }
 
 /** Kept as long as the tune or part itself; equal values in, the same lane out. */
@@ -119,7 +122,7 @@ export function lanesFor(
   const parts = (set === 'all' ? LEVELS : []).map((level) => {
     const { value, changes } = makePart(tune, level, recipes);
     return laneOf(value, view, () => ({
-      staff: laneStaff(level, value, view),
+      ...laneWithOssia(laneStaff(level, value, view), alternativesOfLevel(tune, level, recipes), view),
       info: partInfo(level, value, changes, view),
       changed: changes.flatMap(({ events }) => events.map((event) => `${level}:${event}`)),
     }));
@@ -132,10 +135,33 @@ export function lanesFor(
   return {
     infos: all.map(({ info }) => info),
     staves,
+    ossias: new Map(lanes.flatMap(({ staff, ossia }) => (ossia ? [[staff.id, ossia] as const] : []))),
     lines: planLines(barWidths(staves), room, goodLineStarts(tuneAlone.staff)),
     numbers: tune.drill ? drillNumbers(all) : barNumbers(tune),
     changed: new Set(lanes.flatMap(({ changed }) => changed)),
   };
+}
+
+function laneWithOssia(
+  staff: Staff,
+  others: ReturnType<typeof alternativesOfLevel>,
+  view: PitchView,
+): Pick<Lane, 'staff' | 'ossia'> {
+  const ossia = others && ossiaLane(staff, others.part, others.has, view);
+  return { staff, ...(ossia && { ossia }) };
+}
+
+/** The staves of a row: each lane's, under a small one where it has other versions of bars there. */
+export function stavesOfRow(
+  { staves, ossias }: Pick<Lanes, 'staves' | 'ossias'>,
+  { from, to }: Line,
+): readonly Staff[] {
+  if (ossias.size === 0) return staves;
+  return staves.flatMap((staff) => {
+    const ossia = ossias.get(staff.id);
+    const isHere = [...(ossia?.ossiaBars ?? [])].some((bar) => bar >= from && bar < to);
+    return ossia && isHere ? [ossia, staff] : [staff];
+  });
 }
 
 /** The longest level counts. */

@@ -6,7 +6,8 @@ import { nameKey } from '../core/pitch/key';
 import { capitalised } from '../core/plainText';
 import { namePitchClass } from '../core/pitch/pitch';
 import { clefFor, type Clef } from '../core/score/clef';
-import { isNote, type Tune } from '../core/score/tune';
+import { accidentalsFor } from '../core/score/accidentals';
+import { isNote, type Bar, type Tune } from '../core/score/tune';
 import type { ScoreFile, Staff } from '../core/formats/musicxml/scoreFile';
 
 /** A part as a file for other programs: written pitch, with the transposition that brings it back to what sounds. */
@@ -60,21 +61,33 @@ export function scoreWithOssias(part: Part, rights?: string): ScoreFile {
   const { ossias = [] } = part;
   if (!staff || ossias.length === 0) return score;
   const others = new Map(ossias.flatMap(({ at, bars }) => bars.map((bar, k) => [at + k, bar] as const)));
-  const { tempo: _tempo, words: _words, restRuns: _runs, blank: _blank, fingers: _fingers, ...plain } = staff;
-  const silent = [{ from: 0, to: staff.bars.length }];
-  const rests = withRests({ bars: part.bars, meter: part.meter }, silent);
-  const bars = part.bars.map((bar, index) => {
-    const { counts: _, section: _s, jumps: _j, tempos: _t, ...under } = bar;
-    return { ...under, id: `o${bar.id}`, chords: [], events: (others.get(index) ?? rests[index] ?? bar).events };
+  return { ...score, staves: [{ ...smallStaff(staff, others), id: 'O1', name: 'Ossia' }, staff] };
+}
+
+/** A staff over another one that has bars of its own in some places, and is not seen elsewhere. */
+function smallStaff(under: Staff, others: ReadonlyMap<number, Bar>): Staff {
+  const { tempo: _tempo, words: _words, restRuns: _runs, blank: _blank, fingers: _fingers, ...plain } = under;
+  const rests = withRests(under, [{ from: 0, to: under.bars.length }]);
+  const bars = under.bars.map((bar, index): Bar => {
+    const { counts: _, section: _s, jumps: _j, tempos: _t, ...bare } = bar;
+    return { ...bare, id: `o${bar.id}`, chords: [], events: (others.get(index) ?? rests[index] ?? bar).events };
   });
-  const small: Staff = {
-    ...plain,
-    id: 'O1',
-    name: 'Ossia',
-    bars: withTrueTies(bars).bars,
-    ossiaBars: new Set(others.keys()),
-  };
-  return { ...score, staves: [small, staff] };
+  return { ...plain, bars: withTrueTies(bars).bars, ossiaBars: new Set(others.keys()) };
+}
+
+/** The other versions of a lane's bars, for a small staff over it; `undefined` where it has none. */
+export function ossiaLane(
+  lane: Staff,
+  others: Part,
+  has: (index: number) => boolean,
+  view: 'written' | 'sounding',
+): Staff | undefined {
+  const bars = new Map(
+    laneStaff(lane.id, others, view).bars.flatMap((bar, index) => (has(index) ? [[index, bar] as const] : [])),
+  );
+  if (bars.size === 0) return undefined;
+  const small = { ...smallStaff(lane, bars), id: `${lane.id}-over` };
+  return { ...small, accidentals: accidentalsFor(small) };
 }
 
 /** A lane's staff as it is read, or as it sounds (then under the clef that suits the sound). */

@@ -2,7 +2,7 @@ import { Lru } from '../core/lru';
 import type { Part } from '../core/levels/partFor';
 import { hasGrips, stringChords, type BowRhythm, type StringChords } from '../core/levels/accompany/stringChords';
 import { formedPartOfLevel } from '../core/levels/levelPart';
-import { BENCH_STAFF_SPACE, lanesFor, markChanged, type PitchView } from '../engrave/lanes';
+import { BENCH_STAFF_SPACE, lanesFor, markChanged, stavesOfRow, type PitchView } from '../engrave/lanes';
 import type { FirstPaint } from '../engrave/benchEngraver';
 import { Engraver, type EngravedRow, type RowRequest } from '../engrave/engraver';
 import { pictureSeed } from '../engrave/pictureSeeds';
@@ -50,7 +50,7 @@ export async function firstPaint(work: Work, view: PitchView, width: number): Pr
   const rows: EngravedRow[] = [];
   for (const [index, line] of lanes.lines.slice(0, ROWS_AT_FIRST).entries()) {
     const row = await drawRow({
-      staves: lanes.staves,
+      staves: stavesOfRow(lanes, line),
       line,
       width,
       staffSpace: BENCH_STAFF_SPACE,

@@ -7,6 +7,7 @@ import { formedPart, type ChorusWishes, type FormedPart } from './form/formedPar
 import { partFor, type PartRequest } from './partFor';
 import { pageRequest } from './page/pageRequest';
 import { soloOf, type SoloPart } from './soloPart';
+import type { BarWishes } from './recipe/groups';
 import { instrumentOf, type Recipe } from './recipe/recipe';
 import { recipesOf, type Work } from './recipe/work';
 
@@ -74,7 +75,7 @@ export function formedFrom(tune: Tune, recipe: Recipe, request: PartRequest): Fo
       : undefined;
   const formed = formedPart(plays, make, request, inSecondTime, solo?.part);
   if (!hasOthers || alternatesAs !== 'over') return formed;
-  const written = make({ bars: { chosen: { ...request.bars?.chosen, ...alternates } } }).bars;
+  const written = make(withAlternates(bars)).bars;
   const ossias = tune.bars
     .flatMap(({ id }, index) => (alternates[id] ? [index] : []))
     .reduce<{ from: number; to: number }[]>((runs, index) => {
@@ -88,6 +89,27 @@ export function formedFrom(tune: Tune, recipe: Recipe, request: PartRequest): Fo
       bars: written.slice(from, to),
     }));
   return { ...formed, part: { ...formed.part, ossias } };
+}
+
+/** A request for the bars that stand as alternatives over a part: in the places of those that it has. */
+function withAlternates({ chosen, alternates }: BarWishes): ChorusWishes {
+  return { bars: { chosen: { ...chosen, ...alternates } } };
+}
+
+/** The part with its alternatives in it, where these are printed over it; `undefined` where there are none. */
+export function alternativesOfLevel(
+  tune: Tune,
+  level: Level,
+  recipes: Work['recipes'],
+): { readonly part: FormedPart['part']; readonly has: (bar: number) => boolean } | undefined {
+  const { alternates = {}, alternatesAs = 'over', chosen } = recipes[level]?.bars ?? {};
+  if (alternatesAs !== 'over' || !tune.bars.some(({ id }) => alternates[id])) return undefined;
+  const recipe = recipesOf({ recipes })[level];
+  return {
+    part: partOfLevel(tune, level, { ...recipes, [level]: { ...recipe, ...withAlternates({ chosen, alternates }) } })
+      .value,
+    has: (bar) => alternates[tune.bars[bar]?.id ?? ''] !== undefined,
+  };
 }
 
 /** What a recipe asks of the part of one instrument. A second part that the tune does not have any more is the tune. */

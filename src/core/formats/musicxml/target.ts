@@ -24,6 +24,8 @@ export interface Target {
   readonly joinsRests: boolean;
   /** The hairpin that is open where writing begins, when only some bars are written. */
   readonly hairpinAt: (bars: readonly Bar[], from: number) => Hairpin | undefined;
+  /** What is said of a small staff at its head, and where it appears or goes. */
+  readonly smallStaff: (isShown: boolean, isHead: boolean) => string;
   /** Rows are drawn one by one: hairpins and ties have no other end there, and optional passages get their bracket. */
   readonly isRow: boolean;
 }
@@ -43,6 +45,8 @@ export const FOR_FILE: Target = {
   ],
   joinsRests: false,
   hairpinAt: () => undefined,
+  smallStaff: (isShown) =>
+    `<staff-details print-object="${isShown ? 'yes' : 'no'}"><staff-type>ossia</staff-type></staff-details>`,
   isRow: false,
 };
 
@@ -61,6 +65,8 @@ export const FOR_ENGRAVER: Target = {
   ownWords: () => [],
   joinsRests: true,
   hairpinAt: hairpinOpenBefore,
+  // A staff that it is told not to print would be gone from the whole row.
+  smallStaff: (_, isHead) => (isHead ? '<staff-details><staff-size>72</staff-size></staff-details>' : ''),
   isRow: true,
 };
 

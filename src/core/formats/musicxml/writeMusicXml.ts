@@ -106,7 +106,7 @@ function writePart(staff: Staff, options: WriteOptions): string {
         meter:
           index === 0 || (bar.meter && !sameMeter(bar.meter, meters[index - 1] ?? staff.meter)) ? meter : undefined,
         first,
-        details: ossiaDetails(staff, index, first),
+        details: ossiaDetails(context, index, first),
       }),
       restRun(context, index, to),
       directionsBefore(context, bar, index),
@@ -183,11 +183,11 @@ function attributes(
 }
 
 /** A small staff says that it is one at its head, and where it appears and goes. */
-function ossiaDetails({ ossiaBars }: Staff, index: number, first: boolean): string {
+function ossiaDetails({ staff: { ossiaBars }, target }: PartContext, index: number, first: boolean): string {
   if (!ossiaBars) return '';
   const isShown = ossiaBars.has(index);
   if (!first && isShown === ossiaBars.has(index - 1)) return '';
-  return `<staff-details print-object="${isShown ? 'yes' : 'no'}"><staff-type>ossia</staff-type></staff-details>`;
+  return target.smallStaff(isShown, first);
 }
 
 /** Whole octaves go in their own element, so that the rest reads as the instrument's name says it. */

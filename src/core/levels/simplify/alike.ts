@@ -7,25 +7,53 @@ import { type Slot } from './slots';
 
 /**
  * What every slot plays, equal phrases alike: where the free choice differs between them (by what stands before or after), the first of them
- * decides for all.
+ * decides for all. Where a phrase would lose its end by that (its model's stands in the next phrase's first slot), it goes its own way.
  * Rule (hard): equal phrases stay equal.
+ * @param mustKeep indices of notes that may not be lost
  */
 export function chosenAlike(
   tune: Tune,
   notes: readonly SoundingNote[],
   phrases: readonly Phrase[],
   slots: readonly Slot[],
+  mustKeep: ReadonlySet<number>,
   choose: (set: ReadonlyMap<Slot, SlotChoice>) => readonly SlotChoice[],
 ): readonly SlotChoice[] {
   const free = choose(new Map());
+  const lostBy = (choices: readonly SlotChoice[]) => {
+    const struck = new Set(choices);
+    return [...mustKeep].filter((index) => !struck.has(index));
+  };
+  const lostAnyhow = new Set(lostBy(free));
+  let groups = equalPhrases(notes, phrases).filter((alike) => alike.length > 1);
+  for (;;) {
+    const set = setAlike(groups, notes, slots, free);
+    if (!set) return free;
+    const choices = choose(set);
+    const lost = lostBy(choices).filter((index) => !lostAnyhow.has(index));
+    const rest = groups.filter((alike) => !alike.some(({ from, to }) => lost.some((at) => at >= from && at < to)));
+    if (lost.length === 0) return choices;
+    if (rest.length === groups.length) return free;
+    groups = rest;
+  }
+}
+
+/** What the first of equal phrases plays in each slot, for all of them; `undefined` where they play alike as it is. */
+function setAlike(
+  groups: readonly (readonly Phrase[])[],
+  notes: readonly SoundingNote[],
+  slots: readonly Slot[],
+  free: readonly SlotChoice[],
+): ReadonlyMap<Slot, SlotChoice> | undefined {
   const set = new Map<Slot, SlotChoice>();
   let differ = false;
-  for (const alike of equalPhrases(notes, phrases)) {
-    const [model, ...others] = alike.map(({ from, to }) => ({ from, slots: slotsFrom(slots, notes, from, to) }));
-    if (!model || others.length === 0) continue;
-    const relative = (choice: SlotChoice | undefined, from: number) =>
-      typeof choice === 'number' ? choice - from : choice;
-    for (const other of [model, ...others])
+  const relative = (choice: SlotChoice | undefined, from: number) =>
+    typeof choice === 'number' ? choice - from : choice;
+  for (const alike of groups) {
+    const placed = alike.map(({ from, to }) => ({ from, slots: slotsFrom(slots, notes, from, to) }));
+    const [model] = placed;
+    if (!model) continue;
+    for (const other of placed)
       for (let k = 0; k < Math.min(model.slots.length, other.slots.length); k += 1) {
         const [theirs, mine] = [model.slots[k] ?? 0, other.slots[k] ?? 0];
         const [wanted, here] = [relative(free[theirs], model.from), relative(free[mine], other.from)];
@@ -35,7 +63,7 @@ export function chosenAlike(
         differ ||= wanted !== here;
       }
   }
-  return differ ? choose(set) : free;
+  return differ ? set : undefined;
 }
 
 /** Phrases of the same notes in the same rhythm at the same places of the bar; the last note may be longer in one of them. */

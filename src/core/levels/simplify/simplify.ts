@@ -48,7 +48,7 @@ export function simplify(
   const choices =
     notes.length === 0
       ? slots.map((): SlotChoice => 'rest')
-      : chosenAlike(tune, notes, phrases, slots, (set) =>
+      : chosenAlike(tune, notes, phrases, slots, mustKeep, (set) =>
           chooseNotes(
             notes,
             worthOf(notes, weights, outOfReach),

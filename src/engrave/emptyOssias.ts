@@ -1,0 +1,54 @@
+import type { Staff } from '../core/formats/musicxml/scoreFile';
+import type { Line } from './lines';
+
+/**
+ * Takes small staves out of a row's picture where they have nothing to show. The engraver draws a staff through its whole row; another version
+ * of a bar is printed over that bar alone.
+ */
+export function withoutEmptyOssias(svg: string, staves: readonly Staff[], { from }: Line): string {
+  if (!staves.some(({ ossiaBars }) => ossiaBars)) return svg;
+  return svg
+    .split(/(?=<g [^>]*class="measure[^"]*"[^>]*>)/)
+    .map((measure, place) => {
+      // What stands before the first measure belongs to the row.
+      const bar = from + place - 1;
+      if (place === 0) return measure;
+      return staves.reduceRight(
+        (drawn, { ossiaBars }, index) =>
+          ossiaBars && !ossiaBars.has(bar) ? withoutPart(withoutPart(drawn, STAFF, index), BAR_LINE, index) : drawn,
+        measure,
+      );
+    })
+    .join('');
+}
+
+const STAFF = /<g [^>]*class="staff"[^>]*>/g;
+/** The line at a measure's end has a path for each staff. */
+const BAR_LINE = /<path [^>]*>/g;
+
+/** A measure without the staff of an index, or without its piece of the barline. */
+function withoutPart(measure: string, kind: RegExp, index: number): string {
+  if (kind === BAR_LINE) {
+    const line = measure.search(/<g [^>]*class="barLine"[^>]*>/);
+    if (line < 0) return measure;
+    const end = measure.indexOf('</g>', line);
+    const path = [...measure.slice(line, end).matchAll(BAR_LINE)][index];
+    if (!path) return measure;
+    const at = line + path.index;
+    return measure.slice(0, at) + measure.slice(at + path[0].length);
+  }
+  const start = [...measure.matchAll(STAFF)][index]?.index;
+  if (start === undefined) return measure;
+  return measure.slice(0, start) + measure.slice(endOfGroup(measure, start));
+}
+
+/** Where the group that begins at a place ends. */
+function endOfGroup(svg: string, start: number): number {
+  let depth = 0;
+  for (const tag of svg.slice(start).matchAll(/<g[ >][^>]*?(\/?)>|<g>|<\/g>/g)) {
+    if (tag[1] === '/') continue;
+    depth += tag[0] === '</g>' ? -1 : 1;
+    if (depth === 0) return start + tag.index + tag[0].length;
+  }
+  return svg.length;
+}
