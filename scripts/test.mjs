@@ -2,6 +2,7 @@
 // The last line alone says `N passed, N failed`; the exit status tells the same.
 import { spawn } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { ensureBuild } from './setup/build.mjs';
 import { ensureMariaDbPackages, startMariaDb } from './setup/mariadb.mjs';
@@ -29,12 +30,15 @@ mkdirSync(results, { recursive: true });
 const tool = (...parts) => inProject('node_modules', ...parts);
 // The types of the routes are written by the build; the type check wants them.
 ensureBuild();
-step('Format', process.execPath, [tool('prettier', 'bin', 'prettier.cjs'), '--check', '--log-level', 'warn', '.']);
-step('Lint and layers', process.execPath, [tool('eslint', 'bin', 'eslint.js'), '.', '--max-warnings', '0']);
-step('Types', process.execPath, [tool('typescript', 'bin', 'tsc'), '--noEmit']);
+// Each of these keeps one core busy; side by side they take as long as the longest.
+await steps([
+  ['Format', [tool('prettier', 'bin', 'prettier.cjs'), '--check', '--log-level', 'warn', '.']],
+  ['Lint and layers', [tool('eslint', 'bin', 'eslint.js'), '.', '--max-warnings', '0']],
+  ['Types', [tool('typescript', 'bin', 'tsc'), '--noEmit']],
+]);
 // Two minutes of kills go by while the unit tests run: what is killed waits more than it works.
 const chaos = chaosBegun();
-jest('Unit tests', ['src'], {});
+jest('Unit tests and command line', ['src', 'tests/command', `--maxWorkers=${availableParallelism()}`], {});
 await chaosEnded(chaos);
 
 const database = await startMariaDb(folder);
@@ -57,17 +61,19 @@ try {
 say(`${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);
 
-/** The chaos test on a folder and a port of its own. */
-function chaosBegun() {
-  say('Kills while saving …');
-  const child = spawn(process.execPath, [inProject('scripts', 'chaos.mjs')], {
-    cwd: inProject(),
-    stdio: ['ignore', 'pipe', 'pipe'],
-  });
+/** A program of this project in the background, with all that it says. */
+function begun(args) {
+  const child = spawn(process.execPath, args, { cwd: inProject(), stdio: ['ignore', 'pipe', 'pipe'] });
   const said = [];
   child.stdout.on('data', (chunk) => said.push(chunk));
   child.stderr.on('data', (chunk) => said.push(chunk));
   return { said, ended: new Promise((done) => child.once('close', done)) };
+}
+
+/** The chaos test on a folder and a port of its own. */
+function chaosBegun() {
+  say('Kills while saving …');
+  return begun([inProject('scripts', 'chaos.mjs')]);
 }
 
 async function chaosEnded({ said, ended }) {
@@ -77,14 +83,17 @@ async function chaosEnded({ said, ended }) {
   process.stdout.write(Buffer.concat(said));
 }
 
-/** A check that counts as one. */
-function step(name, command, args) {
-  say(`${name} …`);
-  const { status, output } = run(command, args, { allowFailure: true });
-  if (status === 0) passed += 1;
-  else {
-    failed += 1;
-    process.stdout.write(output);
+/** Checks side by side; each counts as one. */
+async function steps(checks) {
+  say(`${checks.map(([name]) => name).join(', ')} …`);
+  const running = checks.map(([name, args]) => ({ name, ...begun(args) }));
+  for (const { name, said, ended } of running) {
+    if ((await ended) === 0) passed += 1;
+    else {
+      failed += 1;
+      say(`${name}:`);
+      process.stdout.write(Buffer.concat(said));
+    }
   }
 }
 
