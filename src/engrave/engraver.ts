@@ -91,8 +91,7 @@ export class Engraver {
       from: line.from,
       to: line.to,
       svg: withOpenEnds(withoutEmptyOssias(plainSvg(picture), staves, line), lanes, line),
-      // What lies over a lane is no lane.
-      geometry: { ...geometry, staves: geometry.staves.filter((_, index) => !staves[index]?.ossiaBars) },
+      geometry: { ...geometry, staves: lanePlaces(geometry.staves, staves) },
     };
   }
 
@@ -185,6 +184,15 @@ export class Engraver {
     if (!this.toolkit.loadData(source))
       throw new Error(`the engraver refused a score: ${this.toolkit.getLog().slice(0, 400)}`);
   }
+}
+
+/** The places of the lanes: a small staff over one is no lane, but belongs to it. */
+function lanePlaces(places: RowGeometry['staves'], staves: readonly Staff[]): RowGeometry['staves'] {
+  return places.flatMap((place, index) => {
+    if (staves[index]?.ossiaBars) return [];
+    const small = staves[index - 1]?.ossiaBars ? places[index - 1] : undefined;
+    return [small ? { ...place, smallTop: small.top } : place];
+  });
 }
 
 /** How a row's spacing is found. `share`: the part of a row's width that follows the spacing, measured at several settings. */

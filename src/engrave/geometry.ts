@@ -4,7 +4,12 @@ export interface RowGeometry {
   readonly height: number;
   readonly bars: readonly { readonly x: number; readonly width: number }[];
   /** Top and bottom line of each staff. */
-  readonly staves: readonly { readonly top: number; readonly bottom: number }[];
+  readonly staves: readonly {
+    readonly top: number;
+    readonly bottom: number;
+    /** Top line of the small staff that stands over it, where there is one. */
+    readonly smallTop?: number;
+  }[];
 }
 
 /**

@@ -58,7 +58,7 @@ interface Way {
 /**
  * All ways to stop a pitch.
  * Violin and viola by letters: in first position the first finger plays the first letter above the open string.
- * Cello by half steps, with the stretch between first and second finger; double bass by half steps with fingers 1, 2 and 4.
+ * Cello by half steps, with the stretch between first and second finger, forwards and back (extended positions, as cello methods teach them); double bass by half steps with fingers 1, 2 and 4.
  * @param strings lowest first
  */
 export function bowedWays(pitch: Pitch, strings: readonly Pitch[], hand: BowedHand): readonly Way[] {
@@ -159,6 +159,8 @@ function byHalfSteps(above: number, string: number, hand: BowedHand): readonly W
       cost: positionCost(position) + (isBetween ? COSTS.between : 0) + stretch,
     });
   };
+  // The first finger may also stretch back a half step, the hand staying where it is: B♭ beside C, C♯ and D on the A string.
+  if (hand === 'cello') add(1, above + 1, 'stretched', COSTS.stretch / 2);
   for (const [finger, offset] of fingers) {
     add(finger, above - offset, 'usual', 0);
     // The stretched hand of a cellist: the first finger stays, the others lie a half step on.

@@ -60,6 +60,7 @@ test.each<readonly [string, string, string]>([
   ['violin', 'G3 A3 B3 C4 D4 E4 F#4 G4 A4 B4 C#5 D5 E5 F#5 G5', '0 1 H2 3 0 1 H2 3 0 1 H2 3 0 1 L2'],
   ['violin', 'Bb3 C4 D4 Eb4 F4 G4 A4 Bb4', 'L2 3 0 L1 L2 3 0 L1'],
   ['viola', 'C3 D3 E3 F3 G3 A3 Bb3 C4', '0 1 H2 3 0 1 L2 3'],
+  ['cello', 'Bb3 C4 D4 C4 Bb3 A3', 'x1 2 4 2 x1 0'],
   ['cello', 'C2 D2 E2 F2 G2 A2 Bb2 C3 D3 E3 F#3 G3', '0 1 3 4 0 1 2 4 0 1 3 4'],
   ['guitar', 'C4 D4 E4 F4 G4 A4 B4 C5', '5-3 4-0 4-2 4-3 3-0 3-2 2-0 2-1'],
   ['trumpet-bb', 'C4 D4 Eb4 E4 F4 F#4 G4 G#4 A4 Bb4 B4 C5 C#5 D5 E5', '0 13 23 12 1 2 0 23 12 1 2 0 12 1 0'],

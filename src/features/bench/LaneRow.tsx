@@ -309,9 +309,10 @@ function laneReach(staves: EngravedRow['geometry']['staves'], height: number) {
   return staves.map((staff, lane) => {
     const before = staves[lane - 1];
     const after = staves[lane + 1];
+    const topOf = ({ top, smallTop = top }: (typeof staves)[number]) => smallTop;
     return {
-      top: before ? (before.bottom + staff.top) / 2 + 1 : Math.max(0, staff.top - 20),
-      bottom: after ? (staff.bottom + after.top) / 2 - 1 : Math.min(height, staff.bottom + 18),
+      top: before ? (before.bottom + topOf(staff)) / 2 + 1 : Math.max(0, topOf(staff) - 20),
+      bottom: after ? (staff.bottom + topOf(after)) / 2 - 1 : Math.min(height, staff.bottom + 18),
     };
   });
 }
