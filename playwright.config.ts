@@ -1,9 +1,11 @@
+import { availableParallelism } from 'node:os';
 import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: './tests/browser',
   outputDir: './.test-data/browser',
-  workers: 1,
+  // A test waits more than it works; more than two at a time would wait for the server alone.
+  workers: Math.min(2, availableParallelism()),
   // A loaded machine may drop a frame or a click; what needed a second try is told by name, what fails twice fails.
   retries: process.env['CI'] ? 1 : 0,
   timeout: 90_000,

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readTune } from '../../src/core/formats/readTune';
 import { DEMO_TUNES } from '../../src/demo/studio';
-import { reed } from '../reed';
+import { reed, reedByNpm } from '../reed';
 
 const folder = mkdtempSync(join(tmpdir(), 'reed-test-'));
 const tune = join(folder, 'tune.abc');
@@ -12,7 +12,7 @@ writeFileSync(tune, DEMO_TUNES[0]?.abc ?? '');
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 test('instruments: all, or one, with written ranges', () => {
-  const all = JSON.parse(reed('instruments').out) as { id: string }[];
+  const all = JSON.parse(reedByNpm('instruments').out) as { id: string }[];
   expect([
     all.length,
     all.map(({ id }) => id).includes('recorder-treble'),

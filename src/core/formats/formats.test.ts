@@ -311,7 +311,7 @@ test('readers never throw on damaged files', () => {
         else expect(result.problem.length).toBeGreaterThan(0);
       },
     ),
-    { numRuns: 1500 },
+    { numRuns: 600 },
   );
 });
 

@@ -120,7 +120,7 @@ describe('for any tune, instrument, level and key', () => {
           }));
         expect(form(part.bars)).toEqual(form(one.tune.bars));
       }),
-      { numRuns: 1000 },
+      { numRuns: 400 },
     );
   });
 
@@ -162,7 +162,7 @@ describe('for any tune, instrument, level and key', () => {
           expect(faults).toEqual([]);
         },
       ),
-      { numRuns: 1000 },
+      { numRuns: 400 },
     );
   });
 
@@ -185,7 +185,7 @@ describe('for any tune, instrument, level and key', () => {
         const lost = anchors.filter((anchor) => !after.has(anchor.first.id));
         expect(lost.length).toBeLessThanOrEqual(anchors.length / 2);
       }),
-      { numRuns: 300 },
+      { numRuns: 150 },
     );
   });
 
@@ -295,7 +295,7 @@ describe('what a teacher sets', () => {
           expect(heard(barred.value.tune)).toEqual(heard(any));
         },
       ),
-      { numRuns: 300 },
+      { numRuns: 150 },
     );
   });
 
