@@ -18,8 +18,8 @@ import {
   FORMS,
   LEAPS,
   LEAVE_OUTS,
-  SHORTEST,
 } from '../src/core/levels/recipe/groups';
+import { SHORTEST } from '../src/core/levels/simplify/beatWords';
 
 const choice = fc.constantFrom<BarChoice>(
   { kind: 'as-written' },

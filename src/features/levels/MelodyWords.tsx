@@ -15,8 +15,15 @@ import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { TickMenu } from '../../ui/TickMenu';
 import { ALLOWED, type SetRecipe } from './setRecipe';
-import { ALL_BEAT_WORDS, BEAT_WORDS, beatKinds, wordsAbout, wordsWithin } from '../../core/levels/simplify/beatWords';
-import { type Device, DEVICES, type Shortest } from '../../core/levels/recipe/groups';
+import {
+  ALL_BEAT_WORDS,
+  BEAT_WORDS,
+  beatKinds,
+  wordsAbout,
+  wordsWithin,
+  type Shortest,
+} from '../../core/levels/simplify/beatWords';
+import { type Device, DEVICES } from '../../core/levels/recipe/groups';
 
 const MELODY_WORDS: Readonly<Record<Melody, string>> = {
   simplified: 'simplified',

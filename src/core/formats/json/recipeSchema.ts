@@ -18,11 +18,10 @@ import {
   PAGE_SIZES,
   PLAIN_BAR_CHOICES,
   REMEDIES,
-  SHORTEST,
   SYLLABLE_SCHOOLS,
   type BarChoice,
 } from '../../levels/recipe/groups';
-import { ALL_BEAT_WORDS } from '../../levels/simplify/beatWords';
+import { ALL_BEAT_WORDS, SHORTEST } from '../../levels/simplify/beatWords';
 import { MELODIES, MOST_SEED, type Recipe, type Recipes } from '../../levels/recipe/recipe';
 import { LONGEST_RECIPE_NAME, type SavedRecipe } from '../../levels/recipe/savedRecipe';
 import type { Work } from '../../levels/recipe/work';

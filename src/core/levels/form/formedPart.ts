@@ -6,7 +6,8 @@ import type { BarRun } from '../bars/leaveOut';
 import type { Part } from '../partFor';
 import type { LineRequest } from '../line/lineRequest';
 import { LEVEL_DEFAULTS } from '../recipe/recipe';
-import { SHORTEST, type BarChoices, type Form } from '../recipe/groups';
+import { SHORTEST } from '../simplify/beatWords';
+import type { BarChoices, Form } from '../recipe/groups';
 
 /** A part as it is printed and played through, and what each bar and event of it stands for. */
 export interface FormedPart extends Pick<Formed, 'source' | 'origin'> {

@@ -6,7 +6,7 @@ import { mapNotes, quartersPerMinute, type Tempo, type Tune } from '../../score/
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import { formOf } from '../../pools/form';
 import { embellish, type Embellished, type Round } from '../embellish/embellish';
-import type { Shortest } from '../recipe/groups';
+import type { Shortest } from '../simplify/beatWords';
 import { LEVEL_DEFAULTS, levelTempo } from '../recipe/recipe';
 import { sharedEmbellishing } from './lineCache';
 import type { PlainLine } from './fittedLine';

@@ -7,7 +7,8 @@ import type { Melody } from '../recipe/recipe';
 import { eased, type Freedom } from '../simplify/ease';
 import { FIRST_WORDS, type RhythmWords } from '../simplify/slots';
 import { simplify, type Simplified } from '../simplify/simplify';
-import type { BarChoice, RhythmLimits, Shortest } from '../recipe/groups';
+import type { BarChoice, RhythmLimits } from '../recipe/groups';
+import type { Shortest } from '../simplify/beatWords';
 import { joined, phrasesIn } from '../bars/versions';
 
 export interface ShapeWishes {

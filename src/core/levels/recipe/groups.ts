@@ -4,7 +4,7 @@ import type { PlayerLimits } from '../../instruments/limits';
 import type { Key } from '../../pitch/key';
 import type { Pitch } from '../../pitch/pitch';
 import type { BarId, EventId, ScoreEvent, Swing } from '../../score/tune';
-import type { BeatWord } from '../simplify/beatWords';
+import type { BeatWord, Shortest } from '../simplify/beatWords';
 
 /**
  * What a teacher can decide for a level, in groups that belong together. A group goes whole from the recipe to the room that
@@ -20,10 +20,6 @@ export interface KeyAndTempo {
   /** Nobody chose the key: the level began in it because the tune's own leaves notes out of reach, or is read in too many sharps or flats. */
   readonly moved?: 'range' | 'signature';
 }
-
-/** How short the rhythm words of a line may be, longest first. */
-export const SHORTEST = ['half', 'quarter', 'eighth', '16th'] as const;
-export type Shortest = (typeof SHORTEST)[number];
 
 /** Which rhythms may stand in the line. */
 export interface RhythmLimits {

@@ -17,8 +17,8 @@ import {
   type LineLimits,
   type PageWishes,
   type RhythmLimits,
-  type Shortest,
 } from './groups';
+import type { Shortest } from '../simplify/beatWords';
 
 /** The tune in fewer notes, as it is, or with more. */
 export const MELODIES = ['simplified', 'as written', 'embellished'] as const;

@@ -1,6 +1,9 @@
 import { beatsOf, type Beat, type Meter } from '../../time/meter';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
-import type { Shortest } from '../recipe/groups';
+
+/** How short the rhythm words of a line may be, longest first. */
+export const SHORTEST = ['half', 'quarter', 'eighth', '16th'] as const;
+export type Shortest = (typeof SHORTEST)[number];
 
 /** A beat that is halved, as a quarter is, or one that has three parts, as a dotted quarter has. */
 export type BeatKind = 'simple' | 'compound';

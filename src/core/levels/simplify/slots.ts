@@ -3,15 +3,16 @@ import type { Tune } from '../../score/tune';
 import { barTicks, beatsOf, isCompound, middleOf, weightAt, type Beat, type Meter } from '../../time/meter';
 import type { NoteValue } from '../../time/noteValue';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
-import { SHORTEST, type Shortest } from '../recipe/groups';
 import {
   beatKinds,
   kindOfBeat,
   prefixesOf,
+  SHORTEST,
   shortestOf,
   twelfthsIn,
   wordsAbout,
   type BeatWord,
+  type Shortest,
   type WordPrefixes,
 } from './beatWords';
 
