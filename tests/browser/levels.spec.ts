@@ -4,7 +4,11 @@ import { allDrawn, auditFaults, bringIn, expect, saved, SMALL_TUNE, test } from 
 interface Stored {
   readonly embellish?: { readonly density?: number; readonly seed?: number; readonly devices?: readonly string[] };
   readonly bars?: { readonly chosen?: Readonly<Record<string, { kind: string }>> };
-  readonly page?: { readonly aids?: Readonly<Record<string, string>> };
+  readonly page?: {
+    readonly aids?: Readonly<Record<string, string>>;
+    readonly barAids?: Readonly<Record<string, readonly string[]>>;
+  };
+  readonly rhythm?: { readonly words?: readonly string[] };
 }
 
 const stored = async (page: Page, id: string, level: string) =>
@@ -260,6 +264,37 @@ test('a phrase is set at once, an alternative is printed, and two variations are
   expect(await auditFaults(page)).toEqual([]);
   await right.getByRole('button', { name: 'Use this one' }).click();
   await expect.poll(async () => (await stored(page, id, 'advanced'))?.embellish?.seed).toBe(1);
+});
+
+test('rhythms of a beat are ticked; a bar has help and an alternative of its own, both seen on its lane', async ({
+  page,
+}) => {
+  const id = await bringIn(page, SMALL_TUNE);
+  await page.goto(`/tunes/${id}/levels`);
+  await allDrawn(page);
+  const lane = page.locator('[data-row="0"]');
+  const staves = await lane.locator('g.measure').first().locator('g.staff').count();
+  await page.getByRole('button', { name: /^Beginner: rhythms in a beat/ }).click();
+  await page.getByRole('menuitemcheckbox', { name: 'two eighths' }).click();
+  expect(await auditFaults(page)).toEqual([]);
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('this 1 rhythm')).toBeVisible();
+  await expect.poll(async () => (await stored(page, id, 'beginner'))?.rhythm?.words).toEqual(['two-eighths']);
+  await page.getByRole('button', { name: /^Beginner, bar 2:/ }).click();
+  await page.getByRole('button', { name: /^Help in bar 2/ }).click();
+  await page.getByRole('menuitemcheckbox', { name: 'note names' }).click();
+  await page.keyboard.press('Escape');
+  await expect(lane.locator('g.verse').first()).toBeAttached();
+  const versions = page.getByRole('region', { name: 'Versions of bar 2' });
+  await versions.getByRole('button', { name: 'Alternative: simplest', exact: true }).click();
+  // A small staff over the second bar, and none over the first.
+  await expect(lane.locator('g.measure').nth(1).locator('g.staff')).toHaveCount(staves + 1);
+  await expect(lane.locator('g.measure').first().locator('g.staff')).toHaveCount(staves);
+  await saved(page);
+  const help = (await stored(page, id, 'beginner'))?.page?.barAids ?? {};
+  expect(Object.values(help).map((aids) => aids.includes('names'))).toEqual([true]);
+  const file = await (await page.request.get(`/api/tunes/${id}/files/beginner.musicxml`)).text();
+  expect(file).toContain('<staff-type>ossia</staff-type>');
 });
 
 test('limits are set in sentences: what cannot be is said, what can is kept and in the file', async ({ page }) => {

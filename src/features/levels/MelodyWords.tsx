@@ -207,6 +207,11 @@ function waysText(chosen: readonly Device[]): string {
   return chosen.length === 1 && only ? DEVICE_WORDS[only] : `${chosen.length} of ${DEVICES.length} ways`;
 }
 
+/** One note to a beat, or a longer one, needs no tick. */
+function countText(ticked: number): string {
+  return ticked === 0 ? 'one note at most' : ticked === 1 ? 'this 1 rhythm' : `these ${ticked} rhythms`;
+}
+
 /** The rhythm words of the tune's beats to tick one by one; until somebody does, those of the shortest note. */
 function BeatWords({
   recipe,
@@ -228,7 +233,7 @@ function BeatWords({
     <>
       <TickMenu
         label={`${LEVEL_NAMES[level]}: rhythms in a beat`}
-        text={words ? `these ${chosen.length} rhythms` : 'the usual rhythms'}
+        text={words ? countText(chosen.length) : 'the usual rhythms'}
         options={options.map((value) => ({ value, label: BEAT_WORDS[value].name }))}
         chosen={chosen}
         onChange={(ticked) => onSet('rhythms in a beat', { rhythm: { words: [...ticked, ...others] } })}

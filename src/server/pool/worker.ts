@@ -4,7 +4,7 @@ import { engraver } from '../engraving';
 import { JOBS, type JobName } from './jobs';
 
 /** Work gives way to answering: a niceness that leaves all of an idle machine to the work. */
-const NICENESS = 10;
+const NICENESS = 19;
 
 makeNicer();
 // Who comes first need not wait for the engraver; a start that fails is tried again by the first job that wants it.
