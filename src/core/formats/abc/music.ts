@@ -1,18 +1,20 @@
-import { parseChord, type ChordSymbol } from '../../harmony/chordSymbol';
-import { alterInSignature, signatureOf, type Key } from '../../pitch/key';
-import { isStep, staffPosition, type Pitch, type Step } from '../../pitch/pitch';
-import type { GraceNote, Jump, Lyric, Note, Tempo } from '../../score/tune';
-import { barTicks, isCompound, parseMeter, type Meter } from '../../time/meter';
+import { parseChord } from '../../harmony/chordSymbol';
+import { staffPosition, type Pitch } from '../../pitch/pitch';
+import type { GraceNote, Tempo } from '../../score/tune';
+import { barTicks, parseMeter, type Meter } from '../../time/meter';
 import type { Tuplet } from '../../time/noteValue';
 import type { Ticks } from '../../time/ticks';
-import type { RawBar, RawEvent } from '../assemble';
+import type { RawBar } from '../assemble';
 import { cutText } from '../../plainText';
 import { spend } from '../effort';
-import { MOST_BARS, MOST_GRACES_IN_BAR, MOST_NOTES, MOST_PROBLEMS, MOST_VERSES } from '../limits';
+import { MOST_BARS, MOST_GRACES_IN_BAR, MOST_NOTES, MOST_PROBLEMS } from '../limits';
 import type { FormatProblem, Place } from '../problem';
+import { DraftBars, type DraftEvent } from './draftBars';
 import { parseAbcKey, parseAbcTempo, parseUnit, type AbcKey } from './header';
-import { parseLyricLine } from './lyrics';
+import { brokenRhythm, lengthIn, tupletIn } from './lengths';
 import { NAMED_MARKS, SHORT_MARKS, type AbcMark } from './marks';
+import { AbcPitches } from './pitches';
+import { Singing } from './singing';
 import { NOTE, tokenAt, type Token } from './tokens';
 import { withoutComment, type NumberedLine } from './tuneBook';
 
@@ -23,15 +25,6 @@ export interface AbcStart {
   /** To which all belongs that stands before the first voice field. */
   readonly firstVoice: string;
 }
-
-type Marks = NonNullable<RawEvent['marks']>;
-type DraftEvent = { -readonly [K in keyof RawEvent]: RawEvent[K] } & {
-  marks: { -readonly [K in keyof Marks]: Marks[K] };
-};
-type DraftBar = { -readonly [K in keyof RawBar]: RawBar[K] } & {
-  events: DraftEvent[];
-  chords: { at: Ticks; symbol: ChordSymbol }[];
-};
 
 export interface MusicRead {
   readonly bars: readonly RawBar[];
@@ -53,27 +46,22 @@ export function readMusic(
   const reader = new MusicReader(start, warnings, voice);
   for (const line of lines) reader.line(line);
   reader.finish();
-  return { bars: reader.bars, ...(reader.tempo && { tempo: reader.tempo }), problems: reader.problems };
+  return { bars: reader.bars.closed, ...(reader.tempo && { tempo: reader.tempo }), problems: reader.problems };
 }
-
-const ALTERS: Readonly<Record<string, number>> = { '^': 1, '^^': 2, _: -1, __: -2, '=': 0 };
 
 /** Works through the music line by line. State lives here and nowhere else; it is used once. */
 class MusicReader {
-  readonly bars: RawBar[] = [];
+  readonly bars = new DraftBars();
   readonly problems: FormatProblem[] = [];
   tempo: Tempo | undefined;
 
-  private key: Key;
-  private extra: ReadonlyMap<Step, number>;
   private unit: Ticks;
   private meter: Meter | undefined;
-  private bar: DraftBar;
-  private position: Ticks = 0;
-  private inBar = new Map<Step, number>();
-  private tieFrom: Pitch | undefined;
+  private readonly pitches: AbcPitches;
+  private readonly singing = new Singing();
   private last: DraftEvent | undefined;
-  private broken: { longer: number; shorter: number } | undefined;
+  /** What broken rhythm makes of the next note. */
+  private broken: number | undefined;
   private tuplet: { mark: Tuplet; left: number; text: string; place: Place } | undefined;
   private tuplets = 0;
   private graces: GraceNote[] = [];
@@ -81,12 +69,9 @@ class MusicReader {
   private slurStarts = 0;
   private silent = false;
   private overlay = false;
-  private lyricNotes: { event: DraftEvent; bar: number }[] = [];
-  private sungVerses = 0;
   private lineNumber = 0;
   /** Events and graces so far. */
   private notes = 0;
-  private nextKey: Key | undefined;
 
   constructor(
     start: AbcStart,
@@ -95,11 +80,9 @@ class MusicReader {
   ) {
     this.voice ??= start.firstVoice;
     this.silent = this.voice !== start.firstVoice;
-    this.key = start.key.key;
-    this.extra = start.key.extra;
+    this.pitches = new AbcPitches(start.key);
     this.unit = start.unit;
     this.meter = start.meter;
-    this.bar = emptyBar({});
   }
 
   line({ text, number }: NumberedLine): void {
@@ -109,8 +92,7 @@ class MusicReader {
     if (field && !/^[|:]/.test(field[2] ?? ''))
       return this.field(field[1] ?? '', (field[2] ?? '').trim(), { line: number });
     if (this.silent || clean.trim() === '') return;
-    this.lyricNotes = [];
-    this.sungVerses = 0;
+    this.singing.begin();
     this.music(clean, number);
   }
 
@@ -121,7 +103,7 @@ class MusicReader {
 
   /** What more there is would not be taken: the file is refused already. */
   private isFull(): boolean {
-    return this.problems.length > MOST_PROBLEMS || this.notes > MOST_NOTES || this.bars.length > MOST_BARS;
+    return this.problems.length > MOST_PROBLEMS || this.notes > MOST_NOTES || this.bars.closed.length > MOST_BARS;
   }
 
   private placeAt(line: number, at: number): Place {
@@ -130,9 +112,9 @@ class MusicReader {
 
   /** As printed: a short first bar is bar 0. */
   private barNumber(): number {
-    const first = this.bars[0];
+    const first = this.bars.closed[0];
     const held = first?.events.reduce((sum, event) => sum + event.length, 0) ?? 0;
-    return this.bars.length + (first && this.meter && held < barTicks(this.meter) ? 0 : 1);
+    return this.bars.closed.length + (first && this.meter && held < barTicks(this.meter) ? 0 : 1);
   }
 
   private notKept(place: Place, found: string): void {
@@ -154,25 +136,21 @@ class MusicReader {
       case 'K': {
         const key = parseAbcKey(value);
         if (!key) return void wrong('a key is written like D, Bb, Em or A dorian');
-        this.key = key.key;
-        this.extra = key.extra;
-        if (this.bar.events.length === 0) this.bar.key = key.key;
-        else {
-          this.nextKey = key.key;
+        this.pitches.setKey(key);
+        if (!this.bars.setKey(key.key))
           this.warnings.push({
             code: 'left-out',
             place: { ...place, bar: this.barNumber() },
             found: 'a key signature inside the bar',
             right: 'it stands at the next barline; the notes are right',
           });
-        }
         return;
       }
       case 'M': {
         const meter = parseMeter(value);
         if (!meter) return void wrong('a meter is written like 4/4 or 6/8');
         this.meter = meter;
-        this.bar.meter = meter;
+        this.bars.open.meter = meter;
         return;
       }
       case 'L': {
@@ -182,7 +160,7 @@ class MusicReader {
         return;
       }
       case 'P':
-        this.bar.section = cutText(value, 40);
+        this.bars.open.section = cutText(value, 40);
         return;
       case 'Q': {
         const tempo = parseAbcTempo(value, this.unit);
@@ -193,8 +171,9 @@ class MusicReader {
             found: `Q:${value}`,
             right: 'write a tempo like 1/4=96',
           });
-        if (this.bars.length === 0 && this.bar.events.length === 0) this.tempo = tempo;
-        else this.bar.tempos = [...(this.bar.tempos ?? []), { at: this.position, tempo }];
+        const { open, position, isEmpty } = this.bars;
+        if (isEmpty) this.tempo = tempo;
+        else open.tempos = [...(open.tempos ?? []), { at: position, tempo }];
         return;
       }
       case 'r':
@@ -263,7 +242,7 @@ class MusicReader {
       case '-':
         if (this.last?.pitch) {
           this.last.tied = true;
-          this.tieFrom = this.last.pitch;
+          this.pitches.tie(this.last.pitch);
         }
         return;
       case '(':
@@ -274,10 +253,9 @@ class MusicReader {
         return;
       case '<':
       case '>': {
-        const shorter = 1 / 2 ** count;
-        const [before, after] = character === '>' ? [2 - shorter, shorter] : [shorter, 2 - shorter];
+        const { before, after } = brokenRhythm(character, count);
         if (this.last) this.stretchLast(before);
-        this.broken = { longer: before, shorter: after };
+        this.broken = after;
         return;
       }
       case '&':
@@ -311,15 +289,13 @@ class MusicReader {
   private stretchLast(factor: number): void {
     if (!this.last) return;
     const length = this.last.length * factor;
-    this.position += length - this.last.length;
+    this.bars.position += length - this.last.length;
     this.last.length = length;
   }
 
   private length(over: string, slashes: string, under: string, place: () => Place): Ticks {
-    if (over === '' && slashes === '') return this.unit;
-    const divisor = slashes === '' ? 1 : under !== '' ? Number(under) * 2 ** (slashes.length - 1) : 2 ** slashes.length;
-    const ticks = (this.unit * Number(over === '' ? 1 : over)) / divisor;
-    if (Number.isInteger(ticks) && ticks > 0 && ticks <= 64 * 10_080) return ticks;
+    const ticks = lengthIn(this.unit, over, slashes, under);
+    if (ticks !== undefined) return ticks;
     this.problems.push({
       code: 'unreadable-length',
       place: place(),
@@ -329,27 +305,8 @@ class MusicReader {
     return this.unit;
   }
 
-  private pitchOf(match: RegExpExecArray): Pitch | undefined {
-    const letter = match[2] ?? '';
-    const step = letter.toUpperCase();
-    if (!isStep(step)) return undefined;
-    const marks = match[3] ?? '';
-    const octave = (letter === step ? 4 : 5) + (marks.match(/'/g)?.length ?? 0) - (marks.match(/,/g)?.length ?? 0);
-    const sign = match[1];
-    const natural: Pitch = { step, alter: 0, octave };
-    if (sign !== undefined) {
-      const alter = ALTERS[sign] ?? 0;
-      // ABC 2.1, 11.3: by default an accidental holds for its letter in every octave of the bar.
-      this.inBar.set(step, alter);
-      return { ...natural, alter };
-    }
-    if (this.tieFrom && staffPosition(this.tieFrom) === staffPosition(natural)) return this.tieFrom;
-    const alter = this.inBar.get(step) ?? this.extra.get(step) ?? alterInSignature(step, signatureOf(this.key));
-    return { ...natural, alter };
-  }
-
   private note(match: RegExpExecArray, place: () => Place): void {
-    const pitch = this.pitchOf(match);
+    const pitch = this.pitches.read(match);
     const length = this.lengthOf(match, 4, place);
     if (!pitch) return;
     if (pitch.octave < 0 || pitch.octave > 9) {
@@ -370,8 +327,8 @@ class MusicReader {
 
   /** Adds an event with all that was waiting for it: tuplet, broken rhythm, graces, marks, slurs. */
   private push(event: DraftEvent): void {
-    if (this.broken) {
-      event.length *= this.broken.shorter;
+    if (this.broken !== undefined) {
+      event.length *= this.broken;
       this.broken = undefined;
     }
     if (this.tuplet) {
@@ -386,15 +343,13 @@ class MusicReader {
       if (this.slurStarts > 0) event.marks.slurStarts = this.slurStarts;
       this.slurStarts = 0;
     }
-    for (const mark of this.marks) applyMark(event, mark, this.bar);
+    for (const mark of this.marks) this.bars.apply(mark, event);
     this.marks = [];
-    this.tieFrom = undefined;
-    if (this.bar.events.length === 0) this.bar.place = { line: this.lineNumber };
-    this.bar.events.push(event);
+    this.pitches.endTie();
+    this.bars.add(event, { line: this.lineNumber });
     this.notes += 1 + (event.graces?.length ?? 0);
-    this.position += event.length;
     this.last = event;
-    if (event.pitch) this.lyricNotes.push({ event, bar: this.bars.length });
+    if (event.pitch) this.singing.add(event, this.bars.closed.length);
   }
 
   private longRest(bars: number, place: Place): void {
@@ -424,7 +379,7 @@ class MusicReader {
     for (let at = 1; at < notes.length - 1;) {
       NOTE.lastIndex = at;
       const match = NOTE.exec(notes);
-      const pitch = match ? this.pitchOf(match) : undefined;
+      const pitch = match ? this.pitches.read(match) : undefined;
       if (match && pitch) found.push({ pitch, match });
       at += match ? match[0].length : 1;
     }
@@ -449,7 +404,7 @@ class MusicReader {
     if (/^[\^_<>@]/.test(text)) return this.notKept(place, `the words "${text.slice(1)}"`);
     const chord = parseChord(text);
     if (!chord.ok) {
-      const here = { ...place, beat: 1 + Math.floor(this.position / 10_080) };
+      const here = { ...place, beat: 1 + Math.floor(this.bars.position / 10_080) };
       this.problems.push({
         code: 'unreadable-chord',
         place: here,
@@ -458,18 +413,13 @@ class MusicReader {
       });
       return;
     }
-    this.bar.chords.push({ at: this.position, symbol: chord.value });
+    this.bars.open.chords.push({ at: this.bars.position, symbol: chord.value });
   }
 
   private startTuplet(match: RegExpExecArray, place: Place): void {
     this.closeTuplet();
-    const actual = Number(match[1]);
-    const threes = this.meter !== undefined && isCompound(this.meter) ? 3 : 2;
-    // Defaults: ABC 2.1, section 4.13.
-    const usual: Readonly<Record<number, number>> = { 2: 3, 3: 2, 4: 3, 5: threes, 6: 2, 7: threes, 8: 3, 9: threes };
-    const normal = match[2] ? Number(match[2]) : usual[actual];
-    const count = match[3] ? Number(match[3]) : actual;
-    if (!normal || ![2, 3, 4, 5, 6, 7, 8, 9].includes(actual) || normal > 9 || count < 1 || count > 32) {
+    const tuplet = tupletIn(match, this.meter);
+    if (!tuplet) {
       this.problems.push({
         code: 'unreadable-length',
         place,
@@ -479,6 +429,7 @@ class MusicReader {
       return;
     }
     this.tuplets += 1;
+    const { actual, normal, count } = tuplet;
     this.tuplet = { mark: { id: `t${this.tuplets}`, actual, normal }, left: count, text: match[0], place };
   }
 
@@ -498,7 +449,7 @@ class MusicReader {
       spend();
       NOTE.lastIndex = at;
       const match = NOTE.exec(text);
-      const pitch = match ? this.pitchOf(match) : undefined;
+      const pitch = match ? this.pitches.read(match) : undefined;
       if (match && pitch) this.graces.push({ pitch, ...(slashed && { slashed: true as const }) });
       else if (!/\s/.test(text[at] ?? '')) this.notKept(place, `"${text[at]}" in grace notes`);
       at += match ? match[0].length : 1;
@@ -508,113 +459,31 @@ class MusicReader {
   private mark(name: string, place: Place): void {
     const mark = Object.hasOwn(NAMED_MARKS, name) ? NAMED_MARKS[name] : undefined;
     if (!mark) return this.notKept(place, `the mark !${name}!`);
-    if (mark.kind === 'jump') this.addJump(mark.value);
+    if (mark.kind === 'jump') this.bars.addJump(mark.value);
     else if (mark.kind === 'hairpin-end') {
       if (this.last?.pitch) this.last.marks.hairpinEnds = true;
     } else this.marks.push(mark);
   }
 
-  private addJump(value: Jump): void {
-    this.bar.jumps = [...(this.bar.jumps ?? []), value];
-  }
-
   private barline(text: string): void {
-    const endsRepeat = text.startsWith(':');
-    const startsRepeat = text === '::' || (text.length > 1 && text.endsWith(':'));
     this.overlay = false;
-    const colons = text === '::' ? 1 : (/^:+/.exec(text)?.[0].length ?? 0);
-    if (this.bar.events.length > 0) {
-      if (endsRepeat) this.bar.repeatEnd = colons + 1;
-      else if (text.includes(']')) this.bar.barline = 'final';
-      else if (text.includes('||')) this.bar.barline = 'double';
-      this.closeBar();
-    } else {
-      const before = this.bars.at(-1);
-      if (before && endsRepeat) this.bars[this.bars.length - 1] = { ...before, repeatEnd: colons + 1 };
-      else if (before && text.includes(']')) this.bars[this.bars.length - 1] = { ...before, barline: 'final' };
-    }
-    if (startsRepeat) this.bar.repeatStart = true;
+    this.pitches.endBar();
+    this.bars.barline(text);
   }
 
   private ending(text: string): void {
-    const times = text.split(',').flatMap((part) => {
-      const [from = 1, to] = part.split('-').map(Number);
-      return Array.from({ length: Math.min(16, Math.max(1, (to ?? from) - from + 1)) }, (_, k) => from + k);
-    });
-    if (this.bar.events.length > 0) this.closeBar();
-    this.bar.ending = times;
-  }
-
-  private closeBar(): void {
-    this.inBar.clear();
-    this.position = 0;
-    if (this.bar.events.length === 0) {
-      // Marks of a bar still to come (a repeat sign, a key) stay for it.
-      return;
-    }
-    this.bars.push(this.bar);
-    this.bar = emptyBar(this.bar.place);
-    if (this.nextKey) this.bar.key = this.nextKey;
-    this.nextKey = undefined;
+    if (this.bars.open.events.length > 0) this.pitches.endBar();
+    this.bars.ending(text);
   }
 
   private sing(text: string, place: Place): void {
-    this.sungVerses += 1;
-    const verse = this.sungVerses;
-    if (verse > MOST_VERSES) return this.notKept(place, `verse ${verse}`);
-    const notes = this.lyricNotes;
-    const put = (event: DraftEvent, lyric: Lyric) => {
-      event.marks.lyrics = [...(event.marks.lyrics ?? []).filter((other) => other.verse !== verse), lyric];
-    };
-    let next = 0;
-    let lastSung: { event: DraftEvent; lyric: Lyric } | undefined;
-    for (const step of parseLyricLine(text, verse)) {
-      if (step === 'bar') {
-        const here = notes[next - 1]?.bar ?? notes[0]?.bar;
-        while (next < notes.length && notes[next]?.bar === here) next += 1;
-        continue;
-      }
-      const note = notes[next];
-      if (!note)
-        return this.notKept(
-          place,
-          `the words from "${typeof step === 'object' ? step.text : step}" on: there are no notes left for them`,
-        );
-      if (step === 'hold' && lastSung) {
-        if (!lastSung.lyric.hyphen) put(lastSung.event, { ...lastSung.lyric, extend: true });
-      } else if (typeof step === 'object') {
-        put(note.event, step);
-        lastSung = { event: note.event, lyric: step };
-      }
-      next += 1;
-    }
+    const lost = this.singing.sing(text);
+    if (lost !== undefined) this.notKept(place, lost);
   }
-}
 
-function emptyBar(place: Place): DraftBar {
-  return { events: [], chords: [], place };
-}
-
-function applyMark(event: DraftEvent, mark: AbcMark, bar: DraftBar): void {
-  switch (mark.kind) {
-    case 'fermata':
-      event.marks.fermata = true;
-      return;
-    case 'articulation':
-      event.marks.articulations = [...(event.marks.articulations ?? []), mark.value] satisfies Note['articulations'];
-      return;
-    case 'ornament':
-      event.marks.ornaments = [...(event.marks.ornaments ?? []), mark.value];
-      return;
-    case 'dynamic':
-      event.marks.dynamic = mark.value;
-      return;
-    case 'hairpin':
-      if (event.pitch) event.marks.hairpin = mark.value;
-      return;
-    case 'hairpin-end':
-      return;
-    case 'jump':
-      bar.jumps = [...(bar.jumps ?? []), mark.value];
+  /** A bar ends with its accidentals. */
+  private closeBar(): void {
+    this.pitches.endBar();
+    this.bars.close();
   }
 }
