@@ -25,7 +25,27 @@ export interface BarSpan {
   readonly meter: Meter;
 }
 
+/** What was read of bars (which never change), for as long as they are there: a line is asked for its notes by every room that it goes through. */
+interface Read {
+  readonly meter: Meter;
+  spans?: readonly BarSpan[];
+  notes?: readonly SoundingNote[];
+}
+const readings = new WeakMap<Tune['bars'], Read>();
+
+function readingOf({ bars, meter }: Pick<Tune, 'bars' | 'meter'>): Read {
+  const known = readings.get(bars);
+  if (known?.meter === meter) return known;
+  const fresh: Read = { meter };
+  readings.set(bars, fresh);
+  return fresh;
+}
+
 export function barSpans(tune: Pick<Tune, 'bars' | 'meter'>): readonly BarSpan[] {
+  return (readingOf(tune).spans ??= freshSpans(tune));
+}
+
+function freshSpans(tune: Pick<Tune, 'bars' | 'meter'>): readonly BarSpan[] {
   const meters = metersOf(tune);
   let start = 0;
   return tune.bars.map((bar, index) => {
@@ -39,6 +59,10 @@ export function barSpans(tune: Pick<Tune, 'bars' | 'meter'>): readonly BarSpan[]
 
 /** The notes of a tune in order as they are heard, repeats not unfolded. */
 export function soundingNotes(tune: Pick<Tune, 'bars' | 'meter'>): readonly SoundingNote[] {
+  return (readingOf(tune).notes ??= freshNotes(tune));
+}
+
+function freshNotes(tune: Pick<Tune, 'bars' | 'meter'>): readonly SoundingNote[] {
   const spans = barSpans(tune);
   const notes: { -readonly [K in keyof SoundingNote]: SoundingNote[K] }[] = [];
   let continues = false;
