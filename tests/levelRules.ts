@@ -19,7 +19,7 @@ import {
   LEAPS,
   LEAVE_OUTS,
 } from '../src/core/levels/recipe/groups';
-import { SHORTEST } from '../src/core/levels/simplify/beatWords';
+import { ALL_BEAT_WORDS, SHORTEST } from '../src/core/levels/simplify/beatWords';
 
 const choice = fc.constantFrom<BarChoice>(
   { kind: 'as-written' },
@@ -44,6 +44,7 @@ const anyWishes = some({
     offBeat: fc.boolean(),
     ties: fc.boolean(),
     dotted: fc.boolean(),
+    words: fc.subarray([...ALL_BEAT_WORDS]),
   }),
   limits: some({ leap: fc.constantFrom(...LEAPS) }),
   articulation: some({

@@ -149,5 +149,7 @@ export async function playerFile(
 ): Promise<string | Uint8Array | undefined> {
   const part = instrumentOfPlayer(player) && formedPartForPlayer(work, player);
   if (!part) return undefined;
-  return format === 'pdf' ? partPdf(await engraver(), part, paper) : writeMusicXml(scoreWithOssias(part, work.tune.rights));
+  return format === 'pdf'
+    ? partPdf(await engraver(), part, paper)
+    : writeMusicXml(scoreWithOssias(part, work.tune.rights));
 }

@@ -11,7 +11,7 @@ const full: Recipe = {
   rhythm: { shortest: 'eighth', ties: false },
   embellish: { density: 20, seed: 5 },
   limits: { leap: 4, range: { high: pitch }, known: [pitch], remedies: { e1: 'leave-out' } },
-  page: { aids: { names: 'stays', counts: 'first-half' }, pins: { e1: '1' } },
+  page: { aids: { names: 'stays', counts: 'first-half' }, pins: { e1: '1' }, barAids: { b1: ['names'] } },
   solo: { seed: 3, plan: [{ bars: 2, kind: 'idea' }], given: { '0': { notes: [] } } },
 };
 
@@ -74,7 +74,7 @@ describe('a saved recipe', () => {
       embellish: { seed: 5 },
       limits: { range: { high: pitch }, known: [pitch], remedies: { e1: 'leave-out' } },
       form: { plays: 'twice' },
-      page: { pins: { e1: '1' } },
+      page: { pins: { e1: '1' }, barAids: { b1: ['names'] } },
       solo: { seed: 3, given: { '0': { notes: [] } } },
     });
     expect(taken && isAsSaved(taken, { wishes })).toBe(true);

@@ -11,7 +11,7 @@ type SavedGroup = (typeof SAVED_GROUPS)[number];
 const OF_ONE_TUNE = {
   embellish: ['seed'],
   limits: ['range', 'known', 'remedies'],
-  page: ['pins'],
+  page: ['pins', 'barAids'],
   solo: ['seed', 'given', 'targets'],
 } as const satisfies { readonly [Group in SavedGroup]?: readonly (keyof NonNullable<Recipe[Group]>)[] };
 
