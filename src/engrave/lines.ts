@@ -54,8 +54,14 @@ const MOST_IN_LINE = 12;
  * short.
  * @param room what one line holds, in the unit of `barWidths`
  * @param goodStarts bars (indices) with which a line likes to begin
+ * @param most so many bars stand in a line at most
  */
-export function planLines(widths: readonly number[], room: number, goodStarts: ReadonlySet<number>): readonly Line[] {
+export function planLines(
+  widths: readonly number[],
+  room: number,
+  goodStarts: ReadonlySet<number>,
+  most: number = MOST_IN_LINE,
+): readonly Line[] {
   interface Plan {
     readonly cost: number;
     readonly from: number;
@@ -68,7 +74,7 @@ export function planLines(widths: readonly number[], room: number, goodStarts: R
   for (let to = 1; to <= widths.length; to += 1) {
     let width = 0;
     const plans: Plan[] = [];
-    for (let from = to - 1; from >= Math.max(0, to - MOST_IN_LINE); from -= 1) {
+    for (let from = to - 1; from >= Math.max(0, to - most); from -= 1) {
       width += widths[from] ?? 0;
       const fullness = width / room;
       if (fullness > 1.6 && from < to - 1) break;

@@ -125,8 +125,9 @@ function drawPart(document: PDFKit.PDFDocument, engraver: Engraver, part: Part, 
 }
 
 /** What the engraver is given for a part on its paper: the score, where its lines begin, and sizes in points. */
-export function partSource(part: Part, paper: Paper = 'a4') {
-  const inside = PAPER_SIZE[paper][0] - 2 * MARGIN.side;
+export function partSource(part: Part, paper: Paper = 'a4', isOfSections = false) {
+  const [width, height] = PAPER_SIZE[paper];
+  const inside = width - 2 * MARGIN.side;
   const score = partScore(part);
   const staff = score.staves[0];
   if (!staff) throw new Error('a part has one staff');
@@ -136,7 +137,12 @@ export function partSource(part: Part, paper: Paper = 'a4') {
   const staffSpace = staffSpaceOf(part);
   // The clef and signature take room in every line.
   const room = inside / (staffSpace * SPACES_PER_QUARTER) - 2 - Math.abs(part.writtenKey.tonic.alter) * 0.5;
-  const lines = withWholeRests(planLines(widths, room, goodLineStarts(withSigns)), staff.restRuns ?? new Map());
+  const starts = goodLineStarts(withSigns);
+  // Where one page has room for it, short bars are not crowded into few lines above an empty half of it.
+  const easy = planLines(widths, room, starts, EASY_BARS);
+  const fits = easy.length * EASY_SPACES * staffSpace <= bottomOf(height) - MARGIN.top - headerHeight(part);
+  const planned = fits && !isOfSections ? easy : planLines(widths, room, starts);
+  const lines = withWholeRests(planned, staff.restRuns ?? new Map());
   const xml = writeMusicXml(
     // The tempo stands at the head of the page, where nothing can come in its way.
     { ...score, staves: [{ ...untimed, name: '' }] },
@@ -144,6 +150,10 @@ export function partSource(part: Part, paper: Paper = 'a4') {
   );
   return { xml, lines, staff, staffSpace, width: inside };
 }
+
+/** Bars of a line that are followed with ease, and the staff spaces that such a line takes on the page with the air around it. Ours. */
+const EASY_BARS = 6;
+const EASY_SPACES = 15;
 
 /** What stands above systems and takes room there: small staves, and the headings of sections. */
 interface Above {
@@ -163,7 +173,7 @@ function roomOver(system: SystemPicture | undefined, { ossias, headings }: Above
 function partPicture(engraver: Engraver, part: Part, paper: Paper) {
   const { sections = [], ...whole } = part;
   const draw = (one: Part) => {
-    const source = partSource(one, paper);
+    const source = partSource(one, paper, sections.length > 0);
     const { xml, width, staffSpace, staff } = source;
     const picture = cutSystems(engraver.systems(xml, { width, staffSpace, lyricMargin: lyricMargin([staff]) }));
     return { ...source, picture };

@@ -17,7 +17,8 @@ interface Props<Value extends string> {
 /** An underlined word in a sentence that opens a list to tick. The list stays open while somebody ticks. */
 export function TickMenu<Value extends string>({ label, text, options, chosen, least = 0, onChange }: Props<Value>) {
   return (
-    <DropdownMenu.Root>
+    // What lies around stays reachable: nothing that takes the focus is hidden from those who hear the page.
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
         aria-label={`${label}, ${text}`}
         className="inline-flex min-h-7 items-end rounded-t border-b-2 border-cane px-0.5 leading-5 font-semibold hover:bg-cane-pale"
