@@ -286,7 +286,7 @@ test('rhythms of a beat are ticked; a bar has help and an alternative of its own
   await page.keyboard.press('Escape');
   await expect(lane.locator('g.verse').first()).toBeAttached();
   const versions = page.getByRole('region', { name: 'Versions of bar 2' });
-  await versions.getByRole('button', { name: 'Alternative: simplest', exact: true }).click();
+  await versions.getByRole('button', { name: 'Alternative: rest', exact: true }).click();
   // A small staff over the second bar, and none over the first.
   await expect(lane.locator('g.measure').nth(1).locator('g.staff')).toHaveCount(staves + 1);
   await expect(lane.locator('g.measure').first().locator('g.staff')).toHaveCount(staves);

@@ -1,10 +1,12 @@
 import { useEffect, useRef } from 'react';
 
-/** Whether keys typed at an element are text that is being written, or a list that is being walked. */
+/** Whether keys typed at an element are text that is being written, or a list or menu that is being walked. */
 export function isTyping(target: EventTarget | null): boolean {
   return (
     target instanceof HTMLElement &&
-    target.matches('input, textarea, select, [contenteditable]:not([contenteditable="false"]), [role="listbox"] *')
+    target.matches(
+      'input, textarea, select, [contenteditable]:not([contenteditable="false"]), [role="listbox"] *, [role="menu"], [role="menu"] *',
+    )
   );
 }
 
