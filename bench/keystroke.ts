@@ -26,8 +26,13 @@ export async function keystroke(line: (text: string) => void): Promise<void> {
     ],
   });
   try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const page = await browser.newPage({
+      viewport: { width: 1280, height: 800 },
+      // What is sent by itself is like what the program's own pages send: the door asks where it comes from.
+      extraHTTPHeaders: { origin: ADDRESS },
+    });
     const answer = await page.request.post(`${ADDRESS}/api/tunes`, { data: longAbc(BARS) });
+    if (!answer.ok()) throw new Error(`the tune of the bench was refused: ${await answer.text()}`);
     const { id } = (await answer.json()) as { id: string };
     await page.goto(`${ADDRESS}/tunes/${id}/tune`);
     await page.waitForFunction(() => !document.querySelector('[aria-busy="true"]'), undefined, { timeout: 60_000 });
