@@ -11,7 +11,7 @@ import {
 } from '../core/levels/accompany/stringChords';
 import { printKey } from '../core/pitch/key';
 import { printPitch } from '../core/pitch/pitch';
-import { scoreWithOssias } from '../engrave/staves';
+import { partScore } from '../engrave/staves';
 import { noMoreThan, parseArguments, required, UsageError } from './arguments';
 import { inFolder, readInput, writeAll } from './files';
 import { knownInstrument } from './instruments';
@@ -42,7 +42,7 @@ export function chords(words: readonly string[]): unknown {
     given.options.get('out') ?? '.',
     `${fileSlug(tune.title)}.${instrument.id}.${level}.chords.musicxml`,
   );
-  writeAll([{ path: file, data: writeMusicXml(scoreWithOssias(made.part, tune.rights)) }]);
+  writeAll([{ path: file, data: writeMusicXml(partScore(made.part, tune.rights)) }]);
   return {
     file,
     instrument: instrument.id,

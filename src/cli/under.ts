@@ -4,7 +4,7 @@ import { parseNotes } from '../core/pitch/noteList';
 import { firstNotes, UNDER_PACES, underPart, type UnderPace } from '../core/levels/accompany/underPart';
 import { printKey } from '../core/pitch/key';
 import { printPitch, semitones } from '../core/pitch/pitch';
-import { scoreWithOssias } from '../engrave/staves';
+import { partScore } from '../engrave/staves';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, readInput, writeAll } from './files';
 import { knownInstrument } from './instruments';
@@ -36,7 +36,7 @@ export function under(words: readonly string[]): unknown {
   warnings.forEach((warning) => process.stderr.write(`${warning}\n`));
   const made = underPart(tune, instrument, allowed, pace, keyText === undefined ? tune.key : keyFor(tune, keyText));
   const file = inFolder(given.options.get('out') ?? '.', `${fileSlug(tune.title)}.${instrument.id}.under.musicxml`);
-  writeAll([{ path: file, data: writeMusicXml(scoreWithOssias(made.part, tune.rights)) }]);
+  writeAll([{ path: file, data: writeMusicXml(partScore(made.part, tune.rights)) }]);
   return {
     file,
     instrument: instrument.id,

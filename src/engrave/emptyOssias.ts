@@ -15,31 +15,26 @@ export function withoutEmptyOssias(svg: string, staves: readonly Staff[], { from
       if (place === 0) return measure;
       return staves.reduceRight(
         (drawn, { ossiaBars }, index) =>
-          ossiaBars && !ossiaBars.has(bar) ? withoutPart(withoutPart(drawn, STAFF, index), BAR_LINE, index) : drawn,
+          ossiaBars && !ossiaBars.has(bar) ? withoutBarLine(withoutStaff(drawn, index), index) : drawn,
         measure,
       );
     })
     .join('');
 }
 
-const STAFF = /<g [^>]*class="staff"[^>]*>/g;
-/** The line at a measure's end has a path for each staff. */
-const BAR_LINE = /<path [^>]*>/g;
+function withoutStaff(measure: string, index: number): string {
+  const start = [...measure.matchAll(/<g [^>]*class="staff"[^>]*>/g)][index]?.index;
+  return start === undefined ? measure : measure.slice(0, start) + measure.slice(endOfGroup(measure, start));
+}
 
-/** A measure without the staff of an index, or without its piece of the barline. */
-function withoutPart(measure: string, kind: RegExp, index: number): string {
-  if (kind === BAR_LINE) {
-    const line = measure.search(/<g [^>]*class="barLine"[^>]*>/);
-    if (line < 0) return measure;
-    const end = measure.indexOf('</g>', line);
-    const path = [...measure.slice(line, end).matchAll(BAR_LINE)][index];
-    if (!path) return measure;
-    const at = line + path.index;
-    return measure.slice(0, at) + measure.slice(at + path[0].length);
-  }
-  const start = [...measure.matchAll(STAFF)][index]?.index;
-  if (start === undefined) return measure;
-  return measure.slice(0, start) + measure.slice(endOfGroup(measure, start));
+/** The line at a measure's end has a path for each staff. */
+function withoutBarLine(measure: string, index: number): string {
+  const line = measure.search(/<g [^>]*class="barLine"[^>]*>/);
+  if (line < 0) return measure;
+  const path = [...measure.slice(line, measure.indexOf('</g>', line)).matchAll(/<path [^>]*>/g)][index];
+  if (!path) return measure;
+  const at = line + path.index;
+  return measure.slice(0, at) + measure.slice(at + path[0].length);
 }
 
 /** Where the group that begins at a place ends. */

@@ -10,7 +10,7 @@ import { openingPicture } from '../engrave/opening';
 import { partPdf, withCoveredNames } from '../engrave/pdf';
 import type { SheetWords } from '../engrave/poolSheet';
 import type { Paper } from '../engrave/sheet';
-import { scoreWithOssias, tuneLane } from '../engrave/staves';
+import { partScore, scoreWithOssias, tuneLane } from '../engrave/staves';
 import type { Instrument } from '../core/instruments/instrument';
 import { warmUpPart } from '../core/levels/accompany/warmUpPart';
 import { accidentalsFor } from '../core/score/accidentals';
@@ -136,7 +136,7 @@ export async function underPdf(work: Work, wishes: UnderWishes, paper: Paper): P
 }
 
 export function underMusicXml(work: Work, wishes: UnderWishes): string {
-  return writeMusicXml(scoreWithOssias(underPartOf(work, wishes).part, work.tune.rights));
+  return writeMusicXml(partScore(underPartOf(work, wishes).part, work.tune.rights));
 }
 
 /** Some bars of a tune alone, as wide as given: a phrase. */

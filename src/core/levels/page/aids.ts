@@ -62,7 +62,6 @@ export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidCo
   /** As the part has it where a bar says nothing; where one does, all of it or nothing. */
   const placed = <Value extends string>(aid: Aid, all: ReadonlyMap<EventId, Value>, fade: Fade | undefined) => {
     const usual = fade ? faded(all, fade, notes, bars.length) : new Map<EventId, Value>();
-    if (hands.size === 0 && !context.barAids) return usual;
     return new Map([...all].filter(([id]) => ownOf(barOf.get(id) ?? -1)?.includes(aid) ?? usual.has(id)));
   };
   // One line of text stands under the notes of the part, and of a bar.

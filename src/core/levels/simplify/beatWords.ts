@@ -1,3 +1,4 @@
+import { Lru } from '../../lru';
 import { beatsOf, type Beat, type Meter } from '../../time/meter';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 
@@ -96,16 +97,19 @@ export type BeatSign = 'n' | 'h' | 'r';
 /** What may stand in a beat so far, slot by slot: `n`, `nn`, `hn`. The number of each tells states of one line apart. */
 export type WordPrefixes = ReadonlyMap<string, number>;
 
-const prefixesKnown = new Map<string, WordPrefixes>();
+/** Ticks and grids of the tunes that are looked at; whoever ticks all day makes no more of them. */
+const MOST_KNOWN = 200;
+const prefixesKnown = new Lru<string, WordPrefixes>(MOST_KNOWN);
 
 /**
  * All beginnings of what is allowed in a beat.
  * @param starts where the slots of the beat begin, in twelfths of it
  */
 export function prefixesOf(words: readonly BeatWord[], starts: readonly number[]): WordPrefixes {
-  const name = `${words.join(' ')}/${starts.join(' ')}`;
-  const known = prefixesKnown.get(name);
-  if (known) return known;
+  return prefixesKnown.getOr(`${words.join(' ')}/${starts.join(' ')}`, () => freshPrefixes(words, starts));
+}
+
+function freshPrefixes(words: readonly BeatWord[], starts: readonly number[]): WordPrefixes {
   const whole = (sign: BeatSign): string => sign + (sign === 'r' ? 'r' : 'h').repeat(starts.length - 1);
   const allowed = [
     whole('n'),
@@ -119,7 +123,6 @@ export function prefixesOf(words: readonly BeatWord[], starts: readonly number[]
       const prefix = one.slice(0, length);
       if (!prefixes.has(prefix)) prefixes.set(prefix, prefixes.size + 1);
     }
-  prefixesKnown.set(name, prefixes);
   return prefixes;
 }
 
