@@ -91,8 +91,20 @@ export interface LineMeasure {
 }
 
 export function measureLine(line: Line, shape: LineShape = lineShape(line)): LineMeasure {
+  const perMinute = quartersPerMinute(line.tempo);
+  const known = measuresKnown.get(shape);
+  if (known?.perMinute === perMinute) return known.measure;
+  const measure = freshMeasure(shape, perMinute);
+  measuresKnown.set(shape, { perMinute, measure });
+  return measure;
+}
+
+/** At the tempo that was asked for last: players of one level go at one tempo. */
+const measuresKnown = new WeakMap<LineShape, { readonly perMinute: number; readonly measure: LineMeasure }>();
+
+function freshMeasure(shape: LineShape, perMinute: number): LineMeasure {
   const { notes, heights, firstOf, spans } = shape;
-  const secondsPerTick = 60 / quartersPerMinute(line.tempo) / TICKS_PER_QUARTER;
+  const secondsPerTick = 60 / perMinute / TICKS_PER_QUARTER;
   const seconds = Float64Array.from(
     notes,
     (note, k) => ((notes[k + 1]?.start ?? note.start + note.length) - note.start) * secondsPerTick,

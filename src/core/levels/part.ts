@@ -183,7 +183,10 @@ export function finished(
       octaves: line.octaves,
       ...extremes,
       outside: line.outside,
-      fidelity: fidelityTo({ tune, phrases }, { bars: soundingBars, meter: tune.meter }),
+      fidelity: fidelityTo(
+        { tune, phrases },
+        { bars: leftOut.length > 0 ? soundingBars : line.tune.bars, meter: tune.meter },
+      ),
       ...(fingered && { fingered }),
       ...(size && size !== 'usual' && { size }),
       difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
@@ -209,8 +212,13 @@ function swingOf(swing: Swing | 'straight' | undefined): { readonly swing?: Swin
 function closed(bars: readonly Bar[]): readonly Bar[] {
   const last = bars.at(-1);
   if (!last || last.barline || last.repeatEnd !== undefined) return bars;
-  return [...bars.slice(0, -1), { ...last, barline: 'final' }];
+  const known = closedKnown.get(bars) ?? [...bars.slice(0, -1), { ...last, barline: 'final' as const }];
+  closedKnown.set(bars, known);
+  return known;
 }
+
+/** Players who read the same bars get the same end, so that what is known of these bars holds for all of them. */
+const closedKnown = new WeakMap<readonly Bar[], readonly Bar[]>();
 
 function withoutDoubles(
   concert: Tune,

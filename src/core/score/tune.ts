@@ -325,8 +325,12 @@ export function quartersPerMinute(tempo: Tempo): number {
 
 /** The same bars with every note changed by `change`; bars and notes that stay the same are shared. */
 export function mapNotes(bars: readonly Bar[], change: (note: Note, barIndex: number) => Note): readonly Bar[] {
-  return bars.map((bar, index) => {
+  let isSame = true;
+  const changed = bars.map((bar, index) => {
     const events = bar.events.map((event) => (isNote(event) ? change(event, index) : event));
-    return events.every((event, k) => event === bar.events[k]) ? bar : { ...bar, events };
+    if (events.every((event, k) => event === bar.events[k])) return bar;
+    isSame = false;
+    return { ...bar, events };
   });
+  return isSame ? bars : changed;
 }

@@ -7,7 +7,8 @@ import { barNumbers, isNote, mapNotes, type Bar, type Tune } from '../../score/t
 import { withoutSlursOnOneNote, withPairedHairpins, withPairedSlurs, withTrueTies } from '../../score/balance';
 import type { Change } from '../change';
 import { isKnown, type KnownNotes } from './placing';
-import { layOut, playable, type Remedies } from './layout';
+import { layOut, octaveThatFits, playable, type Remedies } from './layout';
+import { lineByOctaves } from './octaves';
 
 export interface NoteOutside {
   readonly bar: number;
@@ -48,6 +49,8 @@ export function fit(
   const limits = playable(instrument, level);
   const notes = soundingNotes(tune);
   if (notes.length === 0) return { tune, octaves: 0, changes: [], outside: [] };
+  const whole = Object.keys(remedies).length === 0 ? octaveThatFits(notes, instrument, level, known) : undefined;
+  if (whole !== undefined) return { tune: lineByOctaves(tune, whole), octaves: whole, changes: [], outside: [] };
   const numbers = barNumbers(tune);
   const spans = barSpans(tune);
   const layout = layOut(tune, notes, phrases, instrument, level, remedies, known);

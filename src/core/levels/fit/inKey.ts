@@ -1,4 +1,5 @@
 import { transposeChord, withReadableRoot } from '../../harmony/chordSymbol';
+import { Lru } from '../../lru';
 import type { Interval } from '../../pitch/interval';
 import { intervalBetweenTonics, transposeKey, type Key } from '../../pitch/key';
 import { readableInterval, transposeReadably } from '../../pitch/respell';
@@ -17,18 +18,38 @@ export interface KeyedBars {
  * all, moves to the other spelling.
  */
 export function transposeBars({ key, bars }: KeyedBars, interval: Interval): KeyedBars {
-  const keys = keysOf({ key, bars });
-  const movedBars = bars.map((bar, index): Bar => {
-    const here = readableInterval(keys[index] ?? key, interval);
+  const known = linesKnown.get(bars) ?? new Lru<string, KeyedBars>(MOST_MOVES);
+  linesKnown.set(bars, known);
+  return known.getOr(`${key.tonic.step}${key.tonic.alter}${key.mode}/${nameOf(interval)}`, () => {
+    const keys = keysOf({ key, bars });
     return {
-      ...bar,
-      ...(bar.key && { key: transposeKey(bar.key, here) }),
-      events: bar.events.map((event) => moved(event, here)),
-      ...(bar.second && { second: bar.second.map((event) => moved(event, here)) }),
-      chords: bar.chords.map((chord) => ({ ...chord, symbol: withReadableRoot(transposeChord(chord.symbol, here)) })),
+      key: transposeKey(key, readableInterval(key, interval)),
+      bars: bars.map((bar, index) => transposedBar(bar, readableInterval(keys[index] ?? key, interval))),
     };
   });
-  return { key: transposeKey(key, readableInterval(key, interval)), bars: movedBars };
+}
+
+/** What was moved is kept as long as the line and as its bars are there: ten instruments read in six keys, three levels share most bars. */
+const linesKnown = new WeakMap<readonly Bar[], Lru<string, KeyedBars>>();
+const barsKnown = new WeakMap<Bar, Lru<number, Bar>>();
+/** Intervals that are remembered of a bar. */
+const MOST_MOVES = 16;
+
+/** A number for each interval of fewer than a thousand half steps. */
+function nameOf({ diatonic, chromatic }: Interval): number {
+  return diatonic * 1_000 + chromatic;
+}
+
+function transposedBar(bar: Bar, interval: Interval): Bar {
+  const known = barsKnown.get(bar) ?? new Lru<number, Bar>(MOST_MOVES);
+  barsKnown.set(bar, known);
+  return known.getOr(nameOf(interval), () => ({
+    ...bar,
+    ...(bar.key && { key: transposeKey(bar.key, interval) }),
+    events: bar.events.map((event) => moved(event, interval)),
+    ...(bar.second && { second: bar.second.map((event) => moved(event, interval)) }),
+    chords: bar.chords.map((chord) => ({ ...chord, symbol: withReadableRoot(transposeChord(chord.symbol, interval)) })),
+  }));
 }
 
 function moved(event: ScoreEvent, interval: Interval): ScoreEvent {

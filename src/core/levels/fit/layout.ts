@@ -53,6 +53,21 @@ interface Layout {
   readonly placed: readonly Pitch[];
 }
 
+/** The octave in which a player has the whole line as it is, within the usual range; `undefined` where there is none. */
+export function octaveThatFits(
+  notes: readonly SoundingNote[],
+  instrument: Instrument,
+  level: Level,
+  known: KnownNotes | undefined,
+): number | undefined {
+  const range = instrument.range[level];
+  const heights = notes.map(({ pitch }) => semitones(pitch) + instrument.transposition.chromatic);
+  const usual = bestOctave(heights, range, instrument.range.beginner);
+  const [low, high] = [semitones(range.low) - OCTAVE * usual, semitones(range.high) - OCTAVE * usual];
+  const isEasy = (height: number) => height >= low && height <= high && (!known || known.has(height + OCTAVE * usual));
+  return heights.every(isEasy) ? usual : undefined;
+}
+
 export function layOut(
   tune: Tune,
   notes: readonly SoundingNote[],
@@ -73,11 +88,6 @@ export function layOut(
     : cachedGestures(tune, notes, phrases);
   const at = (index: number, octave: number) => byOctaves(heights[index] as Pitch, octave);
   const [low, high] = [semitones(range.low), semitones(range.high)];
-  const isEasy = (height: number) => height >= low && height <= high && (!known || known.has(height));
-  if (!isMended && numbers.every((height) => isEasy(height + OCTAVE * usual))) {
-    const written = notes.map((_, index) => at(index, usual));
-    return { best: usual, gestures, octaves: gestures.map(() => usual), written, placed: written };
-  }
   const tones = chordTonesUnder(tune, notes);
   const key = signatureOf(tune.key);
   const written = (classes: readonly PitchClass[]) =>
@@ -192,6 +202,8 @@ function remedyOctaves(
   return wanted === undefined ? 0 : wanted === 'phrase-up' ? 1 : -1;
 }
 
+const NONE: ReadonlySet<string> = new Set();
+
 /** Events of a tune for which a level of an instrument would need another note than the tune's, in the octaves that suit the tune best. */
 export function eventsOutOfReach(
   tune: Tune,
@@ -201,6 +213,7 @@ export function eventsOutOfReach(
   known?: KnownNotes,
 ): ReadonlySet<string> {
   const notes = soundingNotes(tune);
+  if (octaveThatFits(notes, instrument, level, known) !== undefined) return NONE;
   const { written, placed } = layOut(tune, notes, phrases, instrument, level, {}, known);
   return new Set(
     notes.flatMap(({ first }, index) => {

@@ -2,11 +2,12 @@ import type { Instrument } from '../../instruments/instrument';
 import { byOctaves, type Pitch } from '../../pitch/pitch';
 import { readableInterval } from '../../pitch/respell';
 import { transpose } from '../../pitch/transpose';
-import { mapNotes, quartersPerMinute, type Tempo, type Tune } from '../../score/tune';
+import { quartersPerMinute, type Tempo } from '../../score/tune';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import { formOf } from '../../pools/form';
 import { embellish, type Embellished, type Round } from '../embellish/embellish';
 import type { Shortest } from '../simplify/beatWords';
+import { lineByOctaves } from '../fit/octaves';
 import { LEVEL_DEFAULTS, levelTempo } from '../recipe/recipe';
 import { sharedEmbellishing } from './lineCache';
 import type { PlainLine } from './fittedLine';
@@ -64,7 +65,7 @@ export function embellisher(source: Source, plain: PlainLine, request: LineReque
     return {
       ...line,
       base: done.tune,
-      tune: raised(done.tune, line.shift),
+      tune: lineByOctaves(done.tune, line.shift),
       changes: [...line.changes, ...done.changes],
       rounds: [...line.rounds, round],
     };
@@ -101,17 +102,3 @@ function fastestOn({ mechanism }: Pick<Instrument, 'mechanism'>, ofLevel: number
 
 /** Nobody is given more notes a second than this unasked. */
 const FASTEST_ADDED = 9;
-
-function raised(base: Tune, octaves: number): Tune {
-  if (octaves === 0) return base;
-  return {
-    ...base,
-    bars: mapNotes(base.bars, (note) => ({
-      ...note,
-      pitch: byOctaves(note.pitch, octaves),
-      ...(note.graces && {
-        graces: note.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, octaves) })),
-      }),
-    })),
-  };
-}

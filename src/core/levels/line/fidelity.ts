@@ -1,5 +1,6 @@
+import { PairMemo } from '../../pairMemo';
 import { chroma, semitones, staffPosition } from '../../pitch/pitch';
-import { soundingNotes, type SoundingNote } from '../../score/sounding';
+import { soundingNotes } from '../../score/sounding';
 import type { Tune } from '../../score/tune';
 import { noteWeights } from '../simplify/noteWeight';
 import type { Source } from './source';
@@ -21,9 +22,16 @@ const COUNTS = {
  * @param line in concert pitch; notes of the tune keep their event ids
  */
 export function fidelityTo({ tune, phrases }: Source, line: Pick<Tune, 'bars' | 'meter'>): number {
+  return known.getOr(tune, line.bars, () => ({ share: freshFidelity({ tune, phrases }, line) })).share;
+}
+
+/** One line is measured for all players who have it in the same octave. */
+const known = new PairMemo<Tune, Tune['bars'], { readonly share: number }>();
+
+function freshFidelity({ tune, phrases }: Source, line: Pick<Tune, 'bars' | 'meter'>): number {
   const notes = soundingNotes(tune);
   if (notes.length === 0) return 100;
-  const weights = weightsOf({ tune, phrases }, notes);
+  const weights = noteWeights(tune, notes, phrases);
   const heard = new Map(
     soundingNotes(line)
       .filter(({ first }) => !first.cue)
@@ -65,15 +73,6 @@ export function fidelityTo({ tune, phrases }: Source, line: Pick<Tune, 'bars' | 
   const share = 0.8 * (all === 0 ? 1 : kept / all) + 0.2 * contour;
   const isWhole = order.length === notes.length && share > 1 - 1e-9;
   return isWhole ? 100 : Math.min(99, Math.round(100 * share));
-}
-
-/** Weights are kept with the source: every part of it is measured by the same. */
-const known = new WeakMap<Tune, readonly number[]>();
-
-function weightsOf({ tune, phrases }: Source, notes: readonly SoundingNote[]): readonly number[] {
-  const made = known.get(tune) ?? noteWeights(tune, notes, phrases);
-  known.set(tune, made);
-  return made;
 }
 
 function mostCommon(values: readonly number[]): number {

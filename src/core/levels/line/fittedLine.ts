@@ -2,8 +2,9 @@ import type { EventId, Tune } from '../../score/tune';
 import { isNote } from '../../score/tune';
 import type { Instrument } from '../../instruments/instrument';
 import { withOctavesChosen, withOwnBars } from '../bars/chosenBars';
-import { fit } from '../fit/fit';
+import { fit, type Fitted } from '../fit/fit';
 import { eventsOutOfReach } from '../fit/layout';
+import { lineByOctaves } from '../fit/octaves';
 import type { BarChoice } from '../recipe/groups';
 import { LEVEL_DEFAULTS, levelTempo, type Melody } from '../recipe/recipe';
 import { cachedShape } from './lineCache';
@@ -35,7 +36,7 @@ export function fittedLine(source: Source, request: LineRequest): PlainLine {
   const fitted = withOwnBars(withOctavesChosen(placed, chosen, instrument), chosen);
   const changes = withoutHidden([...shaped.changes, ...fitted.changes], fitted.changes);
   return {
-    line: { ...fitted, ...baseOf(shaped.tune, fitted.tune), changes, rounds: [] },
+    line: { ...fitted, ...baseOf(shaped.tune, fitted), changes, rounds: [] },
     melody: wishes.melody,
     shaped,
     chosen,
@@ -90,7 +91,8 @@ function withoutHidden(all: LevelLine['changes'], last: LevelLine['changes']): L
 }
 
 /** The line before it was moved, and by how many octaves it was, where all of it moved alike; else the line as it lies. */
-function baseOf(shaped: Tune, fitted: Tune): Pick<LevelLine, 'base' | 'shift'> {
+function baseOf(shaped: Tune, { tune: fitted, octaves }: Fitted): Pick<LevelLine, 'base' | 'shift'> {
+  if (fitted === lineByOctaves(shaped, octaves)) return { base: shaped, shift: octaves };
   let shift: number | undefined;
   const isAlike = shaped.bars.every((bar, index) =>
     bar.events.every((event, k) => {

@@ -1,5 +1,6 @@
 import { chordTonesUnder } from '../../analysis/chordsUnder';
 import type { Phrase } from '../../analysis/phrases';
+import { PairMemo } from '../../pairMemo';
 import type { Key } from '../../pitch/key';
 import { chroma, semitones, stepIndex, type PitchClass } from '../../pitch/pitch';
 import { barSpans, type SoundingNote } from '../../score/sounding';
@@ -26,6 +27,12 @@ export const WEIGHTS = {
 
 /** The weight of each sounding note, above zero; no upper bound, 1 to 3 for those that matter. */
 export function noteWeights(tune: Tune, notes: readonly SoundingNote[], phrases: readonly Phrase[]): readonly number[] {
+  return weightsKnown.getOr(tune, phrases, () => freshWeights(tune, notes, phrases));
+}
+
+const weightsKnown = new PairMemo<Tune, readonly Phrase[], readonly number[]>();
+
+function freshWeights(tune: Tune, notes: readonly SoundingNote[], phrases: readonly Phrase[]): readonly number[] {
   const spans = barSpans(tune);
   const chords = chordTonesUnder(tune, notes);
   const starts = new Set(phrases.map(({ from }) => from));
@@ -56,6 +63,14 @@ export function noteWeights(tune: Tune, notes: readonly SoundingNote[], phrases:
  * in one direction.
  */
 export function passingNotes(tune: Tune, notes: readonly SoundingNote[]): readonly boolean[] {
+  const known = passingKnown.get(tune) ?? freshPassing(tune, notes);
+  passingKnown.set(tune, known);
+  return known;
+}
+
+const passingKnown = new WeakMap<Tune, readonly boolean[]>();
+
+function freshPassing(tune: Tune, notes: readonly SoundingNote[]): readonly boolean[] {
   const spans = barSpans(tune);
   const chords = chordTonesUnder(tune, notes);
   return notes.map((note, index) => {

@@ -1,3 +1,4 @@
+import { Lru } from '../../lru';
 import { barSpans, type BarSpan } from '../../score/sounding';
 import type { Tune } from '../../score/tune';
 import { barTicks, beatsOf, isCompound, middleOf, weightAt, type Beat, type Meter } from '../../time/meter';
@@ -85,8 +86,16 @@ export function beatsRead(meter: Meter): readonly Beat[] {
 
 /** The slots of every bar. A bar that is cut short keeps those that fall inside it, its beginning always being one. */
 export function slotsOf(tune: Pick<Tune, 'bars' | 'meter'>, words: RhythmWords = FIRST_WORDS): readonly Slot[] {
-  return barSpans(tune).flatMap((span, bar) => slotsOfBar(span, bar, words));
+  const spans = barSpans(tune);
+  const known = slotsKnown.get(spans) ?? new Lru<string, readonly Slot[]>(MOST_WORDS);
+  slotsKnown.set(spans, known);
+  return known.getOr(JSON.stringify(words), () => spans.flatMap((span, bar) => slotsOfBar(span, bar, words)));
 }
+
+/** Kept as long as the bars: what lies out of reach differs between players, the places do not. */
+const slotsKnown = new WeakMap<readonly BarSpan[], Lru<string, readonly Slot[]>>();
+/** Choices of words that are remembered of a tune. */
+const MOST_WORDS = 8;
 
 /** The shortest words of a meter: where words are allowed one by one, as short as these need. */
 export function shortestIn(meter: Meter, { shortest, words }: Pick<RhythmWords, 'shortest' | 'words'>): Shortest {
