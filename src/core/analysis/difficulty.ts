@@ -105,20 +105,20 @@ const measuresKnown = new WeakMap<LineShape, { readonly perMinute: number; reado
 function freshMeasure(shape: LineShape, perMinute: number): LineMeasure {
   const { notes, heights, firstOf, spans } = shape;
   const secondsPerTick = 60 / perMinute / TICKS_PER_QUARTER;
-  const seconds = Float64Array.from(
-    notes,
-    (note, k) => ((notes[k + 1]?.start ?? note.start + note.length) - note.start) * secondsPerTick,
-  );
+  const [seconds, haste] = [new Float64Array(notes.length), new Float64Array(notes.length)];
+  const run = new Float64Array(notes.length);
   let played = 0;
-  const run = Float64Array.from(notes, (note, k) => {
-    const length = note.length * BREATH_SECONDS_PER_TICK;
-    played += length;
-    const here = played;
-    const rests = (notes[k + 1]?.start ?? Infinity) > note.start + note.length;
+  notes.forEach((note, k) => {
+    const next = notes[k + 1];
+    const wait = ((next?.start ?? note.start + note.length) - note.start) * secondsPerTick;
+    seconds[k] = wait;
+    haste[k] = hasteOf(wait);
+    played += note.length * BREATH_SECONDS_PER_TICK;
+    run[k] = played;
+    const rests = (next?.start ?? Infinity) > note.start + note.length;
     // As teachers ask: breathe in rests, or from the end of a note of a beat or more that is not slurred on.
     if (rests || (note.length >= beatOf(spans[note.bar]) && (note.first.slurEnds ?? 0) >= (note.first.slurStarts ?? 0)))
       played = 0;
-    return here;
   });
   const speed = spans.map((span, index) =>
     toTen(
@@ -133,7 +133,7 @@ function freshMeasure(shape: LineShape, perMinute: number): LineMeasure {
     seconds,
     firstOf,
     run,
-    haste: seconds.map(hasteOf),
+    haste,
     fixed: { speed, rhythm: shape.rhythm, leaps: shape.leaps, accidentals: shape.accidentals },
   };
 }
@@ -165,7 +165,8 @@ export function lineShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape
 function freshShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape {
   const spans = barSpans(line);
   const notes = soundingNotes(line);
-  const heights = Int16Array.from(notes, ({ pitch }) => semitones(pitch));
+  const heights = new Int16Array(notes.length);
+  notes.forEach(({ pitch }, k) => (heights[k] = semitones(pitch)));
   const firstOf: number[] = [];
   let next = 0;
   spans.forEach((_, index) => {

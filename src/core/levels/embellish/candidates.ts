@@ -194,30 +194,38 @@ function figuresAt(place: BarPlace, event: Note, inBar: Ticks): readonly Candida
     isPressed: wishes.isPressed,
   };
   const at = figurePlace(place, note, inBar, spot);
-  return wishes.devices.flatMap((device): readonly Candidate[] => {
-    if (device === 'run-in' || (!isWhole && device !== 'grace' && device !== 'turn')) return [];
-    if (walksOn && device !== 'fill' && device !== 'passing') return [];
-    const common = { event: event.id, device, bar: index, phrase: place.phraseOf[note] ?? 0 };
+  const phrase = place.phraseOf[note] ?? 0;
+  const found: Candidate[] = [];
+  for (const device of wishes.devices) {
+    if (device === 'run-in' || (!isWhole && device !== 'grace' && device !== 'turn')) continue;
+    if (walksOn && device !== 'fill' && device !== 'passing') continue;
+    const offer = (of: Pick<Candidate, 'score' | 'dice' | 'added' | 'isForeign' | 'make'>) => {
+      const { score, dice, added, isForeign, make } = of;
+      found.push({ event: event.id, device, bar: index, phrase, score, dice, added, isForeign, make });
+    };
     // One throw a device: in another key a figure may be missing, and the others keep theirs.
     const thrown = chance();
     if (device === 'anticipation') {
       const score = judgeAnticipation(at);
-      if (score === undefined) return [];
-      const made = anticipation(place, note, spot);
-      return made ? [{ ...common, score, dice: thrown, added: [], isForeign: false, make: () => made }] : [];
+      const made = score === undefined ? undefined : anticipation(place, note, spot);
+      if (score !== undefined && made)
+        offer({ score, dice: thrown, added: [], isForeign: false, make: () => made });
+      continue;
     }
-    return figuresOf(device, spot).flatMap((figure, k): readonly Candidate[] => {
-      const dice = (thrown + k * GOLDEN) % 1;
+    figuresOf(device, spot).forEach((figure, k) => {
       const added = addedBy(figure);
-      if (added.some(({ alter }) => Math.abs(alter) > 1)) return [];
+      if (added.some(({ alter }) => Math.abs(alter) > 1)) return;
       // A grace before the next note would come in the way of what leads to it.
-      if (figure.kind === 'pieces' && (!readWell(figure.pieces, inBar, span, wishes) || after?.first.graces)) return [];
+      if (figure.kind === 'pieces' && (!readWell(figure.pieces, inBar, span, wishes) || after?.first.graces)) return;
       const judged = judgeFigure(device, figure, at);
-      return judged
-        ? [{ ...common, ...judged, dice, added, make: () => figureAt(place, device, figure, spot, inBar) }]
-        : [];
+      if (!judged) return;
+      const { score, isForeign } = judged;
+      const dice = (thrown + k * GOLDEN) % 1;
+      const make = () => figureAt(place, device, figure, spot, inBar);
+      offer({ score, dice, added, isForeign, make });
     });
-  });
+  }
+  return found;
 }
 
 /** How far from the end of its phrase a note is, and all else that the judge asks of a place. */

@@ -54,20 +54,19 @@ function freshFidelity({ tune, phrases }: Source, line: Pick<Tune, 'bars' | 'met
     kept += weight * (shifts[k] === usual ? 1 : COUNTS.otherOctave) * (now.start === note.start ? 1 : COUNTS.moved);
   });
   const order = there.flatMap((now, k) => (now ? [k] : []));
+  const places = notes.map(({ pitch }) => staffPosition(pitch));
   let agreeing = 0;
   for (let k = 1; k < order.length; k += 1) {
-    const [from, to] = [order[k - 1] ?? 0, order[k] ?? 0];
+    const [from = 0, to = 0] = [order[k - 1], order[k]];
     const [a, b] = [there[from], there[to]];
-    const tuneMoves = staffPosition(notes[to]?.pitch ?? ZERO) - staffPosition(notes[from]?.pitch ?? ZERO);
+    const [before = 0, after = 0] = [places[from], places[to]];
     const lineMoves = a && b ? staffPosition(b.pitch) - staffPosition(a.pitch) : 0;
-    const between = notes.slice(from, to + 1).map(({ pitch }) => staffPosition(pitch));
-    const [low, high] = [
-      Math.min(between[0] ?? 0, between.at(-1) ?? 0),
-      Math.max(between[0] ?? 0, between.at(-1) ?? 0),
-    ];
+    const [low, high] = before < after ? [before, after] : [after, before];
+    let isPlain = Math.sign(after - before) === Math.sign(lineMoves);
     // A turning point between them that was lost, or a join in another octave, is another shape.
-    if (Math.sign(tuneMoves) === Math.sign(lineMoves) && between.every((height) => height >= low && height <= high))
-      agreeing += 1;
+    for (let between = from + 1; isPlain && between < to; between += 1)
+      isPlain = (places[between] ?? low) >= low && (places[between] ?? low) <= high;
+    if (isPlain) agreeing += 1;
   }
   const contour = order.length > 1 ? agreeing / (order.length - 1) : order.length / notes.length;
   const share = 0.8 * (all === 0 ? 1 : kept / all) + 0.2 * contour;
@@ -82,5 +81,3 @@ function mostCommon(values: readonly number[]): number {
   for (const [value, count] of counts) if (count > most) [best, most] = [value, count];
   return best;
 }
-
-const ZERO = { step: 'C', alter: 0, octave: 0 } as const;
