@@ -307,6 +307,42 @@ export function barDifficulties(
   pitch: 'written' | 'sounding' = 'written',
   octaves = 0,
 ): readonly Difficulty[] {
+  const rows = rowsOf(line, instrument, pitch, octaves);
+  return line.bars.map((_, index) => {
+    const causes: Causes = {
+      speed: rows.speed[index] ?? 0,
+      rhythm: rows.rhythm[index] ?? 0,
+      leaps: rows.leaps[index] ?? 0,
+      range: rows.range[index] ?? 0,
+      accidentals: rows.accidentals[index] ?? 0,
+      signature: rows.signature[index] ?? 0,
+      break: rows.break[index] ?? 0,
+      travel: rows.travel[index] ?? 0,
+      breath: rows.breath[index] ?? 0,
+    };
+    return { total: totalOf(causes), causes };
+  });
+}
+
+/** The total of a whole line, as `lineDifficulty` gives it, without a record for every bar. */
+export function lineTotal(
+  line: Line,
+  instrument: Instrument,
+  pitch: 'written' | 'sounding' = 'written',
+  octaves = 0,
+): number {
+  if (line.bars.length === 0) return 0;
+  const rows = rowsOf(line, instrument, pitch, octaves);
+  return totalOf(causesFrom((cause) => lineCause(rows[cause])));
+}
+
+/** Every cause as a row of bars. */
+function rowsOf(
+  line: Line,
+  instrument: Instrument,
+  pitch: 'written' | 'sounding',
+  octaves: number,
+): Readonly<Record<Cause, ArrayLike<number>>> {
   const measure = measureLine(line);
   const isSounding = pitch === 'sounding';
   const player = measurePlayer(
@@ -314,24 +350,23 @@ export function barDifficulties(
     instrument,
     (isSounding ? instrument.transposition.chromatic : 0) + 12 * octaves,
   );
-  const breath = measureBreath(measure, instrument);
-  const keys = keysOf(line).map((key) =>
-    isSounding ? transposeKey(key, readableInterval(key, instrument.transposition)) : key,
-  );
-  return line.bars.map((_, index) => {
-    const causes: Causes = {
-      speed: measure.fixed.speed[index] ?? 0,
-      rhythm: measure.fixed.rhythm[index] ?? 0,
-      leaps: measure.fixed.leaps[index] ?? 0,
-      range: player.range[index] ?? 0,
-      accidentals: measure.fixed.accidentals[index] ?? 0,
-      signature: signatureCause(signatureOf(keys[index] ?? line.key)),
-      break: player.break[index] ?? 0,
-      travel: player.travel[index] ?? 0,
-      breath: breath[index] ?? 0,
-    };
-    return { total: totalOf(causes), causes };
+  const causeOf = new Map<Key, number>();
+  const signature = keysOf(line).map((key) => {
+    const known = causeOf.get(key);
+    if (known !== undefined) return known;
+    const read = isSounding ? transposeKey(key, readableInterval(key, instrument.transposition)) : key;
+    const cause = signatureCause(signatureOf(read));
+    causeOf.set(key, cause);
+    return cause;
   });
+  return {
+    ...measure.fixed,
+    range: player.range,
+    signature,
+    break: player.break,
+    travel: player.travel,
+    breath: measureBreath(measure, instrument),
+  };
 }
 
 /** A whole line: the mean of its bars, with the hardest quarter of them counted twice, since a part is as hard as its hard places. */

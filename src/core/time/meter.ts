@@ -41,11 +41,15 @@ function unitsPerBeat(meter: Meter): readonly number[] {
   return meter.count % 2 === 0 ? groups : [...groups.slice(0, -1), 3];
 }
 
-const beatTable = new Map<string, readonly Beat[]>();
+/** By count and unit; asked for at every note. */
+const beatTable = new Map<number, readonly Beat[]>();
+
+/** More than a meter's unit can be. */
+const MOST_UNITS = 1_024;
 
 /** The beats of a full bar, in order. In 6/8 there are two, each a dotted quarter; in 7/8 three (2+2+3). */
 export function beatsOf(meter: Meter): readonly Beat[] {
-  const name = `${meter.count}/${meter.unit}`;
+  const name = meter.count * MOST_UNITS + meter.unit;
   const known = beatTable.get(name);
   if (known) return known;
   const unit = TICKS_PER_WHOLE / meter.unit;

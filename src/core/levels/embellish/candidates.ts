@@ -208,8 +208,7 @@ function figuresAt(place: BarPlace, event: Note, inBar: Ticks): readonly Candida
     if (device === 'anticipation') {
       const score = judgeAnticipation(at);
       const made = score === undefined ? undefined : anticipation(place, note, spot);
-      if (score !== undefined && made)
-        offer({ score, dice: thrown, added: [], isForeign: false, make: () => made });
+      if (score !== undefined && made) offer({ score, dice: thrown, added: [], isForeign: false, make: () => made });
       continue;
     }
     figuresOf(device, spot).forEach((figure, k) => {

@@ -124,9 +124,22 @@ export function layOut(
     });
   };
   const placed = new Map<string, readonly Pitch[]>();
+  const isAllPlayable = (from: number, to: number, octave: number): boolean => {
+    for (let index = from; index < to; index += 1) {
+      const height = (numbers[index] ?? 0) + OCTAVE * octave;
+      if (height < least || height > most || (known && !known.has(height))) return false;
+    }
+    return true;
+  };
   const place = (kind: number, octave: number): readonly Pitch[] => {
     const name = `${kind}/${octave}`;
-    const made = placed.get(name) ?? placeGesture(notesOf(kind, octave), range, scale, known);
+    const ready = placed.get(name);
+    if (ready) return ready;
+    const { from = 0, to = 0 } = members[kind]?.[0] ?? {};
+    const made =
+      !isMended && isAllPlayable(from, to, octave)
+        ? heights.slice(from, to).map((_, k) => at(from + k, octave))
+        : placeGesture(notesOf(kind, octave), range, scale, known);
     placed.set(name, made);
     return made;
   };
@@ -151,20 +164,23 @@ export function layOut(
   const octaves = found.map(
     (octave, index) => octave + (isMended ? remedyOctaves(gestures[index], notes, phrases, remedies) : 0),
   );
-  const byNote = gestures.flatMap(({ from, to }, index) => Array<number>(to - from).fill(octaves[index] ?? usual));
+  const byNote = Array<number>(notes.length).fill(usual);
+  gestures.forEach(({ from, to }, index) => byNote.fill(octaves[index] ?? usual, from, to));
   const read = notes.map((_, index) => at(index, byNote[index] ?? usual));
+  const settled = [...read];
+  gestures.forEach(({ kind, from }, index) =>
+    place(kind, octaves[index] ?? usual).forEach((pitch, k) => {
+      const own = read[from + k];
+      // Untouched notes stay the objects they are, so that what changed is seen at once.
+      settled[from + k] = own && semitones(own) === semitones(pitch) && own.step === pitch.step ? own : pitch;
+    }),
+  );
   return {
     best: mostUsed(byNote, usual),
     gestures,
     octaves,
     written: read,
-    // Untouched notes stay the objects they are, so that what changed is seen at once.
-    placed: gestures.flatMap(({ kind, from }, index) =>
-      place(kind, octaves[index] ?? usual).map((pitch, k) => {
-        const own = read[from + k];
-        return own && semitones(own) === semitones(pitch) && own.step === pitch.step ? own : pitch;
-      }),
-    ),
+    placed: settled,
   };
 }
 
@@ -227,8 +243,10 @@ const SHIFTS = [0, 1, -1, 2, -2, 3, -3, 4, -4] as const;
 
 /** The octave that most notes are in: what a phrase is said to be higher or lower than. */
 function mostUsed(shifts: readonly number[], usual: number): number {
-  const count = (shift: number) => shifts.filter((other) => other === shift).length;
-  return [...new Set(shifts)].reduce((most, next) => (count(next) > count(most) ? next : most), shifts[0] ?? usual);
+  const counts = new Map<number, number>();
+  for (const shift of shifts) counts.set(shift, (counts.get(shift) ?? 0) + 1);
+  const count = (shift: number) => counts.get(shift) ?? 0;
+  return [...counts.keys()].reduce((most, next) => (count(next) > count(most) ? next : most), shifts[0] ?? usual);
 }
 
 /**

@@ -1,4 +1,4 @@
-import { barDifficulties, lineDifficulty, lineShape } from '../../analysis/difficulty';
+import { lineShape, lineTotal } from '../../analysis/difficulty';
 import type { Instrument } from '../../instruments/instrument';
 import type { Tempo } from '../../score/tune';
 import type { Device } from '../recipe/groups';
@@ -20,9 +20,8 @@ const MORE_DEVICES: readonly Device[] = ['again', 'approach', 'anticipation', 'g
 
 export function measured(line: LevelLine, instrument: Instrument, tempo: Tempo): MeasuredLine {
   const { base } = line;
-  const { total } = lineDifficulty(
-    barDifficulties({ bars: base.bars, key: base.key, meter: base.meter, tempo }, instrument, 'sounding', line.shift),
-  );
+  const { bars, key, meter } = base;
+  const total = lineTotal({ bars, key, meter, tempo }, instrument, 'sounding', line.shift);
   return { line, total, notes: lineShape(base).notes.length };
 }
 

@@ -62,7 +62,8 @@ export function simplify(
   const runs = runsOf(choices, slots);
   const spans = barSpans(tune);
   const numbers = barNumbers(tune);
-  const retained = new Map(runs.flatMap((run) => (run.note === undefined ? [] : [[run.note, run] as const])));
+  const retained = new Map<number, Run>();
+  for (const run of runs) if (run.note !== undefined) retained.set(run.note, run);
   const slurs = slursThatHold(notes, retained);
   const slotStarts = new Set(slots.map(({ start }) => start));
   const changes: Change[] = [];
@@ -296,14 +297,16 @@ function barChanges(
   retained: ReadonlyMap<number, Run>,
 ): readonly Change[] {
   if (before === after) return [];
-  const here = indices.flatMap((index) => {
+  const here: { readonly note: SoundingNote; readonly index: number }[] = [];
+  for (const index of indices) {
     const note = notes[index];
-    return note ? [{ note, index }] : [];
-  });
-  const struck = runs.flatMap((run) => {
+    if (note) here.push({ note, index });
+  }
+  const struck: { readonly note: SoundingNote; readonly run: Run }[] = [];
+  for (const run of runs) {
     const note = run.note === undefined ? undefined : notes[run.note];
-    return note && run.start >= span.start ? [{ note, run }] : [];
-  });
+    if (note && run.start >= span.start) struck.push({ note, run });
+  }
   // Only what sounds otherwise than in the tune is marked; a note that merely stands in a changed bar is not.
   const events = struck
     .filter(

@@ -1,7 +1,7 @@
 import { Lru } from '../../lru';
 import { barSpans, type BarSpan } from '../../score/sounding';
 import type { Tune } from '../../score/tune';
-import { barTicks, beatsOf, isCompound, middleOf, weightAt, type Beat, type Meter } from '../../time/meter';
+import { barTicks, beatsOf, isCompound, middleOf, printMeter, weightAt, type Beat, type Meter } from '../../time/meter';
 import type { NoteValue } from '../../time/noteValue';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import {
@@ -89,7 +89,18 @@ export function slotsOf(tune: Pick<Tune, 'bars' | 'meter'>, words: RhythmWords =
   const spans = barSpans(tune);
   const known = slotsKnown.get(spans) ?? new Lru<string, readonly Slot[]>(MOST_WORDS);
   slotsKnown.set(spans, known);
-  return known.getOr(JSON.stringify(words), () => spans.flatMap((span, bar) => slotsOfBar(span, bar, words)));
+  return known.getOr(JSON.stringify(words), () => freshSlots(spans, words));
+}
+
+/** Bars of one meter and length have the same places. */
+function freshSlots(spans: readonly BarSpan[], words: RhythmWords): readonly Slot[] {
+  const models = new Map<string, readonly Slot[]>();
+  return spans.flatMap(({ start, length, offset, meter }, bar) => {
+    const name = `${printMeter(meter)} ${offset} ${length}`;
+    const model = models.get(name) ?? slotsOfBar({ start: 0, length, offset, meter }, 0, words);
+    models.set(name, model);
+    return model.map((slot) => ({ ...slot, bar, start: start + slot.start }));
+  });
 }
 
 /** Kept as long as the bars: what lies out of reach differs between players, the places do not. */
