@@ -6,7 +6,7 @@ import type { Key } from '../pitch/key';
 import { byOctaves, pitchClassOf, type Pitch } from '../pitch/pitch';
 import { readableInterval, withoutDoubleAccidental } from '../pitch/respell';
 import { soundingNotes } from '../score/sounding';
-import { barNumbers, mapNotes, type Bar, type Swing, type Tempo, type Tune } from '../score/tune';
+import { barNumbers, keysOf, mapNotes, type Bar, type Swing, type Tempo, type Tune } from '../score/tune';
 import type { Meter } from '../time/meter';
 import { aidsFor, withAids } from './page/aids';
 import { breathsOf, breathTooLong, type Breaths } from './page/breaths';
@@ -14,6 +14,7 @@ import type { Change } from './change';
 import { fingerPart, type FingeredPart } from './page/fingerPart';
 import { extremesOf, type NoteOutside } from './fit/fit';
 import { transposeBars } from './fit/inKey';
+import { lineByOctaves } from './fit/octaves';
 import { runsLeftOut, withCues, withRests, type BarRun } from './bars/leaveOut';
 import { fidelityTo } from './line/fidelity';
 import { levelTempo } from './recipe/recipe';
@@ -158,13 +159,11 @@ export function finished(
       ? bars
       : withAids(bars, aids, { ...context, breaths, barAids });
   const breathless = breaths && aids.breaths ? longBreath(tune, breaths) : [];
-  const soundingBars = withRests(
-    {
-      bars: closed(transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars),
-      meter: tune.meter,
-    },
-    leftOut,
-  );
+  const isExact = plain.bars === onPage.bars && isReadAsMoved(line.tune, instrument);
+  const heard = isExact
+    ? line.tune.bars
+    : transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars;
+  const soundingBars = withRests({ bars: closed(heard), meter: tune.meter }, leftOut);
   return {
     value: {
       level,
@@ -185,7 +184,7 @@ export function finished(
       outside: line.outside,
       fidelity: fidelityTo(
         { tune, phrases },
-        { bars: leftOut.length > 0 ? soundingBars : line.tune.bars, meter: tune.meter },
+        { bars: leftOut.length > 0 ? soundingBars : plainOf(line).bars, meter: tune.meter },
       ),
       ...(fingered && { fingered }),
       ...(size && size !== 'usual' && { size }),
@@ -193,6 +192,16 @@ export function finished(
     },
     changes: [...line.changes, ...plain.changes, ...breathless].toSorted((a, b) => a.barIndex - b.barIndex),
   };
+}
+
+/** Whether no stretch is written in an enharmonic twin: then what is written goes back to what sounds, spelling and all. */
+function isReadAsMoved(line: Tune, { transposition }: Instrument): boolean {
+  return [...new Set(keysOf(line))].every((key) => readableInterval(key, transposition) === transposition);
+}
+
+/** The line in the octave that all players have it from, where it was only moved; octaves of the whole do not count in what is left of a tune. */
+function plainOf({ tune, base, shift }: LevelLine): Tune {
+  return tune === lineByOctaves(base, shift) ? base : tune;
 }
 
 /** A word for the stretch that the player's breath does not last for. */

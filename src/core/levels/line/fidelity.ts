@@ -53,7 +53,8 @@ function freshFidelity({ tune, phrases }: Source, line: Pick<Tune, 'bars' | 'met
     if (!now) return;
     kept += weight * (shifts[k] === usual ? 1 : COUNTS.otherOctave) * (now.start === note.start ? 1 : COUNTS.moved);
   });
-  const order = there.flatMap((now, k) => (now ? [k] : []));
+  const order: number[] = [];
+  there.forEach((now, k) => now && order.push(k));
   const places = notes.map(({ pitch }) => staffPosition(pitch));
   let agreeing = 0;
   for (let k = 1; k < order.length; k += 1) {

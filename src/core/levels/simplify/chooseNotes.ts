@@ -85,6 +85,7 @@ export function chooseNotes(
   let states: readonly State[] = [
     { last: -1, sounds: false, isShort: false, isOver: false, word: '', score: 0, choice: 'rest', before: undefined },
   ];
+  const heights = heightsOf(notes);
   let cursor = 0;
   for (const slot of slots) {
     const end = slot.start + slot.length;
@@ -102,7 +103,18 @@ export function chooseNotes(
       const known = best.get(name);
       if (!known || state.score > known.score + 1e-9) best.set(name, state);
     };
-    const place: SlotPlace = { slot, notes, weights, isWeak, candidates, sounding, keptBefore, isUntied, isUndotted };
+    const place: SlotPlace = {
+      slot,
+      notes,
+      heights,
+      weights,
+      isWeak,
+      candidates,
+      sounding,
+      keptBefore,
+      isUntied,
+      isUndotted,
+    };
     const wanted = set.get(slot);
     const offerWanted = (state: State) => {
       if (wanted === undefined || state.choice === wanted) offer(state);
@@ -131,6 +143,7 @@ function nameOf({ last, choice, isOver, sounds, isShort }: State, isUndotted: bo
 interface SlotPlace {
   readonly slot: Slot;
   readonly notes: readonly SoundingNote[];
+  readonly heights: Heights;
   readonly weights: readonly number[];
   /** A note that is short and no tone of its chord. */
   readonly isWeak: (index: number) => boolean;
@@ -144,14 +157,15 @@ interface SlotPlace {
 
 /** Everything that may be done at a slot after what was done before: strike a note, hold on, or rest. */
 function goOn(state: State, place: SlotPlace, offer: (state: State) => void): void {
-  const { slot, notes, weights, isWeak, candidates, sounding, keptBefore, isUntied, isUndotted } = place;
+  const { slot, notes, heights, weights, isWeak, candidates, sounding, keptBefore, isUntied, isUndotted } = place;
   const sign = (one: BeatSign) => (slot.inBeat ? (slot.inBeat.at === 0 ? one : state.word + one) : '');
   const over = isUndotted && slot.place !== 'beat' && state.isOver;
   // Without dots, what was held over a beat is held to its end, and a small part follows another small part.
   const isHeldOn = isUndotted && state.sounds && (over || (slot.place === 'part' && state.choice === 'hold'));
   for (const k of isHeldOn ? [] : candidates) {
     if (k <= state.last) continue;
-    const gain = strikeGain(notes, weights, isWeak, state.last, k, slot) - skippedCost(state.last, k, keptBefore);
+    const gain =
+      strikeGain(notes, heights, weights, isWeak, state.last, k, slot) - skippedCost(state.last, k, keptBefore);
     if (gain === -Infinity) continue;
     const weak = state.sounds && isWeakStrike(place, k, notes[state.last]) ? COSTS.weakStrike : 0;
     const score = state.score + gain - weak;
@@ -244,9 +258,25 @@ function soundingShare(notes: readonly SoundingNote[], candidates: readonly numb
   return ticks / slot.length;
 }
 
+/** Semitones and letters of the notes above C0: asked for at every state of every slot. */
+interface Heights {
+  readonly semitone: Int16Array;
+  readonly letter: Int16Array;
+}
+
+function heightsOf(notes: readonly SoundingNote[]): Heights {
+  const [semitone, letter] = [new Int16Array(notes.length), new Int16Array(notes.length)];
+  notes.forEach(({ pitch }, k) => {
+    semitone[k] = semitones(pitch);
+    letter[k] = staffPosition(pitch);
+  });
+  return { semitone, letter };
+}
+
 /** The worth of striking note `k` in a slot after note `last`; −∞ where it cannot be. */
 function strikeGain(
   notes: readonly SoundingNote[],
+  { semitone, letter }: Heights,
   weights: readonly number[],
   isWeak: (index: number) => boolean,
   last: number,
@@ -268,14 +298,13 @@ function strikeGain(
   let gain = (weights[k] ?? 0) - cost * moved;
   if (note.start > slot.start && !before) gain -= COSTS.soundInRest * moved;
   if (!before) return gain;
-  const interval = semitones(note.pitch) - semitones(before.pitch);
-  const neighbour = notes[k - 1];
+  const interval = (semitone[k] ?? 0) - (semitone[last] ?? 0);
   const isAdjacent = last === k - 1;
   if (interval === 0 && !isAdjacent) gain -= COSTS.stammer;
   if (!isAdjacent) {
-    const steps = Math.abs(staffPosition(note.pitch) - staffPosition(before.pitch));
+    const steps = Math.abs((letter[k] ?? 0) - (letter[last] ?? 0));
     gain -= COSTS.leapBeyondFifth * Math.max(0, steps - 4);
-    const arrival = neighbour ? semitones(note.pitch) - semitones(neighbour.pitch) : 0;
+    const arrival = k > 0 ? (semitone[k] ?? 0) - (semitone[k - 1] ?? 0) : 0;
     if (arrival * interval < 0) gain -= COSTS.contour;
   }
   return gain;
