@@ -1,5 +1,0 @@
-// Worker threads do not inherit the loader that reads TypeScript; it is put in here.
-import { register } from 'tsx/esm/api';
-
-register();
-await import('./engravingThread.ts');
