@@ -3,7 +3,7 @@ import { phrasesOf, type Phrase } from '../analysis/phrases';
 import { toSounding, type Instrument, type Level } from '../instruments/instrument';
 import type { Interval } from '../pitch/interval';
 import type { Key } from '../pitch/key';
-import { byOctaves, pitchClassOf, type Pitch } from '../pitch/pitch';
+import { pitchClassOf, type Pitch } from '../pitch/pitch';
 import { readableInterval, withoutDoubleAccidental } from '../pitch/respell';
 import { soundingNotes } from '../score/sounding';
 import { barNumbers, keysOf, mapNotes, type Bar, type Swing, type Tempo, type Tune } from '../score/tune';
@@ -13,7 +13,7 @@ import { breathsOf, breathTooLong, type Breaths } from './page/breaths';
 import type { Change } from './change';
 import { fingerPart, type FingeredPart } from './page/fingerPart';
 import { extremesOf, type NoteOutside } from './fit/fit';
-import { transposeBars } from './fit/inKey';
+import { transposeBars, type KeyedBars } from './fit/inKey';
 import { lineByOctaves } from './fit/octaves';
 import { runsLeftOut, withCues, withRests, type BarRun } from './bars/leaveOut';
 import { fidelityTo } from './line/fidelity';
@@ -125,17 +125,7 @@ export function finished(
   const cued = (played: readonly Bar[]) =>
     leftOut.length === 0
       ? played
-      : withCues(
-          played,
-          leftOut,
-          transposeBars(
-            {
-              key: tune.key,
-              bars: mapNotes(tune.bars, (note) => ({ ...note, pitch: byOctaves(note.pitch, line.octaves) })),
-            },
-            instrument.transposition,
-          ).bars,
-        );
+      : withCues(played, leftOut, transposeBars(lineByOctaves(tune, line.octaves), instrument.transposition).bars);
   const fingered =
     fingers && fingers.marks !== 'none'
       ? fingerPart({ bars, meter: tune.meter }, tempo, instrument, fingers)
@@ -159,10 +149,10 @@ export function finished(
       ? bars
       : withAids(bars, aids, { ...context, breaths, barAids });
   const breathless = breaths && aids.breaths ? longBreath(tune, breaths) : [];
-  const isExact = plain.bars === onPage.bars && isReadAsMoved(line.tune, instrument);
-  const heard = isExact
-    ? line.tune.bars
-    : transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars;
+  const heard =
+    plain.bars === onPage.bars
+      ? heardBars(line.tune, onPage, instrument)
+      : transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars;
   const soundingBars = withRests({ bars: closed(heard), meter: tune.meter }, leftOut);
   return {
     value: {
@@ -194,9 +184,11 @@ export function finished(
   };
 }
 
-/** Whether no stretch is written in an enharmonic twin: then what is written goes back to what sounds, spelling and all. */
-function isReadAsMoved(line: Tune, { transposition }: Instrument): boolean {
-  return [...new Set(keysOf(line))].every((key) => readableInterval(key, transposition) === transposition);
+/** What sounds when a page is played: the line itself, unless a stretch of it is written in an enharmonic twin. */
+function heardBars(line: Tune, onPage: KeyedBars, instrument: Instrument): readonly Bar[] {
+  const { transposition } = instrument;
+  const isExact = [...new Set(keysOf(line))].every((key) => readableInterval(key, transposition) === transposition);
+  return isExact ? line.bars : transposeBars(onPage, toSounding(instrument)).bars;
 }
 
 /** The line in the octave that all players have it from, where it was only moved; octaves of the whole do not count in what is left of a tune. */

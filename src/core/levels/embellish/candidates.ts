@@ -168,7 +168,7 @@ function isTiedOn(bar: Bar | undefined): boolean {
 }
 
 function figuresAt(place: BarPlace, event: Note, inBar: Ticks): readonly Candidate[] {
-  const { notes, ends, byEvent, chance, wishes, span, key, tones, index } = place;
+  const { notes, ends, byEvent, wishes, span, key, tones } = place;
   const note = byEvent.get(event.id);
   const struck = note === undefined ? undefined : notes[note];
   // What was added is nobody's structure: nothing is added to it, nor between it and the note it was added to.
@@ -193,35 +193,47 @@ function figuresAt(place: BarPlace, event: Note, inBar: Ticks): readonly Candida
     units: wishes.units,
     isPressed: wishes.isPressed,
   };
+  const isWanted = (device: Device) =>
+    (isWhole || device === 'grace' || device === 'turn') && (!walksOn || device === 'fill' || device === 'passing');
+  return figuresFor(wishes.devices.filter(isWanted), place, note, spot, inBar);
+}
+
+/** What devices make of a struck note, judged. */
+function figuresFor(
+  devices: readonly Device[],
+  place: BarPlace,
+  note: number,
+  spot: Spot,
+  inBar: Ticks,
+): readonly Candidate[] {
+  const { notes, chance, wishes, span, index, phraseOf } = place;
   const at = figurePlace(place, note, inBar, spot);
-  const phrase = place.phraseOf[note] ?? 0;
+  const [bar, phrase, event] = [index, phraseOf[note] ?? 0, spot.event.id];
+  const isGracedNext = notes[note + 1]?.first.graces !== undefined;
   const found: Candidate[] = [];
-  for (const device of wishes.devices) {
-    if (device === 'run-in' || (!isWhole && device !== 'grace' && device !== 'turn')) continue;
-    if (walksOn && device !== 'fill' && device !== 'passing') continue;
-    const offer = (of: Pick<Candidate, 'score' | 'dice' | 'added' | 'isForeign' | 'make'>) => {
-      const { score, dice, added, isForeign, make } = of;
-      found.push({ event: event.id, device, bar: index, phrase, score, dice, added, isForeign, make });
-    };
+  for (const device of devices) {
+    if (device === 'run-in') continue;
     // One throw a device: in another key a figure may be missing, and the others keep theirs.
     const thrown = chance();
     if (device === 'anticipation') {
       const score = judgeAnticipation(at);
       const made = score === undefined ? undefined : anticipation(place, note, spot);
-      if (score !== undefined && made) offer({ score, dice: thrown, added: [], isForeign: false, make: () => made });
+      if (score === undefined || !made) continue;
+      found.push({ event, device, bar, phrase, score, dice: thrown, added: [], isForeign: false, make: () => made });
       continue;
     }
     figuresOf(device, spot).forEach((figure, k) => {
       const added = addedBy(figure);
       if (added.some(({ alter }) => Math.abs(alter) > 1)) return;
       // A grace before the next note would come in the way of what leads to it.
-      if (figure.kind === 'pieces' && (!readWell(figure.pieces, inBar, span, wishes) || after?.first.graces)) return;
+      if (figure.kind === 'pieces' && (!readWell(figure.pieces, inBar, span, wishes) || isGracedNext)) return;
       const judged = judgeFigure(device, figure, at);
       if (!judged) return;
       const { score, isForeign } = judged;
       const dice = (thrown + k * GOLDEN) % 1;
       const make = () => figureAt(place, device, figure, spot, inBar);
-      offer({ score, dice, added, isForeign, make });
+      // Named one by one: a copy with fields added is made many times more slowly, and there are thousands.
+      found.push({ event, device, bar, phrase, score, dice, added, isForeign, make });
     });
   }
   return found;

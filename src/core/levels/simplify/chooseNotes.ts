@@ -276,7 +276,7 @@ function heightsOf(notes: readonly SoundingNote[]): Heights {
 /** The worth of striking note `k` in a slot after note `last`; −∞ where it cannot be. */
 function strikeGain(
   notes: readonly SoundingNote[],
-  { semitone, letter }: Heights,
+  heights: Heights,
   weights: readonly number[],
   isWeak: (index: number) => boolean,
   last: number,
@@ -298,16 +298,20 @@ function strikeGain(
   let gain = (weights[k] ?? 0) - cost * moved;
   if (note.start > slot.start && !before) gain -= COSTS.soundInRest * moved;
   if (!before) return gain;
+  return gain - shapeCost(heights, last, k);
+}
+
+/** What it costs the line's shape to go on from one note to another. */
+function shapeCost({ semitone, letter }: Heights, last: number, k: number): number {
+  if (last === k - 1) return 0;
   const interval = (semitone[k] ?? 0) - (semitone[last] ?? 0);
-  const isAdjacent = last === k - 1;
-  if (interval === 0 && !isAdjacent) gain -= COSTS.stammer;
-  if (!isAdjacent) {
-    const steps = Math.abs((letter[k] ?? 0) - (letter[last] ?? 0));
-    gain -= COSTS.leapBeyondFifth * Math.max(0, steps - 4);
-    const arrival = k > 0 ? (semitone[k] ?? 0) - (semitone[k - 1] ?? 0) : 0;
-    if (arrival * interval < 0) gain -= COSTS.contour;
-  }
-  return gain;
+  const steps = Math.abs((letter[k] ?? 0) - (letter[last] ?? 0));
+  const arrival = k > 0 ? (semitone[k] ?? 0) - (semitone[k - 1] ?? 0) : 0;
+  return (
+    (interval === 0 ? COSTS.stammer : 0) +
+    COSTS.leapBeyondFifth * Math.max(0, steps - 4) +
+    (arrival * interval < 0 ? COSTS.contour : 0)
+  );
 }
 
 function holdCost(held: SoundingNote | undefined, slot: Slot, sounding: number): number {
