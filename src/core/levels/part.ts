@@ -140,8 +140,7 @@ export function finished(
     phrases: phrasesIn({ ...line.tune, bars }, tune, phrases),
   };
   const breaths =
-    (aids.breaths || Object.values(barAids).some((own) => own.includes('breaths'))) &&
-    aidsFor(instrument).includes('breaths')
+    wantsBreaths(aids, barAids) && aidsFor(instrument).includes('breaths')
       ? breathsOf(soundingNotes({ bars, meter: tune.meter }), bars, context)
       : undefined;
   const helped =
@@ -194,6 +193,10 @@ function heardBars(line: Tune, onPage: KeyedBars, instrument: Instrument): reado
 /** The line in the octave that all players have it from, where it was only moved; octaves of the whole do not count in what is left of a tune. */
 function plainOf({ tune, base, shift }: LevelLine): Tune {
   return tune === lineByOctaves(base, shift) ? base : tune;
+}
+
+function wantsBreaths(aids: NonNullable<PageRequest['aids']>, barAids: NonNullable<PageRequest['barAids']>): boolean {
+  return aids.breaths !== undefined || Object.values(barAids).some((own) => own.includes('breaths'));
 }
 
 /** A word for the stretch that the player's breath does not last for. */
