@@ -2,7 +2,7 @@ import { ShelfScreen } from '../features/shelf/ShelfScreen';
 import { WORK_KINDS } from '../db/tuneRepository';
 import { studioName } from '../db/studioRepository';
 import { currentStudio } from '../server/database';
-import { listShelf } from '../server/tunes';
+import { FIRST_TUNES, listShelf } from '../server/tunes';
 
 export default async function ShelfPage({
   searchParams,
@@ -13,6 +13,6 @@ export default async function ShelfPage({
   const words = typeof search === 'string' ? search : '';
   const kind = WORK_KINDS.find((known) => known === wanted);
   const studio = currentStudio();
-  const [page, name] = await Promise.all([listShelf(studio, words, undefined, kind), studioName(studio)]);
+  const [page, name] = await Promise.all([listShelf(studio, words, { most: FIRST_TUNES, ...(kind && { kind }) }), studioName(studio)]);
   return <ShelfScreen studio={name} first={page} search={words} kind={kind} />;
 }

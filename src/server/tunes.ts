@@ -33,13 +33,21 @@ export interface OpenedWork {
   readonly stored: StoredTexts;
 }
 
+/** Tunes that a page comes with: somewhat more than a screen shows; the others are fetched before anybody has scrolled to them. */
+export const FIRST_TUNES = 12;
+
+/** @param most of one page; as many as are fetched at a time where nothing is said */
 export function listShelf(
   studio: StudioDatabase,
   search: string,
-  after?: ShelfPlace,
-  kind?: WorkKind,
+  { after, kind, most }: { readonly after?: ShelfPlace; readonly kind?: WorkKind; readonly most?: number } = {},
 ): Promise<ShelfPage> {
-  return shelf(studio, { search: search.slice(0, 100), ...(after && { after }), ...(kind && { kind }) });
+  return shelf(studio, {
+    search: search.slice(0, 100),
+    ...(after && { after }),
+    ...(kind && { kind }),
+    ...(most !== undefined && { most }),
+  });
 }
 
 /** Drills that are listed to be put together in a book. */

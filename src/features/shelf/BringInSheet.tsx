@@ -27,12 +27,10 @@ interface Brought {
 
 /** Paste, pick or drop a tune; see what was understood; save it to the shelf. Nothing is saved before that. */
 export function BringInSheet({
-  open,
   onClose,
   onSaved,
   onBroughtBack,
 }: {
-  readonly open: boolean;
   readonly onClose: () => void;
   readonly onSaved: (id: string) => void;
   /** After an archive was taken back. */
@@ -88,12 +86,6 @@ export function BringInSheet({
     setOver(false);
     take(event.dataTransfer.files[0]);
   };
-  const close = () => {
-    setText('');
-    setChosen({});
-    setFile(undefined);
-    onClose();
-  };
   const save = async () => {
     if (!brought) return;
     setSaving(true);
@@ -122,8 +114,8 @@ export function BringInSheet({
 
   return (
     <Sheet
-      open={open}
-      onClose={close}
+      open
+      onClose={onClose}
       title="Bring in a tune"
       description="ABC or MusicXML pasted, or a file: these, compressed .mxl, MIDI or .reed.json, or the archive of a studio. You see it before it is saved."
       width="max-w-5xl"

@@ -3,7 +3,7 @@
 import { useEffect, useRef } from 'react';
 import { Button } from '../../ui/Button';
 
-/** The end of what is loaded: more comes when it is scrolled to, or at a press. */
+/** The end of what is loaded: more comes when it comes near, or at a press. */
 export function MoreTunes({
   isLoading,
   trouble,
@@ -21,9 +21,13 @@ export function MoreTunes({
   useEffect(() => {
     const element = end.current;
     if (!element) return undefined;
-    const watcher = new IntersectionObserver((entries) => {
-      if (entries.some(({ isIntersecting }) => isIntersecting)) more.current();
-    });
+    const watcher = new IntersectionObserver(
+      (entries) => {
+        if (entries.some(({ isIntersecting }) => isIntersecting)) more.current();
+      },
+      // Before it is seen: who scrolls does not wait.
+      { root: element.closest('main'), rootMargin: '800px' },
+    );
     watcher.observe(element);
     return () => watcher.disconnect();
   }, [isLoading]);

@@ -199,12 +199,13 @@ export function ShelfScreen({
           {hasMore && <MoreTunes isLoading={isLoading} trouble={trouble} onMore={loadMore} />}
         </main>
       </div>
-      <BringInSheet
-        open={sheet === 'bring in'}
-        onClose={closeSheet}
-        onSaved={(id) => router.push(`/tunes/${id}/tune`)}
-        onBroughtBack={() => router.refresh()}
-      />
+      {sheet === 'bring in' && (
+        <BringInSheet
+          onClose={closeSheet}
+          onSaved={(id) => router.push(`/tunes/${id}/tune`)}
+          onBroughtBack={() => router.refresh()}
+        />
+      )}
       {sheet === 'tune' && (
         <NewTuneSheet onClose={closeSheet} onMade={(id) => router.push(`/tunes/${id}/tune#write`)} />
       )}
