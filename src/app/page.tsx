@@ -13,6 +13,9 @@ export default async function ShelfPage({
   const words = typeof search === 'string' ? search : '';
   const kind = WORK_KINDS.find((known) => known === wanted);
   const studio = currentStudio();
-  const [page, name] = await Promise.all([listShelf(studio, words, { most: FIRST_TUNES, ...(kind && { kind }) }), studioName(studio)]);
+  const [page, name] = await Promise.all([
+    listShelf(studio, words, { most: FIRST_TUNES, ...(kind && { kind }) }),
+    studioName(studio),
+  ]);
   return <ShelfScreen studio={name} first={page} search={words} kind={kind} />;
 }

@@ -175,7 +175,7 @@ export function BringInSheet({
         </div>
       </div>
       <div className="mt-4 flex justify-end gap-2 border-t border-line pt-3">
-        <Button kind="quiet" onClick={close}>
+        <Button kind="quiet" onClick={onClose}>
           Cancel
         </Button>
         <Button kind="main" disabled={!canSave(look) || isSaving} onClick={() => void save()}>

@@ -12,7 +12,9 @@ export function GET(request: Request): Promise<Response> {
     const after =
       id === null ? undefined : { title: (query.get('afterTitle') ?? '').slice(0, 500), id: id.slice(0, 40) };
     const kind = WORK_KINDS.find((known) => known === query.get('kind'));
-    return Response.json(await listShelf(currentStudio(), query.get('search') ?? '', { ...(after && { after }), ...(kind && { kind }) }));
+    return Response.json(
+      await listShelf(currentStudio(), query.get('search') ?? '', { ...(after && { after }), ...(kind && { kind }) }),
+    );
   });
 }
 
