@@ -30,7 +30,7 @@ function median(times: readonly number[]): number {
 }
 
 /** Until code has run for as long as this, what is measured is the compiler; milliseconds. */
-const WARM_UP = 500;
+const WARM_UP = 1_500;
 
 /** Milliseconds of one call, median of rounds, measured warm. */
 function time(rounds: number, work: () => unknown): number {
@@ -48,7 +48,7 @@ function time(rounds: number, work: () => unknown): number {
 /** The same with something that was never seen before each time, bars and all: of a tune that is known, the parts are known. */
 function timeOfFresh<Value>(rounds: number, fresh: () => Value, work: (value: Value) => unknown): number {
   const begun = performance.now();
-  for (let k = 0; k < 3 || performance.now() - begun < 4 * WARM_UP; k += 1) work(fresh());
+  for (let k = 0; k < 3 || performance.now() - begun < WARM_UP; k += 1) work(fresh());
   return median(
     Array.from({ length: rounds }, () => {
       const value = fresh();

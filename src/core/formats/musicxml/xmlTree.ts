@@ -30,7 +30,6 @@ class Refused extends Error {
 const NO_CHILDREN: XmlElement[] = [];
 /** One for all elements without any: most have none, and a long score has a hundred thousand elements. */
 const NO_ATTRIBUTES: Readonly<Record<string, string>> = {};
-const NOT_BLANK = /\S/;
 
 /**
  * Reads strict XML to a tree. Entity declarations are refused, so nothing can be expanded or fetched;
@@ -44,6 +43,9 @@ export function readXml(
 ): Result<XmlElement, FormatProblem> {
   const parser = new SaxesParser({ position: true, xmlns: false });
   const open: OpenElement[] = [];
+  // A score has a few names of elements and a hundred thousand elements: each name is kept once, and then told apart at a glance.
+  const names = Object.create(null) as Record<string, string>;
+  let hasAttributes = false;
   let root: XmlElement | undefined;
   const refuse = (problem: FormatProblem) => {
     throw new Refused(problem);
@@ -75,17 +77,21 @@ export function readXml(
         right: `at most ${MOST_XML_DEPTH} levels are read`,
       });
     open.push({
-      name: tag.name,
-      attributes: hasAny(tag.attributes) ? tag.attributes : NO_ATTRIBUTES,
+      name: (names[tag.name] ??= tag.name),
+      attributes: hasAttributes ? tag.attributes : NO_ATTRIBUTES,
       children: NO_CHILDREN,
       text: '',
       line: parser.line,
     });
+    hasAttributes = false;
+  });
+  parser.on('attribute', () => {
+    hasAttributes = true;
   });
   parser.on('text', (words) => {
     const current = open[open.length - 1];
     // Line ends and blanks between elements say nothing.
-    if (current && current.text.length < 20_000 && NOT_BLANK.test(words)) current.text += words;
+    if (current && current.text.length < 20_000 && !isBlank(words)) current.text += words;
   });
   parser.on('cdata', (words) => {
     const current = open.at(-1);
@@ -116,9 +122,12 @@ export function readXml(
   });
 }
 
-function hasAny(attributes: Readonly<Record<string, string>>): boolean {
-  for (const name in attributes) return name !== '';
-  return false;
+const SPACE = 32;
+
+/** Whether there are only line ends and blanks of plain text; looked at letter by letter, since it stands after every element. */
+function isBlank(words: string): boolean {
+  for (let k = 0; k < words.length; k += 1) if (words.charCodeAt(k) > SPACE) return false;
+  return true;
 }
 
 export function child(element: XmlElement | undefined, name: string): XmlElement | undefined {
