@@ -1,21 +1,22 @@
 import { parseChord } from '../../harmony/chordSymbol';
-import { staffPosition, type Pitch } from '../../pitch/pitch';
+import { staffPosition } from '../../pitch/pitch';
 import type { GraceNote, Tempo } from '../../score/tune';
-import { barTicks, parseMeter, type Meter } from '../../time/meter';
-import type { Tuplet } from '../../time/noteValue';
+import { barTicks, type Meter } from '../../time/meter';
 import type { Ticks } from '../../time/ticks';
 import type { RawBar } from '../assemble';
-import { cutText } from '../../plainText';
 import { spend } from '../effort';
 import { MOST_BARS, MOST_GRACES_IN_BAR, MOST_NOTES, MOST_PROBLEMS } from '../limits';
 import type { FormatProblem, Place } from '../problem';
 import { DraftBars, type DraftEvent } from './draftBars';
-import { parseAbcKey, parseAbcTempo, parseUnit, type AbcKey } from './header';
-import { brokenRhythm, lengthIn, tupletIn } from './lengths';
+import { bodyField } from './bodyField';
+import { gatheredIn } from './gathered';
+import type { AbcKey } from './header';
+import { brokenRhythm, lengthIn } from './lengths';
 import { NAMED_MARKS, SHORT_MARKS, type AbcMark } from './marks';
+import { OpenTuplet } from './openTuplet';
 import { AbcPitches } from './pitches';
 import { Singing } from './singing';
-import { NOTE, tokenAt, type Token } from './tokens';
+import { tokenAt, type Token } from './tokens';
 import { withoutComment, type NumberedLine } from './tuneBook';
 
 export interface AbcStart {
@@ -62,8 +63,7 @@ class MusicReader {
   private last: DraftEvent | undefined;
   /** What broken rhythm makes of the next note. */
   private broken: number | undefined;
-  private tuplet: { mark: Tuplet; left: number; text: string; place: Place } | undefined;
-  private tuplets = 0;
+  private readonly tuplet = new OpenTuplet();
   private graces: GraceNote[] = [];
   private marks: AbcMark[] = [];
   private slurStarts = 0;
@@ -97,7 +97,7 @@ class MusicReader {
   }
 
   finish(): void {
-    this.closeTuplet();
+    this.problems.push(...this.tuplet.end());
     this.closeBar();
   }
 
@@ -122,71 +122,53 @@ class MusicReader {
   }
 
   private field(name: string, value: string, place: Place): void {
-    const wrong = (right: string) =>
-      this.problems.push({ code: 'unreadable-field', place, found: `${name}:${value}`, right });
-    switch (name) {
-      case 'V':
-        return this.changeVoice(value.split(/\s/)[0] ?? '');
-      case 'w':
-        return this.silent ? undefined : this.sing(value, place);
-      default:
-        if (this.silent) return;
-    }
-    switch (name) {
-      case 'K': {
-        const key = parseAbcKey(value);
-        if (!key) return void wrong('a key is written like D, Bb, Em or A dorian');
-        this.pitches.setKey(key);
-        if (!this.bars.setKey(key.key))
-          this.warnings.push({
-            code: 'left-out',
-            place: { ...place, bar: this.barNumber() },
-            found: 'a key signature inside the bar',
-            right: 'it stands at the next barline; the notes are right',
-          });
+    const field = bodyField(name, value, this.unit);
+    if (field.kind === 'voice') this.silent = field.name !== this.voice;
+    if (this.silent) return;
+    switch (field.kind) {
+      case 'voice':
+        return;
+      case 'words':
+        return this.sing(field.text, place);
+      case 'key':
+        return this.changeKey(field.key, place);
+      case 'meter':
+        this.meter = field.meter;
+        this.bars.open.meter = field.meter;
+        return;
+      case 'unit':
+        this.unit = field.unit;
+        return;
+      case 'section':
+        this.bars.open.section = field.label;
+        return;
+      case 'tempo':
+        return this.changeTempo(field.tempo);
+      case 'wrong': {
+        const told = field.isSlight ? this.warnings : this.problems;
+        told.push({ code: 'unreadable-field', place, found: `${name}:${value}`, right: field.right });
         return;
       }
-      case 'M': {
-        const meter = parseMeter(value);
-        if (!meter) return void wrong('a meter is written like 4/4 or 6/8');
-        this.meter = meter;
-        this.bars.open.meter = meter;
-        return;
-      }
-      case 'L': {
-        const unit = parseUnit(value);
-        if (unit === undefined) return void wrong('a unit length is written like 1/8');
-        this.unit = unit;
-        return;
-      }
-      case 'P':
-        this.bars.open.section = cutText(value, 40);
-        return;
-      case 'Q': {
-        const tempo = parseAbcTempo(value, this.unit);
-        if (!tempo)
-          return void this.warnings.push({
-            code: 'unreadable-field',
-            place,
-            found: `Q:${value}`,
-            right: 'write a tempo like 1/4=96',
-          });
-        const { open, position, isEmpty } = this.bars;
-        if (isEmpty) this.tempo = tempo;
-        else open.tempos = [...(open.tempos ?? []), { at: position, tempo }];
-        return;
-      }
-      case 'r':
-      case 'N':
-      case 'W':
-      case 'R':
-      default:
+      case 'other':
         return this.notKept(place, `the field "${name}:${value}"`);
     }
   }
 
-  private changeVoice(name: string): void {
-    this.silent = name !== this.voice;
+  private changeKey(key: AbcKey, place: Place): void {
+    this.pitches.setKey(key);
+    if (this.bars.setKey(key.key)) return;
+    this.warnings.push({
+      code: 'left-out',
+      place: { ...place, bar: this.barNumber() },
+      found: 'a key signature inside the bar',
+      right: 'it stands at the next barline; the notes are right',
+    });
+  }
+
+  private changeTempo(tempo: Tempo): void {
+    const { open, position, isEmpty } = this.bars;
+    if (isEmpty) this.tempo = tempo;
+    else open.tempos = [...(open.tempos ?? []), { at: position, tempo }];
   }
 
   private music(text: string, line: number): void {
@@ -220,7 +202,8 @@ class MusicReader {
       case 'quoted':
         return this.quoted(token.text, place);
       case 'tuplet':
-        return this.startTuplet(token.match, place);
+        this.problems.push(...this.tuplet.begin(token.match, this.meter, place));
+        return;
       case 'graces':
         return this.readGraces(token.notes, token.isSlashed, place);
       case 'mark':
@@ -331,12 +314,7 @@ class MusicReader {
       event.length *= this.broken;
       this.broken = undefined;
     }
-    if (this.tuplet) {
-      event.tuplet = this.tuplet.mark;
-      event.length = (event.length * this.tuplet.mark.normal) / this.tuplet.mark.actual;
-      this.tuplet.left -= 1;
-      if (this.tuplet.left === 0) this.tuplet = undefined;
-    }
+    this.tuplet.take(event);
     if (event.pitch) {
       if (this.graces.length > 0) event.graces = this.graces;
       this.graces = [];
@@ -374,15 +352,7 @@ class MusicReader {
       this.problems.push({ code: 'unreadable-character', place, found: '[', right: 'close it with ]' });
       return;
     }
-    spend(notes.length);
-    const found: { pitch: Pitch; match: RegExpExecArray }[] = [];
-    for (let at = 1; at < notes.length - 1;) {
-      NOTE.lastIndex = at;
-      const match = NOTE.exec(notes);
-      const pitch = match ? this.pitches.read(match) : undefined;
-      if (match && pitch) found.push({ pitch, match });
-      at += match ? match[0].length : 1;
-    }
+    const found = gatheredIn(notes.slice(1, -1), this.pitches).notes;
     const top = found.toSorted((a, b) => staffPosition(b.pitch) - staffPosition(a.pitch))[0];
     if (!top) {
       this.problems.push({
@@ -416,44 +386,10 @@ class MusicReader {
     this.bars.open.chords.push({ at: this.bars.position, symbol: chord.value });
   }
 
-  private startTuplet(match: RegExpExecArray, place: Place): void {
-    this.closeTuplet();
-    const tuplet = tupletIn(match, this.meter);
-    if (!tuplet) {
-      this.problems.push({
-        code: 'unreadable-length',
-        place,
-        found: match[0],
-        right: 'a tuplet is (2 to (9, or like (3:2:3',
-      });
-      return;
-    }
-    this.tuplets += 1;
-    const { actual, normal, count } = tuplet;
-    this.tuplet = { mark: { id: `t${this.tuplets}`, actual, normal }, left: count, text: match[0], place };
-  }
-
-  private closeTuplet(): void {
-    if (this.tuplet)
-      this.problems.push({
-        code: 'tuplet-unfinished',
-        place: this.tuplet.place,
-        found: this.tuplet.text,
-        right: `${this.tuplet.left} more should follow`,
-      });
-    this.tuplet = undefined;
-  }
-
   private readGraces(text: string, slashed: boolean, place: Place): void {
-    for (let at = 0; at < text.length && this.graces.length <= MOST_GRACES_IN_BAR;) {
-      spend();
-      NOTE.lastIndex = at;
-      const match = NOTE.exec(text);
-      const pitch = match ? this.pitches.read(match) : undefined;
-      if (match && pitch) this.graces.push({ pitch, ...(slashed && { slashed: true as const }) });
-      else if (!/\s/.test(text[at] ?? '')) this.notKept(place, `"${text[at]}" in grace notes`);
-      at += match ? match[0].length : 1;
-    }
+    const { notes, odd } = gatheredIn(text, this.pitches, MOST_GRACES_IN_BAR - this.graces.length);
+    for (const { pitch } of notes) this.graces.push({ pitch, ...(slashed && { slashed: true as const }) });
+    for (const sign of odd) this.notKept(place, `"${sign}" in grace notes`);
   }
 
   private mark(name: string, place: Place): void {

@@ -2,7 +2,7 @@ import type { ChordSymbol } from '../../harmony/chordSymbol';
 import { transposeChord } from '../../harmony/chordSymbol';
 import { addIntervals, octaves, UNISON, type Interval } from '../../pitch/interval';
 import { keyWithSignature, MODES, type Key } from '../../pitch/key';
-import { isStep, type Pitch, type PitchClass } from '../../pitch/pitch';
+import { isStep, type Pitch } from '../../pitch/pitch';
 import { readableInterval, transposeReadably } from '../../pitch/respell';
 import { transposeKey } from '../../pitch/key';
 import type { Jump, PlacedTempo, Tempo } from '../../score/tune';
@@ -13,11 +13,13 @@ import type { RawEvent } from '../assemble';
 import { cutText } from '../../plainText';
 import { MOST_BARS } from '../limits';
 import type { FormatProblem, Place } from '../problem';
-import { kindOfHarmony, type HarmonyDegree } from './chordKinds';
 import { readDirection, soundTempo } from './directions';
 import { isDynamic } from './marks';
 import { readNotations } from './notations';
+import { OpenSlurs } from './openSlurs';
 import { OpenTuplets } from './openTuplets';
+import { readBarline } from './readBarline';
+import { HarmonyReader } from './readHarmony';
 import type { MeasureFound, PlacedRaw, Wedge } from './voices';
 import { child, childrenOf, numberIn, textOf, type XmlElement } from './xmlTree';
 
@@ -93,8 +95,8 @@ class MeasureReader {
   private meter: Meter | undefined;
   private isStart = true;
   private readonly tuplets = new OpenTuplets();
-  private readonly slurs = new Map<string, string[]>();
-  private readonly kinds = new Map<string, NonNullable<ReturnType<typeof kindOfHarmony>>>();
+  private readonly slurs = new OpenSlurs();
+  private readonly harmonies = new HarmonyReader();
   private readonly said = new Set<string>();
 
   constructor(private readonly warnings: FormatProblem[]) {}
@@ -294,7 +296,8 @@ class MeasureReader {
     const isMarked = child(element, 'notations') !== undefined;
     const marks =
       isMarked || child(element, 'lyric') ? readNotations(element, (what) => this.notKept(what, { bar })) : undefined;
-    if (isMarked) this.followSlurs(element, voice, bar);
+    if (isMarked && this.slurs.follow(element, voice))
+      this.notKept('the crossing of two slurs (they are nested)', { bar });
     const tuplet = this.tuplets.of(element, voice);
     const typeText = textOf(element, 'type');
     const type = NOTE_TYPES.find((known): known is NoteType => known === typeText);
@@ -319,65 +322,17 @@ class MeasureReader {
     return event;
   }
 
-  /** The document nests slurs; those that cross one another are told. */
-  private followSlurs(element: XmlElement, voice: string, bar: number): void {
-    const open = this.slurs.get(voice) ?? [];
-    this.slurs.set(voice, open);
-    const marks = childrenOf(child(element, 'notations'), 'slur');
-    for (const type of ['stop', 'start']) {
-      for (const slur of marks) {
-        if (slur.attributes['type'] !== type) continue;
-        const number = slur.attributes['number'] ?? '1';
-        if (type === 'start') open.push(number);
-        else if (open.at(-1) === number) open.pop();
-        else if (open.includes(number)) {
-          open.splice(open.lastIndexOf(number), 1);
-          this.notKept('the crossing of two slurs (they are nested)', { bar });
-        }
-      }
-    }
-  }
-
+  /** The chord as it sounds; one that cannot be read is told. */
   private harmony(element: XmlElement, bar: number, now: Ticks): ChordSymbol | undefined {
-    const kindElement = child(element, 'kind');
-    const kind = kindElement?.text.trim() ?? '';
-    if (kind === 'none') return { kind: 'no chord' };
-    const unreadable = (found: string) => {
-      this.problems.push({
-        code: 'unreadable-chord',
-        place: { line: element.line, bar, beat: 1 + Math.floor(now / TICKS_PER_QUARTER) },
-        found,
-        right: 'a <root> and a known <kind> are needed',
-      });
-      return undefined;
-    };
-    const root = pitchClassIn(child(element, 'root'), 'root');
-    if (!root) return unreadable(textOf(element, 'function') ?? 'no root');
-    const degrees = childrenOf(element, 'degree').map((degree): HarmonyDegree => {
-      const type = textOf(degree, 'degree-type');
-      return {
-        value: numberIn(degree, 'degree-value') ?? 0,
-        alter: numberIn(degree, 'degree-alter') ?? 0,
-        type: type === 'alter' || type === 'subtract' ? type : 'add',
-      };
+    const read = this.harmonies.read(element);
+    if (read.ok) return transposeChord(read.value, this.spelling);
+    this.problems.push({
+      code: 'unreadable-chord',
+      place: { line: element.line, bar, beat: 1 + Math.floor(now / TICKS_PER_QUARTER) },
+      found: read.problem,
+      right: 'a <root> and a known <kind> are needed',
     });
-    const quality = this.kindOf(kind, kindElement?.attributes['text'], degrees);
-    if (!quality) return unreadable(`${root.step} ${kind}`);
-    const bass = pitchClassIn(child(element, 'bass'), 'bass');
-    return transposeChord({ kind: 'chord', root, quality, ...(bass && { bass }) }, this.spelling);
-  }
-
-  /** A tune has few kinds of chords and many chords. */
-  private kindOf(
-    kind: string,
-    text: string | undefined,
-    degrees: readonly HarmonyDegree[],
-  ): ReturnType<typeof kindOfHarmony> {
-    if (degrees.length > 0) return kindOfHarmony(kind, text, degrees);
-    const name = `${kind}/${text ?? ''}`;
-    const known = this.kinds.get(name) ?? kindOfHarmony(kind, text, degrees);
-    if (known) this.kinds.set(name, known);
-    return known;
+    return undefined;
   }
 
   /** Marks at a place. A dynamic waits for its note. */
@@ -426,29 +381,4 @@ function withWaiting(event: RawEvent, here: Here): RawEvent {
   if (graces.length > 0) here.graces = [];
   const marked = dynamic && isDynamic(dynamic) ? { ...event, marks: { ...event.marks, dynamic } } : event;
   return graces.length > 0 ? { ...marked, graces } : marked;
-}
-
-function readBarline(element: XmlElement, found: Draft): void {
-  const repeat = child(element, 'repeat');
-  if (repeat?.attributes['direction'] === 'forward') found.repeatStart = true;
-  if (repeat?.attributes['direction'] === 'backward')
-    found.repeatEnd = Math.min(16, Math.max(2, Number.parseInt(repeat.attributes['times'] ?? '2', 10) || 2));
-  const ending = child(element, 'ending');
-  if (ending?.attributes['type'] === 'start') {
-    const times = (ending.attributes['number'] ?? '1')
-      .split(/[,\s]+/)
-      .map(Number)
-      .filter((time) => Number.isInteger(time) && time > 0 && time < 17);
-    found.ending = times.length > 0 ? times : [1];
-  } else if (ending) found.endingStops = true;
-  const style = textOf(element, 'bar-style');
-  const isRight = (element.attributes['location'] ?? 'right') === 'right';
-  if (isRight && !repeat && style === 'light-heavy') found.barline = 'final';
-  if (isRight && !repeat && style === 'light-light') found.barline = 'double';
-}
-
-function pitchClassIn(element: XmlElement | undefined, name: 'root' | 'bass'): PitchClass | undefined {
-  const step = textOf(element, `${name}-step`);
-  const alter = numberIn(element, `${name}-alter`) ?? 0;
-  return isStep(step) && Math.abs(alter) <= 2 ? { step, alter } : undefined;
 }
