@@ -3,6 +3,10 @@
 import { useId, useState, type ReactNode } from 'react';
 import { plainText } from '../core/plainText';
 
+/** How a field looks that stands as a word inside a sentence; its width and height are its own. */
+export const WORD_FIELD =
+  'rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold hover:bg-cane-pale';
+
 /** A label over a control, with a word of help or what is wrong next to it. */
 export function Field({
   label,

@@ -16,7 +16,7 @@ import { DRILL_EXTENTS, DRILL_RHYTHMS, type DrillExtent } from '../../core/score
 import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 import type { LaneInfo } from '../../engrave/lanes';
 import { Choice, type Option } from '../../ui/Choice';
-import { TextInput } from '../../ui/Field';
+import { TextInput, WORD_FIELD } from '../../ui/Field';
 import { InstrumentSelect } from '../../ui/InstrumentSelect';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { AidWords } from './AidWords';
@@ -45,8 +45,6 @@ const EXTENTS: Readonly<Record<DrillExtent, string>> = {
 const sameRange = (a: WrittenRange, b: WrittenRange) => samePitch(a.low, b.low) && samePitch(a.high, b.high);
 const OWN_PLACE = 'own place';
 const KEYS = [1, 2, 3, 4, 5, 6, 8, 10, 12] as const;
-const WORD_INPUT =
-  'min-h-7 rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold tabular-nums hover:bg-cane-pale';
 
 /** How far one level goes in a drill: its instrument, tempo, keys, extent, rhythm and range, and what is printed to help. */
 export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, onFile, onGo }: Props) {
@@ -122,7 +120,7 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
           value={String(recipe.setting?.perMinute ?? usual.perMinute)}
           maxLength={4}
           onCommit={setTempo}
-          className={`${WORD_INPUT} w-9`}
+          className={`${WORD_FIELD} min-h-7 tabular-nums w-9`}
         />
         , goes through{' '}
         <Choice
@@ -168,7 +166,7 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
           value={printPitch(low)}
           maxLength={5}
           onCommit={(text) => setEdge('low', text)}
-          className={`${WORD_INPUT} w-10`}
+          className={`${WORD_FIELD} min-h-7 tabular-nums w-10`}
         />{' '}
         and{' '}
         <TextInput
@@ -176,7 +174,7 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
           value={printPitch(high)}
           maxLength={5}
           onCommit={(text) => setEdge('high', text)}
-          className={`${WORD_INPUT} w-10`}
+          className={`${WORD_FIELD} min-h-7 tabular-nums w-10`}
         />
         .
       </p>

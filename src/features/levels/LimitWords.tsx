@@ -8,7 +8,7 @@ import { parseNotes, printNotes } from '../../core/pitch/noteList';
 import { parsePitch, printPitch } from '../../core/pitch/pitch';
 import type { Swing } from '../../core/score/tune';
 import { Choice } from '../../ui/Choice';
-import { TextInput } from '../../ui/Field';
+import { TextInput, WORD_FIELD } from '../../ui/Field';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { ALLOWED, type SetRecipe } from './setRecipe';
 import {
@@ -62,8 +62,7 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
   const instrument = instrumentOf(recipe);
   const usual = instrument.range[level];
   const isSimplified = (recipe.melody ?? (level === 'beginner' ? 'simplified' : 'embellished')) === 'simplified';
-  const input =
-    'min-h-7 rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold hover:bg-cane-pale placeholder:font-normal';
+  const input = `${WORD_FIELD} min-h-7 placeholder:font-normal`;
   const setEnd = (end: 'low' | 'high') => (text: string) => {
     const pitch = text.trim() === '' ? undefined : parsePitch(text.trim());
     if (pitch && !pitch.ok) return setProblem(`"${text}" is no note: write letter, sign and octave, like G4 or Bb4.`);

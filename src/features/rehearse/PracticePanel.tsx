@@ -9,7 +9,7 @@ import { barNumbers } from '../../core/score/tune';
 import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
-import { TextInput } from '../../ui/Field';
+import { TextInput, WORD_FIELD } from '../../ui/Field';
 import type { PlayerState } from '../work/sound/player';
 import { ListenerPanel } from './ListenerPanel';
 import type { Listener } from './useListener';
@@ -24,8 +24,7 @@ const PRACTISED_WORDS: Readonly<Record<Practised, string>> = {
   forward: 'chunks joined, from the front',
   backward: 'chunks joined, from the end',
 };
-const WORD_INPUT =
-  'min-h-8 w-11 rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold tabular-nums hover:bg-cane-pale';
+const NUMBER_FIELD = `${WORD_FIELD} min-h-8 w-11 tabular-nums`;
 
 /** How a part is learned: which chunk, how fast, with what behind it. */
 export function PracticePanel({
@@ -101,7 +100,7 @@ export function PracticePanel({
           value={String(plan.start)}
           maxLength={3}
           onCommit={setNumber('start', TEMPO_LIMITS.slowest, plan.goal)}
-          className={WORD_INPUT}
+          className={NUMBER_FIELD}
         />
         in steps of{' '}
         <TextInput
@@ -109,7 +108,7 @@ export function PracticePanel({
           value={String(plan.step)}
           maxLength={2}
           onCommit={setNumber('step', 1, 40)}
-          className={WORD_INPUT}
+          className={NUMBER_FIELD}
         />
         to{' '}
         <TextInput
@@ -117,7 +116,7 @@ export function PracticePanel({
           value={String(plan.goal)}
           maxLength={3}
           onCommit={setNumber('goal', plan.start, TEMPO_LIMITS.fastest)}
-          className={WORD_INPUT}
+          className={NUMBER_FIELD}
         />
         , each after{' '}
         <TextInput
@@ -125,7 +124,7 @@ export function PracticePanel({
           value={String(plan.rounds)}
           maxLength={1}
           onCommit={setNumber('rounds', 1, 9)}
-          className={WORD_INPUT}
+          className={NUMBER_FIELD}
         />
         good rounds.
       </p>

@@ -1,0 +1,159 @@
+'use client';
+
+import { useState } from 'react';
+import { capitalised } from '../../core/plainText';
+import { isOverForm } from '../../core/drills/drill';
+import { parsePattern, PATTERNS, patternProblemText } from '../../core/drills/pattern';
+import { nameOfSet } from '../../core/harmony/scales';
+import { ALL_SCALE_NAMES } from '../../core/harmony/scaleDictionary';
+import { DRILL_DIRECTIONS, DRILL_EXTENTS, DRILL_RHYTHMS, type DrillStep } from '../../core/score/drillIdea';
+import { Choice, type Option } from '../../ui/Choice';
+import { TextInput, WORD_FIELD } from '../../ui/Field';
+import { DIRECTION_WORDS, EXTENT_WORDS, RHYTHM_WORDS } from './words';
+
+const OWN_CELL = 'own';
+
+/** One exercise as a sentence: its pattern, its set, its direction, how far it goes and in which rhythm. */
+export function StepWords({
+  step,
+  hasForm,
+  formTitle,
+  hasFrets,
+  number,
+  onSet,
+}: {
+  readonly step: DrillStep;
+  readonly hasForm: boolean;
+  readonly formTitle: string | undefined;
+  readonly hasFrets: boolean;
+  readonly number: number | undefined;
+  readonly onSet: (what: string, change: Partial<DrillStep>) => void;
+}) {
+  const [problem, setProblem] = useState<string>();
+  const at = number === undefined ? '' : `, exercise ${number}`;
+  const isOwn = step.pattern.startsWith('cell:');
+  const isOver = isOverForm(step.pattern);
+  const patterns: readonly Option<string>[] = [
+    ...PATTERNS.filter(({ pattern }) => hasForm || (pattern.kind !== 'chords' && pattern.kind !== 'guide-tones')).map(
+      ({ id, name, group }) => ({
+        value: id,
+        label: capitalised(name),
+        hint: group.toLowerCase(),
+      }),
+    ),
+    { value: OWN_CELL, label: 'A cell of my own', hint: 'as degrees' },
+  ];
+  const setCell = (text: string) => {
+    const pattern = `cell:${text}`;
+    const parsed = parsePattern(pattern);
+    setProblem(parsed.ok ? undefined : patternProblemText(parsed.problem));
+    if (parsed.ok) onSet(`Cell ${text}`, { pattern });
+  };
+  return (
+    <span>
+      <Choice
+        look="word"
+        label={`Pattern${at}`}
+        value={isOwn ? OWN_CELL : step.pattern}
+        options={patterns}
+        onChange={(value) => onSet('Pattern', { pattern: value === OWN_CELL ? 'cell:1 2 3 5' : value })}
+      />
+      {isOwn && (
+        <>
+          {' '}
+          <TextInput
+            label={`Degrees of the cell${at}`}
+            value={step.pattern.replace(/^cell:\s*/, '')}
+            maxLength={60}
+            onCommit={setCell}
+            className={`${WORD_FIELD} min-h-7 w-28 tabular-nums`}
+          />
+        </>
+      )}
+      {isOver ? (
+        <> over {formTitle || 'the form'}</>
+      ) : (
+        <>
+          {' through '}
+          <Choice
+            look="word"
+            label={`Set${at}`}
+            value={step.set}
+            options={ALL_SCALE_NAMES.map((value) => ({ value, label: nameOfSet(value) }))}
+            onChange={(set) => onSet(`Set: ${nameOfSet(set)}`, { set })}
+          />
+        </>
+      )}
+      {', '}
+      <Choice
+        look="word"
+        label={`Direction${at}`}
+        value={step.direction ?? 'up-down'}
+        options={DRILL_DIRECTIONS.filter((one) => one !== 'nearest' || step.pattern === 'chords').map((value) => ({
+          value,
+          label: DIRECTION_WORDS[value],
+        }))}
+        onChange={(direction) => onSet(`Direction: ${DIRECTION_WORDS[direction]}`, { direction })}
+      />
+      {!isOver && (
+        <>
+          {', '}
+          <Choice
+            look="word"
+            label={`How far${at}`}
+            value={step.extent ?? 'level'}
+            options={[
+              { value: 'level' as const, label: 'as far as each level goes' },
+              ...DRILL_EXTENTS.map((value) => ({ value, label: EXTENT_WORDS[value] })),
+            ]}
+            onChange={(extent) =>
+              onSet(`How far: ${extent === 'level' ? 'by level' : EXTENT_WORDS[extent]}`, {
+                extent: extent === 'level' ? undefined : extent,
+              } as Partial<DrillStep>)
+            }
+          />
+        </>
+      )}
+      {!isOver && (hasFrets || step.hand) && (
+        <>
+          {', on frets '}
+          <Choice
+            look="word"
+            label={`Hand${at}`}
+            value={step.hand ?? 'free'}
+            options={[
+              { value: 'free' as const, label: 'wherever the hand lies best' },
+              { value: 'shape' as const, label: 'in one shape, moved from key to key' },
+            ]}
+            onChange={(hand) =>
+              onSet(`Hand: ${hand === 'shape' ? 'one shape' : 'where it lies best'}`, {
+                hand: hand === 'shape' ? hand : undefined,
+              } as Partial<DrillStep>)
+            }
+          />
+        </>
+      )}
+      {', in '}
+      <Choice
+        look="word"
+        label={`Rhythm${at}`}
+        value={step.rhythm ?? 'level'}
+        options={[
+          { value: 'level' as const, label: 'the rhythm of each level' },
+          ...DRILL_RHYTHMS.map((value) => ({ value, label: RHYTHM_WORDS[value] })),
+        ]}
+        onChange={(rhythm) =>
+          onSet(`Rhythm: ${rhythm === 'level' ? 'by level' : RHYTHM_WORDS[rhythm]}`, {
+            rhythm: rhythm === 'level' ? undefined : rhythm,
+          } as Partial<DrillStep>)
+        }
+      />
+      .
+      {problem && (
+        <span role="alert" className="ml-2 text-[12.5px] text-warn">
+          {problem}
+        </span>
+      )}
+    </span>
+  );
+}
