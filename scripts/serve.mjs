@@ -6,6 +6,7 @@ import next from 'next';
 import pino from 'pino';
 import { putHeaders, refusal } from './setup/door.mjs';
 import { inProject } from './setup/project.mjs';
+import { sharedPages } from './setup/sharedPages.mjs';
 
 const [hostname, port] = ['127.0.0.1', Number(process.env.PORT)];
 const dev = process.env.NODE_ENV === 'development';
@@ -15,7 +16,8 @@ const log = pino({ level: process.env.REED_LOG ?? 'info', base: undefined }, pin
 const SLOW = 2_000;
 const app = next({ dev, dir: inProject(), hostname, port });
 await app.prepare();
-const handle = app.getRequestHandler();
+const makeAnswer = app.getRequestHandler();
+const handle = dev ? makeAnswer : sharedPages(makeAnswer);
 
 const server = createServer((request, response) => {
   const id = randomUUID().slice(0, 8);
