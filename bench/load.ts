@@ -91,9 +91,15 @@ interface Told {
 }
 
 /** @param rate requests a second that are sent whatever comes back; none: each client asks again when it was answered */
-async function shoot(paths: readonly string[], clients: number, seconds: number, rate?: number): Promise<Told> {
+async function shoot(
+  paths: readonly string[],
+  clients: number,
+  seconds: number,
+  rate?: number,
+  address = ADDRESS,
+): Promise<Told> {
   const result = await autocannon({
-    url: ADDRESS,
+    url: address,
     connections: clients,
     duration: seconds,
     timeout: 30,
@@ -140,6 +146,10 @@ async function parts(line: Line): Promise<void> {
   line(`  asked with its tag: ${again.status} (aim: 304)`);
 }
 
+const BARE_PORT = 3791;
+/** A process that does nothing else than to answer. */
+const BARE_SERVER = `require('node:http').createServer((_, answer) => answer.end('{"ok":true}')).listen(${BARE_PORT}, '127.0.0.1')`;
+
 /** Archives of groups and hostile files without a pause, while others look at the shelf. */
 async function underAttack(line: Line): Promise<void> {
   line('While archives are made and hostile files come in (aims: health p99 100 ms, shelf p99 300 ms)');
@@ -164,9 +174,16 @@ async function underAttack(line: Line): Promise<void> {
       count('hostile file', await upload(file));
     }
   });
-  const [health, shelf] = await Promise.all([shoot(['/api/health/live'], 10, 20, 20), shoot(['/'], 50, 20, 10)]);
+  const bare = spawn(process.execPath, ['-e', BARE_SERVER], { stdio: 'ignore' });
+  const [health, shelf, floor] = await Promise.all([
+    shoot(['/api/health/live'], 10, 20, 20),
+    shoot(['/'], 50, 20, 10),
+    shoot(['/'], 10, 20, 20, `http://127.0.0.1:${BARE_PORT}`),
+  ]);
+  bare.kill();
   isOver = true;
   await Promise.all([...zips, ...hostile]);
+  line(`  a bare server beside it (what the machine lets nobody go below): ${words(floor)}`);
   line(`  health: ${words(health)}`);
   line(`  shelf, 50 clients: ${words(shelf)}`);
   line(

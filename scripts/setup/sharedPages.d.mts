@@ -1,0 +1,5 @@
+import type { IncomingMessage, ServerResponse } from 'node:http';
+
+type Handle = (request: IncomingMessage, response: ServerResponse) => Promise<unknown>;
+
+export function sharedPages(handle: Handle, now?: () => number): Handle;
