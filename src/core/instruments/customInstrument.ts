@@ -3,7 +3,7 @@ import { semitones, type Pitch } from '../pitch/pitch';
 import { instrumentById } from './catalogue';
 import { LEVELS, type HoleChart, type Instrument, type Level, type Mechanism, type WrittenRange } from './instrument';
 
-/** An custom instruments of the studio: one of the catalogue with another name, tuning, transposition or range. Only what differs is kept. */
+/** A custom instrument of the studio: one of the catalogue with another name, tuning, transposition or range. Only what differs is kept. */
 export interface CustomInstrument {
   readonly id: string;
   readonly name: string;
@@ -19,7 +19,7 @@ export interface CustomInstrument {
 
 const made = new WeakMap<CustomInstrument, Instrument>();
 
-/** The full facts of an custom instrument; `undefined` where its base is not in the catalogue. */
+/** The full facts of a custom instrument; `undefined` where its base is not in the catalogue. */
 export function customInstrument(custom: CustomInstrument): Instrument | undefined {
   const known = made.get(custom);
   if (known) return known;
@@ -45,7 +45,7 @@ export function customInstrument(custom: CustomInstrument): Instrument | undefin
   return instrument;
 }
 
-/** What is wrong with an custom instrument's facts, in words; none where all is well. */
+/** What is wrong with a custom instrument's facts, in words; none where all is well. */
 export function customInstrumentProblems(custom: CustomInstrument): readonly string[] {
   const base = instrumentById(custom.base);
   if (!base) return [`"${custom.base}" is not in the catalogue`];

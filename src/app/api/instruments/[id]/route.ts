@@ -7,7 +7,7 @@ interface Context {
   readonly params: Promise<{ readonly id: string }>;
 }
 
-/** Keeps an custom instruments of the studio: new, or changed. */
+/** Keeps a custom instrument of the studio: new, or changed. */
 export function PUT(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const body = await limitedJson(request, 32 * 1024);
