@@ -24,7 +24,8 @@ export function mergedWithText(before: Tune, read: Tune): Tune {
     if (index < head) return before.bars[index] ?? bar;
     const fromEnd = read.bars.length - index;
     if (fromEnd <= tail) return before.bars[before.bars.length - fromEnd] ?? bar;
-    const old = before.bars[index];
+    // One that stands again at the end is not this one: a bar that was put in has a name of its own.
+    const old = index < before.bars.length - tail ? before.bars[index] : undefined;
     const tuplets = new Map<string, Tuplet>();
     const fresh = (event: ScoreEvent): ScoreEvent => {
       const { tuplet } = event;
