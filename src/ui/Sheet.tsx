@@ -2,7 +2,7 @@
 
 import { X } from 'lucide-react';
 import { Dialog } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { useRef, type ReactNode } from 'react';
 
 /** A sheet over the page, with a title that is read out. */
 export function Sheet({
@@ -23,6 +23,8 @@ export function Sheet({
   /** What the keys go to when it opens; else its first control. */
   readonly focusFirst?: () => void;
 }) {
+  // Sheets have no trigger of their own: who opened it, by a button or a key, gets the focus back.
+  const opener = useRef<Element | null>(null);
   return (
     <Dialog.Root
       open={open}
@@ -34,10 +36,15 @@ export function Sheet({
         <Dialog.Overlay className="fixed inset-0 z-40 bg-reed/45" />
         <Dialog.Content
           onOpenAutoFocus={(event) => {
+            opener.current = document.activeElement;
             if (focusFirst) {
               event.preventDefault();
               focusFirst();
             }
+          }}
+          onCloseAutoFocus={(event) => {
+            event.preventDefault();
+            if (opener.current instanceof HTMLElement && opener.current.isConnected) opener.current.focus();
           }}
           className={`fixed top-1/2 left-1/2 z-40 flex max-h-[92dvh] w-[94vw] ${width} -translate-x-1/2 -translate-y-1/2 flex-col rounded-md bg-panel p-5 shadow-xl`}
           {...(description === undefined && { 'aria-describedby': undefined })}

@@ -31,6 +31,24 @@ test('a pasted tune is seen before it is saved, with what was not understood', a
   await expect(page.getByRole('heading', { level: 1, name: 'Sluice Gate' })).toBeVisible();
 });
 
+test('who closes a sheet is back where they were, whether a button opened it or a key', async ({ page }) => {
+  await page.goto('/');
+  for (const name of ['Bring in a tune', 'New tune']) {
+    const button = page.getByRole('button', { name });
+    await button.press('Enter');
+    await expect(page.getByRole('dialog', { name })).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(button).toBeFocused();
+  }
+  const search = page.getByLabel('Search title, composer or key');
+  await page.getByRole('button', { name: 'New drill' }).focus();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'New drill' })).toBeFocused();
+  await expect(search).not.toBeFocused();
+});
+
 test('a file is picked, and what cannot be read is said at its place', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('button', { name: 'Bring in a tune' }).click();
@@ -54,8 +72,16 @@ test('the API refuses what is too large, broken or from elsewhere, and saves not
   baseURL,
 }) => {
   const count = async () => {
-    await page.goto('/');
-    return page.getByRole('list', { name: 'Tunes' }).getByRole('listitem').count();
+    let [tunes, query] = [0, ''];
+    for (;;) {
+      const answer = (await (await page.request.get(`/api/tunes?${query}`)).json()) as {
+        readonly tunes: readonly unknown[];
+        readonly next?: { readonly title: string; readonly id: string };
+      };
+      tunes += answer.tunes.length;
+      if (!answer.next) return tunes;
+      query = new URLSearchParams({ afterTitle: answer.next.title, afterId: answer.next.id }).toString();
+    }
   };
   const before = await count();
   const large = await page.request.post('/api/tunes', { data: Buffer.alloc(20 * 1024 * 1024, 'A') });
