@@ -1,0 +1,18 @@
+import type { IncomingHttpHeaders, IncomingMessage, ServerResponse } from 'node:http';
+
+export interface Refusal {
+  readonly status: number;
+  readonly message: string;
+}
+
+export function refusal(request: {
+  readonly method: string;
+  readonly url?: string;
+  readonly headers: IncomingHttpHeaders;
+}): Refusal | undefined;
+
+export function putHeaders(
+  request: Pick<IncomingMessage, 'url' | 'headers'>,
+  response: Pick<ServerResponse, 'setHeader'>,
+  isDevelopment: boolean,
+): void;

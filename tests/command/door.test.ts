@@ -1,0 +1,135 @@
+import type { IncomingHttpHeaders } from 'node:http';
+import { putHeaders, refusal } from '../../scripts/setup/door.mjs';
+
+const HOST = '127.0.0.1:3210';
+const asked = (method: string, headers: IncomingHttpHeaders = {}, url = '/') =>
+  refusal({ method, url, headers: { host: HOST, ...headers } })?.status;
+
+describe('who is let in', () => {
+  afterEach(() => {
+    delete process.env['REED_HOSTS'];
+  });
+
+  test.each(['127.0.0.1', '127.0.0.1:3210', 'localhost:3210', '[::1]:3210'])('%s is this machine', (host) =>
+    expect(asked('GET', { host })).toBeUndefined(),
+  );
+
+  test.each([
+    'evil.example',
+    'localhost.evil.example',
+    '127.0.0.1.evil.example:3210',
+    '',
+    '[::2]:3210',
+    'localhost@evil.example',
+  ])('the name “%s”, though it points here, is refused', (host) => expect(asked('GET', { host })).toBe(421));
+
+  test('other names are let in when whoever runs the program says so', () => {
+    process.env['REED_HOSTS'] = 'reeds.school.example,other.example';
+    expect([asked('GET', { host: 'reeds.school.example' }), asked('GET', { host: 'school.example' })]).toEqual([
+      undefined,
+      421,
+    ]);
+  });
+
+  test('an empty list of names lets nobody in', () => {
+    process.env['REED_HOSTS'] = '';
+    expect(asked('GET', { host: '' })).toBe(421);
+  });
+});
+
+describe('what may be asked', () => {
+  test.each(['TRACE', 'CONNECT', 'PATCH', 'get', 'PROPFIND'])('%s is no method of this program', (method) =>
+    expect(asked(method)).toBe(405),
+  );
+
+  test.each(['/%zz', '/tunes/%E0%A4%A', '/%'])('the address %s cannot be read', (url) =>
+    expect(asked('GET', {}, url)).toBe(400),
+  );
+
+  test('what stands after the question mark is the page’s to read', () => {
+    expect(asked('GET', {}, '/?search=100%')).toBeUndefined();
+  });
+});
+
+describe('who may change something', () => {
+  const changing = ['POST', 'PUT', 'DELETE'];
+
+  test.each<[string, IncomingHttpHeaders]>([
+    ['a page of ours', { origin: `http://${HOST}` }],
+    ['a page of ours, by its other header', { 'sec-fetch-site': 'same-origin' }],
+    ['whoever typed the address', { 'sec-fetch-site': 'none' }],
+  ])('%s', (_, headers) =>
+    expect(changing.map((method) => asked(method, headers))).toEqual(changing.map(() => undefined)),
+  );
+
+  test.each<[string, IncomingHttpHeaders]>([
+    ['nobody who does not say where they come from', {}],
+    ['no other site', { origin: 'https://evil.example' }],
+    ['no other port of this machine', { origin: 'http://127.0.0.1:8080' }],
+    ['no page without an origin', { origin: 'null' }],
+    [
+      'no other site that says it is ours by the other header',
+      { origin: 'https://evil.example', 'sec-fetch-site': 'same-origin' },
+    ],
+    ['no neighbour', { 'sec-fetch-site': 'same-site' }],
+    ['no link from elsewhere', { 'sec-fetch-site': 'cross-site' }],
+  ])('%s', (_, headers) => expect(changing.map((method) => asked(method, headers))).toEqual(changing.map(() => 403)));
+
+  test('reading is free for all', () => {
+    expect(['GET', 'HEAD', 'OPTIONS'].map((method) => asked(method, { origin: 'https://evil.example' }))).toEqual([
+      undefined,
+      undefined,
+      undefined,
+    ]);
+  });
+});
+
+describe('headers of an answer', () => {
+  const put = (url: string, isDevelopment = false) => {
+    const headers = new Map<string, string>();
+    const request = { url, headers: {} as IncomingHttpHeaders };
+    const response = { setHeader: (name: string, value: string) => headers.set(name, value) };
+    putHeaders(request, response as unknown as Parameters<typeof putHeaders>[1], isDevelopment);
+    return { headers, policy: headers.get('content-security-policy') ?? '', nonce: String(request.headers['x-nonce']) };
+  };
+
+  test('nothing is sniffed, framed, or read from another site, static files included', () => {
+    for (const url of ['/', '/_next/static/chunk.js', '/api/tunes'])
+      expect(Object.fromEntries(put(url).headers)).toMatchObject({
+        'x-content-type-options': 'nosniff',
+        'x-frame-options': 'DENY',
+        'cross-origin-opener-policy': 'same-origin',
+        'cross-origin-resource-policy': 'same-origin',
+        'referrer-policy': 'same-origin',
+      });
+  });
+
+  test('a page’s scripts and styles need the nonce of its own answer, which the request carries on', () => {
+    const [one, other] = [put('/'), put('/')];
+    expect(one.nonce).not.toBe(other.nonce);
+    expect(one.policy).toContain(`script-src 'self' 'nonce-${one.nonce}' 'strict-dynamic'`);
+    expect(one.policy).toContain(`style-src-elem 'self' 'nonce-${one.nonce}'`);
+    expect(Buffer.from(one.nonce, 'base64')).toHaveLength(16);
+  });
+
+  test('nothing runs that was not sent by us: no inline code, no evaluation, no frames, no other forms', () => {
+    const { policy } = put('/');
+    expect(policy).not.toMatch(/script-src[^;]*unsafe-inline|'unsafe-eval'/);
+    for (const rule of [
+      "default-src 'self'",
+      "object-src 'none'",
+      "base-uri 'none'",
+      "frame-ancestors 'none'",
+      "form-action 'self'",
+    ])
+      expect(policy).toContain(rule);
+  });
+
+  test('only the development server may evaluate code', () => {
+    expect(put('/', true).policy).toContain("'unsafe-eval'");
+  });
+
+  test('a static file needs no policy of its own', () => {
+    expect(put('/_next/static/chunk.js').policy).toBe('');
+  });
+});
