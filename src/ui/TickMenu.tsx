@@ -1,6 +1,7 @@
 'use client';
 
 import { DropdownMenu } from 'radix-ui';
+import type { ReactNode } from 'react';
 
 interface Props<Value extends string> {
   readonly label: string;
@@ -14,49 +15,95 @@ interface Props<Value extends string> {
   readonly onChange: (chosen: readonly Value[]) => void;
 }
 
-/** An underlined word in a sentence that opens a list to tick. The list stays open while somebody ticks. */
+/** An underlined word in a sentence that opens a list to tick. */
 export function TickMenu<Value extends string>({ label, text, options, chosen, least = 0, onChange }: Props<Value>) {
   return (
-    // What lies around stays reachable: nothing that takes the focus is hidden from those who hear the page.
+    <TickList
+      label={`${label}, ${text}`}
+      text={text}
+      look="inline-flex min-h-7 items-end rounded-t border-b-2 border-cane px-0.5 leading-5 font-semibold hover:bg-cane-pale"
+      align="end"
+    >
+      {options.map(({ value, label: words }) => {
+        const isOn = chosen.includes(value);
+        const toggled = (one: Value) => (one === value ? !isOn : chosen.includes(one));
+        return (
+          <TickItem
+            key={value}
+            isOn={isOn}
+            isFixed={isOn && chosen.length <= least}
+            onToggle={() => onChange(options.flatMap((one) => (toggled(one.value) ? [one.value] : [])))}
+          >
+            {words}
+          </TickItem>
+        );
+      })}
+    </TickList>
+  );
+}
+
+/** A text that opens a list to tick. What lies around stays reachable: nothing that takes the focus is hidden from those who hear the page. */
+export function TickList({
+  label,
+  text,
+  look,
+  align,
+  children,
+}: {
+  readonly label: string;
+  readonly text: string;
+  /** Classes of the text. */
+  readonly look: string;
+  readonly align: 'start' | 'end';
+  readonly children: ReactNode;
+}) {
+  return (
     <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger
-        aria-label={`${label}, ${text}`}
-        className="inline-flex min-h-7 items-end rounded-t border-b-2 border-cane px-0.5 leading-5 font-semibold hover:bg-cane-pale"
-      >
+      <DropdownMenu.Trigger aria-label={label} className={look}>
         {text}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
           sideOffset={4}
-          align="end"
+          align={align}
           className="z-50 rounded border border-[#8f8d7c] bg-paper py-1 shadow-lg"
         >
-          {options.map(({ value, label: words }) => {
-            const isOn = chosen.includes(value);
-            return (
-              <DropdownMenu.CheckboxItem
-                key={value}
-                checked={isOn}
-                disabled={isOn && chosen.length <= least}
-                onSelect={(event) => event.preventDefault()}
-                onCheckedChange={() =>
-                  onChange(
-                    options.flatMap((one) =>
-                      (one.value === value ? !isOn : chosen.includes(one.value)) ? [one.value] : [],
-                    ),
-                  )
-                }
-                className="flex min-h-7 cursor-default items-center gap-2 py-0.5 pr-4 pl-2 outline-none data-[disabled]:text-ink-soft data-[highlighted]:bg-cane-pale"
-              >
-                <span aria-hidden="true" className="w-4 text-cane">
-                  {isOn ? '✓' : ''}
-                </span>
-                {words}
-              </DropdownMenu.CheckboxItem>
-            );
-          })}
+          {children}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
+  );
+}
+
+/** A line of the list. The list stays open while somebody ticks, unless this line decides for all. */
+export function TickItem({
+  isOn,
+  isFixed = false,
+  closes = false,
+  onToggle,
+  children,
+}: {
+  readonly isOn: boolean;
+  /** It cannot be taken away now. */
+  readonly isFixed?: boolean;
+  readonly closes?: boolean;
+  readonly onToggle: () => void;
+  readonly children: ReactNode;
+}) {
+  return (
+    <DropdownMenu.CheckboxItem
+      checked={isOn}
+      disabled={isFixed}
+      onSelect={(event) => {
+        if (!closes) event.preventDefault();
+      }}
+      onCheckedChange={onToggle}
+      className="flex min-h-7 cursor-default items-center gap-2 py-0.5 pr-4 pl-2 outline-none data-[disabled]:text-ink-soft data-[highlighted]:bg-cane-pale"
+    >
+      <span aria-hidden="true" className="w-4 text-cane">
+        {isOn ? '✓' : ''}
+      </span>
+      {children}
+    </DropdownMenu.CheckboxItem>
   );
 }
