@@ -1,13 +1,10 @@
 import { spawnSync } from 'node:child_process';
-import { join } from 'node:path';
 
 /** Runs the command as its script in package.json does. */
-export const reed = (...words: readonly string[]) => run(process.execPath, [TSX, 'src/cli/reed.ts', ...words]);
+export const reed = (...words: readonly string[]) => run(process.execPath, ['--import', 'tsx', 'src/cli/reed.ts', ...words]);
 
 /** Runs the command as a person does; npm's own warnings are left out of its errors. */
 export const reedByNpm = (...words: readonly string[]) => run('npm', ['run', '--silent', 'reed', '--', ...words]);
-
-const TSX = join(process.cwd(), 'node_modules', 'tsx', 'dist', 'cli.mjs');
 
 const run = (command: string, args: readonly string[]) => {
   const { status, stdout, stderr } = spawnSync(command, args, {
