@@ -148,7 +148,7 @@ async function parts(line: Line): Promise<void> {
 
 const BARE_PORT = 3791;
 /** A process that does nothing else than to answer. */
-const BARE_SERVER = `require('node:http').createServer((_, answer) => answer.end('{"ok":true}')).listen(${BARE_PORT}, '127.0.0.1')`;
+const BARE_SERVER = `require('node:http').createServer((_, answer) => answer.end('{"ok":true}')).listen(${BARE_PORT}, '127.0.0.1', () => console.log('ready'))`;
 
 /** Archives of groups and hostile files without a pause, while others look at the shelf. */
 async function underAttack(line: Line): Promise<void> {
@@ -174,7 +174,8 @@ async function underAttack(line: Line): Promise<void> {
       count('hostile file', await upload(file));
     }
   });
-  const bare = spawn(process.execPath, ['-e', BARE_SERVER], { stdio: 'ignore' });
+  const bare = spawn(process.execPath, ['-e', BARE_SERVER], { stdio: ['ignore', 'pipe', 'ignore'] });
+  await new Promise((done) => bare.stdout.once('data', done));
   const [health, shelf, floor] = await Promise.all([
     shoot(['/api/health/live'], 10, 20, 20),
     shoot(['/'], 50, 20, 10),

@@ -1,4 +1,4 @@
-// Pages that many ask for at once are made once: when a class opens the same page, its cost is that of one reader.
+// Pages and parts that many ask for at once are made once: when a class opens the same, its cost is that of one reader.
 
 /** How long a page that nobody has changed is handed out as it is; milliseconds. Changes made here end that at once. */
 const LASTS = 1_000;
@@ -6,7 +6,9 @@ const LASTS = 1_000;
 const MOST_PAGES = 48;
 const LONGEST = 2_097_152;
 
-/** Addresses that are no pages: data, files, and what is asked for piecewise. */
+/** Files of a tune: parts as they are printed, pictures of openings. */
+const FILES = /^\/api\/tunes\/[\w-]+\/files\/[\w.-]+$/;
+/** Addresses that are no pages: data, other files, and what is asked for piecewise. */
 const NO_PAGES = /^\/(?:api|_next)\/|\.[a-z0-9]+$/i;
 
 /**
@@ -25,7 +27,8 @@ export function sharedPages(handle, now = () => performance.now()) {
       return handle(request, response);
     }
     const nonce = request.headers['x-nonce'];
-    if (!isPage(request) || nonce === undefined) return handle(request, response);
+    const isFile = isWholeFile(request);
+    if ((!isFile && !isPage(request)) || nonce === undefined) return handle(request, response);
     const key = `${request.url}\n${request.headers.cookie ?? ''}\n${request.headers.accept ?? ''}`;
     const known = pages.get(key);
     if (known && now() - known.begun < LASTS) {
@@ -33,7 +36,7 @@ export function sharedPages(handle, now = () => performance.now()) {
       if (page) return give(page, response, nonce);
       return handle(request, response);
     }
-    const entry = { begun: now(), made: kept(response, nonce) };
+    const entry = { begun: now(), made: kept(response, nonce, isFile) };
     pages.delete(key);
     pages.set(key, entry);
     if (pages.size > MOST_PAGES) pages.delete(pages.keys().next().value);
@@ -49,8 +52,14 @@ function isPage({ method, url = '/', headers }) {
   return method === 'GET' && headers.rsc === undefined && !NO_PAGES.test(url.split('?', 1)[0]);
 }
 
+/** A reader who has the file already, or wants a stretch of it, is answered for themselves. */
+function isWholeFile({ method, url = '/', headers }) {
+  const isWhole = headers['if-none-match'] === undefined && headers.range === undefined;
+  return method === 'GET' && isWhole && FILES.test(url.split('?', 1)[0]);
+}
+
 /** What goes through a response, once it has ended well; nothing of one that failed, is too long or was broken off. */
-function kept(response, nonce) {
+function kept(response, nonce, isFile) {
   const chunks = [];
   let size = 0;
   const keep = (chunk, encoding) => {
@@ -71,21 +80,23 @@ function kept(response, nonce) {
   };
   return new Promise((resolve) => {
     response.once('close', () => {
-      const type = String(response.getHeader('content-type') ?? '');
+      const isHtml = String(response.getHeader('content-type') ?? '').startsWith('text/html');
       const isWhole = response.writableFinished && response.statusCode === 200 && size <= LONGEST;
-      if (!isWhole || !type.startsWith('text/html') || response.hasHeader('set-cookie')) return resolve(undefined);
-      resolve({
-        type,
-        nonce,
-        control: response.getHeader('cache-control'),
-        text: Buffer.concat(chunks).toString('utf8'),
+      if (!isWhole || isHtml === isFile || response.hasHeader('set-cookie')) return resolve(undefined);
+      const bytes = Buffer.concat(chunks);
+      const headers = CARRIED.flatMap((name) => {
+        const value = response.getHeader(name);
+        return value === undefined ? [] : [[name, value]];
       });
+      resolve({ headers, nonce, body: isFile ? bytes : bytes.toString('utf8') });
     });
   });
 }
 
-function give({ type, nonce, control, text }, response, own) {
-  response.setHeader('content-type', type);
-  if (control !== undefined) response.setHeader('cache-control', control);
-  response.end(text.replaceAll(nonce, own));
+/** Headers of an answer that its copies have too; the others are put on by the door. */
+const CARRIED = ['content-type', 'content-disposition', 'cache-control', 'etag'];
+
+function give({ headers, nonce, body }, response, own) {
+  for (const [name, value] of headers) response.setHeader(name, value);
+  response.end(typeof body === 'string' ? body.replaceAll(nonce, own) : body);
 }

@@ -9,7 +9,9 @@ async function shelf(options: { readonly status?: number; readonly type?: string
   const make = async (request: IncomingMessage, response: ServerResponse) => {
     const number = (made += 1);
     await new Promise((done) => setTimeout(done, wait));
-    response.writeHead(status, { 'content-type': type });
+    response.setHeader('etag', '"tag"');
+    response.setHeader('content-type', type);
+    response.statusCode = status;
     response.write(`<script nonce="${String(request.headers['x-nonce'])}">`);
     response.end(`${number}</script>`);
   };
@@ -24,7 +26,8 @@ async function shelf(options: { readonly status?: number; readonly type?: string
   const ask = async (path: string, init?: RequestInit) => {
     const answer = await fetch(address + path, init);
     const text = await answer.text();
-    return { text, number: Number(/>(\d+)</.exec(text)?.[1]), own: answer.headers.get('x-own') ?? 'none' };
+    const [own, tag] = [answer.headers.get('x-own') ?? 'none', answer.headers.get('etag')];
+    return { text, number: Number(/>(\d+)</.exec(text)?.[1]), own, tag };
   };
   return {
     ask,
@@ -81,6 +84,20 @@ test('what is made for one reader is not shown to another, and parts of pages, d
   ] as const)
     numbers.push((await ask(path, { headers })).number);
   expect(numbers).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 1]);
+  await end();
+});
+
+test('a part that a class opens is made once and comes whole, with its tag; who has it already is answered for themselves', async () => {
+  const { ask, end } = await shelf({ type: 'application/pdf', wait: 30 });
+  const part = '/api/tunes/kelp/files/beginner.pdf?paper=a4';
+  const all = await Promise.all(Array.from({ length: 12 }, () => ask(part)));
+  expect(new Set(all.map(({ text, tag }) => `${tag} ${text}`)).size).toBe(1);
+  expect([all[0]?.tag, all[0]?.number]).toEqual(['"tag"', 1]);
+  expect((await ask(part, { headers: { 'if-none-match': '"other"' } })).number).toBe(2);
+  expect((await ask(part, { headers: { range: 'bytes=0-9' } })).number).toBe(3);
+  expect((await ask(part.replace('a4', 'letter'))).number).toBe(4);
+  await ask('/api/tunes/kelp', { method: 'PUT' });
+  expect((await ask(part)).number).toBe(6);
   await end();
 });
 
