@@ -2,6 +2,7 @@ import { readAbc } from '../src/core/formats/abc/readAbc';
 import { instrumentById } from '../src/core/instruments/catalogue';
 import type { Instrument } from '../src/core/instruments/instrument';
 import { parseKey, type Key } from '../src/core/pitch/key';
+import { parsePitch, pitchClassOf, type Pitch, type PitchClass } from '../src/core/pitch/pitch';
 import type { Tune } from '../src/core/score/tune';
 
 /** What a test is given, by its shortest name; an error where there is no such thing. */
@@ -22,4 +23,16 @@ export function key(text: string): Key {
   const parsed = parseKey(text);
   if (!parsed.ok) throw new Error(text);
   return parsed.value;
+}
+
+/** A pitch by its name, like `Bb3`. */
+export function pitch(name: string): Pitch {
+  const parsed = parsePitch(name);
+  if (!parsed.ok) throw new Error(name);
+  return parsed.value;
+}
+
+/** A note name without its octave, like `Bb`. */
+export function noteName(name: string): PitchClass {
+  return pitchClassOf(pitch(`${name}4`));
 }

@@ -1,19 +1,12 @@
-import { key } from '../../../tests/given';
-import { parsePitch, type PitchClass } from '../pitch/pitch';
+import { key, noteName } from '../../../tests/given';
 import { degreeName, kinWords, phraseWords } from './byEar';
 import type { Movement } from './contour';
 import type { PhraseFinding } from './tuneAnalysis';
 
-const pitchClass = (name: string): PitchClass => {
-  const parsed = parsePitch(`${name}4`);
-  if (!parsed.ok) throw new Error(name);
-  const { step, alter } = parsed.value;
-  return { step, alter };
-};
 const phrase = (given: Partial<PhraseFinding>): PhraseFinding =>
   ({
-    startsOn: pitchClass('C'),
-    endsOn: pitchClass('C'),
+    startsOn: noteName('C'),
+    endsOn: noteName('C'),
     contour: 'rises',
     movements: [],
     differsAt: [],
@@ -34,7 +27,7 @@ describe('a note’s place in the key', () => {
     ['B', 'Cm', 'raised seventh'],
     ['C#', 'D', 'seventh'],
     ['C', 'D dorian', 'seventh'],
-  ])('%s in %s is its %s', (note, tonality, name) => expect(degreeName(pitchClass(note), key(tonality))).toBe(name));
+  ])('%s in %s is its %s', (note, tonality, name) => expect(degreeName(noteName(note), key(tonality))).toBe(name));
 });
 
 describe('how a phrase moves, without a note’s name', () => {

@@ -1,13 +1,7 @@
-import { instrument } from '../../../tests/given';
-import { parsePitch, type Pitch } from '../pitch/pitch';
+import { instrument, pitch } from '../../../tests/given';
 import { customInstrument, customInstrumentProblems, withChart, type CustomInstrument } from './customInstrument';
 import type { WrittenRange } from './instrument';
 
-const pitch = (name: string): Pitch => {
-  const parsed = parsePitch(name);
-  if (!parsed.ok) throw new Error(name);
-  return parsed.value;
-};
 const range = (low: string, high: string): WrittenRange => ({ low: pitch(low), high: pitch(high) });
 const OWN: CustomInstrument = { id: 'own-1', name: 'Quarter-size violin', base: 'violin' };
 

@@ -1,15 +1,10 @@
-import { instrument, tuneOf } from '../../../tests/given';
+import { instrument, pitch, tuneOf } from '../../../tests/given';
 import type { Work } from '../levels/recipe/work';
-import { parsePitch, semitones, type Pitch } from '../pitch/pitch';
+import { semitones } from '../pitch/pitch';
 import { isNote } from '../score/tune';
 import { instrumentOfPlayer, keyPlayers, type GroupPlayer } from './group';
 import { formedPartForPlayer, partForPlayer } from './playerPart';
 
-const pitch = (name: string): Pitch => {
-  const parsed = parsePitch(name);
-  if (!parsed.ok) throw new Error(name);
-  return parsed.value;
-};
 const ADA: GroupPlayer = { id: '1', name: 'Ada', instrument: 'flute', level: 'beginner' };
 const TUNE = tuneOf('"C"G2 A2 c2 e2 | "G"d2 B2 G4 | "C"c2 e2 g2 e2 | c8 |]');
 const work = (recipes: Work['recipes'] = {}): Work => ({ tune: TUNE, recipes });

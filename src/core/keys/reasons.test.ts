@@ -1,15 +1,9 @@
-import { instrument, key } from '../../../tests/given';
+import { instrument, key, pitch } from '../../../tests/given';
 import { CAUSES, type Causes } from '../analysis/difficulty';
-import { parsePitch, type Pitch } from '../pitch/pitch';
 import { costsText } from './playTogether';
 import type { KeyForPlayer } from './rankKeys';
 import { keyReasons, signatureText } from './reasons';
 
-const pitch = (name: string): Pitch => {
-  const parsed = parsePitch(name);
-  if (!parsed.ok) throw new Error(name);
-  return parsed.value;
-};
 const easy = Object.fromEntries(CAUSES.map((cause) => [cause, 0])) as Causes;
 const reasons = (more: Partial<KeyForPlayer>) =>
   keyReasons({

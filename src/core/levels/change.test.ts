@@ -1,13 +1,7 @@
-import { parsePitch, type PitchClass } from '../pitch/pitch';
+import { noteName } from '../../../tests/given';
 import { describeChange, type ChangeKind } from './change';
 
-const note = (name: string): PitchClass => {
-  const parsed = parsePitch(`${name}4`);
-  if (!parsed.ok) throw new Error(name);
-  const { step, alter } = parsed.value;
-  return { step, alter };
-};
-const notes = (names: string) => names.split(' ').map(note);
+const notes = (names: string) => names.split(' ').map(noteName);
 const CONCERT = { diatonic: 0, chromatic: 0 };
 const ALTO = { diatonic: 5, chromatic: 9 };
 const told = (detail: ChangeKind, written = CONCERT) => {
@@ -22,7 +16,7 @@ const embellished = (
 ): ChangeKind => ({
   kind: 'embellished',
   device,
-  at: note('G'),
+  at: noteName('G'),
   added: added === '' ? [] : notes(added),
   beat: 2,
   ...more,
@@ -56,7 +50,7 @@ test.each<[ChangeKind, string]>([
     'C D became C, and syllables went with the notes: each beat is a dotted quarter, or a quarter and an eighth, here; the notes that carry the tune stay',
   ],
   [
-    { kind: 'moved', notes: [{ pitch: note('A'), beat: 3 }] },
+    { kind: 'moved', notes: [{ pitch: noteName('A'), beat: 3 }] },
     'A now falls on beat 3: notes start on the beat at this level',
   ],
   [
@@ -81,33 +75,33 @@ test.each<[ChangeKind, string]>([
     'this part of the phrase is 2 octaves higher: so that it stays between C4 and A5',
   ],
   [
-    { kind: 'note-octave', pitch: note('B'), octaves: 1, edge: 'C4', isLow: true },
+    { kind: 'note-octave', pitch: noteName('B'), octaves: 1, edge: 'C4', isLow: true },
     'B played an octave higher: C4 is the lowest note here',
   ],
   [
-    { kind: 'swapped', from: note('B'), to: note('G'), edge: 'A5', isLow: false },
+    { kind: 'swapped', from: noteName('B'), to: noteName('G'), edge: 'A5', isLow: false },
     'B became G, a note of the chord: A5 is the highest note here',
   ],
   [
-    { kind: 'not-known', from: note('F#'), to: note('D'), octaves: 0.5 },
+    { kind: 'not-known', from: noteName('F#'), to: noteName('D'), octaves: 0.5 },
     'F♯ became D: this player does not know it there yet',
   ],
   [
-    { kind: 'not-known', from: note('F#'), to: note('F#'), octaves: -1 },
+    { kind: 'not-known', from: noteName('F#'), to: noteName('F#'), octaves: -1 },
     'F♯ played an octave lower: this player does not know it there yet',
   ],
-  [{ kind: 'left-out', pitch: note('Bb') }, 'B♭ left out: it lies beyond the range, and a rest was chosen'],
+  [{ kind: 'left-out', pitch: noteName('Bb') }, 'B♭ left out: it lies beyond the range, and a rest was chosen'],
   [{ kind: 'chosen', variant: 'optional' }, 'this bar is optional: as you set this bar'],
   [
-    { kind: 'leap', from: note('C'), to: note('C'), octaves: 1, most: 4 },
+    { kind: 'leap', from: noteName('C'), to: noteName('C'), octaves: 1, most: 4 },
     'C played an octave higher: no leap beyond a fifth here',
   ],
   [
-    { kind: 'leap', from: note('C'), to: note('E'), octaves: 0.25, most: 4 },
+    { kind: 'leap', from: noteName('C'), to: noteName('E'), octaves: 0.25, most: 4 },
     'C became E, a note of the chord: no leap beyond a fifth here',
   ],
   [
-    { kind: 'leap-stays', from: note('C'), to: note('B') },
+    { kind: 'leap-stays', from: noteName('C'), to: noteName('B') },
     'the leap from C to B stays: the first note and the ends of phrases keep their notes',
   ],
   [
@@ -117,17 +111,17 @@ test.each<[ChangeKind, string]>([
   [{ kind: 'drill', what: 'A♭ left out', why: 'beyond the range' }, 'A♭ left out: beyond the range'],
   [{ kind: 'articulation', style: 'crisp' }, 'short notes detached: the articulation of the level'],
   [
-    { kind: 'respelled', from: note('F##'), to: note('G') },
+    { kind: 'respelled', from: noteName('F##'), to: noteName('G') },
     'F𝄪 written as G: no double sharps or flats for a beginner',
   ],
   [embellished('passing', 'A B'), 'A B after G on beat 2: the line walks where it leaped'],
   [embellished('neighbour', 'A'), 'A after G on beat 2: a step away and back, where the note was only repeated'],
-  [embellished('fill', 'A B', { to: note('C') }), 'A B after G on beat 2: the long note walks on into C'],
+  [embellished('fill', 'A B', { to: noteName('C') }), 'A B after G on beat 2: the long note walks on into C'],
   [embellished('fill', 'A B'), 'A B after G on beat 2: the long note walks on'],
   [embellished('chord-tone', 'D'), 'D after G on beat 2: another note of the same chord'],
   [embellished('run-in', 'E F'), 'E F on beat 2, into G: the rest has room for a way in'],
   [embellished('again', ''), 'G struck again on beat 2: the same note, livelier'],
-  [embellished('approach', 'F#', { to: note('G') }), 'F♯ after G on beat 2: a half step leads into G'],
+  [embellished('approach', 'F#', { to: noteName('G') }), 'F♯ after G on beat 2: a half step leads into G'],
   [embellished('enclosure', 'B G#'), 'B G♯ after G on beat 2: the next note is met from both sides'],
   [embellished('anticipation', ''), 'G comes an eighth before beat 2: a strong note pushed forward'],
   [embellished('double-time', 'A B C'), 'G A B C on beat 2: a beat in double time'],
@@ -136,14 +130,14 @@ test.each<[ChangeKind, string]>([
 ])('%j', (detail, words) => expect(told(detail)).toBe(words));
 
 test('names are those that the reader sees: an alto saxophone reads a sixth higher', () => {
-  expect(told({ kind: 'left-out', pitch: note('Bb') }, ALTO)).toMatch(/^G left out/);
+  expect(told({ kind: 'left-out', pitch: noteName('Bb') }, ALTO)).toMatch(/^G left out/);
   expect(told(embellished('passing', 'A B'), ALTO)).toMatch(/^F♯ G♯ after E on beat 2/);
 });
 
 test('what concerns the page alone is written pitch already, for whatever reader', () => {
-  expect(told({ kind: 'respelled', from: note('F##'), to: note('G') }, ALTO)).toMatch(/^F𝄪 written as G/);
+  expect(told({ kind: 'respelled', from: noteName('F##'), to: noteName('G') }, ALTO)).toMatch(/^F𝄪 written as G/);
 });
 
 test('no name has more than two signs', () => {
-  expect(told({ kind: 'left-out', pitch: note('B##') }, { diatonic: 3, chromatic: 6 })).not.toMatch(/♯𝄪|𝄪𝄪|###/);
+  expect(told({ kind: 'left-out', pitch: noteName('B##') }, { diatonic: 3, chromatic: 6 })).not.toMatch(/♯𝄪|𝄪𝄪|###/);
 });

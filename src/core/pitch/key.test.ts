@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { key } from '../../../tests/given';
 import {
   intervalBetweenTonics,
   intervalUp,
@@ -18,11 +19,6 @@ const tonic = fc.record({ step: fc.constantFrom(...STEPS), alter: fc.integer({ m
 const anyKey = fc
   .record({ tonic, mode: fc.constantFrom(...MODES) })
   .filter((key: Key) => Math.abs(signatureOf(key)) <= 7);
-const key = (text: string): Key => {
-  const parsed = parseKey(text);
-  if (!parsed.ok) throw new Error(text);
-  return parsed.value;
-};
 const said = (text: string) => {
   const parsed = parseKey(text);
   return parsed.ok ? nameKey(parsed.value) : keyProblemText(parsed.problem);

@@ -7,6 +7,7 @@ import { barNumbers, isNote, mapNotes } from '../../score/tune';
 import type { Change } from '../change';
 import type { Fitted } from '../fit/fit';
 import { inKey } from '../fit/inKey';
+import { noteByOctaves } from '../fit/octaves';
 import type { BarChoice } from '../recipe/groups';
 import { joined } from './versions';
 
@@ -25,11 +26,7 @@ export function withOctavesChosen(
     const [moved] = mapNotes([bar], (note) => {
       const pitch = byOctaves(note.pitch, by);
       if (outsideBy(transpose(pitch, instrument.transposition), instrument.range.full) !== 0) return note;
-      return {
-        ...note,
-        pitch,
-        ...(note.graces && { graces: note.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, by) })) }),
-      };
+      return noteByOctaves(note, by);
     });
     changes.push({
       bar: numbers[index] ?? 0,
@@ -65,15 +62,7 @@ export function withOwnBars(fitted: Fitted, chosen: ReadonlyMap<number, BarChoic
       inKey({ ...tune, key, bars: [{ id: bar.id, events, chords: [] }] }, tune.key).bars,
       (note) => {
         const by = fitted.octaves - octaves;
-        return by === 0
-          ? note
-          : {
-              ...note,
-              pitch: byOctaves(note.pitch, by),
-              ...(note.graces && {
-                graces: note.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, by) })),
-              }),
-            };
+        return by === 0 ? note : noteByOctaves(note, by);
       },
     );
     bars[index] = { ...bar, events: moved?.events ?? bar.events };

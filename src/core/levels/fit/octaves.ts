@@ -1,5 +1,5 @@
 import { byOctaves } from '../../pitch/pitch';
-import { isNote, type Bar, type Tune } from '../../score/tune';
+import { isNote, type Bar, type Note, type Tune } from '../../score/tune';
 
 /** Kept as long as the line, and as long as each of its bars: players of many instruments have the same in a few octaves. */
 const linesKnown = new WeakMap<Tune, Map<number, Tune>>();
@@ -27,12 +27,13 @@ function freshByOctaves(bar: Bar, octaves: number): Bar {
   if (!bar.events.some(isNote)) return bar;
   return {
     ...bar,
-    events: bar.events.map((event) => {
-      if (!isNote(event)) return event;
-      const pitch = byOctaves(event.pitch, octaves);
-      if (!event.graces) return { ...event, pitch };
-      const graces = event.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, octaves) }));
-      return { ...event, pitch, graces };
-    }),
+    events: bar.events.map((event) => (isNote(event) ? noteByOctaves(event, octaves) : event)),
   };
+}
+
+/** A note in another octave, its grace notes with it. */
+export function noteByOctaves(note: Note, octaves: number): Note {
+  const pitch = byOctaves(note.pitch, octaves);
+  if (!note.graces) return { ...note, pitch };
+  return { ...note, pitch, graces: note.graces.map((grace) => ({ ...grace, pitch: byOctaves(grace.pitch, octaves) })) };
 }
