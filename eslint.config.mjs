@@ -83,6 +83,7 @@ const config = [
       '.next/**',
       '.data/**',
       '.test-data/**',
+      '.built/**',
       'scratch/**',
       'next-env.d.ts',
       'public/**',

@@ -1,8 +1,7 @@
 import { spawnSync } from 'node:child_process';
 
 /** Runs the command as its script in package.json does. */
-export const reed = (...words: readonly string[]) =>
-  run(process.execPath, ['--import', 'tsx', 'src/cli/reed.ts', ...words]);
+export const reed = (...words: readonly string[]) => run(process.execPath, ['scripts/reed.mjs', ...words]);
 
 /** Runs the command as a person does; npm's own warnings are left out of its errors. */
 export const reedByNpm = (...words: readonly string[]) => run('npm', ['run', '--silent', 'reed', '--', ...words]);
