@@ -11,7 +11,6 @@ import { pools } from './pools';
 import { scale } from './scale';
 import { licks } from './licks';
 import { solo } from './solo';
-import { sound } from './sound';
 import { under } from './under';
 
 const HELP = `reed: arrange tunes from the command line
@@ -66,7 +65,8 @@ const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> 
   drill,
   solo,
   licks,
-  sound,
+  // With it comes a synthesiser, for which no other command has to wait.
+  sound: async (words) => (await import('./sound')).sound(words),
 };
 
 async function main(words: readonly string[]): Promise<number> {
