@@ -3,7 +3,7 @@ import nextJest from 'next/jest.js';
 /** Unit tests lie beside the code; those that run the command line lie in tests/command, those that need a database in tests/integration. */
 const config = {
   testEnvironment: 'node',
-  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/{command,integration}/**/*.test.ts'],
+  testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}', '<rootDir>/tests/{command,integration}/**/*.test.ts'],
   moduleNameMapper: { '^verovio/wasm$': '<rootDir>/tests/verovioForJest.cjs' },
   modulePathIgnorePatterns: ['<rootDir>/.next'],
   testTimeout: 60_000,

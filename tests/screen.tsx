@@ -1,0 +1,77 @@
+import { act, cleanup, configure, render, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { ReactNode } from 'react';
+
+/**
+ * A screen without a browser: what a person reads, presses and writes, by the names that are read aloud. Measures, drawing and sound
+ * are the browser tests' own. A test that uses it begins with `@jest-environment jsdom`.
+ */
+
+// What the widgets ask of a browser about sizes and pointers; here nothing has a size.
+class NoSizes {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+}
+Object.assign(globalThis, { ResizeObserver: NoSizes });
+Object.assign(Element.prototype, {
+  hasPointerCapture: () => false,
+  setPointerCapture: () => undefined,
+  releasePointerCapture: () => undefined,
+  scrollIntoView: () => undefined,
+});
+
+// Whether something is hidden is the browser tests' own question, and a slow one here.
+configure({ defaultHidden: true });
+afterEach(cleanup);
+
+/** Shows something and gives what a person does with it. */
+export function shown(node: ReactNode) {
+  const user = userEvent.setup({ pointerEventsCheck: 0, delay: null });
+  const { container, rerender, unmount } = render(node);
+  return { user, container, rerender, unmount };
+}
+
+type User = ReturnType<typeof shown>['user'];
+
+/** All that can be read, with single spaces. */
+export const words = (node: Element = document.body) => (node.textContent ?? '').replace(/\s+/g, ' ').trim();
+
+export const button = (name: string | RegExp) => screen.getByRole('button', { name });
+export const field = (name: string | RegExp) => screen.getByRole<HTMLInputElement>('textbox', { name });
+export const alertText = () => screen.queryByRole('alert')?.textContent ?? undefined;
+
+/** Presses a button by its name. */
+export const press = async (user: User, name: string | RegExp) => user.click(button(name));
+
+/** Writes into a field and leaves it. */
+export async function write(user: User, name: string | RegExp, text: string): Promise<void> {
+  await user.clear(field(name));
+  await user.type(field(name), `${text.replace(/[{[]/g, '$&$&')}{Enter}`);
+}
+
+/** Opens a choice and takes one of what it offers. */
+export async function choose(user: User, label: string | RegExp, option: string | RegExp): Promise<void> {
+  await user.click(screen.getByRole('combobox', { name: label }));
+  await user.click(await screen.findByRole('option', { name: option }));
+}
+
+/** What a choice offers. */
+export async function offered(user: User, label: string | RegExp): Promise<readonly string[]> {
+  await user.click(screen.getByRole('combobox', { name: label }));
+  const list = await screen.findByRole('listbox');
+  const names = within(list)
+    .getAllByRole('option')
+    .map((option) => words(option));
+  await user.keyboard('{Escape}');
+  return names;
+}
+
+/** Opens a list to tick, ticks or unticks some and closes it. */
+export async function tick(user: User, label: string | RegExp, ...items: readonly (string | RegExp)[]): Promise<void> {
+  await user.click(button(label));
+  for (const name of items) await user.click(await screen.findByRole('menuitemcheckbox', { name }));
+  await user.keyboard('{Escape}');
+}
+
+export { act, screen, within };
