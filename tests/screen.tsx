@@ -21,9 +21,20 @@ Object.assign(Element.prototype, {
   scrollIntoView: () => undefined,
 });
 
+// What fails says what was looked for; the whole page would bury it.
+process.env['DEBUG_PRINT_LIMIT'] = '0';
 // Whether something is hidden is the browser tests' own question, and a slow one here.
 configure({ defaultHidden: true });
-afterEach(cleanup);
+/** React says here what is wrong with a screen: two rows of one name, a field that nobody holds. */
+let complaints: jest.SpyInstance;
+beforeEach(() => {
+  complaints = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+});
+afterEach(() => {
+  cleanup();
+  expect(complaints.mock.calls).toEqual([]);
+  complaints.mockRestore();
+});
 
 /** Shows something and gives what a person does with it. */
 export function shown(node: ReactNode) {

@@ -63,8 +63,8 @@ export function ChordWords({
         .
       </p>
       <ul className="text-[13px] text-ink-soft">
-        {made.grips.map(({ symbol, grip }) => (
-          <li key={symbol}>
+        {made.grips.map(({ symbol, grip }, index) => (
+          <li key={index}>
             <span className="font-semibold text-ink">{signed(symbol)}</span> {signed(describeGrip(grip, names))}
           </li>
         ))}

@@ -44,7 +44,7 @@ interface Props {
   readonly custom: readonly CustomInstrument[];
   /** The studio's recipes under names. */
   readonly saved: readonly SavedRecipe[];
-  readonly onSaved: (saved: readonly SavedRecipe[]) => void;
+  readonly onSaved: (change: (saved: readonly SavedRecipe[]) => readonly SavedRecipe[]) => void;
   /** What the worker draws on demand. */
   readonly draws: Draws;
   readonly onChange: (name: string, after: Work) => void;

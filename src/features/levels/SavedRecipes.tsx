@@ -21,7 +21,8 @@ interface Props {
   readonly recipe: Recipe;
   readonly level: Level;
   readonly saved: readonly SavedRecipe[];
-  readonly onSaved: (saved: readonly SavedRecipe[]) => void;
+  /** Changes the list as it is by then: an answer may come, or a removal be taken back, after the list has changed. */
+  readonly onSaved: (change: (saved: readonly SavedRecipe[]) => readonly SavedRecipe[]) => void;
   readonly onSet: SetRecipe;
 }
 
@@ -52,19 +53,18 @@ export function SavedRecipes({ recipe, level, saved, onSaved, onSet }: Props) {
     };
     setProblem('');
     if (!(await call('PUT', one))) return;
-    onSaved([...saved.filter(({ id }) => id !== one.id), one].toSorted((a, b) => a.name.localeCompare(b.name)));
+    onSaved(withRecipe(one));
     setName('');
     tell(`“${one.name}” is saved; any level of any tune can use it.`);
   };
   const remove = async (one: SavedRecipe) => {
     if (!(await call('DELETE', one))) return;
-    onSaved(saved.filter(({ id }) => id !== one.id));
+    onSaved((now) => now.filter(({ id }) => id !== one.id));
     tell(`“${one.name}” was removed. Levels that use it stay as they are.`, {
       label: 'Restore',
       run: () =>
         void call('PUT', one).then((ok) => {
-          if (ok)
-            onSaved([...saved.filter(({ id }) => id !== one.id), one].toSorted((a, b) => a.name.localeCompare(b.name)));
+          if (ok) onSaved(withRecipe(one));
         }),
     });
   };
@@ -134,3 +134,7 @@ export function SavedRecipes({ recipe, level, saved, onSaved, onSet }: Props) {
     </section>
   );
 }
+
+/** A list with one more, or with another under its id, by name. */
+const withRecipe = (one: SavedRecipe) => (now: readonly SavedRecipe[]) =>
+  [...now.filter(({ id }) => id !== one.id), one].toSorted((a, b) => a.name.localeCompare(b.name));
