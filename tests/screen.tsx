@@ -25,6 +25,23 @@ Object.assign(Element.prototype, {
 process.env['DEBUG_PRINT_LIMIT'] = '0';
 // Whether something is hidden is the browser tests' own question, and a slow one here.
 configure({ defaultHidden: true });
+
+/** Files are read as browsers read them. */
+const readFile = <Read extends 'readAsText' | 'readAsArrayBuffer'>(file: Blob, read: Read) =>
+  new Promise<unknown>((done) => {
+    const reader = new FileReader();
+    reader.onload = () => done(reader.result);
+    reader[read](file);
+  });
+Object.assign(Blob.prototype, {
+  text(this: Blob) {
+    return readFile(this, 'readAsText');
+  },
+  arrayBuffer(this: Blob) {
+    return readFile(this, 'readAsArrayBuffer');
+  },
+});
+
 /** React says here what is wrong with a screen: two rows of one name, a field that nobody holds. */
 let complaints: jest.SpyInstance;
 beforeEach(() => {
