@@ -7,13 +7,17 @@ import type { ReactNode } from 'react';
  * are the browser tests' own. A test that uses it begins with `@jest-environment jsdom`.
  */
 
-// What the widgets ask of a browser about sizes and pointers; here nothing has a size.
-class NoSizes {
-  observe() {}
+/** CSS pixels of whatever asks for its size; here nothing else has any. */
+const SIZE = { width: 1000, height: 600 };
+class OneSize {
+  constructor(private readonly told: (entries: readonly unknown[]) => void) {}
+  observe(target: Element) {
+    this.told([{ target, contentRect: SIZE }]);
+  }
   unobserve() {}
   disconnect() {}
 }
-Object.assign(globalThis, { ResizeObserver: NoSizes });
+Object.assign(globalThis, { ResizeObserver: OneSize });
 Object.assign(Element.prototype, {
   hasPointerCapture: () => false,
   setPointerCapture: () => undefined,
@@ -49,8 +53,9 @@ beforeEach(() => {
 });
 afterEach(() => {
   cleanup();
-  expect(complaints.mock.calls).toEqual([]);
+  const { calls } = complaints.mock;
   complaints.mockRestore();
+  expect(calls).toEqual([]);
 });
 
 /** Shows something and gives what a person does with it. */

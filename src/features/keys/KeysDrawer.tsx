@@ -14,6 +14,7 @@ import { accompanistText, apartBecause, playTogether, recordingText } from '../.
 import { instrumentOf, levelTempo } from '../../core/levels/recipe/recipe';
 import { recipesOf, withDetails, withRecipe, type Work } from '../../core/levels/recipe/work';
 import { nameKey, printKey, sameKey } from '../../core/pitch/key';
+import { barNumbers } from '../../core/score/tune';
 import type { LaneInfo } from '../../engrave/lanes';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
@@ -406,7 +407,7 @@ function Outside({
 
 function placeOf({ tune }: Work, event: string): string {
   const index = tune.bars.findIndex(({ events }) => events.some(({ id }) => id === event));
-  return index < 0 ? 'a note that is gone' : `bar ${index + 1}`;
+  return index < 0 ? 'a note that is gone' : `bar ${barNumbers(tune)[index] ?? ''}`;
 }
 
 /** The key that the levels in question share, if they do. */

@@ -121,7 +121,7 @@ export function SoloDrawer({
               (edited, { place: { from, to }, notes, lick }) => withSpan(edited, from, to, { notes, lick: lick.title }),
               editablePlan(wishes, solo),
             );
-            onWishes(put.map(({ lick, place }) => `${lick.title} in bar ${place.from + 1}`).join(', '), {
+            onWishes(put.map(({ lick, place }) => `the lick ${lick.title} in bar ${place.from + 1}`).join(', '), {
               plan,
               given,
             });
