@@ -1,4 +1,4 @@
-import { act, cleanup, configure, render, screen, within } from '@testing-library/react';
+import { act, cleanup, configure, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ReactNode } from 'react';
 
@@ -107,4 +107,4 @@ export async function tick(user: User, label: string | RegExp, ...items: readonl
   await user.keyboard('{Escape}');
 }
 
-export { act, screen, within };
+export { act, screen, waitFor, within };

@@ -2,6 +2,7 @@
 
 import { Check, ChevronDown } from 'lucide-react';
 import { Select } from 'radix-ui';
+import { useState } from 'react';
 
 export interface Option<Value extends string> {
   readonly value: Value;
@@ -16,7 +17,10 @@ const LOOKS = {
   dark: 'inline-flex min-h-7 items-end rounded-t border-b-2 border-cane-bright bg-transparent px-0.5 leading-5 font-semibold text-white hover:bg-white/10',
 } as const;
 
-/** A choice among values: in a form as a box, in a sentence as an underlined word, which may stand on a dark ground. */
+/**
+ * A choice among values: in a form as a box, in a sentence as an underlined word, which may stand on a dark ground. The list is
+ * made when somebody comes to it, so that a page of sentences need not hold hundreds of lines that nobody sees.
+ */
 export function Choice<Value extends string>({
   label,
   value,
@@ -30,16 +34,26 @@ export function Choice<Value extends string>({
   readonly onChange: (value: Value) => void;
   readonly look?: keyof typeof LOOKS;
 }) {
+  const [isOpen, setOpen] = useState(false);
+  // Letters typed on a closed choice go through its lines too.
+  const [isNear, setNear] = useState(false);
   return (
     <Select.Root
+      open={isOpen}
+      onOpenChange={setOpen}
       value={value}
       onValueChange={(next) => {
         const chosen = options.find((option) => option.value === next);
         if (chosen) onChange(chosen.value);
       }}
     >
-      <Select.Trigger aria-label={label} className={LOOKS[look]}>
-        <Select.Value />
+      <Select.Trigger
+        aria-label={label}
+        className={LOOKS[look]}
+        onFocus={() => setNear(true)}
+        onBlur={() => setNear(false)}
+      >
+        <Select.Value>{options.find((option) => option.value === value)?.label}</Select.Value>
         {look === 'box' && (
           <Select.Icon>
             <ChevronDown size={13} aria-hidden="true" />
@@ -52,19 +66,20 @@ export function Choice<Value extends string>({
           sideOffset={4}
           className="z-50 max-h-80 overflow-auto rounded border border-[#8f8d7c] bg-paper py-1 shadow-lg"
         >
-          {options.map((option) => (
-            <Select.Item
-              key={option.value}
-              value={option.value}
-              className="flex min-h-7 cursor-default items-center gap-2 py-0.5 pr-4 pl-7 outline-none data-[highlighted]:bg-cane-pale"
-            >
-              <Select.ItemIndicator className="absolute left-2">
-                <Check size={13} aria-hidden="true" />
-              </Select.ItemIndicator>
-              <Select.ItemText>{option.label}</Select.ItemText>
-              {option.hint && <span className="text-[12.5px] text-ink-soft">{option.hint}</span>}
-            </Select.Item>
-          ))}
+          {(isOpen || isNear) &&
+            options.map((option) => (
+              <Select.Item
+                key={option.value}
+                value={option.value}
+                className="flex min-h-7 cursor-default items-center gap-2 py-0.5 pr-4 pl-7 outline-none data-[highlighted]:bg-cane-pale"
+              >
+                <Select.ItemIndicator className="absolute left-2">
+                  <Check size={13} aria-hidden="true" />
+                </Select.ItemIndicator>
+                <Select.ItemText>{option.label}</Select.ItemText>
+                {option.hint && <span className="text-[12.5px] text-ink-soft">{option.hint}</span>}
+              </Select.Item>
+            ))}
         </Select.Content>
       </Select.Portal>
     </Select.Root>

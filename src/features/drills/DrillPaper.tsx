@@ -115,9 +115,7 @@ export function DrillPaper({
             const { dates: _, ...rest } = idea;
             onIdea(
               'Dates',
-              every === 'none'
-                ? rest
-                : { ...idea, dates: { every, from: dates?.from ?? new Date().toISOString().slice(0, 10) } },
+              every === 'none' ? rest : { ...idea, dates: { every, from: dates?.from ?? localDay(new Date()) } },
             );
           }}
         />
@@ -152,4 +150,10 @@ export function DrillPaper({
       {isBook && <BookSheet id={bench.id} level={level} paper={paper} onClose={() => setBook(false)} />}
     </section>
   );
+}
+
+/** The day as the calendar on the wall has it, `2026-11-27`: in the evening it may be tomorrow elsewhere. */
+function localDay(now: Date): string {
+  const two = (value: number) => String(value).padStart(2, '0');
+  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
 }
