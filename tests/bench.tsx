@@ -56,13 +56,14 @@ export function openStep(
       openPage: (name) => asked.push(name),
       showBar: (bar) => asked.push(bar),
     };
-    const { drawer, body, head, foot } = use(bench, true);
+    const { drawer, body, head, foot, surface, surfaceRef } = use(bench, true);
     const { infos, numbers } = lanesFor(work, 'written', 900);
     const engraved = { infos, numbers, draws: allDraws };
     return (
       <>
         {head}
         {body?.(engraved)}
+        {surface && <div ref={surfaceRef} {...surface} />}
         {foot}
         <aside aria-label="Drawer">{drawer(engraved)}</aside>
       </>

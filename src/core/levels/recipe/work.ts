@@ -28,12 +28,13 @@ export type TuneDetails = Partial<Pick<Tune, 'title' | 'composer' | 'source' | '
 
 export function withDetails(work: Work, details: TuneDetails): Work {
   const { title, composer: by, source: from, swing, recordingKey, ...plain } = { ...work.tune, ...details };
-  const [composer, source] = [plainText(by ?? ''), plainText(from ?? '')];
+  const [composer, source] = [plainText(by ?? '').trim(), plainText(from ?? '').trim()];
   return {
     ...work,
     tune: {
       ...plain,
-      title: plainText(title),
+      // A title of blanks would be a line that nobody can press.
+      title: plainText(title).trim(),
       ...(composer && { composer }),
       ...(source && { source }),
       ...(swing && { swing }),
