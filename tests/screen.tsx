@@ -74,8 +74,9 @@ export const button = (name: string | RegExp) => screen.getByRole('button', { na
 export const field = (name: string | RegExp) => screen.getByRole<HTMLInputElement>('textbox', { name });
 export const alertText = () => screen.queryByRole('alert')?.textContent ?? undefined;
 
-/** Presses a button by its name. */
-export const press = async (user: User, name: string | RegExp) => user.click(button(name));
+/** Presses a button by its name, once it is there. */
+export const press = async (user: User, name: string | RegExp) =>
+  user.click(await screen.findByRole('button', { name }));
 
 /** Writes into a field and leaves it. */
 export async function write(user: User, name: string | RegExp, text: string): Promise<void> {
@@ -86,7 +87,7 @@ export async function write(user: User, name: string | RegExp, text: string): Pr
 /** Opens a choice and takes one of what it offers. */
 export async function choose(user: User, label: string | RegExp, option: string | RegExp): Promise<void> {
   await user.click(screen.getByRole('combobox', { name: label }));
-  await user.click(await screen.findByRole('option', { name: option }));
+  await user.click(within(await screen.findByRole('listbox')).getByRole('option', { name: option }));
 }
 
 /** What a choice offers. */
