@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { useStore } from 'zustand';
 import { storedWork } from '../../core/formats/json/upgradeRecipe';
 import type { Work } from '../../core/levels/recipe/work';
+import { cutText } from '../../core/plainText';
 import { countedBars } from '../../core/score/tune';
 import { ConflictSheet } from '../work/document/ConflictSheet';
 import type { Saver } from '../work/document/saver';
@@ -19,7 +20,7 @@ export function WorkConflict({ store, saver }: { readonly store: WorkStore; read
   const mine = useStore(store, ({ document }) => document);
   if (save.kind !== 'conflict') return null;
   const saveCopy = async () => {
-    const title = `${mine.tune.title || 'Untitled'} (my version)`.slice(0, LONGEST_TITLE);
+    const title = cutText(`${mine.tune.title || 'Untitled'} (my version)`, LONGEST_TITLE);
     const work = storedWork({ ...mine, tune: { ...mine.tune, title } });
     const made = await send('/api/tunes/new', z.object({ id: z.string() }), { method: 'POST', json: work });
     return made.ok ? undefined : `The copy could not be made, and nothing was changed: ${made.problem.message}`;
