@@ -77,7 +77,8 @@ export function BenchHeader({ bench, step, onStep, onHistory, onVersions, versio
 
 function tuneFacts(tune: Tune): string {
   if (tune.drill) return drillFacts(tune);
-  const bars = `${countedBars(tune)} bars${hasPickup(tune) ? ' and a pickup' : ''}`;
+  const count = countedBars(tune);
+  const bars = `${count === 1 ? '1 bar' : `${count} bars`}${hasPickup(tune) ? ' and a pickup' : ''}`;
   return [tune.composer, bars, printMeter(tune.meter), nameKey(tune.key)].filter(Boolean).join(' · ');
 }
 

@@ -38,5 +38,6 @@ export function WorkConflict({ store, saver }: { readonly store: WorkStore; read
 }
 
 function summary({ tune, recipes }: Work): string {
-  return `“${tune.title || 'Untitled'}”, ${countedBars(tune)} bars, ${Object.keys(recipes).length} levels set`;
+  const [bars, levels] = [countedBars(tune), Object.keys(recipes).length];
+  return `“${tune.title || 'Untitled'}”, ${bars === 1 ? '1 bar' : `${bars} bars`}, ${levels === 1 ? '1 level' : `${levels} levels`} set`;
 }
