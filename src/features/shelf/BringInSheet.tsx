@@ -269,7 +269,12 @@ function Understood({
         <div className="rounded bg-paper p-4">
           <h3 className="font-serif text-lg font-semibold">{look.preview.title || 'Untitled'}</h3>
           <p className="text-ink-soft">
-            {[look.preview.composer, look.preview.keyName, look.preview.meter, `${look.preview.bars} bars`]
+            {[
+              look.preview.composer,
+              look.preview.keyName,
+              look.preview.meter,
+              look.preview.bars === 1 ? '1 bar' : `${look.preview.bars} bars`,
+            ]
               .filter(Boolean)
               .join(' · ')}
           </p>
