@@ -1,5 +1,6 @@
 'use client';
 
+import { getNonce } from 'get-nonce';
 import { Check, ChevronDown } from 'lucide-react';
 import { Select } from 'radix-ui';
 import { useState } from 'react';
@@ -64,22 +65,25 @@ export function Choice<Value extends string>({
         <Select.Content
           position="popper"
           sideOffset={4}
-          className="z-50 max-h-80 overflow-auto rounded border border-[#8f8d7c] bg-paper py-1 shadow-lg"
+          className="z-50 rounded border border-[#8f8d7c] bg-paper shadow-lg"
         >
-          {(isOpen || isNear) &&
-            options.map((option) => (
-              <Select.Item
-                key={option.value}
-                value={option.value}
-                className="flex min-h-7 cursor-default items-center gap-2 py-0.5 pr-4 pl-7 outline-none data-[highlighted]:bg-cane-pale"
-              >
-                <Select.ItemIndicator className="absolute left-2">
-                  <Check size={13} aria-hidden="true" />
-                </Select.ItemIndicator>
-                <Select.ItemText>{option.label}</Select.ItemText>
-                {option.hint && <span className="text-[12.5px] text-ink-soft">{option.hint}</span>}
-              </Select.Item>
-            ))}
+          {/* Keys go through what lies in the viewport alone. It hides its scrollbar, by a style of its own; a long list shows one here. */}
+          <Select.Viewport nonce={getNonce()} className="max-h-80 py-1" style={{ scrollbarWidth: 'thin' }}>
+            {(isOpen || isNear) &&
+              options.map((option) => (
+                <Select.Item
+                  key={option.value}
+                  value={option.value}
+                  className="flex min-h-7 cursor-default items-center gap-2 py-0.5 pr-4 pl-7 outline-none data-[highlighted]:bg-cane-pale"
+                >
+                  <Select.ItemIndicator className="absolute left-2">
+                    <Check size={13} aria-hidden="true" />
+                  </Select.ItemIndicator>
+                  <Select.ItemText>{option.label}</Select.ItemText>
+                  {option.hint && <span className="text-[12.5px] text-ink-soft">{option.hint}</span>}
+                </Select.Item>
+              ))}
+          </Select.Viewport>
         </Select.Content>
       </Select.Portal>
     </Select.Root>

@@ -49,14 +49,27 @@ describe('a choice', () => {
     expect([taken, words(trigger())]).toEqual([['beat'], 'a note on every beat']);
   });
 
-  test('opened by a key it begins at what is chosen; Escape takes nothing', async () => {
+  test('by keys: opened at what is chosen, gone through, taken; Escape takes nothing', async () => {
     const taken: Pace[] = [];
     const { user } = shown(<Paces taken={taken} />);
+    const onLine = (name: string) => waitFor(() => expect(words(document.activeElement ?? trigger())).toMatch(name));
     await user.tab();
     await user.keyboard('{Enter}');
-    await waitFor(() => expect(words(document.activeElement ?? trigger())).toBe('two notes a barusual'));
+    await onLine('two notes a bar');
+    await user.keyboard('{ArrowDown}');
+    await onLine('a note on every beat');
+    await user.keyboard('{Home}');
+    await onLine('one note a bar');
+    await user.keyboard('a');
+    await onLine('a note on every beat');
+    await user.keyboard('{Enter}');
+    expect(taken).toEqual(['beat']);
+    await user.keyboard('{Enter}');
+    await onLine('a note on every beat');
+    await user.keyboard('{ArrowUp}');
+    await onLine('two notes a bar');
     await user.keyboard('{Escape}');
-    expect([taken, screen.queryByRole('listbox')]).toEqual([[], null]);
+    expect([taken, screen.queryByRole('listbox')]).toEqual([['beat'], null]);
   });
 
   test('the same again is no change', async () => {

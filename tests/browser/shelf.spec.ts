@@ -127,9 +127,14 @@ test('a tune is begun from nothing: its head is asked for, and the caret stands 
   await sheet.getByRole('textbox', { name: 'Title' }).fill('From Nothing');
   await sheet.getByRole('combobox', { name: 'Meter' }).click();
   await page.getByRole('option', { name: '3/4' }).click();
-  await sheet.getByRole('combobox', { name: 'Pickup' }).click();
+  await sheet.getByRole('combobox', { name: 'Pickup' }).press('Enter');
   await expect(page.getByRole('option', { name: 'a dotted half' })).toHaveCount(0);
-  await page.getByRole('option', { name: 'a quarter', exact: true }).click();
+  // A list is gone through by its keys.
+  for (const name of ['none', 'an eighth', 'a quarter']) {
+    await expect(page.getByRole('option', { name, exact: true })).toBeFocused();
+    await page.keyboard.press(name === 'a quarter' ? 'Enter' : 'ArrowDown');
+  }
+  await expect(sheet.getByRole('combobox', { name: 'Pickup' })).toHaveText('a quarter');
   await sheet.getByRole('textbox', { name: 'Bars' }).fill('0');
   await expect(sheet.getByText('Write a number from 1 to')).toBeVisible();
   await expect(sheet.getByRole('button', { name: 'Save to the shelf' })).toBeDisabled();

@@ -30,7 +30,7 @@ export function DrillWords({ idea, onIdea, friendly, hasFrets, onBorrow }: Props
   const exercises = (
     <ol aria-label="Exercises">
       {idea.steps.map((step, index) => (
-        <li key={index} className="flex flex-wrap items-center gap-x-2">
+        <li key={index} className="flex items-start gap-x-2">
           {isLadder && <span className="tabular-nums text-ink-soft">{index + 1}.</span>}
           <StepWords
             step={step}
@@ -43,7 +43,7 @@ export function DrillWords({ idea, onIdea, friendly, hasFrets, onBorrow }: Props
             }
           />
           {isLadder && (
-            <span className="flex">
+            <span className="flex shrink-0">
               <button
                 type="button"
                 className={ICON}

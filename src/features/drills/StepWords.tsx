@@ -50,7 +50,7 @@ export function StepWords({
     if (parsed.ok) onSet(`Cell ${text}`, { pattern });
   };
   return (
-    <span>
+    <span className="min-w-0 flex-1">
       <Choice
         look="word"
         label={`Pattern${at}`}
@@ -134,21 +134,23 @@ export function StepWords({
         </>
       )}
       {', in '}
-      <Choice
-        look="word"
-        label={`Rhythm${at}`}
-        value={step.rhythm ?? 'level'}
-        options={[
-          { value: 'level' as const, label: 'the rhythm of each level' },
-          ...DRILL_RHYTHMS.map((value) => ({ value, label: RHYTHM_WORDS[value] })),
-        ]}
-        onChange={(rhythm) =>
-          onSet(`Rhythm: ${rhythm === 'level' ? 'by level' : RHYTHM_WORDS[rhythm]}`, {
-            rhythm: rhythm === 'level' ? undefined : rhythm,
-          } as Partial<DrillStep>)
-        }
-      />
-      .
+      <span className="whitespace-nowrap">
+        <Choice
+          look="word"
+          label={`Rhythm${at}`}
+          value={step.rhythm ?? 'level'}
+          options={[
+            { value: 'level' as const, label: 'the rhythm of each level' },
+            ...DRILL_RHYTHMS.map((value) => ({ value, label: RHYTHM_WORDS[value] })),
+          ]}
+          onChange={(rhythm) =>
+            onSet(`Rhythm: ${rhythm === 'level' ? 'by level' : RHYTHM_WORDS[rhythm]}`, {
+              rhythm: rhythm === 'level' ? undefined : rhythm,
+            } as Partial<DrillStep>)
+          }
+        />
+        .
+      </span>
       {problem && (
         <span role="alert" className="ml-2 text-[12.5px] text-warn">
           {problem}
