@@ -1,14 +1,12 @@
+import { lineCause, totalOf, type Causes } from '../analysis/difficulty';
 import {
-  lineCause,
   lineShape,
   measureBreath,
   measureLine,
   measurePlayer,
   signatureCause,
-  totalOf,
-  type Causes,
   type LineMeasure,
-} from '../analysis/difficulty';
+} from '../analysis/lineMeasure';
 import { waysFor } from '../fingering/options';
 import type { Instrument, Level } from '../instruments/instrument';
 import { bestOctave } from '../levels/fit/layout';

@@ -1,4 +1,5 @@
-import { lineShape, lineTotal } from '../../analysis/difficulty';
+import { lineTotal } from '../../analysis/difficulty';
+import { lineShape } from '../../analysis/lineMeasure';
 import type { Instrument } from '../../instruments/instrument';
 import type { Tempo } from '../../score/tune';
 import type { Device } from '../recipe/groups';
