@@ -1,0 +1,124 @@
+'use client';
+
+import { LEVELS, type Level } from '../../core/instruments/instrument';
+import { REMEDIES, type Remedy } from '../../core/levels/recipe/groups';
+import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
+import { barNumbers } from '../../core/score/tune';
+import type { LaneInfo } from '../../engrave/lanes';
+import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
+import type { Selection } from '../work/workStore';
+
+const REMEDY_NAMES: Readonly<Record<Remedy, string>> = {
+  'phrase-up': 'phrase up',
+  'phrase-down': 'phrase down',
+  'chord-tone': 'chord tone',
+  'leave-out': 'leave out',
+};
+
+/** Notes that a level does not have, with what can be done about each; decisions taken, to take back. */
+export function OutOfReach({
+  work,
+  infos,
+  onSelect,
+  onChange,
+}: {
+  readonly work: Work;
+  readonly infos: readonly LaneInfo[];
+  readonly onSelect: (selection: Selection) => void;
+  readonly onChange: (name: string, after: Work) => void;
+}) {
+  const onRemedy = (level: Level, event: string, remedy: Remedy | undefined) => {
+    const { [event]: _, ...rest } = recipesOf(work)[level].limits?.remedies ?? {};
+    onChange(
+      remedy ? `${LEVEL_NAMES[level]}: ${REMEDY_NAMES[remedy]}` : `${LEVEL_NAMES[level]}: as it was`,
+      withRecipe(work, level, { limits: { remedies: remedy ? { ...rest, [event]: remedy } : rest } }),
+    );
+  };
+  const levels = LEVELS.map((level) => ({
+    level,
+    info: infos.find(({ id }) => id === level),
+    taken: Object.entries(recipesOf(work)[level].limits?.remedies ?? {}),
+  }));
+  const isClear = levels.every(({ info, taken }) => (info?.outside.length ?? 0) === 0 && taken.length === 0);
+  const button = 'min-h-7 rounded border border-line bg-paper px-1.5 text-[12.5px] hover:bg-cane-pale';
+  return (
+    <section aria-label="Out of reach" className="mt-4 border-t border-line pt-3">
+      <h3 className="mb-1 font-semibold">Out of reach</h3>
+      {levels.map(({ level, info }) => {
+        const moved = info?.changes.filter(({ what }) => /octave/.test(what)) ?? [];
+        return (
+          moved.length > 0 && (
+            <p key={level} className="mb-1 flex gap-1 text-[13px]">
+              <LevelSign level={level} size={15} />
+              <span>
+                Moved by octaves so that it fits: bars{' '}
+                {moved
+                  .map(({ bar }) => bar)
+                  .filter((bar, k, all) => all.indexOf(bar) === k)
+                  .join(', ')}
+                .
+              </span>
+            </p>
+          )
+        );
+      })}
+      {isClear && <p className="text-ink-soft">Nothing: every note lies where its level plays.</p>}
+      {levels.map(
+        ({ level, info, taken }) =>
+          ((info?.outside.length ?? 0) > 0 || taken.length > 0) && (
+            <div key={level} className="mb-2">
+              <p className="flex items-center gap-1 font-medium">
+                <LevelSign level={level} size={15} />
+                {LEVEL_NAMES[level]}
+              </p>
+              <ul>
+                {info?.outside.map(({ event, barIndex, bar, pitch }) => (
+                  <li key={event} className="py-1">
+                    <button
+                      type="button"
+                      className="mr-1 min-h-7 font-semibold text-cane underline underline-offset-2"
+                      onClick={() => onSelect({ lane: level, bar: barIndex })}
+                    >
+                      Bar {bar}
+                    </button>
+                    {pitch}
+                    <span className="mt-0.5 flex flex-wrap gap-1">
+                      {REMEDIES.map((remedy) => (
+                        <button
+                          key={remedy}
+                          type="button"
+                          className={button}
+                          aria-label={`${pitch} in bar ${bar}: ${REMEDY_NAMES[remedy]}`}
+                          onClick={() => onRemedy(level, event, remedy)}
+                        >
+                          {REMEDY_NAMES[remedy]}
+                        </button>
+                      ))}
+                    </span>
+                  </li>
+                ))}
+                {taken.map(([event, remedy]) => (
+                  <li key={event} className="flex items-center justify-between py-0.5 text-[13px] text-ink-soft">
+                    {placeOf(work, event)}: {REMEDY_NAMES[remedy]}
+                    <button
+                      type="button"
+                      className={button}
+                      aria-label={`Undo: ${REMEDY_NAMES[remedy]}, ${placeOf(work, event)}`}
+                      onClick={() => onRemedy(level, event, undefined)}
+                    >
+                      undo
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </div>
+          ),
+      )}
+    </section>
+  );
+}
+
+function placeOf({ tune }: Work, event: string): string {
+  const index = tune.bars.findIndex(({ events }) => events.some(({ id }) => id === event));
+  return index < 0 ? 'a note that is gone' : `bar ${barNumbers(tune)[index] ?? ''}`;
+}

@@ -1,0 +1,20 @@
+import { LEVELS } from '../../core/instruments/instrument';
+import type { playTogether } from '../../core/keys/together';
+import { levelTempo } from '../../core/levels/recipe/recipe';
+import { recipesOf, type Work } from '../../core/levels/recipe/work';
+
+/** The key, tempo and form that a level has now. */
+export type LevelSetting = Parameters<typeof playTogether>[0][number];
+
+export function levelSettings(work: Work): readonly LevelSetting[] {
+  const { tune } = work;
+  return LEVELS.map((level) => {
+    const recipe = recipesOf(work)[level];
+    return {
+      level,
+      key: recipe.setting?.key ?? tune.key,
+      tempo: levelTempo(tune, level, recipe.setting?.perMinute),
+      ...(recipe.form?.plays && { form: recipe.form.plays }),
+    };
+  });
+}
