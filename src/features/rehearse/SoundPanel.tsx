@@ -9,7 +9,8 @@ import { groupings } from '../../sound/metronome';
 import type { Mixed } from '../../sound/playPlan';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-import type { Example, Practice } from './usePractice';
+import type { Practice } from './usePractice';
+import type { Example } from './useSoundChoices';
 
 const CLICK_WORDS: Readonly<Record<ClickPattern | 'none', string>> = {
   none: 'is silent',

@@ -7,29 +7,17 @@ import type { Part } from '../../core/levels/part';
 import type { Work } from '../../core/levels/recipe/work';
 import { chain, type Round } from '../../core/rehearsal/chain';
 import type { Chunk } from '../../core/rehearsal/chunks';
-import type { ClickPattern } from '../../core/rehearsal/clicks';
-import { afterRound, beginLadder, type LadderPlan } from '../../core/rehearsal/ladder';
-import { tappedTempo } from '../../core/rehearsal/tapTempo';
-import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 import type { OnStand } from '../../core/levels/standPart';
 import type { BarRun } from '../../core/levels/bars/leaveOut';
-import { usualFeel, type Feel } from '../../sound/backing';
-import type { Mixed, PlayWishes, Volumes } from '../../sound/playPlan';
+import type { Mixed, PlayWishes } from '../../sound/playPlan';
 import { voiceOf } from '../../sound/voices';
 import type { Player } from '../work/sound/player';
 import { keepPractice, keptPractice } from './keptPractice';
+import { useLadder } from './useLadder';
+import { useSoundChoices } from './useSoundChoices';
 
 /** What is practised: the whole part as it stands, or as its form goes; one chunk, a spot of some bars, or chunks joined one after the other. */
 export type Practised = 'whole' | 'form' | 'chunk' | 'spot' | 'forward' | 'backward';
-
-/** What sounds of the line: the example, nothing, or the example and then as long a silence. */
-export type Example = 'heard' | 'silent' | 'call';
-
-/** Learning begins at so much of the tempo, and goes up in such steps. */
-const USUAL_LADDER = { share: 0.6, step: 4, rounds: 3 } as const;
-
-/** Two thirds and one third, as swing is usually taught. */
-const SWUNG = { unit: 'eighth', ratio: 2 } as const;
 
 /** Everything that is decided on the stand about how a part is practised, and the playing of it. */
 export function usePractice({
@@ -50,7 +38,10 @@ export function usePractice({
   readonly chunks: readonly Chunk[];
   readonly player: Player;
 }) {
-  const goal = part?.tempo.perMinute ?? 80;
+  const ladder = useLadder(part?.tempo.perMinute ?? 80);
+  const sound = useSoundChoices(work.tune, what);
+  const { plan, place, begin } = ladder;
+  const { example, band, volumes } = sound;
   const [moved, setMoved] = useState<readonly number[]>();
   const starts = moved ?? proposed.map(({ from }) => from);
   const end = part?.bars.length ?? 0;
@@ -68,26 +59,7 @@ export function usePractice({
   const [practised, setPractised] = useState<Practised>('whole');
   const [picked, setPicked] = useState(0);
   const [spot, setSpot] = useState<BarRun>();
-  const [plan, setPlan] = useState<LadderPlan>({
-    start: Math.round(goal * USUAL_LADDER.share),
-    step: USUAL_LADDER.step,
-    goal,
-    rounds: USUAL_LADDER.rounds,
-  });
-  const [place, setPlace] = useState(() => beginLadder(plan));
   const [round, setRound] = useState(0);
-  const [example, setExample] = useState<Example>(what === 'pool' ? 'silent' : 'heard');
-  const [backing, setBacking] = useState<Feel | 'none'>(
-    work.tune.drill && !work.tune.drill.over ? 'drone' : usualFeel(work.tune),
-  );
-  const [click, setClick] = useState<ClickPattern | 'none'>('all');
-  const [parts, setParts] = useState<1 | 2 | 3>(1);
-  const [groups, setGroups] = useState<readonly number[]>();
-  const [swing, setSwing] = useState<'written' | 'even' | 'swung'>('written');
-  const [band, setBand] = useState<readonly Level[]>([]);
-  // What is louder or softer is heard at once, without beginning again.
-  const volumes = useRef<Volumes>({});
-  const taps = useRef<readonly number[]>([]);
   const rounds = useMemo(
     (): readonly Round[] =>
       practised === 'forward' || practised === 'backward' ? chain(chunks.length, practised) : [],
@@ -95,17 +67,17 @@ export function usePractice({
   );
   // Where somebody stopped the last time they go on.
   const [isRead, setRead] = useState(false);
+  const { goOn } = ladder;
   useEffect(() => {
     const kept = keptPractice(name);
     if (kept) {
-      setPlan(kept.plan);
-      setPlace(kept.place);
+      goOn(kept);
       setPractised(kept.practised);
       setPicked(kept.picked);
       setRound(kept.round);
     }
     setRead(true);
-  }, [name]);
+  }, [name, goOn]);
   useEffect(() => {
     if (isRead && practised !== 'spot') keepPractice(name, { plan, place, practised, picked, round });
   }, [isRead, name, plan, place, practised, picked, round]);
@@ -134,14 +106,9 @@ export function usePractice({
       wishes: {
         heard: made ? 'tune' : level,
         ...(made && { tuneProgram: voiceOf(made.part.instrument) }),
-        backing,
-        click: click !== 'none',
-        ...(click !== 'none' && { clickPattern: click }),
-        clickParts: parts,
-        ...(groups && { clickGroups: groups }),
-        ...(swing !== 'written' && { swing: swing === 'even' ? ('even' as const) : SWUNG }),
+        ...sound.wishes,
         ...(made ? {} : { band }),
-        volumes: volumes.current,
+        volumes: volumes(),
         clickSeed: Math.floor(performance.now()),
         countIn: true,
         perMinute: place.perMinute,
@@ -153,24 +120,7 @@ export function usePractice({
         ...(practised === 'whole' && { callStarts: chunks.map(({ from }) => from) }),
       },
     };
-  }, [
-    part,
-    range,
-    practised,
-    chunks,
-    made,
-    what,
-    work,
-    level,
-    backing,
-    click,
-    parts,
-    groups,
-    swing,
-    band,
-    place.perMinute,
-    example,
-  ]);
+  }, [part, range, practised, chunks, made, what, work, level, sound.wishes, band, volumes, place.perMinute, example]);
   const start = useCallback(() => {
     const now = wishes();
     if (now) void player.play(now.work, now.wishes);
@@ -186,18 +136,17 @@ export function usePractice({
   const [rangeFrom, rangeTo] = [range?.from, range?.to];
   useEffect(() => {
     if (isOn()) latest.current();
-  }, [isOn, practised, place.perMinute, rangeFrom, rangeTo, backing, click, parts, groups, swing, band, example]);
+  }, [isOn, practised, place.perMinute, rangeFrom, rangeTo, sound.wishes, band, example]);
 
+  const { played } = ladder;
   const heard = useCallback(
     (how: 'good' | 'again') => {
-      const next = afterRound(place, how, plan);
       // Joined chunks go on once the tempo is mastered; each new round begins slowly again.
-      if (next.isDone && rounds.length > 0 && round < rounds.length - 1) {
-        setRound(round + 1);
-        setPlace(beginLadder(plan));
-      } else setPlace(next);
+      if (!played(how) || rounds.length === 0 || round >= rounds.length - 1) return;
+      setRound(round + 1);
+      begin();
     },
-    [place, plan, rounds.length, round],
+    [played, begin, rounds.length, round],
   );
   const pickBar = useCallback(
     (bar: number) => {
@@ -205,9 +154,9 @@ export function usePractice({
       if (found < 0) return;
       setPicked(found);
       setPractised('chunk');
-      setPlace(beginLadder(plan));
+      begin();
     },
-    [chunks, plan],
+    [chunks, begin],
   );
   return {
     chunks,
@@ -218,11 +167,11 @@ export function usePractice({
     rounds,
     round,
     example,
-    backing,
-    click,
-    parts,
-    groups,
-    swing,
+    backing: sound.backing,
+    click: sound.click,
+    parts: sound.parts,
+    groups: sound.groups,
+    swing: sound.swing,
     band: made ? undefined : band,
     range,
     toggle,
@@ -233,49 +182,38 @@ export function usePractice({
     pickSpot: (bars: BarRun) => {
       setSpot(bars);
       setPractised('spot');
-      setPlace(beginLadder(plan));
+      begin();
     },
     spot,
     pick: (index: number) => {
       setPicked(index);
       setPractised('chunk');
-      setPlace(beginLadder(plan));
+      begin();
     },
     setPractised: (next: Practised) => {
       setPractised(next);
       setRound(0);
-      setPlace(beginLadder(plan));
+      begin();
     },
     setRound: (next: number) => {
       setRound(Math.max(0, Math.min(rounds.length - 1, next)));
-      setPlace(beginLadder(plan));
+      begin();
     },
-    setPlan: (next: LadderPlan) => {
-      setPlan(next);
-      setPlace(beginLadder(next));
-    },
+    setPlan: ladder.replan,
     setVolume,
     /** How loud one of those who play is, 0 to 1. */
     setShare: (who: Mixed, share: number) => {
-      volumes.current = { ...volumes.current, [who]: share };
+      sound.setVolume(who, share);
       player.setShare(who, share);
     },
-    setGroups,
-    setSwing,
-    setBand,
-    /** A beat is tapped: from the third on the ladder begins at that tempo. */
-    tap: () => {
-      taps.current = [...taps.current.slice(-8), performance.now() / 1000];
-      const tempo = tappedTempo(taps.current);
-      if (tempo === undefined || tempo < TEMPO_LIMITS.slowest || tempo > TEMPO_LIMITS.fastest) return;
-      const next = { ...plan, start: tempo, goal: Math.max(plan.goal, tempo) };
-      setPlan(next);
-      setPlace(beginLadder(next));
-    },
-    setExample,
-    setBacking,
-    setClick,
-    setParts,
+    tap: ladder.tap,
+    setExample: sound.setExample,
+    setBacking: sound.setBacking,
+    setClick: sound.setClick,
+    setParts: sound.setParts,
+    setGroups: sound.setGroups,
+    setSwing: sound.setSwing,
+    setBand: sound.setBand,
     /** Moves where a chunk begins by a bar. */
     moveStart: (index: number, by: number) => {
       const before = starts[index - 1] ?? -1;
