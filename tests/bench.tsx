@@ -32,7 +32,14 @@ export function openStep(
     studio = {},
     groupId: firstGroup = 'lanes',
     draws = {},
-  }: { readonly studio?: Partial<StudioPage>; readonly groupId?: string; readonly draws?: Partial<Draws> } = {},
+    lanes = true,
+  }: {
+    readonly studio?: Partial<StudioPage>;
+    readonly groupId?: string;
+    readonly draws?: Partial<Draws>;
+    /** Without lanes a step opens sooner, where it does not look at them. */
+    readonly lanes?: boolean;
+  } = {},
 ) {
   const store = createWorkStore(first, 'written');
   const asked: unknown[] = [];
@@ -57,7 +64,7 @@ export function openStep(
       showBar: (bar) => asked.push(bar),
     };
     const { drawer, body, head, foot, surface, surfaceRef } = use(bench, true);
-    const { infos, numbers } = lanesFor(work, 'written', 900);
+    const { infos, numbers } = lanes ? lanesFor(work, 'written', 900) : { infos: [], numbers: [] };
     const engraved = { infos, numbers, draws: allDraws };
     return (
       <>

@@ -39,7 +39,7 @@ const groups = [
 ];
 const inGroup = { studio: { groups }, groupId: 'g' };
 const open = (idea = THIRDS, options: Parameters<typeof openStep>[2] = {}) => {
-  const opened = openStep(useDrillsStep, workOf(idea), options);
+  const opened = openStep(useDrillsStep, workOf(idea), { lanes: false, ...options });
   return { ...opened, idea: () => opened.work().tune.drill as DrillIdea };
 };
 const tab = (name: string) => screen.getByRole('tab', { name });
@@ -296,7 +296,7 @@ describe('paper', () => {
 
 describe('the keys of a drill, weighed', () => {
   const openKeys = (idea: DrillIdea = THIRDS, options: Parameters<typeof openStep>[2] = {}) => {
-    const opened = openStep(useDrillKeysStep, workOf(idea), options);
+    const opened = openStep(useDrillKeysStep, workOf(idea), { lanes: false, ...options });
     return { ...opened, idea: () => opened.work().tune.drill as DrillIdea };
   };
   const order = () =>

@@ -34,7 +34,7 @@ const pools: Draws['pools'] = async (score) => {
     { from: 0, to: count, svg: '<svg></svg>', geometry: { width: 100 * count, height: 80, bars } },
   ] as unknown as readonly PoolRow[];
 };
-const open = (first = work) => openStep(useImproviseStep, first, { draws: { pools } });
+const open = (first = work) => openStep(useImproviseStep, first, { draws: { pools }, lanes: false });
 const wishes = (now: Work, level: Level = 'beginner') => recipesOf(now)[level].improvise ?? {};
 const tab = (name: string | RegExp) => screen.getByRole('tab', { name });
 const chord = (level: Level, index: number) =>

@@ -30,7 +30,7 @@ const tune = tuneOf(
   '"Dm7" d2f2 a2f2|"G7" g2f2 d2B2|"Cmaj7" c2e2 g2e2|"Cmaj7" c8|"Dm7" a2f2 d2f2|"G7" B2d2 g2f2|"Cmaj7" e2g2 e2c2|"Cmaj7" c8|',
 );
 const work: Work = { tune, recipes: {} };
-const open = (first = work) => openStep(useSoloStep, first);
+const open = (first = work) => openStep(useSoloStep, first, { lanes: false });
 const soloOf = (now: Work, level: 'beginner' | 'intermediate' | 'advanced' = 'beginner') =>
   recipesOf(now)[level].solo ?? {};
 const tab = (name: string) => screen.getByRole('tab', { name });

@@ -20,7 +20,8 @@ import { isNote, type Tune } from '../../core/score/tune';
 import { useTuneStep } from './useTuneStep';
 
 const tune = tuneOf('CDEF GABc|c2e2 g2c2|B2d2 g2f2|e2c2 G2E2|CDEF GABc|c2e2 g2c2|B2A2 G2F2|C8|');
-const open = (of: Tune = tune, recipes: Work['recipes'] = {}) => openStep(useTuneStep, { tune: of, recipes });
+const open = (of: Tune = tune, recipes: Work['recipes'] = {}, lanes = false) =>
+  openStep(useTuneStep, { tune: of, recipes }, { lanes });
 const tab = (name: string) => screen.getByRole('tab', { name });
 const names = (of: Tune, bar = 0) =>
   of.bars[bar]?.events.map((event) => (isNote(event) ? `${event.pitch.step}${event.pitch.octave}` : 'rest'));
@@ -103,7 +104,7 @@ describe('what stands at the head', () => {
   });
 
   test('a picked bar of the tune is read out', () => {
-    const { store } = open();
+    const { store } = open(tune, {}, true);
     act(() => store.getState().select({ lane: 'tune', bar: 1 }));
     expect(words(screen.getByRole('region', { name: 'Bar' }))).toMatch(/^Bar 2.*C5.*E5/);
   });
