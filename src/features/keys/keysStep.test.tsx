@@ -66,6 +66,14 @@ describe('the table of keys', () => {
     expect(cell(0, 0).getAttribute('aria-selected')).toBe('true');
   });
 
+  test('who has gone elsewhere is not fetched back to the table by what changes there', async () => {
+    const { user } = open(work, withRoom);
+    act(() => cell(0, 0).focus());
+    await user.keyboard('{ArrowRight}');
+    await choose(user, 'Order of the keys', 'chromatically');
+    expect(document.activeElement).toBe(screen.getByRole('combobox', { name: 'Order of the keys' }));
+  });
+
   test('by half steps the keys stand from C up', async () => {
     const { user } = open();
     await choose(user, 'Order of the keys', 'chromatically');
