@@ -21,7 +21,7 @@ interface Props {
   readonly recipe: Recipe;
   readonly level: Level;
   readonly saved: readonly SavedRecipe[];
-  /** Changes the list as it is by then: an answer may come, or a removal be taken back, after the list has changed. */
+  /** Is given how to change the list, since it may have changed while the server was asked. */
   readonly onSaved: (change: (saved: readonly SavedRecipe[]) => readonly SavedRecipe[]) => void;
   readonly onSet: SetRecipe;
 }
