@@ -41,7 +41,8 @@ export function usePractice({
   const ladder = useLadder(part?.tempo.perMinute ?? 80);
   const sound = useSoundChoices(work.tune, what);
   const { plan, place, begin } = ladder;
-  const { example, band, volumes } = sound;
+  const { choices, volumes } = sound;
+  const { example, band } = choices;
   const [moved, setMoved] = useState<readonly number[]>();
   const starts = moved ?? proposed.map(({ from }) => from);
   const end = part?.bars.length ?? 0;
@@ -166,12 +167,7 @@ export function usePractice({
     place,
     rounds,
     round,
-    example,
-    backing: sound.backing,
-    click: sound.click,
-    parts: sound.parts,
-    groups: sound.groups,
-    swing: sound.swing,
+    ...choices,
     band: made ? undefined : band,
     range,
     toggle,
@@ -207,13 +203,6 @@ export function usePractice({
       player.setShare(who, share);
     },
     tap: ladder.tap,
-    setExample: sound.setExample,
-    setBacking: sound.setBacking,
-    setClick: sound.setClick,
-    setParts: sound.setParts,
-    setGroups: sound.setGroups,
-    setSwing: sound.setSwing,
-    setBand: sound.setBand,
     /** Moves where a chunk begins by a bar. */
     moveStart: (index: number, by: number) => {
       const before = starts[index - 1] ?? -1;

@@ -38,25 +38,28 @@ export function useSoundChoices(tune: Tune, what: OnStand) {
     [backing, click, parts, groups, swing],
   );
   return {
-    example,
-    backing,
-    click,
-    parts,
-    groups,
-    swing,
-    band,
+    /** What is chosen, and how each is chosen otherwise. */
+    choices: {
+      example,
+      backing,
+      click,
+      parts,
+      groups,
+      swing,
+      band,
+      setExample,
+      setBacking,
+      setClick,
+      setParts,
+      setGroups,
+      setSwing,
+      setBand,
+    },
     /** How loud each is now. */
     volumes: useCallback(() => volumes.current, []),
     setVolume: useCallback((who: Mixed, share: number) => {
       volumes.current = { ...volumes.current, [who]: share };
     }, []),
     wishes,
-    setExample,
-    setBacking,
-    setClick,
-    setParts,
-    setGroups,
-    setSwing,
-    setBand,
   };
 }
