@@ -1,6 +1,7 @@
 import type { Instrument } from '../instruments/instrument';
 import { signatureOf, transposeKey, type Key } from '../pitch/key';
 import { readableInterval } from '../pitch/respell';
+import { beforeOctaves } from '../score/octaves';
 import { keysOf } from '../score/tune';
 import { measureBreath, measureLine, measurePlayer, signatureCause, type Line } from './lineMeasure';
 
@@ -88,12 +89,14 @@ function rowsOf(
   pitch: 'written' | 'sounding',
   octaves: number,
 ): Readonly<Record<Cause, ArrayLike<number>>> {
-  const measure = measureLine(line);
+  // A line is as hard in every octave but for where it lies.
+  const { bars, octaves: by } = beforeOctaves(line.bars);
+  const measure = measureLine(by === 0 ? line : { ...line, bars });
   const isSounding = pitch === 'sounding';
   const player = measurePlayer(
     measure,
     instrument,
-    (isSounding ? instrument.transposition.chromatic : 0) + 12 * octaves,
+    (isSounding ? instrument.transposition.chromatic : 0) + 12 * (octaves + by),
   );
   const causeOf = new Map<Key, number>();
   const signature = keysOf(line).map((key) => {

@@ -1,6 +1,6 @@
 import { fingerDistances } from '../fingering/distance';
 import type { Instrument } from '../instruments/instrument';
-import type { Key } from '../pitch/key';
+import { sameKey, type Key } from '../pitch/key';
 import { semitones } from '../pitch/pitch';
 import { accidentalsFor } from '../score/accidentals';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../score/sounding';
@@ -120,7 +120,7 @@ const shapes = new WeakMap<readonly Bar[], { readonly key: Key; readonly meter: 
 
 export function lineShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape {
   const known = shapes.get(line.bars);
-  if (known && known.key === line.key && known.meter === line.meter) return known.shape;
+  if (known && known.meter === line.meter && sameKey(known.key, line.key)) return known.shape;
   const shape = freshShape(line);
   shapes.set(line.bars, { key: line.key, meter: line.meter, shape });
   return shape;
@@ -145,32 +145,23 @@ function freshShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape {
       0,
     ),
   );
-  const bars = spans.map((span, index) => {
+  const [rhythm, leaps, accidentals] = [Array<number>(), Array<number>(), Array<number>()];
+  spans.forEach((span, index) => {
     const from = firstOf[index] ?? 0;
     const to = firstOf[index + 1] ?? from;
-    const here = notes.slice(from, to);
-    const count = Math.max(1, here.length);
-    let [leaps, accidental] = [0, 0];
+    const count = Math.max(1, to - from);
+    let [points, leapt, accidental] = [0, 0, 0];
     for (let k = from; k < to; k += 1) {
-      if (k > 0) leaps += Math.max(0, Math.abs((heights[k] ?? 0) - (heights[k - 1] ?? 0)) - 4);
-      if (signs.get(notes[k]?.first.id ?? '')?.courtesy === false) accidental += 1;
+      const note = notes[k] as SoundingNote;
+      points += rhythmPoints(note, span);
+      if (k > 0) leapt += Math.max(0, Math.abs((heights[k] as number) - (heights[k - 1] as number)) - 4);
+      if (signs.get(note.first.id)?.courtesy === false) accidental += 1;
     }
-    return {
-      rhythm: toTen(rhythmPoints(here, span) + (adorned[index] ?? 0) / 2, TENS.rhythmPoints),
-      leaps: toTen(leaps / count, TENS.leap),
-      accidentals: toTen(accidental / count, TENS.accidentals),
-    };
+    rhythm.push(toTen(points + (adorned[index] ?? 0) / 2, TENS.rhythmPoints));
+    leaps.push(toTen(leapt / count, TENS.leap));
+    accidentals.push(toTen(accidental / count, TENS.accidentals));
   });
-  return {
-    notes,
-    heights,
-    firstOf,
-    spans,
-    rhythm: bars.map(({ rhythm }) => rhythm),
-    leaps: bars.map(({ leaps }) => leaps),
-    accidentals: bars.map(({ accidentals }) => accidentals),
-    adorned,
-  };
+  return { notes, heights, firstOf, spans, rhythm, leaps, accidentals, adorned };
 }
 
 /**
@@ -265,13 +256,11 @@ function toTen(value: number, ten: number): number {
 }
 
 /** Points for what is hard to count: half beats 0.5, smaller parts 1, tuplets 1, notes that hold over a beat from between beats 1.5; grace notes and ornaments half a point for each note that they play. */
-function rhythmPoints(notes: readonly SoundingNote[], span: BarSpan): number {
-  return notes.reduce((sum, note) => {
-    const weight = weightAt(span.meter, note.inBar);
-    if (note.first.tuplet) return sum + 1;
-    if (weight >= 0.5) return sum;
-    const beat = beatsOf(span.meter).findLast(({ start }) => start <= note.inBar);
-    const holdsOver = beat !== undefined && note.inBar + note.length > beat.start + beat.length;
-    return sum + (weight >= 0.25 ? 0.5 : 1) + (holdsOver ? 1 : 0);
-  }, 0);
+function rhythmPoints(note: SoundingNote, { meter }: BarSpan): number {
+  if (note.first.tuplet) return 1;
+  const weight = weightAt(meter, note.inBar);
+  if (weight >= 0.5) return 0;
+  const beat = beatsOf(meter).findLast(({ start }) => start <= note.inBar);
+  const holdsOver = beat !== undefined && note.inBar + note.length > beat.start + beat.length;
+  return (weight >= 0.25 ? 0.5 : 1) + (holdsOver ? 1 : 0);
 }

@@ -14,7 +14,8 @@ import type { Change } from './change';
 import { fingerPart, type FingeredPart } from './page/fingerPart';
 import { extremesOf, type NoteOutside } from './fit/fit';
 import { transposeBars, type KeyedBars } from './fit/inKey';
-import { lineByOctaves } from './fit/octaves';
+import { closed } from '../score/closed';
+import { lineByOctaves } from '../score/octaves';
 import { runsLeftOut, withCues, withRests, type BarRun } from './bars/leaveOut';
 import { fidelityTo } from './line/fidelity';
 import { levelTempo } from './recipe/recipe';
@@ -137,16 +138,13 @@ export function finished(
     instrument,
     level,
     syllables,
-    phrases: phrasesIn({ ...line.tune, bars }, tune, phrases),
+    phrases: wantsAids(aids, barAids) ? phrasesIn({ ...line.tune, bars }, tune, phrases) : [],
   };
   const breaths =
     wantsBreaths(aids, barAids) && aidsFor(instrument).includes('breaths')
       ? breathsOf(soundingNotes({ bars, meter: tune.meter }), bars, context)
       : undefined;
-  const helped =
-    Object.keys(aids).length + Object.keys(barAids).length === 0
-      ? bars
-      : withAids(bars, aids, { ...context, breaths, barAids });
+  const helped = wantsAids(aids, barAids) ? withAids(bars, aids, { ...context, breaths, barAids }) : bars;
   const breathless = breaths && aids.breaths ? longBreath(tune, breaths) : [];
   const heard =
     plain.bars === onPage.bars
@@ -195,6 +193,10 @@ function plainOf({ tune, base, shift }: LevelLine): Tune {
   return tune === lineByOctaves(base, shift) ? base : tune;
 }
 
+function wantsAids(aids: NonNullable<PageRequest['aids']>, barAids: NonNullable<PageRequest['barAids']>): boolean {
+  return Object.keys(aids).length + Object.keys(barAids).length > 0;
+}
+
 function wantsBreaths(aids: NonNullable<PageRequest['aids']>, barAids: NonNullable<PageRequest['barAids']>): boolean {
   return aids.breaths !== undefined || Object.values(barAids).some((own) => own.includes('breaths'));
 }
@@ -211,18 +213,6 @@ function longBreath(tune: Tune, breaths: Breaths): readonly Change[] {
 function swingOf(swing: Swing | 'straight' | undefined): { readonly swing?: Swing } {
   return swing === undefined || swing === 'straight' ? {} : { swing };
 }
-
-/** A part ends with a final line even where its source has none. */
-function closed(bars: readonly Bar[]): readonly Bar[] {
-  const last = bars.at(-1);
-  if (!last || last.barline || last.repeatEnd !== undefined) return bars;
-  const known = closedKnown.get(bars) ?? [...bars.slice(0, -1), { ...last, barline: 'final' as const }];
-  closedKnown.set(bars, known);
-  return known;
-}
-
-/** Players who read the same bars get the same end, so that what is known of these bars holds for all of them. */
-const closedKnown = new WeakMap<readonly Bar[], readonly Bar[]>();
 
 function withoutDoubles(
   concert: Tune,

@@ -1,5 +1,5 @@
 import { alterInSignature, signatureOf } from '../pitch/key';
-import { staffPosition, type Pitch } from '../pitch/pitch';
+import { staffPosition, stepIndex, STEPS, type Pitch } from '../pitch/pitch';
 import { isNote, keysOf, type EventId, type Tune } from './tune';
 
 export interface PrintedAccidental {
@@ -19,17 +19,16 @@ export type AccidentalTable = ReadonlyMap<EventId, PrintedAccidental>;
 export function accidentalsFor(tune: Pick<Tune, 'bars' | 'key'>): AccidentalTable {
   const table = new Map<EventId, PrintedAccidental>();
   const keys = keysOf(tune);
-  let before: readonly Pitch[] = [];
+  let before: Letters = [];
   let tiedFrom: Pitch | undefined;
   tune.bars.forEach((bar, index) => {
-    const signature = signatureOf(keys[index] ?? tune.key);
+    const usual = signatureAlters(signatureOf(keys[index] ?? tune.key));
     if (bar.key) before = [];
     const inForce = new Map<number, number>();
-    const sounded: Pitch[] = [];
+    const sounded: Letters = [];
     const mark = (id: EventId, pitch: Pitch) => {
       const position = staffPosition(pitch);
-      const usual = alterInSignature(pitch.step, signature);
-      const current = inForce.get(position) ?? usual;
+      const current = inForce.get(position) ?? usual[stepIndex(pitch.step)];
       if (pitch.alter !== current) {
         table.set(id, { alter: pitch.alter, courtesy: false });
         inForce.set(position, pitch.alter);
@@ -37,7 +36,7 @@ export function accidentalsFor(tune: Pick<Tune, 'bars' | 'key'>): AccidentalTabl
         table.set(id, { alter: pitch.alter, courtesy: true });
         inForce.set(position, pitch.alter);
       }
-      sounded.push(pitch);
+      sounded[stepIndex(pitch.step)] = pitch;
     };
     for (const event of bar.events) {
       if (!isNote(event)) {
@@ -50,10 +49,10 @@ export function accidentalsFor(tune: Pick<Tune, 'bars' | 'key'>): AccidentalTabl
         staffPosition(tiedFrom) === staffPosition(event.pitch) &&
         tiedFrom.alter === event.pitch.alter;
       // A tie over the barline carries its sign with it, for this note alone.
-      if (continuesTie) sounded.push(event.pitch);
+      if (continuesTie) sounded[stepIndex(event.pitch.step)] = event.pitch;
       else mark(event.id, event.pitch);
       event.chord?.forEach((pitch, k) => {
-        if (continuesTie) sounded.push(pitch);
+        if (continuesTie) sounded[stepIndex(pitch.step)] = pitch;
         else mark(`${event.id}+${k}`, pitch);
       });
       tiedFrom = event.tied ? event.pitch : undefined;
@@ -63,9 +62,22 @@ export function accidentalsFor(tune: Pick<Tune, 'bars' | 'key'>): AccidentalTabl
   return table;
 }
 
-function needsReminder(pitch: Pitch, sounded: readonly Pitch[], before: readonly Pitch[]): boolean {
-  const lastHere = sounded.findLast((other) => other.step === pitch.step);
-  if (lastHere) return lastHere.alter !== pitch.alter && lastHere.octave !== pitch.octave;
-  const lastBefore = before.findLast((other) => other.step === pitch.step);
-  return lastBefore !== undefined && lastBefore.alter !== pitch.alter;
+/** Of each letter, from C: what sounded of it last. */
+type Letters = (Pitch | undefined)[];
+
+function needsReminder({ step, alter, octave }: Pitch, sounded: Letters, before: Letters): boolean {
+  const lastHere = sounded[stepIndex(step)];
+  if (lastHere) return lastHere.alter !== alter && lastHere.octave !== octave;
+  const lastBefore = before[stepIndex(step)];
+  return lastBefore !== undefined && lastBefore.alter !== alter;
+}
+
+/** By signature; asked for at every bar. */
+const signaturesKnown = new Map<number, readonly number[]>();
+
+/** The alteration of each letter, from C. */
+function signatureAlters(signature: number): readonly number[] {
+  const known = signaturesKnown.get(signature) ?? STEPS.map((step) => alterInSignature(step, signature));
+  signaturesKnown.set(signature, known);
+  return known;
 }

@@ -75,6 +75,23 @@ export function middleOf(meter: Meter): Ticks | undefined {
  * 0.25 the half of a beat (the thirds of a compound beat), 0.1 what lies between.
  */
 export function weightAt(meter: Meter, at: Ticks): number {
+  const name = meter.count * MOST_UNITS + meter.unit;
+  let known = weightTable.get(name);
+  if (!known) weightTable.set(name, (known = new Map()));
+  let weight = known.get(at);
+  if (weight === undefined) {
+    weight = freshWeight(meter, at);
+    if (known.size < MOST_PLACES) known.set(at, weight);
+  }
+  return weight;
+}
+
+/** By count and unit, then by place; asked for at every note. */
+const weightTable = new Map<number, Map<Ticks, number>>();
+/** Places of one meter that are remembered: tunes have a few dozen, whatever else is asked for. */
+const MOST_PLACES = 4_096;
+
+function freshWeight(meter: Meter, at: Ticks): number {
   if (at === 0) return 1;
   if (at === middleOf(meter)) return 0.75;
   for (const beat of beatsOf(meter)) {

@@ -7,7 +7,7 @@ import { barNumbers, isNote, mapNotes } from '../../score/tune';
 import type { Change } from '../change';
 import type { Fitted } from '../fit/fit';
 import { inKey } from '../fit/inKey';
-import { noteByOctaves } from '../fit/octaves';
+import { noteByOctaves } from '../../score/octaves';
 import type { BarChoice } from '../recipe/groups';
 import { joined } from './versions';
 

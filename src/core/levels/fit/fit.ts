@@ -3,12 +3,12 @@ import { outsideBy, toSounding, type Instrument, type Level, type WrittenRange }
 import { byOctaves, pitchClassOf, printPitch, semitones, type Pitch } from '../../pitch/pitch';
 import { transpose, transposeClass } from '../../pitch/transpose';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../../score/sounding';
+import { lineByOctaves } from '../../score/octaves';
 import { barNumbers, isNote, mapNotes, type Bar, type Tune } from '../../score/tune';
 import { withoutSlursOnOneNote, withPairedHairpins, withPairedSlurs, withTrueTies } from '../../score/balance';
 import type { Change } from '../change';
 import { isKnown, type KnownNotes } from './placing';
 import { layOut, octaveThatFits, playable, type Remedies } from './layout';
-import { lineByOctaves } from './octaves';
 
 export interface NoteOutside {
   readonly bar: number;

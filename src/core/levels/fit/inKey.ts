@@ -1,8 +1,10 @@
 import { transposeChord, withReadableRoot } from '../../harmony/chordSymbol';
 import { Lru } from '../../lru';
-import type { Interval } from '../../pitch/interval';
+import { addIntervals, octaves, type Interval } from '../../pitch/interval';
 import { intervalBetweenTonics, transposeKey, type Key } from '../../pitch/key';
+import type { PitchClass } from '../../pitch/pitch';
 import { readableInterval, transposeReadably } from '../../pitch/respell';
+import { barsByOctaves, beforeOctaves } from '../../score/octaves';
 import { isNote, keysOf, type Bar, type ScoreEvent, type Tune } from '../../score/tune';
 
 /** Bars with the key at their head; what a transposition needs and gives. */
@@ -18,15 +20,35 @@ export interface KeyedBars {
  * all, moves to the other spelling.
  */
 export function transposeBars({ key, bars }: KeyedBars, interval: Interval): KeyedBars {
+  const { bars: origin, octaves: by } = beforeOctaves(bars);
+  if (by !== 0 && isOneLine(origin)) return transposeBars({ key, bars: origin }, addIntervals(interval, octaves(by)));
   const known = linesKnown.get(bars) ?? new Lru<string, KeyedBars>(MOST_MOVES);
   linesKnown.set(bars, known);
   return known.getOr(`${key.tonic.step}${key.tonic.alter}${key.mode}/${nameOf(interval)}`, () => {
+    const up = Math.floor(interval.diatonic / 7);
+    if (up !== 0 && isOneLine(bars)) {
+      // Moved by less than an octave first: that is the same for all who read it in some octave or other.
+      const near = transposeBars({ key, bars }, addIntervals(interval, octaves(-up)));
+      return { key: near.key, bars: barsByOctaves(near.bars, up) };
+    }
     const keys = keysOf({ key, bars });
+    const byKey = new Map<Key, Interval>();
+    const readable = (one: Key) => {
+      const made = byKey.get(one) ?? readableInterval(one, interval);
+      byKey.set(one, made);
+      return made;
+    };
+    const moved = bars.map((bar, index) => transposedBar(bar, readable(keys[index] ?? key)));
     return {
-      key: transposeKey(key, readableInterval(key, interval)),
-      bars: bars.map((bar, index) => transposedBar(bar, readableInterval(keys[index] ?? key, interval))),
+      key: transposeKey(key, readable(key)),
+      bars: moved.every((bar, index) => bar === bars[index]) ? bars : moved,
     };
   });
+}
+
+/** Whether `barsByOctaves` moves all of the notes: there is no second part and nothing is sounded together. */
+function isOneLine(bars: readonly Bar[]): boolean {
+  return bars.every(({ second, events }) => !second && events.every((event) => !isNote(event) || !event.chord));
 }
 
 /** What was moved is kept as long as the line and as its bars are there: ten instruments read in six keys, three levels share most bars. */
@@ -43,6 +65,7 @@ function nameOf({ diatonic, chromatic }: Interval): number {
 function transposedBar(bar: Bar, interval: Interval): Bar {
   const known = barsKnown.get(bar) ?? new Lru<number, Bar>(MOST_MOVES);
   barsKnown.set(bar, known);
+  if (interval.diatonic === 0 && interval.chromatic === 0 && isReadable(bar)) return bar;
   return known.getOr(nameOf(interval), () => ({
     ...bar,
     ...(bar.key && { key: transposeKey(bar.key, interval) }),
@@ -50,6 +73,20 @@ function transposedBar(bar: Bar, interval: Interval): Bar {
     ...(bar.second && { second: bar.second.map((event) => moved(event, interval)) }),
     chords: bar.chords.map((chord) => ({ ...chord, symbol: withReadableRoot(transposeChord(chord.symbol, interval)) })),
   }));
+}
+
+/** Whether a bar is spelled as `transposedBar` would spell it: then it is the same bar in its own key. */
+function isReadable({ events, second = [], chords }: Bar): boolean {
+  const isPlain = ({ alter }: PitchClass) => Math.abs(alter) <= 2;
+  return (
+    [...events, ...second].every(
+      (event) =>
+        !isNote(event) ||
+        (isPlain(event.pitch) &&
+          (event.graces?.every(({ pitch }) => isPlain(pitch)) ?? true) &&
+          (event.chord?.every(isPlain) ?? true)),
+    ) && chords.every(({ symbol }) => withReadableRoot(symbol) === symbol)
+  );
 }
 
 function moved(event: ScoreEvent, interval: Interval): ScoreEvent {

@@ -5,10 +5,10 @@ import { barDifficulties, lineDifficulty, lineTotal } from '../../analysis/diffi
 import { opposite } from '../../pitch/interval';
 import { printKey } from '../../pitch/key';
 import { byOctaves, semitones } from '../../pitch/pitch';
+import { lineByOctaves } from '../../score/octaves';
 import { isNote, type Note, type Tune } from '../../score/tune';
 import { scoreProblems } from '../../score/validate';
 import { inKey, transposeBars } from './inKey';
-import { lineByOctaves } from './octaves';
 
 const notes = ({ bars }: Pick<Tune, 'bars'>): readonly Note[] => bars.flatMap(({ events }) => events.filter(isNote));
 const ALTO = { diatonic: 5, chromatic: 9 };

@@ -7,7 +7,7 @@ import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import { formOf } from '../../pools/form';
 import { embellish, type Embellished, type Round } from '../embellish/embellish';
 import type { Shortest } from '../simplify/beatWords';
-import { lineByOctaves } from '../fit/octaves';
+import { lineByOctaves } from '../../score/octaves';
 import { LEVEL_DEFAULTS, levelTempo } from '../recipe/recipe';
 import { sharedEmbellishing } from './lineCache';
 import type { PlainLine } from './fittedLine';

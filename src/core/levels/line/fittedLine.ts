@@ -4,7 +4,7 @@ import type { Instrument } from '../../instruments/instrument';
 import { withOctavesChosen, withOwnBars } from '../bars/chosenBars';
 import { fit, type Fitted } from '../fit/fit';
 import { eventsOutOfReach } from '../fit/layout';
-import { lineByOctaves } from '../fit/octaves';
+import { lineByOctaves } from '../../score/octaves';
 import type { BarChoice } from '../recipe/groups';
 import { LEVEL_DEFAULTS, levelTempo, type Melody } from '../recipe/recipe';
 import { cachedShape } from './lineCache';

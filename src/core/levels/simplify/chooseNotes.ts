@@ -1,3 +1,4 @@
+import { PairMemo } from '../../pairMemo';
 import { semitones, staffPosition } from '../../pitch/pitch';
 import type { SoundingNote } from '../../score/sounding';
 import type { BeatSign } from './beatWords';
@@ -45,14 +46,19 @@ export const COSTS = {
   lostEnd: 1_000,
 } as const;
 
+/** What a state is like, as bits of a number: states that go on alike share one. */
+const SHORT = 1;
+const SOUNDS = 2;
+const OVER = 4;
+
 interface State {
   /** The note struck last, −1 before the first. */
   readonly last: number;
-  readonly sounds: boolean;
-  /** It was struck between beats: it may not be held over the next one. */
-  readonly isShort: boolean;
-  /** It was held over the beat that is going on. */
-  readonly isOver: boolean;
+  /**
+   * `SOUNDS`; `SHORT`: it was struck between beats, and may not be held over the next one; `OVER`: it was held over the beat that is
+   * going on.
+   */
+  readonly flags: number;
   /** What the beat has so far, where words are allowed one by one. */
   readonly word: string;
   readonly score: number;
@@ -60,11 +66,14 @@ interface State {
   readonly before: State | undefined;
 }
 
+const BEGINNING: State = { last: -1, flags: 0, word: '', score: 0, choice: 'rest', before: undefined };
+
 /**
  * Chooses for every slot what it plays, by dynamic programming over the whole tune: the retained weight less the costs is
  * greatest. Ties go to the earlier note, so the result depends on nothing but the tune.
  * Rule (soft), weighed over the whole phrase together: keep notes that carry weight; a syncopated or anticipated note
  * moves to the beat it leans on; contour direction kept; no new repeated-note stammer.
+ * @param passing of each note, whether it is short and no tone of its chord
  * @param mustKeep indices of notes that may not be lost
  * @param words what rhythms are allowed beside the slots
  * @param set for each slot what it has to play, where that is settled already
@@ -74,7 +83,7 @@ export function chooseNotes(
   weights: readonly number[],
   slots: readonly Slot[],
   mustKeep: ReadonlySet<number>,
-  isWeak: (index: number) => boolean,
+  passing: readonly boolean[],
   {
     untied: isUntied = false,
     undotted: isUndotted = false,
@@ -82,136 +91,193 @@ export function chooseNotes(
   set: ReadonlyMap<Slot, SlotChoice> = new Map(),
 ): readonly SlotChoice[] {
   const keptBefore = countsBefore(notes.length, mustKeep);
-  let states: readonly State[] = [
-    { last: -1, sounds: false, isShort: false, isOver: false, word: '', score: 0, choice: 'rest', before: undefined },
-  ];
-  const heights = heightsOf(notes);
-  let cursor = 0;
-  for (const slot of slots) {
-    const end = slot.start + slot.length;
-    while (cursor < notes.length && noteEnd(notes[cursor]) <= slot.start) cursor += 1;
-    const candidates: number[] = [];
-    for (let k = Math.max(0, cursor - 1); k < notes.length && (notes[k]?.start ?? end) < end; k += 1)
-      candidates.push(k);
-    const sounding = soundingShare(notes, candidates, slot);
-    const best = new Map<number, State>();
-    const offer = (state: State) => {
-      // A number for the beginning of its word; 0 where any may stand.
-      const begun = slot.inBeat ? slot.inBeat.allowed.get(state.word) : 0;
-      if (begun === undefined) return;
-      const name = nameOf(state, isUndotted) * MOST_PREFIXES + begun;
-      const known = best.get(name);
-      if (!known || state.score > known.score + 1e-9) best.set(name, state);
-    };
-    const place: SlotPlace = {
-      slot,
-      notes,
-      heights,
-      weights,
-      isWeak,
-      candidates,
-      sounding,
-      keptBefore,
-      isUntied,
-      isUndotted,
-    };
-    const wanted = set.get(slot);
-    const offerWanted = (state: State) => {
-      if (wanted === undefined || state.choice === wanted) offer(state);
-    };
-    for (const state of states) goOn(state, place, offerWanted);
-    // What was settled for another place may not be possible here; then the line goes its own way.
-    if (best.size === 0) for (const state of states) goOn(state, place, offer);
-    const due = (state: State) => state.score - skippedCost(state.last, cursor, keptBefore);
-    let least = -Infinity;
-    for (const state of best.values()) least = Math.max(least, due(state) - GIVEN_UP);
-    states = [...best.values()].filter((state) => due(state) >= least);
-  }
-  return choicesOf(winnerOf(states, (state) => state.score - skippedCost(state.last, notes.length, keptBefore)));
+  const frontier = new Frontier({ notes, weights, heights: heightsOf(notes), keptBefore, isUntied, isUndotted });
+  for (const place of placesOf(notes, slots, passing)) frontier.advance(place, set.get(place.slot));
+  const end = winnerOf(frontier.states, ({ score, last }) => score - skippedCost(last, notes.length, keptBefore));
+  return choicesOf(end);
 }
 
 /** More beginnings of words than a beat can have. */
 const MOST_PREFIXES = 256;
 
-/** States that go on alike share a number; the best of them is enough. */
-function nameOf({ last, choice, isOver, sounds, isShort }: State, isUndotted: boolean): number {
-  const isHeld = isUndotted && choice === 'hold';
-  return 16 * last + (isHeld ? 8 : 0) + (isOver ? 4 : 0) + (sounds ? 2 : 0) + (isShort ? 1 : 0);
-}
-
-/** A slot and what is known there. */
-interface SlotPlace {
-  readonly slot: Slot;
+/** What a line is chosen from, and by which rules. */
+interface Choosing {
   readonly notes: readonly SoundingNote[];
-  readonly heights: Heights;
   readonly weights: readonly number[];
-  /** A note that is short and no tone of its chord. */
-  readonly isWeak: (index: number) => boolean;
-  /** Indices of the notes that sound in it. */
-  readonly candidates: readonly number[];
-  readonly sounding: number;
+  readonly heights: Heights;
   readonly keptBefore: readonly number[];
   readonly isUntied: boolean;
   readonly isUndotted: boolean;
 }
 
-/** Everything that may be done at a slot after what was done before: strike a note, hold on, or rest. */
-function goOn(state: State, place: SlotPlace, offer: (state: State) => void): void {
-  const { slot, notes, heights, weights, isWeak, candidates, sounding, keptBefore, isUntied, isUndotted } = place;
-  const sign = (one: BeatSign) => (slot.inBeat ? (slot.inBeat.at === 0 ? one : state.word + one) : '');
-  const over = isUndotted && slot.place !== 'beat' && state.isOver;
-  // Without dots, what was held over a beat is held to its end, and a small part follows another small part.
-  const isHeldOn = isUndotted && state.sounds && (over || (slot.place === 'part' && state.choice === 'hold'));
-  for (const k of isHeldOn ? [] : candidates) {
-    if (k <= state.last) continue;
-    const gain =
-      strikeGain(notes, heights, weights, isWeak, state.last, k, slot) - skippedCost(state.last, k, keptBefore);
-    if (gain === -Infinity) continue;
-    const weak = state.sounds && isWeakStrike(place, k, notes[state.last]) ? COSTS.weakStrike : 0;
-    const score = state.score + gain - weak;
-    offer({
-      last: k,
-      sounds: true,
-      isShort: slot.isOffBeat,
-      isOver: over,
-      word: sign('n'),
-      score,
-      choice: k,
-      before: state,
-    });
+/** The best lines up to a slot: of those that go on alike, one. There are a dozen, so a list is looked through more quickly than a map. */
+class Frontier {
+  states: State[] = [BEGINNING];
+  private next: State[] = [];
+  private readonly names: number[] = [];
+
+  constructor(private readonly choosing: Choosing) {}
+
+  /** @param wanted what the slot has to play, where that is settled already */
+  advance(place: SlotPlace, wanted: SlotChoice | undefined): void {
+    const { states } = this;
+    this.next = [];
+    this.names.length = 0;
+    for (const state of states) this.goOn(state, place, wanted);
+    // What was settled for another place may not be possible here; then the line goes its own way.
+    if (this.next.length === 0) for (const state of states) this.goOn(state, place, undefined);
+    this.giveUp(place.cursor);
   }
-  if (state.sounds && !(state.isShort && !slot.isOffBeat) && !(isUntied && slot.opensBar))
-    offer({
-      last: state.last,
-      sounds: true,
-      isShort: state.isShort,
-      isOver: isUndotted && (slot.place === 'beat' || over),
-      word: sign('h'),
-      score: state.score - holdCost(notes[state.last], slot, sounding),
-      choice: 'hold',
-      before: state,
+
+  /** Leaves those that can still win. */
+  private giveUp(cursor: number): void {
+    const { keptBefore } = this.choosing;
+    const due = ({ score, last }: State) => score - skippedCost(last, cursor, keptBefore);
+    let most = -Infinity;
+    for (const state of this.next) most = Math.max(most, due(state));
+    this.states = [];
+    for (const state of this.next) if (due(state) >= most - GIVEN_UP) this.states.push(state);
+  }
+
+  /** Everything that may be done at a slot after what was done before: strike a note, hold on, or rest. */
+  private goOn(state: State, place: SlotPlace, wanted: SlotChoice | undefined): void {
+    const { heights, weights, keptBefore, isUntied, isUndotted, notes } = this.choosing;
+    const { slot, sounding } = place;
+    const { last, flags, score } = state;
+    const sounds = (flags & SOUNDS) !== 0;
+    const over = isUndotted && slot.place !== 'beat' && (flags & OVER) !== 0;
+    // Without dots, what was held over a beat is held to its end, and a small part follows another small part.
+    const isHeldOn = isUndotted && sounds && (over || (slot.place === 'part' && state.choice === 'hold'));
+    const struck = SOUNDS | (slot.isOffBeat ? SHORT : 0) | (over ? OVER : 0);
+    for (const strike of isHeldOn ? NO_STRIKES : place.strikes) {
+      const { note, cost } = strike;
+      if (note <= last || (wanted !== undefined && wanted !== note)) continue;
+      let gain = (weights[note] ?? 0) - cost;
+      if (last >= 0) gain -= shapeCost(heights, last, note);
+      else gain -= strike.costAtFirst;
+      gain -= skippedCost(last, note, keptBefore);
+      const weak = sounds && last >= 0 && isWeakStrike(strike, last, heights) ? COSTS.weakStrike : 0;
+      this.offer(state, slot, note, struck, score + gain - weak);
+    }
+    const mayHold = sounds && !((flags & SHORT) !== 0 && !slot.isOffBeat) && !(isUntied && slot.opensBar);
+    if (mayHold && (wanted === undefined || wanted === 'hold')) {
+      const isOver = isUndotted && (slot.place === 'beat' || over);
+      const held = SOUNDS | (flags & SHORT) | (isOver ? OVER : 0);
+      this.offer(state, slot, 'hold', held, score - holdCost(notes[last], slot, sounding));
+    }
+    if (!isHeldOn && (wanted === undefined || wanted === 'rest'))
+      this.offer(state, slot, 'rest', 0, score - COSTS.restInSound * sounding);
+  }
+
+  private offer(before: State, slot: Slot, choice: SlotChoice, flags: number, score: number): void {
+    const last = typeof choice === 'number' ? choice : before.last;
+    const isHeld = this.choosing.isUndotted && choice === 'hold';
+    const word = slot.inBeat ? wordWith(before.word, slot.inBeat.at, choice) : '';
+    // A number for the beginning of its word; 0 where any may stand.
+    const begun = slot.inBeat ? slot.inBeat.allowed.get(word) : 0;
+    if (begun === undefined) return;
+    const name = (16 * last + (isHeld ? 8 : 0) + flags) * MOST_PREFIXES + begun;
+    const { names, next } = this;
+    let at = 0;
+    while (at < names.length && names[at] !== name) at += 1;
+    const known = next[at];
+    if (known && score <= known.score + 1e-9) return;
+    names[at] = name;
+    next[at] = { last, flags, word, score, choice, before };
+  }
+}
+
+function wordWith(word: string, at: number, choice: SlotChoice): string {
+  const sign: BeatSign = typeof choice === 'number' ? 'n' : choice === 'hold' ? 'h' : 'r';
+  return at === 0 ? sign : word + sign;
+}
+
+/** A note that may be struck in a slot. */
+interface Strike {
+  /** Index of the note. */
+  readonly note: number;
+  /** What it costs that it is moved. */
+  readonly cost: number;
+  /** What it costs besides where nothing was struck before. */
+  readonly costAtFirst: number;
+  /** On a weak beat, where it only passes. */
+  readonly isWeak: boolean;
+  /** It is weak there after a note of the same pitch. */
+  readonly isWeakAgain: boolean;
+  /** But not after this one, the tune's own note before; −1 where none is excepted. */
+  readonly except: number;
+}
+
+const NO_STRIKES: readonly Strike[] = [];
+
+/** A slot with what may be struck there, whoever plays. */
+interface SlotPlace {
+  readonly slot: Slot;
+  /** The first note that sounds on after the slot has begun. */
+  readonly cursor: number;
+  readonly strikes: readonly Strike[];
+  /** How much of the slot the tune fills with sound, 0 to 1. */
+  readonly sounding: number;
+}
+
+/** Kept with the tune's passing notes: what lies out of reach differs between players; the places, and what may be struck there, do not. */
+const placesKnown = new PairMemo<readonly boolean[], readonly Slot[], readonly SlotPlace[]>();
+
+function placesOf(
+  notes: readonly SoundingNote[],
+  slots: readonly Slot[],
+  passing: readonly boolean[],
+): readonly SlotPlace[] {
+  return placesKnown.getOr(passing, slots, () => {
+    let cursor = 0;
+    return slots.map((slot): SlotPlace => {
+      const end = slot.start + slot.length;
+      while (cursor < notes.length && noteEnd(notes[cursor]) <= slot.start) cursor += 1;
+      const near: number[] = [];
+      for (let k = Math.max(0, cursor - 1); k < notes.length && (notes[k]?.start ?? end) < end; k += 1) near.push(k);
+      return {
+        slot,
+        cursor,
+        strikes: near.flatMap((k) => strikeOf(notes, passing, k, slot) ?? []),
+        sounding: soundingShare(notes, near, slot),
+      };
     });
-  if (!isHeldOn)
-    offer({
-      last: state.last,
-      sounds: false,
-      isShort: false,
-      isOver: false,
-      word: sign('r'),
-      score: state.score - COSTS.restInSound * sounding,
-      choice: 'rest',
-      before: state,
-    });
+  });
+}
+
+/** How note `k` may be struck in a slot; `undefined` where it cannot be. */
+function strikeOf(
+  notes: readonly SoundingNote[],
+  passing: readonly boolean[],
+  k: number,
+  slot: Slot,
+): Strike | undefined {
+  const note = notes[k];
+  if (!note) return undefined;
+  const late = slot.start - note.start;
+  // A note may come late only where it sounds on for at least half as long as it already has.
+  if (late > 0 && noteEnd(note) - slot.start < late / 2) return undefined;
+  const moved = Math.abs(late) / slot.length;
+  if (moved > 1) return undefined;
+  const replacesPassing =
+    late < 0 && passing[k] !== true && passing[k - 1] === true && notes[k - 1]?.start === slot.start;
+  // Where words are allowed one by one, the place of a note may be missing: it does not come late to a weaker one for that.
+  const isOnItsBeat = late > 0 && !(slot.inBeat && slot.place !== 'beat');
+  const cost = isOnItsBeat ? COSTS.movedToItsBeat : replacesPassing ? COSTS.movedOntoPassing : COSTS.moved;
+  return {
+    note: k,
+    cost: cost * moved,
+    costAtFirst: note.start > slot.start ? COSTS.soundInRest * moved : 0,
+    isWeak: !slot.isLilt && slot.isWeakBeat && passing[k] === true,
+    // The eighth of a compound beat is its lilt: only one that repeats the quarter is weak, where the tune has another note between.
+    isWeakAgain: slot.isLilt || (slot.isWeakBeat && note.length < slot.length),
+    except: slot.isLilt ? k - 1 : -1,
+  };
 }
 
 /** On a weak beat: a passing note, or a short one that repeats the one before. */
-function isWeakStrike({ slot, notes, isWeak }: SlotPlace, k: number, before: SoundingNote | undefined): boolean {
-  const note = notes[k];
-  if (!note || !before) return false;
-  const repeats = semitones(before.pitch) === semitones(note.pitch);
-  // The eighth of a compound beat is its lilt: only one that repeats the quarter is weak, where the tune has another note between.
-  if (slot.isLilt) return repeats && notes[k - 1] !== before;
-  return slot.isWeakBeat && (isWeak(k) || (note.length < slot.length && repeats));
+function isWeakStrike({ note, isWeak, isWeakAgain, except }: Strike, last: number, { semitone }: Heights): boolean {
+  return isWeak || (isWeakAgain && last !== except && semitone[last] === semitone[note]);
 }
 
 /** The best state at the end; of equal ones the first. */
@@ -264,41 +330,21 @@ interface Heights {
   readonly letter: Int16Array;
 }
 
+const heightsKnown = new WeakMap<readonly SoundingNote[], Heights>();
+
 function heightsOf(notes: readonly SoundingNote[]): Heights {
+  const known = heightsKnown.get(notes) ?? freshHeights(notes);
+  heightsKnown.set(notes, known);
+  return known;
+}
+
+function freshHeights(notes: readonly SoundingNote[]): Heights {
   const [semitone, letter] = [new Int16Array(notes.length), new Int16Array(notes.length)];
   notes.forEach(({ pitch }, k) => {
     semitone[k] = semitones(pitch);
     letter[k] = staffPosition(pitch);
   });
   return { semitone, letter };
-}
-
-/** The worth of striking note `k` in a slot after note `last`; −∞ where it cannot be. */
-function strikeGain(
-  notes: readonly SoundingNote[],
-  heights: Heights,
-  weights: readonly number[],
-  isWeak: (index: number) => boolean,
-  last: number,
-  k: number,
-  slot: Slot,
-): number {
-  const note = notes[k];
-  if (!note) return -Infinity;
-  const late = slot.start - note.start;
-  // A note may come late only where it sounds on for at least half as long as it already has.
-  if (late > 0 && noteEnd(note) - slot.start < late / 2) return -Infinity;
-  const moved = Math.abs(late) / slot.length;
-  if (moved > 1) return -Infinity;
-  const before = notes[last];
-  const replacesPassing = late < 0 && !isWeak(k) && isWeak(k - 1) && notes[k - 1]?.start === slot.start;
-  // Where words are allowed one by one, the place of a note may be missing: it does not come late to a weaker one for that.
-  const isOnItsBeat = late > 0 && !(slot.inBeat && slot.place !== 'beat');
-  const cost = isOnItsBeat ? COSTS.movedToItsBeat : replacesPassing ? COSTS.movedOntoPassing : COSTS.moved;
-  let gain = (weights[k] ?? 0) - cost * moved;
-  if (note.start > slot.start && !before) gain -= COSTS.soundInRest * moved;
-  if (!before) return gain;
-  return gain - shapeCost(heights, last, k);
 }
 
 /** What it costs the line's shape to go on from one note to another. */

@@ -1,4 +1,5 @@
 import { phrasesOf, type Phrase } from '../../analysis/phrases';
+import { PairMemo } from '../../pairMemo';
 import { pitchClassOf } from '../../pitch/pitch';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../../score/sounding';
 import { barNumbers, isNote, type Bar, type Note, type ScoreEvent, type Tune } from '../../score/tune';
@@ -49,15 +50,7 @@ export function simplify(
     notes.length === 0
       ? slots.map((): SlotChoice => 'rest')
       : chosenAlike(tune, notes, phrases, slots, mustKeep, (set) =>
-          chooseNotes(
-            notes,
-            worthOf(notes, weights, outOfReach),
-            slots,
-            mustKeep,
-            (index) => passing[index] === true,
-            words,
-            set,
-          ),
+          chooseNotes(notes, worthOf(notes, weights, outOfReach), slots, mustKeep, passing, words, set),
         );
   const runs = runsOf(choices, slots);
   const spans = barSpans(tune);
@@ -66,45 +59,69 @@ export function simplify(
   for (const run of runs) if (run.note !== undefined) retained.set(run.note, run);
   const slurs = slursThatHold(notes, retained);
   const slotStarts = new Set(slots.map(({ start }) => start));
-  const changes: Change[] = [];
   const runsByBar = byBar(runs, spans);
   const notesByBar = notes.reduce(
     (lists, note, index) => (lists[note.bar]?.push(index), lists),
     spans.map((): number[] => []),
   );
-  const bars = tune.bars.map((bar, index) => {
+  const known = barsKnown.getOr(tune, slots, () => new Map());
+  const made = tune.bars.map((bar, index): SimplifiedBar => {
     const span = spans[index];
+    if (!span) return { bar, changes: [] };
     const here = runsByBar[index] ?? [];
-    if (!span) return bar;
+    const indices = notesByBar[index] ?? [];
+    const name = `${index}:${nameOfRuns(here, notes, slurs)}/${indices.filter((note) => !retained.has(note)).join(' ')}`;
+    const ready = known.get(name);
+    if (ready) return ready;
     const events = barEvents(bar, span, here, notes, slurs);
     const isSame =
       isInWords(bar.events, span, slotStarts) &&
       isTiedInto(tune.bars[index - 1]) === runsInto(here, span) &&
       sameMusic(bar.events, events);
-    const result = isSame ? bar : { ...bar, events };
-    changes.push(
-      ...barChanges(
-        {
-          before: bar,
-          after: result,
-          barIndex: index,
-          number: numbers[index] ?? 0,
-          span,
-          runs: here,
-          indices: notesByBar[index] ?? [],
-          words,
-        },
-        notes,
-        retained,
-      ),
-    );
-    return result;
+    const after = isSame ? bar : { ...bar, events };
+    const place = {
+      before: bar,
+      after,
+      barIndex: index,
+      number: numbers[index] ?? 0,
+      span,
+      runs: here,
+      indices,
+      words,
+    };
+    const fresh = { bar: after, changes: barChanges(place, notes, retained) };
+    known.set(name, fresh);
+    return fresh;
   });
+  const bars = made.map(({ bar }) => bar);
+  const changes = made.flatMap((one) => one.changes);
   return {
     tune: { ...tune, bars },
     phrases: retainedPhrases(phrases, retained),
     changes,
   };
+}
+
+interface SimplifiedBar {
+  readonly bar: Bar;
+  readonly changes: readonly Change[];
+}
+
+/**
+ * Bars that were made of a tune, by their places and what stands there: players who have other notes out of reach share most bars, and what is worked out
+ * of a bar later holds for all of them.
+ */
+const barsKnown = new PairMemo<Tune, readonly Slot[], Map<string, SimplifiedBar>>();
+
+/** All of the runs of a bar that its events are made of. */
+function nameOfRuns(runs: readonly Run[], notes: readonly SoundingNote[], { starts, ends }: SlurEnds): string {
+  let name = '';
+  for (const { note, start, length } of runs) {
+    const id = note === undefined ? '' : (notes[note]?.first.id ?? '');
+    name += ` ${note ?? 'z'},${start},${length}`;
+    if (starts.size > 0) name += `(${starts.get(id) ?? 0})${ends.get(id) ?? 0}`;
+  }
+  return name;
 }
 
 function retainedPhrases(phrases: readonly Phrase[], retained: ReadonlyMap<number, Run>): readonly Phrase[] {
