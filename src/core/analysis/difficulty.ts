@@ -3,7 +3,7 @@ import { signatureOf, transposeKey, type Key } from '../pitch/key';
 import { readableInterval } from '../pitch/respell';
 import { beforeOctaves } from '../score/octaves';
 import { keysOf } from '../score/tune';
-import { measureBreath, measureLine, measurePlayer, signatureCause, type Line } from './lineMeasure';
+import { measureBreath, measureLine, measurePlayer, signatureCause, type Line, type LineMeasure } from './lineMeasure';
 
 /** What makes a bar hard, each 0 (not at all) to 10. */
 export const CAUSES = [
@@ -53,7 +53,7 @@ export function barDifficulties(
   pitch: 'written' | 'sounding' = 'written',
   octaves = 0,
 ): readonly Difficulty[] {
-  const rows = rowsOf(line, instrument, pitch, octaves);
+  const { rows } = rowsOf(line, instrument, pitch, octaves);
   return line.bars.map((_, index) => {
     const causes: Causes = {
       speed: rows.speed[index] ?? 0,
@@ -78,8 +78,15 @@ export function lineTotal(
   octaves = 0,
 ): number {
   if (line.bars.length === 0) return 0;
-  const rows = rowsOf(line, instrument, pitch, octaves);
-  return totalOf(causesFrom((cause) => lineCause(rows[cause])));
+  const { measure, rows } = rowsOf(line, instrument, pitch, octaves);
+  return totalOf({
+    ...fixedCauses(measure),
+    range: lineCause(rows.range),
+    signature: lineCause(rows.signature),
+    break: lineCause(rows.break),
+    travel: lineCause(rows.travel),
+    breath: lineCause(rows.breath),
+  });
 }
 
 /** Every cause as a row of bars. */
@@ -88,7 +95,7 @@ function rowsOf(
   instrument: Instrument,
   pitch: 'written' | 'sounding',
   octaves: number,
-): Readonly<Record<Cause, ArrayLike<number>>> {
+): { readonly measure: LineMeasure; readonly rows: Readonly<Record<Cause, ArrayLike<number>>> } {
   // A line is as hard in every octave but for where it lies.
   const { bars, octaves: by } = beforeOctaves(line.bars);
   const measure = measureLine(by === 0 ? line : { ...line, bars });
@@ -107,7 +114,7 @@ function rowsOf(
     causeOf.set(key, cause);
     return cause;
   });
-  return {
+  const rows = {
     ...measure.fixed,
     range: player.range,
     signature,
@@ -115,6 +122,7 @@ function rowsOf(
     travel: player.travel,
     breath: measureBreath(measure, instrument),
   };
+  return { measure, rows };
 }
 
 /** A whole line: the mean of its bars, with the hardest quarter of them counted twice, since a part is as hard as its hard places. */
@@ -134,6 +142,22 @@ export function lineCause(bars: ArrayLike<number>): number {
   for (let k = 0; k < values.length; k += 1) sum += (values[k] ?? 0) * (k >= values.length - hardest ? 2 : 1);
   return values.length === 0 ? 0 : sum / (values.length + hardest);
 }
+
+/** The causes of a whole line that hold for every player. */
+export function fixedCauses(measure: LineMeasure): FixedCauses {
+  const { speed, rhythm, leaps, accidentals } = measure.fixed;
+  const known = fixedKnown.get(measure) ?? {
+    speed: lineCause(speed),
+    rhythm: lineCause(rhythm),
+    leaps: lineCause(leaps),
+    accidentals: lineCause(accidentals),
+  };
+  fixedKnown.set(measure, known);
+  return known;
+}
+
+export type FixedCauses = Pick<Causes, 'speed' | 'rhythm' | 'leaps' | 'accidentals'>;
+const fixedKnown = new WeakMap<LineMeasure, FixedCauses>();
 
 function causesFrom(value: (cause: Cause) => number): Causes {
   return Object.fromEntries(CAUSES.map((cause) => [cause, value(cause)])) as Record<Cause, number>;
@@ -158,11 +182,22 @@ const SCALE: readonly (readonly [number, number])[] = [
  * Rule: the total is monotone in every cause, and is shown with its causes, never as a bare number.
  */
 export function totalOf(causes: Causes): number {
-  const sum = CAUSES.reduce((all, cause) => all + WEIGHTS[cause] * causes[cause], 0);
-  const above = SCALE.findIndex(([corner]) => corner >= sum);
-  const [[from, low], [to, high]] = [SCALE[above - 1] ?? [0, 0], SCALE[above] ?? [10, 10]];
+  let sum = 0;
+  for (const cause of CAUSES) sum += WEIGHTS[cause] * causes[cause];
+  return onScale(sum);
+}
+
+function onScale(sum: number): number {
+  let above = 0;
+  while (above < SCALE.length && (SCALE[above]?.[0] ?? 0) < sum) above += 1;
+  const [before, after] = [SCALE[above - 1] ?? ORIGIN, SCALE[above] ?? MOST];
+  const [from, low] = before;
+  const [to, high] = after;
   return to === from ? high : low + ((high - low) * (sum - from)) / (to - from);
 }
+
+const ORIGIN: readonly [number, number] = [0, 0];
+const MOST: readonly [number, number] = [10, 10];
 
 /** When a bar stands out of its line: so many times the middle bar, and so many points above it. Rules of thumb of ours. */
 const STANDS_OUT = { times: 1.5, points: 1.2 } as const;

@@ -1,4 +1,4 @@
-import { lineCause, totalOf, type Causes } from '../analysis/difficulty';
+import { fixedCauses, lineCause, totalOf, type Causes, type FixedCauses } from '../analysis/difficulty';
 import {
   lineShape,
   measureBreath,
@@ -91,35 +91,22 @@ export function rankKeys(
   options: { readonly recording?: Key; readonly perMinute?: number } = {},
 ): readonly RankedKey[] {
   const line: Tune = { ...tune, bars: withoutSecondPart(tune.bars) };
-  const measures = new Map<
-    number,
-    { readonly measure: LineMeasure; readonly fixed: Pick<Causes, 'speed' | 'rhythm' | 'leaps' | 'accidentals'> }
-  >();
+  const measures = new Map<number, LineMeasure>();
   const shape = lineShape(line);
   const measureFor = (level: Level) => {
     const tempo = levelTempo(tune, level, options.perMinute);
     const known = measures.get(tempo.perMinute);
     if (known) return known;
     const measure = measureLine({ ...line, tempo }, shape);
-    const { speed, rhythm, leaps, accidentals } = measure.fixed;
-    const made = {
-      measure,
-      fixed: {
-        speed: lineCause(speed),
-        rhythm: lineCause(rhythm),
-        leaps: lineCause(leaps),
-        accidentals: lineCause(accidentals),
-      },
-    };
-    measures.set(tempo.perMinute, made);
-    return made;
+    measures.set(tempo.perMinute, measure);
+    return measure;
   };
   const prepared = players.map((player) => {
-    const { measure, fixed } = measureFor(player.level);
+    const measure = measureFor(player.level);
     return {
       player,
       measure,
-      fixed,
+      fixed: fixedCauses(measure),
       breath: lineCause(measureBreath(measure, player.instrument)),
       extremes: extremesOf(measure),
     };
@@ -155,7 +142,7 @@ export function twelveKeys(key: Key): readonly Key[] {
 interface Prepared {
   readonly player: KeyPlayer;
   readonly measure: LineMeasure;
-  readonly fixed: Pick<Causes, 'speed' | 'rhythm' | 'leaps' | 'accidentals'>;
+  readonly fixed: FixedCauses;
   readonly breath: number;
   readonly extremes: Extremes | undefined;
 }

@@ -114,7 +114,7 @@ export function finished(
   { level, instrument, setting = {}, articulation = {}, form = {}, page = {} }: PartRequest,
   line: LevelLine,
 ): { readonly value: Part; readonly changes: readonly Change[] } {
-  const { fingers, aids = {}, barAids = {}, syllables = 'counting', size } = page;
+  const { fingers, size } = page;
   const written = readableInterval(line.tune.key, instrument.transposition);
   const onPage = transposeBars(line.tune, instrument.transposition);
   const plain = level === 'beginner' ? withoutDoubles(line.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
@@ -131,21 +131,8 @@ export function finished(
     fingers && fingers.marks !== 'none'
       ? fingerPart({ bars, meter: tune.meter }, tempo, instrument, fingers)
       : undefined;
-  const context = {
-    key: onPage.key,
-    meter: tune.meter,
-    tempo,
-    instrument,
-    level,
-    syllables,
-    phrases: wantsAids(aids, barAids) ? phrasesIn({ ...line.tune, bars }, tune, phrases) : [],
-  };
-  const breaths =
-    wantsBreaths(aids, barAids) && aidsFor(instrument).includes('breaths')
-      ? breathsOf(soundingNotes({ bars, meter: tune.meter }), bars, context)
-      : undefined;
-  const helped = wantsAids(aids, barAids) ? withAids(bars, aids, { ...context, breaths, barAids }) : bars;
-  const breathless = breaths && aids.breaths ? longBreath(tune, breaths) : [];
+  const phrasesHere = () => phrasesIn({ ...line.tune, bars }, tune, phrases);
+  const helped = aided(tune, { key: onPage.key, bars, phrasesHere }, { tempo, instrument, level }, page);
   const heard =
     plain.bars === onPage.bars
       ? heardBars(line.tune, onPage, instrument)
@@ -162,7 +149,7 @@ export function finished(
       meter: tune.meter,
       tempo,
       ...swingOf(articulation.swing ?? tune.swing),
-      bars: cued(helped),
+      bars: cued(helped.bars),
       soundingBars,
       ...(leftOut.length > 0 && { leftOut }),
       written,
@@ -177,7 +164,27 @@ export function finished(
       ...(size && size !== 'usual' && { size }),
       difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
     },
-    changes: [...line.changes, ...plain.changes, ...breathless].toSorted((a, b) => a.barIndex - b.barIndex),
+    changes: [...line.changes, ...plain.changes, ...helped.changes].toSorted((a, b) => a.barIndex - b.barIndex),
+  };
+}
+
+/** The bars with the aids that are wanted over and under them, and a word where the breath does not last. */
+function aided(
+  tune: Tune,
+  { key, bars, phrasesHere }: KeyedBars & { readonly phrasesHere: () => readonly Phrase[] },
+  player: { readonly tempo: Tempo; readonly instrument: Instrument; readonly level: Level },
+  { aids = {}, barAids = {}, syllables = 'counting' }: PageRequest,
+): { readonly bars: readonly Bar[]; readonly changes: readonly Change[] } {
+  if (Object.keys(aids).length + Object.keys(barAids).length === 0) return { bars, changes: [] };
+  const { meter } = tune;
+  const context = { key, meter, syllables, phrases: phrasesHere(), ...player };
+  const breaths =
+    wantsBreaths(aids, barAids) && aidsFor(player.instrument).includes('breaths')
+      ? breathsOf(soundingNotes({ bars, meter }), bars, context)
+      : undefined;
+  return {
+    bars: withAids(bars, aids, { ...context, breaths, barAids }),
+    changes: breaths && aids.breaths ? longBreath(tune, breaths) : [],
   };
 }
 
@@ -191,10 +198,6 @@ function heardBars(line: Tune, onPage: KeyedBars, instrument: Instrument): reado
 /** The line in the octave that all players have it from, where it was only moved; octaves of the whole do not count in what is left of a tune. */
 function plainOf({ tune, base, shift }: LevelLine): Tune {
   return tune === lineByOctaves(base, shift) ? base : tune;
-}
-
-function wantsAids(aids: NonNullable<PageRequest['aids']>, barAids: NonNullable<PageRequest['barAids']>): boolean {
-  return Object.keys(aids).length + Object.keys(barAids).length > 0;
 }
 
 function wantsBreaths(aids: NonNullable<PageRequest['aids']>, barAids: NonNullable<PageRequest['barAids']>): boolean {

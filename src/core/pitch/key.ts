@@ -1,7 +1,17 @@
 import { failure, success, type Result } from '../result';
 import { fifthsOf, pitchClassAtFifths } from './fifths';
 import { UNISON, type Interval } from './interval';
-import { alterOf, isStep, namePitchClass, printPitchClass, semitones, staffPosition, type PitchClass } from './pitch';
+import {
+  alterOf,
+  isStep,
+  namePitchClass,
+  printPitchClass,
+  semitones,
+  staffPosition,
+  stepIndex,
+  STEPS,
+  type PitchClass,
+} from './pitch';
 import { transposeClass } from './transpose';
 
 export const MODES = [
@@ -59,6 +69,21 @@ export function keyWithSignature(signature: number, mode: Mode): Key {
 
 export function transposeKey(key: Key, interval: Interval): Key {
   return { tonic: transposeClass(key.tonic, interval), mode: key.mode };
+}
+
+/** The alteration that a key gives a letter. */
+export function alterInKey(step: PitchClass['step'], key: Key): number {
+  return signatureAlters(signatureOf(key))[stepIndex(step)] ?? 0;
+}
+
+/** By signature; asked for at every bar. */
+const signaturesKnown = new Map<number, readonly number[]>();
+
+/** The alteration that a signature gives each letter, from C. */
+export function signatureAlters(signature: number): readonly number[] {
+  const known = signaturesKnown.get(signature) ?? STEPS.map((step) => alterInSignature(step, signature));
+  signaturesKnown.set(signature, known);
+  return known;
 }
 
 /** The alteration that a signature gives a letter: with two flats, B and E are −1. */

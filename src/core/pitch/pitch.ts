@@ -35,12 +35,26 @@ export function staffPosition(pitch: Pitch): number {
   return pitch.octave * 7 + STEP_INDICES[pitch.step];
 }
 
+/** Octaves and alterations of the pitches that are one object each: lines hold the same few dozen thousands of times. */
+const SHARED = { lowest: -2, octaves: 14, most: 3 } as const;
+const shared = new Map<number, Pitch>();
+
+/** A pitch by its letter, alteration and octave; the same object for each, within what is ever played. */
+export function pitchOf(step: Step, alter: number, octave: number): Pitch {
+  const row = octave - SHARED.lowest;
+  if (!(row >= 0 && row < SHARED.octaves && Math.abs(alter) <= SHARED.most)) return { step, alter, octave };
+  const name = (row * 7 + STEP_INDICES[step]) * (2 * SHARED.most + 1) + alter + SHARED.most;
+  let pitch = shared.get(name);
+  if (!pitch) shared.set(name, (pitch = Object.freeze({ step, alter, octave })));
+  return pitch;
+}
+
 /** The unaltered pitch at a staff position (the inverse of `staffPosition` for naturals). */
 export function naturalAt(position: number): Pitch {
   const octave = Math.floor(position / 7);
   const step = STEPS[position - octave * 7];
   if (step === undefined) throw new RangeError(`staff position ${position} is not an integer`);
-  return { step, alter: 0, octave };
+  return pitchOf(step, 0, octave);
 }
 
 /** Semitones from the C of its octave up to a natural letter. */
@@ -73,7 +87,7 @@ export function pitchClassOf({ step, alter }: PitchClass): PitchClass {
 
 /** Moves by whole octaves; the spelling stays. */
 export function byOctaves(pitch: Pitch, octaves: number): Pitch {
-  return octaves === 0 ? pitch : { ...pitch, octave: pitch.octave + octaves };
+  return octaves === 0 ? pitch : pitchOf(pitch.step, pitch.alter, pitch.octave + octaves);
 }
 
 function accidentalText(alter: number, sharp: string, flat: string): string {

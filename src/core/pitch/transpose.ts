@@ -1,5 +1,5 @@
 import type { Interval } from './interval';
-import { naturalSemitones, semitones, staffPosition, STEPS, type Pitch, type PitchClass } from './pitch';
+import { naturalSemitones, pitchOf, semitones, staffPosition, STEPS, type Pitch, type PitchClass } from './pitch';
 
 /**
  * The pitch an interval away, spelled by the interval: a major third above B3 is D♯4, never E♭4.
@@ -13,11 +13,11 @@ export function transpose(pitch: Pitch, interval: Interval): Pitch {
   const octave = Math.floor(position / 7);
   const step = STEPS[position - 7 * octave];
   if (step === undefined) throw new RangeError(`an interval has whole steps, not ${interval.diatonic}`);
-  return { step, alter: semitones(pitch) + interval.chromatic - 12 * octave - naturalSemitones(step), octave };
+  return pitchOf(step, semitones(pitch) + interval.chromatic - 12 * octave - naturalSemitones(step), octave);
 }
 
 /** As `transpose`, for a note name without octave. */
 export function transposeClass({ step, alter }: PitchClass, interval: Interval): PitchClass {
-  const moved = transpose({ step, alter, octave: 4 }, interval);
+  const moved = transpose(pitchOf(step, alter, 4), interval);
   return { step: moved.step, alter: moved.alter };
 }

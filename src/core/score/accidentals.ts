@@ -1,5 +1,5 @@
-import { alterInSignature, signatureOf } from '../pitch/key';
-import { staffPosition, stepIndex, STEPS, type Pitch } from '../pitch/pitch';
+import { signatureAlters, signatureOf } from '../pitch/key';
+import { staffPosition, stepIndex, type Pitch } from '../pitch/pitch';
 import { isNote, keysOf, type EventId, type Tune } from './tune';
 
 export interface PrintedAccidental {
@@ -70,14 +70,4 @@ function needsReminder({ step, alter, octave }: Pitch, sounded: Letters, before:
   if (lastHere) return lastHere.alter !== alter && lastHere.octave !== octave;
   const lastBefore = before[stepIndex(step)];
   return lastBefore !== undefined && lastBefore.alter !== alter;
-}
-
-/** By signature; asked for at every bar. */
-const signaturesKnown = new Map<number, readonly number[]>();
-
-/** The alteration of each letter, from C. */
-function signatureAlters(signature: number): readonly number[] {
-  const known = signaturesKnown.get(signature) ?? STEPS.map((step) => alterInSignature(step, signature));
-  signaturesKnown.set(signature, known);
-  return known;
 }

@@ -58,7 +58,8 @@ function largestValues(start: Ticks, length: Ticks, meter: Meter): readonly Tick
   return largest === length ? [length] : [largest, ...spellNoteLength(start + largest, length - largest, meter)];
 }
 
-function readsWell(start: Ticks, length: Ticks, meter: Meter): boolean {
+/** Whether a length is one printed value where it stands. */
+export function readsWell(start: Ticks, length: Ticks, meter: Meter): boolean {
   const value = valueOfTicks(length);
   if (!value) return false;
   const end = start + length;

@@ -12,7 +12,7 @@ import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import type { Style } from '../../score/harmonyNotes';
 import type { Device } from '../recipe/groups';
 import { figuresOf, type Spot } from './devices';
-import { judgeAnticipation, judgeFigure, judgeRunIn, mannersOf, type FigurePlace, type Manners } from './judge';
+import { judgeAnticipation, judgeFigure, judgeRunIn, mannersOf, wants, type FigurePlace, type Manners } from './judge';
 import {
   addedBy,
   addedId,
@@ -106,6 +106,7 @@ export function candidatesOf(
       wishes,
       silent,
       manners,
+      count: bar.events.filter(isNote).length,
       isAgain: times > 1 && wishes.varies,
     });
   });
@@ -133,6 +134,8 @@ function barWords(bar: Bar, next: Bar | undefined, { tonic }: Key): string {
 
 interface BarPlace extends EventPlace {
   readonly bar: Bar;
+  /** Notes of the bar. */
+  readonly count: number;
   readonly key: Key;
   readonly tones: readonly (readonly PitchClass[] | undefined)[];
   readonly phrases: readonly Phrase[];
@@ -223,10 +226,10 @@ function figuresFor(
       continue;
     }
     figuresOf(device, spot).forEach((figure, k) => {
+      // A grace before the next note would come in the way of what leads to it.
+      if (figure.kind === 'pieces' && (isGracedNext || !readWell(figure.pieces, inBar, span, wishes))) return;
       const added = addedBy(figure);
       if (added.some(({ alter }) => Math.abs(alter) > 1)) return;
-      // A grace before the next note would come in the way of what leads to it.
-      if (figure.kind === 'pieces' && (!readWell(figure.pieces, inBar, span, wishes) || isGracedNext)) return;
       const judged = judgeFigure(device, figure, at);
       if (!judged) return;
       const { score, isForeign } = judged;
@@ -247,16 +250,18 @@ function figurePlace(place: BarPlace, note: number, inBar: Ticks, spot: Spot): F
   const after = notes[note + 1];
   const nextSpan = after && spans[after.bar];
   const parts = (isCompound(span.meter) ? 3 : 2) * Math.max(1, span.length / spot.beat);
+  const { meter } = span;
+  const toEnd = last && struck ? (last.start - struck.start) / Math.max(1, span.length) : 0;
+  const fullness = place.count / parts;
+  const isLast = place.index === spans.length - 1;
+  // Named one by one: a copy with fields added is made many times more slowly.
   return {
     spot,
+    meter,
+    wanted: wants({ spot, meter, toEnd, fullness, isAgain, isLast }),
     inBar,
-    meter: span.meter,
     nextTones: (after && tones[note + 1]) ?? [],
     nextWeight: after && nextSpan ? weightAt(nextSpan.meter, after.inBar) : 0,
-    toEnd: last && struck ? (last.start - struck.start) / Math.max(1, span.length) : 0,
-    fullness: place.bar.events.filter(isNote).length / parts,
-    isAgain,
-    isLast: place.index === spans.length - 1,
     isAsked: wishes.isAsked,
     isPressed: wishes.isPressed,
     manners,

@@ -2,8 +2,7 @@ import { pitchClassOf, semitones, type Pitch } from '../../pitch/pitch';
 import { type BarSpan, type SoundingNote } from '../../score/sounding';
 import { type Bar, type EventId, type Note, type ScoreEvent, type Tune } from '../../score/tune';
 import { beatNumberAt, weightAt } from '../../time/meter';
-import { valueOfTicks } from '../../time/noteValue';
-import { spellNoteLength } from '../../time/spellLength';
+import { readsWell } from '../../time/spellLength';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import type { Change } from '../change';
 import { beatsRead } from '../simplify/slots';
@@ -78,13 +77,14 @@ export function readWell(
   { leans }: Pick<EventWishes, 'leans'>,
 ): boolean {
   let start = inBar;
-  return pieces.every(({ length }) => {
-    const beat = leans ? undefined : beatsRead(meter).findLast((one) => one.start <= start);
-    const isOver = beat !== undefined && start > beat.start && start + length > beat.start + beat.length;
-    const well = !isOver && valueOfTicks(length) !== undefined && spellNoteLength(start, length, meter).length === 1;
+  for (const { length } of pieces) {
+    const at = start;
+    const beat = leans ? undefined : beatsRead(meter).findLast((one) => one.start <= at);
+    if (beat && at > beat.start && at + length > beat.start + beat.length) return false;
+    if (!readsWell(at, length, meter)) return false;
     start += length;
-    return well;
-  });
+  }
+  return true;
 }
 
 /**

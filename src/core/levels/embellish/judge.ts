@@ -1,4 +1,4 @@
-import { alterInSignature, signatureOf, type Key } from '../../pitch/key';
+import { alterInKey, type Key } from '../../pitch/key';
 import { chroma, semitones, staffPosition, type Pitch, type PitchClass } from '../../pitch/pitch';
 import type { SoundingNote } from '../../score/sounding';
 import type { Style } from '../../score/harmonyNotes';
@@ -110,13 +110,8 @@ export interface FigurePlace {
   /** The chord under the next note, and how strong its place is. */
   readonly nextTones: readonly PitchClass[];
   readonly nextWeight: number;
-  /** Bars from here to the last note of the phrase. */
-  readonly toEnd: number;
-  /** Notes of the bar, as a share of the halves (in compound meters the thirds) of its beats. */
-  readonly fullness: number;
-  readonly isAgain: boolean;
-  /** It is in the last bar of the tune. */
-  readonly isLast: boolean;
+  /** What the place itself speaks for or against, whatever the figure: see `wants`. */
+  readonly wanted: number;
   readonly isAsked: boolean;
   readonly isPressed: boolean;
   readonly manners: Manners;
@@ -140,13 +135,13 @@ export function judgeFigure(device: NoteDevice, figure: Figure, place: FigurePla
 function judgeSigns(device: NoteDevice, place: FigurePlace): Judged | undefined {
   const { manners, isPressed, isAsked } = place;
   if (!isAsked && !isPressed && (manners.isGraced || manners.style === 'hymn')) return undefined;
-  return { score: DEVICE_WEIGHTS[device] + wants(place) + LIKES.ornament, isForeign: false };
+  return { score: DEVICE_WEIGHTS[device] + place.wanted + LIKES.ornament, isForeign: false };
 }
 
 function judgePieces(device: NoteDevice, pieces: readonly Piece[], place: FigurePlace): Judged | undefined {
   const { spot, inBar, isAsked, isPressed } = place;
   if (device === 'again' && !isAsked && !isPressed) return undefined;
-  let score = DEVICE_WEIGHTS[device] + wants(place) + arrivalOf(device, pieces, place);
+  let score = DEVICE_WEIGHTS[device] + place.wanted + arrivalOf(device, pieces, place);
   let at = inBar + (pieces[0]?.length ?? 0);
   for (let k = 1; k < pieces.length; k += 1) {
     const liked = judgePiece(device, pieces, k, at, place);
@@ -154,9 +149,14 @@ function judgePieces(device: NoteDevice, pieces: readonly Piece[], place: Figure
     score += liked;
     at += pieces[k]?.length ?? 0;
   }
-  const outside = pieces.slice(1).filter(({ pitch }) => !isTone(pitch, spot) && !isOfKey(pitch, spot.key));
-  const isForeign = outside.length > 0;
-  if (!isAsked && outside.some(({ pitch }) => isHardToRead(pitch))) return undefined;
+  let [isForeign, isHard] = [false, false];
+  for (let k = 1; k < pieces.length; k += 1) {
+    const { pitch } = pieces[k] as Piece;
+    if (isTone(pitch, spot) || isOfKey(pitch, spot.key)) continue;
+    isForeign = true;
+    isHard ||= isHardToRead(pitch);
+  }
+  if (!isAsked && isHard) return undefined;
   if (!isForeign && device !== 'approach' && device !== 'enclosure') return { score, isForeign };
   const halfStep = judgeHalfStep(place);
   return halfStep === undefined
@@ -213,8 +213,21 @@ function judgeHalfStep({ spot, nextTones, nextWeight, manners, isAsked }: Figure
   return manners.halfSteps === 'rarely' ? LIKES.rareHalfStep : LIKES.halfStep;
 }
 
+/** Where a note stands in its phrase and bar. */
+export interface Whereabouts {
+  readonly spot: Spot;
+  readonly meter: Meter;
+  /** Bars from here to the last note of the phrase. */
+  readonly toEnd: number;
+  /** Notes of the bar, as a share of the halves (in compound meters the thirds) of its beats. */
+  readonly fullness: number;
+  readonly isAgain: boolean;
+  /** It is in the last bar of the tune. */
+  readonly isLast: boolean;
+}
+
 /** What the place itself speaks for or against. */
-function wants({ spot, meter, toEnd, fullness, isAgain, isLast }: FigurePlace): number {
+export function wants({ spot, meter, toEnd, fullness, isAgain, isLast }: Whereabouts): number {
   const { event, beat } = spot;
   const short = isCompound(meter) ? (beat * 2) / 3 : beat;
   return (
@@ -231,7 +244,7 @@ function wants({ spot, meter, toEnd, fullness, isAgain, isLast }: FigurePlace): 
 export function judgeAnticipation(place: FigurePlace): number | undefined {
   const { manners, isAsked, isPressed } = place;
   if (!isAsked && !isPressed && !PUSHES.has(manners.style)) return undefined;
-  return DEVICE_WEIGHTS.anticipation + wants(place) + (manners.style === 'song' ? -0.2 : 0.1);
+  return DEVICE_WEIGHTS.anticipation + place.wanted + (manners.style === 'song' ? -0.2 : 0.1);
 }
 
 /** The way out of a rest into the note after it. */
@@ -260,5 +273,5 @@ function isHardToRead({ step, alter }: PitchClass): boolean {
 }
 
 function isOfKey(pitch: PitchClass, key: Key): boolean {
-  return alterInSignature(pitch.step, signatureOf(key)) === pitch.alter;
+  return alterInKey(pitch.step, key) === pitch.alter;
 }

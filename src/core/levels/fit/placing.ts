@@ -1,5 +1,5 @@
 import { outsideBy, type WrittenRange } from '../../instruments/instrument';
-import { byOctaves, pitchClassOf, semitones, type Pitch, type PitchClass } from '../../pitch/pitch';
+import { byOctaves, pitchOf, semitones, type Pitch, type PitchClass } from '../../pitch/pitch';
 
 /** Written heights (semitones above C0) that a player knows. */
 export type KnownNotes = ReadonlySet<number>;
@@ -89,9 +89,19 @@ export function costOfPlace(
   return cost + (isBent ? PLACING.bent : 0);
 }
 
-interface Candidate {
-  readonly pitch: Pitch;
-  readonly cost: number;
+/** What may stand in one place: pitches, their heights in semitones above C0, and what each costs by itself. */
+interface Row {
+  readonly pitches: Pitch[];
+  readonly heights: number[];
+  readonly costs: number[];
+}
+
+function put({ pitches, heights, costs }: Row, pitch: Pitch, cost: number, known: KnownNotes | undefined): void {
+  const height = semitones(pitch);
+  if (known && !known.has(height)) return;
+  pitches.push(pitch);
+  heights.push(height);
+  costs.push(cost);
 }
 
 /**
@@ -107,40 +117,60 @@ export function placeGesture(
   known: KnownNotes | undefined,
 ): readonly Pitch[] {
   if (notes.every((note) => isPlayable(note, known))) return notes.map(({ pitch }) => pitch);
-  const choices = notes.map((note): readonly Candidate[] =>
-    isPlayable(note, known)
-      ? [{ pitch: note.pitch, cost: 0 }, ...(note.isSet ? [] : along(note, usual, known))]
-      : instead(note, usual, scale, known),
-  );
-  const heights = choices.map((row) => row.map(({ pitch }) => semitones(pitch)));
-  // For each candidate of each note: the least cost up to it, and which candidate of the note before it goes on from.
+  const rows = notes.map((note) => rowOf(note, usual, scale, known));
+  // For each choice of each note: which choice of the note before it goes on from.
   const from: number[][] = [];
-  let costs: readonly number[] = [];
-  notes.forEach((note, k) => {
-    const wanted = k === 0 ? 0 : semitones(note.pitch) - semitones(notes[k - 1]?.pitch ?? note.pitch);
-    const [before, row] = [heights[k - 1] ?? [], choices[k] ?? []];
+  let [before, costs]: [readonly number[], readonly number[]] = [[], []];
+  rows.forEach((row, k) => {
+    const { pitch } = notes[k] as PlacedNote;
+    const wanted = k === 0 ? 0 : semitones(pitch) - semitones(notes[k - 1]?.pitch ?? pitch);
     const back: number[] = [];
-    const next = row.map(({ cost }, c) => {
-      const here = heights[k]?.[c] ?? 0;
+    const next: number[] = [];
+    for (let c = 0; c < row.heights.length; c += 1) {
+      const here = row.heights[c] ?? 0;
       let [least, best] = [k === 0 ? 0 : Infinity, 0];
       for (let b = 0; b < before.length; b += 1) {
         const sum = (costs[b] ?? 0) + bendCost(here - (before[b] ?? 0), wanted);
-        if (sum < least - 1e-9) [least, best] = [sum, b];
+        if (sum < least - 1e-9) {
+          least = sum;
+          best = b;
+        }
       }
       back.push(best);
-      return cost + least;
-    });
+      next.push((row.costs[c] ?? 0) + least);
+    }
     from.push(back);
-    costs = next;
+    [before, costs] = [row.heights, next];
   });
   let at = costs.reduce((best, cost, c) => (cost < (costs[best] ?? Infinity) - 1e-9 ? c : best), 0);
   const pitches: Pitch[] = [];
   for (let k = notes.length - 1; k >= 0; k -= 1) {
-    const chosen = choices[k]?.[at];
-    if (chosen) pitches.push(chosen.pitch);
+    const chosen = rows[k]?.pitches[at];
+    if (chosen) pitches.push(chosen);
     at = from[k]?.[at] ?? 0;
   }
   return pitches.toReversed();
+}
+
+function rowOf(
+  note: PlacedNote,
+  usual: WrittenRange,
+  scale: readonly PitchClass[],
+  known: KnownNotes | undefined,
+): Row {
+  const row: Row = { pitches: [], heights: [], costs: [] };
+  if (!isPlayable(note, known)) {
+    putInstead(row, note, usual, scale, known);
+    return row;
+  }
+  put(row, note.pitch, 0, undefined);
+  // A playable note may go along to its other octaves, where they are in the usual range.
+  if (!note.isSet)
+    for (const by of [1, -1]) {
+      const other = byOctaves(note.pitch, by);
+      if (outsideBy(other, usual) === 0) put(row, other, INSTEAD.along, known);
+    }
+  return row;
 }
 
 /** Semitones that the line goes, and those that the tune goes. */
@@ -160,43 +190,28 @@ function bendCost(made: number, wanted: number): number {
   );
 }
 
-/** A playable note in its other octaves, where they are in the usual range. */
-function along({ pitch }: PlacedNote, usual: WrittenRange, known: KnownNotes | undefined): readonly Candidate[] {
-  return [1, -1]
-    .map((by) => byOctaves(pitch, by))
-    .filter((other) => outsideBy(other, usual) === 0 && isKnown(other, known))
-    .map((other) => ({ pitch: other, cost: INSTEAD.along }));
-}
-
 /** What of the usual range may stand for a note that cannot be played; at the worst the note itself, where nothing is known that could. */
-function instead(
+function putInstead(
+  row: Row,
   { pitch, tonesOf, isFixed, isOfChord }: PlacedNote,
   usual: WrittenRange,
   scale: readonly PitchClass[],
   known: KnownNotes | undefined,
-): readonly Candidate[] {
+): void {
   const isOwn = (other: PitchClass) => other.step === pitch.step && other.alter === pitch.alter;
-  const inRange = (classes: readonly PitchClass[], cost: number) =>
-    classes
-      .flatMap((one) => octavesInside(one, usual))
-      .filter((candidate) => isKnown(candidate, known))
-      .map((candidate) => ({ pitch: candidate, cost }));
-  const own = inRange([pitchClassOf(pitch)], INSTEAD.octave);
-  if (isFixed && own.length > 0) return own;
+  const inRange = (one: PitchClass, cost: number) => {
+    for (const candidate of octavesInside(one, usual)) put(row, candidate, cost, known);
+  };
+  inRange(pitch, INSTEAD.octave);
+  if (isFixed && row.pitches.length > 0) return;
   const tones = tonesOf();
   const isTone = (one: PitchClass) => tones.some(({ step, alter }) => step === one.step && alter === one.alter);
-  const found = [
-    ...own,
-    ...inRange(
-      tones.filter((tone) => !isOwn(tone)),
-      INSTEAD.chordTone,
-    ),
-    ...inRange(isOfChord ? [] : scale.filter((one) => !isOwn(one) && !isTone(one)), INSTEAD.scaleStep),
-  ];
-  if (found.length > 0) return found;
+  for (const tone of tones) if (!isOwn(tone)) inRange(tone, INSTEAD.chordTone);
+  if (!isOfChord) for (const one of scale) if (!isOwn(one) && !isTone(one)) inRange(one, INSTEAD.scaleStep);
+  if (row.pitches.length > 0) return;
   // Where neither the note nor its chord nor the scale is known in any octave, the nearest known note is better than none.
-  const any = inRange(NATURALS_AND_KIN, INSTEAD.scaleStep);
-  return any.length > 0 ? any : [{ pitch, cost: 0 }];
+  for (const one of NATURALS_AND_KIN) inRange(one, INSTEAD.scaleStep);
+  if (row.pitches.length === 0) put(row, pitch, 0, undefined);
 }
 
 /** The usual spellings of the twelve notes. */
@@ -217,7 +232,7 @@ function octavesInside({ step, alter }: PitchClass, limits: WrittenRange): reado
   const name = `${step}${alter}`;
   const made =
     known.get(name) ??
-    Array.from({ length: 10 }, (_, octave): Pitch => ({ step, alter, octave })).filter(
+    Array.from({ length: 10 }, (_, octave) => pitchOf(step, alter, octave)).filter(
       (pitch) => outsideBy(pitch, limits) === 0,
     );
   known.set(name, made);

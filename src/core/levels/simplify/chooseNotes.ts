@@ -141,32 +141,39 @@ class Frontier {
 
   /** Everything that may be done at a slot after what was done before: strike a note, hold on, or rest. */
   private goOn(state: State, place: SlotPlace, wanted: SlotChoice | undefined): void {
-    const { heights, weights, keptBefore, isUntied, isUndotted, notes } = this.choosing;
-    const { slot, sounding } = place;
-    const { last, flags, score } = state;
-    const sounds = (flags & SOUNDS) !== 0;
-    const over = isUndotted && slot.place !== 'beat' && (flags & OVER) !== 0;
+    const { slot } = place;
+    const over = this.choosing.isUndotted && slot.place !== 'beat' && (state.flags & OVER) !== 0;
     // Without dots, what was held over a beat is held to its end, and a small part follows another small part.
-    const isHeldOn = isUndotted && sounds && (over || (slot.place === 'part' && state.choice === 'hold'));
-    const struck = SOUNDS | (slot.isOffBeat ? SHORT : 0) | (over ? OVER : 0);
-    for (const strike of isHeldOn ? NO_STRIKES : place.strikes) {
-      const { note, cost } = strike;
-      if (note <= last || (wanted !== undefined && wanted !== note)) continue;
-      let gain = (weights[note] ?? 0) - cost;
-      if (last >= 0) gain -= shapeCost(heights, last, note);
-      else gain -= strike.costAtFirst;
-      gain -= skippedCost(last, note, keptBefore);
-      const weak = sounds && last >= 0 && isWeakStrike(strike, last, heights) ? COSTS.weakStrike : 0;
-      this.offer(state, slot, note, struck, score + gain - weak);
-    }
-    const mayHold = sounds && !((flags & SHORT) !== 0 && !slot.isOffBeat) && !(isUntied && slot.opensBar);
-    if (mayHold && (wanted === undefined || wanted === 'hold')) {
-      const isOver = isUndotted && (slot.place === 'beat' || over);
-      const held = SOUNDS | (flags & SHORT) | (isOver ? OVER : 0);
-      this.offer(state, slot, 'hold', held, score - holdCost(notes[last], slot, sounding));
-    }
+    const isHeldOn =
+      this.choosing.isUndotted &&
+      (state.flags & SOUNDS) !== 0 &&
+      (over || (slot.place === 'part' && state.choice === 'hold'));
+    if (!isHeldOn) for (const strike of place.strikes) this.strike(state, slot, strike, over, wanted);
+    if (wanted === undefined || wanted === 'hold') this.hold(state, place, over);
     if (!isHeldOn && (wanted === undefined || wanted === 'rest'))
-      this.offer(state, slot, 'rest', 0, score - COSTS.restInSound * sounding);
+      this.offer(state, slot, 'rest', 0, state.score - COSTS.restInSound * place.sounding);
+  }
+
+  private strike(state: State, slot: Slot, strike: Strike, over: boolean, wanted: SlotChoice | undefined): void {
+    const { heights, weights, keptBefore } = this.choosing;
+    const { note, cost, costAtFirst } = strike;
+    const { last, flags, score } = state;
+    if (note <= last || (wanted !== undefined && wanted !== note)) return;
+    const isFirst = last < 0;
+    const gain = (weights[note] ?? 0) - cost - (isFirst ? costAtFirst : shapeCost(heights, last, note));
+    const isWeak = !isFirst && (flags & SOUNDS) !== 0 && isWeakStrike(strike, last, heights);
+    const struck = SOUNDS | (slot.isOffBeat ? SHORT : 0) | (over ? OVER : 0);
+    const earned = gain - skippedCost(last, note, keptBefore);
+    this.offer(state, slot, note, struck, score + earned - (isWeak ? COSTS.weakStrike : 0));
+  }
+
+  private hold(state: State, { slot, sounding }: SlotPlace, over: boolean): void {
+    const { notes, isUntied, isUndotted } = this.choosing;
+    const { flags, last, score } = state;
+    if ((flags & SOUNDS) === 0 || ((flags & SHORT) !== 0 && !slot.isOffBeat) || (isUntied && slot.opensBar)) return;
+    const isOver = isUndotted && (slot.place === 'beat' || over);
+    const held = SOUNDS | (flags & SHORT) | (isOver ? OVER : 0);
+    this.offer(state, slot, 'hold', held, score - holdCost(notes[last], slot, sounding));
   }
 
   private offer(before: State, slot: Slot, choice: SlotChoice, flags: number, score: number): void {
@@ -207,8 +214,6 @@ interface Strike {
   /** But not after this one, the tune's own note before; −1 where none is excepted. */
   readonly except: number;
 }
-
-const NO_STRIKES: readonly Strike[] = [];
 
 /** A slot with what may be struck there, whoever plays. */
 interface SlotPlace {
