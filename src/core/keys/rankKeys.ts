@@ -153,7 +153,11 @@ interface Extremes {
   /** Heights that occur, each once, and how often. */
   readonly heights: readonly number[];
   readonly counts: readonly number[];
+  /** The same for choosing an octave: a note that comes ever again decides no more than `MOST_OF_ONE` would. */
+  readonly weighted: ReadonlyMap<number, number>;
 }
+
+const MOST_OF_ONE = 8;
 
 function extremesOf({ notes, heights }: LineMeasure): Extremes | undefined {
   const counts = new Map<number, number>();
@@ -164,7 +168,14 @@ function extremesOf({ notes, heights }: LineMeasure): Extremes | undefined {
     if (lowest && height < semitones(lowest)) lowest = pitch;
     if (highest && height > semitones(highest)) highest = pitch;
   });
-  return lowest && highest ? { lowest, highest, heights: [...counts.keys()], counts: [...counts.values()] } : undefined;
+  if (!lowest || !highest) return undefined;
+  return {
+    lowest,
+    highest,
+    heights: [...counts.keys()],
+    counts: [...counts.values()],
+    weighted: new Map([...counts].map(([height, count]) => [height, Math.min(MOST_OF_ONE, count)])),
+  };
 }
 
 function judge({ player, measure, fixed, breath, extremes }: Prepared, from: Key, key: Key): KeyForPlayer {
@@ -175,10 +186,7 @@ function judge({ player, measure, fixed, breath, extremes }: Prepared, from: Key
   );
   const writtenKey = transposeKey(from, interval);
   const range = instrument.range[level];
-  // Each note once for what lies outside, as often as it comes for the counts.
-  const written = extremes?.heights.map((height) => height + interval.chromatic) ?? [];
-  const weighted = written.flatMap((height, k) => Array<number>(Math.min(8, extremes?.counts[k] ?? 1)).fill(height));
-  const octave = bestOctave(weighted, range, instrument.range.beginner);
+  const octave = bestOctave(extremes?.weighted ?? new Map(), interval.chromatic, range, instrument.range.beginner);
   const shift = interval.chromatic + 12 * octave;
   const [low, high] = [semitones(range.low), semitones(range.high)];
   let [below, above, unknown, all] = [0, 0, 0, 0];

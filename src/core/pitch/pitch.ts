@@ -20,19 +20,19 @@ export interface PitchProblem {
   readonly found: string;
 }
 
-/** Semitones of the natural letters above C. */
-const NATURAL_SEMITONES: Readonly<Record<Step, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
-
-const STEP_INDICES: Readonly<Record<Step, number>> = { C: 0, D: 1, E: 2, F: 3, G: 4, A: 5, B: 6 };
+const FIRST_LETTER = 'A'.charCodeAt(0);
+/** Semitones of the natural letters above C, and their places above it: from A to G, by the letter's number. Looked up at every note of every line. */
+const NATURAL_SEMITONES = [9, 11, 0, 2, 4, 5, 7] as const;
+const STEP_INDICES = [5, 6, 0, 1, 2, 3, 4] as const;
 
 /** A letter's place above C, 0–6. */
 export function stepIndex(step: Step): number {
-  return STEP_INDICES[step];
+  return STEP_INDICES[step.charCodeAt(0) - FIRST_LETTER] as number;
 }
 
 /** Letters counted upwards from C0, alterations left out: C4 is 28. What a staff line stands for. */
 export function staffPosition(pitch: Pitch): number {
-  return pitch.octave * 7 + STEP_INDICES[pitch.step];
+  return pitch.octave * 7 + stepIndex(pitch.step);
 }
 
 /** Octaves and alterations of the pitches that are one object each: lines hold the same few dozen thousands of times. */
@@ -43,7 +43,7 @@ const shared = new Map<number, Pitch>();
 export function pitchOf(step: Step, alter: number, octave: number): Pitch {
   const row = octave - SHARED.lowest;
   if (!(row >= 0 && row < SHARED.octaves && Math.abs(alter) <= SHARED.most)) return { step, alter, octave };
-  const name = (row * 7 + STEP_INDICES[step]) * (2 * SHARED.most + 1) + alter + SHARED.most;
+  const name = (row * 7 + stepIndex(step)) * (2 * SHARED.most + 1) + alter + SHARED.most;
   let pitch = shared.get(name);
   if (!pitch) shared.set(name, (pitch = Object.freeze({ step, alter, octave })));
   return pitch;
@@ -59,12 +59,12 @@ export function naturalAt(position: number): Pitch {
 
 /** Semitones from the C of its octave up to a natural letter. */
 export function naturalSemitones(step: Step): number {
-  return NATURAL_SEMITONES[step];
+  return NATURAL_SEMITONES[step.charCodeAt(0) - FIRST_LETTER] as number;
 }
 
 /** Semitones above C0. Enharmonic twins share the number. */
 export function semitones(pitch: Pitch): number {
-  return pitch.octave * 12 + NATURAL_SEMITONES[pitch.step] + pitch.alter;
+  return pitch.octave * 12 + naturalSemitones(pitch.step) + pitch.alter;
 }
 
 /** The MIDI key number (middle C is 60). May fall outside 0–127 for absurd octaves. */
@@ -74,7 +74,7 @@ export function midiNumber(pitch: Pitch): number {
 
 /** Semitones above C, 0–11. */
 export function chroma(pitchClass: PitchClass): number {
-  return (((NATURAL_SEMITONES[pitchClass.step] + pitchClass.alter) % 12) + 12) % 12;
+  return (((naturalSemitones(pitchClass.step) + pitchClass.alter) % 12) + 12) % 12;
 }
 
 export function samePitch(a: Pitch, b: Pitch): boolean {

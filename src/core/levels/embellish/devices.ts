@@ -56,7 +56,6 @@ export type NoteDevice = Exclude<Device, 'run-in' | 'anticipation'>;
 
 /** All figures of a device at a place; none where it does not fit. Range and printed lengths are looked at by the caller. */
 export function figuresOf(device: NoteDevice, spot: Spot): readonly Figure[] {
-  const pieces = (rows: readonly (readonly Piece[])[]) => rows.map((row): Figure => ({ kind: 'pieces', pieces: row }));
   switch (device) {
     case 'passing':
       return pieces(passing(spot));
@@ -79,6 +78,12 @@ export function figuresOf(device: NoteDevice, spot: Spot): readonly Figure[] {
     case 'turn':
       return turn(spot);
   }
+}
+
+const NONE: readonly Figure[] = [];
+
+function pieces(rows: readonly (readonly Piece[])[]): readonly Figure[] {
+  return rows.length === 0 ? NONE : rows.map((row) => ({ kind: 'pieces', pieces: row }));
 }
 
 /** Letters from this note to the next, where they follow without a rest. */

@@ -61,11 +61,14 @@ export function octaveThatFits(
   known: KnownNotes | undefined,
 ): number | undefined {
   const range = instrument.range[level];
-  const heights = notes.map(({ pitch }) => semitones(pitch) + instrument.transposition.chromatic);
-  const usual = bestOctave(heights, range, instrument.range.beginner);
-  const [low, high] = [semitones(range.low) - OCTAVE * usual, semitones(range.high) - OCTAVE * usual];
-  const isEasy = (height: number) => height >= low && height <= high && (!known || known.has(height + OCTAVE * usual));
-  return heights.every(isEasy) ? usual : undefined;
+  const heights = heightsIn(notes);
+  const { chromatic } = instrument.transposition;
+  const usual = bestOctave(heights, chromatic, range, instrument.range.beginner);
+  const up = chromatic + OCTAVE * usual;
+  const [low, high] = [semitones(range.low) - up, semitones(range.high) - up];
+  for (const height of heights.keys())
+    if (height < low || height > high || (known && !known.has(height + up))) return undefined;
+  return usual;
 }
 
 export function layOut(
@@ -81,7 +84,7 @@ export function layOut(
   const limits = playable(instrument, level);
   const heights = notes.map(({ pitch }) => transpose(pitch, instrument.transposition));
   const numbers = heights.map(semitones);
-  const usual = bestOctave(numbers, range, instrument.range.beginner);
+  const usual = bestOctave(heightsIn(notes), instrument.transposition.chromatic, range, instrument.range.beginner);
   const isMended = Object.keys(remedies).length > 0;
   const gestures = isMended
     ? gesturesOf(tune, notes, phrases, ({ first }) => remedies[first.id] !== undefined)
@@ -249,26 +252,45 @@ function mostUsed(shifts: readonly number[], usual: number): number {
   return [...counts.keys()].reduce((most, next) => (count(next) > count(most) ? next : most), shifts[0] ?? usual);
 }
 
+/** How often each height stands in a line; kept with its notes, since every player of every level asks. */
+type Heights = ReadonlyMap<number, number>;
+const heightsKnown = new WeakMap<readonly SoundingNote[], Heights>();
+
+/** The heights of a line, in semitones above C0, and how many notes have each. */
+export function heightsIn(notes: readonly SoundingNote[]): Heights {
+  const known = heightsKnown.get(notes);
+  if (known) return known;
+  const heights = new Map<number, number>();
+  for (const { pitch } of notes) heights.set(semitones(pitch), (heights.get(semitones(pitch)) ?? 0) + 1);
+  heightsKnown.set(notes, heights);
+  return heights;
+}
+
 /**
  * The octaves by which a whole line is best moved for a range: what lies outside weighs most, then the middle of the easy one.
- * @param heights written semitones above C0, before any shift
+ * @param chromatic semitones from a line's height to what the player reads, before any shift
  * @param easy where the instrument lies best, for players of any level
  */
-export function bestOctave(heights: readonly number[], range: WrittenRange, easy: WrittenRange): number {
-  const costs = SHIFTS.map((shift) => octaveCost(heights, range, easy, shift));
+export function bestOctave(heights: Heights, chromatic: number, range: WrittenRange, easy: WrittenRange): number {
+  const costs = SHIFTS.map((shift) => octaveCost(heights, chromatic, range, easy, shift));
   return SHIFTS[costs.indexOf(Math.min(...costs))] ?? 0;
 }
 
-/** @param heights written semitones, before the shift */
-function octaveCost(heights: readonly number[], range: WrittenRange, easy: WrittenRange, shift: number): number {
-  const [low, high] = [semitones(range.low) - 12 * shift, semitones(range.high) - 12 * shift];
+function octaveCost(
+  heights: Heights,
+  chromatic: number,
+  range: WrittenRange,
+  easy: WrittenRange,
+  shift: number,
+): number {
+  const up = chromatic + OCTAVE * shift;
+  const [low, high] = [semitones(range.low) - up, semitones(range.high) - up];
   let [outside, lowest, highest] = [0, Infinity, -Infinity];
-  for (const height of heights) {
-    outside += Math.max(0, low - height) + Math.max(0, height - high);
+  for (const [height, count] of heights) {
+    outside += count * (Math.max(0, low - height) + Math.max(0, height - high));
     lowest = Math.min(lowest, height);
     highest = Math.max(highest, height);
   }
-  const middle =
-    heights.length === 0 ? 0 : (lowest + highest - semitones(easy.low) - semitones(easy.high)) / 2 + 12 * shift;
+  const middle = heights.size === 0 ? 0 : (lowest + highest - semitones(easy.low) - semitones(easy.high)) / 2 + up;
   return COSTS.outside * outside + COSTS.offCentre * Math.abs(middle) + COSTS.octave * Math.abs(shift);
 }

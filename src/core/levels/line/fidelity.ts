@@ -1,7 +1,7 @@
 import { PairMemo } from '../../pairMemo';
 import { chroma, semitones, staffPosition } from '../../pitch/pitch';
-import { soundingNotes } from '../../score/sounding';
-import type { Tune } from '../../score/tune';
+import { soundingNotes, type SoundingNote } from '../../score/sounding';
+import type { EventId, Tune } from '../../score/tune';
 import { noteWeights } from '../simplify/noteWeight';
 import type { Source } from './source';
 
@@ -32,19 +32,14 @@ function freshFidelity({ tune, phrases }: Source, line: Pick<Tune, 'bars' | 'met
   const notes = soundingNotes(tune);
   if (notes.length === 0) return 100;
   const weights = noteWeights(tune, notes, phrases);
-  const heard = new Map(
-    soundingNotes(line)
-      .filter(({ first }) => !first.cue)
-      .map((note) => [note.first.id, note]),
-  );
+  const heard = new Map<EventId, SoundingNote>();
+  for (const note of soundingNotes(line)) if (!note.first.cue) heard.set(note.first.id, note);
   const there = notes.map((note) => {
     const now = heard.get(note.first.id);
     return now && chroma(now.pitch) === chroma(note.pitch) ? now : undefined;
   });
-  const shifts = there.map((now, k) =>
-    now ? semitones(now.pitch) - semitones(notes[k]?.pitch ?? now.pitch) : undefined,
-  );
-  const usual = mostCommon(shifts.filter((shift) => shift !== undefined));
+  const shifts = there.map((now, k) => (now ? semitones(now.pitch) - semitones(notes[k]?.pitch ?? now.pitch) : NaN));
+  const usual = mostCommon(shifts);
   let [kept, all] = [0, 0];
   notes.forEach((note, k) => {
     const weight = weights[k] ?? 0;
@@ -56,13 +51,16 @@ function freshFidelity({ tune, phrases }: Source, line: Pick<Tune, 'bars' | 'met
   const order: number[] = [];
   there.forEach((now, k) => now && order.push(k));
   const places = notes.map(({ pitch }) => staffPosition(pitch));
+  const made = there.map((now) => (now ? staffPosition(now.pitch) : 0));
   let agreeing = 0;
   for (let k = 1; k < order.length; k += 1) {
-    const [from = 0, to = 0] = [order[k - 1], order[k]];
-    const [a, b] = [there[from], there[to]];
-    const [before = 0, after = 0] = [places[from], places[to]];
-    const lineMoves = a && b ? staffPosition(b.pitch) - staffPosition(a.pitch) : 0;
-    const [low, high] = before < after ? [before, after] : [after, before];
+    const from = order[k - 1] ?? 0;
+    const to = order[k] ?? 0;
+    const before = places[from] ?? 0;
+    const after = places[to] ?? 0;
+    const lineMoves = (made[to] ?? 0) - (made[from] ?? 0);
+    const low = Math.min(before, after);
+    const high = Math.max(before, after);
     let isPlain = Math.sign(after - before) === Math.sign(lineMoves);
     // A turning point between them that was lost, or a join in another octave, is another shape.
     for (let between = from + 1; isPlain && between < to; between += 1)
@@ -75,9 +73,10 @@ function freshFidelity({ tune, phrases }: Source, line: Pick<Tune, 'bars' | 'met
   return isWhole ? 100 : Math.min(99, Math.round(100 * share));
 }
 
+/** @param values NaN where there is none */
 function mostCommon(values: readonly number[]): number {
   const counts = new Map<number, number>();
-  for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
+  for (const value of values) if (!Number.isNaN(value)) counts.set(value, (counts.get(value) ?? 0) + 1);
   let [best, most] = [0, 0];
   for (const [value, count] of counts) if (count > most) [best, most] = [value, count];
   return best;

@@ -1,4 +1,5 @@
 import { type Phrase } from '../../analysis/phrases';
+import { PairMemo } from '../../pairMemo';
 import { staffPosition } from '../../pitch/pitch';
 import { type SoundingNote } from '../../score/sounding';
 import { type Tune } from '../../score/tune';
@@ -25,7 +26,7 @@ export function chosenAlike(
     return [...mustKeep].filter((index) => !struck.has(index));
   };
   const lostAnyhow = new Set(lostBy(free));
-  let groups = equalPhrases(notes, phrases).filter((alike) => alike.length > 1);
+  let groups = known.getOr(notes, phrases, () => equalPhrases(notes, phrases).filter((alike) => alike.length > 1));
   for (;;) {
     const set = setAlike(groups, notes, slots, free);
     if (!set) return free;
@@ -37,6 +38,9 @@ export function chosenAlike(
     groups = rest;
   }
 }
+
+/** Phrases that have their like, kept as long as the tune is there. */
+const known = new PairMemo<readonly SoundingNote[], readonly Phrase[], readonly (readonly Phrase[])[]>();
 
 /** What the first of equal phrases plays in each slot, for all of them; `undefined` where they play alike as it is. */
 function setAlike(
