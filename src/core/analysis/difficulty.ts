@@ -3,7 +3,15 @@ import { signatureOf, transposeKey, type Key } from '../pitch/key';
 import { readableInterval } from '../pitch/respell';
 import { beforeOctaves } from '../score/octaves';
 import { keysOf } from '../score/tune';
-import { measureBreath, measureLine, measurePlayer, signatureCause, type Line, type LineMeasure } from './lineMeasure';
+import {
+  measureBreath,
+  measureLine,
+  measurePlayer,
+  signatureCause,
+  type Line,
+  type LineMeasure,
+  type PlayerMeasure,
+} from './lineMeasure';
 
 /** What makes a bar hard, each 0 (not at all) to 10. */
 export const CAUSES = [
@@ -100,11 +108,8 @@ function rowsOf(
   const { bars, octaves: by } = beforeOctaves(line.bars);
   const measure = measureLine(by === 0 ? line : { ...line, bars });
   const isSounding = pitch === 'sounding';
-  const player = measurePlayer(
-    measure,
-    instrument,
-    (isSounding ? instrument.transposition.chromatic : 0) + 12 * (octaves + by),
-  );
+  const shift = (isSounding ? instrument.transposition.chromatic : 0) + 12 * (octaves + by);
+  const { player, breath } = playedBy(measure, instrument, shift);
   const causeOf = new Map<Key, number>();
   const signature = keysOf(line).map((key) => {
     const known = causeOf.get(key);
@@ -120,9 +125,28 @@ function rowsOf(
     signature,
     break: player.break,
     travel: player.travel,
-    breath: measureBreath(measure, instrument),
+    breath,
   };
   return { measure, rows };
+}
+
+interface Played {
+  readonly instrument: Instrument;
+  readonly shift: number;
+  readonly player: PlayerMeasure;
+  readonly breath: Float64Array;
+}
+
+/** As the last player played it: who reads what sounds is asked twice, for the line and for the page. */
+const playedKnown = new WeakMap<LineMeasure, Played>();
+
+function playedBy(measure: LineMeasure, instrument: Instrument, shift: number): Played {
+  const known = playedKnown.get(measure);
+  if (known?.instrument === instrument && known.shift === shift) return known;
+  const player = measurePlayer(measure, instrument, shift);
+  const made = { instrument, shift, player, breath: measureBreath(measure, instrument) };
+  playedKnown.set(measure, made);
+  return made;
 }
 
 /** A whole line: the mean of its bars, with the hardest quarter of them counted twice, since a part is as hard as its hard places. */

@@ -1,7 +1,7 @@
 import { lineTotal } from '../../analysis/difficulty';
 import { lineShape } from '../../analysis/lineMeasure';
 import type { Instrument } from '../../instruments/instrument';
-import type { Tempo } from '../../score/tune';
+import { quartersPerMinute, type Tempo } from '../../score/tune';
 import type { Device } from '../recipe/groups';
 import type { Embellisher } from './embellishLine';
 import type { LevelLine, MeasuredLine } from './lineRequest';
@@ -19,12 +19,23 @@ const MOST_MORE = 3;
 /** What comes in, for any level above the first, where its own devices find nothing to do. */
 const MORE_DEVICES: readonly Device[] = ['again', 'approach', 'anticipation', 'grace', 'turn'];
 
+/** A line and how hard it is; what was measured while it was looked for is not measured again when it was found. */
 export function measured(line: LevelLine, instrument: Instrument, tempo: Tempo): MeasuredLine {
+  const perMinute = quartersPerMinute(tempo);
+  const known = measuredKnown.get(line);
+  if (known?.instrument === instrument && known.perMinute === perMinute) return known.made;
   const { base } = line;
   const { bars, key, meter } = base;
   const total = lineTotal({ bars, key, meter, tempo }, instrument, 'sounding', line.shift);
-  return { line, total, notes: lineShape(base).notes.length };
+  const made = { line, total, notes: lineShape(base).notes.length };
+  measuredKnown.set(line, { instrument, perMinute, made });
+  return made;
 }
+
+const measuredKnown = new WeakMap<
+  LevelLine,
+  { readonly instrument: Instrument; readonly perMinute: number; readonly made: MeasuredLine }
+>();
 
 /**
  * Embellishes a line until it is harder than the level below and has no fewer notes: as is usual for the level, so that each has a character
