@@ -116,13 +116,15 @@ export function octavesOfGestures(
         const was = chosen[kind] ?? 0;
         const at = (octave: number) => {
           chosen[kind] = octave;
-          return own.reduce((sum, index) => {
+          let sum = 0;
+          for (const index of own) {
             const before = chosen[gestures[index - 1]?.kind ?? -1] ?? octave;
             const next = gestures[index + 1];
             // Between two of the same kind the join is counted once, by the later of them.
             const after = next && next.kind !== kind ? join(index + 1, octave, chosen[next.kind] ?? octave) : 0;
-            return sum + costOf(kind, octave) + join(index, before, octave) + after;
-          }, 0);
+            sum += costOf(kind, octave) + join(index, before, octave) + after;
+          }
+          return sum;
         };
         const costs = octaves.map(at);
         const least = Math.min(...costs);

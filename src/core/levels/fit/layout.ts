@@ -80,16 +80,55 @@ export function layOut(
   remedies: Remedies,
   known: KnownNotes | undefined,
 ): Layout {
+  const places = gesturePlaces(tune, notes, phrases, instrument, level, remedies, known);
+  const { usual, gestures, octaves, at } = places;
+  const byNote = Array<number>(notes.length).fill(usual);
+  gestures.forEach(({ from, to }, index) => byNote.fill(octaves[index] ?? usual, from, to));
+  const read = notes.map((_, index) => at(index, byNote[index] ?? usual));
+  const settled = [...read];
+  gestures.forEach((gesture, index) =>
+    places.instead(gesture, octaves[index] ?? usual)?.forEach((pitch, k) => {
+      const own = read[gesture.from + k];
+      // Untouched notes stay the objects they are, so that what changed is seen at once.
+      settled[gesture.from + k] = own && semitones(own) === semitones(pitch) && own.step === pitch.step ? own : pitch;
+    }),
+  );
+  return { best: mostUsed(byNote, usual), gestures, octaves, written: read, placed: settled };
+}
+
+/** The gestures of a line in the octaves that suit a player. */
+interface GesturePlaces {
+  /** The octave that suits the line as a whole. */
+  readonly usual: number;
+  readonly gestures: readonly Gesture[];
+  /** Of each gesture. */
+  readonly octaves: readonly number[];
+  /** A note as it is read in an octave. */
+  readonly at: (index: number, octave: number) => Pitch;
+  /** What is played of a gesture in an octave; `undefined` where it is played as it stands. */
+  readonly instead: (gesture: Gesture, octave: number) => readonly Pitch[] | undefined;
+}
+
+function gesturePlaces(
+  tune: Tune,
+  notes: readonly SoundingNote[],
+  phrases: readonly Phrase[],
+  instrument: Instrument,
+  level: Level,
+  remedies: Remedies,
+  known: KnownNotes | undefined,
+): GesturePlaces {
   const range = instrument.range[level];
   const limits = playable(instrument, level);
-  const heights = notes.map(({ pitch }) => transpose(pitch, instrument.transposition));
-  const numbers = heights.map(semitones);
+  const { transposition } = instrument;
+  const numbers = Int16Array.from(notes, ({ pitch }) => semitones(pitch) + transposition.chromatic);
   const usual = bestOctave(heightsIn(notes), instrument.transposition.chromatic, range, instrument.range.beginner);
   const isMended = Object.keys(remedies).length > 0;
   const gestures = isMended
     ? gesturesOf(tune, notes, phrases, ({ first }) => remedies[first.id] !== undefined)
     : cachedGestures(tune, notes, phrases);
-  const at = (index: number, octave: number) => byOctaves(heights[index] as Pitch, octave);
+  const at = (index: number, octave: number) =>
+    byOctaves(transpose((notes[index] as SoundingNote).pitch, transposition), octave);
   const [low, high] = [semitones(range.low), semitones(range.high)];
   const tones = chordTonesUnder(tune, notes);
   const key = signatureOf(tune.key);
@@ -126,7 +165,7 @@ export function layOut(
       };
     });
   };
-  const placed = new Map<string, readonly Pitch[]>();
+  const placed = new Map<number, readonly Pitch[]>();
   const isAllPlayable = (from: number, to: number, octave: number): boolean => {
     for (let index = from; index < to; index += 1) {
       const height = (numbers[index] ?? 0) + OCTAVE * octave;
@@ -134,21 +173,16 @@ export function layOut(
     }
     return true;
   };
-  const place = (kind: number, octave: number): readonly Pitch[] => {
-    const name = `${kind}/${octave}`;
-    const ready = placed.get(name);
-    if (ready) return ready;
-    const { from = 0, to = 0 } = members[kind]?.[0] ?? {};
-    const made =
-      !isMended && isAllPlayable(from, to, octave)
-        ? heights.slice(from, to).map((_, k) => at(from + k, octave))
-        : placeGesture(notesOf(kind, octave), range, scale, known);
+  const instead = ({ kind, from, to }: Gesture, octave: number): readonly Pitch[] | undefined => {
+    if (!isMended && isAllPlayable(from, to, octave)) return undefined;
+    const name = kind * MOST_OCTAVES + octave;
+    const made = placed.get(name) ?? placeGesture(notesOf(kind, octave), range, scale, known);
     placed.set(name, made);
     return made;
   };
   const costs = new Map<number, number>();
   const costOf = (kind: number, octave: number): number => {
-    const name = kind * 64 + octave;
+    const name = kind * MOST_OCTAVES + octave;
     const ready = costs.get(name);
     if (ready !== undefined) return ready;
     const all = members[kind] ?? [];
@@ -167,27 +201,12 @@ export function layOut(
   const octaves = found.map(
     (octave, index) => octave + (isMended ? remedyOctaves(gestures[index], notes, phrases, remedies) : 0),
   );
-  const byNote = Array<number>(notes.length).fill(usual);
-  gestures.forEach(({ from, to }, index) => byNote.fill(octaves[index] ?? usual, from, to));
-  const read = notes.map((_, index) => at(index, byNote[index] ?? usual));
-  const settled = [...read];
-  gestures.forEach(({ kind, from }, index) =>
-    place(kind, octaves[index] ?? usual).forEach((pitch, k) => {
-      const own = read[from + k];
-      // Untouched notes stay the objects they are, so that what changed is seen at once.
-      settled[from + k] = own && semitones(own) === semitones(pitch) && own.step === pitch.step ? own : pitch;
-    }),
-  );
-  return {
-    best: mostUsed(byNote, usual),
-    gestures,
-    octaves,
-    written: read,
-    placed: settled,
-  };
+  return { usual, gestures, octaves, at, instead };
 }
 
 const OCTAVE = 12;
+/** More octaves than a line is moved by. */
+const MOST_OCTAVES = 64;
 
 /** The gestures of a line, kept with it: players of many instruments have the same. */
 const gesturesKnown = new WeakMap<
@@ -233,13 +252,16 @@ export function eventsOutOfReach(
 ): ReadonlySet<string> {
   const notes = soundingNotes(tune);
   if (octaveThatFits(notes, instrument, level, known) !== undefined) return NONE;
-  const { written, placed } = layOut(tune, notes, phrases, instrument, level, {}, known);
-  return new Set(
-    notes.flatMap(({ first }, index) => {
-      const [from, to] = [written[index], placed[index]];
-      return from && to && chroma(from) !== chroma(to) ? [first.id] : [];
-    }),
-  );
+  const { usual, gestures, octaves, at, instead } = gesturePlaces(tune, notes, phrases, instrument, level, {}, known);
+  const found = new Set<string>();
+  gestures.forEach((gesture, index) => {
+    const octave = octaves[index] ?? usual;
+    instead(gesture, octave)?.forEach((pitch, k) => {
+      const note = notes[gesture.from + k];
+      if (note && chroma(at(gesture.from + k, octave)) !== chroma(pitch)) found.add(note.first.id);
+    });
+  });
+  return found;
 }
 
 const SHIFTS = [0, 1, -1, 2, -2, 3, -3, 4, -4] as const;
