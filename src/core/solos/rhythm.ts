@@ -161,10 +161,11 @@ export function phraseRhythm(
 /** How many beats of one length there are from one on, in its bar and before the last note. */
 function beatsAhead(beats: readonly TimedBeat[], from: number, until: Ticks, bars: readonly FormBar[]): number {
   const { length } = beats[from] ?? { length: 0 };
-  const other = beats.findIndex(
-    (beat, k) => k > from && (beat.start >= until || beat.length !== length || isBarBreak(bars, beat.start)),
-  );
-  return (other < 0 ? beats.length : other) - from;
+  const goesOn = (beat: TimedBeat | undefined) =>
+    beat !== undefined && beat.start < until && beat.length === length && !isBarBreak(bars, beat.start);
+  let other = from + 1;
+  while (goesOn(beats[other])) other += 1;
+  return other - from;
 }
 
 function isBarBreak(bars: readonly FormBar[], at: Ticks): boolean {
@@ -196,7 +197,7 @@ function slotsOfCell({ parts, isTriplet, isFours }: Cell, { start, length: span 
 function timesOfCell({ parts, isTriplet }: Cell, tools: SoloWishes['tools']): number {
   if (isTriplet) return timesOf(tools, 'triplets');
   if (parts.some((part) => part > 0 && part < 0.3)) return timesOf(tools, 'double-time');
-  const isOff = (parts[0] ?? 1) < 0 || parts.join(' ') === '0.5 1 0.5';
+  const isOff = (parts[0] ?? 1) < 0 || (parts.length === 3 && parts[0] === 0.5 && parts[1] === 1 && parts[2] === 0.5);
   return isOff ? timesOf(tools, 'off-beat') : 1;
 }
 

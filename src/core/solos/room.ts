@@ -174,9 +174,9 @@ function finalPlace(
 }
 
 export function heightsOf(bits: number, low: number, high: number): readonly number[] {
-  return Array.from({ length: Math.max(0, high - low + 1) }, (_, k) => low + k).filter((height) =>
-    inBits(height, bits),
-  );
+  const heights: number[] = [];
+  for (let height = low; height <= high; height += 1) if (inBits(height, bits)) heights.push(height);
+  return heights;
 }
 
 /** The chord that a slot belongs to: an early note to the one that comes. */
