@@ -77,6 +77,13 @@ test('a syncopated note moves to the beat it leans on', () => {
   );
 });
 
+test('players who have other notes out of reach share the simplified bars that are the same for both', () => {
+  const tune = tuneOf('C2 DE F2 G2 | A2 BA G2 F2 | E2 FG A2 B2 | c8 |]');
+  const lost = tune.bars[1]?.events.at(-1)?.id ?? '';
+  const [all, fewer] = [new Set<string>(), new Set([lost])].map((one) => simplify(tune, undefined, one).tune.bars);
+  expect(all?.map((bar, k) => bar === fewer?.[k])).toEqual([true, false, true, true]);
+});
+
 test('bars that a beginner can read already come back as they are', () => {
   const tune = tuneOf('C2 D2 E4 | F6 z2 | G4 z4 | C8 |', 'M:4/4\nL:1/8\nK:C');
   expect(simplify(tune)).toEqual({ tune, phrases: phrasesOf(tune), changes: [] });

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { intervalBetween, opposite, type Interval } from './interval';
 import { alterInSignature, keyWithSignature, MODES, nameKey, parseKey, printKey, signatureOf } from './key';
 import { fifthsOf, pitchClassAtFifths } from './fifths';
-import { midiNumber, parsePitch, printPitch, samePitch, semitones, STEPS, type Pitch } from './pitch';
+import { midiNumber, parsePitch, pitchOf, printPitch, samePitch, semitones, STEPS, type Pitch } from './pitch';
 import { readableInterval, transposeReadably, withoutDoubleAccidental } from './respell';
 import { transpose } from './transpose';
 import { Note as peerNote, transpose as peerTranspose, Interval as PeerInterval } from 'tonal';
@@ -124,4 +124,21 @@ test('double accidentals are respelled without changing the sound', () => {
   expect(printPitch(withoutDoubleAccidental(read('F##4')))).toBe('G4');
   expect(printPitch(withoutDoubleAccidental(read('Cbb5')))).toBe('Bb4');
   expect(printPitch(withoutDoubleAccidental(read('B##3')))).toBe('C#4');
+});
+
+test('a pitch is one object that nobody changes, for each letter, alteration and octave that is played; beyond that it is itself all the same', () => {
+  fc.assert(
+    fc.property(anyPitch, anyPitch, (a, b) => {
+      expect(pitchOf(a.step, a.alter, a.octave)).toEqual(a);
+      expect(pitchOf(a.step, a.alter, a.octave) === pitchOf(b.step, b.alter, b.octave)).toBe(samePitch(a, b));
+    }),
+  );
+  expect(Object.isFrozen(pitchOf('C', 0, 4))).toBe(true);
+  for (const odd of [
+    { step: 'C', alter: 4, octave: 4 },
+    { step: 'B', alter: 0, octave: -3 },
+    { step: 'C', alter: -4, octave: 4 },
+    { step: 'G', alter: 1, octave: 12 },
+  ] as const)
+    expect(pitchOf(odd.step, odd.alter, odd.octave)).toEqual(odd);
 });

@@ -53,7 +53,7 @@ export function fit(
   if (whole !== undefined) return { tune: lineByOctaves(tune, whole), octaves: whole, changes: [], outside: [] };
   const numbers = barNumbers(tune);
   const spans = barSpans(tune);
-  const layout = layOut(tune, notes, phrases, instrument, level, remedies, known);
+  const layout = layOut({ tune, notes, phrases, instrument, level, remedies, known });
   const { best, gestures } = layout;
   const changes: Change[] = [];
   const outside: NoteOutside[] = [];

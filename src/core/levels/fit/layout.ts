@@ -71,16 +71,20 @@ export function octaveThatFits(
   return usual;
 }
 
-export function layOut(
-  tune: Tune,
-  notes: readonly SoundingNote[],
-  phrases: readonly Phrase[],
-  instrument: Instrument,
-  level: Level,
-  remedies: Remedies,
-  known: KnownNotes | undefined,
-): Layout {
-  const places = gesturePlaces(tune, notes, phrases, instrument, level, remedies, known);
+/** A line, the player who is to have it, and what a teacher decided about its notes. */
+export interface LayoutRequest {
+  readonly tune: Tune;
+  readonly notes: readonly SoundingNote[];
+  readonly phrases: readonly Phrase[];
+  readonly instrument: Instrument;
+  readonly level: Level;
+  readonly remedies: Remedies;
+  readonly known: KnownNotes | undefined;
+}
+
+export function layOut(request: LayoutRequest): Layout {
+  const { notes } = request;
+  const places = gesturePlaces(request);
   const { usual, gestures, octaves, at } = places;
   const byNote = Array<number>(notes.length).fill(usual);
   gestures.forEach(({ from, to }, index) => byNote.fill(octaves[index] ?? usual, from, to));
@@ -109,15 +113,7 @@ interface GesturePlaces {
   readonly instead: (gesture: Gesture, octave: number) => readonly Pitch[] | undefined;
 }
 
-function gesturePlaces(
-  tune: Tune,
-  notes: readonly SoundingNote[],
-  phrases: readonly Phrase[],
-  instrument: Instrument,
-  level: Level,
-  remedies: Remedies,
-  known: KnownNotes | undefined,
-): GesturePlaces {
+function gesturePlaces({ tune, notes, phrases, instrument, level, remedies, known }: LayoutRequest): GesturePlaces {
   const range = instrument.range[level];
   const limits = playable(instrument, level);
   const { transposition } = instrument;
@@ -252,7 +248,15 @@ export function eventsOutOfReach(
 ): ReadonlySet<string> {
   const notes = soundingNotes(tune);
   if (octaveThatFits(notes, instrument, level, known) !== undefined) return NONE;
-  const { usual, gestures, octaves, at, instead } = gesturePlaces(tune, notes, phrases, instrument, level, {}, known);
+  const { usual, gestures, octaves, at, instead } = gesturePlaces({
+    tune,
+    notes,
+    phrases,
+    instrument,
+    level,
+    remedies: {},
+    known,
+  });
   const found = new Set<string>();
   gestures.forEach((gesture, index) => {
     const octave = octaves[index] ?? usual;

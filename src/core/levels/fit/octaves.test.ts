@@ -2,11 +2,13 @@ import fc from 'fast-check';
 import { anyTune } from '../../../../tests/anyTune';
 import { instrument, key, tuneOf } from '../../../../tests/given';
 import { barDifficulties, lineDifficulty, lineTotal } from '../../analysis/difficulty';
-import { opposite } from '../../pitch/interval';
+import { addIntervals, octaves, opposite, UNISON } from '../../pitch/interval';
 import { printKey } from '../../pitch/key';
 import { byOctaves, semitones } from '../../pitch/pitch';
-import { lineByOctaves } from '../../score/octaves';
-import { isNote, type Note, type Tune } from '../../score/tune';
+import { readableInterval, transposeReadably } from '../../pitch/respell';
+import { closed } from '../../score/closed';
+import { barsByOctaves, beforeOctaves, lineByOctaves } from '../../score/octaves';
+import { isNote, keysOf, type Note, type Tune } from '../../score/tune';
 import { scoreProblems } from '../../score/validate';
 import { inKey, transposeBars } from './inKey';
 
@@ -50,7 +52,55 @@ describe('a line in other octaves', () => {
   });
 });
 
+describe('bars that were moved', () => {
+  test('are one object for each octave, however they came there, and at home again the bars that they were', () => {
+    const { bars } = tuneOf('C2 D2 z4 | E8 |]');
+    const up = barsByOctaves(bars, 1);
+    expect(barsByOctaves(up, 1)).toBe(barsByOctaves(bars, 2));
+    expect(barsByOctaves(barsByOctaves(up, 1), -2)).toBe(bars);
+    expect(beforeOctaves(up)).toEqual({ bars, octaves: 1 });
+    expect(beforeOctaves(bars)).toEqual({ bars, octaves: 0 });
+  });
+
+  test('end alike in every octave, with a line where there was none', () => {
+    const { bars } = tuneOf('C8 | E8 |');
+    expect(closed(bars).at(-1)?.barline).toBe('final');
+    expect(closed(barsByOctaves(bars, -1))).toBe(barsByOctaves(closed(bars), -1));
+    const repeated = tuneOf('|: C8 | E8 :|').bars;
+    expect(closed(repeated)).toBe(repeated);
+  });
+});
+
 describe('a line in another key', () => {
+  test('is the line itself for who reads what sounds, and in the next octave the line there', () => {
+    const tune = tuneOf('C2 ^E2 [K:D] G4 |]');
+    expect(transposeBars(tune, UNISON)).toEqual({ key: tune.key, bars: tune.bars });
+    expect(transposeBars(tune, UNISON).bars).toBe(tune.bars);
+    expect(transposeBars(tune, octaves(-1)).bars).toBe(barsByOctaves(tune.bars, -1));
+    const alto = transposeBars(tune, ALTO).bars;
+    expect(transposeBars(lineByOctaves(tune, 2), ALTO).bars).toBe(barsByOctaves(alto, 2));
+    // A chord whose root would need a double flat is not what stands on the page.
+    const odd = tuneOf('"Bbb"C8 |]');
+    expect(transposeBars(odd, UNISON).bars[0]?.chords[0]?.symbol).toMatchObject({ root: { step: 'A', alter: 0 } });
+  });
+
+  test('has each note where it is found one by one, in any octave', () => {
+    fc.assert(
+      fc.property(anyTune, fc.integer({ min: -2, max: 2 }), (tune, by) => {
+        const interval = addIntervals(ALTO, octaves(by));
+        const keys = keysOf(tune);
+        const wanted = tune.bars.map(({ events }, index) =>
+          events.flatMap((event) =>
+            isNote(event) ? [transposeReadably(event.pitch, readableInterval(keys[index] ?? tune.key, interval))] : [],
+          ),
+        );
+        const moved = transposeBars(lineByOctaves(tune, 1), addIntervals(interval, octaves(-1)));
+        expect(moved.bars.map((bar) => notes({ bars: [bar] }).map(({ pitch }) => pitch))).toEqual(wanted);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
   test('is one object for one key and interval, and another for another', () => {
     const tune = tuneOf('C2 E2 G4 |]');
     expect(transposeBars(tune, ALTO)).toBe(transposeBars(tune, ALTO));
