@@ -1,4 +1,4 @@
-import { alterInSignature, signatureOf, type Key } from '../../pitch/key';
+import { alterInKey, type Key } from '../../pitch/key';
 import { isStep, staffPosition, type Pitch, type Step } from '../../pitch/pitch';
 import type { AbcKey } from './header';
 
@@ -51,7 +51,7 @@ export class AbcPitches {
       return { ...natural, alter };
     }
     if (this.tieFrom && staffPosition(this.tieFrom) === staffPosition(natural)) return this.tieFrom;
-    const alter = this.inBar.get(step) ?? this.extra.get(step) ?? alterInSignature(step, signatureOf(this.key));
+    const alter = this.inBar.get(step) ?? this.extra.get(step) ?? alterInKey(step, this.key);
     return { ...natural, alter };
   }
 }

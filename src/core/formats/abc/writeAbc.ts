@@ -1,5 +1,5 @@
 import { printChord } from '../../harmony/chordSymbol';
-import { alterInSignature, printKey, signatureOf, type Key } from '../../pitch/key';
+import { alterInKey, type Key, printKey } from '../../pitch/key';
 import type { Pitch, Step } from '../../pitch/pitch';
 import { idMaker } from '../../score/identify';
 import { asPieces } from '../../score/splitNote';
@@ -261,9 +261,7 @@ class BodyWriter {
     const { step, alter, octave } = pitch;
     const letter = octave >= 5 ? step.toLowerCase() + "'".repeat(octave - 5) : step + ','.repeat(4 - octave);
     const continues = this.tieFrom && this.tieFrom.step === step && this.tieFrom.octave === octave;
-    const expected = continues
-      ? this.tieFrom?.alter
-      : (this.inBar.get(step) ?? alterInSignature(step, signatureOf(this.key)));
+    const expected = continues ? this.tieFrom?.alter : (this.inBar.get(step) ?? alterInKey(step, this.key));
     if (expected === alter) return letter;
     this.inBar.set(step, alter);
     return (SIGNS[String(alter)] ?? '') + letter;

@@ -1,5 +1,5 @@
 import type { Interval } from '../../pitch/interval';
-import { alterInSignature, signatureOf, type Key } from '../../pitch/key';
+import { alterInKey, type Key, signatureOf } from '../../pitch/key';
 import type { Pitch } from '../../pitch/pitch';
 import type { ChordSymbol } from '../../harmony/chordSymbol';
 import { CLEF_SIGNS, type Clef } from '../../score/clef';
@@ -132,7 +132,7 @@ const ACCIDENTALS: Readonly<Record<string, string>> = {
 
 function head({ id, pitch, head: look, words }: HeadNote, staff: HeadStaff, forEngraver: boolean): string {
   const { step, alter, octave } = pitch;
-  const signed = alterInSignature(step, signatureOf(staff.key)) !== alter ? ACCIDENTALS[String(alter)] : undefined;
+  const signed = alterInKey(step, staff.key) !== alter ? ACCIDENTALS[String(alter)] : undefined;
   const name = forEngraver ? ` id="${staff.id}:${id}"` : '';
   const isSmall = look === 'small';
   const lyrics = words

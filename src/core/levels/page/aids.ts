@@ -1,5 +1,5 @@
 import type { Instrument, Level } from '../../instruments/instrument';
-import { alterInSignature, signatureOf, type Key } from '../../pitch/key';
+import { alterInKey, type Key } from '../../pitch/key';
 import { namePitchClass, stepIndex, type Pitch } from '../../pitch/pitch';
 import { barSpans, soundingNotes, type SoundingNote } from '../../score/sounding';
 import { mapNotes, type Articulation, type Bar, type EventId, type Lyric, type PlacedCount } from '../../score/tune';
@@ -162,7 +162,7 @@ function textsOf(
 /** The degree of the written key: 1 to 7, with a sign where the note is not the key's own. */
 export function degreeOf(pitch: Pick<Pitch, 'step' | 'alter'>, key: Key): string {
   const degree = ((stepIndex(pitch.step) - stepIndex(key.tonic.step) + 7) % 7) + 1;
-  const bent = pitch.alter - alterInSignature(pitch.step, signatureOf(key));
+  const bent = pitch.alter - alterInKey(pitch.step, key);
   return `${bent > 0 ? '♯'.repeat(bent) : '♭'.repeat(-bent)}${degree}`;
 }
 

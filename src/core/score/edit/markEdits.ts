@@ -1,5 +1,5 @@
 import { cutText, plainText } from '../../plainText';
-import { alterInSignature, signatureOf } from '../../pitch/key';
+import { alterInKey } from '../../pitch/key';
 import { naturalAt, staffPosition } from '../../pitch/pitch';
 import {
   isNote,
@@ -41,9 +41,7 @@ export function toggleMark(tune: Tune, ids: readonly EventId[], mark: NoteMark, 
   const keys = keysOf(tune);
   const bars = mapNotes(tune.bars, (note, bar) => {
     if (!wanted.has(note.id) || has(note, mark) !== off) return note;
-    return off
-      ? without(note, mark)
-      : withMark(note, mark, (step) => alterInSignature(step, signatureOf(keys[bar] ?? tune.key)));
+    return off ? without(note, mark) : withMark(note, mark, (step) => alterInKey(step, keys[bar] ?? tune.key));
   });
   const name = 'value' in mark ? mark.value.replaceAll('-', ' ') : mark.kind === 'grace' ? 'grace note' : mark.kind;
   return edited(tune, bars, caret, off ? `No ${name}` : name[0]?.toUpperCase() + name.slice(1));

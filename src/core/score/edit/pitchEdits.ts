@@ -1,4 +1,4 @@
-import { alterInSignature, signatureOf, type Key } from '../../pitch/key';
+import { alterInKey, type Key } from '../../pitch/key';
 import { midiNumber, naturalAt, semitones, staffPosition, type Pitch, type Step } from '../../pitch/pitch';
 import { withAlterUpTo } from '../../pitch/respell';
 import { isNote, keysOf, mapNotes, type EventId, type Tune } from '../tune';
@@ -15,7 +15,7 @@ const HIGHEST_KEY = 119;
 /** A letter as the nearest pitch of the key to the one before it; on a tie upwards. Around the middle of the staff where there is none. */
 export function nearestPitch(step: Step, key: Key, before: Pitch | undefined): Pitch {
   const target = before ? staffPosition(before) : staffPosition({ step: 'B', alter: 0, octave: 4 });
-  const alter = alterInSignature(step, signatureOf(key));
+  const alter = alterInKey(step, key);
   const candidates = [2, 3, 4, 5, 6, 7].map((octave): Pitch => ({ step, alter, octave }));
   return candidates.reduce((best, next) =>
     Math.abs(staffPosition(next) - target) <= Math.abs(staffPosition(best) - target) ? next : best,
@@ -26,7 +26,7 @@ function moved(pitch: Pitch, move: PitchMove, key: Key): Pitch {
   if ('octaves' in move) return { ...pitch, octave: pitch.octave + move.octaves };
   if ('steps' in move) {
     const natural = naturalAt(staffPosition(pitch) + move.steps);
-    return { ...natural, alter: alterInSignature(natural.step, signatureOf(key)) };
+    return { ...natural, alter: alterInKey(natural.step, key) };
   }
   return withAlterUpTo({ ...pitch, alter: pitch.alter + move.halfSteps }, 2);
 }
