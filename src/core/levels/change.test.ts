@@ -79,6 +79,10 @@ test.each<[ChangeKind, string]>([
     'B played an octave higher: C4 is the lowest note here',
   ],
   [
+    { kind: 'along', pitch: noteName('B'), octaves: 1 },
+    'B played an octave higher: it goes along with a note beside it that is out of reach',
+  ],
+  [
     { kind: 'swapped', from: noteName('B'), to: noteName('G'), edge: 'A5', isLow: false },
     'B became G, a note of the chord: A5 is the highest note here',
   ],

@@ -36,6 +36,8 @@ export type ChangeKind =
       readonly edge: string;
       readonly isLow: boolean;
     }
+  /** One that could stay, in another octave for the sake of a neighbour that could not. */
+  | { readonly kind: 'along'; readonly pitch: PitchClass; readonly octaves: number }
   | {
       readonly kind: 'swapped';
       readonly from: PitchClass;
@@ -132,6 +134,11 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
       return {
         what: `${name(detail.pitch)} played ${octavesText(detail.octaves)}`,
         why: edgeText(detail),
+      };
+    case 'along':
+      return {
+        what: `${name(detail.pitch)} played ${octavesText(detail.octaves)}`,
+        why: 'it goes along with a note beside it that is out of reach',
       };
     case 'swapped':
       return { what: `${name(detail.from)} became ${name(detail.to)}, a note of the chord`, why: edgeText(detail) };

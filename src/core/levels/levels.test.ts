@@ -1,4 +1,5 @@
 import { instrument, tuneOf } from '../../../tests/given';
+import { likelyTune } from '../../../tests/likelyTune';
 import fc from 'fast-check';
 import { anyTune } from '../../../tests/anyTune';
 import { phrasesOf } from '../analysis/phrases';
@@ -260,6 +261,19 @@ test('a note that a level lacks is swapped where it must be and reported where i
   const flute = partFor(wide, { level: 'intermediate', instrument: instrument('flute') });
   expect(flute.value.outside.map(({ bar, pitch }) => [bar, printPitch(pitch)])).toEqual([[1, 'E6']]);
   expect(flute.changes.filter(({ bar }) => bar === 2).map(({ detail }) => detail.kind)).toContain('note-octave');
+});
+
+test('a note that is named for the edge of a range lies beyond that edge; one that goes along could have stayed', () => {
+  const kinds = new Set<string>();
+  for (let seed = 80; seed < 100; seed += 1)
+    for (const id of ['trombone', 'trumpet-bb', 'flute']) {
+      const player = instrument(id);
+      for (const { detail } of partFor(likelyTune(seed), { level: 'beginner', instrument: player }).changes) {
+        if (detail.kind === 'note-octave') expect(Math.sign(detail.octaves)).toBe(detail.isLow ? 1 : -1);
+        kinds.add(detail.kind);
+      }
+    }
+  expect(kinds).toContain('along');
 });
 
 test('ranges are nested for every instrument, and every level has all twelve notes', () => {

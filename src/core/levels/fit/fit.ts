@@ -136,9 +136,11 @@ function substituteDetail(
       to: transposeClass(to, toSounding(instrument)),
       octaves: (semitones(to) - semitones(from)) / 12,
     };
+  const distance = semitones(to) - semitones(from);
+  if (outsideBy(from, limits) === 0 && distance % 12 === 0)
+    return { kind: 'along', pitch: pitchClassOf(note.pitch), octaves: distance / 12 };
   const isLow = outsideBy(from, limits) < 0;
   const edge = { edge: printPitch(isLow ? limits.low : limits.high), isLow };
-  const distance = semitones(to) - semitones(from);
   if (distance % 12 === 0)
     return { kind: 'note-octave', pitch: pitchClassOf(note.pitch), octaves: distance / 12, ...edge };
   return { kind: 'swapped', from: pitchClassOf(note.pitch), to: transposeClass(to, toSounding(instrument)), ...edge };
