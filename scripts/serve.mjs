@@ -19,7 +19,12 @@ await app.prepare();
 const makeAnswer = app.getRequestHandler();
 const handle = dev ? makeAnswer : sharedPages(makeAnswer);
 
-const server = createServer((request, response) => {
+/** Slow senders are looked for this often; without it a limit of 15 s would be one of 45. Milliseconds. */
+const CHECK_EVERY = 2_000;
+// What is written belongs to whoever runs the program, and to nobody else on the machine.
+process.umask(0o077);
+
+const server = createServer({ connectionsCheckingInterval: CHECK_EVERY }, (request, response) => {
   const id = randomUUID().slice(0, 8);
   const started = performance.now();
   // Never what was searched for or sent: an address without its query names ids alone.
@@ -40,11 +45,14 @@ const server = createServer((request, response) => {
   });
   putHeaders(request, response, dev);
   const refused = refusal(request);
-  if (refused) return turnAway(response, refused.status, refused.message);
+  // A person who followed a broken link gets a page that says so.
+  if (refused?.status === 404 && wantsPage(request)) request.url = '/404';
+  else if (refused) return turnAway(response, refused.status, refused.message);
   // Whether the process lives is asked often, most of all when it has much to do.
   if (request.url === '/api/health/live') return alive(response);
   handle(request, response).catch((error) => {
-    log.error({ id, error: String(error) }, 'a request failed');
+    // Its message may hold what was asked for.
+    log.error({ id, error: error?.name ?? 'unknown', code: error?.code }, 'a request failed');
     if (!response.headersSent) turnAway(response, 500, 'Something went wrong here.');
   });
 });
@@ -55,6 +63,10 @@ server.on('clientError', (_, socket) => socket.end('HTTP/1.1 400 Bad Request\r\n
 server.listen(port, hostname);
 
 for (const signal of ['SIGTERM', 'SIGINT']) process.once(signal, end);
+
+function wantsPage({ method, headers }) {
+  return method === 'GET' && (headers.accept ?? '').includes('text/html');
+}
 
 function turnAway(response, status, message) {
   response.writeHead(status, { 'content-type': 'application/json', connection: 'close' });

@@ -1,9 +1,9 @@
 // `npm start`: all the set-up, then the program on 127.0.0.1. Ctrl-C ends everything that was started here.
-import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, lstatSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { keepDailyBackups } from './setup/backups.mjs';
 import { ensureBuild } from './setup/build.mjs';
-import { commandLine, ensureMariaDbPackages } from './setup/mariadb.mjs';
+import { commandLine, ensureMariaDbPackages, makeFolder } from './setup/mariadb.mjs';
 import { ensureNpmPackages } from './setup/packages.mjs';
 import { freePort } from './setup/ports.mjs';
 import { ensureSoundBank } from './setup/sounds.mjs';
@@ -20,7 +20,7 @@ const givenDatabase = process.env.DATABASE_URL || undefined;
 
 const MOST_TRIES = 5;
 const wanted = portWanted();
-mkdirSync(folder, { recursive: true });
+ensureWritable();
 const before = existsSync(stateFile) ? readState() : undefined;
 if (before?.pid && isAlive(before.pid) && commandLine(before.pid).includes('start.mjs')) {
   say(`Reed Hook is running already: http://127.0.0.1:${before.port}`);
@@ -35,6 +35,9 @@ ensureSoundBank({ optional: true });
 ensureTextFonts({ optional: true });
 if (!dev) ensureBuild();
 
+// The checkout is anybody's to read; from here on what is written holds the studio's data, and is its owner's alone.
+process.umask(0o077);
+keepPrivate(join(folder, 'cache'));
 const port = await freePort(wanted);
 const running = supervisor({
   folder,
@@ -77,6 +80,32 @@ function portWanted() {
   if (!Number.isInteger(number) || number < 1 || number > 65_000)
     stopWith(`PORT=${text} is no port: use a number from 1 to 65000.`);
   return number;
+}
+
+/** Told before anything is installed or tried: without a place to write nothing else helps. */
+function ensureWritable() {
+  const trial = join(folder, '.writable');
+  try {
+    makeFolder(folder);
+    writeFileSync(trial, '');
+    rmSync(trial);
+  } catch (error) {
+    if (!['EACCES', 'EROFS', 'EPERM', 'ENOSPC', 'ENOTDIR', 'EEXIST'].includes(error.code)) throw error;
+    const why = {
+      ENOSPC: 'its disk is full',
+      EROFS: 'it lies on a disk that is mounted for reading only',
+      ENOTDIR: 'a file of that name is in the way',
+      EEXIST: 'a file of that name is in the way',
+    }[error.code];
+    stopWith(
+      `The data folder ${folder} cannot be written: ${why ?? 'this user may not'}. Make room or give the user the right, or name another folder: REED_DATA=/some/folder npm start`,
+    );
+  }
+}
+
+/** A cache that an older version left for everybody to read. */
+function keepPrivate(place) {
+  if (existsSync(place) && lstatSync(place).isDirectory()) chmodSync(place, 0o700);
 }
 
 function readState() {

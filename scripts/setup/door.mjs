@@ -19,34 +19,56 @@ const READING = ['GET', 'HEAD', 'OPTIONS'];
 
 /**
  * Why a request is not let in, as status and sentence; nothing where it is. The host must be ours, so that no foreign name can be
- * pointed at this machine, and what changes something must come from our own pages.
+ * pointed at this machine; what changes something must come from our own pages; and other sites may link here, but start no work.
  */
 export function refusal({ method, url = '/', headers }) {
   const host = headers.host ?? '';
-  const allowed = [...LOCAL_HOSTS, ...(process.env.REED_HOSTS ?? '').split(',').filter((name) => name !== '')];
-  if (!allowed.includes(host.replace(/:\d+$/, ''))) return { status: 421, message: 'This address is not served here.' };
-  if (!METHODS.includes(method)) return { status: 405, message: 'There is nothing of this kind to do here.' };
-  if (!isDecodable(url)) return { status: 400, message: 'This address cannot be read.' };
-  if (!READING.includes(method) && !comesFromHere(headers, host))
-    return { status: 403, message: 'Requests from other sites are refused.' };
-  return undefined;
+  const name = host.replace(/:\d+$/, '');
+  const named = (process.env.REED_HOSTS ?? '').split(',').filter((one) => one !== '');
+  if (!LOCAL_HOSTS.includes(name) && !named.includes(name))
+    return { status: 421, message: 'This address is not served here.' };
+  if (!METHODS.includes(method))
+    return { status: 405, message: `${String(method).slice(0, 20)} is not answered here.` };
+  const wrong = wrongPath(url);
+  if (wrong) return wrong;
+  // Behind a proxy of the named hosts the page may have come by TLS; on this machine it has not.
+  const origins = LOCAL_HOSTS.includes(name) ? [`http://${host}`] : [`http://${host}`, `https://${host}`];
+  const isAllowed = READING.includes(method) ? mayRead(headers, origins) : comesFromHere(headers, origins);
+  return isAllowed ? undefined : { status: 403, message: 'Requests from other sites are refused.' };
 }
 
-function isDecodable(url) {
+/**
+ * Addresses are paths in ASCII without dot segments. Anything else would be turned by the framework into another address (of another host,
+ * or without its headers) or be asked of the database, which knows ASCII ids alone.
+ */
+function wrongPath(url) {
+  const unreadable = { status: 400, message: 'This address cannot be read.' };
+  const [raw] = url.split('?', 1);
+  if (!raw.startsWith('/') || raw.startsWith('//') || raw.includes('\\')) return unreadable;
+  let path;
   try {
-    decodeURIComponent(url.split('?', 1)[0]);
-    return true;
+    path = decodeURIComponent(raw);
   } catch {
-    return false;
+    return unreadable;
   }
+  if (path.split(/[/\\]/).some((segment) => segment === '.' || segment === '..')) return unreadable;
+  return /^[\x20-\x7e]*$/.test(path) ? undefined : { status: 404, message: 'Nothing is found at this address.' };
 }
 
 /** Browsers say where a request comes from, in one header or the other; who says neither is not let change anything. */
-function comesFromHere(headers, host) {
+function comesFromHere(headers, origins) {
   const { origin } = headers;
-  if (origin !== undefined) return URL.canParse(origin) && new URL(origin).host === host;
+  if (origin !== undefined) return origins.includes(origin);
   const site = headers['sec-fetch-site'];
   return site === 'same-origin' || site === 'none';
+}
+
+/** Whoever follows a link is let in from anywhere; pictures, scripts and fetches of other sites are not. Who says nothing is no browser of today. */
+function mayRead(headers, origins) {
+  const site = headers['sec-fetch-site'];
+  if (site === 'cross-site' || site === 'same-site')
+    return headers['sec-fetch-mode'] === 'navigate' && headers['sec-fetch-dest'] === 'document';
+  return headers.origin === undefined || origins.includes(headers.origin);
 }
 
 /**

@@ -1,18 +1,23 @@
 // A private MariaDB that listens on a socket alone, with its data in a folder of the checkout. Nothing of the system's own server is touched.
 import { createHash, randomBytes } from 'node:crypto';
+import { spawnSync } from 'node:child_process';
 import {
   chmodSync,
-  chownSync,
+  closeSync,
+  constants,
   existsSync,
+  fchmodSync,
+  fchownSync,
+  lchownSync,
   lstatSync,
   mkdirSync,
-  readdirSync,
+  openSync,
   readFileSync,
   renameSync,
+  rmdirSync,
   rmSync,
   writeFileSync,
 } from 'node:fs';
-import { spawnSync } from 'node:child_process';
 import { createConnection } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -30,27 +35,25 @@ const START_MILLISECONDS = 60_000;
  * Starts the server on a data folder (made when new) and gives its address: for the program, which reads and writes rows, and for
  * set-up, which changes tables. A server that a killed start left behind on the same folder is ended first; InnoDB makes whole what
  * it had not written. Throws with the end of the log where it does not come up.
+ *
+ * Where root starts it, the server runs as Debian's `mysql` user, which owns `mariadb/` and `run/` and may put any link there. So root writes
+ * nothing in them and changes no owners: what lies in them is made by that user itself, and what root writes lies in folders of root's.
  */
 export async function startMariaDb(folder) {
   const data = join(folder, 'mariadb');
-  mkdirSync(folder, { recursive: true });
+  makeFolder(folder);
+  refuseOthersFolder(folder);
   await endLeftBehind(folder, data);
-  const user = serverUser(folder);
-  const asUser = user ? { uid: user.uid, gid: user.gid } : {};
-  if (!existsSync(join(data, 'mysql'))) makeData(folder, data, user);
+  const user = serverUser(folder, data);
+  if (!existsSync(join(data, 'mysql'))) makeData(data, user);
+  else if (user && lstatSync(data).uid !== user.uid) handOverData(data, user);
   const passwords = passwordsIn(folder);
   const files = inOwnFolder(folder, user);
-  const init = join(files.folder, 'access.sql');
-  writeFileSync(init, accessSql(passwords), { mode: 0o600 });
+  const init = writeAccess(folder, accessSql(passwords), user);
   const log = join(files.folder, 'mariadb.log');
   // Nobody reads or writes files through the server: the one folder where it might is empty and its own.
   const noFiles = join(files.folder, 'no-files');
-  mkdirSync(noFiles, { recursive: true, mode: 0o700 });
-  if (user) {
-    giveTo(files.folder, user);
-    // A folder of an older version belongs to whoever ran it.
-    if (lstatSync(data).uid !== user.uid) giveTo(data, user);
-  }
+  makeFolderAs(user, noFiles);
   const socket = join(files.socketFolder, 'db.sock');
   rmSync(socket, { force: true });
   const server = startProcess(
@@ -72,12 +75,14 @@ export async function startMariaDb(folder) {
       '--innodb-buffer-pool-size=64M',
       '--max-connections=40',
       '--max-allowed-packet=32M',
-      ...(process.getuid?.() === 0 && !user ? ['--user=root'] : []),
+      ...(isRoot() && !user ? ['--user=root'] : []),
     ],
-    { stdio: 'ignore', ...asUser },
+    { stdio: 'ignore', ...(user && { uid: user.uid, gid: user.gid }) },
   );
-  writeFileSync(join(folder, 'database.pid'), String(server.pid));
+  writeOwn(join(folder, 'database.pid'), String(server.pid));
   const trouble = await troubleStarting(server, socket, log);
+  // The server has read it; the passwords need not lie there any longer.
+  rmSync(init, { force: true });
   if (trouble) {
     await endProcess(server.pid, 2_000);
     throw new Error(trouble);
@@ -99,8 +104,7 @@ export async function startMariaDb(folder) {
 /** What the server's root is called with, for a backup. */
 export function rootArguments(folder, socket) {
   const file = join(folder, 'root.cnf');
-  writeFileSync(file, `[client]\nuser=root\npassword=${passwordsIn(folder).root}\nsocket=${socket}\n`, { mode: 0o600 });
-  chmodSync(file, 0o600);
+  writeOwn(file, `[client]\nuser=root\npassword=${passwordsIn(folder).root}\nsocket=${socket}\n`);
   return [`--defaults-file=${file}`];
 }
 
@@ -110,30 +114,83 @@ export function runningSocket(folder) {
   return pid === undefined ? undefined : /--socket=(\S+)/.exec(commandLine(pid))?.[1];
 }
 
+const isRoot = () => process.getuid?.() === 0;
+
 /**
- * Debian's own user for the server, where we are root and it can reach the folder; nobody else's files are then within its reach.
- * `undefined`: the server runs as whoever starts it.
+ * The user that the server runs as: whoever owns the data already, else Debian's own user for it, where we are root and it can reach the
+ * folder; nobody else's files are then within its reach. `undefined`: the server runs as whoever starts it.
  */
-function serverUser(folder) {
-  if (process.getuid?.() !== 0) return undefined;
+function serverUser(folder, data) {
+  if (!isRoot()) return undefined;
+  const owner = existsSync(join(data, 'mysql')) ? lstatSync(data) : undefined;
+  if (owner && owner.uid !== 0) return { uid: owner.uid, gid: owner.gid };
   const number = (flag) => Number(spawnSync('id', [flag, 'mysql'], { encoding: 'utf8' }).stdout || Number.NaN);
   const user = { uid: number('-u'), gid: number('-g') };
   if (!Number.isInteger(user.uid) || !Number.isInteger(user.gid)) return undefined;
   return spawnSync('test', ['-x', folder], user).status === 0 ? user : undefined;
 }
 
-function giveTo(path, user) {
-  chownSync(path, user.uid, user.gid);
-  if (!lstatSync(path).isDirectory()) return;
-  for (const name of readdirSync(path)) giveTo(join(path, name), user);
+/** A folder that root is to write in must be root's, and nobody else's to change: else they could put links where root writes. */
+function refuseOthersFolder(folder) {
+  if (!isRoot()) return;
+  const { uid, mode } = lstatSync(folder);
+  if (uid !== 0 || (mode & 0o022) !== 0)
+    throw new Error(
+      `${folder} belongs to somebody else or can be written by others: start the program as its owner, or name another folder in REED_DATA.`,
+    );
+}
+
+/** Its mode is decided as it is made, whatever the umask. The database's user goes through it, and reads nothing in it. */
+export function makeFolder(folder) {
+  if (existsSync(folder)) return;
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  if (isRoot()) chmodSync(folder, 0o711);
+}
+
+/** Makes a folder as a user, whose rights alone decide what that may touch; as whoever runs this where there is none. */
+function makeFolderAs(user, path) {
+  if (!user) return mkdirSync(path, { recursive: true, mode: 0o700 });
+  const made = spawnSync('mkdir', ['-p', '-m', '700', '--', path], { ...user, encoding: 'utf8' });
+  if (made.status !== 0) throw new Error(`${path} could not be made: ${made.stderr.trim()}`);
+}
+
+/** Writes a file in a folder of our own: always a new one, never through a link. */
+function writeOwn(file, text, { mode = 0o600, group } = {}) {
+  rmSync(file, { force: true });
+  const { O_WRONLY, O_CREAT, O_EXCL, O_NOFOLLOW } = constants;
+  const descriptor = openSync(file, O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW, mode);
+  try {
+    if (group !== undefined) {
+      fchownSync(descriptor, 0, group);
+      fchmodSync(descriptor, mode);
+    }
+    writeFileSync(descriptor, text);
+  } finally {
+    closeSync(descriptor);
+  }
+}
+
+/** What the server runs as it starts. It may read it and no more: file and folder are root's where root starts it. */
+function writeAccess(folder, sql, user) {
+  const place = join(folder, 'access');
+  if (!existsSync(place)) mkdirSync(place, { mode: 0o700 });
+  const found = lstatSync(place);
+  if (found.uid !== process.getuid?.() || (found.mode & 0o022) !== 0 || !found.isDirectory())
+    throw new Error(`${place} is not ours alone: remove it, and start again.`);
+  if (user) {
+    lchownSync(place, 0, user.gid);
+    chmodSync(place, 0o710);
+  }
+  const file = join(place, 'access.sql');
+  writeOwn(file, sql, user ? { mode: 0o640, group: user.gid } : {});
+  return file;
 }
 
 /** Made under another name first: a half-made folder is never taken for a whole one. */
-function makeData(folder, data, user) {
+function makeData(data, user) {
   const making = `${data}.making`;
-  rmSync(making, { recursive: true, force: true });
-  mkdirSync(making, { mode: 0o700 });
-  if (user) chownSync(making, user.uid, user.gid);
+  removeMaking(making, user);
+  makeEmptyFor(user, making);
   run(
     findProgram('mariadb-install-db'),
     [
@@ -141,30 +198,71 @@ function makeData(folder, data, user) {
       `--datadir=${making}`,
       '--auth-root-authentication-method=normal',
       '--skip-test-db',
-      ...(process.getuid?.() === 0 && !user ? ['--user=root'] : []),
+      ...(isRoot() && !user ? ['--user=root'] : []),
     ],
     { as: user },
   );
-  rmSync(data, { recursive: true, force: true });
+  if (existsSync(data)) renameSync(data, `${data}.half-${Date.now()}`);
+  renameSync(making, data);
+}
+
+/** Removes what a start that was broken off has left, with the rights of the user who may have put links into it. */
+function removeMaking(making, user) {
+  if (!existsSync(making)) return;
+  if (!user) return rmSync(making, { recursive: true, force: true });
+  spawnSync('find', [making, '-mindepth', '1', '-delete'], { ...user, stdio: 'ignore' });
+  rmdirSync(making);
+}
+
+/** An empty folder in one of ours, given to a user. Nobody else can put anything in its place, and there is nothing in it yet. */
+function makeEmptyFor(user, path) {
+  mkdirSync(path, { mode: 0o700 });
+  if (user) lchownSync(path, user.uid, user.gid);
+}
+
+/**
+ * Data that root's own server wrote, for a server that runs as another user: read as root, which alone has written there, and written anew by
+ * that user. The old folder is kept beside it.
+ */
+function handOverData(data, user) {
+  const making = `${data}.making`;
+  removeMaking(making, user);
+  makeEmptyFor(user, making);
+  const packed = `${data}.tar`;
+  writeOwn(packed, '');
+  const isPacked = spawnSync('tar', ['-C', data, '-cf', packed, '.'], { stdio: 'inherit' }).status === 0;
+  const source = openSync(packed, 'r');
+  const isUnpacked =
+    isPacked &&
+    spawnSync('tar', ['-C', making, '--no-same-owner', '-xf', '-'], { ...user, stdio: [source, 'ignore', 'inherit'] })
+      .status === 0;
+  closeSync(source);
+  rmSync(packed);
+  if (!isUnpacked) throw new Error(`${data} could not be handed to the database's user.`);
+  renameSync(data, `${data}.of-root-${Date.now()}`);
   renameSync(making, data);
 }
 
 /** The folder for what belongs to the run. A socket's path may have 107 bytes at most; a deep checkout gets it elsewhere. */
 function inOwnFolder(folder, user) {
   const own = join(folder, 'run');
-  mkdirSync(own, { recursive: true, mode: 0o700 });
-  chmodSync(own, 0o700);
+  if (!existsSync(own)) makeEmptyFor(user, own);
+  // An older version made it as whoever ran it then.
+  const wanted = user?.uid ?? process.getuid?.();
+  if (lstatSync(own).uid !== wanted) {
+    renameSync(own, `${own}.old-${Date.now()}`);
+    makeEmptyFor(user, own);
+  }
   return { folder: own, socketFolder: own.length < 90 ? own : shortFolder(own, user) };
 }
 
 /** The same for each start, since the program that is connected looks for the socket where it was; nobody else's folder is taken. */
 function shortFolder(own, user) {
   const folder = join(tmpdir(), `reed-${createHash('sha256').update(own).digest('hex').slice(0, 16)}`);
-  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  makeFolderAs(user, folder);
   const { uid, mode } = lstatSync(folder);
-  if (![process.getuid?.(), user?.uid].includes(uid) || (mode & 0o077) !== 0)
+  if (uid !== (user?.uid ?? process.getuid?.()) || (mode & 0o077) !== 0)
     throw new Error(`${folder} belongs to somebody else, and is needed for the database's socket.`);
-  if (user) chownSync(folder, user.uid, user.gid);
   return folder;
 }
 
@@ -180,8 +278,11 @@ function passwordsIn(folder) {
       known[name] ?? (name === 'reed' ? app : undefined) ?? randomBytes(24).toString('hex'),
     ]),
   );
-  if (ACCOUNTS.some((name) => known[name] === undefined))
-    writeFileSync(file, JSON.stringify(passwords), { mode: 0o600 });
+  if (ACCOUNTS.some((name) => known[name] === undefined)) {
+    // Under another name first: half of it would lock everybody out.
+    writeOwn(`${file}.writing`, JSON.stringify(passwords));
+    renameSync(`${file}.writing`, file);
+  }
   return passwords;
 }
 
@@ -246,8 +347,23 @@ async function troubleStarting(server, socket, log) {
     : server.exitCode === null
       ? 'does not answer'
       : `ended with status ${server.exitCode}`;
-  const end = existsSync(log) ? readFileSync(log, 'utf8').trimEnd().split('\n').slice(-8).join('\n') : '';
+  const end = endOf(log);
   return `MariaDB ${why} while it started; its log is ${log}\n${end}`;
+}
+
+/** The last lines of a log that the server's user owns: read through no link, since it may point anywhere. */
+function endOf(log) {
+  try {
+    const descriptor = openSync(log, constants.O_RDONLY | constants.O_NOFOLLOW | constants.O_NONBLOCK);
+    try {
+      return readFileSync(descriptor, 'utf8').trimEnd().split('\n').slice(-8).join('\n');
+    } finally {
+      closeSync(descriptor);
+    }
+  } catch (error) {
+    if (error.code === 'ENOENT' || error.code === 'ELOOP') return '';
+    throw error;
+  }
 }
 
 function answers(socketPath) {

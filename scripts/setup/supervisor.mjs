@@ -1,14 +1,14 @@
 // Keeps what was started running: what ends is started again, what hangs is replaced, what cannot run is tried ever less often.
-import { endProcess, say } from './project.mjs';
+import { endProcess, processorTime, say } from './project.mjs';
+import { watchdog } from './watchdog.mjs';
 import { isUp, startWeb, webAnswers } from './web.mjs';
 import { startMariaDb } from './mariadb.mjs';
 
 /** Milliseconds. */
 const CHECK_EVERY = 4_000;
-const DEAF_AFTER = 20_000;
 const SHORTEST_PAUSE = 500;
 const LONGEST_PAUSE = 30_000;
-/** Whoever ran so long is well again; the next start comes at once. */
+/** After a run of so long the next start comes at once. */
 const WELL_AFTER = 10_000;
 /** A clean end takes five seconds at most: the web process first, then the database. */
 const WEB_END = 1_500;
@@ -33,6 +33,7 @@ const wait = (milliseconds) => new Promise((done) => setTimeout(done, millisecon
 export function supervisor({ folder, port, cache, dev, databaseUrl, onChange }) {
   let database;
   let web;
+  let dog;
   let ending = false;
   let checks;
 
@@ -68,6 +69,7 @@ export function supervisor({ folder, port, cache, dev, databaseUrl, onChange }) 
   async function serve(pauses = backoff()) {
     const since = Date.now();
     web = startWeb({ port, databaseUrl: databaseUrl ?? database.url, cache, dev });
+    dog = watchdog(performance.now());
     onChange?.();
     const mine = web;
     web.once('exit', async (status, signal) => {
@@ -80,16 +82,17 @@ export function supervisor({ folder, port, cache, dev, databaseUrl, onChange }) 
     if (!(await webAnswers(web, port)) && !ending) say('The web process does not answer yet; trying again.');
   }
 
-  /** A process that is alive and answers nothing is no use: after 20 s another takes its place. */
+  /** A process that is alive and answers nothing is replaced, once it is neither starting nor working. */
   function watchHealth() {
-    let heard = Date.now();
     checks = setInterval(async () => {
-      if (await isUp(port, '/api/health/live', CHECK_EVERY - 500)) heard = Date.now();
-      else if (!ending && Date.now() - heard > DEAF_AFTER && web) {
-        say('The web process has not answered for 20 s; it is replaced.');
-        heard = Date.now();
-        await endProcess(web.pid, 1_000);
-      }
+      const [mine, own] = [web, dog];
+      const answers = await isUp(port, '/api/health/live', CHECK_EVERY - 500);
+      // Another may have taken its place while it was asked.
+      if (ending || mine !== web || !mine) return;
+      const why = own.look({ now: performance.now(), answers, used: processorTime(mine.pid) });
+      if (!why) return;
+      say(`The web process ${why}; it is replaced.`);
+      await endProcess(mine.pid, 1_000);
     }, CHECK_EVERY);
   }
 

@@ -3,6 +3,15 @@ import type { StudioDatabase, StudioTable } from './studioDatabase';
 
 /** How long what was removed can be restored, in days. */
 export const BIN_DAYS = 30;
+const DAY = 86_400_000;
+
+/** The columns of something that is put into the bin now. */
+export function intoBin(now: Date): { readonly removed_at: Date; readonly bin_until: Date } {
+  return { removed_at: now, bin_until: new Date(now.getTime() + BIN_DAYS * DAY) };
+}
+
+/** The columns of something that is not in the bin. */
+export const OUT_OF_BIN = { removed_at: null, bin_until: null } as const;
 
 export const BIN_KINDS = ['tune', 'group', 'recipe', 'instrument'] as const;
 export type BinKind = (typeof BIN_KINDS)[number];
@@ -30,8 +39,8 @@ const PLACES: Readonly<Record<BinKind, Place>> = {
   instrument: { table: 'custom_instruments', id: 'instrument_id', name: 'name' },
 };
 
-const DAY = 86_400_000;
-const MOST_LISTED = 500;
+/** Shown at a time; what is older comes up as the newer goes. */
+const MAX_LISTED = 500;
 
 /** What lies in the bin, last removed first. */
 export async function binOf(database: StudioDatabase): Promise<readonly BinEntry[]> {
@@ -42,14 +51,19 @@ export async function binOf(database: StudioDatabase): Promise<readonly BinEntry
         .from(table)
         .whereNotNull('removed_at')
         .orderBy('removed_at', 'desc')
-        .limit(MOST_LISTED)
-        .select({ id, name }, 'removed_at')) as { id: string; name: string; removed_at: Date }[];
+        .limit(MAX_LISTED)
+        .select({ id, name }, 'removed_at', 'bin_until')) as {
+        id: string;
+        name: string;
+        removed_at: Date;
+        bin_until: Date;
+      }[];
       return rows.map((row): BinEntry => ({
         kind,
         id: row.id,
         name: row.name,
         removedAt: row.removed_at.toISOString(),
-        until: new Date(row.removed_at.getTime() + BIN_DAYS * DAY).toISOString(),
+        until: row.bin_until.toISOString(),
       }));
     }),
   );
@@ -59,9 +73,7 @@ export async function binOf(database: StudioDatabase): Promise<readonly BinEntry
 /** Takes something out of the bin, back to where it was. False when it was not in it. */
 export async function restoreFromBin(database: StudioDatabase, kind: BinKind, id: string): Promise<boolean> {
   const place = PLACES[kind];
-  return (
-    (await database.from(place.table).where(place.id, id).whereNotNull('removed_at').update({ removed_at: null })) > 0
-  );
+  return (await database.from(place.table).where(place.id, id).whereNotNull('removed_at').update(OUT_OF_BIN)) > 0;
 }
 
 /** Deletes something in the bin for good. False when it was not in it. */
@@ -70,13 +82,44 @@ export async function deleteFromBin(database: StudioDatabase, kind: BinKind, id:
   return (await database.from(place.table).where(place.id, id).whereNotNull('removed_at').delete()) > 0;
 }
 
-/** Deletes for good what has lain in the bin for 30 days. Gives its number. */
+/** Tidied once a day, and at each start; more than this between two times is a clock that jumped, or a program that did not run. */
+const LONGEST_GAP = 26 * 3_600_000;
+
+/**
+ * Deletes for good what has lain in the bin for 30 days while somebody could have restored it. Days in which the program did not run, and a
+ * clock that is set forward, do not count; after one that is set back nothing stays longer than 30 days from now.
+ * @returns how many were deleted
+ */
 export async function emptyBin(database: StudioDatabase, now: Date): Promise<number> {
-  const before = new Date(now.getTime() - BIN_DAYS * DAY);
-  let gone = 0;
-  for (const kind of BIN_KINDS)
-    gone += Number(await database.from(PLACES[kind].table).where('removed_at', '<', before).delete());
-  return gone;
+  return database.transaction(async (inside) => {
+    const studio = (await inside.from('studios').forUpdate().first('tidied_at')) as
+      { readonly tidied_at: Date | null } | undefined;
+    const gap = studio?.tidied_at ? now.getTime() - studio.tidied_at.getTime() : 0;
+    await inside.from('studios').update({ tidied_at: now });
+    let gone = 0;
+    for (const kind of BIN_KINDS) {
+      if (gap > LONGEST_GAP) await moveUntil(inside, kind, (until) => until + gap - LONGEST_GAP);
+      if (gap < 0) await moveUntil(inside, kind, (until) => Math.min(until, now.getTime() + BIN_DAYS * DAY));
+      gone += Number(
+        await inside.from(PLACES[kind].table).whereNotNull('removed_at').where('bin_until', '<', now).delete(),
+      );
+    }
+    return gone;
+  });
+}
+
+/** @param move from when something is deleted to when it is instead, in milliseconds */
+async function moveUntil(database: StudioDatabase, kind: BinKind, move: (until: number) => number): Promise<void> {
+  const { table, id } = PLACES[kind];
+  const rows = (await database.from(table).whereNotNull('removed_at').select({ id }, 'bin_until')) as {
+    id: string;
+    bin_until: Date;
+  }[];
+  for (const row of rows)
+    await database
+      .from(table)
+      .where(id, row.id)
+      .update({ bin_until: new Date(move(row.bin_until.getTime())) });
 }
 
 /**

@@ -1,6 +1,8 @@
 import type { Group } from '../core/keys/group';
 import type { CustomInstrument } from '../core/instruments/customInstrument';
+import { intoBin, OUT_OF_BIN } from './binRepository';
 import { parsedDocument } from './documents';
+import { allRows, rowOf, rowsAfter } from './pages';
 import type { StudioDatabase } from './studioDatabase';
 
 /** A group as it lies in the database: not yet checked. */
@@ -10,22 +12,40 @@ export interface StoredGroup {
   readonly document: unknown;
 }
 
-interface GroupRow {
+// A type, not an interface: only a type counts as a record of columns.
+type GroupRow = {
   group_id: string;
   version: number;
   document: unknown;
+  created_at: Date;
+};
+
+const GROUP_COLUMNS = ['group_id', 'version', 'document', 'created_at'] as const;
+
+function storedGroup({ group_id: id, version, document }: GroupRow): StoredGroup {
+  return { id, version, document: parsedDocument(document) };
 }
 
 /** All groups of the studio, in the order in which they were made. */
 export async function allGroups(database: StudioDatabase): Promise<readonly StoredGroup[]> {
-  const rows = (await database
-    .from('player_groups')
-    .whereNull('removed_at')
-    .orderBy('created_at')
-    .orderBy('group_id')
-    .limit(200)
-    .select('group_id', 'version', 'document')) as GroupRow[];
-  return rows.map(({ group_id: id, version, document }) => ({ id, version, document: parsedDocument(document) }));
+  const rows: GroupRow[] = [];
+  for await (const row of allRows<GroupRow>(database, 'player_groups', GROUP_COLUMNS)) rows.push(row);
+  return rows.toSorted((a, b) => a.created_at.getTime() - b.created_at.getTime()).map(storedGroup);
+}
+
+/** Some groups, by id, after the last one of the page before. */
+export async function groupsAfter(
+  database: StudioDatabase,
+  after: string | undefined,
+  most: number,
+): Promise<readonly StoredGroup[]> {
+  return (await rowsAfter<GroupRow>(database, 'player_groups', GROUP_COLUMNS, after, most)).map(storedGroup);
+}
+
+/** A group by its id. */
+export async function findGroup(database: StudioDatabase, id: string): Promise<StoredGroup | undefined> {
+  const row = await rowOf<GroupRow>(database, 'player_groups', GROUP_COLUMNS, id);
+  return row && storedGroup(row);
 }
 
 export async function addGroup(database: StudioDatabase, id: string, group: Group, now: Date): Promise<void> {
@@ -73,30 +93,35 @@ export async function saveGroup(
 
 /** Takes a group away so that it can come back. False when it was not there. */
 export async function removeGroup(database: StudioDatabase, id: string, now: Date): Promise<boolean> {
-  return (
-    (await database.from('player_groups').where('group_id', id).whereNull('removed_at').update({ removed_at: now })) > 0
-  );
+  return (await database.from('player_groups').where('group_id', id).whereNull('removed_at').update(intoBin(now))) > 0;
 }
 
 export async function restoreGroup(database: StudioDatabase, id: string): Promise<boolean> {
-  return (
-    (await database
-      .from('player_groups')
-      .where('group_id', id)
-      .whereNotNull('removed_at')
-      .update({ removed_at: null })) > 0
-  );
+  return (await database.from('player_groups').where('group_id', id).whereNotNull('removed_at').update(OUT_OF_BIN)) > 0;
 }
 
-/** The studio's custom instruments by name; documents are not yet checked. */
-export async function customInstruments(database: StudioDatabase): Promise<readonly unknown[]> {
-  const rows = (await database
-    .from('custom_instruments')
-    .whereNull('removed_at')
-    .orderBy('name')
-    .limit(200)
-    .select('document')) as { document: unknown }[];
-  return rows.map(({ document }) => parsedDocument(document));
+type InstrumentRow = { instrument_id: string; name: string; document: unknown };
+const INSTRUMENT_COLUMNS = ['instrument_id', 'name', 'document'] as const;
+
+/** A document of a list as it lies in the database, not yet checked. */
+export interface StoredEntry {
+  readonly id: string;
+  readonly document: unknown;
+}
+
+/** The studio's custom instruments by name. */
+export async function customInstruments(database: StudioDatabase): Promise<readonly StoredEntry[]> {
+  const rows: InstrumentRow[] = [];
+  for await (const row of allRows<InstrumentRow>(database, 'custom_instruments', INSTRUMENT_COLUMNS)) rows.push(row);
+  return rows
+    .toSorted((a, b) => a.name.localeCompare(b.name, 'en'))
+    .map(({ instrument_id: id, document }) => ({ id, document: parsedDocument(document) }));
+}
+
+/** A custom instrument by its id. */
+export async function findCustomInstrument(database: StudioDatabase, id: string): Promise<StoredEntry | undefined> {
+  const row = await rowOf<InstrumentRow>(database, 'custom_instruments', INSTRUMENT_COLUMNS, id);
+  return row && { id, document: parsedDocument(row.document) };
 }
 
 /** Adds a custom instrument or changes the one of its id. */
@@ -105,7 +130,7 @@ export async function saveCustomInstrument(
   custom: CustomInstrument,
   now: Date,
 ): Promise<void> {
-  const row = { name: custom.name, document: JSON.stringify(custom), updated_at: now, removed_at: null };
+  const row = { name: custom.name, document: JSON.stringify(custom), updated_at: now, ...OUT_OF_BIN };
   await database
     .insert('custom_instruments', { instrument_id: custom.id, ...row })
     .onConflict(['studio_id', 'instrument_id'])
@@ -118,6 +143,6 @@ export async function removeCustomInstrument(database: StudioDatabase, id: strin
       .from('custom_instruments')
       .where('instrument_id', id)
       .whereNull('removed_at')
-      .update({ removed_at: now })) > 0
+      .update(intoBin(now))) > 0
   );
 }

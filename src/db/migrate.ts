@@ -6,6 +6,7 @@ import * as names from './migrations/004-names';
 import * as history from './migrations/005-history';
 import * as melodies from './migrations/006-melodies';
 import * as drills from './migrations/007-drills';
+import * as timeInTheBin from './migrations/008-time-in-the-bin';
 
 interface Migration {
   readonly up: (knex: Knex) => Promise<void>;
@@ -21,6 +22,7 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '005-history': history,
   '006-melodies': melodies,
   '007-drills': drills,
+  '008-time-in-the-bin': timeInTheBin,
 };
 
 const source: Knex.MigrationSource<string> = {

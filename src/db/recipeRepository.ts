@@ -1,17 +1,27 @@
 import type { SavedRecipe } from '../core/levels/recipe/savedRecipe';
 import { storedSavedRecipe } from '../core/formats/json/upgradeRecipe';
+import { intoBin, OUT_OF_BIN } from './binRepository';
 import { parsedDocument } from './documents';
+import { allRows, rowOf } from './pages';
 import type { StudioDatabase } from './studioDatabase';
 
+type RecipeRow = { recipe_id: string; name: string; document: unknown };
+const RECIPE_COLUMNS = ['recipe_id', 'name', 'document'] as const;
+
 /** The studio's named recipes by name; documents are not yet checked. */
-export async function savedRecipes(database: StudioDatabase): Promise<readonly unknown[]> {
-  const rows = (await database
-    .from('saved_recipes')
-    .whereNull('removed_at')
-    .orderBy('name')
-    .limit(200)
-    .select('document')) as { document: unknown }[];
-  return rows.map(({ document }) => parsedDocument(document));
+export async function savedRecipes(
+  database: StudioDatabase,
+): Promise<readonly { readonly id: string; readonly document: unknown }[]> {
+  const rows: RecipeRow[] = [];
+  for await (const row of allRows<RecipeRow>(database, 'saved_recipes', RECIPE_COLUMNS)) rows.push(row);
+  return rows
+    .toSorted((a, b) => a.name.localeCompare(b.name, 'en'))
+    .map(({ recipe_id: id, document }) => ({ id, document: parsedDocument(document) }));
+}
+
+/** Whether there is a named recipe of this id. */
+export async function findRecipe(database: StudioDatabase, id: string): Promise<{ readonly id: string } | undefined> {
+  return (await rowOf<RecipeRow>(database, 'saved_recipes', ['recipe_id'], id)) && { id };
 }
 
 /** Adds a named recipe or changes the one of its id; one that was taken away is there again. */
@@ -20,7 +30,7 @@ export async function saveRecipe(database: StudioDatabase, recipe: SavedRecipe, 
     name: recipe.name,
     document: JSON.stringify(storedSavedRecipe(recipe)),
     updated_at: now,
-    removed_at: null,
+    ...OUT_OF_BIN,
   };
   await database
     .insert('saved_recipes', { recipe_id: recipe.id, ...row })
@@ -30,8 +40,5 @@ export async function saveRecipe(database: StudioDatabase, recipe: SavedRecipe, 
 
 /** False when it was not there. */
 export async function dropRecipe(database: StudioDatabase, id: string, now: Date): Promise<boolean> {
-  return (
-    (await database.from('saved_recipes').where('recipe_id', id).whereNull('removed_at').update({ removed_at: now })) >
-    0
-  );
+  return (await database.from('saved_recipes').where('recipe_id', id).whereNull('removed_at').update(intoBin(now))) > 0;
 }

@@ -1,3 +1,4 @@
+import { cutText } from '../core/plainText';
 import { documentText, parsedDocument } from './documents';
 import type { StudioDatabase } from './studioDatabase';
 import { superfluous } from './thinning';
@@ -32,7 +33,10 @@ export interface NewRevision {
 }
 
 const LONGEST_WHAT = 1_000;
-const MOST_LISTED = 300;
+/** More than thinning leaves of a tune that was worked on every day for a year. */
+const MAX_LISTED = 1_000;
+/** Refused saves that are kept of a tune; named ones stay beside them. */
+const MAX_REFUSED = 5;
 
 export async function keepRevision(database: StudioDatabase, revision: NewRevision): Promise<void> {
   const { id, version, kind, work, now, what, saveId } = revision;
@@ -40,7 +44,7 @@ export async function keepRevision(database: StudioDatabase, revision: NewRevisi
     tune_id: id,
     version,
     kind,
-    what: [...what].slice(0, LONGEST_WHAT).join(''),
+    what: cutText(what, LONGEST_WHAT),
     save_id: saveId ?? null,
     document: work.tune,
     recipes: `{${Object.entries(work.recipes)
@@ -75,7 +79,7 @@ export async function revisionsOf(database: StudioDatabase, id: string): Promise
     .from('revisions')
     .where('tune_id', id)
     .orderBy('revision_id', 'desc')
-    .limit(MOST_LISTED)
+    .limit(MAX_LISTED)
     .select('revision_id', 'version', 'kind', 'name', 'what', 'saved_at')) as RevisionRow[];
   return rows.map(({ revision_id: revision, version, kind, name, what, saved_at }) => ({
     revision: Number(revision),
@@ -121,17 +125,63 @@ export async function nameRevision(
   );
 }
 
-/** Lets go of the versions that age has made superfluous. Gives their number. */
+/**
+ * Keeps a save that was refused beside the version that stands, so that neither is lost; the same one, sent again, is kept once, and of many
+ * the newest few.
+ */
+export async function keepRefused(database: StudioDatabase, revision: Omit<NewRevision, 'kind'>): Promise<void> {
+  const { id, saveId } = revision;
+  const refused = () => database.from('revisions').where({ tune_id: id, kind: 'refused' });
+  if (saveId !== undefined && (await refused().where('save_id', saveId).first('revision_id'))) return;
+  await keepRevision(database, { ...revision, kind: 'refused' });
+  const unnamed = (await refused().whereNull('name').orderBy('revision_id', 'desc').select('revision_id')) as {
+    revision_id: number;
+  }[];
+  const gone = unnamed.slice(MAX_REFUSED).map(({ revision_id }) => revision_id);
+  if (gone.length > 0) await database.from('revisions').where('tune_id', id).whereIn('revision_id', gone).delete();
+}
+
+/** Lets saves of one sitting join, and lets go of the versions that age has made superfluous; who stays takes their words over. Gives their number. */
 export async function thinRevisions(database: StudioDatabase, id: string, now: Date): Promise<number> {
   const rows = (await database
     .from('revisions')
-    .where('tune_id', id)
+    .where({ tune_id: id, kind: 'saved' })
     .orderBy('revision_id', 'desc')
-    .select('revision_id', 'version', 'kind', 'name', 'saved_at')) as RevisionRow[];
-  const gone = superfluous(
-    rows.map(({ revision_id: revision, name, saved_at: savedAt }) => ({ revision, isNamed: name !== null, savedAt })),
-    now,
+    .select('revision_id', 'version', 'kind', 'name', 'what', 'saved_at')) as RevisionRow[];
+  const gone = new Set(
+    superfluous(
+      rows.map(({ revision_id: revision, name, saved_at: savedAt }) => ({ revision, isNamed: name !== null, savedAt })),
+      now,
+    ),
   );
-  if (gone.length > 0) await database.from('revisions').where('tune_id', id).whereIn('revision_id', gone).delete();
-  return gone.length;
+  if (gone.size === 0) return 0;
+  for (const { revision, what } of joinedWords(rows, gone))
+    await database
+      .from('revisions')
+      .where({ tune_id: id, revision_id: revision })
+      .update({ what: cutText(what, LONGEST_WHAT) });
+  await database
+    .from('revisions')
+    .where('tune_id', id)
+    .whereIn('revision_id', [...gone])
+    .delete();
+  return gone.size;
+}
+
+/** The words of those that stay and have taken over others, each edit once, oldest first. */
+function joinedWords(
+  newestFirst: readonly RevisionRow[],
+  gone: ReadonlySet<number>,
+): readonly { readonly revision: number; readonly what: string }[] {
+  const joined: { readonly revision: number; readonly what: string }[] = [];
+  let taken: readonly string[] = [];
+  for (const { revision_id: revision, what } of newestFirst.toReversed()) {
+    const words = what.split(', ').filter((word) => word !== '');
+    if (gone.has(revision)) taken = [...taken, ...words];
+    else {
+      if (taken.length > 0) joined.push({ revision, what: [...new Set([...taken, ...words])].join(', ') });
+      taken = [];
+    }
+  }
+  return joined;
 }

@@ -16,6 +16,8 @@ export interface StudioDatabase {
     table: StudioTable,
     rows: Readonly<Record<string, unknown>> | readonly Readonly<Record<string, unknown>>[],
   ) => Knex.QueryBuilder;
+  /** The bytes of a column's value, to be selected. */
+  readonly bytesOf: (column: string) => Knex.Raw;
   /** All or nothing. */
   readonly transaction: <Result>(work: (inside: StudioDatabase) => Promise<Result>) => Promise<Result>;
 }
@@ -26,6 +28,7 @@ export function studioDatabase(knex: Knex, studioId: string): StudioDatabase {
     studioId,
     from: (table) => knex(table).where(`${table}.studio_id`, studioId),
     insert: (table, rows) => knex(table).insert([rows].flat().map((row) => ({ ...row, studio_id: studioId }))),
+    bytesOf: (column) => knex.raw('OCTET_LENGTH(??)', [column]),
     transaction: (work) => knex.transaction((inside) => work(studioDatabase(inside as unknown as Knex, studioId))),
   };
 }

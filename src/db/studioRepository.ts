@@ -4,7 +4,7 @@ import type { StudioDatabase } from './studioDatabase';
 export async function ensureStudio(database: StudioDatabase, name: string): Promise<boolean> {
   const known = (await database.from('studios').first('studio_id')) as { studio_id: string } | undefined;
   if (known) return false;
-  await database.insert('studios', { name }).onConflict('studio_id').ignore();
+  await database.insert('studios', { name, tidied_at: new Date() }).onConflict('studio_id').ignore();
   return true;
 }
 

@@ -11,21 +11,33 @@ const at = (revision: number, milliseconds: number, isNamed = false): AgedRevisi
   savedAt: ago(milliseconds),
 });
 
-test('all of a day stay, then one an hour, then one a day; named ones and the newest always', () => {
+const MINUTE = 60_000;
+/** The newest, which stay whatever their age. */
+const newest = (age: number) => Array.from({ length: 20 }, (_, k) => at(1_000 - k, age + k));
+
+test('of a day one every five minutes, then one an hour, then one a day; named ones, the newest twenty and the first always', () => {
   const list = [
-    at(12, HOUR),
-    at(11, HOUR + 1_000),
+    ...newest(0),
+    at(20, 6 * MINUTE),
+    at(19, 7 * MINUTE),
+    at(18, 7 * MINUTE + 1_000, true),
+    at(17, 11 * MINUTE),
     at(10, 2 * DAY),
-    at(9, 2 * DAY + 60_000),
-    at(8, 2 * DAY + 120_000, true),
-    at(7, 2 * DAY + HOUR + 60_000),
+    at(9, 2 * DAY + MINUTE),
+    at(8, 2 * DAY + 2 * MINUTE, true),
+    at(7, 2 * DAY + HOUR + MINUTE),
     at(6, 20 * DAY),
     at(5, 20 * DAY + HOUR),
     at(4, 20 * DAY + 2 * HOUR, true),
     at(3, 21 * DAY),
+    at(1, 21 * DAY + HOUR),
   ];
-  expect(superfluous(list, now)).toEqual([9, 5]);
-  expect(superfluous([at(2, 400 * DAY), at(1, 400 * DAY + 1_000)], now)).toEqual([1]);
+  expect(superfluous(list, now)).toEqual([19, 9, 5]);
+});
+
+test('a clock that jumps leaves the newest twenty as they are', () => {
+  expect(superfluous(newest(400 * DAY), now)).toEqual([]);
+  expect(superfluous([...newest(400 * DAY), at(2, 400 * DAY + 100), at(1, 400 * DAY + 1_000)], now)).toEqual([2]);
 });
 
 test('thinning twice takes nothing more, and no stretch is left without a version', () => {

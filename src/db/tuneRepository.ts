@@ -5,9 +5,10 @@ import { nameKey } from '../core/pitch/key';
 import { melodyBits } from '../core/pools/opens';
 import { countedBars, type Rights } from '../core/score/tune';
 import { printMeter } from '../core/time/meter';
+import { intoBin, OUT_OF_BIN } from './binRepository';
 import { documentText } from './documents';
 import type { StudioDatabase } from './studioDatabase';
-import { findSave, keepRevision, thinRevisions } from './revisionRepository';
+import { findSave, keepRefused, keepRevision, thinRevisions } from './revisionRepository';
 
 /** A work's documents as they lie in the database: JSON texts, not yet checked. */
 export interface StoredTexts {
@@ -212,7 +213,7 @@ export interface Save {
 }
 
 /** One tune in so many versions is thinned. */
-const THINNED_EVERY = 16;
+const THINNED_EVERY = 8;
 
 /**
  * Saves on top of the version that the work started from. A stale save changes nothing but is kept as a refused revision, unless it
@@ -235,7 +236,7 @@ export async function saveWork(
     if (row.version !== startedFrom) {
       if (saveId !== undefined && (await findSave(inside, id, saveId)) === row.version)
         return { kind: 'saved', version: row.version };
-      await keepRevision(inside, { id, version: startedFrom, kind: 'refused', work, now, what, saveId });
+      await keepRefused(inside, { id, version: startedFrom, work, now, what, saveId });
       const current = await findWork(inside, id);
       return current ? { kind: 'stale', current } : { kind: 'missing' };
     }
@@ -254,26 +255,39 @@ export async function saveWork(
 
 /** Puts a tune into the bin. False when it was not there. */
 export async function removeTune(database: StudioDatabase, id: string, now: Date): Promise<boolean> {
-  return (await database.from('tunes').where('tune_id', id).whereNull('removed_at').update({ removed_at: now })) > 0;
+  return (await database.from('tunes').where('tune_id', id).whereNull('removed_at').update(intoBin(now))) > 0;
 }
 
 export async function restoreTune(database: StudioDatabase, id: string): Promise<boolean> {
-  return (
-    (await database.from('tunes').where('tune_id', id).whereNotNull('removed_at').update({ removed_at: null })) > 0
-  );
+  return (await database.from('tunes').where('tune_id', id).whereNotNull('removed_at').update(OUT_OF_BIN)) > 0;
 }
 
 /** Ids of the tunes on the shelf that are called so. */
 export async function idsByTitle(database: StudioDatabase, title: string): Promise<readonly string[]> {
-  const rows = (await database
-    .from('tunes')
-    .whereNull('removed_at')
-    .where('title', title)
-    .limit(50)
-    .select('tune_id')) as {
+  const rows = (await database.from('tunes').whereNull('removed_at').where('title', title).select('tune_id')) as {
     tune_id: string;
   }[];
   return rows.map(({ tune_id }) => tune_id);
+}
+
+/** All tunes on the shelf with the size of their documents in bytes, by id. */
+export async function tuneSizes(
+  database: StudioDatabase,
+): Promise<readonly { readonly id: string; readonly bytes: number }[]> {
+  const rows = (await database
+    .from('tunes')
+    .whereNull('tunes.removed_at')
+    .leftJoin('recipes', { 'recipes.studio_id': 'tunes.studio_id', 'recipes.tune_id': 'tunes.tune_id' })
+    .groupBy('tunes.tune_id')
+    .orderBy('tunes.tune_id')
+    .select('tunes.tune_id')
+    .max({ tune: database.bytesOf('tunes.document') })
+    .sum({ levels: database.bytesOf('recipes.document') })) as {
+    tune_id: string;
+    tune: number | string;
+    levels: number | string | null;
+  }[];
+  return rows.map(({ tune_id: id, tune, levels }) => ({ id, bytes: Number(tune) + Number(levels ?? 0) }));
 }
 
 /** Ids of all tunes on the shelf, in an order that stays. */

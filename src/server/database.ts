@@ -2,13 +2,16 @@ import type { Knex } from 'knex';
 import { connect } from '../db/connect';
 import { studioDatabase, type StudioDatabase } from '../db/studioDatabase';
 
+/** No statement of the program takes a second; one that runs away is ended, and whoever asked comes again. */
+const STATEMENT_SECONDS = 10;
+
 /** One pool a process. Kept on the global object, since the development server loads modules anew on every change. */
 const holder = globalThis as typeof globalThis & { reedHookPool?: Knex };
 
 export function pool(): Knex {
   const url = process.env['DATABASE_URL'];
   if (!url) throw new Error('DATABASE_URL is not set: start the program with npm start');
-  return (holder.reedHookPool ??= connect(url));
+  return (holder.reedHookPool ??= connect(url, { statementSeconds: STATEMENT_SECONDS }));
 }
 
 /** Ends the pool, so that a script can end; nothing happens where there is none. */
@@ -42,6 +45,9 @@ const GONE: readonly string[] = [
   'ER_QUERY_INTERRUPTED',
 ];
 
+/** MariaDB's own: a statement that took too long; a row that changed since it was read. The driver has no names for them. */
+const GONE_NUMBERS: readonly unknown[] = [1969, 1020];
+
 const FULL: readonly string[] = ['ER_DISK_FULL', 'ER_RECORD_FILE_FULL', 'ER_ERROR_ON_WRITE', 'ER_OUT_OF_RESOURCES'];
 
 /**
@@ -55,6 +61,7 @@ export function databaseTrouble(error: unknown): 'gone' | 'full' | 'refused' | u
   if (FULL.includes(code) || /Errcode: 28|No space left|ENOSPC/.test(error.message)) return 'full';
   if (
     GONE.includes(code) ||
+    ('errno' in error && GONE_NUMBERS.includes(error.errno)) ||
     error.name === 'KnexTimeoutError' ||
     /Timeout acquiring a connection|Connection lost|closed state/.test(error.message)
   )

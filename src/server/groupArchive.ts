@@ -6,7 +6,7 @@ import type { GroupFile } from './groupParts';
 import type { MadeFile } from './http';
 import { PLAYER_SOUNDS, type PlayerSound } from './levelSounds';
 import { made } from './made';
-import { runOnPool } from './pool/pool';
+import { patiently, runOnPool, runPatiently } from './pool/pool';
 import { JobError } from './pool/workerPool';
 import { buildId, contentKey } from './storedWork';
 import type { ArchiveFile } from './zipStream';
@@ -54,17 +54,17 @@ export function groupArchive(stored: StoredTexts, group: Group, format: 'pdf' | 
       for (const [index, player] of group.players.entries()) {
         if (signal.aborted) throw new JobError('groupArchive', 'cancelled');
         const { key, make } = playerFileOnPool(stored, player, format, paper);
-        const data = await made().get(key, make, signal);
+        const data = await patiently(() => made().get(key, make, signal));
         const instrument = instrumentOfPlayer(player);
         if (data && instrument) files[playerFileName(index, player, instrument.id, format)] = data;
         if (signal.aborted) throw new JobError('groupArchive', 'cancelled');
         const sheet = playerPoolsOnPool(stored, player, format, paper);
-        const pools = await made().get(sheet.key, sheet.make, signal);
+        const pools = await patiently(() => made().get(sheet.key, sheet.make, signal));
         if (pools && instrument) files[playerFileName(index, player, instrument.id, `pools.${format}`)] = pools;
       }
-      const set = format === 'pdf' ? await runOnPool('groupSet', { stored, group, paper }, signal) : undefined;
+      const set = format === 'pdf' ? await runPatiently('groupSet', { stored, group, paper }, signal) : undefined;
       if (set) files['00-the-set-for-everybody.pdf'] = set;
-      return runOnPool('zip', files, signal);
+      return runPatiently('zip', files, signal);
     },
   };
 }
@@ -97,7 +97,7 @@ export async function* groupSounds(
       const { id: _, name: _name, ...plays } = player;
       const data = await made().get(
         contentKey(buildId(), 'playerSound', stored, plays, what),
-        (end) => runOnPool('playerSound', { stored, player, what }, end),
+        (end) => runPatiently('playerSound', { stored, player, what }, end),
         signal,
       );
       if (data) yield { name: `${folder}/${SOUND_NAMES[what]}`, data, isPacked: true };

@@ -3,9 +3,10 @@ import { groupSchema } from '../core/formats/json/groupSchema';
 import { customInstrumentSchema } from '../core/formats/json/recipeSchema';
 import type { CustomInstrument } from '../core/instruments/customInstrument';
 import type { Group } from '../core/keys/group';
+import { MAX_VERSION } from './workSchema';
 import { checked, type Checked } from './checked';
 
-const groupSaveSchema = z.strictObject({ version: z.int().min(1), group: groupSchema });
+const groupSaveSchema = z.strictObject({ version: z.int().min(1).max(MAX_VERSION), group: groupSchema });
 
 export const checkGroup = (data: unknown): Checked<Group> => checked(groupSchema, data);
 export const checkGroupSave = (data: unknown): Checked<{ readonly version: number; readonly group: Group }> =>

@@ -2,6 +2,7 @@ import { emptyBin } from '../db/binRepository';
 import { thinRevisions } from '../db/revisionRepository';
 import { tuneIds } from '../db/tuneRepository';
 import { currentStudio } from './database';
+import { faultOf } from './fault';
 import { log } from './log';
 
 const DAY = 86_400_000;
@@ -22,7 +23,7 @@ export function tidyDaily(): void {
   const once = () => {
     tidy().then(
       (done) => log.info(done, 'tidied'),
-      (error: unknown) => log.warn({ error: String(error) }, 'tidying is put off until tomorrow'),
+      (error: unknown) => log.warn(faultOf(error), 'tidying is put off until tomorrow'),
     );
   };
   setTimeout(once, FIRST).unref();

@@ -1,9 +1,12 @@
 import { databaseTrouble } from './database';
 import { log } from './log';
-import { answer, limitedBody, limitedJson } from './http';
+import { answer, limitedJson, withBody } from './http';
+import { jobTroubleOf } from './pool/workerPool';
+import { ensureRoom } from './quota';
 
 const request = (body: BodyInit, headers: HeadersInit = {}) =>
   new Request('http://127.0.0.1/', { method: 'POST', body, headers });
+const limitedBody = (sent: Request, most: number) => withBody(sent, most, 'saves', (bytes) => bytes);
 const messages = async (response: Response) => [
   response.status,
   ((await response.json()) as { messages: string[] }).messages,
@@ -29,11 +32,66 @@ test('a body is read up to its limit and not beyond, whatever its headers claim'
   expect(pulled).toBeLessThan(12);
 });
 
+test('bodies that come in at once are bounded together, until what was made of them is done; a save still finds room', async () => {
+  const MEGABYTE = 1_048_576;
+  const big = () => request(new Uint8Array(16 * MEGABYTE));
+  let finish: () => void = () => undefined;
+  const used = new Promise<void>((done) => (finish = done));
+  const held = Array.from({ length: 4 }, () => withBody(big(), 16 * MEGABYTE, 'files', () => used.then(() => 'done')));
+  await new Promise((done) => setTimeout(done, 100));
+  const refused = await withBody(big(), 16 * MEGABYTE, 'files', () => 'done').catch(jobTroubleOf);
+  const save = await withBody(big(), 16 * MEGABYTE, 'saves', () => 'saved');
+  finish();
+  expect([refused, save, await Promise.all(held)]).toEqual(['busy', 'saved', ['done', 'done', 'done', 'done']]);
+  expect(await withBody(big(), 16 * MEGABYTE, 'files', () => 'room again')).toBe('room again');
+});
+
+test('who finds the server busy is told when to come again, and that nothing was done; a quota says what it is', async () => {
+  const busy = await answer(() => Promise.reject(Object.assign(new Error('x'), { jobTrouble: 'busy' })));
+  expect([busy.status, busy.headers.get('retry-after'), await busy.json()]).toEqual([
+    503,
+    '2',
+    { messages: ['The server is busy. Trying again …'], isUntouched: true },
+  ]);
+  const gone = await answer(() => Promise.reject(Object.assign(new Error('x'), { code: 'ECONNRESET' })));
+  expect([gone.status, gone.headers.get('retry-after'), await gone.json()]).toMatchObject([
+    503,
+    '2',
+    { isUntouched: false },
+  ]);
+  const reached = await answer(() => Promise.resolve().then(() => (ensureRoom('groups', 1_000), new Response())));
+  expect(await messages(reached)).toEqual([
+    422,
+    ['A studio can have 1,000 groups; yours has that many. Remove some, then try again.'],
+  ]);
+});
+
+test('what a database refused is told in the log by its code and table, without a word of what was sent', async () => {
+  const logged = jest.spyOn(log, 'error').mockImplementation(() => undefined);
+  const sql = "insert into `tunes` (`title`) values ('Pell's secret song')";
+  const error = Object.assign(new Error(`${sql} - Out of range value for column 'version' at row 1`), {
+    code: 'ER_WARN_DATA_OUT_OF_RANGE',
+    sqlState: '22003',
+    sql,
+  });
+  await answer(() => Promise.reject(error));
+  await answer(() => Promise.reject(new SyntaxError('Unexpected token \'x\', "xPell, 7b" is not valid JSON')));
+  const said = JSON.stringify(logged.mock.calls);
+  expect(said).not.toMatch(/Pell|secret/);
+  expect(logged.mock.calls[0]?.[0]).toMatchObject({
+    error: 'a database error',
+    code: 'ER_WARN_DATA_OUT_OF_RANGE',
+    table: 'tunes',
+    at: expect.stringContaining('http.test') as string,
+  });
+  logged.mockRestore();
+});
+
 test('broken JSON is a 400 that says where', async () => {
   const read = await limitedJson(request('{"a":'), 100);
   expect(read.ok ? [] : await messages(read.problem)).toEqual([
     400,
-    [expect.stringMatching(/^The request is no JSON: /)],
+    [expect.stringMatching(/^The request is not JSON: /)],
   ]);
   expect(await limitedJson(request('{"a":1}'), 100)).toEqual({ ok: true, value: { a: 1 } });
 });

@@ -1,8 +1,11 @@
-import { failure, success, type Result } from '../core/result';
+import { failure, type Result } from '../core/result';
 import { databaseTrouble } from './database';
 import { log } from './log';
 import { made } from './made';
-import { jobTroubleOf } from './pool/workerPool';
+import { faultOf } from './fault';
+import { jobTroubleOf, JobError } from './pool/workerPool';
+import { isQuotaReached } from './quota';
+import { parseJson } from '../core/formats/json/parseJson';
 
 /** What every refusal of the API says. */
 export interface Refusal {
@@ -21,8 +24,9 @@ export function stale(message: string, current: object): Response {
 /** Seconds after which a caller may come again. */
 const RETRY_AFTER = '2';
 
-function comeAgain(message: string): Response {
-  return Response.json({ messages: [message] } satisfies Refusal, {
+/** @param isUntouched nothing was done of what was asked, so that it can be sent again whatever it is */
+function comeAgain(message: string, isUntouched: boolean): Response {
+  return Response.json({ messages: [message], isUntouched } satisfies Refusal & { readonly isUntouched: boolean }, {
     status: 503,
     headers: { 'retry-after': RETRY_AFTER },
   });
@@ -38,18 +42,18 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
   } catch (error) {
     const job = jobTroubleOf(error);
     if (job === 'cancelled') return new Response(null, { status: 499 });
-    if (job === 'busy') return comeAgain('Much is being made just now. It is tried again in a moment.');
-    if (job === 'too long')
-      return refuse(422, 'This takes longer than it may, and was ended. A shorter tune or file works.');
+    if (job === 'busy') return comeAgain('The server is busy. Trying again …', true);
+    if (job === 'too long') return refuse(422, 'This took too long and was stopped. Try a shorter tune or file.');
+    if (isQuotaReached(error)) return refuse(422, error.message);
     const trouble = databaseTrouble(error);
-    if (trouble === 'gone') return comeAgain('The database does not answer. Nothing is lost; it is tried again.');
+    if (trouble === 'gone') return comeAgain('The database does not answer. Nothing is lost; trying again …', false);
     if (trouble === 'full')
       return refuse(
         507,
         'The disk of the program’s computer is full: nothing can be saved until there is room. Your work is kept on this page.',
       );
     const id = crypto.randomUUID().slice(0, 8);
-    log.error({ fault: id, error: error instanceof Error ? (error.stack ?? error.message) : String(error) }, 'a fault');
+    log.error({ fault: id, ...faultOf(error) }, 'a fault');
     if (trouble === 'refused')
       return refuse(
         422,
@@ -62,29 +66,50 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
   }
 }
 
-/** Reads a body of limited size; `undefined` when it is larger. It stops reading there. */
-export async function limitedBody(request: Request, most: number): Promise<Uint8Array | undefined> {
+/** Bytes of bodies that are on their way in or being read: files that are brought in leave a part of it to saves. */
+const MAX_ON_THE_WAY = { saves: 128 * 1_048_576, files: 64 * 1_048_576 } as const;
+let onTheWay = 0;
+
+/**
+ * Reads a body of limited size and uses it; `undefined` when it is larger, and reading stops there.
+ * @param most bytes
+ * @param kind bodies that are sent or used at once are bounded together; a save finds room where a file has to come again
+ * @throws JobError `busy` where others take as much as can be held
+ */
+export async function withBody<Value>(
+  request: Request,
+  most: number,
+  kind: keyof typeof MAX_ON_THE_WAY,
+  read: (bytes: Uint8Array) => Value | Promise<Value>,
+): Promise<Value | undefined> {
   if (Number(request.headers.get('content-length') ?? 0) > most) return undefined;
   const reader = request.body?.getReader();
-  if (!reader) return new Uint8Array();
+  if (!reader) return read(new Uint8Array());
   const chunks: Uint8Array[] = [];
   let size = 0;
-  for (;;) {
-    const { done, value } = await reader.read();
-    if (done) break;
-    size += value.length;
-    if (size > most) {
-      await reader.cancel();
-      return undefined;
+  try {
+    for (;;) {
+      const { done, value } = await reader.read();
+      if (done) break;
+      size += value.length;
+      onTheWay += value.length;
+      const isBusy = onTheWay > MAX_ON_THE_WAY[kind];
+      if (size > most || isBusy) {
+        await reader.cancel();
+        if (isBusy) throw new JobError('a request', 'busy');
+        return undefined;
+      }
+      chunks.push(value);
     }
-    chunks.push(value);
+    const whole = new Uint8Array(size);
+    chunks.reduce((at, chunk) => {
+      whole.set(chunk, at);
+      return at + chunk.length;
+    }, 0);
+    return await read(whole);
+  } finally {
+    onTheWay -= size;
   }
-  const whole = new Uint8Array(size);
-  chunks.reduce((at, chunk) => {
-    whole.set(chunk, at);
-    return at + chunk.length;
-  }, 0);
-  return whole;
 }
 
 /** A size as people say it: 1 kB is 1,024 bytes here, as in the limits. */
@@ -100,14 +125,9 @@ export function tooLarge(most: number): Response {
 
 /** JSON of limited size, or a message of what is wrong with it. For small bodies: large ones are read on a worker. */
 export async function limitedJson(request: Request, most: number): Promise<Result<unknown, Response>> {
-  const body = await limitedBody(request, most);
-  if (!body) return failure(tooLarge(most));
-  try {
-    return success(JSON.parse(new TextDecoder().decode(body)) as unknown);
-  } catch (error) {
-    if (!(error instanceof SyntaxError)) throw error;
-    return failure(refuse(400, `The request is no JSON: ${error.message.slice(0, 200)}`));
-  }
+  const parsed = await withBody(request, most, 'saves', (bytes) => parseJson(new TextDecoder().decode(bytes)));
+  if (!parsed) return failure(tooLarge(most));
+  return parsed.ok ? parsed : failure(refuse(400, `The request is not JSON: ${parsed.problem}`));
 }
 
 /** A file that is made once and kept. */

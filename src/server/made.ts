@@ -1,5 +1,6 @@
 import { mkdir, readdir, readFile, rename, rm, stat, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { faultOf } from './fault';
 import { log } from './log';
 
 const MEGABYTE = 1_048_576;
@@ -136,14 +137,15 @@ export class Made {
     const file = join(this.folder, key);
     const writing = `${file}.${process.pid}.writing`;
     try {
-      await mkdir(this.folder, { recursive: true });
-      await writeFile(writing, value);
+      // Parts hold pupils' names: nobody else on the machine may read them.
+      await mkdir(this.folder, { recursive: true, mode: 0o700 });
+      await writeFile(writing, value, { mode: 0o600 });
       await rename(writing, file);
       this.onDisk = (this.onDisk ?? (await this.counted())) + value.length;
       if (this.onDisk > this.limits.diskBytes) await this.prune(this.folder);
     } catch (error) {
       await rm(writing, { force: true }).catch(() => undefined);
-      log.warn({ error: String(error) }, 'what was made could not be kept on disk');
+      log.warn(faultOf(error), 'what was made could not be kept on disk');
     }
   }
 

@@ -6,6 +6,7 @@ import type { CustomInstrument } from '../core/instruments/customInstrument';
 import type { StoredTexts } from '../db/tuneRepository';
 import type { DrawnNote } from './fingerCharts';
 import type { GroupSheet } from './groupParts';
+import { Lru } from '../core/lru';
 import { made } from './made';
 import type { JobArgs, JobName, JobResult } from './pool/jobs';
 import { runOnPool } from './pool/pool';
@@ -20,22 +21,42 @@ async function kept<Name extends JobName>(job: Name, args: JobArgs<Name>): Promi
   return JSON.parse(new TextDecoder().decode(bytes)) as JobResult<Name>;
 }
 
+/** CSS pixels. What the music may take at 1280 × 800, the size the bench is drawn for before the browser has said its own; and what is believed. */
+const USUAL_WIDTH = 800;
+const [NARROWEST, WIDEST] = [240, 2_400];
+/** The browser draws anew where its width differs by twelve pixels: to this step every width is near enough to a drawn one. */
+const WIDTH_STEP = 20;
+
+/** The width to draw for, from what the browser said last; whatever it says, there are about a hundred. */
+export function paintWidth(said: string | undefined): number {
+  const width = Number(said);
+  if (!(width >= NARROWEST && width <= 4_000)) return USUAL_WIDTH;
+  return Math.min(WIDEST, Math.round(width / WIDTH_STEP) * WIDTH_STEP);
+}
+
+/** Tunes that took too long to draw, by content: they are not tried again for each reader. Nothing of that is kept on disk. */
+const undrawable = new Lru<string, true>(200);
+
 /**
- * The first rows of the bench; without rows where they take too long to draw, since the browser draws them as well.
- * @param width CSS pixels
+ * The first rows of the bench; without rows where they take too long to draw or others are before them, since the browser draws them as well.
+ * @param width CSS pixels, as `paintWidth` gives it
  */
 export async function benchPaint(stored: StoredTexts, view: PitchView, width: number): Promise<FirstPaint> {
   const args = { stored: textsOf(stored), view, width };
-  const bytes = await made().get(contentKey(buildId(), 'firstPaint', args), async (signal) => {
-    const empty: FirstPaint = { view, width, infos: [], lines: [], numbers: [], rows: [] };
-    const paint = await runOnPool('firstPaint', args, signal).catch((error: unknown) => {
-      // Kept like any other, so that only the first who opens it waits.
-      if (jobTroubleOf(error) === 'too long') return empty;
-      throw error;
-    });
-    return new TextEncoder().encode(JSON.stringify(paint));
-  });
-  return JSON.parse(new TextDecoder().decode(bytes)) as FirstPaint;
+  const empty: FirstPaint = { view, width, infos: [], lines: [], numbers: [], rows: [] };
+  const key = contentKey(buildId(), 'firstPaint', args);
+  if (undrawable.get(key)) return empty;
+  try {
+    const bytes = await made().get(key, async (signal) =>
+      new TextEncoder().encode(JSON.stringify(await runOnPool('firstPaint', args, signal))),
+    );
+    return JSON.parse(new TextDecoder().decode(bytes)) as FirstPaint;
+  } catch (error) {
+    const trouble = jobTroubleOf(error);
+    if (trouble === 'too long') undrawable.set(key, true);
+    if (trouble === 'too long' || trouble === 'busy') return empty;
+    throw error;
+  }
 }
 
 /** @param instrument of the catalogue; none: in concert pitch */

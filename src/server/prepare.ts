@@ -4,12 +4,14 @@ import { ensureStudio } from '../db/studioRepository';
 import { addWork, documentsOf } from '../db/tuneRepository';
 import { DEMO_LICKS } from '../demo/licks';
 import { DEMO_DRILLS, DEMO_GROUPS, DEMO_STUDIO_NAME, DEMO_TUNES } from '../demo/studio';
-import { closePool, currentStudio, pool } from './database';
+import { connect } from '../db/connect';
+import { closePool, currentStudio } from './database';
+import { faultOf } from './fault';
 import { demoDrill, demoLick, demoGroup, demoWork } from './demoStudio';
 
 /** Brings the database up to date and, the first time, puts the demo tunes on the shelf. Run by the start command. */
 async function prepare(): Promise<void> {
-  await migrate(pool());
+  await migrateApart();
   // All or nothing: a start that is broken off here finds no studio the next time and begins again.
   await currentStudio().transaction(async (studio) => {
     if (!(await ensureStudio(studio, DEMO_STUDIO_NAME))) return;
@@ -21,11 +23,22 @@ async function prepare(): Promise<void> {
   });
 }
 
+/** Changes of tables may take as long as they need: the program's own connections end a statement after seconds. */
+async function migrateApart(): Promise<void> {
+  const knex = connect(process.env['DATABASE_URL'] ?? '');
+  try {
+    await migrate(knex);
+  } finally {
+    await knex.destroy();
+  }
+}
+
 try {
   await prepare();
 } catch (error) {
   // Run by a script: one line says what is wrong, the trace would only hide it.
-  process.stderr.write(`${error instanceof Error ? error.message.slice(0, 500) : String(error)}\n`);
+  const { error: what, code, table } = faultOf(error);
+  process.stderr.write(`${[what, code, table && `table ${table}`].filter(Boolean).join(', ')}\n`);
   process.exitCode = 1;
 } finally {
   await closePool();

@@ -1,20 +1,24 @@
+import { z } from 'zod';
 import { writeAbc } from '../core/formats/abc/writeAbc';
 import { writeJson } from '../core/formats/json/readJson';
 import { writeMidi } from '../core/formats/midi/writeMidi';
 import { writeMxl } from '../core/formats/musicxml/mxl';
 import { tuneStaff } from '../core/formats/musicxml/scoreFile';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
+import { parseScaleName, scaleProblemText } from '../core/harmony/scales';
 import { instrumentById } from '../core/instruments/catalogue';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import { BOW_RHYTHMS, USUAL_RHYTHM } from '../core/levels/accompany/stringChords';
 import { UNDER_PACES } from '../core/levels/accompany/underPart';
 import { soloOfLevel } from '../core/levels/levelPart';
-import { soloPage, type SoloPage } from '../core/levels/soloPages';
+import { SOLO_PAGES, soloPage, type SoloPage } from '../core/levels/soloPages';
 import { analysed } from '../core/levels/soloPart';
 import { recipesOf, type Work } from '../core/levels/recipe/work';
-import type { Extent } from '../core/pools/setLine';
-import type { SheetWords } from '../engrave/poolSheet';
-import type { Paper } from '../engrave/sheet';
+import { EXTENTS } from '../core/pools/setLine';
+import { TEMPO_LIMITS } from '../core/score/usualTempo';
+import { PAPERS } from '../engrave/sheet';
+import { issueTexts, type Checked } from './checked';
+import { failure, success } from '../core/result';
 import { LEVEL_SOUNDS, soundOfLevel } from './levelSounds';
 import {
   musicXmlOfLevel,
@@ -28,7 +32,28 @@ import {
 } from './engraving';
 import { poolsOfLevelFile, setsOfLevelPdf } from './poolFiles';
 
-const TYPES: Readonly<Record<string, string>> = {
+type Made = string | Uint8Array | undefined;
+
+/** A file that is made of a tune: its media type, what of an address matters to it, and what makes it (`undefined`: there is none). */
+interface TuneFile {
+  readonly type: string;
+  readonly query: z.ZodType;
+  readonly make: (work: Work, query: unknown) => Made | Promise<Made>;
+}
+
+/** A file of a level. */
+interface LevelFile extends Omit<TuneFile, 'make'> {
+  readonly make: (work: Work, level: Level, query: unknown) => Made | Promise<Made>;
+}
+
+/** What is wished of a file, checked: plain data that holds nothing else, so that it may be part of a key. */
+export interface FileWishes {
+  readonly name: string;
+  /** As the file's own schema gives it. */
+  readonly query: unknown;
+}
+
+const TYPES = {
   pdf: 'application/pdf',
   svg: 'image/svg+xml; charset=utf-8',
   musicxml: 'application/vnd.recordare.musicxml+xml; charset=utf-8',
@@ -38,108 +63,223 @@ const TYPES: Readonly<Record<string, string>> = {
   json: 'application/json; charset=utf-8',
   mp3: 'audio/mpeg',
   wav: 'audio/wav',
-};
+} as const;
 
-const NAMES = new RegExp(
-  `^(?:tune\\.(?:musicxml|mxl|abc|mid|reed\\.json)|warm-up\\.pdf|opening\\.svg|(?:${LEVELS.join('|')})(?:(?:\\.under|\\.chords|\\.pools|\\.solo)?\\.(?:pdf|musicxml)|\\.sets\\.pdf|(?:\\.backing|\\.click|\\.solo)?\\.(?:mp3|wav)))$`,
-);
+/** One of some words; the first where nothing is said. */
+function oneOf<const Words extends readonly [string, ...string[]]>(words: Words, usual: Words[number] = words[0]) {
+  return z
+    .enum(words, { error: ({ input }) => `${quoted(input)} is not one of ${words.join(', ')}` })
+    .default(usual as z.core.util.NoUndefined<Words[number]>);
+}
+const quoted = (input: unknown) => `"${String(input).slice(0, 40)}"`;
+
+const paper = oneOf(PAPERS);
+const names = z.enum(['covered', 'names']).catch('names').default('names');
+const NOTHING = z.object({});
+const instrument = z
+  .string()
+  .default('flute')
+  .refine((id) => instrumentById(id) !== undefined, {
+    error: ({ input }) => `${quoted(input)} is not an instrument of the catalogue`,
+  });
+const UNDER = { notes: oneOf(['3', '5']), pace: oneOf(UNDER_PACES) } as const;
+const scaleName = z
+  .string()
+  .max(60)
+  .optional()
+  .superRefine((name, context) => {
+    const parsed = name === undefined ? undefined : parseScaleName(name);
+    if (parsed && !parsed.ok)
+      context.addIssue({ code: 'custom', message: `there is no such set: ${scaleProblemText(parsed.problem)}` });
+  });
+const TEMPO = z.object({
+  tempo: z
+    .string()
+    .transform(Number)
+    .refine(
+      (tempo) => Number.isInteger(tempo) && tempo >= TEMPO_LIMITS.slowest && tempo <= TEMPO_LIMITS.fastest,
+      `a tempo is a whole number from ${TEMPO_LIMITS.slowest} to ${TEMPO_LIMITS.fastest}`,
+    )
+    .optional(),
+});
+const SOLO = {
+  analysis: z
+    .string()
+    .optional()
+    .transform((said) => said !== undefined),
+  page: oneOf(SOLO_PAGES).unwrap().optional(),
+} as const;
+
+/** @param make gets what the schema gives */
+function file<Query>(
+  type: keyof typeof TYPES,
+  query: z.ZodType<Query>,
+  make: (work: Work, query: Query) => Made | Promise<Made>,
+): TuneFile {
+  // The schema beside it has made the query, on the thread that answers.
+  return { type: TYPES[type], query, make: (work, checked) => make(work, checked as Query) };
+}
+
+function levelFile<Query>(
+  type: keyof typeof TYPES,
+  query: z.ZodType<Query>,
+  make: (work: Work, level: Level, query: Query) => Made | Promise<Made>,
+): LevelFile {
+  return { type: TYPES[type], query, make: (work, level, checked) => make(work, level, checked as Query) };
+}
+
+const TUNE_FILES: ReadonlyMap<string, TuneFile> = new Map([
+  ['tune.musicxml', file('musicxml', NOTHING, ({ tune }) => writeMusicXml(tuneStaff(tune)))],
+  ['tune.mxl', file('mxl', NOTHING, ({ tune }) => writeMxl(writeMusicXml(tuneStaff(tune))))],
+  ['tune.abc', file('abc', NOTHING, ({ tune }) => writeAbc(tune).text)],
+  ['tune.mid', file('mid', NOTHING, ({ tune }) => writeMidi(tune).data)],
+  ['tune.reed.json', file('json', NOTHING, ({ tune }) => writeJson(tune))],
+  ['opening.svg', file('svg', NOTHING, ({ tune }) => openingOf(tune))],
+  [
+    'warm-up.pdf',
+    file('pdf', z.object({ paper, for: instrument }), ({ tune }, query) => {
+      const found = instrumentById(query.for);
+      return found && warmUpPdf(tune, found, query.paper);
+    }),
+  ],
+]);
+
+/** By what follows the level in their names. */
+const LEVEL_FILES: ReadonlyMap<string, LevelFile> = new Map([
+  [
+    'pdf',
+    levelFile('pdf', z.object({ paper, names, keys: z.string().optional() }), (work, level, query) =>
+      pdfOfLevel(work, level, query.paper, { words: query.names, allKeys: query.keys === 'all' }),
+    ),
+  ],
+  ['musicxml', levelFile('musicxml', NOTHING, musicXmlOfLevel)],
+  [
+    'under.pdf',
+    levelFile('pdf', z.object({ paper, ...UNDER }), (work, level, query) =>
+      underPdf(work, underWishes(level, query), query.paper),
+    ),
+  ],
+  [
+    'under.musicxml',
+    levelFile('musicxml', z.object(UNDER), (work, level, query) => underMusicXml(work, underWishes(level, query))),
+  ],
+  [
+    'pools.pdf',
+    levelFile('pdf', z.object({ paper, names }), (work, level, query) =>
+      poolsOfLevelFile(work, level, 'pdf', query.paper, query.names),
+    ),
+  ],
+  [
+    'pools.musicxml',
+    levelFile('musicxml', z.object({ names }), (work, level, query) =>
+      poolsOfLevelFile(work, level, 'musicxml', PAPERS[0], query.names),
+    ),
+  ],
+  [
+    'sets.pdf',
+    levelFile('pdf', z.object({ paper, set: scaleName, extent: oneOf(EXTENTS, 'full') }), (work, level, query) =>
+      setsOfLevelPdf(work, level, { set: query.set, extent: query.extent, paper: query.paper }),
+    ),
+  ],
+  [
+    'chords.pdf',
+    levelFile('pdf', z.object({ paper, rhythm: bowRhythm() }), (work, level, query) =>
+      chordsFile(work, level, query.rhythm, 'pdf', query.paper),
+    ),
+  ],
+  [
+    'chords.musicxml',
+    levelFile('musicxml', z.object({ rhythm: bowRhythm() }), (work, level, query) =>
+      chordsFile(work, level, query.rhythm, 'musicxml', PAPERS[0]),
+    ),
+  ],
+  [
+    'solo.pdf',
+    levelFile('pdf', z.object({ paper, ...SOLO }), (work, level, query) =>
+      soloFile(work, level, query, 'pdf', query.paper),
+    ),
+  ],
+  [
+    'solo.musicxml',
+    levelFile('musicxml', z.object(SOLO), (work, level, query) => soloFile(work, level, query, 'musicxml', PAPERS[0])),
+  ],
+  ...LEVEL_SOUNDS.flatMap((sound) =>
+    (['mp3', 'wav'] as const).map((format): readonly [string, LevelFile] => [
+      sound === 'part' ? format : `${sound}.${format}`,
+      levelFile(format, TEMPO, (work, level, query) => soundOfLevel(work, level, sound, format, query.tempo)),
+    ]),
+  ),
+]);
+
+function bowRhythm() {
+  return oneOf(BOW_RHYTHMS).unwrap().optional();
+}
+
+function underWishes(
+  level: Level,
+  { notes, pace }: { readonly notes: '3' | '5'; readonly pace: (typeof UNDER_PACES)[number] },
+) {
+  return { level, notes: notes === '5' ? (5 as const) : (3 as const), pace };
+}
+
+function chordsFile(
+  work: Work,
+  level: Level,
+  rhythm: (typeof BOW_RHYTHMS)[number] | undefined,
+  format: 'pdf' | 'musicxml',
+  on: (typeof PAPERS)[number],
+) {
+  const chords = stringChordsOf(work, level, rhythm ?? USUAL_RHYTHM[level]);
+  return chords && partFile(chords.part, format, on, work.tune.rights);
+}
+
+function soloFile(
+  work: Work,
+  level: Level,
+  { analysis, page }: { readonly analysis: boolean; readonly page?: SoloPage | undefined },
+  format: 'pdf' | 'musicxml',
+  on: (typeof PAPERS)[number],
+) {
+  const solo = soloOfLevel(work.tune, level, work.recipes);
+  if (!solo) return undefined;
+  const plain = page === undefined ? solo.part : soloPage(work.tune, solo, recipesOf(work)[level], page);
+  const part = analysis ? analysed(solo) : plain;
+  return part && partFile(part, format, on, work.tune.rights);
+}
+
+/** The file of a name; nothing for a name that no file of a tune has. */
+function fileOf(name: string): TuneFile | undefined {
+  const own = TUNE_FILES.get(name);
+  if (own) return own;
+  const level = LEVELS.find((known) => name.startsWith(`${known}.`));
+  const found = level && LEVEL_FILES.get(name.slice(level.length + 1));
+  return found && { ...found, make: (work, query) => found.make(work, level, query) };
+}
+
+/** All names, with LEVEL for a level. */
+export const FILE_NAMES: readonly string[] = [
+  ...TUNE_FILES.keys(),
+  ...[...LEVEL_FILES.keys()].map((rest) => `LEVEL.${rest}`),
+];
 
 /** The media type of a file by its name; `undefined` for a name that no file of a tune has. */
 export function fileType(name: string): string | undefined {
-  return NAMES.test(name) ? TYPES[name.slice(name.lastIndexOf('.') + 1)] : undefined;
+  return fileOf(name)?.type;
 }
 
-/** What of an address matters to a file. */
-export interface FileWishes {
-  readonly name: string;
-  readonly paper: Paper;
-  /** An instrument of the catalogue, for the warm-up. */
-  readonly instrument: string;
-  readonly notes: 3 | 5;
-  readonly pace?: string | undefined;
-  readonly rhythm?: string | undefined;
-  /** Whether the names of a pool sheet are printed. */
-  readonly words?: SheetWords;
-  /** A set's name, for the page of twelve keys, and how far it goes. */
-  readonly set?: string | undefined;
-  readonly extent?: Extent;
-  /** A drill through all twelve keys, whatever the level has. */
-  readonly allKeys?: boolean;
-  /** Of a sound file: beats a minute, as the level has it by default. */
-  readonly perMinute?: number;
-  /** A solo with the degrees of its notes, or what it is practised by; the line alone by default. */
-  readonly soloAs?: 'analysis' | SoloPage | undefined;
+/**
+ * What an address wishes of a file: only what the file uses, with what is usual where nothing was said. What else the address holds is not
+ * looked at.
+ * @param name of a file that there is
+ */
+export function fileWishes(name: string, query: URLSearchParams): Checked<FileWishes> {
+  const found = fileOf(name);
+  if (!found) return failure([`there is no file ${name.slice(0, 40)}`]);
+  const parsed = found.query.safeParse(Object.fromEntries(query));
+  return parsed.success ? success({ name, query: parsed.data }) : failure(issueTexts(parsed.error));
 }
 
 /** Makes a file of a tune; `undefined` where there is none (chords for an instrument without two strings). */
-export async function makeTuneFile(work: Work, wishes: FileWishes): Promise<string | Uint8Array | undefined> {
-  const { name, paper } = wishes;
-  switch (name) {
-    case 'tune.musicxml':
-      return writeMusicXml(tuneStaff(work.tune));
-    case 'tune.mxl':
-      return writeMxl(writeMusicXml(tuneStaff(work.tune)));
-    case 'tune.abc':
-      return writeAbc(work.tune).text;
-    case 'tune.mid':
-      return writeMidi(work.tune).data;
-    case 'tune.reed.json':
-      return writeJson(work.tune);
-    case 'opening.svg':
-      return openingOf(work.tune);
-    case 'warm-up.pdf': {
-      const instrument = instrumentById(wishes.instrument);
-      return instrument && warmUpPdf(work.tune, instrument, paper);
-    }
-    default:
-      return makeLevelFile(work, wishes);
-  }
-}
-
-function soloPart(work: Work, level: Level, as: FileWishes['soloAs']) {
-  const made = soloOfLevel(work.tune, level, work.recipes);
-  if (!made || as === undefined) return made?.part;
-  return as === 'analysis' ? analysed(made) : soloPage(work.tune, made, recipesOf(work)[level], as);
-}
-
-async function makeLevelFile(
-  work: Work,
-  {
-    name,
-    paper,
-    notes,
-    pace,
-    rhythm,
-    words = 'names',
-    set,
-    extent = 'full',
-    allKeys = false,
-    soloAs,
-    perMinute,
-  }: FileWishes,
-): Promise<string | Uint8Array | undefined> {
-  const level = LEVELS.find((known) => name.startsWith(`${known}.`));
-  if (!level) return undefined;
-  const sounds = /\.(mp3|wav)$/.exec(name)?.[1];
-  if (sounds === 'mp3' || sounds === 'wav') {
-    const what = LEVEL_SOUNDS.find((one) => name === `${level}.${one}.${sounds}`) ?? 'part';
-    return soundOfLevel(work, level, what, sounds, perMinute);
-  }
-  const format = name.endsWith('.pdf') ? ('pdf' as const) : ('musicxml' as const);
-  if (name === `${level}.under.${format}`) {
-    const under = { level, notes, pace: UNDER_PACES.find((known) => known === pace) ?? UNDER_PACES[0] };
-    return format === 'pdf' ? underPdf(work, under, paper) : underMusicXml(work, under);
-  }
-  if (name === `${level}.pools.${format}`) return poolsOfLevelFile(work, level, format, paper, words);
-  if (name === `${level}.solo.${format}`) {
-    const part = soloPart(work, level, soloAs);
-    return part && partFile(part, format, paper, work.tune.rights);
-  }
-  if (name === `${level}.sets.pdf`) return setsOfLevelPdf(work, level, { set, extent, paper });
-  if (name === `${level}.chords.${format}`) {
-    const chosen = BOW_RHYTHMS.find((known) => known === rhythm) ?? USUAL_RHYTHM[level];
-    const made = stringChordsOf(work, level, chosen);
-    return made && partFile(made.part, format, paper, work.tune.rights);
-  }
-  return format === 'pdf' ? pdfOfLevel(work, level, paper, { words, allKeys }) : musicXmlOfLevel(work, level);
+export async function makeTuneFile(work: Work, { name, query }: FileWishes): Promise<Made> {
+  return fileOf(name)?.make(work, query);
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { textSchema } from '../core/formats/json/textSchema';
-import { readTuneDocument } from '../core/formats/json/readJson';
+import { parseJson } from '../core/formats/json/parseJson';
+import { readTuneDocument, readTuneFile } from '../core/formats/json/readJson';
 import { recipesSchema, savedRecipeSchema, workSchema } from '../core/formats/json/recipeSchema';
 import { tuneSizeProblems } from '../core/formats/finish';
 import { formatProblemText } from '../core/formats/problem';
@@ -11,9 +12,12 @@ import type { Work } from '../core/levels/recipe/work';
 import { checked, issueTexts, type Checked } from './checked';
 import { documentsOf, type StoredTexts, type WorkDocuments } from '../db/tuneRepository';
 
+/** The largest version number that the database can hold. */
+export const MAX_VERSION = 4_294_967_295;
+
 /** What the bench sends to be saved. */
 const saveSchema = z.strictObject({
-  version: z.int().min(1),
+  version: z.int().min(1).max(MAX_VERSION),
   work: workSchema,
   what: textSchema(1_000).optional(),
   saveId: z
@@ -48,6 +52,19 @@ export function checkNewWork(data: unknown): Checked<WorkDocuments> {
   return work.ok ? success(documentsOf(work.value)) : work;
 }
 
+/** Checks a tune with its levels as a file of an archive: the same that is asked of a tune at every other door. */
+export function checkWorkFile(text: string): Checked<WorkDocuments> {
+  const data = parseJson(text);
+  if (!data.ok) return failure([`it is not JSON: ${data.problem}`]);
+  const read = readTuneFile(data.value);
+  if (!read.ok) return failure(read.problem.map(formatProblemText));
+  const found = data.value as { readonly recipes?: unknown };
+  const recipes = recipesSchema.safeParse(found.recipes ?? {});
+  if (!recipes.success) return failure(issueTexts(recipes.error).map((issue) => `its levels cannot be read: ${issue}`));
+  const work = drawableWork({ tune: read.value.tune, recipes: recipes.data });
+  return work.ok ? success(documentsOf(work.value)) : work;
+}
+
 /** Checks a work from the database: older documents are upgraded. */
 export function checkStoredTexts({ tune, recipes }: StoredTexts): Checked<Work> {
   const read = readTuneDocument(JSON.parse(tune) as unknown);
@@ -60,7 +77,9 @@ export function checkStoredTexts({ tune, recipes }: StoredTexts): Checked<Work> 
     : failure(issueTexts(levels.error));
 }
 
-/** What comes in at a door must also be small enough to be drawn; what lies in the database has come in. */
+/**
+ * What comes in at any door must be whole and small enough to be drawn; what lies in the database has come in.
+ */
 function drawableWork(work: Work): Checked<Work> {
   const large = tuneSizeProblems(work.tune);
   return large.length > 0 ? failure(large.map(formatProblemText)) : wholeWork(work);

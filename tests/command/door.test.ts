@@ -46,6 +46,27 @@ describe('what may be asked', () => {
     expect(asked('GET', {}, url)).toBe(400),
   );
 
+  test.each([
+    '/_next/static/../../',
+    '/_next/static/..%2f..%2f',
+    '/_next/static/%2e%2e/%2E%2E/',
+    '/a/./b',
+    '//elsewhere.example/',
+    '/\\elsewhere.example/',
+    'http://elsewhere.example/',
+    '*',
+    '',
+  ])('“%s” would become another address, and is refused', (url) => expect(asked('GET', {}, url)).toBe(400));
+
+  test('an address with letters beyond ASCII is nowhere; dots inside a name are a name', () => {
+    expect([
+      asked('GET', {}, '/tunes/%C3%A9t%C3%A9/levels'),
+      asked('GET', {}, '/api/tunes/a%00b'),
+      asked('GET', {}, '/api/tunes/a/files/tune..abc'),
+      asked('GET', {}, '/?search=%C3%A9'),
+    ]).toEqual([404, 404, undefined, undefined]);
+  });
+
   test('what stands after the question mark is the page’s to read', () => {
     expect(asked('GET', {}, '/?search=100%')).toBeUndefined();
   });
@@ -66,6 +87,7 @@ describe('who may change something', () => {
     ['nobody who does not say where they come from', {}],
     ['no other site', { origin: 'https://evil.example' }],
     ['no other port of this machine', { origin: 'http://127.0.0.1:8080' }],
+    ['no page of another scheme', { origin: `https://${HOST}` }],
     ['no page without an origin', { origin: 'null' }],
     [
       'no other site that says it is ours by the other header',
@@ -75,13 +97,44 @@ describe('who may change something', () => {
     ['no link from elsewhere', { 'sec-fetch-site': 'cross-site' }],
   ])('%s', (_, headers) => expect(changing.map((method) => asked(method, headers))).toEqual(changing.map(() => 403)));
 
-  test('reading is free for all', () => {
-    expect(['GET', 'HEAD', 'OPTIONS'].map((method) => asked(method, { origin: 'https://evil.example' }))).toEqual([
+  test('a name that stands before a proxy is reached by TLS', () => {
+    process.env['REED_HOSTS'] = 'reeds.example';
+    const from = (origin: string) => asked('PUT', { host: 'reeds.example', origin });
+    expect([from('https://reeds.example'), from('ftp://reeds.example'), from('https://other.example')]).toEqual([
       undefined,
-      undefined,
-      undefined,
+      403,
+      403,
     ]);
+    delete process.env['REED_HOSTS'];
   });
+});
+
+describe('who may read', () => {
+  const reading = ['GET', 'HEAD', 'OPTIONS'];
+
+  test.each<[string, IncomingHttpHeaders]>([
+    ['whoever says nothing about themselves', {}],
+    ['our own pages', { 'sec-fetch-site': 'same-origin', 'sec-fetch-mode': 'no-cors' }],
+    [
+      'whoever follows a link from elsewhere',
+      { 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'navigate', 'sec-fetch-dest': 'document' },
+    ],
+  ])('%s', (_, headers) =>
+    expect(reading.map((method) => asked(method, headers))).toEqual([undefined, undefined, undefined]),
+  );
+
+  test.each<[string, IncomingHttpHeaders]>([
+    [
+      'no picture of another site',
+      { 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'no-cors', 'sec-fetch-dest': 'image' },
+    ],
+    [
+      'no script of a neighbour',
+      { 'sec-fetch-site': 'same-site', 'sec-fetch-mode': 'no-cors', 'sec-fetch-dest': 'script' },
+    ],
+    ['no frame', { 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'navigate', 'sec-fetch-dest': 'iframe' }],
+    ['no fetch of another site', { origin: 'https://evil.example' }],
+  ])('%s', (_, headers) => expect(reading.map((method) => asked(method, headers))).toEqual([403, 403, 403]));
 });
 
 describe('headers of an answer', () => {

@@ -215,7 +215,7 @@ test("a group is its studio's alone, saved on top of the version it came from, a
   await saveCustomInstrument(ours, { id: 'own-a', name: 'Low fiddle', base: 'violin' }, now);
   await saveCustomInstrument(ours, { id: 'own-a', name: 'Lower fiddle', base: 'violin' }, now);
   expect([await customInstruments(ours), await customInstruments(theirs)]).toEqual([
-    [{ id: 'own-a', name: 'Lower fiddle', base: 'violin' }],
+    [{ id: 'own-a', document: { id: 'own-a', name: 'Lower fiddle', base: 'violin' } }],
     [],
   ]);
 });
@@ -253,7 +253,7 @@ test("a named recipe is its studio's alone, is changed by its id, and is gone fo
   await saveRecipe(ours, recipe, now);
   await saveRecipe(ours, { ...recipe, name: 'First-years, spring' }, now);
   expect([await savedRecipes(ours), await savedRecipes(theirs)]).toEqual([
-    [{ schema: 2, ...recipe, name: 'First-years, spring' }],
+    [{ id: recipe.id, document: { schema: 2, ...recipe, name: 'First-years, spring' } }],
     [],
   ]);
   expect([

@@ -1,10 +1,10 @@
 import type { Knex } from 'knex';
-import { readAbc } from '../../src/core/formats/abc/readAbc';
 import type { Work } from '../../src/core/levels/recipe/work';
 import { connect } from '../../src/db/connect';
 import { migrate } from '../../src/db/migrate';
 import { studioDatabase, type StudioDatabase } from '../../src/db/studioDatabase';
 import { ensureStudio } from '../../src/db/studioRepository';
+export { smallWork } from '../smallWork';
 import * as tunes from '../../src/db/tuneRepository';
 
 const TABLES = ['tunes', 'player_groups', 'custom_instruments', 'saved_recipes', 'studios'] as const;
@@ -38,21 +38,6 @@ export async function twoStudios(name: string): Promise<TwoStudios> {
       await knex.destroy();
     },
   };
-}
-
-const read = readAbc('X:1\nC:Nobody\nM:4/4\nL:1/8\nK:Eb\n"Eb"B2 c2 e4 | "Bb7"d4 B4 | "Eb"g8 |]\n');
-if (!read.ok) throw new Error('the tune of the tests is broken');
-
-/** A small tune with one level. */
-export function smallWork(title: string, perMinute = 60): Work {
-  return {
-    tune: { ...(read.ok ? read.value.tune : neverTune()), title },
-    recipes: { beginner: { instrument: 'viola', setting: { perMinute } } },
-  };
-}
-
-function neverTune(): never {
-  throw new Error('the tune of the tests is broken');
 }
 
 /** Adds a work as the program does, once it was checked. */

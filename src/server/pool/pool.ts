@@ -1,65 +1,87 @@
 import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import type { JobArgs, JobName, JobResult } from './jobs';
-import { WorkerPool } from './workerPool';
+import { jobTroubleOf, WorkerPool, type PoolSettings } from './workerPool';
 
-/** Everything that takes longer than a blink is done here, so that the thread that answers is never held up. */
-const MOST_WORKERS = 8;
-const LONGEST_QUEUE = 128;
-const MOST_MEGABYTES = 768;
+/** Everything that takes longer than a blink is done on these threads, so that the thread that answers is never held up. */
+type Lane = 'saving' | 'reading' | 'making';
 
-/** The longest that a job may take, in milliseconds. A tune page waits for its picture, a browser for its file. */
-const DEADLINES: Readonly<Record<JobName, number>> = {
-  readUpload: 15_000,
-  checkSave: 10_000,
-  checkNewWork: 10_000,
-  checkStored: 10_000,
-  firstPaint: 20_000,
-  byEar: 20_000,
-  historyPicture: 15_000,
-  tuneFile: 60_000,
-  playerFile: 30_000,
-  groupFile: 60_000,
-  drillBook: 60_000,
-  playerPools: 30_000,
-  playerSound: 60_000,
-  groupSet: 20_000,
-  groupSheet: 20_000,
-  chart: 10_000,
-  zip: 20_000,
-  readArchive: 60_000,
+const MAX_MAKING_THREADS = 8;
+
+/**
+ * Threads of their own for what must not wait for others: a save comes before files that are brought in, both before what is made.
+ * A number of threads or megabytes, milliseconds, niceness.
+ */
+const LANES: Readonly<Record<Lane, () => Omit<PoolSettings, 'filename'>>> = {
+  saving: () => ({ threads: 2, longestQueue: 256, longestWait: 8_000, mostMegabytes: 512 }),
+  reading: () => ({ threads: 1, niceness: 10, longestQueue: 64, longestWait: 20_000, mostMegabytes: 512 }),
+  making: () => ({
+    threads: Math.max(1, Math.min(MAX_MAKING_THREADS, availableParallelism())),
+    niceness: 19,
+    longestQueue: 128,
+    longestWait: 20_000,
+    mostMegabytes: 768,
+  }),
 };
 
-/** One pool a process; on the global object, since the development server loads modules anew on every change. */
-const holder = globalThis as typeof globalThis & { reedHookWorkers?: WorkerPool };
+/** Where a job is done, and the longest that it may take once begun, in milliseconds. A tune page waits for its picture, a browser for its file. */
+const JOBS: Readonly<Record<JobName, readonly [Lane, number]>> = {
+  checkSave: ['saving', 10_000],
+  checkNewWork: ['saving', 10_000],
+  checkStored: ['saving', 10_000],
+  readUpload: ['reading', 15_000],
+  firstPaint: ['making', 20_000],
+  byEar: ['making', 20_000],
+  historyPicture: ['making', 15_000],
+  tuneFile: ['making', 60_000],
+  playerFile: ['making', 30_000],
+  groupFile: ['making', 60_000],
+  drillBook: ['making', 60_000],
+  playerPools: ['making', 30_000],
+  playerSound: ['making', 60_000],
+  groupSet: ['making', 20_000],
+  groupSheet: ['making', 20_000],
+  chart: ['making', 10_000],
+  zip: ['making', 20_000],
+};
 
-function workers(): WorkerPool {
-  return (holder.reedHookWorkers ??= new WorkerPool({
-    filename: workerFile(),
-    threads: Math.max(1, Math.min(MOST_WORKERS, availableParallelism())),
-    longestQueue: LONGEST_QUEUE,
-    mostMegabytes: MOST_MEGABYTES,
+/** One pool a lane and process; on the global object, since the development server loads modules anew on every change. */
+const holder = globalThis as typeof globalThis & { reedHookWorkers?: Partial<Record<Lane, WorkerPool>> };
+
+function workers(lane: Lane): WorkerPool {
+  const pools = (holder.reedHookWorkers ??= {});
+  return (pools[lane] ??= new WorkerPool({
+    ...LANES[lane](),
+    filename: workerFile(lane === 'making' ? 'making' : 'checking'),
   }));
 }
 
 /** The build's one file; without a build (development, tests) the sources through a loader, which takes seconds to start. */
-function workerFile(): string {
+function workerFile(kind: 'making' | 'checking'): string {
   const inProject = (...parts: readonly string[]) => join(/* turbopackIgnore: true */ process.cwd(), ...parts);
-  const built = inProject('.next', 'pool-worker.mjs');
+  const built = inProject('.next', `${kind}-worker.mjs`);
   return process.env.NODE_ENV === 'production' && existsSync(built)
     ? built
-    : inProject('src', 'server', 'pool', 'worker.mjs');
+    : inProject('src', 'server', 'pool', `${kind}Worker.mjs`);
 }
 
 /** Starts the threads, so that who comes first need not wait for them. */
 export function warmWorkers(): void {
-  workers();
+  for (const lane of ['saving', 'reading', 'making'] as const) workers(lane);
 }
 
-/** What the workers have to do now. */
+/** What the workers of all lanes have to do now. */
 export function poolState(): WorkerPool['state'] {
-  return workers().state;
+  return Object.values(holder.reedHookWorkers ?? {}).reduce(
+    (sum, { state }) => ({
+      waiting: sum.waiting + state.waiting,
+      threads: sum.threads + state.threads,
+      underWay: sum.underWay + state.underWay,
+    }),
+    { waiting: 0, threads: 0, underWay: 0 },
+  );
 }
 
 /**
@@ -72,12 +94,40 @@ export async function runOnPool<Name extends JobName>(
   args: JobArgs<Name>,
   signal?: AbortSignal,
 ): Promise<JobResult<Name>> {
-  return (await workers().run(job, args, DEADLINES[job], signal)) as JobResult<Name>;
+  const [lane, milliseconds] = JOBS[job];
+  return (await workers(lane).run(job, args, milliseconds, signal)) as JobResult<Name>;
+}
+
+/** Between two tries of a job that found the lane full. Milliseconds. */
+const PATIENCE = 1_000;
+
+/**
+ * For work that has nobody waiting in front of a screen, like an archive of hundreds of files: where the lane is full it comes again.
+ * @param work throws a JobError once its signal is aborted, which ends the trying
+ */
+export async function patiently<Value>(work: () => Promise<Value>): Promise<Value> {
+  for (;;) {
+    try {
+      return await work();
+    } catch (error) {
+      if (jobTroubleOf(error) !== 'busy') throw error;
+      await setTimeout(PATIENCE);
+    }
+  }
+}
+
+/** Runs a job on a worker, as often as its lane is found full. */
+export function runPatiently<Name extends JobName>(
+  job: Name,
+  args: JobArgs<Name>,
+  signal: AbortSignal,
+): Promise<JobResult<Name>> {
+  return patiently(() => runOnPool(job, args, signal));
 }
 
 /** Ends the workers, for a script that is to end. */
 export async function closeWorkers(): Promise<void> {
-  const pool = holder.reedHookWorkers;
+  const pools = Object.values(holder.reedHookWorkers ?? {});
   delete holder.reedHookWorkers;
-  await pool?.close();
+  await Promise.all(pools.map((pool) => pool.close()));
 }

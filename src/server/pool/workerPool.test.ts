@@ -7,6 +7,7 @@ beforeEach(() => {
     filename: join(process.cwd(), 'tests', 'poolWorker.mjs'),
     threads: 1,
     longestQueue: 2,
+    longestWait: 1_000,
     mostMegabytes: 64,
   });
 });
@@ -51,4 +52,21 @@ test('beyond the longest queue a caller is turned away at once', async () => {
   const ended = await Promise.all(jobs);
   expect(ended.filter((one) => one === 'busy').length).toBeGreaterThanOrEqual(2);
   expect(ended.filter((one) => one === 150).length).toBeGreaterThanOrEqual(2);
+});
+
+test('a job that waits too long for its turn was not begun: its caller may come again, which is not the same as taking too long', async () => {
+  const first = kindOf(pool.run('wait', 1_600, 5_000));
+  const second = kindOf(pool.run('echo', 'late', 5_000));
+  expect([await second, await first, pool.state.underWay]).toEqual(['busy', 1_600, 0]);
+});
+
+test('waiting does not count into the time that a job may take, and who came first is first', async () => {
+  const order: unknown[] = [];
+  const note = (value: unknown) => order.push(value);
+  await Promise.all([
+    kindOf(pool.run('wait', 400, 700)).then(note),
+    kindOf(pool.run('wait', 350, 700)).then(note),
+    kindOf(pool.run('echo', 'third', 700)).then(note),
+  ]);
+  expect(order).toEqual([400, 350, 'third']);
 });

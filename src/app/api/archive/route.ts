@@ -1,33 +1,53 @@
-import { bringBack, exportStudio } from '../../../server/studioArchive';
+import { sizeText, answer, refuse } from '../../../server/http';
+import { readArchiveApart } from '../../../server/archive/archiveReader';
+import { MAX_ARCHIVE_BYTES } from '../../../server/archive/archiveFiles';
+import { bringBack, exportParts, exportStudio } from '../../../server/archive/studioArchive';
 import { currentStudio } from '../../../server/database';
-import { answer, limitedBody, refuse, tooLarge } from '../../../server/http';
-import { runOnPool } from '../../../server/pool/pool';
 
-const MOST_BYTES = 64 * 1_048_576;
-
-/** Everything of the studio as one archive of open files. */
+/**
+ * The studio as an archive of open files. One that is too large to be brought back at once comes in parts: `?part=1`, counted from 1.
+ * `x-reed-files` tells how many tunes are in it.
+ */
 export function GET(request: Request): Promise<Response> {
-  return answer(() =>
-    Promise.resolve(
-      new Response(exportStudio(currentStudio(), request.signal), {
-        headers: {
-          'content-type': 'application/zip',
-          'content-disposition': `attachment; filename="reed-hook-studio-${new Date().toISOString().slice(0, 10)}.zip"`,
-          'cache-control': 'no-store',
-        },
-      }),
-    ),
-  );
+  return answer(async () => {
+    const studio = currentStudio();
+    const parts = await exportParts(studio);
+    const asked = new URL(request.url).searchParams.get('part');
+    const part = asked === null && parts.length === 1 ? 1 : Number(asked);
+    const tunes = parts[part - 1];
+    if (!tunes)
+      return refuse(
+        400,
+        `This studio is exported in ${parts.length === 1 ? 'one part' : `${parts.length} parts`}: ask with ?part= and a number from 1 to ${parts.length}.`,
+      );
+    const name = `reed-hook-studio-${new Date().toISOString().slice(0, 10)}${parts.length > 1 ? `-part-${part}` : ''}`;
+    return new Response(exportStudio(studio, tunes, part - 1, request.signal), {
+      headers: {
+        'content-type': 'application/zip',
+        'content-disposition': `attachment; filename="${name}.zip"`,
+        'cache-control': 'no-store',
+        'x-reed-files': String(tunes.length),
+      },
+    });
+  });
 }
 
 /** Takes an archive back: what is there already is left as it is, the rest is added. */
 export function POST(request: Request): Promise<Response> {
   return answer(async () => {
-    const bytes = await limitedBody(request, MOST_BYTES);
-    if (!bytes) return tooLarge(MOST_BYTES);
-    const read = await runOnPool('readArchive', bytes, request.signal);
-    return read.ok
-      ? Response.json(await bringBack(currentStudio(), read.value), { status: 201 })
-      : refuse(422, ...read.problem);
+    const tooLarge = () =>
+      refuse(413, `An archive may have ${sizeText(MAX_ARCHIVE_BYTES)} at most. Nothing was changed.`);
+    if (Number(request.headers.get('content-length') ?? 0) > MAX_ARCHIVE_BYTES) return tooLarge();
+    if (!request.body) return refuse(400, 'There is no archive in the request.');
+    const read = await readArchiveApart(request.body, request.signal);
+    if (read.ok) return Response.json(await bringBack(currentStudio(), read.value), { status: 201 });
+    switch (read.problem.kind) {
+      case 'too large':
+        return tooLarge();
+      case 'broken off':
+        return refuse(408, 'The archive did not arrive whole. Nothing was changed; please send it again.');
+      case 'refused':
+        return refuse(422, ...read.problem.messages);
+    }
   });
 }

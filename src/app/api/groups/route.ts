@@ -1,12 +1,18 @@
 import { currentStudio } from '../../../server/database';
 import { checkGroup } from '../../../server/groupSchema';
-import { listGroups, newGroup } from '../../../server/groups';
+import { newGroup, pageOfGroups } from '../../../server/groups';
 import { answer, limitedJson, refuse } from '../../../server/http';
+import { isId } from '../../../server/ids';
 
 const MOST_BYTES = 256 * 1024;
 
-export function GET(): Promise<Response> {
-  return answer(async () => Response.json({ groups: await listGroups(currentStudio()) }));
+/** A page of the groups, by id: `?after=ID` gives those after the `next` of the page before. */
+export function GET(request: Request): Promise<Response> {
+  return answer(async () => {
+    const after = new URL(request.url).searchParams.get('after') ?? undefined;
+    if (after !== undefined && !isId(after)) return refuse(400, 'after: it should be the `next` of the page before.');
+    return Response.json(await pageOfGroups(currentStudio(), after));
+  });
 }
 
 /** A new group of players. */

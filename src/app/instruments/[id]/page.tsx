@@ -6,7 +6,7 @@ import { customInstrument } from '../../../core/instruments/customInstrument';
 import { ChartScreen } from '../../../features/instruments/ChartScreen';
 import { currentStudio } from '../../../server/database';
 import { chartPage } from '../../../server/paint';
-import { listCustomInstruments } from '../../../server/groups';
+import { openCustomInstrument } from '../../../server/groups';
 
 interface Props {
   readonly params: Promise<{ readonly id: string }>;
@@ -16,7 +16,7 @@ interface Props {
 export const dynamic = 'force-dynamic';
 
 async function find(id: string) {
-  const custom = (await listCustomInstruments(currentStudio())).find((one) => one.id === id);
+  const custom = await openCustomInstrument(currentStudio(), id);
   return { custom, instrument: custom ? customInstrument(custom) : instrumentById(id) };
 }
 

@@ -4,6 +4,7 @@ import { scoreProblems } from '../../score/validate';
 import { fromScoreProblem, type FormatProblem } from '../problem';
 import { noChoices, unreadable, type ReadResult } from '../readResult';
 import { tuneSizeProblems, withUsualTempos } from '../finish';
+import { parseJson } from './parseJson';
 import { tuneSchema } from './tuneSchema';
 import { upgraded } from './upgrade';
 
@@ -12,13 +13,14 @@ const FORMAT = 'reed-hook-tune';
 
 /** Reads our own JSON. All problems at once, each with its path. */
 export function readJson(text: string): ReadResult {
-  let data: unknown;
-  try {
-    data = JSON.parse(text);
-  } catch (error) {
-    if (!(error instanceof SyntaxError)) throw error;
-    return unreadable({ code: 'bad-json', place: {}, found: error.message, right: 'export the tune again' });
-  }
+  const parsed = parseJson(text);
+  if (!parsed.ok)
+    return unreadable({ code: 'bad-json', place: {}, found: parsed.problem, right: 'export the tune again' });
+  return readTuneFile(parsed.value);
+}
+
+/** The tune in the parsed contents of one of our own files. All problems at once, each with its path. */
+export function readTuneFile(data: unknown): ReadResult {
   if (typeof data !== 'object' || data === null || !('format' in data) || data.format !== FORMAT || !('tune' in data)) {
     return unreadable({
       code: 'bad-document',

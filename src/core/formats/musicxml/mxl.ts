@@ -1,5 +1,6 @@
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { strFromU8, strToU8, zipSync } from 'fflate';
 import { failure, success, type Result } from '../../result';
+import { inflateZip } from '../inflateZip';
 import { MOST_BYTES } from '../limits';
 import type { FormatProblem } from '../problem';
 import { child, readXml } from './xmlTree';
@@ -16,34 +17,24 @@ export interface OpenedMxl {
   readonly warnings: readonly FormatProblem[];
 }
 
-/** The score inside a compressed `.mxl`. Sizes are checked before anything is inflated; nothing is written to disk. */
+/** The score inside a compressed `.mxl`. Nothing is written to disk. */
 export function openMxl(bytes: Uint8Array): Result<OpenedMxl, FormatProblem> {
   const refuse = (found: string, right: string) => failure({ code: 'bad-zip' as const, place: {}, found, right });
-  let total = 0;
-  let files: Record<string, Uint8Array>;
-  try {
-    files = unzipSync(bytes, {
-      filter: (file) => {
-        if (!/\.(xml|musicxml)$/i.test(file.name)) return false;
-        total += file.originalSize;
-        return total <= MOST_INFLATED;
-      },
-    });
-  } catch (error) {
-    // fflate throws an Error of its own for every broken archive.
-    return refuse(error instanceof Error ? error.message : 'not a zip archive', 'compress the score again');
-  }
-  if (total > MOST_INFLATED)
-    return refuse(
-      `${Math.round(total / 1_048_576)} MB when opened`,
-      `at most ${MOST_INFLATED / 1_048_576} MB are read`,
-    );
-  const container = files['META-INF/container.xml'];
+  const inflated = inflateZip(bytes, (name) => /\.(xml|musicxml)$/i.test(name), MOST_INFLATED);
+  if (!inflated.ok)
+    return inflated.problem.code === 'damaged'
+      ? refuse(inflated.problem.found, 'compress the score again')
+      : refuse(
+          `more than ${MOST_INFLATED / 1_048_576} MB when opened`,
+          `at most ${MOST_INFLATED / 1_048_576} MB are read`,
+        );
+  const files = inflated.value;
+  const container = files.get('META-INF/container.xml');
   const xml = container && readXml(strFromU8(container));
   const named = xml?.ok ? child(child(xml.value, 'rootfiles'), 'rootfile')?.attributes['full-path'] : undefined;
-  const isThere = named !== undefined && Object.hasOwn(files, named);
-  const path = isThere ? named : Object.keys(files).find((name) => !name.startsWith('META-INF/'));
-  const score = path === undefined ? undefined : files[path];
+  const isThere = named !== undefined && files.has(named);
+  const path = isThere ? named : [...files.keys()].find((name) => !name.startsWith('META-INF/'));
+  const score = path === undefined ? undefined : files.get(path);
   if (!score || path === undefined)
     return refuse('no score inside', 'a .mxl file holds a MusicXML file and META-INF/container.xml');
   const astray: FormatProblem = {

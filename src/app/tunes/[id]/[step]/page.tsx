@@ -5,7 +5,7 @@ import { BenchScreen } from '../../../../features/bench/BenchScreen';
 import { STEPS, stepsOf } from '../../../../features/bench/steps';
 import { currentStudio } from '../../../../server/database';
 import { BENCH_STAFF_SPACE } from '../../../../engrave/lanes';
-import { benchPaint } from '../../../../server/paint';
+import { benchPaint, paintWidth } from '../../../../server/paint';
 import { listGroups, listCustomInstruments } from '../../../../server/groups';
 import { listSavedRecipes } from '../../../../server/recipes';
 import { openedTune } from '../../../openedTune';
@@ -13,9 +13,6 @@ import { openedTune } from '../../../openedTune';
 interface Props {
   readonly params: Promise<{ readonly id: string; readonly step: string }>;
 }
-
-/** What the music may take at 1280 × 800, the size the bench is drawn for before the browser has said its own. */
-const USUAL_WIDTH = 800;
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const opened = await openedTune((await params).id);
@@ -30,9 +27,7 @@ export default async function BenchPage({ params }: Props) {
     ? await Promise.all([openedTune(id), listGroups(studio), listCustomInstruments(studio), listSavedRecipes(studio)])
     : [];
   if (!opened || !step || !stepsOf(opened.work.tune).includes(step)) notFound();
-  const asked = Number((await cookies()).get('music-width')?.value);
-  const width = asked >= 240 && asked <= 4_000 ? Math.round(asked) : USUAL_WIDTH;
-  const paint = await benchPaint(opened.stored, 'written', width);
+  const paint = await benchPaint(opened.stored, 'written', paintWidth((await cookies()).get('music-width')?.value));
   return (
     <BenchScreen
       key={id}

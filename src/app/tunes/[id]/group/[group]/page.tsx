@@ -3,7 +3,7 @@ import { notFound } from 'next/navigation';
 import { GroupPartsScreen } from '../../../../../features/levels/GroupPartsScreen';
 import { currentStudio } from '../../../../../server/database';
 import { groupPage } from '../../../../../server/paint';
-import { listGroups } from '../../../../../server/groups';
+import { openGroup } from '../../../../../server/groups';
 import { listSavedRecipes } from '../../../../../server/recipes';
 import { recipesOf } from '../../../../../core/levels/recipe/work';
 import { openWork } from '../../../../../server/tunes';
@@ -17,13 +17,13 @@ export default async function GroupPartsPage({
 }) {
   const { id, group: groupId } = await params;
   const studio = currentStudio();
-  const [opened, groups, saved] = await Promise.all([
+  const [opened, found, saved] = await Promise.all([
     openWork(studio, id),
-    listGroups(studio),
+    openGroup(studio, groupId),
     listSavedRecipes(studio),
   ]);
-  const group = groups.find((one) => one.id === groupId)?.group;
-  if (!opened || !group) notFound();
+  if (!opened || !found) notFound();
+  const { group } = found;
   return (
     <GroupPartsScreen
       id={id}

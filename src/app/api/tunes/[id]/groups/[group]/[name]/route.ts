@@ -8,7 +8,7 @@ import {
   playerFileOnPool,
 } from '../../../../../../../server/groupArchive';
 import { GROUP_FILES } from '../../../../../../../server/groupParts';
-import { listGroups } from '../../../../../../../server/groups';
+import { openGroup } from '../../../../../../../server/groups';
 import { answer, refuse, sendMade } from '../../../../../../../server/http';
 import { soundBank } from '../../../../../../../server/soundBank';
 import { storedTune } from '../../../../../../../server/tunes';
@@ -23,10 +23,10 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
   return answer(async () => {
     const { id, group: groupId, name } = await params;
     const studio = currentStudio();
-    const [stored, groups] = await Promise.all([storedTune(studio, id), listGroups(studio)]);
+    const [stored, found] = await Promise.all([storedTune(studio, id), openGroup(studio, groupId)]);
     if (!stored) return refuse(404, 'This tune was not found: it may have been removed, or the link is incomplete.');
-    const group = groups.find((one) => one.id === groupId)?.group;
-    if (!group) return refuse(404, 'This group was not found: it may have been removed.');
+    if (!found) return refuse(404, 'This group was not found: it may have been removed.');
+    const { group } = found;
     const paper = new URL(request.url).searchParams.get('paper') ?? 'a4';
     if (paper !== 'a4' && paper !== 'letter')
       return refuse(400, `There is no paper "${paper.slice(0, 40)}": use a4 or letter.`);

@@ -2,6 +2,6 @@
 import { register } from 'tsx/esm/api';
 
 register();
-const { default: runJob } = await import('./worker.ts');
+const { default: runJob } = await import('./makingWorker.ts');
 
 export default runJob;

@@ -1,0 +1,304 @@
+import { strToU8 } from 'fflate';
+import { fileSlug } from '../../core/formats/fileSlug';
+import { playersToCsv } from '../../core/formats/csv/groupCsv';
+import { storedSavedRecipe } from '../../core/formats/json/upgradeRecipe';
+import type { CustomInstrument } from '../../core/instruments/customInstrument';
+import type { Group } from '../../core/keys/group';
+import type { SavedRecipe } from '../../core/levels/recipe/savedRecipe';
+import {
+  addGroup,
+  allGroups,
+  customInstruments,
+  saveCustomInstrument,
+  type StoredEntry,
+} from '../../db/groupRepository';
+import { savedRecipes, saveRecipe } from '../../db/recipeRepository';
+import type { StudioDatabase } from '../../db/studioDatabase';
+import {
+  addWork,
+  documentsOf,
+  findWork,
+  idsByTitle,
+  tuneSizes,
+  type StoredTexts,
+  type WorkDocuments,
+} from '../../db/tuneRepository';
+import type { Checked } from '../checked';
+import { faultOf } from '../fault';
+import { freshId } from '../freshId';
+import { checkCustomInstrument, checkGroup } from '../groupSchema';
+import { log } from '../log';
+import { made } from '../made';
+import { runPatiently } from '../pool/pool';
+import { JobError, jobTroubleOf } from '../pool/workerPool';
+import { ensureRoom } from '../quota';
+import { buildId, contentKey } from '../storedWork';
+import { checkSavedRecipe } from '../workSchema';
+import { zipStream, type ArchiveFile } from '../zipStream';
+import { listFile, STUDIO_FILES, workFile } from './archiveFiles';
+import type { Archive } from './archiveReader';
+
+/** So much of a studio goes into one archive, in bytes of its documents: with room to spare it can be brought back. */
+const MAX_PART_BYTES = 40 * 1_048_576;
+
+/** The ids of a studio's tunes by the archive that they go into. There is always a first, with the groups, recipes and instruments. */
+export async function exportParts(studio: StudioDatabase): Promise<readonly (readonly string[])[]> {
+  return partsBySize(await tuneSizes(studio), MAX_PART_BYTES);
+}
+
+/** @param most bytes of one part; what is larger by itself is a part of its own */
+export function partsBySize(
+  tunes: readonly { readonly id: string; readonly bytes: number }[],
+  most: number,
+): readonly (readonly string[])[] {
+  const parts: string[][] = [[]];
+  let size = 0;
+  for (const { id, bytes } of tunes) {
+    if (size > 0 && size + bytes > most) {
+      parts.push([]);
+      size = 0;
+    }
+    parts.at(-1)?.push(id);
+    size += bytes;
+  }
+  return parts;
+}
+
+/**
+ * A part of a studio as an archive, made as it is sent. What is damaged is put in as it lies in the database and told in `left-out.json`.
+ * @param part counted from 0
+ */
+export function exportStudio(
+  studio: StudioDatabase,
+  tunes: readonly string[],
+  part: number,
+  signal: AbortSignal,
+): ReadableStream<Uint8Array> {
+  return zipStream(filesOf(studio, tunes, part, signal), signal);
+}
+
+async function* filesOf(
+  studio: StudioDatabase,
+  tunes: readonly string[],
+  part: number,
+  signal: AbortSignal,
+): AsyncGenerator<ArchiveFile, void> {
+  const leftOut: string[] = [];
+  const text = (name: string, data: string): ArchiveFile => ({ name, data: strToU8(data) });
+  yield text(STUDIO_FILES.readMe, READ_ME);
+  for (const [index, id] of tunes.entries()) {
+    if (signal.aborted) throw new JobError('export', 'cancelled');
+    const stored = await findWork(studio, id);
+    if (!stored) continue;
+    const name = `${part > 0 ? `${part + 1}-` : ''}${String(index + 1).padStart(4, '0')}-${fileSlug(stored.title)}`;
+    const texts = { tune: stored.tune, recipes: stored.recipes };
+    const checked = await checkPatiently(texts, signal);
+    if (!checked.ok) {
+      leftOut.push(`The tune “${stored.title}” is damaged: ${checked.problem[0] ?? 'it cannot be read'}.`);
+      yield text(STUDIO_FILES.damaged(`tune-${id}`), damagedFile(texts));
+      continue;
+    }
+    yield text(STUDIO_FILES.tune(name), workFile(checked.value));
+    const score = await musicXml(texts, signal);
+    if (score) yield { name: STUDIO_FILES.musicXml(name), data: score };
+    else leftOut.push(`The tune “${stored.title}” is there as .reed.json, but could not be written as MusicXML.`);
+  }
+  if (part === 0) yield* listFiles(studio, leftOut);
+  if (leftOut.length > 0) yield { ...text(STUDIO_FILES.leftOut, listFile(leftOut)), isPacked: true };
+}
+
+async function* listFiles(studio: StudioDatabase, leftOut: string[]): AsyncGenerator<ArchiveFile, void> {
+  const files: ArchiveFile[] = [];
+  const sound = <Value>(
+    kind: string,
+    stored: readonly StoredEntry[],
+    check: (document: unknown) => Checked<Value>,
+  ): readonly Value[] =>
+    stored.flatMap(({ id, document }) => {
+      const checked = check(document);
+      if (checked.ok) return [checked.value];
+      leftOut.push(`A ${kind} (${id}) is damaged: ${checked.problem[0] ?? 'it cannot be read'}.`);
+      files.push({ name: STUDIO_FILES.damaged(`${kind}-${id}`), data: strToU8(JSON.stringify(document)) });
+      return [];
+    });
+  const groups: readonly Group[] = sound('group', await allGroups(studio), checkGroup);
+  for (const [index, group] of groups.entries())
+    yield {
+      name: STUDIO_FILES.csv(`${String(index + 1).padStart(3, '0')}-${fileSlug(group.name)}`),
+      data: strToU8(playersToCsv(group.players)),
+    };
+  const recipes: readonly SavedRecipe[] = sound('recipe', await savedRecipes(studio), checkSavedRecipe);
+  const instruments: readonly CustomInstrument[] = sound(
+    'instrument',
+    await customInstruments(studio),
+    checkCustomInstrument,
+  );
+  yield { name: STUDIO_FILES.groups, data: strToU8(listFile(groups)) };
+  yield { name: STUDIO_FILES.recipes, data: strToU8(listFile(recipes.map(storedSavedRecipe))) };
+  yield { name: STUDIO_FILES.instruments, data: strToU8(listFile(instruments)) };
+  yield* files;
+}
+
+const READ_ME = `Everything of a studio of Reed Hook.
+
+tunes/*.reed.json      each tune with its levels; Reed Hook reads them, one by one or the whole archive
+tunes/*.musicxml       the same tunes for other programs
+groups/*.csv           the players of each group for a spreadsheet
+groups.json            the groups whole
+recipes.json           recipes saved under names
+instruments.json       custom instruments
+left-out.json          only where something could not be exported: what, and why
+damaged/*.txt          what could not be exported, as it is stored
+`;
+
+const damagedFile = ({ tune, recipes }: StoredTexts) => `${tune}\n\n${JSON.stringify(recipes, undefined, 1)}\n`;
+
+/** A document so damaged that even looking at it fails is damaged like any other. */
+async function checkPatiently(texts: StoredTexts, signal: AbortSignal) {
+  try {
+    return await runPatiently('checkStored', texts, signal);
+  } catch (error) {
+    if (jobTroubleOf(error) === 'cancelled' || !(error instanceof Error)) throw error;
+    log.error(faultOf(error), 'a stored tune could not be checked');
+    return { ok: false as const, problem: ['it cannot be read'] };
+  }
+}
+
+/** Nothing where the tune cannot be written so; the reason is in the log. */
+async function musicXml(stored: StoredTexts, signal: AbortSignal): Promise<Uint8Array | undefined> {
+  const wishes = { name: 'tune.musicxml', query: {} };
+  try {
+    return await made().get(
+      contentKey(buildId(), 'tuneFile', stored, wishes),
+      (end) => runPatiently('tuneFile', { stored, wishes }, end),
+      signal,
+    );
+  } catch (error) {
+    if (jobTroubleOf(error) === 'cancelled') throw error;
+    log.error(faultOf(error), 'a tune could not be exported as MusicXML');
+    return undefined;
+  }
+}
+
+/** What came back of an archive, in numbers. */
+export interface BroughtBack {
+  readonly tunes: number;
+  readonly groups: number;
+  readonly recipes: number;
+  readonly instruments: number;
+  /** What was there already, to the letter, and was left alone. */
+  readonly already: number;
+  /** What could not be read, each with its file. */
+  readonly problems: readonly string[];
+}
+
+/**
+ * Adds what an archive holds, all of it or nothing. Nothing that is there is changed.
+ * @throws QuotaReached where the studio would have more than it may
+ */
+export async function bringBack(studio: StudioDatabase, archive: Archive, now = new Date()): Promise<BroughtBack> {
+  return studio.transaction(async (inside): Promise<BroughtBack> => {
+    const shelf = new Shelf(inside);
+    let [tunes, already] = [0, 0];
+    for (const work of archive.works) {
+      if (await shelf.has(work)) already += 1;
+      else {
+        await addWork(inside, freshId(), work, now, 'brought back from an archive');
+        shelf.note(work);
+        tunes += 1;
+      }
+    }
+    const groups = newOnes(await allGroups(inside), archive.groups, (group) => group);
+    const recipes = newOnes(await savedRecipes(inside), archive.recipes, storedSavedRecipe);
+    const instruments = newOnes(await customInstruments(inside), archive.instruments, (custom) => custom);
+    ensureRoom('groups', groups.present, groups.fresh.length);
+    ensureRoom('saved recipes', recipes.present, recipes.fresh.length);
+    ensureRoom('custom instruments', instruments.present, instruments.fresh.length);
+    // A millisecond apart, so that they stand in the order of the archive.
+    for (const [index, group] of groups.fresh.entries())
+      await addGroup(inside, freshId(), group, new Date(now.getTime() + index));
+    for (const recipe of recipes.fresh)
+      await saveRecipe(inside, { ...recipe, id: recipes.ids.has(recipe.id) ? `recipe-${freshId()}` : recipe.id }, now);
+    for (const custom of instruments.fresh)
+      await saveCustomInstrument(
+        inside,
+        { ...custom, id: instruments.ids.has(custom.id) ? `own-${freshId()}` : custom.id },
+        now,
+      );
+    return {
+      tunes,
+      groups: groups.fresh.length,
+      recipes: recipes.fresh.length,
+      instruments: instruments.fresh.length,
+      already: already + groups.already + recipes.already + instruments.already,
+      problems: archive.problems,
+    };
+  });
+}
+
+/** Of what an archive holds of a list, what the studio has not got yet. */
+function newOnes<Value>(
+  stored: readonly StoredEntry[],
+  found: readonly Value[],
+  asStored: (value: Value) => unknown,
+): {
+  readonly fresh: readonly Value[];
+  readonly already: number;
+  readonly present: number;
+  readonly ids: ReadonlySet<string>;
+} {
+  const known = new Set(stored.map(({ document }) => contentKey(document)));
+  const fresh = found.filter((value) => {
+    const key = contentKey(asStored(value));
+    const isNew = !known.has(key);
+    known.add(key);
+    return isNew;
+  });
+  return {
+    fresh,
+    already: found.length - fresh.length,
+    present: stored.length,
+    ids: new Set(stored.map(({ id }) => id)),
+  };
+}
+
+/** The tunes of a shelf as far as an archive asks for them: by title, and of each title all contents. */
+class Shelf {
+  private readonly titles = new Map<string, Set<string>>();
+
+  constructor(private readonly studio: StudioDatabase) {}
+
+  /** Whether a tune with these very notes and levels is there. */
+  async has(work: WorkDocuments): Promise<boolean> {
+    const { title } = work.columns;
+    const known = this.titles.get(title) ?? (await this.contentsOf(title));
+    this.titles.set(title, known);
+    return known.has(keyOf(work));
+  }
+
+  note(work: WorkDocuments): void {
+    this.titles.get(work.columns.title)?.add(keyOf(work));
+  }
+
+  private async contentsOf(title: string): Promise<Set<string>> {
+    const keys = new Set<string>();
+    for (const id of await idsByTitle(this.studio, title)) {
+      const stored = await findWork(this.studio, id);
+      if (!stored) continue;
+      keys.add(keyOf(stored));
+      // An older document is compared as it would be written today; a damaged one equals nothing.
+      const checked = await checkPatiently(
+        { tune: stored.tune, recipes: stored.recipes },
+        new AbortController().signal,
+      );
+      if (checked.ok) keys.add(keyOf(documentsOf(checked.value)));
+    }
+    return keys;
+  }
+}
+
+const keyOf = ({ tune, recipes }: StoredTexts) =>
+  contentKey(
+    tune,
+    Object.entries(recipes).toSorted(([a], [b]) => a.localeCompare(b, 'en')),
+  );
