@@ -9,6 +9,7 @@ import { barNumbers } from '../core/score/tune';
 import { withProposedChords } from '../core/pools/proposeChords';
 import { FEELS } from '../sound/backing';
 import { planPlaying, type Heard, type PlayWishes } from '../sound/playPlan';
+import { UnreadableBank } from '../sound/renderer';
 import { soundFile, SOUND_FORMATS, type SoundFormat } from '../sound/soundFile';
 import { voiceOf } from '../sound/voices';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
@@ -102,7 +103,11 @@ export async function sound(words: readonly string[]): Promise<unknown> {
     throw new UsageError(
       `--times makes ${Math.round(plan.seconds / 60)} minutes: at most ${LONGEST / 60} are rendered; give fewer times or bars`,
     );
-  const made = await soundFile(plan, bank, format);
+  const made = await soundFile(plan, bank.data, format).catch((error: unknown) => {
+    if (error instanceof UnreadableBank)
+      throw new UsageError(`${bank.path} is not a SoundFont file that can be read: give one (.sf2) in REED_SOUND_BANK`);
+    throw error;
+  });
   const path = resolve(out);
   writeAll([{ path, data: made.data }]);
   return {
@@ -121,7 +126,7 @@ function formatOf(out: string): SoundFormat {
   return format;
 }
 
-function bankFile(): ArrayBuffer {
+function bankFile(): { readonly path: string; readonly data: ArrayBuffer } {
   const own = process.env['REED_SOUND_BANK'];
   const path = (own ? [own] : BANKS).find((place) => existsSync(place));
   if (path === undefined)
@@ -130,8 +135,15 @@ function bankFile(): ArrayBuffer {
         ? `REED_SOUND_BANK ${own} is not there: give the path of a SoundFont file (.sf2)`
         : 'INPUT cannot be sounded without a sound bank: install the Debian package timgm6mb-soundfont, or give the path of a SoundFont file in REED_SOUND_BANK',
     );
-  const file = readFileSync(path);
-  return file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength);
+  try {
+    const file = readFileSync(path);
+    return { path, data: file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength) };
+  } catch (error) {
+    if (typeof error !== 'object' || error === null || !('code' in error)) throw error;
+    throw new UsageError(
+      `${path} cannot be read (${String(error.code)}): give a SoundFont file (.sf2) in REED_SOUND_BANK`,
+    );
+  }
 }
 
 /** `all`, or `2/4`: two bars sound, four are silent. */

@@ -70,6 +70,17 @@ export async function binOf(database: StudioDatabase): Promise<readonly BinEntry
   return lists.flat().toSorted((a, b) => b.removedAt.localeCompare(a.removedAt));
 }
 
+/** How many things lie in the bin. */
+export async function countBin(database: StudioDatabase): Promise<number> {
+  const counts = await Promise.all(
+    BIN_KINDS.map(async (kind) => {
+      const query = database.from(PLACES[kind].table).whereNotNull('removed_at').count({ rows: '*' }).first();
+      return Number(((await query) as { readonly rows: number | string } | undefined)?.rows ?? 0);
+    }),
+  );
+  return counts.reduce((sum, count) => sum + count, 0);
+}
+
 /** Takes something out of the bin, back to where it was. False when it was not in it. */
 export async function restoreFromBin(database: StudioDatabase, kind: BinKind, id: string): Promise<boolean> {
   const place = PLACES[kind];

@@ -130,6 +130,17 @@ export async function limitedJson(request: Request, most: number): Promise<Resul
   return parsed.ok ? parsed : failure(refuse(400, `The request is not JSON: ${parsed.problem}`));
 }
 
+/** For a tab that was opened on a file: the browser comes again by itself. */
+function waitingPage(): Response {
+  const page =
+    '<!doctype html><html lang="en"><meta charset="utf-8"><title>One moment</title>' +
+    '<p>The server is busy with other files. This page tries again by itself …</p></html>';
+  return new Response(page, {
+    status: 503,
+    headers: { 'content-type': 'text/html; charset=utf-8', 'retry-after': RETRY_AFTER, refresh: RETRY_AFTER },
+  });
+}
+
 /** A file that is made once and kept. */
 export interface MadeFile {
   /** What it is made of; see `contentKey`. */
@@ -147,7 +158,13 @@ export async function sendMade(request: Request, file: MadeFile): Promise<Respon
   const tag = `"${file.key}"`;
   const headers = { etag: tag, 'cache-control': 'private, no-cache' };
   if (request.headers.get('if-none-match')?.includes(tag)) return new Response(null, { status: 304, headers });
-  const data = await made().get(file.key, file.make, request.signal);
+  let data: Uint8Array | undefined;
+  try {
+    data = await made().get(file.key, file.make, request.signal);
+  } catch (error) {
+    if (jobTroubleOf(error) === 'busy' && request.headers.get('sec-fetch-mode') === 'navigate') return waitingPage();
+    throw error;
+  }
   return (
     data &&
     new Response(data as BodyInit, {

@@ -20,8 +20,12 @@ import {
 } from '../db/tuneRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
 import type { Checked } from './checked';
+import { databaseTrouble } from './database';
+import { faultOf } from './fault';
 import { freshId } from './freshId';
+import { log } from './log';
 import { runOnPool } from './pool/pool';
+import { jobTroubleOf } from './pool/workerPool';
 import { contentKey } from './storedWork';
 import { checkStoredTexts } from './workSchema';
 
@@ -50,23 +54,37 @@ export function listShelf(
   });
 }
 
-/** Drills that are listed to be put together in a book. */
-const MOST_DRILLS = 200;
+/** Entries that are read at a time where all of a kind are wanted. */
+const BATCH = 200;
+
+/** All documents of a kind on the shelf, by title, page by page. */
+async function* allOfKind(studio: StudioDatabase, kind: WorkKind): AsyncGenerator<ShelfPage['tunes'][number], void> {
+  for (let after: ShelfPlace | undefined; ;) {
+    const { tunes, next } = await shelf(studio, { kind, most: BATCH, ...(after && { after }) });
+    yield* tunes;
+    if (!next) return;
+    after = next;
+  }
+}
 
 /** The drills of the shelf, by title. */
 export async function listDrills(studio: StudioDatabase): Promise<readonly { id: string; title: string }[]> {
-  const { tunes } = await shelf(studio, { kind: 'drill', most: MOST_DRILLS });
-  return tunes.map(({ id, title }) => ({ id, title }));
+  const drills: { id: string; title: string }[] = [];
+  for await (const { id, title } of allOfKind(studio, 'drill')) drills.push({ id, title });
+  return drills;
 }
-
-/** Licks that are looked through for a solo. */
-const MOST_LICKS = 200;
 
 /** The licks of the shelf with their music, by title; one that no longer passes its checks is left out. */
 export async function listLicks(studio: StudioDatabase): Promise<readonly { id: string; tune: Tune }[]> {
-  const { tunes } = await shelf(studio, { kind: 'lick', most: MOST_LICKS });
-  const opened = await Promise.all(tunes.map(async ({ id }) => ({ id, found: await openWork(studio, id) })));
-  return opened.flatMap(({ id, found }) => (found ? [{ id, tune: found.work.tune }] : []));
+  const licks: { id: string; tune: Tune }[] = [];
+  for await (const { id } of allOfKind(studio, 'lick')) {
+    const found = await openWork(studio, id).catch((error: unknown) => {
+      if (jobTroubleOf(error) !== undefined || databaseTrouble(error) !== undefined) throw error;
+      log.error(faultOf(error), 'a stored lick is damaged and was left out');
+    });
+    if (found) licks.push({ id, tune: found.work.tune });
+  }
+  return licks;
 }
 
 /** Puts a new tune on the shelf and gives its id. */

@@ -24,6 +24,9 @@ export interface Samples {
   readonly right: Float32Array<ArrayBuffer>;
 }
 
+/** A file that should be a sound bank and is none. */
+export class UnreadableBank extends Error {}
+
 /** Turns plans into sound by the samples of a bank; no device is needed. */
 export class SoundRenderer {
   private events: readonly SynthEvent[] = [];
@@ -40,7 +43,7 @@ export class SoundRenderer {
    * @param bank a SoundFont file
    * @param rate frames a second
    * @param isDry without the sound of a room, which takes most of the time
-   * @throws Error with a word for the person when the file is no sound bank
+   * @throws UnreadableBank with a sentence for the person when the file is no sound bank
    */
   static async start(bank: ArrayBuffer, rate: number, isDry = false): Promise<SoundRenderer> {
     const synth = new SpessaSynthProcessor(rate, {
@@ -131,7 +134,9 @@ function bankOf(file: ArrayBuffer): ReturnType<typeof SoundBankLoader.fromArrayB
   try {
     return SoundBankLoader.fromArrayBuffer(file);
   } catch (error) {
-    throw new Error('The sound bank cannot be read: it should be a SoundFont file (.sf2 or .sf3).', { cause: error });
+    throw new UnreadableBank('The sound bank cannot be read: it should be a SoundFont file (.sf2 or .sf3).', {
+      cause: error,
+    });
   }
 }
 

@@ -1,6 +1,7 @@
 import { mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { UsageError } from '../../src/cli/arguments';
 import { solo } from '../../src/cli/solo';
 import { sound } from '../../src/cli/sound';
 import { reed } from '../reed';
@@ -117,4 +118,22 @@ test('solo: three levels with plan and notes; the same seed gives the same bytes
     ['advanced', 'A', 2],
   ]);
   for (const { notes } of facts) expect(notes.at(-1)?.role).toBe('home');
+});
+
+test('sound: what is no sound bank is told as that, like any other mistake in a command', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'sounds-'));
+  const [input, bank] = [join(folder, 'two.abc'), join(folder, 'no-bank.sf2')];
+  writeFileSync(input, ABC);
+  writeFileSync(bank, 'this is no sound bank');
+  const own = process.env['REED_SOUND_BANK'];
+  try {
+    for (const path of [bank, folder]) {
+      process.env['REED_SOUND_BANK'] = path;
+      const failed = await sound([input, '--out', join(folder, 'two.wav')]).catch((error: unknown) => error);
+      expect([failed instanceof UsageError, String(failed)]).toEqual([true, expect.stringContaining(path)]);
+    }
+  } finally {
+    if (own === undefined) delete process.env['REED_SOUND_BANK'];
+    else process.env['REED_SOUND_BANK'] = own;
+  }
 });

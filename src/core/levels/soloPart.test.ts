@@ -1,4 +1,5 @@
 import { instrument, key, tuneOf } from '../../../tests/given';
+import { customInstrument } from '../instruments/customInstrument';
 import { LEVELS } from '../instruments/instrument';
 import { printKey } from '../pitch/key';
 import { printPitch, semitones } from '../pitch/pitch';
@@ -40,6 +41,19 @@ const struck = (bars: readonly Bar[]) => {
     }),
   );
 };
+
+test('two custom instruments that differ in one thing alone, like their transposition, get a solo each', () => {
+  const custom = (more: object) =>
+    customInstrument({ id: 'own-a', name: 'Long horn', base: 'trumpet-bb', ...more }) ?? instrument('trumpet-bb');
+  const [inBb, inEb] = [custom({}), custom({ transposition: { diatonic: 5, chromatic: 9 } })];
+  const solo = (played: typeof inBb) => soloOf(TUNE, { instrument: 'own-a' }, 'beginner', played);
+  const [first, second] = [solo(inBb), solo(inEb)];
+  expect([first?.part.instrument, second?.part.instrument]).toEqual([inBb, inEb]);
+  expect(first && second && printKey(first.part.concertKey) === printKey(second.part.concertKey)).toBe(true);
+  expect(second?.part.writtenKey).not.toEqual(first?.part.writtenKey);
+  // The same one is composed once.
+  expect(solo(inBb)).toBe(first);
+});
 
 describe('a solo of a level', () => {
   test.each(LEVELS)('is one object for one wish, and another for another take: %s', (level) => {

@@ -1,4 +1,5 @@
 import type { Instrument, Level, WrittenRange } from '../instruments/instrument';
+import { Lru } from '../lru';
 import type { Interval } from '../pitch/interval';
 import { intervalBetweenTonics } from '../pitch/key';
 import { byOctaves, namePitchClass, semitones } from '../pitch/pitch';
@@ -32,9 +33,18 @@ export interface SoloPart {
 export const FIRST_TAKE = 1;
 
 /** Solos live as long as their tune: drawn, heard and printed they are composed once. */
-const solos = new WeakMap<Tune, Map<string, SoloPart | 'none'>>();
+const solos = new WeakMap<Tune, Lru<string, SoloPart | 'none'>>();
 /** So many are remembered of one tune: three takes at three levels, and some tried before. */
-const MOST = 24;
+const MAX_REMEMBERED = 24;
+
+/** Everything about each instrument as text: custom instruments share an id while they are changed, and limits make new ones of the same. */
+const instrumentTexts = new WeakMap<Instrument, string>();
+
+function instrumentText(instrument: Instrument): string {
+  const text = instrumentTexts.get(instrument) ?? JSON.stringify(instrument);
+  instrumentTexts.set(instrument, text);
+  return text;
+}
 
 /** The example solo of a level over a tune's chords, in the level's key; `undefined` where no solo comes home over them. */
 export function soloOf(
@@ -44,13 +54,11 @@ export function soloOf(
   instrument: Instrument,
   seed = recipe.solo?.seed ?? FIRST_TAKE,
 ): SoloPart | undefined {
-  const known = solos.get(tune) ?? new Map<string, SoloPart | 'none'>();
+  const known = solos.get(tune) ?? new Lru<string, SoloPart | 'none'>(MAX_REMEMBERED);
   solos.set(tune, known);
   const { seed: _, ...wishes } = recipe.solo ?? {};
-  const name = JSON.stringify([level, instrument.id, instrument.range[level], recipe.setting, seed, wishes]);
-  const made = known.get(name) ?? freshSolo(tune, recipe, level, instrument, seed) ?? 'none';
-  if (known.size >= MOST) known.clear();
-  known.set(name, made);
+  const name = JSON.stringify([level, instrumentText(instrument), recipe.setting, seed, wishes]);
+  const made = known.getOr(name, () => freshSolo(tune, recipe, level, instrument, seed) ?? 'none');
   return made === 'none' ? undefined : made;
 }
 

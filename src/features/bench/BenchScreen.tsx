@@ -141,7 +141,7 @@ export function BenchScreen({ id, version, work, step: firstStep, paint, staffSp
 function useSaver(id: string, version: number, work: Work, store: Bench['store']): Saver<Work> | undefined {
   const [saver, setSaver] = useState<Saver<Work>>();
   useEffect(() => {
-    const made = new Saver(tuneRemote(id), { version, document: work }, store);
+    const made = new Saver(tuneRemote(id, 1), { version, document: work }, store);
     made.recover('Changes from last time');
     setSaver(made);
     return () => made.stop();

@@ -33,6 +33,8 @@ function groupRemote(id: string): Remote<Group> {
       const sent = await send(`/api/groups/${id}`, versionSchema, {
         method: 'PUT',
         json: { version, group: document },
+        // The saver tells of a busy server, and tries again by itself.
+        tries: 1,
       });
       return sent.ok ? success(sent.value.version) : sent;
     },

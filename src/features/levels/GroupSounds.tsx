@@ -3,7 +3,7 @@
 import { FileMusic, X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { Button } from '../../ui/Button';
-import { FilesInZip } from './filesInZip';
+import { downloadArchive } from '../work/downloadArchive';
 
 type Making =
   | { readonly kind: 'idle' }
@@ -19,33 +19,10 @@ export function GroupSounds({ address, name }: { readonly address: string; reado
     const own = new AbortController();
     end.current = own;
     setMaking({ kind: 'making', done: 0, of: 0 });
-    try {
-      const answer = await fetch(address, { signal: own.signal });
-      if (!answer.ok || !answer.body) {
-        const refusal = (await answer.json().catch(() => ({}))) as { readonly messages?: readonly string[] };
-        setMaking({ kind: 'failed', message: refusal.messages?.[0] ?? 'The sounds could not be made.' });
-        return;
-      }
-      const of = Number(answer.headers.get('x-reed-files') ?? 0);
-      const files = new FilesInZip();
-      const pieces: Uint8Array<ArrayBuffer>[] = [];
-      const reader = answer.body.getReader();
-      for (let next = await reader.read(); !next.done; next = await reader.read()) {
-        pieces.push(next.value);
-        setMaking({ kind: 'making', done: files.take(next.value), of });
-      }
-      const link = document.createElement('a');
-      link.href = URL.createObjectURL(new Blob(pieces, { type: 'application/zip' }));
-      link.download = name;
-      link.click();
-      setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
-      setMaking({ kind: 'idle' });
-    } catch (error) {
-      if (own.signal.aborted) setMaking({ kind: 'idle' });
-      else if (error instanceof TypeError)
-        setMaking({ kind: 'failed', message: 'The archive broke off: nothing was saved. Please try again.' });
-      else throw error;
-    }
+    const ended = await downloadArchive(address, name, own.signal, (done, of) =>
+      setMaking({ kind: 'making', done, of }),
+    );
+    setMaking(ended.kind === 'failed' ? ended : { kind: 'idle' });
   };
   if (making.kind === 'making')
     return (

@@ -9,6 +9,7 @@ import { storedWork } from '../../core/formats/json/upgradeRecipe';
 import { LEVELS } from '../../core/instruments/instrument';
 import { newTune } from '../../core/score/edit/newTune';
 import { Button } from '../../ui/Button';
+import { DrawnPicture } from '../../ui/DrawnPicture';
 import { HelpSheet } from '../../ui/HelpSheet';
 import { LEVEL_NAMES, LevelSign, LevelSymbols } from '../../ui/LevelSign';
 import { Rail } from '../../ui/Rail';
@@ -160,9 +161,7 @@ export function ShelfScreen({
                     </Link>
                     <p className="truncate text-[13px] text-ink-soft">{tune.composer || KIND_TEXT[tune.kind]}</p>
                   </div>
-                  {/* The picture comes from our own server as a finished drawing; there is nothing for an image optimiser to do. */}
-                  {/* eslint-disable-next-line @next/next/no-img-element */}
-                  <img
+                  <DrawnPicture
                     src={`/api/tunes/${tune.id}/files/opening.svg?of=${encodeURIComponent(tune.updatedAt)}`}
                     alt={`Opening of ${tune.title || 'the tune'}`}
                     loading="lazy"

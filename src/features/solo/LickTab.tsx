@@ -10,6 +10,7 @@ import type { Tune } from '../../core/score/tune';
 import { lickAt, lickFacts, lickPlaces, type LickPlace } from '../../core/solos/lick';
 import { spreadLicks } from '../../core/solos/licksFound';
 import { formBarsOf } from '../../core/solos/soloTune';
+import { DrawnPicture } from '../../ui/DrawnPicture';
 import { useTell } from '../../ui/Toast';
 import { send } from '../work/send';
 
@@ -111,8 +112,7 @@ export function LickTab({
               {lick.title}
             </Link>{' '}
             <span className="text-ink-soft">{facts?.fits}</span>
-            {/* eslint-disable-next-line @next/next/no-img-element */}
-            <img
+            <DrawnPicture
               src={`/api/tunes/${id}/files/opening.svg`}
               alt={`Opening of ${lick.title}`}
               loading="lazy"

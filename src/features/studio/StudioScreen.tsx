@@ -1,7 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useRef, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { z } from 'zod';
 import { Button } from '../../ui/Button';
 import { HelpSheet } from '../../ui/HelpSheet';
@@ -9,17 +9,24 @@ import { Rail } from '../../ui/Rail';
 import { useTell } from '../../ui/Toast';
 import { nothing, send } from '../work/send';
 import { plainKey, useKeys } from '../work/useKeys';
-import { archiveText, bringBackArchive } from '../work/archive';
+import { archiveText, bringBackArchive, exportText, leftOutOf } from '../work/archive';
+import { downloadArchive } from '../work/downloadArchive';
 import { binKindWord, daysLeft, type BinItem } from './studioWords';
 
 /** What belongs to the whole studio: everything as one archive, the bin, and a pupil's name. */
 export function StudioScreen({
   studio,
+  parts,
   bin,
+  more,
   now,
 }: {
   readonly studio: string;
+  /** Archives that an export of all of it takes. */
+  readonly parts: number;
   readonly bin: readonly BinItem[];
+  /** Things in the bin beyond those. */
+  readonly more: number;
   /** When the page was made, ISO 8601, so that server and browser count the same days. */
   readonly now: string;
 }) {
@@ -38,10 +45,10 @@ export function StudioScreen({
         </header>
         <main className="min-h-0 flex-1 overflow-y-auto bg-paper px-4 py-4 md:px-6">
           <div className="grid max-w-5xl gap-6 md:grid-cols-2">
-            <ArchivePart />
+            <ArchivePart parts={parts} />
             <NamePart />
           </div>
-          <BinPart bin={bin} now={now} />
+          <BinPart bin={bin} more={more} now={now} />
         </main>
       </div>
       <HelpSheet open={help} onClose={() => setHelp(false)} />
@@ -58,11 +65,29 @@ function Part({ title, children }: { readonly title: string; readonly children: 
   );
 }
 
-function ArchivePart() {
+type Exporting = { readonly part: number; readonly done: number; readonly of: number } | undefined;
+
+function ArchivePart({ parts }: { readonly parts: number }) {
   const router = useRouter();
   const picker = useRef<HTMLInputElement>(null);
   const [words, setWords] = useState<readonly string[]>([]);
   const [isReading, setReading] = useState(false);
+  const [exporting, setExporting] = useState<Exporting>();
+  const end = useRef<AbortController>(undefined);
+  useEffect(() => () => end.current?.abort(), []);
+  const exportPart = async (part: number) => {
+    const own = new AbortController();
+    end.current = own;
+    setWords([]);
+    setExporting({ part, done: 0, of: 0 });
+    const address = `/api/archive?part=${part}`;
+    const ended = await downloadArchive(address, 'reed-hook-studio.zip', own.signal, (done, of) =>
+      setExporting({ part, done, of }),
+    );
+    setExporting(undefined);
+    if (ended.kind === 'failed') setWords([ended.message]);
+    if (ended.kind === 'saved') setWords(exportText(leftOutOf(ended.pieces)));
+  };
   const take = async (file: File | undefined) => {
     if (!file) return;
     setReading(true);
@@ -74,17 +99,29 @@ function ArchivePart() {
   return (
     <Part title="Everything in one archive">
       <p className="mt-1 mb-3">
-        All tunes with their levels, groups, saved recipes and own instruments, as files that other programs open too.
-        The archive can be brought back here: what is there already stays as it is.
+        All tunes with their levels, groups, saved recipes and custom instruments, as files that other programs open
+        too. The archive can be brought back here: what is there already stays as it is.
+        {parts > 1 && ` This studio is exported in ${parts} archives; each can be brought back by itself.`}
       </p>
       <div className="flex flex-wrap gap-2">
-        <a
-          href="/api/archive"
-          download
-          className="inline-flex min-h-7 items-center rounded bg-cane px-2.5 py-1 font-medium text-white hover:bg-[#6f430f]"
-        >
-          Export everything
-        </a>
+        {exporting ? (
+          <span role="status" className="inline-flex min-h-7 items-center gap-2">
+            {exporting.of > 0 ? `${Math.min(exporting.done, exporting.of)} of ${exporting.of} files` : 'Exporting …'}
+            <progress
+              aria-label="Files exported"
+              max={Math.max(1, exporting.of)}
+              value={exporting.done}
+              className="w-24"
+            />
+            <Button onClick={() => end.current?.abort()}>Stop</Button>
+          </span>
+        ) : (
+          Array.from({ length: parts }, (_, index) => (
+            <Button key={index} kind="main" onClick={() => void exportPart(index + 1)}>
+              {parts === 1 ? 'Export everything' : `Export part ${index + 1} of ${parts}`}
+            </Button>
+          ))
+        )}
         <input
           ref={picker}
           type="file"
@@ -159,7 +196,15 @@ function NamePart() {
   );
 }
 
-function BinPart({ bin, now }: { readonly bin: readonly BinItem[]; readonly now: string }) {
+function BinPart({
+  bin,
+  more,
+  now,
+}: {
+  readonly bin: readonly BinItem[];
+  readonly more: number;
+  readonly now: string;
+}) {
   const router = useRouter();
   const tell = useTell();
   const [asked, setAsked] = useState<string>();
@@ -214,6 +259,12 @@ function BinPart({ bin, now }: { readonly bin: readonly BinItem[]; readonly now:
             );
           })}
         </ul>
+      )}
+      {more > 0 && (
+        <p className="mt-2 text-[13px]">
+          {more === 1 ? 'One more thing is' : `${more} more things are`} in the bin. They are listed here once some of
+          these are restored or deleted.
+        </p>
       )}
     </section>
   );

@@ -1,4 +1,5 @@
 /** @jest-environment jsdom */
+import { strToU8, zipSync } from 'fflate';
 import { button, field, press, screen, shown, within, words } from '../../../tests/screen';
 import { refusal, serverStandIn } from '../../../tests/serverStandIn';
 import { ToastArea } from '../../ui/Toast';
@@ -15,10 +16,10 @@ const BIN: readonly BinItem[] = [
   { kind: 'group', id: 'g1', name: '', until: '2026-05-01T13:00:00.000Z' },
 ];
 
-function opened(bin = BIN) {
+function opened(bin = BIN, { parts = 1, more = 0 } = {}) {
   return shown(
     <ToastArea>
-      <StudioScreen studio="The Net Loft" bin={bin} now={NOW} />
+      <StudioScreen studio="The Net Loft" parts={parts} bin={bin} more={more} now={NOW} />
     </ToastArea>,
   );
 }
@@ -134,6 +135,67 @@ test('an archive is brought back: what came, what was there, what could not be r
   await take('no zip');
   expect(await screen.findByText('This is no archive.')).toBeTruthy();
   expect([list()[1], button(/Bring back an archive/)]).toEqual(['Nothing was changed.', expect.anything()]);
+});
+
+/** What the server sends as an export. */
+function exporting(files: Readonly<Record<string, string>>) {
+  const asked: string[] = [];
+  const zip = zipSync(Object.fromEntries(Object.entries(files).map(([name, text]) => [name, strToU8(text)])));
+  globalThis.fetch = (path) => {
+    asked.push(String(path));
+    const pieces = [{ done: false, value: zip }, { done: true }];
+    const answer = {
+      ok: true,
+      status: 200,
+      headers: new Headers({ 'x-reed-files': '3', 'content-disposition': 'attachment; filename="studio.zip"' }),
+      body: { getReader: () => ({ read: () => Promise.resolve(pieces.shift()) }) },
+    };
+    return Promise.resolve(answer as unknown as Response);
+  };
+  return asked;
+}
+
+describe('exporting everything', () => {
+  const saved: string[] = [];
+  beforeEach(() => {
+    saved.length = 0;
+    URL.createObjectURL = () => 'blob:studio';
+    URL.revokeObjectURL = () => undefined;
+    jest.spyOn(HTMLAnchorElement.prototype, 'click').mockImplementation(function (this: HTMLAnchorElement) {
+      saved.push(this.download);
+    });
+  });
+  afterEach(() => jest.restoreAllMocks());
+  const told = () => words(screen.getByRole('region', { name: 'Everything in one archive' }));
+
+  test('what is whole is said to be', async () => {
+    const asked = exporting({ 'tunes/a.reed.json': '{}' });
+    const { user } = opened();
+    await press(user, 'Export everything');
+    expect(await screen.findByText('Exported, all of it.')).toBeTruthy();
+    expect([asked, saved]).toEqual([['/api/archive?part=1'], ['studio.zip']]);
+  });
+
+  test('what was damaged is named, in the words of the archive', async () => {
+    exporting({ 'tunes/a.reed.json': '{}', 'left-out.json': '["The tune “Low Water” is damaged: no bars."]' });
+    const { user } = opened();
+    await press(user, 'Export everything');
+    expect(await screen.findByText('The tune “Low Water” is damaged: no bars.')).toBeTruthy();
+    expect(told()).toContain('not all of it: one thing is damaged');
+  });
+
+  test('a large studio is exported part by part, and says so', async () => {
+    const asked = exporting({ 'tunes/a.reed.json': '{}' });
+    const { user } = opened(BIN, { parts: 2 });
+    await press(user, 'Export part 2 of 2');
+    expect(await screen.findByText('Exported, all of it.')).toBeTruthy();
+    expect([asked, told().includes('exported in 2 archives')]).toEqual([['/api/archive?part=2'], true]);
+  });
+});
+
+test('what of the bin is not listed is counted', () => {
+  opened(BIN, { more: 3 });
+  expect(words(screen.getByRole('region', { name: 'Bin' }))).toContain('3 more things are in the bin.');
 });
 
 test('? opens the help, and not while something is typed', async () => {

@@ -11,7 +11,7 @@ const KIND_WORDS: Readonly<Record<BinItem['kind'], string>> = {
   tune: 'tune',
   group: 'group',
   recipe: 'saved recipe',
-  instrument: 'own instrument',
+  instrument: 'custom instrument',
 };
 
 export function binKindWord(kind: BinItem['kind']): string {

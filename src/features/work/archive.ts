@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import type { Result } from '../../core/result';
+import { parseJson } from '../../core/formats/json/parseJson';
+import { inflateZip } from '../../core/formats/inflateZip';
 import { send, type SendProblem } from './send';
 
 const broughtBackSchema = z.object({
@@ -19,7 +21,7 @@ export async function bringBackArchive(file: Blob): Promise<Result<BroughtBack, 
 
 /** What came back of an archive, in sentences. */
 export function archiveText({ already, problems, ...counts }: BroughtBack): readonly string[] {
-  const names = { tunes: 'tune', groups: 'group', recipes: 'saved recipe', instruments: 'own instrument' } as const;
+  const names = { tunes: 'tune', groups: 'group', recipes: 'saved recipe', instruments: 'custom instrument' } as const;
   const parts = (Object.keys(names) as (keyof typeof names)[])
     .filter((kind) => counts[kind] > 0)
     .map((kind) => `${counts[kind]} ${names[kind]}${counts[kind] === 1 ? '' : 's'}`);
@@ -32,5 +34,28 @@ export function archiveText({ already, problems, ...counts }: BroughtBack): read
         ]
       : []),
     ...problems.map((problem) => `Not read: ${problem}`),
+  ];
+}
+
+/** What the server puts into an archive where something could not be exported. */
+const LEFT_OUT = 'left-out.json';
+const MAX_LEFT_OUT_BYTES = 1_048_576;
+
+/** What could not be exported, in the words of the archive itself; nothing where all of it is there. */
+export function leftOutOf(pieces: readonly Uint8Array<ArrayBuffer>[]): readonly string[] {
+  const archive = new Uint8Array(pieces.reduce((sum, { length }) => sum + length, 0));
+  pieces.reduce((at, piece) => (archive.set(piece, at), at + piece.length), 0);
+  const found = inflateZip(archive, (name) => name === LEFT_OUT, MAX_LEFT_OUT_BYTES);
+  const file = found.ok ? found.value.get(LEFT_OUT) : undefined;
+  const list = file && parseJson(new TextDecoder().decode(file));
+  return (list?.ok && z.array(z.string()).safeParse(list.value).data) || [];
+}
+
+/** How an export ended, in sentences. */
+export function exportText(leftOut: readonly string[]): readonly string[] {
+  if (leftOut.length === 0) return ['Exported, all of it.'];
+  return [
+    `Exported, but not all of it: ${leftOut.length === 1 ? 'one thing is' : `${leftOut.length} things are`} damaged. They are in the archive as they are stored, in the folder “damaged”.`,
+    ...leftOut,
   ];
 }

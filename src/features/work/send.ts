@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { failure, success, type Result } from '../../core/result';
+import { patientFetch } from './patientFetch';
 
 /** Why a call to the server came to nothing. */
 export interface SendProblem {
@@ -17,6 +18,8 @@ export interface Sending {
   readonly json?: unknown;
   /** Sent as they are. */
   readonly bytes?: Uint8Array<ArrayBuffer>;
+  /** How often it is sent where the server is busy; 1 where the caller tries again in its own time. */
+  readonly tries?: number;
 }
 
 /** For calls whose answer says no more than that it was done. */
@@ -28,15 +31,19 @@ const refusalSchema = z.object({ messages: z.array(z.string()).min(1) });
 export async function send<Value>(
   path: `/api/${string}`,
   answers: z.ZodType<Value>,
-  { method, json, bytes }: Sending,
+  { method, json, bytes, tries }: Sending,
 ): Promise<Result<Value, SendProblem>> {
   let response: Response;
   try {
-    response = await fetch(path, {
-      method,
-      ...(json !== undefined && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(json) }),
-      ...(bytes && { headers: { 'content-type': 'application/octet-stream' }, body: bytes }),
-    });
+    response = await patientFetch(
+      path,
+      {
+        method,
+        ...(json !== undefined && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(json) }),
+        ...(bytes && { headers: { 'content-type': 'application/octet-stream' }, body: bytes }),
+      },
+      tries,
+    );
   } catch (error) {
     // A network that fails is a TypeError; anything else is a defect of ours.
     if (!(error instanceof TypeError)) throw error;

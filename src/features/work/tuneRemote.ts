@@ -9,8 +9,11 @@ import { send, type SendProblem } from './send';
 export const versionSchema = z.object({ version: z.int() });
 export const versionedWorkSchema = z.object({ version: z.int(), work: workSchema });
 
-/** A tune with its levels, as the server saves it. */
-export function tuneRemote(id: string): Remote<Work> {
+/**
+ * A tune with its levels, as the server saves it.
+ * @param tries how often a save is sent where the server is busy; the saver sends it once, and tells of it and tries again itself
+ */
+export function tuneRemote(id: string, tries?: number): Remote<Work> {
   return {
     name: id,
     pack: storedWork,
@@ -19,6 +22,7 @@ export function tuneRemote(id: string): Remote<Work> {
       const sent = await send(`/api/tunes/${id}`, versionSchema, {
         method: 'PUT',
         json: { version, work: storedWork(document), ...(what && { what }), saveId },
+        ...(tries !== undefined && { tries }),
       });
       return sent.ok ? { ok: true, value: sent.value.version } : sent;
     },

@@ -189,7 +189,7 @@ async function itemsOf(stdout: NodeJS.ReadableStream): Promise<Result<Archive, A
         else missing += 1;
         break;
       case 'refused':
-        return failure(item);
+        return failure({ kind: 'refused', messages: [...item.messages, ...problems] });
       case 'end':
         if (missing > 0) problems.push(`and ${missing} more.`);
         return success({ works, groups, recipes, instruments, problems });

@@ -12,6 +12,7 @@ import {
   saveCustomInstrument,
   type StoredEntry,
 } from '../../db/groupRepository';
+import { countRows } from '../../db/pages';
 import { savedRecipes, saveRecipe } from '../../db/recipeRepository';
 import type { StudioDatabase } from '../../db/studioDatabase';
 import {
@@ -62,6 +63,12 @@ export function partsBySize(
     size += bytes;
   }
   return parts;
+}
+
+/** How many files a part has where nothing is damaged. */
+export async function countFiles(studio: StudioDatabase, tunes: readonly string[], part: number): Promise<number> {
+  const lists = part === 0 ? 3 + (await countRows(studio, 'player_groups')) : 0;
+  return 1 + 2 * tunes.length + lists;
 }
 
 /**

@@ -1,12 +1,12 @@
 import { sizeText, answer, refuse } from '../../../server/http';
 import { readArchiveApart } from '../../../server/archive/archiveReader';
 import { MAX_ARCHIVE_BYTES } from '../../../server/archive/archiveFiles';
-import { bringBack, exportParts, exportStudio } from '../../../server/archive/studioArchive';
+import { bringBack, countFiles, exportParts, exportStudio } from '../../../server/archive/studioArchive';
 import { currentStudio } from '../../../server/database';
 
 /**
  * The studio as an archive of open files. One that is too large to be brought back at once comes in parts: `?part=1`, counted from 1.
- * `x-reed-files` tells how many tunes are in it.
+ * `x-reed-files` tells how many files it will have where nothing is damaged.
  */
 export function GET(request: Request): Promise<Response> {
   return answer(async () => {
@@ -26,7 +26,7 @@ export function GET(request: Request): Promise<Response> {
         'content-type': 'application/zip',
         'content-disposition': `attachment; filename="${name}.zip"`,
         'cache-control': 'no-store',
-        'x-reed-files': String(tunes.length),
+        'x-reed-files': String(await countFiles(studio, tunes, part - 1)),
       },
     });
   });

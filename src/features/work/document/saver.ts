@@ -2,7 +2,7 @@
 
 import { dequal } from 'dequal';
 import type { SendProblem } from '../send';
-import type { Result } from '../../../core/result';
+import { success, type Result } from '../../../core/result';
 import { cutText } from '../../../core/plainText';
 import { backupState, readBackup, writeBackup, type Packing } from './backup';
 import type { DocumentStore } from './documentStore';
@@ -174,7 +174,9 @@ export class Saver<Document> {
     }
     const { kind, message, answer: sent } = answer.problem;
     const current = kind === 'stale' ? this.remote.current(sent) : undefined;
-    if (current) setSave({ kind: 'conflict', version: current.version, theirs: current.document });
+    // What stands there is what was sent: the answer to it was lost.
+    if (current && dequal(current.document, document)) this.settle(document, success(current.version));
+    else if (current) setSave({ kind: 'conflict', version: current.version, theirs: current.document });
     else if (kind === 'away') {
       setSave({ kind: 'waiting', message });
       this.plan(this.retry);

@@ -1,6 +1,7 @@
 import { expose, transfer } from 'comlink';
 import type { Work } from '../../../core/levels/recipe/work';
 import { planPlaying, type Mixed, type PlayPlan, type PlayWishes } from '../../../sound/playPlan';
+import { patientFetch } from '../patientFetch';
 import { SoundRenderer, type Samples } from '../../../sound/renderer';
 
 let renderer: SoundRenderer | undefined;
@@ -8,7 +9,7 @@ let starting: Promise<SoundRenderer> | undefined;
 
 async function started(rate: number): Promise<SoundRenderer> {
   if (renderer && renderer.rate === rate) return renderer;
-  starting ??= fetch('/api/sounds')
+  starting ??= patientFetch('/api/sounds')
     .then(async (answer) => {
       if (answer.ok) return SoundRenderer.start(await answer.arrayBuffer(), rate);
       const refusal = (await answer.json().catch(() => ({}))) as { readonly messages?: readonly string[] };
