@@ -34,6 +34,7 @@ export async function load(line: Line): Promise<void> {
     await calm(line);
     await parts(line);
     await underAttack(line);
+    await savesUnderLoad(line, web);
     await hangUp(line);
     await level(line, web, before);
   } finally {
@@ -150,9 +151,8 @@ const BARE_PORT = 3791;
 /** A process that does nothing else than to answer. */
 const BARE_SERVER = `require('node:http').createServer((_, answer) => answer.end('{"ok":true}')).listen(${BARE_PORT}, '127.0.0.1', () => console.log('ready'))`;
 
-/** Archives of groups and hostile files without a pause, while others look at the shelf. */
-async function underAttack(line: Line): Promise<void> {
-  line('While archives are made and hostile files come in (aims: health p99 100 ms, shelf p99 300 ms)');
+/** What goes on beside what is measured: archives of groups, parts as PDF and hostile files, without a pause. */
+function mixedLoad(): { readonly answered: Readonly<Record<string, number>>; readonly end: () => Promise<void> } {
   // Made beforehand: who measures must not be held up by making them.
   const files = HOSTILE.map((kind) => kind.make(8_000));
   let isOver = false;
@@ -163,7 +163,7 @@ async function underAttack(line: Line): Promise<void> {
   const zips = Array.from({ length: 4 }, async (_, k) => {
     for (let round = 0; !isOver; round += 1) {
       // Another title each time, so that nothing of it is kept already.
-      const id = await bringIn(`Archive ${k} ${round}`);
+      const id = await bringIn(`Archive ${k} ${round} ${Date.now()}`);
       const zip = await fetch(`${ADDRESS}/api/tunes/${id}/groups/demo-1/all.pdf.zip`);
       count('archive', zip.status);
       await zip.arrayBuffer();
@@ -174,6 +174,24 @@ async function underAttack(line: Line): Promise<void> {
       count('hostile file', await upload(files[round % files.length] ?? new Uint8Array()));
     }
   });
+  return {
+    answered,
+    end: async () => {
+      isOver = true;
+      await Promise.all([...zips, ...hostile]);
+    },
+  };
+}
+
+const answeredText = (answered: Readonly<Record<string, number>>) =>
+  Object.entries(answered)
+    .map(([name, times]) => `${name}: ${times}`)
+    .join(', ');
+
+/** Others look at the shelf meanwhile. */
+async function underAttack(line: Line): Promise<void> {
+  line('While archives are made and hostile files come in (aims: health p99 100 ms, shelf p99 300 ms)');
+  const load = mixedLoad();
   const bare = spawn(process.execPath, ['-e', BARE_SERVER], { stdio: ['ignore', 'pipe', 'ignore'] });
   await new Promise((done) => bare.stdout.once('data', done));
   const [health, shelf, floor] = await Promise.all([
@@ -182,16 +200,87 @@ async function underAttack(line: Line): Promise<void> {
     shoot(['/'], 10, 20, 20, `http://127.0.0.1:${BARE_PORT}`),
   ]);
   bare.kill();
-  isOver = true;
-  await Promise.all([...zips, ...hostile]);
+  await load.end();
   line(`  a bare server beside it (what the machine lets nobody go below): ${words(floor)}`);
   line(`  health: ${words(health)}`);
   line(`  shelf, 50 clients: ${words(shelf)}`);
-  line(
-    `  ${Object.entries(answered)
-      .map(([name, times]) => `${name}: ${times}`)
-      .join(', ')}`,
+  line(`  ${answeredText(load.answered)}`);
+}
+
+const SAVING_CLIENTS = 50;
+const SAVING_SECONDS = 30;
+/** Between two saves of one client, milliseconds: somebody who writes without a pause saves no sooner. */
+const BETWEEN_SAVES = 1_000;
+
+/** Fifty clients save a tune of 64 bars each, over and over, while all else goes on. */
+async function savesUnderLoad(line: Line, web: number): Promise<void> {
+  line(`Saves of ${SAVING_CLIENTS} clients under that load (aims: none refused, p99 500 ms)`);
+  const before = megabytes(web);
+  const opened = await Promise.all(
+    Array.from({ length: SAVING_CLIENTS }, async (_, k) => {
+      const id = await bringIn(`Saved ${k}`);
+      return { id, ...((await (await fetch(`${ADDRESS}/api/tunes/${id}`)).json()) as Opened) };
+    }),
   );
+  const calm = await saved(opened, 10);
+  line(`  without it: ${saveWords(calm)}`);
+  const load = mixedLoad();
+  const others = shoot(['/', ...PARTS.slice(0, 6), '/tunes/the-gannets-turn/levels'], 10, SAVING_SECONDS, 20);
+  const busy = await saved(opened, SAVING_SECONDS);
+  await Promise.all([others, load.end()]);
+  line(`  under it: ${saveWords(busy)}; ${answeredText(load.answered)}`);
+  line(`  memory of the web process: ${before} MB before, ${megabytes(web)} MB after`);
+}
+
+interface Opened {
+  version: number;
+  readonly work: { readonly tune: { readonly title: string }; readonly recipes: unknown };
+}
+
+interface SavesTold {
+  /** Milliseconds of those that were taken, shortest first. */
+  readonly times: readonly number[];
+  /** What was answered instead, with how often. */
+  readonly refused: Readonly<Record<number, number>>;
+}
+
+async function saved(opened: readonly (Opened & { readonly id: string })[], seconds: number): Promise<SavesTold> {
+  const times: number[] = [];
+  const refused: Record<number, number> = {};
+  const until = Date.now() + 1_000 * seconds;
+  await Promise.all(
+    opened.map(async (tune, client) => {
+      await new Promise((done) => setTimeout(done, (client * BETWEEN_SAVES) / opened.length));
+      for (let round = 0; Date.now() < until; round += 1) {
+        const begun = performance.now();
+        const answer = await fetch(`${ADDRESS}/api/tunes/${tune.id}`, {
+          method: 'PUT',
+          headers: { origin: ADDRESS, 'content-type': 'application/json' },
+          body: JSON.stringify({
+            version: tune.version,
+            work: { ...tune.work, tune: { ...tune.work.tune, title: `Saved ${client} ${round}` } },
+            what: `Bar ${round}`,
+            saveId: `load-${client}-${round}-${Date.now()}`,
+          }),
+        });
+        if (answer.ok) {
+          times.push(performance.now() - begun);
+          tune.version = ((await answer.json()) as { version: number }).version;
+        } else {
+          refused[answer.status] = (refused[answer.status] ?? 0) + 1;
+          await answer.arrayBuffer();
+        }
+        await new Promise((done) => setTimeout(done, BETWEEN_SAVES));
+      }
+    }),
+  );
+  return { times: times.toSorted((a, b) => a - b), refused };
+}
+
+function saveWords({ times, refused }: SavesTold): string {
+  const at = (share: number) => Math.round(times[Math.min(times.length - 1, Math.floor(share * times.length))] ?? 0);
+  const others = Object.entries(refused).map(([status, count]) => `${count} with ${status}`);
+  return `${times.length} taken, median ${at(0.5)} ms, p99 ${at(0.99)} ms, longest ${at(1)} ms; refused ${others.length > 0 ? others.join(', ') : 'none'}`;
 }
 
 async function bringIn(title: string): Promise<string> {

@@ -1,4 +1,4 @@
-import { mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Made } from './made';
@@ -72,6 +72,15 @@ test('one who hangs up does not disturb another; when the last one does, the mak
   await soon();
   last.finish();
   expect([again.state.ended, (await fourth)?.length]).toEqual([1, 7]);
+});
+
+test('what is kept on disk is for its owner alone: parts hold names', async () => {
+  const place = join(folder, 'cache');
+  await new Made(place, LIMITS).get('key', () => Promise.resolve(bytes(10)));
+  for (let tries = 0; tries < 50 && !(await readdir(place).catch((): string[] => [])).includes('key'); tries += 1)
+    await soon();
+  const modes = await Promise.all([place, join(place, 'key')].map(async (path) => (await stat(path)).mode & 0o777));
+  expect(modes).toEqual([0o700, 0o600]);
 });
 
 test('another process finds on disk what this one made; a file that is half written is none', async () => {

@@ -51,7 +51,7 @@ const REFUSED: readonly Case[] = [
     path: '/api/tunes/TUNE',
     data: `{"version":1,"work":${'['.repeat(50_000)}`,
     status: 400,
-    says: /no JSON/,
+    says: /not JSON/,
   },
   {
     method: 'POST',
@@ -63,6 +63,13 @@ const REFUSED: readonly Case[] = [
   { method: 'POST', path: '/api/groups', data: { name: 'Loft', players: [PLAYER] }, status: 422, says: /kazoo/ },
   { method: 'POST', path: '/api/groups', data: TOO_LARGE, status: 413, says: /larger than 256 kB/ },
   { method: 'PUT', path: '/api/groups/none', data: { version: 1 }, status: 422, says: /group/ },
+  {
+    method: 'PUT',
+    path: '/api/groups/none',
+    data: { version: 2 ** 32, group: { name: 'Loft', players: [] } },
+    status: 422,
+    says: /version/,
+  },
   {
     method: 'PUT',
     path: '/api/groups/none',
@@ -147,12 +154,18 @@ test('what cannot be let in is turned away at the door, and every answer carries
   expect([
     await status('TRACE / HTTP/1.1'),
     await status('GET /%zz HTTP/1.1'),
+    await status('GET http://elsewhere.invalid/ HTTP/1.1'),
+    await status('GET //elsewhere.invalid/ HTTP/1.1'),
+    await status('GET /_next/static/../../ HTTP/1.1'),
+    await status('GET * HTTP/1.1'),
+    await status('GET /api/tunes/%C3%A9 HTTP/1.1'),
+    await status('GET / HTTP/1.1', 'sec-fetch-site: cross-site', 'sec-fetch-mode: no-cors', 'sec-fetch-dest: image'),
     await status('DELETE /api/tunes/none HTTP/1.1'),
     await status('DELETE /api/tunes/none HTTP/1.1', 'origin: null'),
     await status('DELETE /api/tunes/none HTTP/1.1', 'sec-fetch-site: cross-site'),
     await status('DELETE /api/tunes/none HTTP/1.1', 'sec-fetch-site: same-origin'),
     (await raw(['GET / HTTP/1.1', 'host: elsewhere.invalid', 'connection: close'])).split(' ')[1],
-  ]).toEqual(['405', '400', '403', '403', '403', '404', '421']);
+  ]).toEqual(['405', '400', '400', '400', '400', '400', '404', '403', '403', '403', '403', '404', '421']);
   await page.goto('/');
   const script = await page.locator('script[src]').first().getAttribute('src');
   for (const path of ['/', '/api/tunes', '/nowhere', script ?? '']) {
@@ -196,4 +209,18 @@ test('no door is missing from the table of refusals', () => {
     return REFUSED.some(({ path }) => pattern.test(path.replace(/\?.*/, '')));
   };
   expect(doors.filter((door) => !isTried(door))).toEqual([]);
+});
+
+test('who sends a request header by header is not waited for longer than its limit', async ({ baseURL }) => {
+  const port = Number(new URL(baseURL ?? '').port);
+  const seconds = await new Promise<number>((resolve, reject) => {
+    const begun = Date.now();
+    const socket = connect(port, '127.0.0.1', () => socket.write(`GET / HTTP/1.1\r\nhost: 127.0.0.1:${port}\r\n`));
+    const more = setInterval(() => socket.write('x-more: 1\r\n'), 1_000);
+    socket.on('close', () => (clearInterval(more), resolve((Date.now() - begun) / 1_000)));
+    socket.on('error', (error) => (clearInterval(more), reject(error)));
+    socket.resume();
+  });
+  expect(seconds).toBeGreaterThan(10);
+  expect(seconds).toBeLessThan(20);
 });

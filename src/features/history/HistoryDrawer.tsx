@@ -158,7 +158,9 @@ function RevisionLine({
         <span className="w-12 shrink-0 text-[13px] text-ink-soft tabular-nums">{time}</span>
         <span className="min-w-0 flex-1">
           {revision.name && <span className="block font-semibold">{revision.name}</span>}
-          <span className={`block break-words text-[13px] ${revision.kind === 'refused' ? 'text-warn' : ''}`}>
+          <span
+            className={`block break-words text-[13px] ${isPicked ? '' : 'line-clamp-3'} ${revision.kind === 'refused' ? 'text-warn' : ''}`}
+          >
             {revisionText(revision)}
           </span>
         </span>

@@ -1,5 +1,6 @@
 import { currentStudio } from '../../../server/database';
-import { answer } from '../../../server/http';
+import { answer, refuse } from '../../../server/http';
+import { isId } from '../../../server/ids';
 import { WORK_KINDS } from '../../../db/tuneRepository';
 import { addTune, listShelf } from '../../../server/tunes';
 import { uploadedTune } from '../../../server/upload';
@@ -9,8 +10,9 @@ export function GET(request: Request): Promise<Response> {
   return answer(async () => {
     const query = new URL(request.url).searchParams;
     const id = query.get('afterId');
-    const after =
-      id === null ? undefined : { title: (query.get('afterTitle') ?? '').slice(0, 500), id: id.slice(0, 40) };
+    if (id !== null && !isId(id))
+      return refuse(400, 'afterId: it should be the id of the last tune of the page before.');
+    const after = id === null ? undefined : { title: (query.get('afterTitle') ?? '').slice(0, 500), id };
     const kind = WORK_KINDS.find((known) => known === query.get('kind'));
     return Response.json(
       await listShelf(currentStudio(), query.get('search') ?? '', { ...(after && { after }), ...(kind && { kind }) }),

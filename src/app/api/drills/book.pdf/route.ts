@@ -3,12 +3,13 @@ import { LEVELS } from '../../../../core/instruments/instrument';
 import { currentStudio } from '../../../../server/database';
 import { drillBook, MOST_IN_BOOK } from '../../../../server/drillBook';
 import { answer, refuse, sendMade } from '../../../../server/http';
+import { isId } from '../../../../server/ids';
 
 /** Chosen drills as one book: `?ids=ID,ID…&level=LEVEL`, `&instrument=ID` for all of them, `&paper=a4|letter`. */
 export function GET(request: Request): Promise<Response> {
   return answer(async () => {
     const query = new URL(request.url).searchParams;
-    const ids = [...new Set((query.get('ids') ?? '').split(',').filter((id) => id !== '' && id.length <= 40))];
+    const ids = [...new Set((query.get('ids') ?? '').split(',').filter(isId))];
     const level = LEVELS.find((known) => known === query.get('level'));
     const paper = query.get('paper') ?? 'a4';
     const instrument = query.get('instrument') ?? undefined;
