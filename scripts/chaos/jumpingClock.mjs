@@ -47,6 +47,9 @@ export async function jumpingClock(report, { seed }) {
     turn('+40d');
     await wait(Math.max(0, started + TIDIED - Date.now()));
     const { count, lost } = await saving.outcome(report);
+    const { revisions } = await answered(own.address, `/api/tunes/${saving.tunes[0]}/history`);
+    const hasJumped = Date.parse(revisions[0].savedAt) - Date.now() > 39 * 86_400_000;
+    if (!hasJumped) report('The clock of the program did not jump.');
     const restored = await send(own.address, 'POST', `/api/tunes/${binned.id}/restore`);
     const isThere = restored?.status === 200;
     turn('+0');
@@ -56,7 +59,7 @@ export async function jumpingClock(report, { seed }) {
     report(
       `${count} saves acknowledged while the clock jumped by 40 days, ${back.count} after it was set back; ${lost + back.lost} lost; what was in the bin for a minute ${isThere ? 'could be restored' : 'WAS DELETED'}`,
     );
-    return lost + back.lost === 0 && count > 20 && back.count > 4 && isThere;
+    return lost + back.lost === 0 && count > 20 && back.count > 4 && isThere && hasJumped;
   } finally {
     await own.end();
   }

@@ -55,7 +55,7 @@ export function leftOutOf(pieces: readonly Uint8Array<ArrayBuffer>[]): readonly 
 export function exportText(leftOut: readonly string[]): readonly string[] {
   if (leftOut.length === 0) return ['Exported, all of it.'];
   return [
-    `Exported, but not all of it: ${leftOut.length === 1 ? 'one thing is' : `${leftOut.length} things are`} damaged. They are in the archive as they are stored, in the folder “damaged”.`,
+    'Exported, except for what is listed here. What is damaged is in the archive as it is stored, in the folder “damaged”.',
     ...leftOut,
   ];
 }
