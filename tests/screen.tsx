@@ -1,4 +1,4 @@
-import { act, cleanup, configure, render, screen, waitFor, within } from '@testing-library/react';
+import { act, cleanup, configure, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { TextDecoder, TextEncoder } from 'node:util';
 import type { ReactNode } from 'react';
@@ -110,4 +110,4 @@ export async function tick(user: User, label: string | RegExp, ...items: readonl
   await user.keyboard('{Escape}');
 }
 
-export { act, screen, waitFor, within };
+export { act, fireEvent, screen, waitFor, within };

@@ -3,7 +3,10 @@ import { benchPaint, paintWidth } from './paint';
 import { JobError } from './pool/workerPool';
 
 const runOnPool = jest.fn<Promise<unknown>, [string]>();
-jest.mock('./pool/pool', () => ({ runOnPool: (job: string) => runOnPool(job) }));
+jest.mock('./pool/pool', () => ({
+  ...jest.requireActual<object>('./pool/pool'),
+  runOnPool: (job: string) => runOnPool(job),
+}));
 const kept = new Made(undefined);
 jest.mock('./made', () => ({ ...jest.requireActual<object>('./made'), made: () => kept }));
 beforeEach(() => runOnPool.mockReset());

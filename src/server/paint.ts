@@ -9,14 +9,21 @@ import type { GroupSheet } from './groupParts';
 import { Lru } from '../core/lru';
 import { made } from './made';
 import type { JobArgs, JobName, JobResult } from './pool/jobs';
-import { runOnPool } from './pool/pool';
+import { patiently, runOnPool } from './pool/pool';
 import { jobTroubleOf } from './pool/workerPool';
 import { buildId, contentKey } from './storedWork';
 
+/** A page that cannot do without has this many turns at a busy server before it says so. */
+const PAGE_TRIES = 3;
+
 /** What pages show of a tune, made on a worker and kept like files. */
 async function kept<Name extends JobName>(job: Name, args: JobArgs<Name>): Promise<JobResult<Name>> {
-  const bytes = await made().get(contentKey(buildId(), job, args), async (signal) =>
-    new TextEncoder().encode(JSON.stringify(await runOnPool(job, args, signal))),
+  const bytes = await patiently(
+    () =>
+      made().get(contentKey(buildId(), job, args), async (signal) =>
+        new TextEncoder().encode(JSON.stringify(await runOnPool(job, args, signal))),
+      ),
+    PAGE_TRIES,
   );
   return JSON.parse(new TextDecoder().decode(bytes)) as JobResult<Name>;
 }

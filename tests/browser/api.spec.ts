@@ -18,7 +18,7 @@ const PLAYER = { id: 'p', name: 'Pell', instrument: 'kazoo', level: 'beginner' }
 const REFUSED: readonly Case[] = [
   { method: 'POST', path: '/api/tunes', data: 'no music at all', status: 422, says: /./ },
   { method: 'POST', path: '/api/tunes?colour=red', data: SMALL_TUNE, status: 400, says: /colour/ },
-  { method: 'POST', path: '/api/tunes/new', data: '{', status: 400, says: /The request is no JSON/ },
+  { method: 'POST', path: '/api/tunes/new', data: '{', status: 400, says: /The request is not JSON/ },
   { method: 'POST', path: '/api/tunes/new', data: { tune: {}, recipes: {} }, status: 422, says: /tune/ },
   { method: 'POST', path: '/api/tunes/new', data: TOO_LARGE, status: 413, says: /larger than/ },
   { method: 'GET', path: '/api/tunes/none', status: 404, says: /not found/ },

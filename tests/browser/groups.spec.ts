@@ -269,10 +269,14 @@ test('everybody gets sound files in one go, a folder a player; how far it has co
     (await (await page.request.get('/api/groups')).json()) as {
       groups: { id: string; group: { players: unknown[] } }[];
     }
-  ).groups.toSorted((a, b) => b.group.players.length - a.group.players.length);
+  ).groups
+    .filter((one) => one.id.startsWith('demo-'))
+    .toSorted((a, b) => b.group.players.length - a.group.players.length);
   await page.goto(`/tunes/kelp-on-the-slipway/group/${larger?.id}`);
   await page.getByRole('button', { name: 'All as sound' }).click();
-  await expect(page.getByRole('status').filter({ hasText: /^0 of \d+ sound files|^1 of/ })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: /^0 of \d+ sound files|^1 of/ })).toBeVisible({
+    timeout: 60_000,
+  });
   await page.getByRole('button', { name: 'Stop making sound files' }).click();
   await expect(page.getByRole('button', { name: 'All as sound' })).toBeVisible();
   expect(await auditFaults(page)).toEqual([]);

@@ -9,7 +9,8 @@ export function withTakenChords(work: Work, harmonised: Tune): Work {
       ...work.tune,
       bars: work.tune.bars.map((bar, index) => {
         const chords = harmonised.bars[index]?.chords ?? [];
-        return chords.length > 0 ? { ...bar, chords } : bar;
+        // What was written since they were proposed stays.
+        return chords.length > 0 && bar.chords.length === 0 ? { ...bar, chords } : bar;
       }),
     },
   };

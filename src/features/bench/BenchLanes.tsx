@@ -33,8 +33,9 @@ export function BenchLanes({ bench, view, lanesRef, surfaceRef, engraving, width
   const moved = useMemo(() => movedTexts(work), [work]);
   const onOwnKey = useCallback(
     (level: Level) => {
-      const { document, change } = bench.store.getState();
-      change(`${LEVEL_NAMES[level]}: the tune's own key`, withOwnKey(document, level));
+      bench.store
+        .getState()
+        .update(`${LEVEL_NAMES[level]}: the tune's own key`, (present) => withOwnKey(present, level));
     },
     [bench.store],
   );

@@ -3,7 +3,6 @@
 import { useDeferredValue, useMemo } from 'react';
 import { useStore } from 'zustand';
 import { ALL_TONICS, tonicsInOrder } from '../../core/drills/keyOrder';
-import { withIdea } from '../../core/drills/sketch';
 import { LEVELS } from '../../core/instruments/instrument';
 import { bestKeys, keyTable } from '../../core/keys/drillKeys';
 import { keyPlayers } from '../../core/keys/group';
@@ -15,6 +14,7 @@ import { DrillLanes } from '../work/drills/DrillLanes';
 import type { Bench, Engraved, StepView } from '../work/step';
 import { DrillKeysDrawer } from './DrillKeysDrawer';
 import { DrillKeysGrid } from './DrillKeysGrid';
+import { withChangedIdea } from './setIdea';
 
 /** The twelve keys as they stand in the table: round the fifths from C. */
 const COLUMNS = tonicsInOrder('fifths', { step: 'C', alter: 0 });
@@ -47,10 +47,8 @@ export function useDrillKeysStep(bench: Bench, isOpen: boolean): StepView {
   const ranked = useMemo(() => bestKeys(table), [table]);
   const now = work.tune.drill;
   if (!isOpen || !now) return { drawer: () => null };
-  const onIdea = (what: string, next: DrillIdea) => {
-    const { document, change } = store.getState();
-    change(what, { ...document, tune: withIdea(document.tune, next) });
-  };
+  const onIdea = (what: string, next: DrillIdea) =>
+    store.getState().update(what, (present) => withChangedIdea(present, now, next));
   const chosen = chosenKeys(now, ranked);
   const onKeys = (what: string, keys: readonly PitchClass[]) => {
     const { start: _, ...rest } = now;

@@ -5,12 +5,12 @@ import { useDeferredValue, useState } from 'react';
 import { useStore } from 'zustand';
 import { patternName } from '../../core/drills/drill';
 import { ALL_TONICS } from '../../core/drills/keyOrder';
-import { withIdea } from '../../core/drills/sketch';
 import { LEVELS } from '../../core/instruments/instrument';
 import { bestKeys, keyTable } from '../../core/keys/drillKeys';
 import { keyPlayers } from '../../core/keys/group';
 import { lanePlayer } from '../../core/keys/startWork';
 import type { DrillIdea } from '../../core/score/drillIdea';
+import { withChangedIdea } from './setIdea';
 import { DrawerTabs } from '../../ui/DrawerTabs';
 import { DrillLanes } from '../work/drills/DrillLanes';
 import type { Bench, Engraved, StepView } from '../work/step';
@@ -38,10 +38,8 @@ export function useDrillsStep(bench: Bench, isOpen: boolean): StepView {
     return {
       drawer: ({ infos, numbers }: Engraved) => <TuneDrills work={quiet} infos={infos} numbers={numbers} />,
     };
-  const onIdea = (what: string, next: DrillIdea) => {
-    const { document, change } = store.getState();
-    change(what, { ...document, tune: withIdea(document.tune, next) });
-  };
+  const onIdea = (what: string, next: DrillIdea) =>
+    store.getState().update(what, (present) => withChangedIdea(present, idea, next));
   const { group } = bench;
   const friendly = group && {
     name: group.name,

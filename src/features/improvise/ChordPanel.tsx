@@ -27,6 +27,7 @@ import type { Player } from '../work/sound/player';
 import { FingerPicture } from './FingerPicture';
 import type { SetWishes } from './setWishes';
 import { Head } from './Head';
+import type { UpdateWork } from '../work/workStore';
 
 interface Props {
   readonly work: Work;
@@ -35,13 +36,13 @@ interface Props {
   readonly isWritten: boolean;
   readonly player: Player;
   readonly onSet: SetWishes;
-  readonly onChange: (name: string, after: Work) => void;
+  readonly onUpdate: UpdateWork;
 }
 
 const HEARD_TEMPO = 92;
 
 /** One chord: how it is read, its notes on staff and instrument, heard, and changed. */
-export function ChordPanel({ work, made, picked, isWritten, player, onSet, onChange }: Props) {
+export function ChordPanel({ work, made, picked, isWritten, player, onSet, onUpdate }: Props) {
   const { pools, instrument, level, shift } = made;
   const chord = pools.chords[picked];
   const place = pools.form.places[picked];
@@ -54,11 +55,11 @@ export function ChordPanel({ work, made, picked, isWritten, player, onSet, onCha
   const wish = name === undefined ? undefined : wishes.chords?.[name];
   const setWish = (what: string, next: ChordWish | undefined) => {
     if (name === undefined) return;
-    const { [name]: _, ...others } = wishes.chords ?? {};
     const isEmpty = !next || (next.set === undefined && !next.added?.length && !next.struck?.length);
-    const all = isEmpty ? others : { ...others, [name]: next };
-    onSet(`${nameChord(symbol)} in bar ${place.bar}: ${what}`, {
-      chords: Object.keys(all).length > 0 ? all : undefined,
+    onSet(`${nameChord(symbol)} in bar ${place.bar}: ${what}`, (present) => {
+      const { [name]: _, ...others } = present.chords ?? {};
+      const all = isEmpty ? others : { ...others, [name]: next };
+      return { chords: Object.keys(all).length > 0 ? all : undefined };
     });
   };
   // Pools in written pitch are heard as they sound.
@@ -155,7 +156,7 @@ export function ChordPanel({ work, made, picked, isWritten, player, onSet, onCha
           {chord.cell.length > 0 && `. To learn by heart: ${chord.cell.map(namePitchClass).join(' ')}`}
         </p>
       )}
-      <ReadingWords work={work} made={made} picked={picked} onChange={onChange} />
+      <ReadingWords work={work} made={made} picked={picked} onUpdate={onUpdate} />
     </div>
   );
 }
@@ -338,12 +339,12 @@ function ReadingWords({
   work,
   made,
   picked,
-  onChange,
+  onUpdate,
 }: {
   readonly work: Work;
   readonly made: PlayerPools;
   readonly picked: number;
-  readonly onChange: (name: string, after: Work) => void;
+  readonly onUpdate: UpdateWork;
 }) {
   const chord = made.pools.chords[picked];
   const place = made.pools.form.places[picked];
@@ -355,14 +356,13 @@ function ReadingWords({
   const notes = work.tune.harmony?.readings ?? [];
   const mine = notes.find((note) => note.bar === at.bar && note.at === at.at);
   const set = (what: string, next: Omit<ReadingNote, 'bar' | 'at'> | undefined) => {
-    const others = notes.filter((note) => note !== mine);
-    const readings = next && (next.key ?? next.function) ? [...others, { ...at, ...next }] : others;
-    const { readings: _, ...rest } = work.tune.harmony ?? {};
-    const harmony = { ...rest, ...(readings.length > 0 && { readings }) };
-    const { harmony: _old, ...tune } = work.tune;
-    onChange(`${nameChord(reading.chord.symbol)} in bar ${place.bar}: ${what}`, {
-      ...work,
-      tune: { ...tune, ...(Object.keys(harmony).length > 0 && { harmony }) },
+    onUpdate(`${nameChord(reading.chord.symbol)} in bar ${place.bar}: ${what}`, (present) => {
+      const { harmony: before, ...tune } = present.tune;
+      const { readings: now = [], ...rest } = before ?? {};
+      const others = now.filter((note) => note.bar !== at.bar || note.at !== at.at);
+      const readings = next && (next.key ?? next.function) ? [...others, { ...at, ...next }] : others;
+      const harmony = { ...rest, ...(readings.length > 0 && { readings }) };
+      return { ...present, tune: { ...tune, ...(Object.keys(harmony).length > 0 && { harmony }) } };
     });
   };
   const usual = reading.key.mode === 'major' || reading.key.mode === 'minor' ? reading.key.mode : made.tune.key.mode;

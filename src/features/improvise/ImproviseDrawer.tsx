@@ -5,7 +5,7 @@ import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { PlayerPools } from '../../core/levels/levelPools';
-import { withRecipe, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
 import { ALL_SCALE_NAMES, type ScaleName } from '../../core/harmony/scaleDictionary';
 import { nameOfSet } from '../../core/harmony/scales';
 import type { Extent } from '../../core/pools/setLine';
@@ -17,6 +17,7 @@ import type { Player } from '../work/sound/player';
 import { ChordPanel } from './ChordPanel';
 import { PoolWords } from './PoolWords';
 import type { SetWishes } from './setWishes';
+import type { UpdateWork } from '../work/workStore';
 
 interface Props {
   readonly work: Work;
@@ -27,14 +28,14 @@ interface Props {
   readonly picked: number | undefined;
   readonly isWritten: boolean;
   readonly player: Player;
-  readonly onChange: (name: string, after: Work) => void;
+  readonly onUpdate: UpdateWork;
   readonly onFile: (name: string, download: boolean) => void;
 }
 
 type Tab = 'pools' | 'chord' | 'hand-out';
 
 /** The drawer of the Improvise step: what a level gets, the picked chord, and what to take away. */
-export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten, player, onChange, onFile }: Props) {
+export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten, player, onUpdate, onFile }: Props) {
   const [tab, setTab] = useState<Tab>('pools');
   const [seen, setSeen] = useState(picked);
   // A chord picked on the map opens here.
@@ -43,7 +44,11 @@ export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten,
     if (picked !== undefined) setTab('chord');
   }
   const set: SetWishes = (what, change) =>
-    onChange(`${LEVEL_NAMES[level]}: ${what}`, withRecipe(work, level, { improvise: change }));
+    onUpdate(`${LEVEL_NAMES[level]}: ${what}`, (present) =>
+      withRecipe(present, level, {
+        improvise: typeof change === 'function' ? change(recipesOf(present)[level].improvise ?? {}) : change,
+      }),
+    );
   const place = picked === undefined ? undefined : made.pools.form.places[picked];
   const names: Readonly<Record<Tab, string>> = {
     pools: 'Pools',
@@ -74,7 +79,7 @@ export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten,
         listClass="mb-2 flex gap-1 border-t border-line pt-2"
       >
         <Tabs.Content value="pools">
-          <PoolWords work={work} made={made} onSet={set} onChange={onChange} />
+          <PoolWords work={work} made={made} onSet={set} onUpdate={onUpdate} />
         </Tabs.Content>
         <Tabs.Content value="chord">
           {picked === undefined || !made.pools.chords[picked] ? (
@@ -88,7 +93,7 @@ export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten,
               isWritten={isWritten}
               player={player}
               onSet={set}
-              onChange={onChange}
+              onUpdate={onUpdate}
             />
           )}
         </Tabs.Content>

@@ -20,6 +20,7 @@ import { Choice } from '../../ui/Choice';
 import { TextInput } from '../../ui/Field';
 import type { SetWishes } from './setWishes';
 import { SetOpens } from './SetOpens';
+import type { UpdateWork } from '../work/workStore';
 
 const SCHOOL_WORDS: Readonly<Record<PoolSchool, string>> = {
   'one-set': 'one set over the whole form',
@@ -30,11 +31,11 @@ interface Props {
   readonly work: Work;
   readonly made: PlayerPools;
   readonly onSet: SetWishes;
-  readonly onChange: (name: string, after: Work) => void;
+  readonly onUpdate: UpdateWork;
 }
 
 /** What a level improvises with, as sentences whose underlined words are the controls. */
-export function PoolWords({ work, made, onSet, onChange }: Props) {
+export function PoolWords({ work, made, onSet, onUpdate }: Props) {
   const { level, pools } = made;
   const recipe = recipesOf(work)[level];
   const wishes = recipe.improvise ?? {};
@@ -44,8 +45,10 @@ export function PoolWords({ work, made, onSet, onChange }: Props) {
   // What is ticked follows the hand at once; the map may lag behind by a moment.
   const kinds = wishes.pools ?? preset.pools;
   const toggle = (kind: (typeof POOL_KINDS)[number], isOn: boolean) => {
-    const next = POOL_KINDS.filter((one) => (one === kind ? isOn : kinds.includes(one)));
-    onSet(`${isOn ? 'with' : 'without'} ${POOL_NAMES[kind]}`, { pools: next });
+    onSet(`${isOn ? 'with' : 'without'} ${POOL_NAMES[kind]}`, (present) => {
+      const now = present.pools ?? presetFor(level, present.school ?? 'one-set').pools;
+      return { pools: POOL_KINDS.filter((one) => (one === kind ? isOn : now.includes(one))) };
+    });
   };
   return (
     <div className="space-y-3">
@@ -120,9 +123,8 @@ export function PoolWords({ work, made, onSet, onChange }: Props) {
             ...STYLES.map((value) => ({ value, label: value })),
           ]}
           onChange={(next) =>
-            onChange(
-              next === 'found' ? 'Style as found' : `Style: ${next}`,
-              withStyle(work, next === 'found' ? undefined : next),
+            onUpdate(next === 'found' ? 'Style as found' : `Style: ${next}`, (present) =>
+              withStyle(present, next === 'found' ? undefined : next),
             )
           }
         />

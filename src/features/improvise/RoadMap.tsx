@@ -5,7 +5,6 @@ import { coverageWords } from '../../core/pools/advice';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { PlayerPools } from '../../core/levels/levelPools';
 import { withTakenChords } from '../../core/levels/takenChords';
-import type { Work } from '../../core/levels/recipe/work';
 import { nameChord } from '../../core/harmony/chordSymbol';
 import { nameKey } from '../../core/pitch/key';
 import { namePitchClass } from '../../core/pitch/pitch';
@@ -19,9 +18,9 @@ import type { Draws } from '../work/useEngraving';
 import { useWidth } from '../work/useWidth';
 import { Head } from './Head';
 import type { Shown } from './shown';
+import type { UpdateWork } from '../work/workStore';
 
 interface Props {
-  readonly work: Work;
   readonly made: readonly PlayerPools[];
   readonly shown: Shown;
   readonly onShown: (shown: Shown) => void;
@@ -31,25 +30,14 @@ interface Props {
   readonly onPick: (index: number, level: Level) => void;
   readonly draws: Draws;
   readonly isWritten: boolean;
-  readonly onChange: (name: string, after: Work) => void;
+  readonly onUpdate: UpdateWork;
 }
 
 /** Staff space, CSS pixels: one level large, three small. */
 const SPACE = { one: 7.5, three: 5.6 } as const;
 
 /** The form as a road map: bars in fours, chords and numerals over them, and under them a staff of heads for each pool. */
-export function RoadMap({
-  work,
-  made,
-  shown,
-  onShown,
-  picked,
-  pickedLevel,
-  onPick,
-  draws,
-  isWritten,
-  onChange,
-}: Props) {
+export function RoadMap({ made, shown, onShown, picked, pickedLevel, onPick, draws, isWritten, onUpdate }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const width = useWidth(frame);
   const isThree = shown === 'three';
@@ -89,7 +77,9 @@ export function RoadMap({
         <p className="no-print flex flex-wrap items-center gap-3 border-b border-line bg-cane-pale px-4 py-2 text-[13px]">
           This tune has no chords. Those below are proposals that fit the melody; change them on the Tune step once they
           are taken.
-          <Button onClick={() => onChange('Take the proposed chords', withTakenChords(work, first.tune))}>
+          <Button
+            onClick={() => onUpdate('Take the proposed chords', (present) => withTakenChords(present, first.tune))}
+          >
             Take them
           </Button>
         </p>

@@ -60,7 +60,6 @@ export function useImproviseStep(bench: Bench, isOpen: boolean): StepView {
   return {
     body: ({ draws }: Engraved) => (
       <RoadMap
-        work={quiet}
         made={made}
         shown={shown}
         onShown={show}
@@ -69,7 +68,7 @@ export function useImproviseStep(bench: Bench, isOpen: boolean): StepView {
         onPick={pick}
         draws={draws}
         isWritten={view === 'written'}
-        onChange={store.getState().change}
+        onUpdate={store.getState().update}
       />
     ),
     drawer: () =>
@@ -85,7 +84,7 @@ export function useImproviseStep(bench: Bench, isOpen: boolean): StepView {
           picked={chosen}
           isWritten={view === 'written'}
           player={player}
-          onChange={store.getState().change}
+          onUpdate={store.getState().update}
           onFile={bench.openFile}
         />
       ),

@@ -11,7 +11,7 @@ import { nameKey, printKey, sameKey } from '../../core/pitch/key';
 import type { LaneInfo } from '../../engrave/lanes';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-import type { Selection } from '../work/workStore';
+import type { Selection, UpdateWork } from '../work/workStore';
 import { keyOf, keyOptions } from '../work/keyOptions';
 import { AccompanistWords } from './AccompanistWords';
 import type { KeyOrder } from './KeysGrid';
@@ -35,7 +35,7 @@ interface Props {
   readonly onOrder: (order: KeyOrder) => void;
   readonly best: RankedKey | undefined;
   readonly onKey: (key: RankedKey['key']) => void;
-  readonly onChange: (name: string, after: Work) => void;
+  readonly onUpdate: UpdateWork;
   readonly onSelect: (selection: Selection) => void;
 }
 
@@ -53,7 +53,7 @@ export const KeysDrawer = memo(function KeysDrawer({
   onOrder,
   best,
   onKey,
-  onChange,
+  onUpdate,
   onSelect,
 }: Props) {
   const { tune } = work;
@@ -105,9 +105,8 @@ export const KeysDrawer = memo(function KeysDrawer({
             ...keyOptions(tune.key.mode, tune.recordingKey ? [tune.recordingKey] : []),
           ]}
           onChange={(value) =>
-            onChange(
-              'Key of the recording',
-              withDetails(work, { recordingKey: value === 'none' ? undefined : keyOf(value) }),
+            onUpdate('Key of the recording', (present) =>
+              withDetails(present, { recordingKey: value === 'none' ? undefined : keyOf(value) }),
             )
           }
         />
@@ -145,8 +144,8 @@ export const KeysDrawer = memo(function KeysDrawer({
           .
         </p>
       )}
-      <TogetherWords work={work} settings={settings} players={players} onChange={onChange} />
-      <OutOfReach work={work} infos={infos} onSelect={onSelect} onChange={onChange} />
+      <TogetherWords work={work} settings={settings} players={players} onUpdate={onUpdate} />
+      <OutOfReach work={work} infos={infos} onSelect={onSelect} onUpdate={onUpdate} />
       <AccompanistWords work={work} group={group} settings={settings} />
     </div>
   );

@@ -6,7 +6,7 @@ import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work'
 import { barNumbers } from '../../core/score/tune';
 import type { LaneInfo } from '../../engrave/lanes';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
-import type { Selection } from '../work/workStore';
+import type { Selection, UpdateWork } from '../work/workStore';
 
 const REMEDY_NAMES: Readonly<Record<Remedy, string>> = {
   'phrase-up': 'phrase up',
@@ -20,18 +20,20 @@ export function OutOfReach({
   work,
   infos,
   onSelect,
-  onChange,
+  onUpdate,
 }: {
   readonly work: Work;
   readonly infos: readonly LaneInfo[];
   readonly onSelect: (selection: Selection) => void;
-  readonly onChange: (name: string, after: Work) => void;
+  readonly onUpdate: UpdateWork;
 }) {
   const onRemedy = (level: Level, event: string, remedy: Remedy | undefined) => {
-    const { [event]: _, ...rest } = recipesOf(work)[level].limits?.remedies ?? {};
-    onChange(
+    onUpdate(
       remedy ? `${LEVEL_NAMES[level]}: ${REMEDY_NAMES[remedy]}` : `${LEVEL_NAMES[level]}: as it was`,
-      withRecipe(work, level, { limits: { remedies: remedy ? { ...rest, [event]: remedy } : rest } }),
+      (present) => {
+        const { [event]: _, ...rest } = recipesOf(present)[level].limits?.remedies ?? {};
+        return withRecipe(present, level, { limits: { remedies: remedy ? { ...rest, [event]: remedy } : rest } });
+      },
     );
   };
   const levels = LEVELS.map((level) => ({

@@ -10,6 +10,7 @@ import type { Work } from '../../core/levels/recipe/work';
 import { nameKey } from '../../core/pitch/key';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { LevelSetting } from './levelSettings';
+import type { UpdateWork } from '../work/workStore';
 
 const ACT = 'min-h-7 rounded border border-cane bg-paper px-2 font-medium text-cane hover:bg-cane-pale';
 
@@ -18,13 +19,13 @@ export function TogetherWords({
   work,
   settings,
   players,
-  onChange,
+  onUpdate,
 }: {
   readonly work: Work;
   readonly settings: readonly LevelSetting[];
   /** Whom the keys are weighed for. */
   readonly players: readonly KeyPlayer[];
-  readonly onChange: (name: string, after: Work) => void;
+  readonly onUpdate: UpdateWork;
 }) {
   const { tune } = work;
   const sets = playTogether(settings);
@@ -32,7 +33,7 @@ export function TogetherWords({
   const playAtOnce = () => {
     const together = allTogether(work, players);
     setCost(costsText(together));
-    onChange('Play together', together.work);
+    onUpdate('Play together', (present) => allTogether(present, players).work);
   };
   return (
     <section aria-label="Together" className="mt-4 border-t border-line pt-3">
@@ -62,7 +63,7 @@ export function TogetherWords({
         <button
           type="button"
           className={ACT}
-          onClick={() => onChange('Each level its own key, tempo and form', eachItsOwn(work))}
+          onClick={() => onUpdate('Each level its own key, tempo and form', eachItsOwn)}
         >
           Each level its own
         </button>
@@ -83,7 +84,9 @@ export function TogetherWords({
                 <button
                   type="button"
                   className="min-h-7 text-cane underline underline-offset-2"
-                  onClick={() => onChange(`${LEVEL_NAMES[level]}: the tune's own key`, withOwnKey(work, level))}
+                  onClick={() =>
+                    onUpdate(`${LEVEL_NAMES[level]}: the tune's own key`, (present) => withOwnKey(present, level))
+                  }
                 >
                   Back to {nameKey(tune.key)}
                 </button>

@@ -33,12 +33,12 @@ export function useKeysStep(bench: Bench, isOpen: boolean): StepView {
   const chosenKey = useMemo(() => sharedKey(work, scope), [work, scope]);
   const onKey = useCallback(
     (key: Key) => {
-      const { document, change } = store.getState();
       const levels: readonly Level[] = scope === 'all' ? LEVELS : [scope];
-      change(
-        `${scope === 'all' ? 'All levels' : LEVEL_NAMES[scope]}: ${nameKey(key)}`,
-        levels.reduce<Work>((after, level) => withRecipe(after, level, { setting: { key } }), document),
-      );
+      store
+        .getState()
+        .update(`${scope === 'all' ? 'All levels' : LEVEL_NAMES[scope]}: ${nameKey(key)}`, (present) =>
+          levels.reduce<Work>((after, level) => withRecipe(after, level, { setting: { key } }), present),
+        );
     },
     [store, scope],
   );
@@ -46,9 +46,8 @@ export function useKeysStep(bench: Bench, isOpen: boolean): StepView {
   const onGroup = useCallback(
     (id: string) => {
       bench.chooseGroup(id);
-      const { document, change } = store.getState();
-      const after = withStartKey(document, bench.studio.groups.find((one) => one.id === id)?.group);
-      if (after !== document) change('Beginner: the key to begin in', after);
+      const chosen = bench.studio.groups.find((one) => one.id === id)?.group;
+      store.getState().update('Beginner: the key to begin in', (present) => withStartKey(present, chosen));
     },
     [bench, store],
   );
@@ -72,7 +71,7 @@ export function useKeysStep(bench: Bench, isOpen: boolean): StepView {
         onOrder={setOrder}
         best={ranking[0]}
         onKey={onKey}
-        onChange={store.getState().change}
+        onUpdate={store.getState().update}
         onSelect={store.getState().select}
       />
     ),

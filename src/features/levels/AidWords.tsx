@@ -51,9 +51,10 @@ export function AidWords({ recipe, level, onSet }: Props) {
   const wishes = recipe.page?.aids ?? usualAids(instrument, level);
   const meant = aidsFor(instrument);
   const line = LINE_AIDS.find((aid) => wishes[aid]);
-  const set = (what: string, aids: AidWishes) => onSet(what, { page: { aids } });
-  const without = (...gone: readonly Aid[]) =>
-    Object.fromEntries(Object.entries(wishes).filter(([aid]) => !gone.some((one) => one === aid))) as AidWishes;
+  const set = (what: string, change: (present: AidWishes) => AidWishes) =>
+    onSet(what, (present) => ({ page: { aids: change(present.page?.aids ?? usualAids(instrument, level)) } }));
+  const without = (aids: AidWishes, ...gone: readonly Aid[]) =>
+    Object.fromEntries(Object.entries(aids).filter(([aid]) => !gone.some((one) => one === aid))) as AidWishes;
   const name = LEVEL_NAMES[level];
   const fade = (aid: Aid, label: string, fades: readonly Fade[] = FADES) => (
     <Choice
@@ -61,7 +62,7 @@ export function AidWords({ recipe, level, onSet }: Props) {
       label={`${name}: ${label}`}
       value={wishes[aid] ?? 'no'}
       options={[{ value: 'no', label: 'nowhere' }, ...fades.map((value) => ({ value, label: FADE_WORDS[value] }))]}
-      onChange={(value) => set(label, value === 'no' ? without(aid) : { ...wishes, [aid]: value })}
+      onChange={(value) => set(label, (aids) => (value === 'no' ? without(aids, aid) : { ...aids, [aid]: value }))}
     />
   );
   return (
@@ -76,11 +77,10 @@ export function AidWords({ recipe, level, onSet }: Props) {
           ...LINE_AIDS.map((value) => ({ value, label: LINE_WORDS[value] })),
         ]}
         onChange={(value) =>
-          set(
-            'words under the notes',
+          set('words under the notes', (aids) =>
             value === 'none'
-              ? without(...LINE_AIDS)
-              : { ...without(...LINE_AIDS), [value as LineAid]: (line && wishes[line]) ?? 'stays' },
+              ? without(aids, ...LINE_AIDS)
+              : { ...without(aids, ...LINE_AIDS), [value as LineAid]: (line && aids[line]) ?? 'stays' },
           )
         }
       />

@@ -14,7 +14,7 @@ import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { TickMenu } from '../../ui/TickMenu';
 import type { Draws } from '../work/useEngraving';
 import { BarEditor } from './BarEditor';
-import type { SetRecipe } from './setRecipe';
+import { withEntry, withTicks, type SetRecipe } from './setRecipe';
 import { ALTERNATES_AS, LINE_AIDS, type Aid, type AlternatesAs, type BarChoice } from '../../core/levels/recipe/groups';
 
 const CHOICE_WORDS: Readonly<Record<BarChoice['kind'], string>> = {
@@ -85,13 +85,14 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
     ? `bars ${numbers[phrase[0] ?? 0] ?? ''} to ${numbers[phrase.at(-1) ?? 0] ?? ''}`
     : `bar ${number}`;
   const pick = (choice: BarChoice | undefined) =>
-    onSet(choice ? `${place} ${wordsFor(choice)}` : `${place} as the level has ${isPhrase ? 'them' : 'it'}`, {
-      bars: { chosen: withChoice(bars, choice) },
-    });
+    onSet(
+      choice ? `${place} ${wordsFor(choice)}` : `${place} as the level has ${isPhrase ? 'them' : 'it'}`,
+      (present) => ({ bars: { chosen: withChoice(present.bars?.chosen ?? {}, choice) } }),
+    );
   const setAlternate = (choice: BarChoice | undefined) =>
-    onSet(choice ? `${place}: an alternative` : `${place}: no alternative`, {
-      bars: { alternates: withChoice(alternates, choice) },
-    });
+    onSet(choice ? `${place}: an alternative` : `${place}: no alternative`, (present) => ({
+      bars: { alternates: withChoice(present.bars?.alternates ?? {}, choice) },
+    }));
   if (!variants)
     return (
       <p className="mt-3 text-[13px] text-ink-soft" aria-busy="true">
@@ -213,7 +214,9 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
           onClose={() => setEdited(false)}
           onKeep={(own) => {
             setEdited(false);
-            onSet(`bar ${number} ${CHOICE_WORDS.own}`, { bars: { chosen: { ...bars, [id]: own } } });
+            onSet(`bar ${number} ${CHOICE_WORDS.own}`, (present) => ({
+              bars: { chosen: withEntry(present.bars?.chosen, id, own) },
+            }));
           }}
         />
       )}
@@ -250,8 +253,6 @@ function BarHelp({
   const meant = aidsFor(instrument);
   const chosen = own ?? meant.filter((aid) => aids[aid] !== undefined);
   const names = chosen.map((aid) => AID_WORDS[aid]).join(' and ');
-  const { [id]: _, ...others } = barAids;
-  const hasOthers = Object.keys(others).length > 0;
   return (
     <p className="mt-1 leading-8">
       Help in this bar:{' '}
@@ -261,7 +262,11 @@ function BarHelp({
         options={meant.map((value) => ({ value, label: AID_WORDS[value] }))}
         chosen={chosen}
         onChange={(ticked) =>
-          onSet(`help in bar ${number}`, { page: { barAids: { ...others, [id]: oneLine(ticked, chosen) } } })
+          onSet(`help in bar ${number}`, ({ page }) => {
+            const before = page?.barAids?.[id] ?? chosen;
+            const aids = oneLine(withTicks(before, chosen, ticked), before);
+            return { page: { barAids: withEntry(page?.barAids, id, aids) } };
+          })
         }
       />
       {own && (
@@ -270,7 +275,9 @@ function BarHelp({
           <button
             type="button"
             onClick={() =>
-              onSet(`help in bar ${number} as in the part`, { page: { barAids: hasOthers ? others : undefined } })
+              onSet(`help in bar ${number} as in the part`, (present) => ({
+                page: { barAids: withEntry(present.page?.barAids, id, undefined) },
+              }))
             }
             className="min-h-7 text-[13px] text-cane underline underline-offset-2"
           >

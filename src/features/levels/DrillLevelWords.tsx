@@ -75,7 +75,9 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
         : `"${text}" is no ${edge === 'low' ? 'lowest' : 'highest'} note here: write it like B♭3 or A5.`,
     );
     if (isRange)
-      onSet(`${edge === 'low' ? 'lowest' : 'highest'} note ${printPitch(next[edge])}`, { limits: { range: next } });
+      onSet(`${edge === 'low' ? 'lowest' : 'highest'} note ${printPitch(next[edge])}`, (present) => ({
+        limits: { range: { low, high, ...present.limits?.range, [edge]: next[edge] } },
+      }));
   };
   const places = placesOf(withLimits(instrument, level, limits.range ?? {}), level);
   const placeNow = places.find(

@@ -27,7 +27,8 @@ export function HardPassages({
   readonly chosen: BarChoices;
   readonly numbers: readonly number[];
   readonly onSelect: (bar: number) => void;
-  readonly onLeaveOut: (what: string, chosen: BarChoices) => void;
+  /** Sets some bars beside those that are chosen already. */
+  readonly onLeaveOut: (what: string, bars: BarChoices) => void;
 }) {
   const passages = passagesThatStandOut(info.difficulty).filter((run) =>
     run.some((bar) => chosen[bars[bar] ?? ''] === undefined),
@@ -41,10 +42,10 @@ export function HardPassages({
         const name =
           first === last ? `Bar ${numbers[first] ?? ''}` : `Bars ${numbers[first] ?? ''} to ${numbers[last] ?? ''}`;
         const leave = () =>
-          onLeaveOut(`${name.toLowerCase()} optional`, {
-            ...chosen,
-            ...Object.fromEntries(run.map((bar) => [bars[bar] ?? '', { kind: 'optional' as const }])),
-          });
+          onLeaveOut(
+            `${name.toLowerCase()} optional`,
+            Object.fromEntries(run.map((bar) => [bars[bar] ?? '', { kind: 'optional' as const }])),
+          );
         return (
           <li key={first}>
             <button

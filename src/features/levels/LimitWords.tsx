@@ -70,7 +70,11 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
     const range = { ...other, ...(pitch?.ok && { [end]: pitch.value }) };
     const wrong = limitsProblem({ low: usual.low, high: usual.high, ...range });
     setProblem(wrong && `This is not possible: ${wrong}.`);
-    if (!wrong) onSet(`${end === 'low' ? 'lowest' : 'highest'} note`, { limits: { range } });
+    if (!wrong)
+      onSet(`${end === 'low' ? 'lowest' : 'highest'} note`, (present) => {
+        const { [end]: _end, ...rest } = present.limits?.range ?? {};
+        return { limits: { range: { ...rest, ...(pitch?.ok && { [end]: pitch.value }) } } };
+      });
   };
   const setKnown = (text: string) => {
     const known = parseNotes(text);

@@ -14,7 +14,7 @@ import { isCompound, type Meter } from '../../core/time/meter';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { TickMenu } from '../../ui/TickMenu';
-import { ALLOWED, type SetRecipe } from './setRecipe';
+import { ALLOWED, withTicks, type SetRecipe } from './setRecipe';
 import {
   ALL_BEAT_WORDS,
   BEAT_WORDS,
@@ -141,16 +141,24 @@ export function MelodyWords({
             options={DEVICES.map((value) => ({ value, label: DEVICE_WORDS[value] }))}
             chosen={recipe.embellish?.devices ?? defaults.devices}
             least={1}
-            onChange={(devices) =>
-              onSet('ways to embellish', {
-                embellish: { devices: sameDevices(devices, defaults.devices) ? undefined : devices },
+            onChange={(ticked) =>
+              onSet('ways to embellish', ({ embellish }) => {
+                const shown = recipe.embellish?.devices ?? defaults.devices;
+                const devices = withTicks(embellish?.devices ?? defaults.devices, shown, ticked);
+                // Two presses at once must not take the last one away.
+                if (devices.length === 0) return {};
+                return { embellish: { devices: sameDevices(devices, defaults.devices) ? undefined : devices } };
               })
             }
           />
           .{' '}
           <button
             type="button"
-            onClick={() => onSet('another variation', { embellish: { seed: (seed + 1) % (MOST_SEED + 1) } })}
+            onClick={() =>
+              onSet('another variation', ({ embellish }) => ({
+                embellish: { seed: ((embellish?.seed ?? 0) + 1) % (MOST_SEED + 1) },
+              }))
+            }
             className="inline-flex min-h-7 items-center gap-1 rounded border border-line bg-paper px-1.5 text-[13px] leading-5 hover:bg-cane-pale"
           >
             <Dices size={14} aria-hidden="true" />
@@ -225,10 +233,11 @@ function BeatWords({
   readonly onSet: SetRecipe;
 }) {
   const kinds = beatKinds(meter);
-  const { shortest = 'quarter', words } = recipe.rhythm ?? {};
+  const { words } = recipe.rhythm ?? {};
   const options = ALL_BEAT_WORDS.filter((word) => kinds.includes(BEAT_WORDS[word].kind));
-  const chosen = kinds.flatMap((kind) => (words && wordsAbout(words, kind)) ?? wordsWithin(shortest, kind));
-  const others = words?.filter((word) => !options.includes(word)) ?? [];
+  const chosenOf = ({ shortest = 'quarter', words: own }: NonNullable<Recipe['rhythm']>) =>
+    kinds.flatMap((kind) => (own && wordsAbout(own, kind)) ?? wordsWithin(shortest, kind));
+  const chosen = chosenOf(recipe.rhythm ?? {});
   return (
     <>
       <TickMenu
@@ -236,7 +245,12 @@ function BeatWords({
         text={words ? countText(chosen.length) : 'the usual rhythms'}
         options={options.map((value) => ({ value, label: BEAT_WORDS[value].name }))}
         chosen={chosen}
-        onChange={(ticked) => onSet('rhythms in a beat', { rhythm: { words: [...ticked, ...others] } })}
+        onChange={(ticked) =>
+          onSet('rhythms in a beat', ({ rhythm = {} }) => {
+            const others = rhythm.words?.filter((word) => !options.includes(word)) ?? [];
+            return { rhythm: { words: [...withTicks(chosenOf(rhythm), chosen, ticked), ...others] } };
+          })
+        }
       />
       {words && (
         <>

@@ -41,9 +41,11 @@ export function RecipeHead({ work, level, info, infos, custom, onSet }: Props) {
   const moved = movedText(work, level);
   // Another instrument may need another key to begin in, or none.
   const onInstrument = (change: RecipeChange) => {
-    const { key: started, moved: because } =
-      recipesOf(withStartKey(withRecipe(work, level, change)))[level].setting ?? {};
-    onSet('instrument', level === 'beginner' ? { ...change, setting: { key: started, moved: because } } : change);
+    onSet('instrument', (_, present) => {
+      if (level !== 'beginner') return change;
+      const { setting } = recipesOf(withStartKey(withRecipe(present, level, change)))[level];
+      return { ...change, setting: { key: setting?.key, moved: setting?.moved } };
+    });
   };
   const setTempo = (text: string) => {
     const number = Number(text);

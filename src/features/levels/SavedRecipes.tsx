@@ -87,8 +87,8 @@ export function SavedRecipes({ recipe, level, saved, onSaved, onSet }: Props) {
           options={options}
           onChange={(value) => {
             const one = saved.find(({ id }) => id === value);
-            if (one) onSet(`recipe ${one.name}`, savedChange(recipe, one));
-            else if (value === 'level') onSet('usual recipe', savedChange(recipe, { wishes: {} }));
+            if (one) onSet(`recipe ${one.name}`, (present) => savedChange(present, one));
+            else if (value === 'level') onSet('usual recipe', (present) => savedChange(present, { wishes: {} }));
           }}
         />
         .{' '}

@@ -5,11 +5,12 @@ import { instrument, pitch } from '../../../tests/given';
 import { drillTune } from '../../core/drills/sketch';
 import type { Level } from '../../core/instruments/instrument';
 import type { Recipe } from '../../core/levels/recipe/recipe';
-import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, type Work } from '../../core/levels/recipe/work';
 import { printPitch } from '../../core/pitch/pitch';
 import type { DrillIdea } from '../../core/score/drillIdea';
 import { lanesFor } from '../../engrave/lanes';
 import { DrillLevelWords } from './DrillLevelWords';
+import { withStep } from './setRecipe';
 
 const THIRDS: DrillIdea = { steps: [{ set: 'major', pattern: 'thirds' }] };
 
@@ -32,7 +33,7 @@ function opened(first: Partial<Recipe> = {}, idea = THIRDS, level: Level = 'begi
           groupLink={group === undefined ? undefined : { name: group, onOpen: () => asked.push('group') }}
           onSet={(what, change) => {
             said.push(what);
-            work = withRecipe(work, level, change);
+            work = withStep(work, level, change);
             setNow(work);
           }}
           onFile={(name) => asked.push(name)}

@@ -17,14 +17,14 @@ import { tuneOf, pitch } from '../../../tests/given';
 import type { Level } from '../../core/instruments/instrument';
 import { DEVICES } from '../../core/levels/recipe/groups';
 import { FIRST_RECIPES, LEVEL_DEFAULTS, type Recipe } from '../../core/levels/recipe/recipe';
-import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, type Work } from '../../core/levels/recipe/work';
 import type { Tune } from '../../core/score/tune';
 import { AidWords } from './AidWords';
 import { FingerWords } from './FingerWords';
 import { LimitWords } from './LimitWords';
 import { MelodyWords } from './MelodyWords';
 import { PartFiles } from './PartFiles';
-import type { SetRecipe } from './setRecipe';
+import { withStep, type SetRecipe } from './setRecipe';
 
 const simple = tuneOf('CDEF GABc|c8|');
 const compound = tuneOf('CDE FGA|B3 c3|', 'M:6/8\nL:1/8\nK:C');
@@ -48,7 +48,7 @@ function opened(show: Words, { level = 'beginner' as Level, tune = simple, first
       tune,
       onSet: (what, change) => {
         said.push(what);
-        work = withRecipe(work, level, change);
+        work = withStep(work, level, change);
         setNow(work);
       },
     });

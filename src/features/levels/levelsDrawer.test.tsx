@@ -53,10 +53,10 @@ function opened(first: Work['recipes'] = {}, saved: readonly SavedRecipe[] = [],
           saved={list}
           onSaved={setList}
           draws={draws}
-          onChange={(what, after) => {
+          onUpdate={(what, change) => {
             said.push(what);
-            work = after;
-            setNow(after);
+            work = change(work);
+            setNow(work);
           }}
           onSelect={setSelection}
           onFile={(name) => files.push(name)}

@@ -38,7 +38,7 @@ export function useLevelsStep(bench: Bench): StepView {
         saved={saved}
         onSaved={setSaved}
         draws={draws}
-        onChange={store.getState().change}
+        onUpdate={store.getState().update}
         onSelect={store.getState().select}
         onFile={bench.openFile}
         onGo={bench.openPage}

@@ -15,7 +15,7 @@ import {
 } from '../../core/solos/wishes';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
-import type { SoloChange } from './soloChange';
+import type { SetSolo } from './soloChange';
 
 const TOOL_NAMES: Readonly<Record<SoloTool, string>> = {
   space: 'Air inside phrases',
@@ -52,7 +52,7 @@ export function DeviceWords({
   readonly wishes: SoloWishes;
   readonly bars: number;
   readonly missed: readonly SoloTarget[];
-  readonly onWishes: (what: string, change: SoloChange) => void;
+  readonly onWishes: SetSolo;
 }) {
   const [bar, setBar] = useState('1');
   const [degree, setDegree] = useState<'1' | '3' | '5' | '7' | '9'>('3');
@@ -76,10 +76,10 @@ export function DeviceWords({
                   label: AMOUNT_NAMES[amount],
                 }))}
                 onChange={(value) => {
-                  const { [tool]: _, ...rest } = tools;
                   const amount = Number(value) as Amount;
-                  onWishes(`${TOOL_NAMES[tool]}: ${AMOUNT_NAMES[amount]}`, {
-                    tools: amount === USUAL ? rest : { ...rest, [tool]: amount },
+                  onWishes(`${TOOL_NAMES[tool]}: ${AMOUNT_NAMES[amount]}`, (present) => {
+                    const { [tool]: _, ...rest } = present.tools ?? {};
+                    return { tools: amount === USUAL ? rest : { ...rest, [tool]: amount } };
                   });
                 }}
               />
@@ -115,9 +115,9 @@ export function DeviceWords({
             disabled={!isBar || targets.length >= SOLO_LIMITS.targets}
             onClick={() => {
               const target = { bar: number, degree: Number(degree) as SoloTarget['degree'] };
-              onWishes(`Bar ${number}: the ${DEGREE_NAMES[target.degree]}`, {
-                targets: [...targets.filter((one) => one.bar !== number), target].toSorted((a, b) => a.bar - b.bar),
-              });
+              onWishes(`Bar ${number}: the ${DEGREE_NAMES[target.degree]}`, ({ targets: now = [] }) => ({
+                targets: [...now.filter((one) => one.bar !== number), target].toSorted((a, b) => a.bar - b.bar),
+              }));
             }}
           >
             Set
@@ -146,7 +146,11 @@ export function DeviceWords({
                   type="button"
                   aria-label={`No target in bar ${target.bar}`}
                   className="flex size-7 items-center justify-center rounded hover:bg-cane-pale"
-                  onClick={() => onWishes(`Bar ${target.bar}: no target`, { targets: others(targets, target.bar) })}
+                  onClick={() =>
+                    onWishes(`Bar ${target.bar}: no target`, (present) => ({
+                      targets: others(present.targets ?? [], target.bar),
+                    }))
+                  }
                 >
                   <X size={14} aria-hidden="true" />
                 </button>

@@ -16,7 +16,7 @@ import type { GivenPhrase, SoloWishes } from '../../core/solos/wishes';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { BorrowSheet } from '../work/BorrowSheet';
-import type { SoloChange } from './soloChange';
+import type { SetSolo } from './soloChange';
 import { PhraseNotes } from './PhraseNotes';
 import { PlanList } from './PlanList';
 
@@ -27,7 +27,7 @@ interface Props {
   /** The takes in view, and what each has made. */
   readonly seeds: readonly number[];
   readonly takeOf: (seed: number) => SoloPart | undefined;
-  readonly onWishes: (what: string, change: SoloChange) => void;
+  readonly onWishes: SetSolo;
   readonly onVary: () => void;
   readonly onLift: (from: number, to: number) => void;
 }

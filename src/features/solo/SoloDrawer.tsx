@@ -19,8 +19,9 @@ import { DeviceWords } from './DeviceWords';
 import { LickTab } from './LickTab';
 import { LinesFound } from './LinesFound';
 import { PlanTab } from './PlanTab';
-import type { SoloChange } from './soloChange';
+import type { SetSolo } from './soloChange';
 import { SoloFacts } from './SoloFacts';
+import type { UpdateWork } from '../work/workStore';
 
 type Tab = 'plan' | 'devices' | 'licks' | 'words' | 'paper';
 const TAB_NAMES: Readonly<Record<Tab, string>> = {
@@ -48,7 +49,7 @@ export function SoloDrawer({
   onOwn,
   onCopy,
   onFile,
-  onChange,
+  onUpdate,
 }: {
   readonly work: Work;
   readonly level: Level;
@@ -67,7 +68,7 @@ export function SoloDrawer({
   /** The take becomes a tune on the shelf. */
   readonly onCopy: () => void;
   readonly onFile: (name: string, download: boolean) => void;
-  readonly onChange: (name: string, after: Work) => void;
+  readonly onUpdate: UpdateWork;
 }) {
   const [page, setPage] = useState<'line' | 'analysis' | SoloPage>('line');
   const [tab, setTab] = useState<Tab>('plan');
@@ -84,10 +85,11 @@ export function SoloDrawer({
   const name = `${level}.solo.pdf${query}`;
   const plays = recipesOf(work)[level].form?.plays ?? 'once';
   const { solo: wishes = {} } = recipesOf(work)[level];
-  const onWishes = (what: string, change: SoloChange) =>
-    onChange(
-      `${LEVEL_NAMES[level]}: ${what.charAt(0).toLowerCase()}${what.slice(1)}`,
-      withRecipe(work, level, { solo: change }),
+  const onWishes: SetSolo = (what, change) =>
+    onUpdate(`${LEVEL_NAMES[level]}: ${what.charAt(0).toLowerCase()}${what.slice(1)}`, (present) =>
+      withRecipe(present, level, {
+        solo: typeof change === 'function' ? change(recipesOf(present)[level].solo ?? {}) : change,
+      }),
     );
   return (
     <DrawerTabs label="About this solo" names={TAB_NAMES} value={tab} onChange={setTab}>
@@ -148,9 +150,9 @@ export function SoloDrawer({
               { value: 'solo', label: 'melody, solo, melody' },
             ]}
             onChange={(value) =>
-              onChange(
+              onUpdate(
                 `${LEVEL_NAMES[level]}: ${value === 'solo' ? 'melody, solo, melody' : 'the melody once'}`,
-                withRecipe(work, level, { form: { plays: value === 'solo' ? 'solo' : undefined } }),
+                (present) => withRecipe(present, level, { form: { plays: value === 'solo' ? 'solo' : undefined } }),
               )
             }
           />

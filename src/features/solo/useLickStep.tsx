@@ -20,11 +20,12 @@ export function useLickStep(bench: Bench, isOpen: boolean): StepView {
   const names = [
     ...new Set([...studio.groups.flatMap(({ group }) => group.players.map(({ name }) => name ?? '')), ...pupils]),
   ].filter(Boolean);
-  const setPupils = (what: string, next: readonly string[]) => {
-    const { document, change } = store.getState();
-    const notes: LickNotes = next.length > 0 ? { pupils: next.slice(0, MOST_LICK_PUPILS) } : {};
-    change(what, { ...document, tune: { ...document.tune, lick: notes } });
-  };
+  const setPupils = (what: string, change: (present: readonly string[]) => readonly string[]) =>
+    store.getState().update(what, (present) => {
+      const next = change(present.tune.lick?.pupils ?? []);
+      const notes: LickNotes = next.length > 0 ? { pupils: next.slice(0, MOST_LICK_PUPILS) } : {};
+      return { ...present, tune: { ...present.tune, lick: notes } };
+    });
   return {
     drawer: () => (
       <div className="space-y-3">
@@ -54,11 +55,8 @@ export function useLickStep(bench: Bench, isOpen: boolean): StepView {
                     checked={pupils.includes(name)}
                     onChange={({ target }) =>
                       target.checked
-                        ? setPupils(`${name} has it`, [...pupils, name])
-                        : setPupils(
-                            `${name} has it no more`,
-                            pupils.filter((one) => one !== name),
-                          )
+                        ? setPupils(`${name} has it`, (now) => [...now.filter((one) => one !== name), name])
+                        : setPupils(`${name} has it no more`, (now) => now.filter((one) => one !== name))
                     }
                   />
                   {name}

@@ -72,11 +72,11 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
     else tell(`${added.problem.message} Nothing was saved; please try again.`);
   };
   const keep = (of: Level, seed: number | undefined) => {
-    const { document, change } = store.getState();
-    change(
-      `${LEVEL_NAMES[of]}: ${seed === undefined ? 'no solo kept' : `solo ${seed}`}`,
-      withRecipe(document, of, { solo: { seed } }),
-    );
+    store
+      .getState()
+      .update(`${LEVEL_NAMES[of]}: ${seed === undefined ? 'no solo kept' : `solo ${seed}`}`, (present) =>
+        withRecipe(present, of, { solo: { seed } }),
+      );
   };
   return {
     body: ({ draws }: Engraved) => (
@@ -116,7 +116,7 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
           onCopy={() => made && void begin({ ...made.tune, rights: quiet.tune.rights })}
           onLift={(from, to) => setLifting({ from, to })}
           onFile={bench.openFile}
-          onChange={store.getState().change}
+          onUpdate={store.getState().update}
         />
       </>
     ),

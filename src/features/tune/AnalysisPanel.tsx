@@ -16,6 +16,7 @@ import { soundingNotes } from '../../core/score/sounding';
 import { Choice } from '../../ui/Choice';
 import { ContourLine } from './ContourLine';
 import { PHRASE_TINTS, tintOf } from './phraseTints';
+import type { UpdateWork } from '../work/workStore';
 
 interface Props {
   readonly id: string;
@@ -23,7 +24,7 @@ interface Props {
   readonly analysis: TuneAnalysis;
   readonly reader: string;
   readonly onReader: (instrument: string) => void;
-  readonly onChange: (name: string, after: Work) => void;
+  readonly onUpdate: UpdateWork;
   readonly onFile: (name: string, download: boolean) => void;
   readonly onBar: (bar: number) => void;
 }
@@ -40,7 +41,7 @@ export const AnalysisPanel = memo(function AnalysisPanel({
   analysis,
   reader,
   onReader,
-  onChange,
+  onUpdate,
   onFile,
   onBar,
 }: Props) {
@@ -69,7 +70,7 @@ export const AnalysisPanel = memo(function AnalysisPanel({
             <button
               type="button"
               className="min-h-7 text-cane underline underline-offset-2"
-              onClick={() => onChange(`Key ${nameKey(key.key)}`, withKey(work, key.key))}
+              onClick={() => onUpdate(`Key ${nameKey(key.key)}`, (present) => withKey(present, key.key))}
             >
               Write it in {nameKey(key.key)}
             </button>
@@ -127,7 +128,7 @@ export const AnalysisPanel = memo(function AnalysisPanel({
               phrase={phrase}
               index={index}
               work={work}
-              onChange={onChange}
+              onUpdate={onUpdate}
               onBar={onBar}
             />
           ))}
@@ -183,19 +184,24 @@ function PhraseItem({
   phrase,
   index,
   work,
-  onChange,
+  onUpdate,
   onBar,
 }: {
   readonly phrase: PhraseFinding;
   readonly index: number;
   readonly work: Work;
-  readonly onChange: Props['onChange'];
+  readonly onUpdate: Props['onUpdate'];
   readonly onBar: Props['onBar'];
 }) {
   const { label, fromBar, toBar, pitches, kin } = phrase;
   const move = (by: 1 | -1) => {
     const after = movedBoundary(work, phrase, by);
-    if (after) onChange(`Phrase ${index + 1} begins ${by > 0 ? 'later' : 'earlier'}`, after);
+    // The boundary is found anew in the tune as it is now; where it has gone, nothing is moved.
+    if (after)
+      onUpdate(
+        `Phrase ${index + 1} begins ${by > 0 ? 'later' : 'earlier'}`,
+        (present) => movedBoundary(present, phrase, by) ?? present,
+      );
   };
   const button = 'size-7 rounded text-ink-soft hover:bg-cane-pale';
   return (

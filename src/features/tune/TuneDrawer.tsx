@@ -9,7 +9,7 @@ import { parseMeter, printMeter } from '../../core/time/meter';
 import type { LaneInfo } from '../../engrave/lanes';
 import { Choice } from '../../ui/Choice';
 import { Field, TextInput } from '../../ui/Field';
-import type { Selection } from '../work/workStore';
+import type { Selection, UpdateWork } from '../work/workStore';
 import { keyOf, keyOptions } from '../work/keyOptions';
 import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 
@@ -18,7 +18,7 @@ interface Props {
   readonly info: LaneInfo | undefined;
   readonly numbers: readonly number[];
   readonly selection: Selection | undefined;
-  readonly onChange: (name: string, after: Work) => void;
+  readonly onUpdate: UpdateWork;
   readonly onFile: (name: string, download: boolean) => void;
 }
 
@@ -41,22 +41,32 @@ const BEATS: readonly { readonly value: string; readonly label: string; readonly
 ];
 
 /** The drawer of the Tune step: what stands at its head, where it came from, and whose it is. */
-export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, selection, onChange, onFile }: Props) {
+export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, selection, onUpdate, onFile }: Props) {
   const { tune } = work;
   const [meterProblem, setMeterProblem] = useState<string>();
   const [tempoProblem, setTempoProblem] = useState<string>();
-  const set = (name: string, details: TuneDetails) => onChange(name, withDetails(work, details));
+  const set = (name: string, details: TuneDetails | ((present: Work['tune']) => TuneDetails)) =>
+    onUpdate(name, (present) => withDetails(present, typeof details === 'function' ? details(present.tune) : details));
   const meterText = tune.meter.sign ? (tune.meter.sign === 'cut' ? 'C|' : 'C') : printMeter(tune.meter);
   const setMeter = (text: string) => {
     const meter = parseMeter(text);
     if (!meter) return;
     const barred = withMeter(work, meter);
     setMeterProblem(barred.ok ? undefined : rebarProblemText(barred.problem));
-    if (barred.ok) onChange(`Meter ${text}`, barred.value);
+    if (barred.ok)
+      onUpdate(`Meter ${text}`, (present) => {
+        const now = withMeter(present, meter);
+        return now.ok ? now.value : present;
+      });
   };
   const setMode = (mode: Mode) => {
-    const key = parseKey(`${printKey(tune.key).replace(/m$| .*/, '')} ${mode}`);
-    if (key.ok) onChange(`Key ${nameKey(key.value)}`, withKey(work, key.value));
+    const inMode = ({ key }: Work['tune']) => parseKey(`${printKey(key).replace(/m$| .*/, '')} ${mode}`);
+    const key = inMode(tune);
+    if (!key.ok) return;
+    onUpdate(`Key ${nameKey(key.value)}`, (present) => {
+      const now = inMode(present.tune);
+      return now.ok ? withKey(present, now.value) : present;
+    });
   };
   const beat = `${tune.tempo.beat.type}${'.'.repeat(tune.tempo.beat.dots)}`;
   const setTempo = (text: string) => {
@@ -67,7 +77,7 @@ export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, select
         ? undefined
         : `"${text}" is no tempo: beats a minute go from ${TEMPO_LIMITS.slowest} to ${TEMPO_LIMITS.fastest}.`,
     );
-    if (isTempo) set(`Tempo ${perMinute}`, { tempo: { ...tune.tempo, perMinute } });
+    if (isTempo) set(`Tempo ${perMinute}`, (present) => ({ tempo: { ...present.tempo, perMinute } }));
   };
   return (
     <div>
@@ -107,7 +117,7 @@ export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, select
               options={keyOptions(tune.key.mode, [tune.key])}
               onChange={(value) => {
                 const key = keyOf(value);
-                if (key) onChange(`Key ${nameKey(key)}`, withKey(work, key));
+                if (key) onUpdate(`Key ${nameKey(key)}`, (present) => withKey(present, key));
               }}
             />
           )}
@@ -143,7 +153,7 @@ export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, select
               ]}
               onChange={(value) => {
                 const found = BEATS.find((one) => one.value === value);
-                if (found) set('Counted note', { tempo: { ...tune.tempo, beat: found.beat } });
+                if (found) set('Counted note', (present) => ({ tempo: { ...present.tempo, beat: found.beat } }));
               }}
             />
           )}

@@ -156,13 +156,12 @@ function TuneTabs({
   readonly analysis: TuneAnalysis | undefined;
 }) {
   const { id, store, openFile } = bench;
-  const { document: work, selection, change } = useStore(store);
+  const { document: work, selection, update } = useStore(store);
   const quietWork = useDeferredValue(work);
   const [reader, setReader] = useState('concert');
   const onText = useCallback(
     (next: Tune, session: string) => {
-      const { document, change: record } = store.getState();
-      record('Text', { ...document, tune: next }, session);
+      store.getState().update('Text', (present) => ({ ...present, tune: next }), session);
     },
     [store],
   );
@@ -174,7 +173,7 @@ function TuneTabs({
           info={engraved.infos[0]}
           numbers={engraved.numbers}
           selection={selection}
-          onChange={change}
+          onUpdate={update}
           onFile={openFile}
         />
       </Tabs.Content>
@@ -186,7 +185,7 @@ function TuneTabs({
             analysis={analysis}
             reader={reader}
             onReader={setReader}
-            onChange={change}
+            onUpdate={update}
             onFile={openFile}
             onBar={bench.showBar}
           />

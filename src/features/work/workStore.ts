@@ -21,6 +21,9 @@ export interface WorkState extends DocumentState<Work> {
 
 export type WorkStore = StoreApi<WorkState>;
 
+/** How screens change a tune and its levels: always the present ones, under a name for the history. */
+export type UpdateWork = WorkState['update'];
+
 export function createWorkStore(work: Work, view: PitchView): WorkStore {
   return createStore<WorkState>()((set) => ({
     ...documentState(work, sameWork, set),

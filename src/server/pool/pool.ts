@@ -102,15 +102,16 @@ export async function runOnPool<Name extends JobName>(
 const PATIENCE = 1_000;
 
 /**
- * For work that has nobody waiting in front of a screen, like an archive of hundreds of files: where the lane is full it comes again.
+ * For work that should rather come late than fail, like an archive of hundreds of files: where the lane is full it comes again.
  * @param work throws a JobError once its signal is aborted, which ends the trying
+ * @param tries how often at the most, where somebody waits in front of a screen
  */
-export async function patiently<Value>(work: () => Promise<Value>): Promise<Value> {
-  for (;;) {
+export async function patiently<Value>(work: () => Promise<Value>, tries = Infinity): Promise<Value> {
+  for (let round = 1; ; round += 1) {
     try {
       return await work();
     } catch (error) {
-      if (jobTroubleOf(error) !== 'busy') throw error;
+      if (jobTroubleOf(error) !== 'busy' || round >= tries) throw error;
       await setTimeout(PATIENCE);
     }
   }

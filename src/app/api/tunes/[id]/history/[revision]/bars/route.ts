@@ -1,5 +1,6 @@
 import { currentStudio } from '../../../../../../../server/database';
 import { answer, refuse, sendMade } from '../../../../../../../server/http';
+import { paintWidth } from '../../../../../../../server/paint';
 import { runOnPool } from '../../../../../../../server/pool/pool';
 import { buildId, contentKey } from '../../../../../../../server/storedWork';
 import { revisionNumber, storedRevision } from '../../../../../../../server/tunes';
@@ -15,7 +16,7 @@ export function GET(
     const { id, revision } = await params;
     const query = new URL(request.url).searchParams;
     const [from, to] = [Number(query.get('from') ?? 0), Number(query.get('to') ?? 4)];
-    const width = Math.min(1_200, Math.max(240, Math.round(Number(query.get('width') ?? 800)) || 800));
+    const width = Math.min(1_200, paintWidth(query.get('width') ?? undefined));
     if (!Number.isInteger(from) || !Number.isInteger(to) || from < 0 || to <= from || to - from > MOST_BARS)
       return refuse(400, `from and to are bars counted from 0, at most ${MOST_BARS} of them.`);
     const stored = await storedRevision(currentStudio(), id, revisionNumber(revision));
