@@ -1,6 +1,6 @@
 // `npm test`: all the set-up, then lint, types, unit tests, integration tests on a real MariaDB, and the interface in a browser.
 // The last line alone says `N passed, N failed`; the exit status tells the same.
-import { spawn } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
@@ -23,6 +23,8 @@ ensureMariaDbPackages();
 ensureDebianPackages({ chromium: ['chromium'], 'poppler-utils': ['pdftotext'] });
 ensureSoundBank({ optional: false });
 ensureTextFonts({ optional: false });
+// A run that was killed may have left the small disk of the chaos test, which cannot be removed while it is one.
+spawnSync('umount', ['-l', join(folder, 'chaos-disk')], { stdio: 'ignore' });
 // Its own folder, made anew: never the data that a person works with.
 rmSync(folder, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });
