@@ -51,7 +51,7 @@ test('who finds the server busy is told when to come again, and that nothing was
   expect([busy.status, busy.headers.get('retry-after'), await busy.json()]).toEqual([
     503,
     '2',
-    { messages: ['The server is busy. Trying again …'], isUntouched: true },
+    { messages: ['The server is busy.'], isUntouched: true },
   ]);
   const gone = await answer(() => Promise.reject(Object.assign(new Error('x'), { code: 'ECONNRESET' })));
   expect([gone.status, gone.headers.get('retry-after'), await gone.json()]).toMatchObject([

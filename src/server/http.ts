@@ -1,4 +1,5 @@
 import { failure, type Result } from '../core/result';
+import { joinBytes } from '../core/joinBytes';
 import { databaseTrouble } from './database';
 import { log } from './log';
 import { made } from './made';
@@ -24,7 +25,10 @@ export function stale(message: string, current: object): Response {
 /** Seconds after which a caller may come again. */
 const RETRY_AFTER = '2';
 
-/** @param isUntouched nothing was done of what was asked, so that it can be sent again whatever it is */
+/**
+ * Says what is wrong and when to come again. Whether that happens by itself is for the caller to say: not every one does.
+ * @param isUntouched nothing was done of what was asked, so that it can be sent again whatever it is
+ */
 function comeAgain(message: string, isUntouched: boolean): Response {
   return Response.json({ messages: [message], isUntouched } satisfies Refusal & { readonly isUntouched: boolean }, {
     status: 503,
@@ -42,11 +46,11 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
   } catch (error) {
     const job = jobTroubleOf(error);
     if (job === 'cancelled') return new Response(null, { status: 499 });
-    if (job === 'busy') return comeAgain('The server is busy. Trying again …', true);
+    if (job === 'busy') return comeAgain('The server is busy.', true);
     if (job === 'too long') return refuse(422, 'This took too long and was stopped. Try a shorter tune or file.');
     if (isQuotaReached(error)) return refuse(422, error.message);
     const trouble = databaseTrouble(error);
-    if (trouble === 'gone') return comeAgain('The database does not answer. Nothing is lost; trying again …', false);
+    if (trouble === 'gone') return comeAgain('The database does not answer.', false);
     if (trouble === 'full')
       return refuse(
         507,
@@ -101,12 +105,7 @@ export async function withBody<Value>(
       }
       chunks.push(value);
     }
-    const whole = new Uint8Array(size);
-    chunks.reduce((at, chunk) => {
-      whole.set(chunk, at);
-      return at + chunk.length;
-    }, 0);
-    return await read(whole);
+    return await read(joinBytes(chunks));
   } finally {
     onTheWay -= size;
   }

@@ -1,5 +1,6 @@
 import { audioToWav } from 'spessasynth_core';
 import { createMp3Encoder } from 'wasm-media-encoders';
+import { joinBytes } from '../core/joinBytes';
 import type { PlayPlan } from './playPlan';
 import { SoundRenderer } from './renderer';
 
@@ -59,7 +60,7 @@ export async function soundFile(
     if (!renderer.isOver) await new Promise((done) => setTimeout(done, 0));
   }
   if (encoder) encoded.push(encoder.finalize().slice());
-  const data = encoder ? joined(encoded) : wav(pieces, frames);
+  const data = encoder ? joinBytes(encoded) : wav(pieces, frames);
   return { data, seconds: frames / FILE_RATE, channels: 2, sampleRate: FILE_RATE };
 }
 
@@ -88,14 +89,4 @@ function wav(
     at += piece.left.length;
   }
   return new Uint8Array(audioToWav([left, right], FILE_RATE, { normalizeAudio: false }));
-}
-
-function joined(pieces: readonly Uint8Array[]): Uint8Array {
-  const whole = new Uint8Array(pieces.reduce((sum, { length }) => sum + length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    whole.set(piece, at);
-    at += piece.length;
-  }
-  return whole;
 }

@@ -1,4 +1,5 @@
 import { Unzip, UnzipInflate } from 'fflate';
+import { joinBytes } from '../joinBytes';
 import { failure, success, type Result } from '../result';
 
 export type ZipProblem =
@@ -46,15 +47,5 @@ export function inflateZip(
   }
   if (isTooLarge) return failure({ code: 'too-large', most });
   if (broken !== undefined) return failure({ code: 'damaged', found: broken });
-  return success(new Map([...files].map(([name, pieces]) => [name, joined(pieces)])));
-}
-
-function joined(pieces: readonly Uint8Array[]): Uint8Array {
-  const whole = new Uint8Array(pieces.reduce((sum, { length }) => sum + length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    whole.set(piece, at);
-    at += piece.length;
-  }
-  return whole;
+  return success(new Map([...files].map(([name, pieces]) => [name, joinBytes(pieces)])));
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { joinBytes } from '../../core/joinBytes';
 import type { Result } from '../../core/result';
 import { parseJson } from '../../core/formats/json/parseJson';
 import { inflateZip } from '../../core/formats/inflateZip';
@@ -43,9 +44,7 @@ const MAX_LEFT_OUT_BYTES = 1_048_576;
 
 /** What could not be exported, in the words of the archive itself; nothing where all of it is there. */
 export function leftOutOf(pieces: readonly Uint8Array<ArrayBuffer>[]): readonly string[] {
-  const archive = new Uint8Array(pieces.reduce((sum, { length }) => sum + length, 0));
-  pieces.reduce((at, piece) => (archive.set(piece, at), at + piece.length), 0);
-  const found = inflateZip(archive, (name) => name === LEFT_OUT, MAX_LEFT_OUT_BYTES);
+  const found = inflateZip(joinBytes(pieces), (name) => name === LEFT_OUT, MAX_LEFT_OUT_BYTES);
   const file = found.ok ? found.value.get(LEFT_OUT) : undefined;
   const list = file && parseJson(new TextDecoder().decode(file));
   return (list?.ok && z.array(z.string()).safeParse(list.value).data) || [];

@@ -68,14 +68,14 @@ export async function readArchiveApart(
   const end = () => reader.kill('SIGKILL');
   signal.addEventListener('abort', end, { once: true });
   try {
-    const exit = once(reader, 'exit');
+    // A process that could not be started is noticed by what it does not say.
+    const exit = once(reader, 'exit').catch(() => undefined);
     const items = itemsOf(reader.stdout);
     const sent = await sendTo(reader.stdin, body, signal, patience);
     if (signal.aborted) throw new JobError('readArchive', 'cancelled');
     if (sent !== undefined) return failure({ kind: sent });
     const deadline = setTimeout(end, LONGEST_READING);
-    const found = await items;
-    clearTimeout(deadline);
+    const found = await items.finally(() => clearTimeout(deadline));
     await exit;
     if (signal.aborted) throw new JobError('readArchive', 'cancelled');
     if (found) return found;
@@ -118,7 +118,7 @@ async function sendTo(
   patience: number,
 ): Promise<'too large' | 'broken off' | undefined> {
   let isEnded = false;
-  stdin.once('error', () => (isEnded = true));
+  stdin.on('error', () => (isEnded = true));
   const source = body.getReader();
   const hangUp = () => void source.cancel().catch(() => undefined);
   signal.addEventListener('abort', hangUp, { once: true });
@@ -131,8 +131,8 @@ async function sendTo(
       size += next.value.length;
       if (size > MAX_ARCHIVE_BYTES) return 'too large';
       if (isEnded) break;
-      if (!stdin.write(next.value))
-        await Promise.race([once(stdin, 'drain'), once(stdin, 'close')]).catch(() => undefined);
+      // Called when the piece is through, or when the reader has ended.
+      await new Promise<void>((done) => stdin.write(next.value, () => done()));
     }
     stdin.end();
     return undefined;

@@ -1,0 +1,10 @@
+/** Pieces of a file as one, in their order. */
+export function joinBytes(pieces: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
+  const whole = new Uint8Array(pieces.reduce((sum, { length }) => sum + length, 0));
+  let at = 0;
+  for (const piece of pieces) {
+    whole.set(piece, at);
+    at += piece.length;
+  }
+  return whole;
+}
