@@ -74,7 +74,8 @@ export function HistoryDrawer({
         </Button>
       </div>
       <p className="mb-3 text-[13px] text-ink-soft">
-        All versions of today, one an hour of this week, one a day before that. Versions with a name stay.
+        The newest 20 versions, one every five minutes of today, one an hour of this week, one a day before that. The
+        first version stays, and so do those with a name.
       </p>
       {trouble && (
         <p role="alert" className="mb-2 text-warn">
