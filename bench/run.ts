@@ -8,7 +8,7 @@ import { partFor } from '../src/core/levels/partFor';
 import { parseKey } from '../src/core/pitch/key';
 import { parsePitch, printPitch, type Pitch } from '../src/core/pitch/pitch';
 import { transpose } from '../src/core/pitch/transpose';
-import type { Work } from '../src/core/levels/recipe/work';
+import type { Work } from '../src/core/work/work';
 import { partOfLevel } from '../src/core/levels/levelPart';
 import { WorkSender } from '../src/engrave/workMessage';
 import { analysing, midiReading, musicXmlReading } from './formats';

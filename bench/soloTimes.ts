@@ -1,8 +1,8 @@
-import type { Work } from '../src/core/levels/recipe/work';
+import type { Work } from '../src/core/work/work';
 import { soloOfLevel } from '../src/core/levels/levelPart';
 import { givenFrom } from '../src/core/levels/soloPart';
 import { formOf } from '../src/core/pools/form';
-import { withRecipe } from '../src/core/levels/recipe/work';
+import { withRecipe } from '../src/core/work/work';
 import { LEVELS } from '../src/core/instruments/instrument';
 import { instrumentById } from '../src/core/instruments/catalogue';
 import type { Tune } from '../src/core/score/tune';

@@ -1,6 +1,6 @@
 import { useStore } from 'zustand';
 import type { Group } from '../src/core/keys/group';
-import type { Work } from '../src/core/levels/recipe/work';
+import type { Work } from '../src/core/work/work';
 import { lanesFor } from '../src/engrave/lanes';
 import type { Bench, Step, StudioPage } from '../src/features/work/step';
 import type { Draws } from '../src/features/work/useEngraving';

@@ -3,7 +3,7 @@ import { INSTRUMENTS } from '../src/core/instruments/catalogue';
 import { LEVELS, outsideBy, type Level } from '../src/core/instruments/instrument';
 import { withLimits } from '../src/core/instruments/limits';
 import { formedPartOfLevel, partOfLevel } from '../src/core/levels/levelPart';
-import { instrumentOf, MELODIES, type Recipe } from '../src/core/levels/recipe/recipe';
+import { instrumentOf, MELODIES, type Recipe } from '../src/core/work/recipe';
 import { firstNotes } from '../src/core/levels/accompany/underPart';
 import { keyWithSignature, signatureOf } from '../src/core/pitch/key';
 import { semitones } from '../src/core/pitch/pitch';
@@ -18,7 +18,7 @@ import {
   FORMS,
   LEAPS,
   LEAVE_OUTS,
-} from '../src/core/levels/recipe/groups';
+} from '../src/core/work/groups';
 import { ALL_BEAT_WORDS, SHORTEST } from '../src/core/levels/simplify/beatWords';
 
 const choice = fc.constantFrom<BarChoice>(

@@ -1,5 +1,5 @@
 import { createStore } from 'zustand';
-import type { Work } from '../src/core/levels/recipe/work';
+import type { Work } from '../src/core/work/work';
 import type { Player, PlayerState } from '../src/features/work/sound/player';
 import type { PlayWishes } from '../src/sound/playPlan';
 

@@ -1,5 +1,5 @@
 import { readAbc } from '../src/core/formats/abc/readAbc';
-import type { Work } from '../src/core/levels/recipe/work';
+import type { Work } from '../src/core/work/work';
 
 const read = readAbc('X:1\nC:Nobody\nM:4/4\nL:1/8\nK:Eb\n"Eb"B2 c2 e4 | "Bb7"d4 B4 | "Eb"g8 |]\n');
 

@@ -1,9 +1,9 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { audioToWav } from 'spessasynth_core';
 import { readAbc } from '../src/core/formats/abc/readAbc';
-import { storedWork } from '../src/core/formats/json/upgradeRecipe';
+import { storedWork } from '../src/core/work/stored/upgradeRecipe';
 import { LEVELS } from '../src/core/instruments/instrument';
-import type { Work } from '../src/core/levels/recipe/work';
+import type { Work } from '../src/core/work/work';
 import { standPart } from '../src/core/levels/standPart';
 import { soundBank } from '../src/server/soundBank';
 import { checkNewWork, checkStoredTexts } from '../src/server/workSchema';

@@ -9,7 +9,7 @@ import { readForm } from '../core/harmony/form/readForm';
 import { parseScaleName, scaleProblemText } from '../core/harmony/scales';
 import type { ScaleName } from '../core/harmony/scaleDictionary';
 import type { Instrument, Level, WrittenRange } from '../core/instruments/instrument';
-import { describeChange } from '../core/levels/change';
+import { describeChange } from '../core/work/change';
 import { drillPart } from '../core/levels/drillPart';
 import { pageRequest } from '../core/levels/page/pageRequest';
 import { parseKey, printKey } from '../core/pitch/key';

@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { basename, dirname, join, resolve } from 'node:path';
-import { MOST_BYTES } from '../core/formats/limits';
+import { MOST_BYTES } from '../core/score/limits';
 import { formatProblemText } from '../core/formats/problem';
 import { readTune } from '../core/formats/readTune';
 import type { Tune } from '../core/score/tune';

@@ -7,7 +7,7 @@ import { writeMxl } from '../core/formats/musicxml/mxl';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { writeJson } from '../core/formats/json/readJson';
 import { LEVELS, type Instrument, type Level } from '../core/instruments/instrument';
-import { describeChange } from '../core/levels/change';
+import { describeChange } from '../core/work/change';
 import { bestKey } from '../core/keys/startKey';
 import { partFor, type Part } from '../core/levels/partFor';
 import { keyProblemText, parseKey, printKey, type Key } from '../core/pitch/key';
@@ -17,7 +17,7 @@ import { scoreWithOssias } from '../engrave/staves';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, readInput, writeAll } from './files';
 import { knownInstrument } from './instruments';
-import { AIDS, LINE_AIDS, type PageWishes } from '../core/levels/recipe/groups';
+import { AIDS, LINE_AIDS, type PageWishes } from '../core/work/groups';
 import { pageRequest } from '../core/levels/page/pageRequest';
 import { TEMPO_LIMITS } from '../core/score/usualTempo';
 

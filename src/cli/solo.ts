@@ -1,7 +1,7 @@
 import { fileSlug } from '../core/formats/fileSlug';
 import { printChord } from '../core/harmony/chordSymbol';
 import type { Instrument, Level } from '../core/instruments/instrument';
-import { levelTempo } from '../core/levels/recipe/recipe';
+import { levelTempo } from '../core/work/recipe';
 import { partOfLine, type Part } from '../core/levels/part';
 import { pageRequest } from '../core/levels/page/pageRequest';
 import { printKey } from '../core/pitch/key';

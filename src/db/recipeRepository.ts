@@ -1,5 +1,5 @@
-import type { SavedRecipe } from '../core/levels/recipe/savedRecipe';
-import { storedSavedRecipe } from '../core/formats/json/upgradeRecipe';
+import type { SavedRecipe } from '../core/work/savedRecipe';
+import { storedSavedRecipe } from '../core/work/stored/upgradeRecipe';
 import { intoBin, OUT_OF_BIN } from './binRepository';
 import { parsedDocument } from './documents';
 import { allRows, rowOf } from './pages';

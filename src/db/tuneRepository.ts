@@ -1,6 +1,6 @@
-import { storedRecipes } from '../core/formats/json/upgradeRecipe';
+import { storedRecipes } from '../core/work/stored/upgradeRecipe';
 import { LEVELS, type Level } from '../core/instruments/instrument';
-import type { Work } from '../core/levels/recipe/work';
+import type { Work } from '../core/work/work';
 import { nameKey } from '../core/pitch/key';
 import { melodyBits } from '../core/pools/opens';
 import { countedBars, type Rights } from '../core/score/tune';

@@ -1,6 +1,6 @@
 import type { Level } from '../core/instruments/instrument';
 import { partOfLevel, type PartMaker } from '../core/levels/levelPart';
-import { recipesOf, type Work } from '../core/levels/recipe/work';
+import { recipesOf, type Work } from '../core/work/work';
 import { Lru } from '../core/lru';
 import type { Tune } from '../core/score/tune';
 import { Engraver, type EngravedRow } from './engraver';

@@ -1,8 +1,8 @@
 import { LEVELS, type Level } from '../core/instruments/instrument';
-import { describeChange, type ChangeText } from '../core/levels/change';
+import { describeChange, type ChangeText } from '../core/work/change';
 import { drillOfLevel } from '../core/levels/levelPart';
 import type { DrillPart } from '../core/levels/drillPart';
-import type { Work } from '../core/levels/recipe/work';
+import type { Work } from '../core/work/work';
 import { patternName, signsText } from '../core/drills/drill';
 import { Lru } from '../core/lru';
 import { accidentalsFor } from '../core/score/accidentals';

@@ -1,7 +1,7 @@
 import { readAbc } from '../core/formats/abc/readAbc';
 import { instrumentById } from '../core/instruments/catalogue';
 import { partFor } from '../core/levels/partFor';
-import type { Work } from '../core/levels/recipe/work';
+import type { Work } from '../core/work/work';
 import type { EngravedRow } from './engraver';
 import { BenchEngraver } from './benchEngraver';
 import { Engraver } from './engraver';

@@ -1,7 +1,7 @@
 import { tuneOf } from '../../tests/given';
 import { drillTune } from '../core/drills/sketch';
 import { partOfLevel } from '../core/levels/levelPart';
-import type { Work } from '../core/levels/recipe/work';
+import type { Work } from '../core/work/work';
 import type { Tune } from '../core/score/tune';
 import { lanesFor, markChanged, stavesOfRow, type PitchView } from './lanes';
 

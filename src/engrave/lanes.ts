@@ -1,9 +1,9 @@
 import type { Difficulty } from '../core/analysis/difficulty';
 import { LEVELS, type Level } from '../core/instruments/instrument';
-import { describeChange, type Change } from '../core/levels/change';
+import { describeChange, type Change } from '../core/work/change';
 import { alternativesOfLevel, partOfLevel, type PartMaker } from '../core/levels/levelPart';
 import type { Part } from '../core/levels/partFor';
-import type { Work } from '../core/levels/recipe/work';
+import type { Work } from '../core/work/work';
 import { nameKey, type Key } from '../core/pitch/key';
 import { namePitchClass, type Pitch } from '../core/pitch/pitch';
 import { accidentalsFor } from '../core/score/accidentals';

@@ -2,7 +2,7 @@ import { readAbc } from '../core/formats/abc/readAbc';
 import { readMusicXml } from '../core/formats/musicxml/readMusicXml';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { formedPartOfLevel } from '../core/levels/levelPart';
-import type { BarChoices } from '../core/levels/recipe/groups';
+import type { BarChoices } from '../core/work/groups';
 import { printPitch } from '../core/pitch/pitch';
 import { isNote, type Bar } from '../core/score/tune';
 import { scoreWithOssias } from './staves';

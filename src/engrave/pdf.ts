@@ -3,7 +3,7 @@ import type { Level } from '../core/instruments/instrument';
 import { accidentalsFor } from '../core/score/accidentals';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Part } from '../core/levels/partFor';
-import type { PageSize } from '../core/levels/recipe/groups';
+import type { PageSize } from '../core/work/groups';
 import { isNote, keysOf, metersOf, type Tempo } from '../core/score/tune';
 import { nameValue } from '../core/time/noteValue';
 import { lyricMargin, type Engraver } from './engraver';

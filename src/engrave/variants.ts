@@ -3,7 +3,7 @@ import { standPart, type OnStand } from '../core/levels/standPart';
 import { analysed, analysedTune } from '../core/levels/soloPart';
 import type { Part } from '../core/levels/partFor';
 import { LEVELS, type Level } from '../core/instruments/instrument';
-import { recipesOf, withRecipe, type Work } from '../core/levels/recipe/work';
+import { recipesOf, withRecipe, type Work } from '../core/work/work';
 import { barTicks } from '../core/time/meter';
 import { accidentalsFor } from '../core/score/accidentals';
 import type { Clef } from '../core/score/clef';
@@ -16,7 +16,7 @@ import { pictureSeed } from './pictureSeeds';
 import { barWidths, goodLineStarts, planLines } from './lines';
 import { laneStaff, tuneLane } from './staves';
 import type { Staff } from '../core/formats/musicxml/scoreFile';
-import type { BarChoice } from '../core/levels/recipe/groups';
+import type { BarChoice } from '../core/work/groups';
 
 /** Another version of a bar, drawn small; `undefined` is what the level makes of it. */
 export interface BarVariant {

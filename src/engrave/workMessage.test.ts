@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { anyTune } from '../../tests/anyTune';
 import { LEVELS } from '../core/instruments/instrument';
-import type { Work } from '../core/levels/recipe/work';
+import type { Work } from '../core/work/work';
 import { WorkReceiver, WorkSender } from './workMessage';
 
 const copied = <Value>(value: Value): Value => structuredClone(value);

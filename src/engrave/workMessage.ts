@@ -1,6 +1,6 @@
 import { LEVELS, type Level } from '../core/instruments/instrument';
-import type { Recipe } from '../core/levels/recipe/recipe';
-import type { Work } from '../core/levels/recipe/work';
+import type { Recipe } from '../core/work/recipe';
+import type { Work } from '../core/work/work';
 import type { Bar, Tune } from '../core/score/tune';
 
 type Head = Omit<Tune, 'bars'>;

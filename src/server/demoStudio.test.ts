@@ -1,4 +1,4 @@
-import { storedWork } from '../core/formats/json/upgradeRecipe';
+import { storedWork } from '../core/work/stored/upgradeRecipe';
 import { LEVELS } from '../core/instruments/instrument';
 import { drillOfLevel, partOfLevel } from '../core/levels/levelPart';
 import { nameKey } from '../core/pitch/key';

@@ -1,7 +1,7 @@
 import { instrumentById } from '../core/instruments/catalogue';
 import type { Level } from '../core/instruments/instrument';
 import { formedPartOfLevel } from '../core/levels/levelPart';
-import { recipesOf, type Work } from '../core/levels/recipe/work';
+import { recipesOf, type Work } from '../core/work/work';
 import { bookPdf } from '../engrave/pdf';
 import type { Paper } from '../engrave/sheet';
 import { engraver } from './engraving';

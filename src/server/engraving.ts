@@ -16,9 +16,9 @@ import { warmUpPart } from '../core/levels/accompany/warmUpPart';
 import { accidentalsFor } from '../core/score/accidentals';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Level } from '../core/instruments/instrument';
-import { instrumentOf, levelTempo } from '../core/levels/recipe/recipe';
+import { instrumentOf, levelTempo } from '../core/work/recipe';
 import { firstNotes, underPart, type UnderPace, type UnderPart } from '../core/levels/accompany/underPart';
-import { recipesOf, type Work } from '../core/levels/recipe/work';
+import { recipesOf, type Work } from '../core/work/work';
 import { withoutSecondPart, type Tune } from '../core/score/tune';
 
 /** One warm engraver a process; starting it takes half a second. Kept on the global object for the development server's sake. */

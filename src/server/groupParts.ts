@@ -4,7 +4,7 @@ import type { Level } from '../core/instruments/instrument';
 import { instrumentOfPlayer, type Group, type GroupPlayer } from '../core/keys/group';
 import { formedPartForPlayer, partForPlayer, type PlayerPart } from '../core/keys/playerPart';
 import { apartBecause, playTogether, type LevelSetting } from '../core/keys/together';
-import { recipesOf, type Work } from '../core/levels/recipe/work';
+import { recipesOf, type Work } from '../core/work/work';
 import { nameKey } from '../core/pitch/key';
 import { printPitch } from '../core/pitch/pitch';
 import { barNumbers } from '../core/score/tune';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { groupSchema } from '../core/formats/json/groupSchema';
-import { customInstrumentSchema } from '../core/formats/json/recipeSchema';
+import { customInstrumentSchema } from '../core/work/stored/recipeSchema';
 import type { CustomInstrument } from '../core/instruments/customInstrument';
 import type { Group } from '../core/keys/group';
 import { MAX_VERSION } from './workSchema';

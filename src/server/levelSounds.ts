@@ -2,7 +2,7 @@ import type { Level } from '../core/instruments/instrument';
 import { soloOfLevel } from '../core/levels/levelPart';
 import { formedPartForPlayer } from '../core/keys/playerPart';
 import type { GroupPlayer } from '../core/keys/group';
-import type { Work } from '../core/levels/recipe/work';
+import type { Work } from '../core/work/work';
 import type { Tune } from '../core/score/tune';
 import { slowTempo } from '../core/score/usualTempo';
 import { usualFeel } from '../sound/backing';

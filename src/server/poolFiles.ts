@@ -2,7 +2,7 @@ import { parseScaleName, readableScale, type ScaleName } from '../core/harmony/s
 import type { Level } from '../core/instruments/instrument';
 import { instrumentOfPlayer, type Group, type GroupPlayer } from '../core/keys/group';
 import { poolsOfLevel, type PlayerPools } from '../core/levels/levelPools';
-import { recipesOf, type Work } from '../core/levels/recipe/work';
+import { recipesOf, type Work } from '../core/work/work';
 import { opposite } from '../core/pitch/interval';
 import { readableInterval } from '../core/pitch/respell';
 import { transposeClass } from '../core/pitch/transpose';

@@ -1,4 +1,4 @@
-import type { SavedRecipe } from '../core/levels/recipe/savedRecipe';
+import type { SavedRecipe } from '../core/work/savedRecipe';
 import { countRows } from '../db/pages';
 import { dropRecipe, findRecipe, saveRecipe, savedRecipes } from '../db/recipeRepository';
 import type { StudioDatabase } from '../db/studioDatabase';

@@ -1,5 +1,5 @@
 import { tuneOf } from '../../tests/given';
-import type { Work } from '../core/levels/recipe/work';
+import type { Work } from '../core/work/work';
 import { FILE_NAMES, fileType, fileWishes, makeTuneFile, type FileWishes } from './tuneFiles';
 
 const WORK: Work = { tune: { ...tuneOf('"C"C2 E2 G4 | "G"B2 d2 "C"c4 |]'), title: 'Low Water' }, recipes: {} };

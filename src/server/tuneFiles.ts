@@ -13,7 +13,7 @@ import { UNDER_PACES } from '../core/levels/accompany/underPart';
 import { soloOfLevel } from '../core/levels/levelPart';
 import { SOLO_PAGES, soloPage, type SoloPage } from '../core/levels/soloPages';
 import { analysed } from '../core/levels/soloPart';
-import { recipesOf, type Work } from '../core/levels/recipe/work';
+import { recipesOf, type Work } from '../core/work/work';
 import { EXTENTS } from '../core/pools/setLine';
 import { TEMPO_LIMITS } from '../core/score/usualTempo';
 import { PAPERS } from '../engrave/sheet';

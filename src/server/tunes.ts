@@ -1,4 +1,4 @@
-import type { Work } from '../core/levels/recipe/work';
+import type { Work } from '../core/work/work';
 import { Lru } from '../core/lru';
 import type { Tune } from '../core/score/tune';
 import { findRevision, nameRevision, revisionsOf, type Revision } from '../db/revisionRepository';

@@ -1,4 +1,4 @@
-import { MOST_BYTES } from '../core/formats/limits';
+import { MOST_BYTES } from '../core/score/limits';
 import { failure, success, type Result } from '../core/result';
 import type { WorkDocuments } from '../db/tuneRepository';
 import { refuse, tooLarge, withBody } from './http';

@@ -1,14 +1,14 @@
 import { z } from 'zod';
-import { textSchema } from '../core/formats/json/textSchema';
+import { textSchema } from '../core/work/stored/textSchema';
 import { parseJson } from '../core/formats/json/parseJson';
 import { readTuneDocument, readTuneFile } from '../core/formats/json/readJson';
-import { recipesSchema, savedRecipeSchema, workSchema } from '../core/formats/json/recipeSchema';
+import { recipesSchema, savedRecipeSchema, workSchema } from '../core/work/stored/recipeSchema';
 import { tuneSizeProblems } from '../core/formats/finish';
 import { formatProblemText } from '../core/formats/problem';
 import { failure, success } from '../core/result';
 import { LEVELS } from '../core/instruments/instrument';
-import type { SavedRecipe } from '../core/levels/recipe/savedRecipe';
-import type { Work } from '../core/levels/recipe/work';
+import type { SavedRecipe } from '../core/work/savedRecipe';
+import type { Work } from '../core/work/work';
 import { checked, issueTexts, type Checked } from './checked';
 import { documentsOf, type StoredTexts, type WorkDocuments } from '../db/tuneRepository';
 

@@ -1,7 +1,7 @@
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import { formedPartOfLevel, partOfLevel } from '../core/levels/levelPart';
 import type { Part } from '../core/levels/partFor';
-import type { Work } from '../core/levels/recipe/work';
+import type { Work } from '../core/work/work';
 import { nameKey, printKey, type Key } from '../core/pitch/key';
 import { barSpans } from '../core/score/sounding';
 import {

@@ -1,4 +1,4 @@
-import type { Work } from '../core/levels/recipe/work';
+import type { Work } from '../core/work/work';
 import type { WantedNote } from '../core/rehearsal/judgeTake';
 import { quartersPerMinute, type EventId } from '../core/score/tune';
 import { planPlaying, type PlayPlan, type PlayWishes } from './playPlan';

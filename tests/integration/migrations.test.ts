@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import { storedRecipes } from '../../src/core/formats/json/upgradeRecipe';
+import { storedRecipes } from '../../src/core/work/stored/upgradeRecipe';
 import { connect } from '../../src/db/connect';
 import { migrateDown, migrateUp, migrationsDone, MIGRATION_NAMES } from '../../src/db/migrate';
 import { studioDatabase } from '../../src/db/studioDatabase';

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { readAbc } from '../../src/core/formats/abc/readAbc';
-import { storedWork } from '../../src/core/formats/json/upgradeRecipe';
-import type { Work } from '../../src/core/levels/recipe/work';
+import { storedWork } from '../../src/core/work/stored/upgradeRecipe';
+import type { Work } from '../../src/core/work/work';
 import { connect } from '../../src/db/connect';
 import {
   addGroup,

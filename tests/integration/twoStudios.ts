@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { Work } from '../../src/core/levels/recipe/work';
+import type { Work } from '../../src/core/work/work';
 import { connect } from '../../src/db/connect';
 import { migrate } from '../../src/db/migrate';
 import { studioDatabase, type StudioDatabase } from '../../src/db/studioDatabase';

@@ -24,7 +24,7 @@ import {
   MOST_GRACES_IN_BAR,
   MOST_LINES,
   MOST_NOTES,
-} from './limits';
+} from '../score/limits';
 import { fromScoreProblem, type FormatProblem } from './problem';
 import { fewWarnings } from './readResult';
 

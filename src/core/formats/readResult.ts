@@ -1,7 +1,7 @@
 import { failure, type Result } from '../result';
 import type { Pitch } from '../pitch/pitch';
 import { isNote, type Bar, type Tune } from '../score/tune';
-import { MOST_WARNINGS } from './limits';
+import { MOST_WARNINGS } from '../score/limits';
 import type { RawBar } from './assemble';
 import type { MidiGuesses, MidiOptions } from './midi/guesses';
 import type { FormatProblem } from './problem';

@@ -1,7 +1,7 @@
 import { readAbc } from './abc/readAbc';
 import { TooMuchWork, withinEffort } from './effort';
 import { readJson } from './json/readJson';
-import { MOST_BYTES } from './limits';
+import { MOST_BYTES } from '../score/limits';
 import { openMxl } from './musicxml/mxl';
 import { readMidi } from './midi/readMidi';
 import { readMusicXml } from './musicxml/readMusicXml';

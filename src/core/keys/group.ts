@@ -6,7 +6,7 @@ import { semitones, type Pitch } from '../pitch/pitch';
 import { MOST_KNOWN_NOTES } from '../pitch/noteList';
 import { withLimits } from '../instruments/limits';
 import type { KeyPlayer } from './player';
-import type { Aid } from '../levels/recipe/groups';
+import type { Aid } from '../work/groups';
 
 /** Finger marks a player wants; `level` leaves it to the level. */
 export const WANTED_MARKS = ['level', ...MARK_SCHOOLS] as const;

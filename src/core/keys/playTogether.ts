@@ -1,8 +1,8 @@
 import { LEVELS, type Level } from '../instruments/instrument';
 import { partOfLevel } from '../levels/levelPart';
-import type { BarChoices } from '../levels/recipe/groups';
-import { levelTempo } from '../levels/recipe/recipe';
-import { recipesOf, withRecipe, type Work } from '../levels/recipe/work';
+import type { BarChoices } from '../work/groups';
+import { levelTempo } from '../work/recipe';
+import { recipesOf, withRecipe, type Work } from '../work/work';
 import { capitalised } from '../plainText';
 import { nameKey, sameKey } from '../pitch/key';
 import { clashesOf } from './clashes';

@@ -1,5 +1,5 @@
 import { instrument, pitch, tuneOf } from '../../../tests/given';
-import type { Work } from '../levels/recipe/work';
+import type { Work } from '../work/work';
 import { semitones } from '../pitch/pitch';
 import { isNote } from '../score/tune';
 import { instrumentOfPlayer, keyPlayers, type GroupPlayer } from './group';

@@ -1,12 +1,12 @@
-import type { Change } from '../levels/change';
+import type { Change } from '../work/change';
 import type { Instrument } from '../instruments/instrument';
 import { formedFrom, requestOf } from '../levels/levelPart';
 import { partFor, type Part, type PartRequest } from '../levels/partFor';
 import { usualAids } from '../levels/page/aids';
-import type { Recipe } from '../levels/recipe/recipe';
-import { recipesOf, type Work } from '../levels/recipe/work';
+import type { Recipe } from '../work/recipe';
+import { recipesOf, type Work } from '../work/work';
 import { instrumentOfPlayer, type GroupPlayer } from './group';
-import { AIDS, type AidWishes } from '../levels/recipe/groups';
+import { AIDS, type AidWishes } from '../work/groups';
 
 /** What one player of a group gets: the part of their level, on their instrument, inside their limits and with their aids. */
 export interface PlayerPart {

@@ -11,7 +11,7 @@ import { waysFor } from '../fingering/options';
 import type { Instrument, Level } from '../instruments/instrument';
 import { bestOctave } from '../levels/fit/layout';
 import { readableKey } from '../levels/fit/inKey';
-import { levelTempo } from '../levels/recipe/recipe';
+import { levelTempo } from '../work/recipe';
 import { addIntervals, octaves } from '../pitch/interval';
 import { intervalBetweenTonics, printKey, sameKey, signatureOf, transposeKey, type Key } from '../pitch/key';
 import { chroma, semitones, type Pitch } from '../pitch/pitch';

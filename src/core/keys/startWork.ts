@@ -1,8 +1,8 @@
 import { LEVELS, type Level } from '../instruments/instrument';
 import { withLimits } from '../instruments/limits';
 import { knownNotes } from '../levels/line/lineRequest';
-import { instrumentOf, type Recipe } from '../levels/recipe/recipe';
-import { recipesOf, withRecipe, type Work } from '../levels/recipe/work';
+import { instrumentOf, type Recipe } from '../work/recipe';
+import { recipesOf, withRecipe, type Work } from '../work/work';
 import { nameKey, sameKey, signatureOf, type Key } from '../pitch/key';
 import { keyPlayers, type Group } from './group';
 import type { KeyPlayer } from './player';

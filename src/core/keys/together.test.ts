@@ -2,7 +2,7 @@ import { key, tuneOf } from '../../../tests/given';
 import { likelyTune } from '../../../tests/likelyTune';
 import { LEVELS } from '../instruments/instrument';
 import { partOfLevel } from '../levels/levelPart';
-import { recipesOf, withRecipe, type Work } from '../levels/recipe/work';
+import { recipesOf, withRecipe, type Work } from '../work/work';
 import { nameKey } from '../pitch/key';
 import { clashesOf } from './clashes';
 import { allTogether, costsText, eachItsOwn } from './playTogether';

@@ -5,7 +5,7 @@ import { readableInterval } from '../pitch/respell';
 import { readableKey } from '../levels/fit/inKey';
 import type { Tempo } from '../score/tune';
 import { nameValue } from '../time/noteValue';
-import type { Form } from '../levels/recipe/groups';
+import type { Form } from '../work/groups';
 
 /** What has to be the same for two levels to play at once. */
 export interface LevelSetting {

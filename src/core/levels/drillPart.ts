@@ -6,7 +6,7 @@ import { canReach } from '../drills/hand';
 import { handPin } from '../fingering/fingerLine';
 import type { Instrument } from '../instruments/instrument';
 import { transpose } from '../pitch/transpose';
-import type { Change } from './change';
+import type { Change } from '../work/change';
 import type { PageRequest } from './page/pageRequest';
 import { partOfLine, type Part, type PartRequest } from './part';
 

@@ -7,9 +7,9 @@ import { formedPart, type ChorusWishes, type FormedPart } from './form/formedPar
 import { partFor, type PartRequest } from './partFor';
 import { pageRequest } from './page/pageRequest';
 import { soloOf, type SoloPart } from './soloPart';
-import type { BarWishes } from './recipe/groups';
-import { instrumentOf, type Recipe } from './recipe/recipe';
-import { recipesOf, type Work } from './recipe/work';
+import type { BarWishes } from '../work/groups';
+import { instrumentOf, type Recipe } from '../work/recipe';
+import { recipesOf, type Work } from '../work/work';
 
 export type PartMaker = (tune: Tune, level: Level, recipes: Work['recipes']) => ReturnType<typeof partFor>;
 

@@ -7,8 +7,8 @@ import { poolsFor, type LevelPools } from '../pools/poolsOf';
 import { withProposedChords } from '../pools/proposeChords';
 import { chordPlace } from '../pools/wishes';
 import type { Tempo, Tune } from '../score/tune';
-import { instrumentOf, levelTempo } from './recipe/recipe';
-import { recipesOf, type Work } from './recipe/work';
+import { instrumentOf, levelTempo } from '../work/recipe';
+import { recipesOf, type Work } from '../work/work';
 
 /** A level's notes to improvise with, for one player. */
 export interface PlayerPools {

@@ -13,11 +13,11 @@ import { barLength, isNote, keysOf, metersOf, placedEvents, type Tune } from '..
 import { scoreProblems } from '../score/validate';
 import { beatsOf, isCompound } from '../time/meter';
 import { TICKS_PER_QUARTER as Q } from '../time/ticks';
-import { describeChange } from './change';
+import { describeChange } from '../work/change';
 import { readableKey } from './fit/inKey';
 import { partFor } from './partFor';
 import { simplify } from './simplify/simplify';
-import { withKey, withMeter, withRecipe } from './recipe/work';
+import { withKey, withMeter, withRecipe } from '../work/work';
 
 const keyOf = (text: string): Key => {
   const parsed = parseKey(text);

@@ -19,7 +19,7 @@ import { withinLeap } from './fit/leaps';
 import { beatsRead } from './simplify/slots';
 import { formedPartOfLevel, partOfLevel } from './levelPart';
 import { partFor, type Part } from './partFor';
-import { ARTICULATION_STYLES, LEAPS } from './recipe/groups';
+import { ARTICULATION_STYLES, LEAPS } from '../work/groups';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=90\nK:C'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);

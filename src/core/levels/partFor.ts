@@ -1,5 +1,5 @@
 import type { Tune } from '../score/tune';
-import type { Change } from './change';
+import type { Change } from '../work/change';
 import { drillPart } from './drillPart';
 import { levelLine } from './line/levelLine';
 import { finished, type Part, type PartRequest } from './part';

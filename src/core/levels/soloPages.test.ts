@@ -6,7 +6,7 @@ import { isNote } from '../score/tune';
 import { instrument, tuneOf } from '../../../tests/given';
 import { FIRST_TAKE, givenFrom, soloOf } from './soloPart';
 import { emptyChorus, type SOLO_PAGES, soloPage } from './soloPages';
-import type { Recipe } from './recipe/recipe';
+import type { Recipe } from '../work/recipe';
 
 const blues = tuneOf(
   '"F7"F2A2c2e2|"Bb7"d2B2F4|"F7"A2c2e2c2|"F7"A8|"Bb7"B2d2f2d2|"Bb7"B8|"F7"A2c2A2F2|"D7"^F8|"Gm7"G2B2d2B2|"C7"G2E2C4|"F7"F2A2c4|"C7"G8|',

@@ -13,7 +13,7 @@ import { spellRestLength } from '../time/spellLength';
 import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
 import { pageRequest } from './page/pageRequest';
 import { partOfLine, type Part } from './part';
-import type { Recipe } from './recipe/recipe';
+import type { Recipe } from '../work/recipe';
 import type { SoloPart } from './soloPart';
 
 /**

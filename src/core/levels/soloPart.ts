@@ -17,7 +17,7 @@ import type { PhraseKind } from '../solos/soloNote';
 import { formBarsOf, soloTune } from '../solos/soloTune';
 import { pageRequest } from './page/pageRequest';
 import { partOfLine, type Part } from './part';
-import { levelTempo, type Recipe } from './recipe/recipe';
+import { levelTempo, type Recipe } from '../work/recipe';
 
 /** An example solo of a level: what was composed, and as a part to be read. */
 export interface SoloPart {

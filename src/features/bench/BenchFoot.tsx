@@ -3,7 +3,7 @@
 import { useCallback } from 'react';
 import { useStore } from 'zustand';
 import { LEVELS } from '../../core/instruments/instrument';
-import { levelTempo } from '../../core/levels/recipe/recipe';
+import { levelTempo } from '../../core/work/recipe';
 import type { LaneId, LaneInfo } from '../../engrave/lanes';
 import { Transport } from '../transport/Transport';
 import { SaveStatus } from '../work/document/SaveStatus';

@@ -2,8 +2,8 @@
 
 import { z } from 'zod';
 import { useStore } from 'zustand';
-import { storedWork } from '../../core/formats/json/upgradeRecipe';
-import type { Work } from '../../core/levels/recipe/work';
+import { storedWork } from '../../core/work/stored/upgradeRecipe';
+import type { Work } from '../../core/work/work';
 import { cutText } from '../../core/plainText';
 import { countedBars } from '../../core/score/tune';
 import { ConflictSheet } from '../work/document/ConflictSheet';

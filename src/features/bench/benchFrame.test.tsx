@@ -4,7 +4,7 @@ import { refusal, serverStandIn } from '../../../tests/serverStandIn';
 import { playerStandIn } from '../../../tests/playerStandIn';
 import { tuneOf } from '../../../tests/given';
 import { drillTune } from '../../core/drills/sketch';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import type { Tune } from '../../core/score/tune';
 import { lanesFor } from '../../engrave/lanes';
 import type { Saver } from '../work/document/saver';

@@ -2,7 +2,7 @@
 import { openStep } from '../../../tests/bench';
 import { act, button, field, fireEvent, screen } from '../../../tests/screen';
 import { tuneOf } from '../../../tests/given';
-import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, withRecipe, type Work } from '../../core/work/work';
 import { useImproviseStep } from '../improvise/useImproviseStep';
 import { useKeysStep } from '../keys/useKeysStep';
 import { useLevelsStep } from '../levels/useLevelsStep';

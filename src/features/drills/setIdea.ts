@@ -1,5 +1,5 @@
 import { withIdea } from '../../core/drills/sketch';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import type { DrillIdea } from '../../core/score/drillIdea';
 
 /**

@@ -7,7 +7,7 @@ import { LEVELS } from '../../core/instruments/instrument';
 import { bestKeys, keyTable } from '../../core/keys/drillKeys';
 import { keyPlayers } from '../../core/keys/group';
 import { lanePlayer } from '../../core/keys/startWork';
-import { recipesOf } from '../../core/levels/recipe/work';
+import { recipesOf } from '../../core/work/work';
 import { chroma, namePitchClass, type PitchClass } from '../../core/pitch/pitch';
 import type { DrillIdea } from '../../core/score/drillIdea';
 import { DrillLanes } from '../work/drills/DrillLanes';

@@ -1,6 +1,6 @@
 'use client';
 
-import { type Aid, AIDS } from '../../core/levels/recipe/groups';
+import { type Aid, AIDS } from '../../core/work/groups';
 import { TickItem, TickList } from '../../ui/TickMenu';
 
 const AID_WORDS: Readonly<Record<Aid, string>> = {

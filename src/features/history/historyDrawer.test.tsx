@@ -2,8 +2,8 @@
 import { act, alertText, button, press, screen, shown, waitFor, within, words } from '../../../tests/screen';
 import { refusal, serverStandIn, type Asked } from '../../../tests/serverStandIn';
 import { tuneOf } from '../../../tests/given';
-import { storedWork } from '../../core/formats/json/upgradeRecipe';
-import type { Work } from '../../core/levels/recipe/work';
+import { storedWork } from '../../core/work/stored/upgradeRecipe';
+import type { Work } from '../../core/work/work';
 import { ToastArea } from '../../ui/Toast';
 import type { Bench } from '../work/step';
 import { createWorkStore } from '../work/workStore';

@@ -1,5 +1,5 @@
 import { readAbc } from '../../core/formats/abc/readAbc';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import type { Tune } from '../../core/score/tune';
 import { byDay, compare, revisionText, type Revision } from './revisions';
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { versionedWorkSchema } from '../work/tuneRemote';
 import { nothing, send } from '../work/send';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import { nameKey } from '../../core/pitch/key';
 import { differences, type Difference } from '../../core/score/compare';
 import { barNumbers, type Tune } from '../../core/score/tune';

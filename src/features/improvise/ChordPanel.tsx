@@ -4,7 +4,7 @@ import { Play, Repeat, Square } from 'lucide-react';
 import { useStore } from 'zustand';
 import { backingOnly, heardNotes } from '../../core/levels/backingTune';
 import type { PlayerPools } from '../../core/levels/levelPools';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, type Work } from '../../core/work/work';
 import { CHORD_FUNCTIONS, type ChordFunction } from '../../core/harmony/form/reading';
 import { nameChord, transposeChord } from '../../core/harmony/chordSymbol';
 import { ALL_SCALE_NAMES, type ScaleName } from '../../core/harmony/scaleDictionary';

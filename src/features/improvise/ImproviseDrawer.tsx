@@ -5,7 +5,7 @@ import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { PlayerPools } from '../../core/levels/levelPools';
-import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, withRecipe, type Work } from '../../core/work/work';
 import { ALL_SCALE_NAMES, type ScaleName } from '../../core/harmony/scaleDictionary';
 import { nameOfSet } from '../../core/harmony/scales';
 import type { Extent } from '../../core/pools/setLine';

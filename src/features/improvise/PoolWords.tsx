@@ -1,7 +1,7 @@
 'use client';
 
 import type { PlayerPools } from '../../core/levels/levelPools';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, type Work } from '../../core/work/work';
 import { nameScale } from '../../core/harmony/scales';
 import { namePitchClass } from '../../core/pitch/pitch';
 import { intervalUp } from '../../core/pitch/key';

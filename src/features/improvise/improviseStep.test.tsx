@@ -16,7 +16,7 @@ import {
 import { refusal, serverStandIn } from '../../../tests/serverStandIn';
 import { key, tuneOf } from '../../../tests/given';
 import type { Level } from '../../core/instruments/instrument';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, type Work } from '../../core/work/work';
 import type { PoolRow } from '../../engrave/poolRows';
 import type { Draws } from '../work/useEngraving';
 import { useImproviseStep } from './useImproviseStep';

@@ -6,7 +6,7 @@ import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { Group } from '../../core/keys/group';
 import type { KeyPlayer } from '../../core/keys/player';
 import type { RankedKey } from '../../core/keys/rankKeys';
-import { recipesOf, withDetails, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, withDetails, type Work } from '../../core/work/work';
 import { nameKey, printKey, sameKey } from '../../core/pitch/key';
 import type { LaneInfo } from '../../engrave/lanes';
 import { Choice } from '../../ui/Choice';

@@ -1,8 +1,8 @@
 'use client';
 
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { REMEDIES, type Remedy } from '../../core/levels/recipe/groups';
-import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
+import { REMEDIES, type Remedy } from '../../core/work/groups';
+import { recipesOf, withRecipe, type Work } from '../../core/work/work';
 import { barNumbers } from '../../core/score/tune';
 import type { LaneInfo } from '../../engrave/lanes';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';

@@ -6,7 +6,7 @@ import type { KeyPlayer } from '../../core/keys/player';
 import { allTogether, costsText, eachItsOwn } from '../../core/keys/playTogether';
 import { movedText, withOwnKey } from '../../core/keys/startWork';
 import { apartBecause, playTogether, recordingText } from '../../core/keys/together';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import { nameKey } from '../../core/pitch/key';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { LevelSetting } from './levelSettings';

@@ -3,7 +3,7 @@ import { openStep } from '../../../tests/bench';
 import { act, button, choose, press, screen, within, words } from '../../../tests/screen';
 import { key, pitch, tuneOf } from '../../../tests/given';
 import type { Group } from '../../core/keys/group';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, type Work } from '../../core/work/work';
 import { LEVELS } from '../../core/instruments/instrument';
 import { printKey } from '../../core/pitch/key';
 import { useKeysStep } from './useKeysStep';

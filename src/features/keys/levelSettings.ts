@@ -1,7 +1,7 @@
 import { LEVELS } from '../../core/instruments/instrument';
 import type { playTogether } from '../../core/keys/together';
-import { levelTempo } from '../../core/levels/recipe/recipe';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { levelTempo } from '../../core/work/recipe';
+import { recipesOf, type Work } from '../../core/work/work';
 
 /** The key, tempo and form that a level has now. */
 export type LevelSetting = Parameters<typeof playTogether>[0][number];

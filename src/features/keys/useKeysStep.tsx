@@ -7,7 +7,7 @@ import { keyPlayers, type Group } from '../../core/keys/group';
 import type { KeyPlayer } from '../../core/keys/player';
 import { rankKeys } from '../../core/keys/rankKeys';
 import { lanePlayer, withStartKey } from '../../core/keys/startWork';
-import { withRecipe, type Work } from '../../core/levels/recipe/work';
+import { withRecipe, type Work } from '../../core/work/work';
 import { nameKey, type Key } from '../../core/pitch/key';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { Bench, Engraved, StepView } from '../work/step';

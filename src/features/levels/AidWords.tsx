@@ -2,7 +2,7 @@
 
 import type { Level } from '../../core/instruments/instrument';
 import { aidsFor, usualAids } from '../../core/levels/page/aids';
-import { instrumentOf, type Recipe } from '../../core/levels/recipe/recipe';
+import { instrumentOf, type Recipe } from '../../core/work/recipe';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { SetRecipe } from './setRecipe';
@@ -16,7 +16,7 @@ import {
   type PageSize,
   SYLLABLE_SCHOOLS,
   type SyllableSchool,
-} from '../../core/levels/recipe/groups';
+} from '../../core/work/groups';
 
 const FADE_WORDS: Readonly<Record<Fade, string>> = {
   stays: 'everywhere',

@@ -5,7 +5,7 @@ import { useStore } from 'zustand';
 import { toSounding, type Level } from '../../core/instruments/instrument';
 import { soundingEvents } from '../../core/levels/bars/ownBar';
 import { partOfLevel } from '../../core/levels/levelPart';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import { nameKey } from '../../core/pitch/key';
 import { isNote, keysOf, metersOf, type ScoreEvent, type Tune } from '../../core/score/tune';
 import type { EngravedRow } from '../../engrave/engraver';
@@ -19,7 +19,7 @@ import { press } from '../work/writing/commands';
 import { WritingBar } from '../work/writing/WritingBar';
 import { caretText, WritingLayer } from '../work/writing/WritingLayer';
 import { Writing } from '../work/writing/writingStore';
-import type { OwnBar } from '../../core/levels/recipe/groups';
+import type { OwnBar } from '../../core/work/groups';
 
 interface Props {
   readonly work: Work;

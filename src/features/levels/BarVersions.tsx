@@ -5,8 +5,8 @@ import { useEffect, useMemo, useState } from 'react';
 import { phrasesOf } from '../../core/analysis/phrases';
 import type { Level } from '../../core/instruments/instrument';
 import { aidsFor, usualAids } from '../../core/levels/page/aids';
-import { instrumentOf, type Recipe } from '../../core/levels/recipe/recipe';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { instrumentOf, type Recipe } from '../../core/work/recipe';
+import { recipesOf, type Work } from '../../core/work/work';
 import { soundingNotes } from '../../core/score/sounding';
 import type { BarVariant } from '../../engrave/variants';
 import { Choice } from '../../ui/Choice';
@@ -15,7 +15,7 @@ import { TickMenu } from '../../ui/TickMenu';
 import type { Draws } from '../work/useEngraving';
 import { BarEditor } from './BarEditor';
 import { withEntry, withTicks, type SetRecipe } from './setRecipe';
-import { ALTERNATES_AS, LINE_AIDS, type Aid, type AlternatesAs, type BarChoice } from '../../core/levels/recipe/groups';
+import { ALTERNATES_AS, LINE_AIDS, type Aid, type AlternatesAs, type BarChoice } from '../../core/work/groups';
 
 const CHOICE_WORDS: Readonly<Record<BarChoice['kind'], string>> = {
   'as-written': 'as in the tune',

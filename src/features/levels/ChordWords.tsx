@@ -4,7 +4,7 @@ import { FileMusic, Printer } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
 import { stringNames } from '../../core/levels/page/fingerPart';
-import { instrumentOf } from '../../core/levels/recipe/recipe';
+import { instrumentOf } from '../../core/work/recipe';
 import {
   BOW_RHYTHMS,
   describeGrip,
@@ -13,7 +13,7 @@ import {
   USUAL_RHYTHM,
   type BowRhythm,
 } from '../../core/levels/accompany/stringChords';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, type Work } from '../../core/work/work';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 

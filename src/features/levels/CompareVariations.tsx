@@ -2,8 +2,8 @@
 
 import { useEffect, useRef, useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
-import { MOST_SEED } from '../../core/levels/recipe/recipe';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { MOST_SEED } from '../../core/work/recipe';
+import { recipesOf, type Work } from '../../core/work/work';
 import type { EngravedRow } from '../../engrave/engraver';
 import { Button } from '../../ui/Button';
 import { TextInput } from '../../ui/Field';

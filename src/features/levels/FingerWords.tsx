@@ -9,8 +9,8 @@ import { FINGER_SCHOOLS, SCHOOL_NAMES, type FingerSchool } from '../../core/fing
 import type { Level } from '../../core/instruments/instrument';
 import { fingerPart, stringNames } from '../../core/levels/page/fingerPart';
 import { partOfLevel } from '../../core/levels/levelPart';
-import { instrumentOf, type Recipe } from '../../core/levels/recipe/recipe';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { instrumentOf, type Recipe } from '../../core/work/recipe';
+import { recipesOf, type Work } from '../../core/work/work';
 import { namePitchClass } from '../../core/pitch/pitch';
 import { soundingNotes } from '../../core/score/sounding';
 import { Choice } from '../../ui/Choice';

@@ -3,9 +3,9 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { isAsSaved, savedChange, type SavedRecipe } from '../../core/levels/recipe/savedRecipe';
-import type { Recipes } from '../../core/levels/recipe/recipe';
-import { recipesOf, withRecipe } from '../../core/levels/recipe/work';
+import { isAsSaved, savedChange, type SavedRecipe } from '../../core/work/savedRecipe';
+import type { Recipes } from '../../core/work/recipe';
+import { recipesOf, withRecipe } from '../../core/work/work';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';

@@ -3,7 +3,7 @@
 import { passagesThatStandOut } from '../../core/analysis/difficulty';
 import { judgementText } from '../../core/analysis/difficultyWords';
 import { LEVELS } from '../../core/instruments/instrument';
-import type { BarChoices } from '../../core/levels/recipe/groups';
+import type { BarChoices } from '../../core/work/groups';
 import type { LaneInfo } from '../../engrave/lanes';
 
 /** How hard the hardest bar of a passage is, for a player of the lane's level. */

@@ -6,8 +6,8 @@ import { memo, useState } from 'react';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { CustomInstrument } from '../../core/instruments/customInstrument';
 import type { Group, GroupPlayer } from '../../core/keys/group';
-import type { SavedRecipe } from '../../core/levels/recipe/savedRecipe';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import type { SavedRecipe } from '../../core/work/savedRecipe';
+import { recipesOf, type Work } from '../../core/work/work';
 import { nameKey } from '../../core/pitch/key';
 import { hasSecondPart } from '../../core/score/tune';
 import type { LaneInfo } from '../../engrave/lanes';
@@ -31,7 +31,7 @@ import { MelodyWords } from './MelodyWords';
 import { ThroughSheet } from './ThroughSheet';
 import { UnderWords } from './UnderWords';
 import { withStep, type SetRecipe } from './setRecipe';
-import { type AidWishes } from '../../core/levels/recipe/groups';
+import { type AidWishes } from '../../core/work/groups';
 
 interface Props {
   readonly work: Work;

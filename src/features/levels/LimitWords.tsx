@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
 import { limitsProblem } from '../../core/instruments/limits';
-import { instrumentOf, type Recipe } from '../../core/levels/recipe/recipe';
+import { instrumentOf, type Recipe } from '../../core/work/recipe';
 import { parseNotes, printNotes } from '../../core/pitch/noteList';
 import { parsePitch, printPitch } from '../../core/pitch/pitch';
 import type { Swing } from '../../core/score/tune';
@@ -18,7 +18,7 @@ import {
   FORMS,
   LEAP_NAMES,
   LEAPS,
-} from '../../core/levels/recipe/groups';
+} from '../../core/work/groups';
 
 const FORM_WORDS: Readonly<Record<Form, string>> = {
   once: 'once',

@@ -9,7 +9,7 @@ import {
   MOST_SEED,
   type Melody,
   type Recipe,
-} from '../../core/levels/recipe/recipe';
+} from '../../core/work/recipe';
 import { isCompound, type Meter } from '../../core/time/meter';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
@@ -23,7 +23,7 @@ import {
   wordsWithin,
   type Shortest,
 } from '../../core/levels/simplify/beatWords';
-import { type Device, DEVICES } from '../../core/levels/recipe/groups';
+import { type Device, DEVICES } from '../../core/work/groups';
 
 const MELODY_WORDS: Readonly<Record<Melody, string>> = {
   simplified: 'simplified',

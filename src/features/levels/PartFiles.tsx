@@ -3,8 +3,8 @@
 import { FileMusic, FileText, Headphones, Printer } from 'lucide-react';
 import { useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
-import { LEAVE_OUTS, type LeaveOut } from '../../core/levels/recipe/groups';
-import type { Recipe } from '../../core/levels/recipe/recipe';
+import { LEAVE_OUTS, type LeaveOut } from '../../core/work/groups';
+import type { Recipe } from '../../core/work/recipe';
 import { slowTempo } from '../../core/score/usualTempo';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';

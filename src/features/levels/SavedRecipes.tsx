@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { storedSavedRecipe } from '../../core/formats/json/upgradeRecipe';
+import { storedSavedRecipe } from '../../core/work/stored/upgradeRecipe';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import {
   isAsSaved,
@@ -9,8 +9,8 @@ import {
   savedWishes,
   LONGEST_RECIPE_NAME,
   type SavedRecipe,
-} from '../../core/levels/recipe/savedRecipe';
-import type { Recipe } from '../../core/levels/recipe/recipe';
+} from '../../core/work/savedRecipe';
+import type { Recipe } from '../../core/work/recipe';
 import { Choice } from '../../ui/Choice';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { useTell } from '../../ui/Toast';

@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import type { EngravedRow } from '../../engrave/engraver';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { Sheet } from '../../ui/Sheet';

@@ -3,9 +3,9 @@
 import { FileMusic, Printer } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
-import { instrumentOf } from '../../core/levels/recipe/recipe';
+import { instrumentOf } from '../../core/work/recipe';
 import { firstNotes, underPart, type UnderPace } from '../../core/levels/accompany/underPart';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, type Work } from '../../core/work/work';
 import { nameKey, type Key } from '../../core/pitch/key';
 import { namePitchClass } from '../../core/pitch/pitch';
 import { Choice } from '../../ui/Choice';

@@ -4,8 +4,8 @@ import { alertText, choose, field, offered, press, screen, shown, words, write }
 import { instrument, pitch } from '../../../tests/given';
 import { drillTune } from '../../core/drills/sketch';
 import type { Level } from '../../core/instruments/instrument';
-import type { Recipe } from '../../core/levels/recipe/recipe';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import type { Recipe } from '../../core/work/recipe';
+import { recipesOf, type Work } from '../../core/work/work';
 import { printPitch } from '../../core/pitch/pitch';
 import type { DrillIdea } from '../../core/score/drillIdea';
 import { lanesFor } from '../../engrave/lanes';

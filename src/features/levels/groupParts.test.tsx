@@ -2,10 +2,10 @@
 import { alertText, button, choose, press, screen, shown, waitFor, within, words } from '../../../tests/screen';
 import { refusal, serverStandIn } from '../../../tests/serverStandIn';
 import { tuneOf } from '../../../tests/given';
-import { storedWork } from '../../core/formats/json/upgradeRecipe';
-import { FIRST_RECIPES } from '../../core/levels/recipe/recipe';
-import type { SavedRecipe } from '../../core/levels/recipe/savedRecipe';
-import type { Work } from '../../core/levels/recipe/work';
+import { storedWork } from '../../core/work/stored/upgradeRecipe';
+import { FIRST_RECIPES } from '../../core/work/recipe';
+import type { SavedRecipe } from '../../core/work/savedRecipe';
+import type { Work } from '../../core/work/work';
 import { GroupPartsScreen } from './GroupPartsScreen';
 import { GroupSounds } from './GroupSounds';
 

@@ -15,9 +15,9 @@ import {
 } from '../../../tests/screen';
 import { tuneOf, pitch } from '../../../tests/given';
 import type { Level } from '../../core/instruments/instrument';
-import { DEVICES } from '../../core/levels/recipe/groups';
-import { FIRST_RECIPES, LEVEL_DEFAULTS, type Recipe } from '../../core/levels/recipe/recipe';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { DEVICES } from '../../core/work/groups';
+import { FIRST_RECIPES, LEVEL_DEFAULTS, type Recipe } from '../../core/work/recipe';
+import { recipesOf, type Work } from '../../core/work/work';
 import type { Tune } from '../../core/score/tune';
 import { AidWords } from './AidWords';
 import { FingerWords } from './FingerWords';

@@ -4,8 +4,8 @@ import { alertText, button, choose, press, screen, shown, tick, within, words, w
 import { refusal, serverStandIn } from '../../../tests/serverStandIn';
 import { key, tuneOf } from '../../../tests/given';
 import type { Level } from '../../core/instruments/instrument';
-import type { SavedRecipe } from '../../core/levels/recipe/savedRecipe';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import type { SavedRecipe } from '../../core/work/savedRecipe';
+import { recipesOf, type Work } from '../../core/work/work';
 import { lanesFor } from '../../engrave/lanes';
 import type { BarVariant } from '../../engrave/variants';
 import { ToastArea } from '../../ui/Toast';

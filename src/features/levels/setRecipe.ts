@@ -1,6 +1,6 @@
 import type { Level } from '../../core/instruments/instrument';
-import type { Recipe } from '../../core/levels/recipe/recipe';
-import { recipesOf, withRecipe, type RecipeChange, type Work } from '../../core/levels/recipe/work';
+import type { Recipe } from '../../core/work/recipe';
+import { recipesOf, withRecipe, type RecipeChange, type Work } from '../../core/work/work';
 
 /** What to set of a recipe; worked out of the present one, and the work it belongs to, where it builds on what is there. */
 export type RecipeStep = RecipeChange | ((present: Recipe, work: Work) => RecipeChange);

@@ -6,7 +6,7 @@ import { useStore } from 'zustand';
 import type { Level } from '../../core/instruments/instrument';
 import { standPart, withStandAids, type OnStand, type StandAids } from '../../core/levels/standPart';
 import type { BarRun } from '../../core/levels/bars/leaveOut';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import { barNumbers } from '../../core/score/tune';
 import { proposeChunks } from '../../core/rehearsal/chunks';
 import type { PitchView } from '../../engrave/lanes';

@@ -3,7 +3,7 @@ import { useStore } from 'zustand';
 import { act, alertText, button, choose, press, screen, shown, waitFor, words } from '../../../tests/screen';
 import { playerStandIn } from '../../../tests/playerStandIn';
 import { tuneOf } from '../../../tests/given';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import { standPart } from '../../core/levels/standPart';
 import type { HeardNote } from '../../core/rehearsal/heardNotes';
 import { wantedNotes } from '../../sound/wantedNotes';

@@ -19,7 +19,7 @@ import { playerStandIn } from '../../../tests/playerStandIn';
 import { tuneOf } from '../../../tests/given';
 import { standPart, type OnStand, type StandAids } from '../../core/levels/standPart';
 import type { BarRun } from '../../core/levels/bars/leaveOut';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import { proposeChunks } from '../../core/rehearsal/chunks';
 import { BeforePlaying } from './BeforePlaying';
 import { ByEar } from './ByEar';

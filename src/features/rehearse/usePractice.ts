@@ -4,7 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
 import { soloOfLevel } from '../../core/levels/levelPart';
 import type { Part } from '../../core/levels/part';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import { chain, type Round } from '../../core/rehearsal/chain';
 import type { Chunk } from '../../core/rehearsal/chunks';
 import type { OnStand } from '../../core/levels/standPart';

@@ -2,7 +2,7 @@
 
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import type { EngravedRow } from '../../engrave/engraver';
 import type { PitchView } from '../../engrave/lanes';
 import type { StandWishes } from '../../engrave/variants';

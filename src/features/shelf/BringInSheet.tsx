@@ -3,7 +3,7 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState, type DragEvent } from 'react';
 import { z } from 'zod';
-import { MOST_BYTES } from '../../core/formats/limits';
+import { MOST_BYTES } from '../../core/score/limits';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
 import { archiveText, bringBackArchive } from '../work/archive';

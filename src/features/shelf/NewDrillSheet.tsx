@@ -5,7 +5,7 @@ import { z } from 'zod';
 import { capitalised } from '../../core/plainText';
 import { drillTune } from '../../core/drills/sketch';
 import { PATTERNS } from '../../core/drills/pattern';
-import { storedWork } from '../../core/formats/json/upgradeRecipe';
+import { storedWork } from '../../core/work/stored/upgradeRecipe';
 import { nameOfSet } from '../../core/harmony/scales';
 import { ALL_SCALE_NAMES, type ScaleName } from '../../core/harmony/scaleDictionary';
 import { Button } from '../../ui/Button';

@@ -3,7 +3,7 @@
 import { withStartKey } from '../../core/keys/startWork';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { z } from 'zod';
-import { storedWork } from '../../core/formats/json/upgradeRecipe';
+import { storedWork } from '../../core/work/stored/upgradeRecipe';
 import { parseProgressionForm, progressionProblemText } from '../../core/harmony/progression';
 import { progressionChords } from '../../core/harmony/form/progressionChords';
 import { readForm } from '../../core/harmony/form/readForm';

@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, useTransition } from 'react';
 import { z } from 'zod';
-import { storedWork } from '../../core/formats/json/upgradeRecipe';
+import { storedWork } from '../../core/work/stored/upgradeRecipe';
 import { LEVELS } from '../../core/instruments/instrument';
 import { newTune } from '../../core/score/edit/newTune';
 import { Button } from '../../ui/Button';

@@ -12,7 +12,7 @@ import {
   write,
 } from '../../../tests/screen';
 import { refusal, serverStandIn } from '../../../tests/serverStandIn';
-import { MOST_BYTES } from '../../core/formats/limits';
+import { MOST_BYTES } from '../../core/score/limits';
 import { BringInSheet } from './BringInSheet';
 import { ImportChoices } from './ImportChoices';
 import { previewOf, type Chosen, type FileGuesses } from './importPreview';

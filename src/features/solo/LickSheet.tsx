@@ -2,7 +2,7 @@
 
 import { useState, type FormEvent } from 'react';
 import { z } from 'zod';
-import { storedWork } from '../../core/formats/json/upgradeRecipe';
+import { storedWork } from '../../core/work/stored/upgradeRecipe';
 import type { Tune } from '../../core/score/tune';
 import { hasPickup } from '../../core/score/tune';
 import { lickFacts, liftLick, MOST_LICK_BARS } from '../../core/solos/lick';

@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useEffect, useMemo, useState } from 'react';
 import { z } from 'zod';
-import { tuneSchema } from '../../core/formats/json/tuneSchema';
+import { tuneSchema } from '../../core/work/stored/tuneSchema';
 import { formOf } from '../../core/pools/form';
 import { withProposedChords } from '../../core/pools/proposeChords';
 import type { Tune } from '../../core/score/tune';

@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { difficultyText } from '../../core/analysis/difficultyWords';
 import type { Level } from '../../core/instruments/instrument';
 import type { SoloPart } from '../../core/levels/soloPart';
-import { recipesOf, withRecipe, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, withRecipe, type Work } from '../../core/work/work';
 import { editablePlan, withSpan } from '../../core/solos/planEdit';
 import type { ReadSolo } from '../../core/solos/readSolo';
 import { capitalised } from '../../core/plainText';

@@ -5,7 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import { soloOfLevel } from '../../core/levels/levelPart';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import type { Tune } from '../../core/score/tune';
 import type { EngravedRow } from '../../engrave/engraver';
 import { usualFeel } from '../../sound/backing';

@@ -1,4 +1,4 @@
-import type { RecipeChange } from '../../core/levels/recipe/work';
+import type { RecipeChange } from '../../core/work/work';
 import type { SoloWishes } from '../../core/solos/wishes';
 
 /** What of a level's wishes for its solo is to be set; `undefined` puts one back to what the level does by itself. */

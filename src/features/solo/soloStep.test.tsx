@@ -15,8 +15,8 @@ import {
 } from '../../../tests/screen';
 import { refusal, serverStandIn } from '../../../tests/serverStandIn';
 import { tuneOf } from '../../../tests/given';
-import { storedWork } from '../../core/formats/json/upgradeRecipe';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { storedWork } from '../../core/work/stored/upgradeRecipe';
+import { recipesOf, type Work } from '../../core/work/work';
 import type { Tune } from '../../core/score/tune';
 import { LickSheet } from './LickSheet';
 import { useLickStep } from './useLickStep';

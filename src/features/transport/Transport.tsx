@@ -7,7 +7,7 @@ import type { Caret } from '../../core/score/edit/place';
 import { LEVELS } from '../../core/instruments/instrument';
 import type { Tempo, Tune } from '../../core/score/tune';
 import { hasSecondPart } from '../../core/score/tune';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import { FEELS, usualFeel, type Feel } from '../../sound/backing';
 import type { Heard, PlayWishes } from '../../sound/playPlan';
 import { BeatSign } from '../../ui/BeatSign';

@@ -18,7 +18,7 @@ import { playerStandIn } from '../../../tests/playerStandIn';
 import { tuneOf } from '../../../tests/given';
 import { drillTune } from '../../core/drills/sketch';
 import type { Caret } from '../../core/score/edit/place';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import type { Tune } from '../../core/score/tune';
 import type { Selection } from '../work/workStore';
 import { Transport } from './Transport';

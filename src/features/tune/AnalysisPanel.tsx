@@ -8,7 +8,7 @@ import { KEY_METHOD } from '../../core/analysis/findKey';
 import type { PhraseFinding, TuneAnalysis } from '../../core/analysis/tuneAnalysis';
 import { ownScale, scaleText } from '../../core/analysis/warmUp';
 import { INSTRUMENTS } from '../../core/instruments/catalogue';
-import { withKey, type Work } from '../../core/levels/recipe/work';
+import { withKey, type Work } from '../../core/work/work';
 import { nameKey, sameKey } from '../../core/pitch/key';
 import { namePitchClass, semitones, staffPosition, type Pitch } from '../../core/pitch/pitch';
 import { setPhraseMark } from '../../core/score/edit/markEdits';

@@ -1,7 +1,7 @@
 'use client';
 
 import { memo, useState } from 'react';
-import { withDetails, withKey, withMeter, type TuneDetails, type Work } from '../../core/levels/recipe/work';
+import { withDetails, withKey, withMeter, type TuneDetails, type Work } from '../../core/work/work';
 import { MODES, nameKey, parseKey, printKey, type Mode } from '../../core/pitch/key';
 import { rebarProblemText } from '../../core/score/rebar';
 import { RIGHTS, type Rights, type Swing, type Tempo } from '../../core/score/tune';

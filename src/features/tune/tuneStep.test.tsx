@@ -15,7 +15,7 @@ import {
   write,
 } from '../../../tests/screen';
 import { key, tuneOf } from '../../../tests/given';
-import { recipesOf, type Work } from '../../core/levels/recipe/work';
+import { recipesOf, type Work } from '../../core/work/work';
 import { isNote, type Tune } from '../../core/score/tune';
 import { useTuneStep } from './useTuneStep';
 

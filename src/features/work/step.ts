@@ -1,7 +1,7 @@
 import type { HTMLAttributes, ReactNode, RefObject } from 'react';
 import type { CustomInstrument } from '../../core/instruments/customInstrument';
 import type { Group } from '../../core/keys/group';
-import type { SavedRecipe } from '../../core/levels/recipe/savedRecipe';
+import type { SavedRecipe } from '../../core/work/savedRecipe';
 import type { Caret } from '../../core/score/edit/place';
 import type { EngravedRow } from '../../engrave/engraver';
 import type { LaneInfo, LaneSet } from '../../engrave/lanes';

@@ -1,6 +1,6 @@
 import { tuneOf } from '../../../tests/given';
-import { storedWork } from '../../core/formats/json/upgradeRecipe';
-import type { Work } from '../../core/levels/recipe/work';
+import { storedWork } from '../../core/work/stored/upgradeRecipe';
+import type { Work } from '../../core/work/work';
 import { changeWork, tuneRemote } from './tuneRemote';
 
 const WORK: Work = { tune: tuneOf('C4 E4 | G8 |]'), recipes: { beginner: { instrument: 'flute' } } };

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { workSchema } from '../../core/formats/json/recipeSchema';
-import { storedWork } from '../../core/formats/json/upgradeRecipe';
-import type { Work } from '../../core/levels/recipe/work';
+import { workSchema } from '../../core/work/stored/recipeSchema';
+import { storedWork } from '../../core/work/stored/upgradeRecipe';
+import type { Work } from '../../core/work/work';
 import type { Remote } from './document/saver';
 import { success, type Result } from '../../core/result';
 import { send, type SendProblem } from './send';

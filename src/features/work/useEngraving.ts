@@ -5,7 +5,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import type { ScaleName } from '../../core/harmony/scaleDictionary';
 import type { Level } from '../../core/instruments/instrument';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import type { Clef } from '../../core/score/clef';
 import type { Tune } from '../../core/score/tune';
 import type { DrawnRow, LanesDrawn } from '../../engrave/benchEngraver';

@@ -2,7 +2,7 @@
 
 import { dequal } from 'dequal';
 import { createStore, type StoreApi } from 'zustand';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import type { LaneId, PitchView } from '../../engrave/lanes';
 import { documentState, type DocumentState } from './document/documentStore';
 

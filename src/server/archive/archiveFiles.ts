@@ -1,6 +1,6 @@
-import { storedRecipes, storedSavedRecipe } from '../../core/formats/json/upgradeRecipe';
-import type { SavedRecipe } from '../../core/levels/recipe/savedRecipe';
-import type { Work } from '../../core/levels/recipe/work';
+import { storedRecipes, storedSavedRecipe } from '../../core/work/stored/upgradeRecipe';
+import type { SavedRecipe } from '../../core/work/savedRecipe';
+import type { Work } from '../../core/work/work';
 
 /** Everything of a studio as files that other programs read too. */
 export const STUDIO_FILES = {

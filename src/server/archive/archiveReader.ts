@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import type { CustomInstrument } from '../../core/instruments/customInstrument';
 import type { Group } from '../../core/keys/group';
-import type { SavedRecipe } from '../../core/levels/recipe/savedRecipe';
+import type { SavedRecipe } from '../../core/work/savedRecipe';
 import { failure, success, type Result } from '../../core/result';
 import type { WorkDocuments } from '../../db/tuneRepository';
 import { log } from '../log';

@@ -1,10 +1,10 @@
 import { strToU8 } from 'fflate';
 import { fileSlug } from '../../core/formats/fileSlug';
 import { playersToCsv } from '../../core/formats/csv/groupCsv';
-import { storedSavedRecipe } from '../../core/formats/json/upgradeRecipe';
+import { storedSavedRecipe } from '../../core/work/stored/upgradeRecipe';
 import type { CustomInstrument } from '../../core/instruments/customInstrument';
 import type { Group } from '../../core/keys/group';
-import type { SavedRecipe } from '../../core/levels/recipe/savedRecipe';
+import type { SavedRecipe } from '../../core/work/savedRecipe';
 import {
   addGroup,
   allGroups,

@@ -2,7 +2,7 @@ import { zipSync } from 'fflate';
 import { instrumentById } from '../../core/instruments/catalogue';
 import type { GroupPlayer, Group } from '../../core/keys/group';
 import { customInstrument, withChart, type CustomInstrument } from '../../core/instruments/customInstrument';
-import type { Work } from '../../core/levels/recipe/work';
+import type { Work } from '../../core/work/work';
 import { Lru } from '../../core/lru';
 import type { FirstPaint } from '../../engrave/benchEngraver';
 import { byEarSheet, type ByEarSheet } from '../../engrave/byEarSheet';

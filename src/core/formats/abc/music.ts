@@ -5,7 +5,7 @@ import { barTicks, type Meter } from '../../time/meter';
 import type { Ticks } from '../../time/ticks';
 import type { RawBar } from '../assemble';
 import { spend } from '../effort';
-import { MOST_BARS, MOST_GRACES_IN_BAR, MOST_NOTES, MOST_PROBLEMS } from '../limits';
+import { MOST_BARS, MOST_GRACES_IN_BAR, MOST_NOTES, MOST_PROBLEMS } from '../../score/limits';
 import type { FormatProblem, Place } from '../problem';
 import { DraftBars, type DraftEvent } from './draftBars';
 import { bodyField } from './bodyField';

@@ -1,5 +1,5 @@
 import type { Lyric } from '../../score/tune';
-import { MOST_VERSES } from '../limits';
+import { MOST_VERSES } from '../../score/limits';
 import type { DraftEvent } from './draftBars';
 import { parseLyricLine } from './lyrics';
 

@@ -8,7 +8,7 @@ import { GROUP_LIMITS, WANTED_MARKS, type GroupPlayer } from '../../keys/group';
 import { cutText, plainText } from '../../plainText';
 import { failure, success, type Result } from '../../result';
 import { parsePitch, printPitch } from '../../pitch/pitch';
-import { AIDS } from '../../levels/recipe/groups';
+import { AIDS } from '../../work/groups';
 
 const COLUMNS = ['name', 'instrument', 'level', 'lowest', 'highest', 'known notes', 'finger marks', 'aids'] as const;
 

@@ -1,13 +1,13 @@
 import { z } from 'zod';
-import { customInstrumentSchema } from './recipeSchema';
-import { textSchema } from './textSchema';
-import { pitchSchema } from './tuneSchema';
-import { upgradedGroup } from './upgradeRecipe';
+import { customInstrumentSchema } from '../../work/stored/recipeSchema';
+import { textSchema } from '../../work/stored/textSchema';
+import { pitchSchema } from '../../work/stored/tuneSchema';
+import { upgradedGroup } from '../../work/stored/upgradeRecipe';
 import { instrumentById } from '../../instruments/catalogue';
 import { LEVELS } from '../../instruments/instrument';
 import { limitsProblem } from '../../instruments/limits';
 import { GROUP_LIMITS, WANTED_MARKS, type Group } from '../../keys/group';
-import { AIDS } from '../../levels/recipe/groups';
+import { AIDS } from '../../work/groups';
 
 const playerSchema = z
   .strictObject({

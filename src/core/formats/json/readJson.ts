@@ -5,8 +5,8 @@ import { fromScoreProblem, type FormatProblem } from '../problem';
 import { noChoices, unreadable, type ReadResult } from '../readResult';
 import { tuneSizeProblems, withUsualTempos } from '../finish';
 import { parseJson } from './parseJson';
-import { tuneSchema } from './tuneSchema';
-import { upgraded } from './upgrade';
+import { tuneSchema } from '../../work/stored/tuneSchema';
+import { upgraded } from '../../work/stored/upgradeTune';
 
 /** What marks a `.reed.json` file as ours. */
 const FORMAT = 'reed-hook-tune';

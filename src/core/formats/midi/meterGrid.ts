@@ -1,6 +1,6 @@
 import { barTicks, beatsOf, isCompound, isMeterUnit, weightAt, type Meter } from '../../time/meter';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
-import { MOST_BARS } from '../limits';
+import { MOST_BARS } from '../../score/limits';
 import type { ReadOptions } from '../readResult';
 import type { GuessSource } from './guesses';
 import type { MidiFile } from './midiFile';

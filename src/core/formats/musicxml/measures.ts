@@ -11,7 +11,7 @@ import { NOTE_TYPES, soundingTicks, valueOfTicks, valueTicks, type NoteType } fr
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import type { RawEvent } from '../assemble';
 import { cutText } from '../../plainText';
-import { MOST_BARS } from '../limits';
+import { MOST_BARS } from '../../score/limits';
 import type { FormatProblem, Place } from '../problem';
 import { readDirection, soundTempo } from './directions';
 import { isDynamic } from './marks';

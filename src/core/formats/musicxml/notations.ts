@@ -1,7 +1,7 @@
 import { ARTICULATIONS, ORNAMENTS, type Articulation, type Lyric, type Ornament } from '../../score/tune';
 import type { RawEvent } from '../assemble';
 import { cutText } from '../../plainText';
-import { MOST_VERSES } from '../limits';
+import { MOST_VERSES } from '../../score/limits';
 import { ARTICULATION_ELEMENTS, isDynamic, ORNAMENT_ELEMENTS, OWN_NOTATIONS } from './marks';
 import { child, childrenOf, textOf, type XmlElement } from './xmlTree';
 

@@ -1,6 +1,6 @@
 import { SaxesParser } from 'saxes';
 import { spend } from '../effort';
-import { MOST_XML_DEPTH } from '../limits';
+import { MOST_XML_DEPTH } from '../../score/limits';
 import { failure, success, type Result } from '../../result';
 import type { FormatProblem } from '../problem';
 

@@ -4,11 +4,11 @@ import { transpose } from '../../pitch/transpose';
 import { withTrueTies } from '../../score/balance';
 import { barSpans } from '../../score/sounding';
 import { barNumbers, isNote, mapNotes } from '../../score/tune';
-import type { Change } from '../change';
+import type { Change } from '../../work/change';
 import type { Fitted } from '../fit/fit';
 import { inKey } from '../fit/inKey';
 import { noteByOctaves } from '../../score/octaves';
-import type { BarChoice } from '../recipe/groups';
+import type { BarChoice } from '../../work/groups';
 import { joined } from './versions';
 
 /** Bars that a teacher wants an octave away, where the instrument goes there. */

@@ -11,8 +11,8 @@ import { TICKS_PER_QUARTER as Q } from '../../time/ticks';
 import { formedPartOfLevel, partOfLevel } from '../levelPart';
 import { soundingEvents } from './ownBar';
 import { partFor } from '../partFor';
-import type { Recipe } from '../recipe/recipe';
-import type { BarChoice, OwnBar } from '../recipe/groups';
+import type { Recipe } from '../../work/recipe';
+import type { BarChoice, OwnBar } from '../../work/groups';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=90\nK:C'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);

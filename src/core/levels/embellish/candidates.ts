@@ -10,7 +10,7 @@ import { beatNumberAt, beatsOf, isCompound, weightAt } from '../../time/meter';
 import { spellRestLength } from '../../time/spellLength';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import type { Style } from '../../score/harmonyNotes';
-import type { Device } from '../recipe/groups';
+import type { Device } from '../../work/groups';
 import { figuresOf, type Spot } from './devices';
 import { judgeAnticipation, judgeFigure, judgeRunIn, mannersOf, wants, type FigurePlace, type Manners } from './judge';
 import {

@@ -3,7 +3,7 @@ import { chroma, semitones, staffPosition, type Pitch, type PitchClass } from '.
 import { leadingNoteTo, scaleStep } from '../../pitch/scaleSteps';
 import type { Note } from '../../score/tune';
 import type { Ticks } from '../../time/ticks';
-import type { Device } from '../recipe/groups';
+import type { Device } from '../../work/groups';
 
 /** How gladly a device is taken where several would do. Figures are ours: what singers add unasked comes first. */
 export const DEVICE_WEIGHTS: Readonly<Record<Device, number>> = {

@@ -14,10 +14,10 @@ import { isNote, type Tune } from '../../score/tune';
 import { scoreProblems } from '../../score/validate';
 import { weightAt } from '../../time/meter';
 import { TICKS_PER_QUARTER as Q } from '../../time/ticks';
-import { describeChange } from '../change';
+import { describeChange } from '../../work/change';
 import { addedId } from './events';
 import { partFor, type Part } from '../partFor';
-import { type BarChoice, type Device, DEVICES } from '../recipe/groups';
+import { type BarChoice, type Device, DEVICES } from '../../work/groups';
 
 const tuneOf = (body: string, head: string): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);

@@ -4,7 +4,7 @@ import { type Bar, type EventId, type Note, type ScoreEvent, type Tune } from '.
 import { beatNumberAt, weightAt } from '../../time/meter';
 import { readsWell } from '../../time/spellLength';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
-import type { Change } from '../change';
+import type { Change } from '../../work/change';
 import { beatsRead } from '../simplify/slots';
 import { type Figure, type NoteDevice, type Piece, type Spot } from './devices';
 

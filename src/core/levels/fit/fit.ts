@@ -6,7 +6,7 @@ import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../../
 import { lineByOctaves } from '../../score/octaves';
 import { barNumbers, isNote, mapNotes, type Bar, type Tune } from '../../score/tune';
 import { withoutSlursOnOneNote, withPairedHairpins, withPairedSlurs, withTrueTies } from '../../score/balance';
-import type { Change } from '../change';
+import type { Change } from '../../work/change';
 import { isKnown, type KnownNotes } from './placing';
 import { layOut, octaveThatFits, playable, type Remedies } from './layout';
 

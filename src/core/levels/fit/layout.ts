@@ -7,7 +7,7 @@ import { opposite, type Interval } from '../../pitch/interval';
 import { transpose, transposeClass } from '../../pitch/transpose';
 import { soundingNotes, type SoundingNote } from '../../score/sounding';
 import { type Tune } from '../../score/tune';
-import type { Remedy } from '../recipe/groups';
+import type { Remedy } from '../../work/groups';
 import { gesturesOf, octavesOfGestures, type Gesture } from './gestures';
 import { costOfPlace, placeGesture, PLACING, type KnownNotes, type PlacedNote } from './placing';
 

@@ -4,7 +4,7 @@ import { byOctaves, pitchClassOf, semitones, staffPosition, type Pitch } from '.
 import { withoutSlursOnOneNote, withTrueTies } from '../../score/balance';
 import { soundingNotes, type SoundingNote } from '../../score/sounding';
 import { barNumbers, isNote, type EventId, type Tune } from '../../score/tune';
-import type { Change } from '../change';
+import type { Change } from '../../work/change';
 
 /** Costs of what takes the place of a note that is leaped to. A leap too large outweighs them all. */
 const COSTS = {

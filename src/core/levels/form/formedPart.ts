@@ -5,9 +5,9 @@ import { inSoloSpace } from '../soloPart';
 import type { BarRun } from '../bars/leaveOut';
 import type { Part } from '../partFor';
 import type { LineRequest } from '../line/lineRequest';
-import { LEVEL_DEFAULTS } from '../recipe/recipe';
+import { LEVEL_DEFAULTS } from '../../work/recipe';
 import { SHORTEST } from '../simplify/beatWords';
-import type { BarChoices, Form } from '../recipe/groups';
+import type { BarChoices, Form } from '../../work/groups';
 
 /** A part as it is printed and played through, and what each bar and event of it stands for. */
 export interface FormedPart extends Pick<Formed, 'source' | 'origin'> {

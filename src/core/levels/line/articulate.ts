@@ -13,9 +13,9 @@ import {
 } from '../../score/tune';
 import { beatsOf, isCompound, middleOf, type Meter } from '../../time/meter';
 import type { Ticks } from '../../time/ticks';
-import type { Change } from '../change';
+import type { Change } from '../../work/change';
 import { isAdded } from '../embellish/events';
-import type { ArticulationStyle } from '../recipe/groups';
+import type { ArticulationStyle } from '../../work/groups';
 
 /** Runs of notes under a slur, first and last as indices into the sounding notes. */
 type Slur = readonly [number, number];

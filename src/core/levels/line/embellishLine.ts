@@ -8,7 +8,7 @@ import { formOf } from '../../pools/form';
 import { embellish, type Embellished, type Round } from '../embellish/embellish';
 import type { Shortest } from '../simplify/beatWords';
 import { lineByOctaves } from '../../score/octaves';
-import { LEVEL_DEFAULTS, levelTempo } from '../recipe/recipe';
+import { LEVEL_DEFAULTS, levelTempo } from '../../work/recipe';
 import { sharedEmbellishing } from './lineCache';
 import type { PlainLine } from './fittedLine';
 import { phrasesIn } from '../bars/versions';

@@ -1,7 +1,7 @@
 import { LEVELS } from '../../instruments/instrument';
 import type { Tune } from '../../score/tune';
 import { withinLeap } from '../fit/leaps';
-import { levelTempo } from '../recipe/recipe';
+import { levelTempo } from '../../work/recipe';
 import { articulated, slurredAdditions } from './articulate';
 import { embellisher, type Embellisher } from './embellishLine';
 import { cachedLine } from './lineCache';

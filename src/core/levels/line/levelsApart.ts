@@ -2,7 +2,7 @@ import { lineTotal } from '../../analysis/difficulty';
 import { lineShape } from '../../analysis/lineMeasure';
 import type { Instrument } from '../../instruments/instrument';
 import { quartersPerMinute, type Tempo } from '../../score/tune';
-import type { Device } from '../recipe/groups';
+import type { Device } from '../../work/groups';
 import type { Embellisher } from './embellishLine';
 import type { LevelLine, MeasuredLine } from './lineRequest';
 

@@ -2,11 +2,11 @@ import { outsideBy, type Instrument, type Level } from '../../instruments/instru
 import { semitones, type Pitch } from '../../pitch/pitch';
 import { transpose } from '../../pitch/transpose';
 import type { Tune } from '../../score/tune';
-import type { Change } from '../change';
+import type { Change } from '../../work/change';
 import type { Round } from '../embellish/embellish';
 import type { NoteOutside } from '../fit/fit';
 import type { KnownNotes } from '../fit/placing';
-import type { Recipe } from '../recipe/recipe';
+import type { Recipe } from '../../work/recipe';
 
 /** What decides a level's line: the groups of its recipe, for one instrument. */
 export interface LineRequest extends Pick<

@@ -2,12 +2,12 @@ import type { Phrase } from '../../analysis/phrases';
 import { barSpans } from '../../score/sounding';
 import { barNumbers, mapNotes, type Bar, type EventId, type Rest, type Tempo, type Tune } from '../../score/tune';
 import { spellRestLength } from '../../time/spellLength';
-import type { Change } from '../change';
-import type { Melody } from '../recipe/recipe';
+import type { Change } from '../../work/change';
+import type { Melody } from '../../work/recipe';
 import { eased, type Freedom } from '../simplify/ease';
 import { FIRST_WORDS, type RhythmWords } from '../simplify/slots';
 import { simplify, type Simplified } from '../simplify/simplify';
-import type { BarChoice, RhythmLimits } from '../recipe/groups';
+import type { BarChoice, RhythmLimits } from '../../work/groups';
 import type { Shortest } from '../simplify/beatWords';
 import { joined, phrasesIn } from '../bars/versions';
 

@@ -9,13 +9,13 @@ import { soundingNotes } from '../../score/sounding';
 import { isNote, type Note, type Tune } from '../../score/tune';
 import type { Meter } from '../../time/meter';
 import { TICKS_PER_QUARTER as Q } from '../../time/ticks';
-import { describeChange, type Change, type ChangeKind } from '../change';
+import { describeChange, type Change, type ChangeKind } from '../../work/change';
 import { fit } from '../fit/fit';
 import { inKey, readableKey, transposeBars } from '../fit/inKey';
 import { phrasesOf } from '../../analysis/phrases';
 import { partFor, type PartRequest } from '../partFor';
 import { fidelityTo } from './fidelity';
-import { levelTempo } from '../recipe/recipe';
+import { levelTempo } from '../../work/recipe';
 import { shortestWord, slotsOf } from '../simplify/slots';
 import { simplify } from '../simplify/simplify';
 

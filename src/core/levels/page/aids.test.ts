@@ -10,7 +10,7 @@ import { isNote, type Tune } from '../../score/tune';
 import { barTicks } from '../../time/meter';
 import { TICKS_PER_QUARTER } from '../../time/ticks';
 import { partFor } from '../partFor';
-import type { Aid, AidWishes, SyllableSchool } from '../recipe/groups';
+import type { Aid, AidWishes, SyllableSchool } from '../../work/groups';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=100\nK:G'): Tune => {
   const read = readAbc(`X:1\nT:T\n${head}\n${body}\n`);

@@ -15,7 +15,7 @@ import {
   type Fade,
   LINE_AIDS,
   type SyllableSchool,
-} from '../recipe/groups';
+} from '../../work/groups';
 
 /** Families that breathe through what they play. */
 const BLOWN: ReadonlySet<Instrument['family']> = new Set(['woodwind', 'brass', 'voice', 'free-reed']);

@@ -1,7 +1,7 @@
 import type { MarkSchool } from '../../fingering/marks';
 import { FINGER_SCHOOLS } from '../../fingering/travel';
 import type { Instrument, Level } from '../../instruments/instrument';
-import type { AidWishes, BarAids, PageSize, PageWishes, SyllableSchool } from '../recipe/groups';
+import type { AidWishes, BarAids, PageSize, PageWishes, SyllableSchool } from '../../work/groups';
 import { usualAids } from './aids';
 import type { FingerWishes } from './fingerPart';
 

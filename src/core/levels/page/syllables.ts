@@ -2,7 +2,7 @@ import { barSpans, type SoundingNote } from '../../score/sounding';
 import type { EventId, Tune } from '../../score/tune';
 import { beatsOf, isCompound } from '../../time/meter';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
-import type { SyllableSchool } from '../recipe/groups';
+import type { SyllableSchool } from '../../work/groups';
 
 /**
  * Syllables for each struck note, from the rhythm alone. The tables stand below, one a school.

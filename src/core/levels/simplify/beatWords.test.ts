@@ -8,7 +8,7 @@ import { isNote, type Tune } from '../../score/tune';
 import { scoreProblems } from '../../score/validate';
 import { TICKS_PER_QUARTER as Q } from '../../time/ticks';
 import { partFor } from '../partFor';
-import type { RhythmLimits } from '../recipe/groups';
+import type { RhythmLimits } from '../../work/groups';
 import { ALL_BEAT_WORDS, BEAT_WORDS, kindOfBeat, wordsAbout, type BeatWord } from './beatWords';
 import { beatsRead } from './slots';
 

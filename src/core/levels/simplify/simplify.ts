@@ -6,7 +6,7 @@ import { barNumbers, isNote, type Bar, type Note, type ScoreEvent, type Tune } f
 import { beatNumberAt } from '../../time/meter';
 import { spellNoteLength, spellRestLength } from '../../time/spellLength';
 import type { Ticks } from '../../time/ticks';
-import type { Change } from '../change';
+import type { Change } from '../../work/change';
 import { chooseNotes, type SlotChoice } from './chooseNotes';
 import { noteWeights, passingNotes } from './noteWeight';
 import { FIRST_WORDS, shortestIn, shortestWord, slotsOf, type RhythmWords, type Slot } from './slots';

@@ -1,5 +1,5 @@
 import { readAbc } from '../../../core/formats/abc/readAbc';
-import { withDetails, type Work } from '../../../core/levels/recipe/work';
+import { withDetails, type Work } from '../../../core/work/work';
 import { dequal } from 'dequal';
 import { tuneRemote } from '../tuneRemote';
 import { createWorkStore } from '../workStore';

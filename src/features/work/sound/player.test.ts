@@ -1,5 +1,5 @@
 /** @jest-environment jsdom */
-import type { Work } from '../../../core/levels/recipe/work';
+import type { Work } from '../../../core/work/work';
 import type { PlayWishes } from '../../../sound/playPlan';
 import { tuneOf } from '../../../../tests/given';
 import { Player } from './player';

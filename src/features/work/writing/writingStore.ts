@@ -20,7 +20,7 @@ import type { Pitch, Step } from '../../../core/pitch/pitch';
 import { spellInKey } from '../../../core/pitch/spell';
 import { valueTicks, type NoteType } from '../../../core/time/noteValue';
 import type { Ticks } from '../../../core/time/ticks';
-import type { Work } from '../../../core/levels/recipe/work';
+import type { Work } from '../../../core/work/work';
 
 export type WritingLane = 'tune' | 'second';
 

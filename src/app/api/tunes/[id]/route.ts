@@ -1,4 +1,4 @@
-import { storedWork } from '../../../../core/formats/json/upgradeRecipe';
+import { storedWork } from '../../../../core/work/stored/upgradeRecipe';
 import { currentStudio } from '../../../../server/database';
 import { answer, refuse, stale } from '../../../../server/http';
 import { openWork, readStored, remove, save } from '../../../../server/tunes';

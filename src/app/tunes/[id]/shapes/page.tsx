@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { LEVELS } from '../../../../core/instruments/instrument';
-import { instrumentOf } from '../../../../core/levels/recipe/recipe';
-import { recipesOf } from '../../../../core/levels/recipe/work';
+import { instrumentOf } from '../../../../core/work/recipe';
+import { recipesOf } from '../../../../core/work/work';
 import { ShapesScreen } from '../../../../features/levels/ShapesScreen';
 import { currentStudio } from '../../../../server/database';
 import { openWork } from '../../../../server/tunes';

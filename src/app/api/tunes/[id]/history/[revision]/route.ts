@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { textSchema } from '../../../../../../core/formats/json/textSchema';
-import { storedWork } from '../../../../../../core/formats/json/upgradeRecipe';
+import { textSchema } from '../../../../../../core/work/stored/textSchema';
+import { storedWork } from '../../../../../../core/work/stored/upgradeRecipe';
 import { checked } from '../../../../../../server/checked';
 import { currentStudio } from '../../../../../../server/database';
 import { answer, limitedJson, refuse } from '../../../../../../server/http';

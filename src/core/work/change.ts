@@ -5,7 +5,7 @@ import { withAlterUpTo } from '../pitch/respell';
 import { unreachable } from '../result';
 import type { EventId, Ornament } from '../score/tune';
 import { nameValue, type NoteValue } from '../time/noteValue';
-import { type ArticulationStyle, type Device, LEAP_NAMES, LEAPS } from './recipe/groups';
+import { type ArticulationStyle, type Device, LEAP_NAMES, LEAPS } from './groups';
 
 /** What a level did at a bar, as data. Pitches are concert; `describeChange` says them in the reader's. */
 export type ChangeKind =

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { MARK_SCHOOLS } from '../../fingering/marks';
 import { FINGER_SCHOOLS } from '../../fingering/travel';
-import { instrumentById } from '../../instruments/catalogue';
+import { instrumentById } from '../../instruments/catalogue/index';
 import { customInstrumentProblems, type CustomInstrument } from '../../instruments/customInstrument';
 import { HOLE_CHARTS, LEVELS } from '../../instruments/instrument';
 import { limitsProblem } from '../../instruments/limits';
@@ -20,11 +20,11 @@ import {
   REMEDIES,
   SYLLABLE_SCHOOLS,
   type BarChoice,
-} from '../../levels/recipe/groups';
+} from '../groups';
 import { ALL_BEAT_WORDS, SHORTEST } from '../../levels/simplify/beatWords';
-import { MELODIES, MOST_SEED, type Recipe, type Recipes } from '../../levels/recipe/recipe';
-import { LONGEST_RECIPE_NAME, type SavedRecipe } from '../../levels/recipe/savedRecipe';
-import type { Work } from '../../levels/recipe/work';
+import { MELODIES, MOST_SEED, type Recipe, type Recipes } from '../recipe';
+import { LONGEST_RECIPE_NAME, type SavedRecipe } from '../savedRecipe';
+import type { Work } from '../work';
 import { ALL_SCALE_NAMES } from '../../harmony/scaleDictionary';
 import { HIGHEST_HAND } from '../../fingering/plucked';
 import { DRILL_EXTENTS, DRILL_LIMITS, DRILL_RHYTHMS } from '../../score/drillIdea';
@@ -33,7 +33,7 @@ import { LONGEST_ADVICE, POOL_KINDS, POOL_SCHOOLS, type ImprovisingWishes } from
 import { DEVICES as SOLO_DEVICES, PHRASE_KINDS } from '../../solos/soloNote';
 
 import { AMOUNTS, SOLO_LIMITS, SOLO_TOOLS, TARGET_DEGREES } from '../../solos/wishes';
-import { LONGEST_TEXT, MOST_STORED_BARS } from '../limits';
+import { LONGEST_TEXT, MOST_STORED_BARS } from '../../score/limits';
 import { eventSchema, keySchema, pitchSchema, swingSchema, tuneSchema } from './tuneSchema';
 import { textSchema } from './textSchema';
 import { RECIPE_SCHEMA, upgradedRecipe, upgradedSavedRecipe } from './upgradeRecipe';

@@ -1,11 +1,11 @@
-import { customInstrument, type CustomInstrument } from '../../instruments/customInstrument';
-import { instrumentById } from '../../instruments/catalogue';
-import type { Instrument, Level } from '../../instruments/instrument';
-import type { DrillWishes } from '../../drills/levelDrill';
-import type { SoloWishes } from '../../solos/wishes';
-import type { ImprovisingWishes } from '../../pools/wishes';
-import type { Tempo, Tune } from '../../score/tune';
-import { TEMPO_LIMITS } from '../../score/usualTempo';
+import { customInstrument, type CustomInstrument } from '../instruments/customInstrument';
+import { instrumentById } from '../instruments/catalogue/index';
+import type { Instrument, Level } from '../instruments/instrument';
+import type { DrillWishes } from '../drills/levelDrill';
+import type { SoloWishes } from '../solos/wishes';
+import type { ImprovisingWishes } from '../pools/wishes';
+import type { Tempo, Tune } from '../score/tune';
+import { TEMPO_LIMITS } from '../score/usualTempo';
 import {
   type ArticulationWishes,
   type BarWishes,
@@ -18,7 +18,7 @@ import {
   type PageWishes,
   type RhythmLimits,
 } from './groups';
-import type { Shortest } from '../simplify/beatWords';
+import type { Shortest } from '../levels/simplify/beatWords';
 
 /** The tune in fewer notes, as it is, or with more. */
 export const MELODIES = ['simplified', 'as written', 'embellished'] as const;

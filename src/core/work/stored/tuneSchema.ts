@@ -29,7 +29,7 @@ import {
 import type { Tuplet } from '../../time/noteValue';
 import { NOTE_TYPES } from '../../time/noteValue';
 import { textSchema } from './textSchema';
-import { MOST_CHORDS_IN_BAR, LONGEST_TEXT, MOST_STORED_BARS, MOST_VERSES } from '../limits';
+import { MOST_CHORDS_IN_BAR, LONGEST_TEXT, MOST_STORED_BARS, MOST_VERSES } from '../../score/limits';
 
 const idSchema = z.string().regex(/^[A-Za-z0-9._-]{1,40}$/, 'an id of letters, digits, dots, dashes');
 const ticks = z

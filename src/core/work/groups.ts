@@ -1,10 +1,10 @@
-import type { MarkSchool } from '../../fingering/marks';
-import type { FingerSchool } from '../../fingering/travel';
-import type { PlayerLimits } from '../../instruments/limits';
-import type { Key } from '../../pitch/key';
-import type { Pitch } from '../../pitch/pitch';
-import type { BarId, EventId, ScoreEvent, Swing } from '../../score/tune';
-import type { BeatWord, Shortest } from '../simplify/beatWords';
+import type { MarkSchool } from '../fingering/marks';
+import type { FingerSchool } from '../fingering/travel';
+import type { PlayerLimits } from '../instruments/limits';
+import type { Key } from '../pitch/key';
+import type { Pitch } from '../pitch/pitch';
+import type { BarId, EventId, ScoreEvent, Swing } from '../score/tune';
+import type { BeatWord, Shortest } from '../levels/simplify/beatWords';
 
 /**
  * What a teacher can decide for a level, in groups that belong together. A group goes whole from the recipe to the room that

@@ -1,6 +1,6 @@
-import type { Recipe } from '../../levels/recipe/recipe';
-import type { SavedRecipe } from '../../levels/recipe/savedRecipe';
-import type { Work } from '../../levels/recipe/work';
+import type { Recipe } from '../recipe';
+import type { SavedRecipe } from '../savedRecipe';
+import type { Work } from '../work';
 
 type Json = Readonly<Record<string, unknown>>;
 
