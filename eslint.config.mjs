@@ -37,6 +37,7 @@ const ROOMS = [
   'pools',
   'drills',
   'solos',
+  'work',
   'levels',
   'rehearsal',
   'keys',
@@ -137,12 +138,12 @@ const config = [
     },
   },
   packages(['src/core/**'], {
-    ignores: ['src/core/formats/json/**'],
+    ignores: ['src/core/formats/json/**', 'src/core/work/stored/**'],
     patterns: [
       { regex: '^(?!\\.|saxes$|fflate$|dequal$|papaparse$)', message: 'core imports no package but small pure ones.' },
     ],
   }),
-  packages(['src/core/formats/json/**'], {
+  packages(['src/core/formats/json/**', 'src/core/work/stored/**'], {
     patterns: [
       {
         regex: '^(?!\\.|dequal$|zod$)',

@@ -4,7 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:http';
 import next from 'next';
 import pino from 'pino';
-import { putHeaders, refusal } from './setup/door.mjs';
+import { putHeaders, refusal } from './setup/gateway.mjs';
 import { inProject } from './setup/project.mjs';
 import { sharedPages } from './setup/sharedPages.mjs';
 

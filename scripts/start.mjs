@@ -18,7 +18,7 @@ const stateFile = join(folder, 'running.json');
 /** A database of somebody else's; then none is started here. */
 const givenDatabase = process.env.DATABASE_URL || undefined;
 
-const MOST_TRIES = 5;
+const MAX_TRIES = 5;
 const wanted = portWanted();
 ensureWritable();
 const before = existsSync(stateFile) ? readState() : undefined;
@@ -66,7 +66,7 @@ async function prepare() {
       allowFailure: true,
     });
     if (status === 0) return;
-    if (tries === MOST_TRIES) {
+    if (tries === MAX_TRIES) {
       process.stderr.write(`${output}\nThe database could not be brought up to date.\n`);
       return end(1);
     }

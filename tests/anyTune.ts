@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { assembleBars, type RawBar, type RawEvent } from '../src/core/formats/assemble';
 import { parseChord } from '../src/core/harmony/chordSymbol';
 import { keyWithSignature, MODES } from '../src/core/pitch/key';
-import { STEPS, type Pitch } from '../src/core/pitch/pitch';
+import { LETTERS, type Pitch } from '../src/core/pitch/pitch';
 import { TUNE_SCHEMA, type Tune } from '../src/core/score/tune';
 import { inBeatsOf } from '../src/core/score/usualTempo';
 import { scoreProblems } from '../src/core/score/validate';
@@ -25,7 +25,7 @@ export const anyMeter = fc.constantFrom<Meter>(
 );
 
 const anyPitch: fc.Arbitrary<Pitch> = fc.record({
-  step: fc.constantFrom(...STEPS),
+  step: fc.constantFrom(...LETTERS),
   alter: fc.constantFrom(0, 0, 0, 0, 1, -1),
   octave: fc.constantFrom(4, 4, 5),
 });

@@ -2,7 +2,7 @@ import { useStore } from 'zustand';
 import type { Group } from '../src/core/keys/group';
 import type { Work } from '../src/core/work/work';
 import { lanesFor } from '../src/engrave/lanes';
-import type { Bench, Step, StudioPage } from '../src/features/work/step';
+import type { Bench, BenchView, StudioPage } from '../src/features/work/step';
 import type { Draws } from '../src/features/work/useEngraving';
 import { createWorkStore } from '../src/features/work/workStore';
 import { ToastArea } from '../src/ui/Toast';
@@ -26,7 +26,7 @@ const EMPTY_DRAWS: Draws = {
  * changes as the history names them, `asked` what was opened: files with `true` where they are saved, pages, bars.
  */
 export function openStep(
-  use: Step['use'],
+  use: BenchView['use'],
   first: Work,
   {
     studio = {},

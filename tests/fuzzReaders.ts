@@ -15,10 +15,10 @@ import { writeMusicXml } from '../src/core/formats/musicxml/writeMusicXml';
 import { richTune } from './richTune';
 import { tuneStaff } from '../src/core/formats/musicxml/scoreFile';
 
-const LONGEST_MILLISECONDS = 2_000;
-const MOST_MEGABYTES = 300;
+const MAX_MILLISECONDS = 2_000;
+const MAX_MEGABYTES = 300;
 /** Readers take less than a step for each byte of real files; damaged ones may take a few. */
-const MOST_STEPS_A_BYTE = 8;
+const MAX_STEPS_A_BYTE = 8;
 
 export interface FuzzResult {
   readonly cases: number;
@@ -123,7 +123,7 @@ export function fuzz(
   cases: number,
   firstSeed = 1,
   say: (line: string) => void = () => undefined,
-  mostMegabytes = MOST_MEGABYTES,
+  mostMegabytes = MAX_MEGABYTES,
 ): FuzzResult {
   const files = corpus();
   const faults: string[] = [];
@@ -152,7 +152,7 @@ export function fuzz(
     }
     const took = performance.now() - start;
     slowest = Math.max(slowest, took);
-    if (took > LONGEST_MILLISECONDS) faults.push(`seed ${seed}: took ${Math.round(took)} ms`);
+    if (took > MAX_MILLISECONDS) faults.push(`seed ${seed}: took ${Math.round(took)} ms`);
     if (k % 50 === 0) {
       megabytes = Math.max(megabytes, process.memoryUsage().rss / 1_048_576);
       if (megabytes > mostMegabytes) {
@@ -165,6 +165,6 @@ export function fuzz(
         `${k} cases: ${read} read, ${refused} refused, slowest ${Math.round(slowest)} ms, ${Math.round(megabytes)} MB`,
       );
   }
-  if (mostSteps > MOST_STEPS_A_BYTE) faults.push(`${mostSteps.toFixed(1)} steps a byte`);
+  if (mostSteps > MAX_STEPS_A_BYTE) faults.push(`${mostSteps.toFixed(1)} steps a byte`);
   return { cases, read, refused, slowest, megabytes, stepsAByte: mostSteps, faults };
 }

@@ -19,7 +19,7 @@ import {
   LEAPS,
   LEAVE_OUTS,
 } from '../src/core/work/groups';
-import { ALL_BEAT_WORDS, SHORTEST } from '../src/core/levels/simplify/beatWords';
+import { ALL_BEAT_RHYTHMS, SHORTEST } from '../src/core/work/beatRhythms';
 
 const choice = fc.constantFrom<BarChoice>(
   { kind: 'as-written' },
@@ -44,7 +44,7 @@ const anyWishes = some({
     offBeat: fc.boolean(),
     ties: fc.boolean(),
     dotted: fc.boolean(),
-    words: fc.subarray([...ALL_BEAT_WORDS]),
+    words: fc.subarray([...ALL_BEAT_RHYTHMS]),
   }),
   limits: some({ leap: fc.constantFrom(...LEAPS) }),
   articulation: some({
@@ -88,7 +88,7 @@ export const anyLevelCase: fc.Arbitrary<LevelCase> = fc
         ...wishes,
         instrument: player.id,
         limits: { ...wishes.limits, ...(knows && { known: firstNotes(player, 5) }) },
-        ...(key && { setting: { key } }),
+        ...(key && { keyAndTempo: { key } }),
         bars: {
           ...(bars.length > 0 && { chosen: at(bars) }),
           ...(alternates.length > 0 && { alternates: at(alternates) }),
@@ -127,7 +127,7 @@ export function brokenRules({ tune, level, recipe }: LevelCase): readonly string
   );
   // Another key, and back: the part is the same to the letter.
   partOfLevel(tune, level, {
-    [level]: { ...recipe, setting: { key: { ...tune.key, tonic: { step: 'A', alter: 0 } } } },
+    [level]: { ...recipe, keyAndTempo: { key: { ...tune.key, tonic: { step: 'A', alter: 0 } } } },
   });
   rule(
     JSON.stringify(partOfLevel(structuredClone(tune), level, structuredClone(recipes))) === JSON.stringify(made),

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { assembleBars, withSecondPart, type RawBar, type RawEvent } from '../src/core/formats/assemble';
 import { parseChord } from '../src/core/harmony/chordSymbol';
 import { keyWithSignature, MODES } from '../src/core/pitch/key';
-import { STEPS, type Pitch } from '../src/core/pitch/pitch';
+import { LETTERS, type Pitch } from '../src/core/pitch/pitch';
 import {
   ARTICULATIONS,
   DYNAMICS,
@@ -55,7 +55,7 @@ export function richTune(seed: number, { oddTuplets, ownMarks, second }: Richnes
   const whole = (from: number, to: number) => from + Math.floor(next() * (to - from + 1));
   const pick = <One>(list: readonly One[]): One => list[Math.floor(next() * list.length)] as One;
   let tuplets = 0;
-  const pitch = (): Pitch => ({ step: pick(STEPS), alter: pick([0, 0, 0, 1, -1]), octave: whole(4, 5) });
+  const pitch = (): Pitch => ({ step: pick(LETTERS), alter: pick([0, 0, 0, 1, -1]), octave: whole(4, 5) });
   const marks = (): NonNullable<RawEvent['marks']> => ({
     ...(chance(0.15) && { articulations: [pick(ARTICULATIONS)] }),
     ...(chance(0.08) && { ornaments: [pick(ORNAMENTS)] }),

@@ -8,6 +8,6 @@ export function smallWork(title: string, perMinute = 60): Work {
   if (!read.ok) throw new Error('the tune of the tests is broken');
   return {
     tune: { ...read.value.tune, title },
-    recipes: { beginner: { instrument: 'viola', setting: { perMinute } } },
+    recipes: { beginner: { instrument: 'viola', keyAndTempo: { perMinute } } },
   };
 }

@@ -3,7 +3,7 @@ import { answered, send, wait } from './program.mjs';
 
 /** Milliseconds. */
 const BETWEEN_SAVES = 450;
-const LONGEST_TRY = 150_000;
+const MAX_TRY = 150_000;
 /** Words of a version are cut at 1,000 characters; what was cut off cannot be looked for. */
 const MAX_WORDS = 980;
 
@@ -61,7 +61,7 @@ async function keepSaving({ id, client, addresses, until, seed, pause, tally }) 
       if (answer && answer.status < 500)
         throw new Error(`A save was refused: ${answer.status} ${JSON.stringify(answer.body).slice(0, 300)}`);
       if (answer) tally.refused += 1;
-      if (Date.now() - begun > LONGEST_TRY) return acknowledged;
+      if (Date.now() - begun > MAX_TRY) return acknowledged;
       await wait(250);
     }
     tally.longest = Math.max(tally.longest, Date.now() - begun);

@@ -19,7 +19,7 @@ import { say } from './project.mjs';
 
 const DAY = 86_400_000;
 /** Daily backups that are kept. */
-const MOST_KEPT = 14;
+const MAX_KEPT = 14;
 /** The last line of a whole dump. Source: mariadb-dump's own mark of completion. */
 const COMPLETE = /-- Dump completed/;
 /** What a dump of ours begins with, so that another file is not taken for one. */
@@ -122,7 +122,7 @@ export function keepDailyBackups(folder, database) {
     if (!now) return;
     try {
       await backUp(folder, now.socket, join(place, backupName()));
-      for (const old of kept.slice(0, Math.max(0, kept.length + 1 - MOST_KEPT)))
+      for (const old of kept.slice(0, Math.max(0, kept.length + 1 - MAX_KEPT)))
         rmSync(join(place, old), { force: true });
     } catch (error) {
       say(error.message);

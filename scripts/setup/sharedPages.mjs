@@ -3,7 +3,7 @@
 /** How long a page that nobody has changed is handed out as it is; milliseconds. Changes made here end that at once. */
 const LASTS = 1_000;
 /** Pages that are held at a time, and the longest that is worth holding, in bytes. */
-const MOST_PAGES = 48;
+const MAX_PAGES = 48;
 const LONGEST = 2_097_152;
 
 /** Files of a tune: parts as they are printed, pictures of openings. */
@@ -39,7 +39,7 @@ export function sharedPages(handle, now = () => performance.now()) {
     const entry = { begun: now(), made: kept(response, nonce, isFile) };
     pages.delete(key);
     pages.set(key, entry);
-    if (pages.size > MOST_PAGES) pages.delete(pages.keys().next().value);
+    if (pages.size > MAX_PAGES) pages.delete(pages.keys().next().value);
     void entry.made.then((page) => {
       if (!page && pages.get(key) === entry) pages.delete(key);
     });

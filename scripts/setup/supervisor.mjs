@@ -7,7 +7,7 @@ import { startMariaDb } from './mariadb.mjs';
 /** Milliseconds. */
 const CHECK_EVERY = 4_000;
 const SHORTEST_PAUSE = 500;
-const LONGEST_PAUSE = 30_000;
+const MAX_PAUSE = 30_000;
 /** After a run of so long the next start comes at once. */
 const WELL_AFTER = 10_000;
 /** A clean end takes five seconds at most: the web process first, then the database. */
@@ -21,7 +21,7 @@ export function backoff() {
     /** @param lived milliseconds that the last one ran */
     next(lived) {
       const now = lived > WELL_AFTER ? SHORTEST_PAUSE : pause;
-      pause = Math.min(LONGEST_PAUSE, now * 2);
+      pause = Math.min(MAX_PAUSE, now * 2);
       return now;
     },
   };

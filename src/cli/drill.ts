@@ -76,9 +76,9 @@ export async function drill(words: readonly string[]): Promise<unknown> {
   const made = players.flatMap((instrument) =>
     levels.map((level) => {
       const page = pageRequest(aids === undefined ? {} : pageWishes(aids), instrument, level);
-      const setting = perMinute === undefined ? {} : { perMinute };
-      const part = drillPart(idea, { level, instrument, setting, page }, wishes);
-      if (part.line.sections.length === 0) throw new UsageError(nothingLeft(instrument, level, part.line.said));
+      const keyAndTempo = perMinute === undefined ? {} : { perMinute };
+      const part = drillPart(idea, { level, instrument, keyAndTempo, page }, wishes);
+      if (part.line.sections.length === 0) throw new UsageError(nothingLeft(instrument, level, part.line.messages));
       return { instrument, level, ...part };
     }),
   );

@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { basename, dirname, join, resolve } from 'node:path';
-import { MOST_BYTES } from '../core/score/limits';
+import { MAX_BYTES } from '../core/score/limits';
 import { formatProblemText } from '../core/formats/problem';
 import { readTune } from '../core/formats/readTune';
 import type { Tune } from '../core/score/tune';
@@ -12,9 +12,9 @@ export function readInput(path: string): { readonly tune: Tune; readonly warning
   try {
     const size = statSync(path);
     if (!size.isFile()) throw new UsageError(`INPUT ${path} is no file: give the path of a tune`);
-    if (size.size > MOST_BYTES)
+    if (size.size > MAX_BYTES)
       throw new UsageError(
-        `INPUT ${path} has ${(size.size / 1_048_576).toFixed(1)} MB: at most ${MOST_BYTES / 1_048_576} MB are read`,
+        `INPUT ${path} has ${(size.size / 1_048_576).toFixed(1)} MB: at most ${MAX_BYTES / 1_048_576} MB are read`,
       );
     bytes = readFileSync(path);
   } catch (error) {

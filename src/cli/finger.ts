@@ -1,6 +1,6 @@
 import { describeFingering, markOf, type Fingering } from '../core/fingering/fingering';
 import { fingerLine, pinnedWays } from '../core/fingering/fingerLine';
-import { waysFor, isFingered } from '../core/fingering/options';
+import { fingeringsFor, isFingered } from '../core/fingering/options';
 import { FINGER_SCHOOLS, type FingerSchool } from '../core/fingering/travel';
 import { fingerNotes, stringNames } from '../core/levels/page/fingerPart';
 import { partFor } from '../core/levels/partFor';
@@ -39,7 +39,7 @@ export function finger(words: readonly string[]): unknown {
       const index = places.findIndex((place) => place.bar === bar && Math.abs(place.beat - beat) < 0.01);
       const note = sounding[index];
       if (!note) throw new UsageError(`--pin ${text}: no note begins at bar ${bar}, beat ${beat}`);
-      const ways = waysFor(instrument, note.pitch);
+      const ways = fingeringsFor(instrument, note.pitch);
       if (pinnedWays(ways, wanted).length === 0)
         throw new UsageError(
           `--pin ${text}: ${printPitch(note.pitch)} has no fingering "${wanted}" on the ${instrument.shortName}; use one of ${[...new Set(ways.map((way) => markOf(way.fingering)))].join(', ') || 'none'}`,

@@ -3,7 +3,7 @@ import { printKey } from '../core/pitch/key';
 import { printPitch } from '../core/pitch/pitch';
 import { formOf } from '../core/pools/form';
 import { hasPickup, type Tune } from '../core/score/tune';
-import { lickAt, lickFacts, lickPlaces, liftLick, MOST_LICK_BARS } from '../core/solos/lick';
+import { lickAt, lickFacts, lickPlaces, liftLick, MAX_LICK_BARS } from '../core/solos/lick';
 import { readSolo } from '../core/solos/readSolo';
 import { TICKS_PER_QUARTER, type Ticks } from '../core/time/ticks';
 import { noMoreThan, parseArguments, required, UsageError } from './arguments';
@@ -62,12 +62,12 @@ function placesOver(lick: Tune, over: string, keyText: string | undefined) {
 function cutFrom(tune: Tune, text: string | undefined): Tune {
   const pickup = hasPickup(tune) ? 1 : 0;
   const count = tune.bars.length - pickup;
-  if (text === undefined && count <= MOST_LICK_BARS) return liftLick(tune, pickup, tune.bars.length, tune.title);
+  if (text === undefined && count <= MAX_LICK_BARS) return liftLick(tune, pickup, tune.bars.length, tune.title);
   const [, first, last] = /^(\d{1,4})(?:-(\d{1,4}))?$/.exec(text ?? '') ?? [];
   const [from, to] = [Number(first), Number(last ?? first)];
-  if (!first || from < 1 || to < from || to > count || to - from >= MOST_LICK_BARS)
+  if (!first || from < 1 || to < from || to > count || to - from >= MAX_LICK_BARS)
     throw new UsageError(
-      `--bars ${text ?? 'is missing'}: give one to ${MOST_LICK_BARS} bars between 1 and ${count}, like 3-4`,
+      `--bars ${text ?? 'is missing'}: give one to ${MAX_LICK_BARS} bars between 1 and ${count}, like 3-4`,
     );
   return liftLick(tune, from - 1 + pickup, to + pickup, tune.title);
 }

@@ -65,7 +65,7 @@ export async function parts(words: readonly string[]): Promise<unknown> {
       ...partFor(tune, {
         level,
         instrument,
-        setting: { key, perMinute },
+        keyAndTempo: { key, perMinute },
         page: pageRequest(aids === undefined ? {} : pageWishes(aids), instrument, level),
       }),
     })),

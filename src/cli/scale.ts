@@ -71,7 +71,7 @@ export async function scale(words: readonly string[]): Promise<unknown> {
         PER_MINUTE,
       );
       const page = pageRequest(aids === undefined ? {} : pageWishes(aids), instrument, level);
-      const part = partOfLine(tune, { level, instrument, setting: { perMinute: PER_MINUTE }, page });
+      const part = partOfLine(tune, { level, instrument, keyAndTempo: { perMinute: PER_MINUTE }, page });
       const path = inFolder(
         given.options.get('out') ?? '.',
         `${fileSlug(printScale(concert).replace('#', ' sharp'))}.${instrument.id}.${level}.${ENDINGS[format]}`,

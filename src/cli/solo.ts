@@ -22,7 +22,7 @@ import { seedOf } from './drill';
 
 /** Of bare chords: a moderate walk. */
 const BARE_TEMPO: Tempo = { beat: { type: 'quarter', dots: 0 }, perMinute: 112 };
-const MOST_CHORUSES = 12;
+const MAX_CHORUSES = 12;
 
 interface Made {
   readonly instrument: Instrument;
@@ -57,7 +57,7 @@ export async function solo(words: readonly string[]): Promise<unknown> {
       const tempo = perMinute === undefined ? levelTempoOf(tune, level) : { ...(tune?.tempo ?? BARE_TEMPO), perMinute };
       const line = soloTune(composed, { form, title, tempo, ...(tune?.swing && { swing: tune.swing }) });
       const page = pageRequest({ aids: {}, marks: 'none' }, instrument, level);
-      const part = partOfLine(line, { level, instrument, setting: { perMinute: tempo.perMinute }, page });
+      const part = partOfLine(line, { level, instrument, keyAndTempo: { perMinute: tempo.perMinute }, page });
       return { instrument, level, solo: composed, part, tune: line };
     }),
   );
@@ -137,7 +137,7 @@ function roundedMeasures({ measures }: Solo) {
 function chorusesOf(given: Arguments): number {
   const text = given.options.get('choruses') ?? '1';
   const count = Number(text);
-  if (!/^\d{1,3}$/.test(text) || count < 1 || count > MOST_CHORUSES)
-    throw new UsageError(`--choruses ${text}: give a whole number from 1 to ${MOST_CHORUSES}`);
+  if (!/^\d{1,3}$/.test(text) || count < 1 || count > MAX_CHORUSES)
+    throw new UsageError(`--choruses ${text}: give a whole number from 1 to ${MAX_CHORUSES}`);
   return count;
 }

@@ -26,8 +26,8 @@ const BANKS = [
 ];
 const LANES = ['tune', 'none', ...LEVELS] as const;
 const BACKINGS = ['none', ...FEELS] as const;
-const MOST_TIMES = 100;
-const MOST_COUNT_IN = 8;
+const MAX_TIMES = 100;
+const MAX_COUNT_IN = 8;
 /** Longer than this no sound file is made, seconds. */
 const LONGEST = 3_600;
 
@@ -60,7 +60,7 @@ export async function sound(words: readonly string[]): Promise<unknown> {
   const forId = given.options.get('for');
   const instrument = forId === undefined ? undefined : knownInstrument(forId.trim());
   const perMinute = tempoOf(given);
-  const countInBars = wholeNumber(given, 'count-in', 0, MOST_COUNT_IN);
+  const countInBars = wholeNumber(given, 'count-in', 0, MAX_COUNT_IN);
   const bank = bankFile();
   const { tune: read, warnings } = readInput(input);
   warnings.forEach((warning) => process.stderr.write(`${warning}\n`));
@@ -77,7 +77,7 @@ export async function sound(words: readonly string[]): Promise<unknown> {
           [level]: {
             ...FIRST_RECIPES[level],
             ...(instrument && { instrument: instrument.id }),
-            ...(key && { setting: { key } }),
+            ...(key && { keyAndTempo: { key } }),
           },
         },
       }
@@ -98,7 +98,7 @@ export async function sound(words: readonly string[]): Promise<unknown> {
     ...(instrument && { tuneProgram: voiceOf(instrument) }),
   };
   const plan = planPlaying(work, wishes);
-  plan.said.forEach((said) => process.stderr.write(`${said}\n`));
+  plan.messages.forEach((said) => process.stderr.write(`${said}\n`));
   if (plan.seconds > LONGEST)
     throw new UsageError(
       `--times makes ${Math.round(plan.seconds / 60)} minutes: at most ${LONGEST / 60} are rendered; give fewer times or bars`,
@@ -172,7 +172,7 @@ function stretchOf(given: Arguments, { tune }: Work): PlayWishes['stretch'] {
   const [first, last] = [numbers[0] ?? 1, numbers.at(-1) ?? 1];
   const from = wholeNumber(given, 'from', first, last);
   const to = wholeNumber(given, 'to', first, last);
-  const times = wholeNumber(given, 'times', 1, MOST_TIMES);
+  const times = wholeNumber(given, 'times', 1, MAX_TIMES);
   if (from === undefined && to === undefined && times === undefined) return undefined;
   const [begin, end] = [from ?? first, to ?? last];
   if (begin > end) throw new UsageError(`--from ${begin} lies after --to ${end}: give the first bar first`);

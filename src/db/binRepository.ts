@@ -94,7 +94,7 @@ export async function deleteFromBin(database: StudioDatabase, kind: BinKind, id:
 }
 
 /** Tidied once a day, and at each start; more than this between two times is a clock that jumped, or a program that did not run. */
-const LONGEST_GAP = 26 * 3_600_000;
+const MAX_GAP = 26 * 3_600_000;
 
 /**
  * Deletes for good what has lain in the bin for 30 days while somebody could have restored it. Days in which the program did not run, and a
@@ -109,7 +109,7 @@ export async function emptyBin(database: StudioDatabase, now: Date): Promise<num
     await inside.from('studios').update({ tidied_at: now });
     let gone = 0;
     for (const kind of BIN_KINDS) {
-      if (gap > LONGEST_GAP) await moveUntil(inside, kind, (until) => until + gap - LONGEST_GAP);
+      if (gap > MAX_GAP) await moveUntil(inside, kind, (until) => until + gap - MAX_GAP);
       if (gap < 0) await moveUntil(inside, kind, (until) => Math.min(until, now.getTime() + BIN_DAYS * DAY));
       gone += Number(
         await inside.from(PLACES[kind].table).whereNotNull('removed_at').where('bin_until', '<', now).delete(),

@@ -40,14 +40,14 @@ const source: Knex.MigrationSource<string> = {
 export const MIGRATION_NAMES: readonly string[] = Object.keys(MIGRATIONS);
 
 /** How long another process that changes tables is waited for, in milliseconds, before its lock is taken for one that a kill has left. */
-const LONGEST_WAIT = 20_000;
+const MAX_WAIT = 20_000;
 
 /**
  * Brings the database to the newest shape. Safe to call at every start and from several processes: Knex locks. Where there is nothing
  * to do no lock is taken; one that was left behind by a kill is freed, since every step of a migration may be made twice.
  */
 export async function migrate(knex: Knex): Promise<void> {
-  const until = Date.now() + LONGEST_WAIT;
+  const until = Date.now() + MAX_WAIT;
   for (;;) {
     const done = new Set(await migrationsDone(knex));
     if (MIGRATION_NAMES.every((name) => done.has(name)) && done.size === MIGRATION_NAMES.length) return;

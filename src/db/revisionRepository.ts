@@ -32,7 +32,7 @@ export interface NewRevision {
   readonly saveId?: string | undefined;
 }
 
-const LONGEST_WHAT = 1_000;
+const MAX_WHAT = 1_000;
 /** More than thinning leaves of a tune that was worked on every day for a year. */
 const MAX_LISTED = 1_000;
 /** Refused saves that are kept of a tune; named ones stay beside them. */
@@ -44,7 +44,7 @@ export async function keepRevision(database: StudioDatabase, revision: NewRevisi
     tune_id: id,
     version,
     kind,
-    what: cutText(what, LONGEST_WHAT),
+    what: cutText(what, MAX_WHAT),
     save_id: saveId ?? null,
     document: work.tune,
     recipes: `{${Object.entries(work.recipes)
@@ -159,7 +159,7 @@ export async function thinRevisions(database: StudioDatabase, id: string, now: D
     await database
       .from('revisions')
       .where({ tune_id: id, revision_id: revision })
-      .update({ what: cutText(what, LONGEST_WHAT) });
+      .update({ what: cutText(what, MAX_WHAT) });
   await database
     .from('revisions')
     .where('tune_id', id)

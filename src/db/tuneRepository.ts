@@ -348,7 +348,7 @@ export interface MelodyEntry {
 }
 
 /** Of a shelf larger than this, so many tunes are looked through. */
-const MOST_MELODIES = 5_000;
+const MAX_MELODIES = 5_000;
 
 /** The melodies of the shelf, by title. */
 export async function melodies(database: StudioDatabase): Promise<readonly MelodyEntry[]> {
@@ -358,7 +358,7 @@ export async function melodies(database: StudioDatabase): Promise<readonly Melod
     .where('melody_bits', '>', 0)
     .where('kind', 'tune')
     .orderBy('title')
-    .limit(MOST_MELODIES)
+    .limit(MAX_MELODIES)
     .select('tune_id', 'title', 'key_name', 'melody_bits')) as {
     tune_id: string;
     title: string;

@@ -1,6 +1,6 @@
 import type { Level } from '../core/instruments/instrument';
 import type { PitchClass } from '../core/pitch/pitch';
-import type { DrillArticulation, DrillStep, KeyOrder } from '../core/score/drillIdea';
+import type { DrillArticulation, Exercise, KeyOrder } from '../core/score/drillIdea';
 import type { Swing } from '../core/score/tune';
 
 export const DEMO_STUDIO_NAME = 'The Net Loft, Sallow Bay';
@@ -205,7 +205,7 @@ export interface DemoDrill {
   readonly slug: string;
   readonly title: string;
   readonly source: string;
-  readonly steps: readonly [DrillStep, ...DrillStep[]];
+  readonly steps: readonly [Exercise, ...Exercise[]];
   readonly keys?: KeyOrder;
   /** Concert. */
   readonly start?: PitchClass;

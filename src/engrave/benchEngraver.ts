@@ -49,7 +49,7 @@ export interface DrawSink {
   readonly row: (index: number, row: EngravedRow) => void;
 }
 
-const MOST_CACHED = 400;
+const MAX_CACHED = 400;
 
 /**
  * The bench's engraver: computes the lanes and draws those rows alone that changed. A newer request ends an older one between
@@ -57,7 +57,7 @@ const MOST_CACHED = 400;
  */
 export class BenchEngraver {
   private newest = 0;
-  private readonly drawn = new Lru<string, EngravedRow>(MOST_CACHED);
+  private readonly drawn = new Lru<string, EngravedRow>(MAX_CACHED);
   private shown = new Map<number, string>();
   private readonly parts = new Map<
     Level,

@@ -22,7 +22,7 @@ export interface DrillCell {
   /** Index of its first bar in the level's part, and the bar after its last. */
   readonly from: number;
   readonly to: number;
-  readonly said: readonly { readonly what: string; readonly why: string }[];
+  readonly messages: readonly { readonly what: string; readonly why: string }[];
 }
 
 /** A key of an exercise at all levels that go through it. */
@@ -106,9 +106,9 @@ export class DrillEngraver {
 }
 
 /** Of many places that the same is said of, the first three and how many more. */
-function gathered(said: readonly ChangeText[]): readonly ChangeText[] {
+function gathered(messages: readonly ChangeText[]): readonly ChangeText[] {
   const byWhy = new Map<string, string[]>();
-  for (const { what, why } of said) byWhy.set(why, [...(byWhy.get(why) ?? []), what]);
+  for (const { what, why } of messages) byWhy.set(why, [...(byWhy.get(why) ?? []), what]);
   return [...byWhy].map(([why, all]) => {
     const whats = [...new Set(all)];
     const more = whats.length - 3;
@@ -151,7 +151,7 @@ function slotsOf(made: ReadonlyMap<Level, DrillPart>, view: PitchView, work: Wor
         signs: signsText(key),
         from: section.from,
         to: section.to,
-        said: gathered(
+        messages: gathered(
           changes
             .filter(({ barIndex }) => barIndex >= section.from && barIndex < section.to)
             .map((change) => describeChange(change, value.written)),
@@ -167,7 +167,7 @@ function slotsOf(made: ReadonlyMap<Level, DrillPart>, view: PitchView, work: Wor
       cells: cells.toSorted((a, b) => LEVELS.indexOf(a.level) - LEVELS.indexOf(b.level)),
     })),
     empty: [...made].flatMap(([level, { line }]) => {
-      const [first] = line.said;
+      const [first] = line.messages;
       return line.sections.length > 0
         ? []
         : [{ level, why: first ? `${first.what}: ${first.why}` : 'nothing of it is in the range' }];

@@ -143,7 +143,7 @@ export class Engraver {
       spacing = next;
     }
     this.spacings.set(name, spacing);
-    if (this.spacings.size > MOST_SPACINGS) this.spacings.delete(this.spacings.keys().next().value ?? '');
+    if (this.spacings.size > MAX_SPACINGS) this.spacings.delete(this.spacings.keys().next().value ?? '');
     return svg;
   }
 
@@ -197,7 +197,7 @@ function lanePlaces(places: RowGeometry['staves'], staves: readonly Staff[]): Ro
 
 /** How a row's spacing is found. `share`: the part of a row's width that follows the spacing, measured at several settings. */
 const SPACING = { first: 0.3, narrowest: 0.06, widest: 0.9, share: 0.72, near: 0.02 } as const;
-const MOST_SPACINGS = 2_000;
+const MAX_SPACINGS = 2_000;
 
 function pictureWidth(svg: string): number {
   return Number(/viewBox="0 0 ([\d.]+)/.exec(svg)?.[1] ?? 1);

@@ -1,13 +1,13 @@
 import { instrument } from '../../tests/given';
 import type { Fingering } from '../core/fingering/fingering';
-import { waysFor } from '../core/fingering/options';
+import { fingeringsFor } from '../core/fingering/options';
 import { parsePitch } from '../core/pitch/pitch';
 import { DIAGRAM_HEIGHT, fingerDiagram } from './fingerDiagram';
 
 const way = (id: string, name: string): Fingering => {
   const parsed = parsePitch(name);
   if (!parsed.ok) throw new Error(name);
-  const [first] = waysFor(instrument(id), parsed.value);
+  const [first] = fingeringsFor(instrument(id), parsed.value);
   if (!first) throw new Error(`no way to play ${name} on ${id}`);
   return first.fingering;
 };

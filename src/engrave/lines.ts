@@ -47,7 +47,7 @@ export function barWidths(staves: readonly Staff[]): readonly number[] {
 const COSTS = { tooFull: 40, notFull: 3, offGroup: 1.5, oneBar: 1.5, unequal: 0.35 } as const;
 
 /** So many bars stand in a line at most. */
-const MOST_IN_LINE = 12;
+const MAX_IN_LINE = 12;
 
 /**
  * Breaks bars into lines of about equal fullness and number of bars, by dynamic programming over the whole tune. The last line may be
@@ -60,7 +60,7 @@ export function planLines(
   widths: readonly number[],
   room: number,
   goodStarts: ReadonlySet<number>,
-  most: number = MOST_IN_LINE,
+  most: number = MAX_IN_LINE,
 ): readonly Line[] {
   interface Plan {
     readonly cost: number;

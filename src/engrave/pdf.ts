@@ -118,7 +118,7 @@ function drawPart(document: PDFKit.PDFDocument, engraver: Engraver, part: Part, 
       left: MARGIN.side,
       width: inside,
       room: bottomOf(height) - MARGIN.top - head,
-      most: pages.length > 1 && page === pages.length - 1 ? spread : MOST_SPREAD * staffSpace,
+      most: pages.length > 1 && page === pages.length - 1 ? spread : MAX_SPREAD * staffSpace,
     });
     drawFooter(document, part, page + 1, pages.length, width, height);
   });
@@ -281,7 +281,7 @@ function paginate(
 }
 
 /** Systems of a page that is not full are moved apart by so many staff spaces at most; more, and they fall asunder. */
-const MOST_SPREAD = 13;
+const MAX_SPREAD = 13;
 
 interface Frame {
   readonly top: number;

@@ -6,9 +6,9 @@ const KINDS = ['bench row', 'bar version', 'line', 'variation', 'opening', 'phra
 export type PictureKind = (typeof KINDS)[number];
 
 /** More pictures of a kind than one page shows. */
-export const MOST_OF_A_KIND = 100_000;
+export const MAX_OF_A_KIND = 100_000;
 
-/** @param index 0 or more; beyond `MOST_OF_A_KIND` it begins anew */
+/** @param index 0 or more; beyond `MAX_OF_A_KIND` it begins anew */
 export function pictureSeed(kind: PictureKind, index: number): number {
-  return 1 + KINDS.indexOf(kind) * MOST_OF_A_KIND + (index % MOST_OF_A_KIND);
+  return 1 + KINDS.indexOf(kind) * MAX_OF_A_KIND + (index % MAX_OF_A_KIND);
 }

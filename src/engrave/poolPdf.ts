@@ -1,6 +1,6 @@
 import { capitalised } from '../core/plainText';
-import type { HeadScore } from '../core/formats/musicxml/writeHeads';
-import { writeHeads } from '../core/formats/musicxml/writeHeads';
+import type { StemlessScore } from '../core/formats/musicxml/writeStemless';
+import { writeStemless } from '../core/formats/musicxml/writeStemless';
 import { SCALE_DICTIONARY } from '../core/harmony/scaleDictionary';
 import { nameOfSet, nameScale, readableScale, type Scale, type ScaleName } from '../core/harmony/scales';
 import { type Instrument, type Level } from '../core/instruments/instrument';
@@ -59,7 +59,7 @@ export async function poolSheetPdf(engraver: Engraver, sheet: PoolSheet): Promis
   if (words === 'covered' && pools.chords.length > 0) {
     page.heading('And now the chords alone');
     const score = poolScore({ pools, instrument, level, bars: made.tune.bars, title: level, words });
-    const bare: HeadScore = {
+    const bare: StemlessScore = {
       ...score,
       staves: score.staves.slice(0, 1).map((staff) => ({ ...staff, name: '' })),
       columns: score.columns.map((column) => ({ ...column, staves: [[]] })),
@@ -111,7 +111,7 @@ export function poolSheetXml({ made, title, composer, words = 'names' }: PoolShe
     title: `${title}: notes to improvise with`,
     words,
   });
-  return writeHeads({ ...score, ...(composer && { composer }), ...(rights && { rights }) });
+  return writeStemless({ ...score, ...(composer && { composer }), ...(rights && { rights }) });
 }
 
 function playerWords({ made, playerName }: PoolSheet): string {

@@ -1,4 +1,4 @@
-import { writeHeads, type HeadColumn, type HeadScore } from '../core/formats/musicxml/writeHeads';
+import { writeStemless, type StemlessColumn, type StemlessScore } from '../core/formats/musicxml/writeStemless';
 import type { Engraver, EngravedRow } from './engraver';
 
 /** A line of the road map: columns `from` up to but without `to`, drawn. */
@@ -14,7 +14,7 @@ const ROOM = { head: 3.4, chord: 1.6, rowHead: 14 } as const;
 
 /** Where rows begin and end: four bars, fewer where their heads would touch; a section begins a row. */
 export function rowsOfColumns(
-  columns: readonly HeadColumn[],
+  columns: readonly StemlessColumn[],
   { width, staffSpace }: Pick<PoolPage, 'width' | 'staffSpace'>,
 ): readonly { readonly from: number; readonly to: number }[] {
   const room = width / staffSpace - ROOM.rowHead;
@@ -54,13 +54,13 @@ export interface PoolPage {
 /** Draws a score of pools a row at a time; `quiet` notes are marked for the page, which shows them paler. */
 export function drawPoolRows(
   engraver: Engraver,
-  score: HeadScore,
+  score: StemlessScore,
   page: PoolPage,
   quiet: ReadonlySet<string> = new Set(),
 ): readonly PoolRow[] {
   return rowsOfColumns(score.columns, page).map(({ from, to }, index) => {
     const columns = score.columns.slice(from, to);
-    const source = writeHeads({ ...score, columns }, true);
+    const source = writeStemless({ ...score, columns }, true);
     const drawn = engraver.heads(source, `${score.title}/${from}-${to}/${page.seed}`, score.staves.length, {
       width: page.width,
       staffSpace: page.staffSpace,

@@ -1,4 +1,4 @@
-import type { Head, HeadColumn, HeadNote, HeadScore } from '../core/formats/musicxml/writeHeads';
+import type { Head, StemlessColumn, StemlessNote, StemlessScore } from '../core/formats/musicxml/writeStemless';
 import { toSounding, type Instrument, type Level } from '../core/instruments/instrument';
 import type { Interval } from '../core/pitch/interval';
 import { nameKey, sameKey } from '../core/pitch/key';
@@ -50,10 +50,10 @@ export function poolScore({
   title,
   words = 'names',
   shift,
-}: PoolSheetRequest): HeadScore {
+}: PoolSheetRequest): StemlessScore {
   const low = floorOf(instrument, level, shift);
   const guides: (Pitch | undefined)[] = [];
-  const columns = pools.chords.map((chord, index): HeadColumn => {
+  const columns = pools.chords.map((chord, index): StemlessColumn => {
     const place = pools.form.places[index];
     const next = pools.form.places[index + 1];
     const bar = place && bars?.[place.barIndex];
@@ -126,9 +126,9 @@ function headsOf(
   words: SheetWords,
   staff: number,
   guides: (Pitch | undefined)[],
-): readonly HeadNote[] {
+): readonly StemlessNote[] {
   const pitches = pool.kind === 'guide-tones' ? nearGuides(pool.notes, low, guides) : ascending(pool.notes, low);
-  return pool.notes.flatMap((note, k): readonly HeadNote[] => {
+  return pool.notes.flatMap((note, k): readonly StemlessNote[] => {
     const pitch = pitches[k];
     if (!pitch) return [];
     return [

@@ -3,7 +3,7 @@ import { readHarmony, printHarmony } from '../core/formats/musicxml/harmonyField
 import { readTune } from '../core/formats/readTune';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { tuneStaff } from '../core/formats/musicxml/scoreFile';
-import { writeHeads } from '../core/formats/musicxml/writeHeads';
+import { writeStemless } from '../core/formats/musicxml/writeStemless';
 import { LEVELS } from '../core/instruments/instrument';
 import { poolsOfLevel } from '../core/levels/levelPools';
 import type { Work } from '../core/work/work';
@@ -59,7 +59,7 @@ test('heads stand by their role in written pitch, a measure for each chord', () 
     ['plain', false, false, '5'],
     ['final', false, false, '6'],
   ]);
-  const xml = writeHeads(score);
+  const xml = writeStemless(score);
   expect(xml).toContain('<transpose><diatonic>-5</diatonic><chromatic>-9</chromatic></transpose>');
   expect(xml.match(/<note/g)?.length).toBe(score.columns.flatMap(({ staves }) => staves.flat()).length * 2);
 });
@@ -79,7 +79,7 @@ test('what was decided for a chord and what is read by hand stand, in another ke
   const bar = work.tune.bars[2]?.id ?? '';
   const decided = withRecipe(work, 'advanced', {
     improvise: { chords: { [chordPlace(bar, 0)]: { set: 'melodic minor' } } },
-    setting: { key: keyOf('D') },
+    keyAndTempo: { key: keyOf('D') },
   });
   const read = {
     ...decided,

@@ -1,7 +1,7 @@
 import SVGtoPDF from 'svg-to-pdfkit';
-import type { HeadNote, HeadScore } from '../core/formats/musicxml/writeHeads';
+import type { StemlessNote, StemlessScore } from '../core/formats/musicxml/writeStemless';
 import { markOf } from '../core/fingering/fingering';
-import { waysFor, isFingered } from '../core/fingering/options';
+import { fingeringsFor, isFingered } from '../core/fingering/options';
 import { nameDegree, scaleDegrees, type Scale } from '../core/harmony/scales';
 import { toSounding, type Instrument, type Level } from '../core/instruments/instrument';
 import { chroma, namePitchClass, type Pitch, type PitchClass } from '../core/pitch/pitch';
@@ -162,7 +162,7 @@ export class Page {
     this.y += 20;
   }
 
-  rows(rows: readonly PoolRow[], score: HeadScore): void {
+  rows(rows: readonly PoolRow[], score: StemlessScore): void {
     for (const { svg, geometry, from } of rows) {
       const scale = Math.min(1, this.inside / geometry.width);
       const height = geometry.height * scale;
@@ -187,11 +187,11 @@ export class Page {
     const degrees = scaleDegrees(scale.name);
     const fingerings = pitches.map((pitch) =>
       isFingered(instrument)
-        ? waysFor(instrument, withoutDoubleAccidental(pitch)).toSorted((a, b) => a.cost - b.cost)[0]?.fingering
+        ? fingeringsFor(instrument, withoutDoubleAccidental(pitch)).toSorted((a, b) => a.cost - b.cost)[0]?.fingering
         : undefined,
     );
     const drawn = instrument.mechanism.kind === 'holes';
-    const heads = pitches.map((pitch, k): HeadNote => {
+    const heads = pitches.map((pitch, k): StemlessNote => {
       const place = scale.notes.findIndex((note) => chroma(note) === chroma(pitch));
       const degree = degrees[place];
       const fingering = fingerings[k];
@@ -202,7 +202,7 @@ export class Page {
         words: [namePitchClass(pitch), degree ? nameDegree(degree) : '', fingering && !drawn ? markOf(fingering) : ''],
       };
     });
-    const score: HeadScore = {
+    const score: StemlessScore = {
       title: scale.name,
       staves: [
         {

@@ -229,10 +229,10 @@ function drawRows(
 
 /** Rows drawn lately by an engraver, by what they are drawn from: of a solo in which one phrase changed, one row is drawn anew. */
 const drawn = new WeakMap<Engraver, Lru<string, EngravedRow>>();
-const MOST_DRAWN = 240;
+const MAX_DRAWN = 240;
 
 function rowsOf(engraver: Engraver): Lru<string, EngravedRow> {
-  const known = drawn.get(engraver) ?? new Lru<string, EngravedRow>(MOST_DRAWN);
+  const known = drawn.get(engraver) ?? new Lru<string, EngravedRow>(MAX_DRAWN);
   drawn.set(engraver, known);
   return known;
 }

@@ -5,7 +5,7 @@ import { failure, success, type Result } from '../core/result';
 /** What came in from outside, checked; or what is wrong with it in words, each with its path. */
 export type Checked<Value> = Result<Value, readonly string[]>;
 
-const MOST_MESSAGES = 10;
+const MAX_MESSAGES = 10;
 
 export function checked<Value>(schema: z.ZodType<Value>, data: unknown): Checked<Value> {
   const parsed = schema.safeParse(data);
@@ -15,12 +15,12 @@ export function checked<Value>(schema: z.ZodType<Value>, data: unknown): Checked
 /** What is wrong, each with its path. What was sent is not echoed at length: a key may be a megabyte long. */
 export function issueTexts({ issues }: z.ZodError): readonly string[] {
   return issues
-    .slice(0, MOST_MESSAGES)
+    .slice(0, MAX_MESSAGES)
     .map(({ path, message }) => `${clipped(path.join('.')) || 'the request'}: ${clipped(message)}`);
 }
 
-const LONGEST_ECHO = 160;
+const MAX_ECHO = 160;
 
 function clipped(text: string): string {
-  return text.length <= LONGEST_ECHO ? text : `${cutText(text, LONGEST_ECHO)} …`;
+  return text.length <= MAX_ECHO ? text : `${cutText(text, MAX_ECHO)} …`;
 }

@@ -49,8 +49,8 @@ export function demoWork(demo: DemoTune): Work {
       const { instrument, key, perMinute } = demo.levels[level];
       const parsed = key === undefined ? undefined : parseKey(key);
       if (parsed && !parsed.ok) throw new Error(`demo tune ${demo.slug}: ${key} is no key`);
-      const setting = { ...(parsed && { key: parsed.value }), ...(perMinute !== undefined && { perMinute }) };
-      return [level, { instrument, setting }];
+      const keyAndTempo = { ...(parsed && { key: parsed.value }), ...(perMinute !== undefined && { perMinute }) };
+      return [level, { instrument, keyAndTempo }];
     }),
   );
   return {
@@ -80,7 +80,7 @@ export function demoDrill({ title, source, steps, keys, start, articulation, spo
         level,
         {
           instrument,
-          ...(perMinute !== undefined && { setting: { perMinute } }),
+          ...(perMinute !== undefined && { keyAndTempo: { perMinute } }),
           ...(low?.ok && high?.ok && { limits: { range: { low: low.value, high: high.value } } }),
         },
       ];

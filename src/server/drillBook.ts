@@ -1,18 +1,18 @@
 import type { StudioDatabase } from '../db/studioDatabase';
 import { findWork, type StoredTexts } from '../db/tuneRepository';
 import type { BookWishes } from './drillPages';
-import type { MadeFile } from './http';
+import type { CachedFile } from './http';
 import { runOnPool } from './pool/pool';
 import { buildId, contentKey } from './storedWork';
 
-export const MOST_IN_BOOK = 12;
+export const MAX_IN_BOOK = 12;
 
 /** Drills of a studio as one book, made on a worker; `undefined` where none of them is a drill that is there. */
 export async function drillBook(
   studio: StudioDatabase,
   ids: readonly string[],
   wishes: BookWishes,
-): Promise<Pick<MadeFile, 'key' | 'make'> | undefined> {
+): Promise<Pick<CachedFile, 'key' | 'make'> | undefined> {
   const found = await Promise.all(ids.map((id) => findWork(studio, id)));
   const stored = found.flatMap((one): readonly StoredTexts[] =>
     one ? [{ tune: one.tune, recipes: one.recipes }] : [],

@@ -95,8 +95,8 @@ export function stringChordsOf({ tune, recipes }: Work, level: Level, rhythm: Bo
         instrument,
         level,
         rhythm,
-        recipe.setting?.key ?? tune.key,
-        levelTempo(tune, level, recipe.setting?.perMinute).perMinute,
+        recipe.keyAndTempo?.key ?? tune.key,
+        levelTempo(tune, level, recipe.keyAndTempo?.perMinute).perMinute,
       )
     : undefined;
 }
@@ -126,8 +126,8 @@ export function underPartOf({ tune, recipes }: Work, { level, notes, pace }: Und
     instrument,
     firstNotes(instrument, notes),
     pace,
-    recipe.setting?.key ?? tune.key,
-    levelTempo(tune, level, recipe.setting?.perMinute).perMinute,
+    recipe.keyAndTempo?.key ?? tune.key,
+    levelTempo(tune, level, recipe.keyAndTempo?.perMinute).perMinute,
   );
 }
 

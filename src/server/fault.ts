@@ -6,7 +6,7 @@ export interface Fault {
   readonly at?: string;
 }
 
-const LONGEST_MESSAGE = 300;
+const MAX_MESSAGE = 300;
 /** Frames of a stack that are told: enough to find the place. */
 const MAX_FRAMES = 6;
 
@@ -45,5 +45,5 @@ function withoutValues(message: string): string {
   return first
     .slice(0, 4_000)
     .replace(/"[^"]*"?|'[^']*'|`[^`]*`|“[^”]*”?/g, '"…"')
-    .slice(0, LONGEST_MESSAGE);
+    .slice(0, MAX_MESSAGE);
 }

@@ -1,4 +1,4 @@
-import { isFingered, waysFor, type FingerWay } from '../core/fingering/options';
+import { isFingered, fingeringsFor, type CostedFingering } from '../core/fingering/options';
 import { LEVELS, outsideBy, type Instrument, type Level } from '../core/instruments/instrument';
 import { namePitchClass, naturalAt, semitones, type Pitch } from '../core/pitch/pitch';
 import { fingerDiagram } from '../engrave/fingerDiagram';
@@ -10,7 +10,7 @@ export interface DrawnNote {
 }
 
 /** Ways drawn for one note; on strings the usual ones alone. */
-const MOST_WAYS: Readonly<Record<string, number>> = { holes: 4, valves: 2, slide: 2, bowed: 2, fretted: 2 };
+const MAX_WAYS: Readonly<Record<string, number>> = { holes: 4, valves: 2, slide: 2, bowed: 2, fretted: 2 };
 
 /** Every note of an instrument from the lowest to the top of the advanced range and on as far as fingerings are known, each with its usual ways drawn. */
 export function chartNotes(instrument: Instrument): readonly DrawnNote[] {
@@ -35,7 +35,7 @@ export function chartNotes(instrument: Instrument): readonly DrawnNote[] {
         seen.add(place);
         return [{ svg, words, ...(fingering.kind === 'holes' && fingering.when && { when: fingering.when }) }];
       })
-      .slice(0, MOST_WAYS[instrument.mechanism.kind] ?? 1);
+      .slice(0, MAX_WAYS[instrument.mechanism.kind] ?? 1);
     if (level === 'beyond' && ways.length === 0) continue;
     const name = (one: Pitch) => `${namePitchClass(one)}${one.octave}`;
     notes.push({ name: twin ? `${name(pitch)} / ${name(twin)}` : name(pitch), level, ways });
@@ -44,13 +44,13 @@ export function chartNotes(instrument: Instrument): readonly DrawnNote[] {
 }
 
 /** The usual ways first, open strings before stopped ones; high positions only where there is no other. */
-function chartWays(instrument: Instrument, pitch: Pitch): readonly FingerWay[] {
-  const open = ({ fingering }: FingerWay) =>
+function chartWays(instrument: Instrument, pitch: Pitch): readonly CostedFingering[] {
+  const open = ({ fingering }: CostedFingering) =>
     (fingering.kind === 'bowed' || fingering.kind === 'fretted') && fingering.finger === 0 ? 0 : 1;
-  const isHigh = ({ fingering }: FingerWay) =>
+  const isHigh = ({ fingering }: CostedFingering) =>
     (fingering.kind === 'bowed' && fingering.position > HIGH_POSITION) ||
     (fingering.kind === 'fretted' && fingering.hand > HIGH_FRET);
-  const ways = waysFor(instrument, pitch).toSorted((a, b) => open(a) - open(b) || a.cost - b.cost);
+  const ways = fingeringsFor(instrument, pitch).toSorted((a, b) => open(a) - open(b) || a.cost - b.cost);
   const low = ways.filter((way) => !isHigh(way));
   return low.length > 0 ? low : ways;
 }

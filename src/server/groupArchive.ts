@@ -3,15 +3,15 @@ import { instrumentOfPlayer, type Group, type GroupPlayer } from '../core/keys/g
 import type { StoredTexts } from '../db/tuneRepository';
 import type { Paper } from '../engrave/sheet';
 import type { GroupFile } from './groupParts';
-import type { MadeFile } from './http';
+import type { CachedFile } from './http';
 import { PLAYER_SOUNDS, type PlayerSound } from './levelSounds';
-import { made } from './made';
+import { made } from './artifactCache';
 import { patiently, runOnPool, runPatiently } from './pool/pool';
 import { JobError } from './pool/workerPool';
 import { buildId, contentKey } from './storedWork';
 import type { ArchiveFile } from './zipStream';
 
-type Making = Pick<MadeFile, 'key' | 'make'>;
+type Making = Pick<CachedFile, 'key' | 'make'>;
 
 /** One player's part, made on a worker. */
 export function playerFileOnPool(

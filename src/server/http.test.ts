@@ -1,7 +1,7 @@
 import { databaseTrouble } from './database';
 import { log } from './log';
-import { answer, limitedJson, withBody } from './http';
-import { jobTroubleOf } from './pool/workerPool';
+import { handle, limitedJson, withBody } from './http';
+import { jobFailureOf } from './pool/workerPool';
 import { ensureRoom } from './quota';
 
 const request = (body: BodyInit, headers: HeadersInit = {}) =>
@@ -39,7 +39,7 @@ test('bodies that come in at once are bounded together, until what was made of t
   const used = new Promise<void>((done) => (finish = done));
   const held = Array.from({ length: 4 }, () => withBody(big(), 16 * MEGABYTE, 'files', () => used.then(() => 'done')));
   await new Promise((done) => setTimeout(done, 100));
-  const refused = await withBody(big(), 16 * MEGABYTE, 'files', () => 'done').catch(jobTroubleOf);
+  const refused = await withBody(big(), 16 * MEGABYTE, 'files', () => 'done').catch(jobFailureOf);
   const save = await withBody(big(), 16 * MEGABYTE, 'saves', () => 'saved');
   finish();
   expect([refused, save, await Promise.all(held)]).toEqual(['busy', 'saved', ['done', 'done', 'done', 'done']]);
@@ -47,19 +47,19 @@ test('bodies that come in at once are bounded together, until what was made of t
 });
 
 test('who finds the server busy is told when to come again, and that nothing was done; a quota says what it is', async () => {
-  const busy = await answer(() => Promise.reject(Object.assign(new Error('x'), { jobTrouble: 'busy' })));
+  const busy = await handle(() => Promise.reject(Object.assign(new Error('x'), { jobTrouble: 'busy' })));
   expect([busy.status, busy.headers.get('retry-after'), await busy.json()]).toEqual([
     503,
     '2',
     { messages: ['The server is busy.'], isUntouched: true },
   ]);
-  const gone = await answer(() => Promise.reject(Object.assign(new Error('x'), { code: 'ECONNRESET' })));
+  const gone = await handle(() => Promise.reject(Object.assign(new Error('x'), { code: 'ECONNRESET' })));
   expect([gone.status, gone.headers.get('retry-after'), await gone.json()]).toMatchObject([
     503,
     '2',
     { isUntouched: false },
   ]);
-  const reached = await answer(() => Promise.resolve().then(() => (ensureRoom('groups', 1_000), new Response())));
+  const reached = await handle(() => Promise.resolve().then(() => (ensureRoom('groups', 1_000), new Response())));
   expect(await messages(reached)).toEqual([
     422,
     ['A studio can have 1,000 groups; yours has that many. Remove some, then try again.'],
@@ -74,8 +74,8 @@ test('what a database refused is told in the log by its code and table, without 
     sqlState: '22003',
     sql,
   });
-  await answer(() => Promise.reject(error));
-  await answer(() => Promise.reject(new SyntaxError('Unexpected token \'x\', "xPell, 7b" is not valid JSON')));
+  await handle(() => Promise.reject(error));
+  await handle(() => Promise.reject(new SyntaxError('Unexpected token \'x\', "xPell, 7b" is not valid JSON')));
   const said = JSON.stringify(logged.mock.calls);
   expect(said).not.toMatch(/Pell|secret/);
   expect(logged.mock.calls[0]?.[0]).toMatchObject({
@@ -108,13 +108,13 @@ test('a database that is away is told apart from a fault of ours', async () => {
     undefined,
   ]);
   const statuses = await Promise.all(
-    [refusing, full].map(async (error) => (await answer(() => Promise.reject(error))).status),
+    [refusing, full].map(async (error) => (await handle(() => Promise.reject(error))).status),
   );
   expect(statuses).toEqual([422, 507]);
-  expect((await messages(await answer(() => Promise.reject(gone))))[0]).toBe(503);
+  expect((await messages(await handle(() => Promise.reject(gone))))[0]).toBe(503);
   const silent = jest.spyOn(log, 'error').mockImplementation(() => undefined);
   const [status, [message]] = (await messages(
-    await answer(() => Promise.reject(new Error('SELECT secret FROM x'))),
+    await handle(() => Promise.reject(new Error('SELECT secret FROM x'))),
   )) as [number, string[]];
   expect([status, message?.includes('secret'), silent.mock.calls.length]).toEqual([500, false, 1]);
   silent.mockRestore();

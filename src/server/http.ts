@@ -2,9 +2,9 @@ import { failure, type Result } from '../core/result';
 import { joinBytes } from '../core/joinBytes';
 import { databaseTrouble } from './database';
 import { log } from './log';
-import { made } from './made';
+import { made } from './artifactCache';
 import { faultOf } from './fault';
-import { jobTroubleOf, JobError } from './pool/workerPool';
+import { jobFailureOf, JobError } from './pool/workerPool';
 import { isQuotaReached } from './quota';
 import { parseJson } from '../core/formats/json/parseJson';
 
@@ -13,7 +13,7 @@ export interface Refusal {
   readonly messages: readonly string[];
 }
 
-export function refuse(status: number, ...messages: readonly string[]): Response {
+export function problemResponse(status: number, ...messages: readonly string[]): Response {
   return Response.json({ messages } satisfies Refusal, { status });
 }
 
@@ -40,30 +40,31 @@ function comeAgain(message: string, isUntouched: boolean): Response {
  * Runs a use case. What is no fault of the request is told apart: a database that is away (503, tried again), one that refuses the
  * data (422) or has no room (507), a pool that is full (503), work that took too long (503), and a fault of ours (500, logged).
  */
-export async function answer(work: () => Promise<Response>): Promise<Response> {
+export async function handle(work: () => Promise<Response>): Promise<Response> {
   try {
     return await work();
   } catch (error) {
-    const job = jobTroubleOf(error);
+    const job = jobFailureOf(error);
     if (job === 'cancelled') return new Response(null, { status: 499 });
     if (job === 'busy') return comeAgain('The server is busy.', true);
-    if (job === 'too long') return refuse(422, 'This took too long and was stopped. Try a shorter tune or file.');
-    if (isQuotaReached(error)) return refuse(422, error.message);
+    if (job === 'too long')
+      return problemResponse(422, 'This took too long and was stopped. Try a shorter tune or file.');
+    if (isQuotaReached(error)) return problemResponse(422, error.message);
     const trouble = databaseTrouble(error);
     if (trouble === 'gone') return comeAgain('The database does not answer.', false);
     if (trouble === 'full')
-      return refuse(
+      return problemResponse(
         507,
         'The disk of the program’s computer is full: nothing can be saved until there is room. Your work is kept on this page.',
       );
     const id = crypto.randomUUID().slice(0, 8);
     log.error({ fault: id, ...faultOf(error) }, 'a fault');
     if (trouble === 'refused')
-      return refuse(
+      return problemResponse(
         422,
         `The database does not take this as it is (fault ${id} in the log). Your work is kept on this page.`,
       );
-    return refuse(
+    return problemResponse(
       500,
       `Something went wrong here (fault ${id} in the log). Your work is kept on this page; please try again.`,
     );
@@ -119,14 +120,14 @@ export function sizeText(bytes: number): string {
 }
 
 export function tooLarge(most: number): Response {
-  return refuse(413, `The request is larger than ${sizeText(most)}, the most that is read here.`);
+  return problemResponse(413, `The request is larger than ${sizeText(most)}, the most that is read here.`);
 }
 
 /** JSON of limited size, or a message of what is wrong with it. For small bodies: large ones are read on a worker. */
 export async function limitedJson(request: Request, most: number): Promise<Result<unknown, Response>> {
   const parsed = await withBody(request, most, 'saves', (bytes) => parseJson(new TextDecoder().decode(bytes)));
   if (!parsed) return failure(tooLarge(most));
-  return parsed.ok ? parsed : failure(refuse(400, `The request is not JSON: ${parsed.problem}`));
+  return parsed.ok ? parsed : failure(problemResponse(400, `The request is not JSON: ${parsed.problem}`));
 }
 
 /** For a tab that was opened on a file: the browser comes again by itself. */
@@ -141,7 +142,7 @@ function waitingPage(): Response {
 }
 
 /** A file that is made once and kept. */
-export interface MadeFile {
+export interface CachedFile {
   /** What it is made of; see `contentKey`. */
   readonly key: string;
   readonly type: string;
@@ -153,7 +154,7 @@ export interface MadeFile {
 }
 
 /** Sends a file, or says that the one the browser has is still right; `undefined` where there is none. */
-export async function sendMade(request: Request, file: MadeFile): Promise<Response | undefined> {
+export async function sendMade(request: Request, file: CachedFile): Promise<Response | undefined> {
   const tag = `"${file.key}"`;
   const headers = { etag: tag, 'cache-control': 'private, no-cache' };
   if (request.headers.get('if-none-match')?.includes(tag)) return new Response(null, { status: 304, headers });
@@ -161,7 +162,7 @@ export async function sendMade(request: Request, file: MadeFile): Promise<Respon
   try {
     data = await made().get(file.key, file.make, request.signal);
   } catch (error) {
-    if (jobTroubleOf(error) === 'busy' && request.headers.get('sec-fetch-mode') === 'navigate') return waitingPage();
+    if (jobFailureOf(error) === 'busy' && request.headers.get('sec-fetch-mode') === 'navigate') return waitingPage();
     throw error;
   }
   return (

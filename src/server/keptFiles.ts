@@ -1,7 +1,7 @@
 import { Lru } from '../core/lru';
 import type { StudioDatabase } from '../db/studioDatabase';
 import { findWork } from '../db/tuneRepository';
-import type { MadeFile } from './http';
+import type { CachedFile } from './http';
 import { runOnPool } from './pool/pool';
 import { JobError } from './pool/workerPool';
 import { buildId, contentKey } from './storedWork';
@@ -18,7 +18,7 @@ export async function tuneFile(
   studio: StudioDatabase,
   tune: { readonly id: string; readonly version: number },
   wishes: FileWishes,
-): Promise<Pick<MadeFile, 'key' | 'make'> | undefined> {
+): Promise<Pick<CachedFile, 'key' | 'make'> | undefined> {
   const name = JSON.stringify([studio.studioId, tune.id, tune.version, wishes]);
   const texts = async () => {
     const stored = await findWork(studio, tune.id);

@@ -1,4 +1,4 @@
-import { Made } from './made';
+import { ArtifactCache } from './artifactCache';
 import { benchPaint, paintWidth } from './paint';
 import { JobError } from './pool/workerPool';
 
@@ -7,8 +7,8 @@ jest.mock('./pool/pool', () => ({
   ...jest.requireActual<object>('./pool/pool'),
   runOnPool: (job: string) => runOnPool(job),
 }));
-const kept = new Made(undefined);
-jest.mock('./made', () => ({ ...jest.requireActual<object>('./made'), made: () => kept }));
+const kept = new ArtifactCache(undefined);
+jest.mock('./artifactCache', () => ({ ...jest.requireActual<object>('./made'), made: () => kept }));
 beforeEach(() => runOnPool.mockReset());
 
 const stored = (title: string) => ({ tune: JSON.stringify({ title }), recipes: {} });

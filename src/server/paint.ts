@@ -7,10 +7,10 @@ import type { StoredTexts } from '../db/tuneRepository';
 import type { DrawnNote } from './fingerCharts';
 import type { GroupSheet } from './groupParts';
 import { Lru } from '../core/lru';
-import { made } from './made';
+import { made } from './artifactCache';
 import type { JobArgs, JobName, JobResult } from './pool/jobs';
 import { patiently, runOnPool } from './pool/pool';
-import { jobTroubleOf } from './pool/workerPool';
+import { jobFailureOf } from './pool/workerPool';
 import { buildId, contentKey } from './storedWork';
 
 /** A page that cannot do without has this many turns at a busy server before it says so. */
@@ -59,7 +59,7 @@ export async function benchPaint(stored: StoredTexts, view: PitchView, width: nu
     );
     return JSON.parse(new TextDecoder().decode(bytes)) as FirstPaint;
   } catch (error) {
-    const trouble = jobTroubleOf(error);
+    const trouble = jobFailureOf(error);
     if (trouble === 'too long') undrawable.set(key, true);
     if (trouble === 'too long' || trouble === 'busy') return empty;
     throw error;

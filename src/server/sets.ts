@@ -7,8 +7,8 @@ import type { StudioDatabase } from '../db/studioDatabase';
 import { melodies } from '../db/tuneRepository';
 
 /** A tune that lacks more notes than this is not opened by a set. */
-const MOST_MISSING = 2;
-const MOST_TUNES = 60;
+const MAX_MISSING = 2;
+const MAX_TUNES = 60;
 
 export interface OpenedTune {
   readonly id: string;
@@ -27,11 +27,11 @@ export async function tunesOpened(
   const tunes = shelf
     .flatMap(({ melody, ...tune }): readonly OpenedTune[] => {
       const opening = openingOf(melody, name);
-      return opening && opening.missing <= MOST_MISSING ? [{ ...tune, ...opening }] : [];
+      return opening && opening.missing <= MAX_MISSING ? [{ ...tune, ...opening }] : [];
     })
     .toSorted((a, b) => a.missing - b.missing || a.title.localeCompare(b.title));
   return {
-    tunes: tunes.slice(0, MOST_TUNES),
+    tunes: tunes.slice(0, MAX_TUNES),
     whole: tunes.filter(({ missing }) => missing === 0).length,
     of: shelf.length,
   };

@@ -25,7 +25,7 @@ import { faultOf } from './fault';
 import { freshId } from './freshId';
 import { log } from './log';
 import { runOnPool } from './pool/pool';
-import { jobTroubleOf } from './pool/workerPool';
+import { jobFailureOf } from './pool/workerPool';
 import { contentKey } from './storedWork';
 import { checkStoredTexts } from './workSchema';
 
@@ -79,7 +79,7 @@ export async function listLicks(studio: StudioDatabase): Promise<readonly { id: 
   const licks: { id: string; tune: Tune }[] = [];
   for await (const { id } of allOfKind(studio, 'lick')) {
     const found = await openWork(studio, id).catch((error: unknown) => {
-      if (jobTroubleOf(error) !== undefined || databaseTrouble(error) !== undefined) throw error;
+      if (jobFailureOf(error) !== undefined || databaseTrouble(error) !== undefined) throw error;
       log.error(faultOf(error), 'a stored lick is damaged and was left out');
     });
     if (found) licks.push({ id, tune: found.work.tune });
@@ -113,7 +113,7 @@ export async function openWork(studio: StudioDatabase, id: string): Promise<Open
 /** Works read lately, by their content. */
 const read = new Lru<string, Work>(24);
 /** Characters that are checked faster than they are handed to a worker and back. */
-const MOST_HERE = 60_000;
+const MAX_HERE = 60_000;
 
 /** @throws Error where the documents are damaged */
 export async function readStored({ tune, recipes }: StoredTexts, name: string): Promise<Work> {
@@ -122,7 +122,7 @@ export async function readStored({ tune, recipes }: StoredTexts, name: string): 
   const known = read.get(key);
   if (known) return known;
   const checked: Checked<Work> =
-    tune.length > MOST_HERE ? await runOnPool('checkStored', texts) : checkStoredTexts(texts);
+    tune.length > MAX_HERE ? await runOnPool('checkStored', texts) : checkStoredTexts(texts);
   if (!checked.ok) throw new Error(`the stored ${name} is damaged: ${checked.problem.join('; ')}`);
   read.set(key, checked.value);
   return checked.value;

@@ -89,7 +89,7 @@ function drawableWork(work: Work): Checked<Work> {
 function wholeWork({ tune, recipes }: Work): Checked<Work> {
   const read = readTuneDocument(tune);
   if (!read.ok) return failure(read.problem.map(formatProblemText));
-  const wrong = LEVELS.filter((level) => (recipes[level]?.setting?.key?.mode ?? tune.key.mode) !== tune.key.mode);
+  const wrong = LEVELS.filter((level) => (recipes[level]?.keyAndTempo?.key?.mode ?? tune.key.mode) !== tune.key.mode);
   return wrong.length > 0
     ? failure(wrong.map((level) => `${level}: its key must be ${tune.key.mode}, like the tune's`))
     : success({ tune: read.value.tune, recipes });

@@ -1,7 +1,7 @@
 import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
 import { faultOf } from './fault';
 import { log } from './log';
-import { jobTroubleOf } from './pool/workerPool';
+import { jobFailureOf } from './pool/workerPool';
 
 /** A file of an archive that is sent as it is made. */
 export interface ArchiveFile {
@@ -41,7 +41,7 @@ export function zipStream(files: AsyncGenerator<ArchiveFile, void>, signal: Abor
             }
             zip.end();
           } catch (error) {
-            if (jobTroubleOf(error) !== 'cancelled') log.error(faultOf(error), 'an archive broke off');
+            if (jobFailureOf(error) !== 'cancelled') log.error(faultOf(error), 'an archive broke off');
             // A broken archive is better seen as broken than taken for a whole one.
             controller.error(error);
           }

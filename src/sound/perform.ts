@@ -42,7 +42,7 @@ export interface Performed {
 /** How much of its length a note sounds, where it is neither slurred nor marked: tongued, with a small gap (common teaching of wind tutors). */
 const TONGUED = 0.92;
 /** The gap is never longer than this, seconds. */
-const LONGEST_GAP = 0.07;
+const MAX_GAP = 0.07;
 const GATES: Readonly<Partial<Record<Articulation, number>>> = { staccato: 0.5, staccatissimo: 0.3, tenuto: 1 };
 /** A breath is taken out of the end of the note before it, seconds. */
 const BREATH = 0.2;
@@ -144,7 +144,7 @@ function sounded(
   const articulations = note.articulations ?? [];
   const given = articulations.map((one) => GATES[one]).find((gate) => gate !== undefined);
   const isJoined = goesOn && given === undefined && after !== undefined && after.start <= end + 1e-6;
-  const gap = given === undefined ? Math.min(LONGEST_GAP, length * (1 - TONGUED)) : length * (1 - given);
+  const gap = given === undefined ? Math.min(MAX_GAP, length * (1 - TONGUED)) : length * (1 - given);
   const stop = isJoined
     ? end + OVERLAP
     : end - Math.max(gap, articulations.includes('breath') ? Math.min(BREATH, length / 2) : 0);

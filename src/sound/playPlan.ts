@@ -104,7 +104,7 @@ export interface PlayPlan {
   readonly loops: boolean;
   readonly tempo: Tempo;
   /** Why something is not heard, in words. */
-  readonly said: readonly string[];
+  readonly messages: readonly string[];
 }
 
 const DRUMS = 9;
@@ -148,7 +148,7 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
   const all = written.map((line) => swungAsAsked(line, wishes.swing));
   const [first] = all;
   const heard = all.filter(({ key }) => !first || printKey(key) === printKey(first.key));
-  const said = all
+  const messages = all
     .filter((line) => !heard.includes(line))
     .map(({ lane, key }) => `The ${lane} part is in ${nameKey(key)} and is not heard with the others.`);
   const slowest = heard.reduce<Tempo>(
@@ -192,7 +192,7 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
   }
   if (wishes.backing !== 'none' && first) {
     const { bass, chords } = backingFor({ bars: first.bars, meter: tune.meter, key: first.key }, map, wishes.backing);
-    if (bass.length === 0) said.push('There are no chord symbols here to make a backing from.');
+    if (bass.length === 0) messages.push('There are no chord symbols here to make a backing from.');
     voices.push(
       {
         ...{ who: 'bass', channel: BASS_CHANNEL, program: BASS_VOICE, pan: 58 },
@@ -225,7 +225,7 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
     seconds: map.seconds - begin + lead,
     loops: wishes.loopTo !== undefined,
     tempo,
-    said,
+    messages,
   };
 }
 

@@ -77,13 +77,13 @@ describe('who plays along, and how', () => {
       {
         tune,
         recipes: {
-          advanced: { instrument: 'flute', setting: { key: { tonic: { step: 'A', alter: 0 }, mode: 'major' } } },
+          advanced: { instrument: 'flute', keyAndTempo: { key: { tonic: { step: 'A', alter: 0 }, mode: 'major' } } },
         },
       },
       { backing: 'none', click: false, countIn: false, from: 0, ...wishes },
     );
     expect(elsewhere.voices.map(({ who }) => who)).toEqual(['line']);
-    expect(elsewhere.said.join()).toContain('advanced');
+    expect(elsewhere.messages.join()).toContain('advanced');
     // While it answers, the band goes on.
     const answered = plan(tune, { ...wishes, hasAnswers: true, loopTo: 3 });
     const [line, band] = answered.voices.map(({ notes }) => notes.length);

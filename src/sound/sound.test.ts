@@ -135,7 +135,12 @@ describe('what is put together', () => {
       {
         tune,
         recipes: {
-          beginner: { instrument: 'flute', melody: 'as written', form: { plays: 'twice' }, setting: { perMinute: 60 } },
+          beginner: {
+            instrument: 'flute',
+            melody: 'as written',
+            form: { plays: 'twice' },
+            keyAndTempo: { perMinute: 60 },
+          },
         },
       },
       { heard: 'beginner', backing: 'none', click: false, countIn: false, from: 1 },
@@ -151,7 +156,7 @@ describe('what is put together', () => {
       expect.arrayContaining([0, 1, 2]),
     );
     const solo = planPlaying(
-      { tune, recipes: { beginner: { instrument: 'flute', form: { plays: 'solo' }, setting: { perMinute: 60 } } } },
+      { tune, recipes: { beginner: { instrument: 'flute', form: { plays: 'solo' }, keyAndTempo: { perMinute: 60 } } } },
       { heard: 'beginner', backing: 'held', click: false, countIn: false, from: 0 },
     );
     // Nobody plays in the solo's bars, the backing goes on.
@@ -185,13 +190,13 @@ describe('what is put together', () => {
         recipes: {
           intermediate: {
             instrument: 'clarinet-bb',
-            setting: { key: { ...tune.key, tonic: { step: 'D', alter: 0 } } },
+            keyAndTempo: { key: { ...tune.key, tonic: { step: 'D', alter: 0 } } },
           },
         },
       },
       { heard: 'together', backing: 'beats', click: false, countIn: false, from: 0 },
     );
-    expect(together.said).toEqual(['The intermediate part is in D major and is not heard with the others.']);
+    expect(together.messages).toEqual(['The intermediate part is in D major and is not heard with the others.']);
     expect(together.voices.map(({ channel }) => channel)).toEqual([2, 4, 5, 6]);
   });
 

@@ -9,12 +9,12 @@ interface Notice {
   readonly action?: { readonly label: string; readonly run: () => void };
 }
 
-type Tell = (text: string, action?: Notice['action']) => void;
+type ShowToast = (text: string, action?: Notice['action']) => void;
 
-const TellContext = createContext<Tell>(() => undefined);
+const TellContext = createContext<ShowToast>(() => undefined);
 
 /** Says something in passing, perhaps with a way back. */
-export function useTell(): Tell {
+export function useToast(): ShowToast {
   return useContext(TellContext);
 }
 
@@ -23,7 +23,7 @@ const SHOWN_MILLISECONDS = 12_000;
 
 export function ToastArea({ children }: { readonly children: ReactNode }) {
   const [notices, setNotices] = useState<readonly Notice[]>([]);
-  const tell = useCallback<Tell>(
+  const tell = useCallback<ShowToast>(
     (text, action) =>
       setNotices((before) => [
         ...before.slice(-2),

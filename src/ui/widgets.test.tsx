@@ -1,12 +1,12 @@
 /** @jest-environment jsdom */
 import { useState } from 'react';
 import { button, choose, field, press, screen, shown, tick, waitFor, words } from '../../tests/screen';
-import { Choice } from './Choice';
+import { Select } from './Select';
 import { Field, TextInput } from './Field';
 import { InstrumentSelect } from './InstrumentSelect';
 import { Sheet } from './Sheet';
-import { TickMenu } from './TickMenu';
-import { ToastArea, useTell } from './Toast';
+import { MultiSelect } from './MultiSelect';
+import { ToastArea, useToast } from './Toast';
 
 const PACES = [
   { value: 'bar', label: 'one note a bar' },
@@ -19,7 +19,7 @@ describe('a choice', () => {
   function Paces({ taken }: { readonly taken: Pace[] }) {
     const [pace, setPace] = useState<Pace>('half');
     return (
-      <Choice
+      <Select
         label="Pace"
         value={pace}
         options={PACES}
@@ -82,7 +82,7 @@ describe('a choice', () => {
   test('a value that is not among the lines leaves it blank and takes the first that is chosen', async () => {
     const taken: string[] = [];
     const { user } = shown(
-      <Choice<string> label="Pace" value="gone" options={PACES} onChange={(next) => taken.push(next)} />,
+      <Select<string> label="Pace" value="gone" options={PACES} onChange={(next) => taken.push(next)} />,
     );
     expect(words(trigger())).toBe('');
     await choose(user, 'Pace', 'one note a bar');
@@ -164,7 +164,7 @@ describe('a list to tick', () => {
   function Fruits({ least = 0, taken }: { readonly least?: number; readonly taken: (readonly string[])[] }) {
     const [chosen, setChosen] = useState<readonly string[]>(['turns']);
     return (
-      <TickMenu
+      <MultiSelect
         label="Ways"
         text={`${chosen.length} ways`}
         least={least}
@@ -243,7 +243,7 @@ describe('a sheet', () => {
 
 describe('notices', () => {
   function Teller({ undone }: { readonly undone: string[] }) {
-    const tell = useTell();
+    const tell = useToast();
     return (
       <>
         {['one', 'two', 'three', 'four'].map((name) => (

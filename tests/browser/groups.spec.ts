@@ -138,13 +138,13 @@ test('keys: the grid is walked with arrows, Enter re-keys all lanes at once, and
       async () =>
         (
           (await (await page.request.get(`/api/tunes/${id}`)).json()) as {
-            work: { recipes: Record<string, { setting?: { key?: { tonic: { step: string } } } }> };
+            work: { recipes: Record<string, { keyAndTempo?: { key?: { tonic: { step: string } } } }> };
           }
         ).work.recipes,
     )
     .toMatchObject({
-      beginner: { setting: { key: { tonic: { step: 'C' } } } },
-      advanced: { setting: { key: { tonic: { step: 'C' } } } },
+      beginner: { keyAndTempo: { key: { tonic: { step: 'C' } } } },
+      advanced: { keyAndTempo: { key: { tonic: { step: 'C' } } } },
     });
   await expect(lane).toHaveAttribute('aria-label', /for a fifth-year player \(\d\.\d of 10\)/);
   await expect(page.getByText('Please play in C major (concert pitch)').first()).toBeVisible();

@@ -5,7 +5,7 @@ import { buildSync } from 'esbuild';
 import { strToU8, zipSync } from 'fflate';
 import { STUDIO_FILES, workFile } from '../../src/server/archive/archiveFiles';
 import { readArchiveApart } from '../../src/server/archive/archiveReader';
-import { jobTroubleOf } from '../../src/server/pool/workerPool';
+import { jobFailureOf } from '../../src/server/pool/workerPool';
 import { smallWork } from '../smallWork';
 
 const MEGABYTE = 1_048_576;
@@ -72,10 +72,10 @@ test('what it holds comes back whole; a file that unpacks to sixty megabytes cos
 test('a third at once comes again; one who hangs up frees the place', async () => {
   const leaving = new AbortController();
   const [first, second] = [
-    readArchiveApart(body(ARCHIVE, false), leaving.signal, { program }).catch(jobTroubleOf),
+    readArchiveApart(body(ARCHIVE, false), leaving.signal, { program }).catch(jobFailureOf),
     readArchiveApart(body(ARCHIVE, false), noSignal, { program, patience: 3_000 }),
   ];
-  expect(await readArchiveApart(body(ARCHIVE), noSignal, { program }).catch(jobTroubleOf)).toBe('busy');
+  expect(await readArchiveApart(body(ARCHIVE), noSignal, { program }).catch(jobFailureOf)).toBe('busy');
   await until(() => readers().length === 2);
   leaving.abort();
   expect(await first).toBe('cancelled');

@@ -126,8 +126,8 @@ test('a tune is never read with the levels of another version', async () => {
     const stored = await findWork(ours, 'a');
     if (!stored) throw new Error('the tune is gone');
     const { tune, recipes } = await readStored(stored, 'tune');
-    const pair = `${tune.title} ${recipes.beginner?.setting?.perMinute}`;
-    if (tune.title !== String(recipes.beginner?.setting?.perMinute)) torn.push(pair);
+    const pair = `${tune.title} ${recipes.beginner?.keyAndTempo?.perMinute}`;
+    if (tune.title !== String(recipes.beginner?.keyAndTempo?.perMinute)) torn.push(pair);
   }
   await saving;
   expect(torn).toEqual([]);

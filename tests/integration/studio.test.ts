@@ -25,7 +25,7 @@ const read = readAbc('X:1\nC:Nobody\nM:4/4\nL:1/8\nK:Eb\n"Eb"B2 c2 e4 | g8 |]\n'
 if (!read.ok) throw new Error('the tune of this test is broken');
 const work: Work = {
   tune: { ...read.value.tune, title: 'Ünder 100% “wave”_s 🎺' },
-  recipes: { beginner: { instrument: 'viola', setting: { perMinute: 60 } } },
+  recipes: { beginner: { instrument: 'viola', keyAndTempo: { perMinute: 60 } } },
 };
 const now = new Date('2030-05-01T10:00:00Z');
 
@@ -169,7 +169,7 @@ test('what the bench sends is checked before it is saved', () => {
   expect(
     message({
       version: 1,
-      work: { ...work, recipes: { beginner: { instrument: 'viola', setting: { perMinute: 4000 } } } },
+      work: { ...work, recipes: { beginner: { instrument: 'viola', keyAndTempo: { perMinute: 4000 } } } },
     })[0],
   ).toMatch(/perMinute/);
   expect(
@@ -178,7 +178,7 @@ test('what the bench sends is checked before it is saved', () => {
       work: {
         ...work,
         recipes: {
-          beginner: { instrument: 'viola', setting: { key: { tonic: { step: 'C', alter: 0 }, mode: 'minor' } } },
+          beginner: { instrument: 'viola', keyAndTempo: { key: { tonic: { step: 'C', alter: 0 }, mode: 'minor' } } },
         },
       },
     }),

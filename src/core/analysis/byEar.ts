@@ -51,7 +51,7 @@ export function phraseWords(phrase: PhraseFinding, phrases: readonly PhraseFindi
 }
 
 /** More stretches than this are too many to remember; the rest is drawn. */
-const MOST_TOLD = 7;
+const MAX_TOLD = 7;
 
 function movementsWords(movements: readonly Movement[]): string {
   if (movements.length === 0) return 'one note';
@@ -66,8 +66,8 @@ function movementsWords(movements: readonly Movement[]): string {
     }
     words.push(movementWords(here));
   }
-  const told = words.slice(0, MOST_TOLD);
-  return told.join(', ') + (words.length > MOST_TOLD ? ' … and on as drawn' : '');
+  const told = words.slice(0, MAX_TOLD);
+  return told.join(', ') + (words.length > MAX_TOLD ? ' … and on as drawn' : '');
 }
 
 function isNeighbour({ notes, steps }: Movement): boolean {

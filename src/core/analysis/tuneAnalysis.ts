@@ -144,7 +144,7 @@ function findPhrases(tune: Tune, notes: readonly SoundingNote[], numbers: readon
 }
 
 /** Longest later ending, in bars, that still belongs to the phrase before it; a longer one is a phrase of its own. */
-const LONGEST_ENDING = 2;
+const MAX_ENDING = 2;
 
 /** First and second endings are one phrase with two endings, not a phrase of a few notes. */
 function withEndings(
@@ -156,7 +156,7 @@ function withEndings(
 ): readonly PhraseFinding[] {
   const belongsTo = found.map((phrase, index) => {
     const head = heads[index];
-    return head !== undefined && phrase.toBarIndex - phrase.fromBarIndex < LONGEST_ENDING ? head : undefined;
+    return head !== undefined && phrase.toBarIndex - phrase.fromBarIndex < MAX_ENDING ? head : undefined;
   });
   if (belongsTo.every((head) => head === undefined)) return found;
   // A third ending belongs to where the second one does; indices count the phrases that are left.

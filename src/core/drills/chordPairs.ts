@@ -3,7 +3,7 @@ import type { Instrument, WrittenRange } from '../instruments/instrument';
 import { chroma, namePitchClass, semitones, type Pitch, type PitchClass } from '../pitch/pitch';
 import { canReach, handAt, type Hand } from './hand';
 import { rungsOfChord, rungsWithin } from './rungs';
-import type { Said } from './said';
+import type { Message } from './message';
 import { endingOn, type SectionLine } from './sectionLine';
 
 /**
@@ -82,9 +82,9 @@ function pairsIn(scale: Scale, range: WrittenRange, isHeld: (pitch: Pitch) => bo
   const ended = endingOn(notes, scale.tonic, range, home);
   // Where the range has no tonic there is nothing to come home to.
   if (chroma(ended.at(-1) ?? home) !== chroma(scale.tonic)) return undefined;
-  const said: readonly Said[] =
+  const messages: readonly Message[] =
     left.length > 0 ? [{ what: `${left.join(', ')} left out`, why: 'the two chords do not lie together' }] : [];
-  return { notes: ended, group: SIZE, said, left: left.length };
+  return { notes: ended, group: SIZE, messages, left: left.length };
 }
 
 function degree({ notes, tonic }: Scale, place: number): PitchClass {

@@ -7,7 +7,7 @@ import { capitalised } from '../plainText';
 import { readableInterval } from '../pitch/respell';
 import { transpose, transposeClass } from '../pitch/transpose';
 import { keyForSet } from '../pools/setLine';
-import type { DrillForm, DrillIdea, DrillRhythm, DrillStep } from '../score/drillIdea';
+import type { DrillForm, DrillIdea, DrillRhythm, Exercise } from '../score/drillIdea';
 import { DRILL_LIMITS } from '../score/drillIdea';
 import { isNote, TUNE_SCHEMA, type Bar, type PlacedChord, type Tune } from '../score/tune';
 import { barTicks, sameMeter, type Meter } from '../time/meter';
@@ -23,7 +23,7 @@ import { lineOverForm, type Stretch } from './overForm';
 import { groupSize, parsePattern, PATTERNS, type Pattern } from './pattern';
 import { chordLine, narrowed, sectionOf, type SectionRequest } from './section';
 import type { SectionLine } from './sectionLine';
-import { nameSpan, type Said } from './said';
+import { nameSpan, type Message } from './message';
 
 /** Who plays a drill, and what was decided for them. */
 export interface DrillRequest {
@@ -63,7 +63,7 @@ export interface DrillLine {
   readonly tune: Tune;
   readonly sections: readonly DrillSection[];
   /** What is not as the idea says, by the index of its bar. */
-  readonly said: readonly (Said & { readonly bar: number })[];
+  readonly messages: readonly (Message & { readonly bar: number })[];
 }
 
 /** A name for the whole: `Thirds in major`, `A ladder of five steps in minor pentatonic`. */
@@ -95,11 +95,11 @@ export function layDrill(idea: DrillIdea, request: DrillRequest): DrillLine {
   const names = new Names();
   const bars: Bar[] = [];
   const sections: DrillSection[] = [];
-  const said: (Said & { bar: number })[] = [];
+  const messages: (Message & { bar: number })[] = [];
   let meter: Meter | undefined;
   let key: Key | undefined;
   let firstMeter: Meter = { count: 4, unit: 4 };
-  const rhythmOf = (step: DrillStep) => wishes.rhythm ?? step.rhythm ?? usualRhythm(level, patternOf(step));
+  const rhythmOf = (step: Exercise) => wishes.rhythm ?? step.rhythm ?? usualRhythm(level, patternOf(step));
   const take = (made: MadeSection & Pick<DrillSection, 'name' | 'concertName'>, step: number) => {
     if (made.bars.length === 0 || bars.length + made.bars.length > DRILL_LIMITS.bars) return;
     const from = bars.length;
@@ -139,14 +139,14 @@ export function layDrill(idea: DrillIdea, request: DrillRequest): DrillLine {
       notes: made.notes,
       ...(made.hand && { hand: made.hand }),
     });
-    said.push(...made.said.map((one) => ({ what: one.what, why: one.why, bar: from + (one.bar ?? 0) })));
+    messages.push(...made.messages.map((one) => ({ what: one.what, why: one.why, bar: from + (one.bar ?? 0) })));
   };
   let date = 0;
   idea.steps.forEach((step, index) => {
     const pattern = patternOf(step);
     for (const made of sectionsOf(idea, step, pattern, rhythmOf(step), request, names)) {
       if (!('bars' in made)) {
-        said.push({ what: made.what, why: made.why, bar: Math.max(0, bars.length - 1) });
+        messages.push({ what: made.what, why: made.why, bar: Math.max(0, bars.length - 1) });
         continue;
       }
       const head = idea.steps.length > 1 ? `${index + 1}. ${capitalised(patternName(step.pattern))} · ` : '';
@@ -171,7 +171,7 @@ export function layDrill(idea: DrillIdea, request: DrillRequest): DrillLine {
       bars: ends ? [...bars.slice(0, -1), { ...ends, barline: 'final' }] : [restBar(names, firstMeter)],
     },
     sections,
-    said,
+    messages,
   };
 }
 
@@ -194,10 +194,10 @@ interface MadeSection {
   readonly bars: readonly Bar[];
   readonly notes: readonly Pitch[];
   readonly hand?: Hand | undefined;
-  readonly said: readonly (Said & { readonly bar?: number })[];
+  readonly messages: readonly (Message & { readonly bar?: number })[];
 }
 
-function patternOf(step: DrillStep): Pattern {
+function patternOf(step: Exercise): Pattern {
   const parsed = parsePattern(step.pattern);
   if (!parsed.ok) throw new RangeError(`no pattern ${step.pattern}`);
   return parsed.value;
@@ -206,7 +206,7 @@ function patternOf(step: DrillStep): Pattern {
 /** The concert tonics of a drill for a level of an instrument, in their order. */
 export function drillTonics(
   idea: DrillIdea,
-  step: DrillStep,
+  step: Exercise,
   { level, instrument, wishes = {} }: DrillRequest,
 ): readonly PitchClass[] {
   const most = wishes.keys ?? (idea.keys === undefined ? DRILL_DEFAULTS[level].keys : DRILL_LIMITS.keys);
@@ -233,12 +233,12 @@ function startingWith(tonics: readonly PitchClass[], first: PitchClass): readonl
 
 function sectionsOf(
   idea: DrillIdea,
-  step: DrillStep,
+  step: Exercise,
   pattern: Pattern,
   rhythm: DrillRhythm,
   request: DrillRequest,
   names: Names,
-): readonly (MadeSection | Said)[] {
+): readonly (MadeSection | Message)[] {
   const { level, instrument, wishes = {} } = request;
   const tonics = drillTonics(idea, step, request);
   const range = instrument.range[level];
@@ -257,7 +257,7 @@ function sectionsOf(
   const fixed = wishes.hand === undefined ? undefined : handAt(instrument, range, wishes.hand, false);
   const joined = joinedChords(idea, step, pattern, scales, { range, extent, direction });
   let after: Pitch | undefined;
-  return scales.map((scale, k): MadeSection | Said => {
+  return scales.map((scale, k): MadeSection | Message => {
     const concert = readableScale(tonics[k] ?? scale.tonic, step.set);
     const hand = shape ? hands[k] : fixed;
     if (shape && !hand)
@@ -300,7 +300,7 @@ function sectionsOf(
       meter,
       bars: articulated(plain, pattern.kind === 'lip-slurs' ? 'slurred-4' : (idea.articulation ?? 'plain'), line.group),
       notes: line.notes,
-      said: line.said,
+      messages: line.messages,
     };
   });
 }
@@ -308,7 +308,7 @@ function sectionsOf(
 /** One chord a key, each in the inversion that moves least; where a span is given, or another path is asked for. */
 function joinedChords(
   { seed = 0 }: DrillIdea,
-  step: DrillStep,
+  step: Exercise,
   pattern: Pattern,
   scales: readonly Scale[],
   { range, extent, direction }: Pick<SectionRequest, 'range' | 'extent' | 'direction'>,
@@ -320,12 +320,12 @@ function joinedChords(
   const inside = typeof extent === 'object' ? narrowed(range, extent) : range;
   const path = inversionPath(scales, size, inside, seed);
   return path.map(
-    (voicing, k) => voicing && { notes: chordLine(voicing, direction, k % 2 === 1), group: size, said: [] },
+    (voicing, k) => voicing && { notes: chordLine(voicing, direction, k % 2 === 1), group: size, messages: [] },
   );
 }
 
 /** Quarters in groups of three stand in bars of three; all else in bars of four. */
-function meterFor(pattern: Pattern, rhythm: DrillRhythm, { pattern: text }: DrillStep): Meter {
+function meterFor(pattern: Pattern, rhythm: DrillRhythm, { pattern: text }: Exercise): Meter {
   const isThrees = rhythm === 'quarter' && groupSize(pattern) === 3 && text !== 'scale';
   return { count: isThrees ? 3 : 4, unit: 4 };
 }
@@ -343,12 +343,12 @@ function overSection(
   }: {
     readonly tonic: PitchClass;
     readonly slots: ReturnType<typeof slotsOf>;
-    readonly direction: NonNullable<DrillStep['direction']>;
+    readonly direction: NonNullable<Exercise['direction']>;
     readonly request: DrillRequest;
     readonly rhythm: DrillRhythm;
     readonly names: Names;
   },
-): MadeSection | Said {
+): MadeSection | Message {
   const { over } = idea;
   const { instrument, level, wishes = {} } = request;
   if (!over) throw new RangeError('a drill over a form without a form');
@@ -394,7 +394,10 @@ function overSection(
     meter: over.meter,
     bars: articulated(bars, idea.articulation ?? 'plain', 4),
     notes,
-    said: line.said.map(({ stretch, ...one }) => ({ ...one, bar: Math.floor((form[stretch]?.start ?? 0) / full4) })),
+    messages: line.messages.map(({ stretch, ...one }) => ({
+      ...one,
+      bar: Math.floor((form[stretch]?.start ?? 0) / full4),
+    })),
   };
 }
 

@@ -13,7 +13,7 @@ import {
   DRILL_RHYTHMS,
   KEY_ORDERS,
   type DrillIdea,
-  type DrillStep,
+  type Exercise,
 } from '../score/drillIdea';
 import { readableScale } from '../harmony/scales';
 import { soundingNotes } from '../score/sounding';
@@ -245,7 +245,7 @@ test('lip slurs are the partials of one length of tube', () => {
 test('one shape goes through the keys with the same fingers, and pairs of chords never move the hand', () => {
   const guitar = given('guitar');
   const page = pageRequest({ marks: 'all' }, guitar, 'advanced');
-  const fingered = (step: DrillStep, keys: DrillIdea['keys']) => {
+  const fingered = (step: Exercise, keys: DrillIdea['keys']) => {
     const { value, line: made } = drillPart({ steps: [step], keys }, { level: 'advanced', instrument: guitar, page });
     const notes = value.fingered?.line.notes ?? [];
     let at = 0;

@@ -1,5 +1,5 @@
 import { isUnderHand } from '../fingering/fingerLine';
-import { waysFor } from '../fingering/options';
+import { fingeringsFor } from '../fingering/options';
 import { movableShape } from '../fingering/shapes';
 import type { Scale } from '../harmony/scales';
 import type { Instrument, WrittenRange } from '../instruments/instrument';
@@ -25,7 +25,7 @@ export function canReach(
   pitch: Pitch,
   { hand, isStopped }: Pick<Hand, 'hand' | 'isStopped'>,
 ): boolean {
-  return waysFor(instrument, pitch).some(({ fingering }) => isUnderHand(fingering, hand, isStopped));
+  return fingeringsFor(instrument, pitch).some(({ fingering }) => isUnderHand(fingering, hand, isStopped));
 }
 
 /** What of a range lies under a hand without stretching; none where nothing does, and on instruments without strings. Open strings count in the lowest place alone, for above it they lie apart. */
@@ -38,7 +38,7 @@ export function handAt(
   const reached: Pitch[] = [];
   for (let height = semitones(low); height <= semitones(high); height += 1) {
     const pitch = spellInKey(height + MIDI_ABOVE, PLAIN_KEY);
-    const isUnder = waysFor(instrument, pitch).some(
+    const isUnder = fingeringsFor(instrument, pitch).some(
       ({ fingering }) =>
         isUnderHand(fingering, hand, isStopped || hand > 1) &&
         !(fingering.kind === 'bowed' && fingering.placement === 'stretched'),

@@ -33,5 +33,5 @@ export function partialsOn({ mechanism }: Instrument, scale: Scale, range: Writt
   const home = notes.findIndex((pitch) => chroma(pitch) === chroma(scale.tonic));
   const usable = home < 0 ? [] : notes.slice(home);
   if (usable.length < 2) return undefined;
-  return { notes: [...usable, ...usable.toReversed().slice(1)], group: 1, said: [] };
+  return { notes: [...usable, ...usable.toReversed().slice(1)], group: 1, messages: [] };
 }

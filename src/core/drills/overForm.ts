@@ -4,7 +4,7 @@ import type { WrittenRange } from '../instruments/instrument';
 import { chroma, namePitchClass, semitones, type Pitch, type PitchClass } from '../pitch/pitch';
 import type { DrillDirection } from '../score/drillIdea';
 import { rungsOfChord, rungsWithin, type Rungs } from './rungs';
-import { nameSpan, type Said } from './said';
+import { nameSpan, type Message } from './message';
 
 /** A chord's stretch of a form: how many notes it has room for. */
 export interface Stretch {
@@ -36,7 +36,7 @@ function guides(symbol: ChordSymbol): readonly PitchClass[] {
 export interface OverLine {
   /** Notes of each stretch, as many as it has room for; none where no chord sounds. */
   readonly notes: readonly (readonly Pitch[])[];
-  readonly said: readonly (Said & { readonly stretch: number })[];
+  readonly messages: readonly (Message & { readonly stretch: number })[];
 }
 
 /**
@@ -52,7 +52,7 @@ export function lineOverForm(
   range: WrittenRange,
   tonic: PitchClass,
 ): OverLine {
-  const said: (Said & { readonly stretch: number })[] = [];
+  const messages: (Message & { readonly stretch: number })[] = [];
   let last: Pitch | undefined;
   const notes = stretches.map(({ symbol, room, name }, stretch): readonly Pitch[] => {
     const tones = kind === 'chords' ? fourTones(symbol) : guides(symbol);
@@ -73,7 +73,7 @@ export function lineOverForm(
     const { start, kept } = startOf(rungs, within, { isNearest, goesUp, room, last });
     const from = rungs.up[start];
     if (kept !== 'whole' && from)
-      said.push({
+      messages.push({
         stretch,
         what: kept === 'inverted' ? `${name} begins on ${namePitchClass(from)}` : `${name} turns at the edge`,
         why: `from its ${goesUp ? 'root' : 'top'} it would go beyond ${nameSpan(range)}`,
@@ -84,7 +84,7 @@ export function lineOverForm(
     last = line.at(-1);
     return line;
   });
-  return { notes: withHome(notes, stretches, range, tonic), said };
+  return { notes: withHome(notes, stretches, range, tonic), messages };
 }
 
 /** A line in the lower half of the range goes on upwards. */

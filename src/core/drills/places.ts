@@ -4,7 +4,7 @@ import { namePitchClass, semitones, type Pitch } from '../pitch/pitch';
 import { withoutDoubleAccidental } from '../pitch/respell';
 import { transpose } from '../pitch/transpose';
 import { handAt } from './hand';
-import { namePitch } from './said';
+import { namePitch } from './message';
 
 /** A stretch of an instrument that a drill may keep to. */
 export interface Place {

@@ -16,7 +16,7 @@ import { endingOn, fits, type SectionLine } from './sectionLine';
 import { chordPairs } from './chordPairs';
 import type { Pattern } from './pattern';
 import { rungAbove, rungsOf, rungsOfChord, rungsWithin, tonicsWithin, type Rungs } from './rungs';
-import { nameSpan, type Said } from './said';
+import { nameSpan, type Message } from './message';
 
 /** How far a key's section goes: by name, or between two written pitches. */
 export type SectionExtent = DrillExtent | WrittenRange;
@@ -109,7 +109,7 @@ interface Course {
   readonly home: number;
   readonly from: number;
   readonly to: number;
-  readonly said: readonly Said[];
+  readonly messages: readonly Message[];
 }
 
 /** A group on every step of the extent, in its direction, and the tonic to end on. */
@@ -142,15 +142,15 @@ function stepwise(request: SectionRequest, rungs: Rungs, groupAt: GroupAt): Sect
     notes.push(...(direction === 'alternate' && k % 2 === 1 ? made.toReversed() : made));
   });
   if (notes.length === 0) return undefined;
-  const said = [...course.said];
+  const messages = [...course.messages];
   const homePitch = pick(rungs, Math.max(from, Math.min(to, home)));
   if (isFolded)
-    said.push({
+    messages.push({
       what: `the group on ${namePitchClass(homePitch)} played an octave away`,
       why: `to stay between ${nameSpan(range)}`,
     });
   if (dropped.size > 0)
-    said.push({
+    messages.push({
       what: `${dropped.size === 1 ? 'the group on' : 'the groups on'} ${[...dropped]
         .toSorted((a, b) => a - b)
         .map((rung) => namePitchClass(pick(rungs, rung)))
@@ -162,8 +162,8 @@ function stepwise(request: SectionRequest, rungs: Rungs, groupAt: GroupAt): Sect
   return {
     notes: endingOn(begun, rungs.tonic, range, homePitch, isRound),
     group,
-    said,
-    left: dropped.size + (isFolded ? 1 : 0) + (course.said.length > 0 ? 4 : 0),
+    messages,
+    left: dropped.size + (isFolded ? 1 : 0) + (course.messages.length > 0 ? 4 : 0),
   };
 }
 
@@ -214,7 +214,7 @@ function courseOf(
     return {
       ...within,
       home,
-      said: isCut ? [{ what: `kept between ${nameSpan(cut)}`, why: `the level goes from ${nameSpan(range)}` }] : [],
+      messages: isCut ? [{ what: `kept between ${nameSpan(cut)}`, why: `the level goes from ${nameSpan(range)}` }] : [],
     };
   }
   const steps = extent === 'five' ? Math.min(4, rungs.perOctave) : rungs.perOctave * (extent === 'two' ? 2 : 1);
@@ -226,14 +226,14 @@ function courseOf(
   if (home === undefined) return undefined;
   const to = Math.min(within.to, home + steps);
   if (to === home + steps || (isUsual && extent === 'two' && to - home >= rungs.perOctave))
-    return { home, from: home, to, said: [] };
+    return { home, from: home, to, messages: [] };
   // Where less than a fifth lies above the tonic, the notes below it belong to the key as well.
   const from = to - home < 4 ? within.from : home;
   return {
     home,
     from,
     to,
-    said: [
+    messages: [
       {
         what: `${from === home ? 'up' : `from ${namePitchClass(pick(rungs, from))} up`} to ${namePitchClass(pick(rungs, to))} only`,
         why: `${extent === 'two' ? 'two octaves' : extent === 'five' ? 'five notes' : 'an octave'} from ${namePitchClass(pick(rungs, home))} would go beyond ${nameSpan(range)}`,
@@ -272,7 +272,7 @@ function oneChord(request: SectionRequest, rungs: Rungs, size: number): SectionL
   return {
     notes: endingOn(chordLine(voices, direction), rungs.tonic, inside, pick(chord, root)),
     group: used.length,
-    said: [],
+    messages: [],
   };
 }
 
@@ -317,8 +317,8 @@ function waysIn(request: SectionRequest): SectionLine | undefined {
   if (foreign.length === 0) return line;
   return {
     ...line,
-    said: [
-      ...line.said,
+    messages: [
+      ...line.messages,
       { what: `${foreign.join(', ')} beside the set`, why: 'each leads into a tone of the chord by step' },
     ],
   };
@@ -377,20 +377,20 @@ function cadence(request: SectionRequest): SectionLine | undefined {
     )
     .toSorted((a, b) => b.size - a.size || a.folded - b.folded || near(a.home) - near(b.home));
   if (!best) return undefined;
-  const said: Said[] = [];
+  const messages: Message[] = [];
   if (best.folded > 0)
-    said.push({
+    messages.push({
       what: `${best.folded === 1 ? 'an arpeggio' : `${best.folded} arpeggios`} played an octave away`,
       why: `to stay between ${nameSpan(inside)}`,
     });
   const own = new Set(scale.notes.map(chroma));
   const foreign = dominantTones.filter((tone) => !own.has(chroma(tone)));
   if (foreign.length > 0)
-    said.push({
+    messages.push({
       what: `${foreign.map(namePitchClass).join(', ')} beside the set`,
       why: 'they belong to the dominant seventh',
     });
-  return { notes: endingOn(best.notes, scale.tonic, inside, pick(tonic, best.home)), group: best.size + 1, said };
+  return { notes: endingOn(best.notes, scale.tonic, inside, pick(tonic, best.home)), group: best.size + 1, messages };
 }
 
 /** Where an arpeggio goes on from a note: a step away, else on the same note, else the nearest. */

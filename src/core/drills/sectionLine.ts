@@ -1,13 +1,13 @@
 import type { WrittenRange } from '../instruments/instrument';
 import { chroma, pitchClassOf, semitones, type Pitch, type PitchClass } from '../pitch/pitch';
-import type { Said } from './said';
+import type { Message } from './message';
 
 /** One key of a drill, written pitches in playing order. */
 export interface SectionLine {
   readonly notes: readonly Pitch[];
   /** Notes in a group; the last note may stand alone. */
   readonly group: number;
-  readonly said: readonly Said[];
+  readonly messages: readonly Message[];
   /** How much of the pattern is not there as it should be: the more, the less the key suits it. */
   readonly left?: number;
 }

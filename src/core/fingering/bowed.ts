@@ -3,7 +3,7 @@ import { semitones, staffPosition, type Pitch } from '../pitch/pitch';
 import type { BowedFingering, Placement } from './fingering';
 
 /** Highest position that is offered; thumb positions of the low strings are left to the teacher. */
-const MOST_POSITIONS = 8;
+const MAX_POSITIONS = 8;
 
 /**
  * Letters above the open string that a place (half steps above it) may be called in the frame of the hand, the usual first.
@@ -85,7 +85,7 @@ function byLetters(pitch: Pitch, open: Pitch, above: number, string: number): re
   const written = staffPosition(pitch) - staffPosition(open);
   const letters = allowed.includes(written) ? written : (allowed[0] ?? written);
   const ways: Way[] = [];
-  for (let position = 1; position <= MOST_POSITIONS; position += 1) {
+  for (let position = 1; position <= MAX_POSITIONS; position += 1) {
     const finger = letters - position + 1;
     if (finger >= 1 && finger <= 4)
       ways.push({

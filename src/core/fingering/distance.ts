@@ -1,6 +1,6 @@
 import type { Instrument, Mechanism } from '../instruments/instrument';
 import { naturalAt, semitones, type Pitch } from '../pitch/pitch';
-import { chartOf, waysFor, type FingerWay } from './options';
+import { chartOf, fingeringsFor, type CostedFingering } from './options';
 import { FINGER_SCHOOLS, moveCosts } from './travel';
 
 /** Heights of all written pitches that occur, C0 to G10. */
@@ -11,7 +11,7 @@ const OWN_SHARE = 0.5;
 const UNKNOWN = 2;
 
 const tables = new WeakMap<Mechanism, Float64Array>();
-const usualWays = new WeakMap<Mechanism, Map<number, readonly FingerWay[]>>();
+const usualWays = new WeakMap<Mechanism, Map<number, readonly CostedFingering[]>>();
 
 /**
  * How far the fingers travel between two written heights (semitones above C0) by the best of all ways: a lower bound of what
@@ -51,11 +51,11 @@ function measure(instrument: Pick<Instrument, 'mechanism'>, from: number, to: nu
   return least;
 }
 
-function waysAt(instrument: Pick<Instrument, 'mechanism'>, height: number): readonly FingerWay[] {
+function waysAt(instrument: Pick<Instrument, 'mechanism'>, height: number): readonly CostedFingering[] {
   const { mechanism } = instrument;
-  const known = usualWays.get(mechanism) ?? new Map<number, readonly FingerWay[]>();
+  const known = usualWays.get(mechanism) ?? new Map<number, readonly CostedFingering[]>();
   usualWays.set(mechanism, known);
-  const made = known.get(height) ?? waysFor(instrument, spelled(height));
+  const made = known.get(height) ?? fingeringsFor(instrument, spelled(height));
   known.set(height, made);
   return made;
 }

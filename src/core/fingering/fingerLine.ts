@@ -1,7 +1,7 @@
 import type { Instrument } from '../instruments/instrument';
 import type { Pitch } from '../pitch/pitch';
 import { fingeringId, markOf, type Fingering } from './fingering';
-import { chartOf, waysFor, type FingerWay } from './options';
+import { chartOf, fingeringsFor, type CostedFingering } from './options';
 import { FINGER_SCHOOLS, isCrossing, isShift, moveCost, moveCosts, schoolCost, type FingerSchool } from './travel';
 
 /** A note of a line as the hand meets it: written pitch, and the time until the next one. */
@@ -59,7 +59,7 @@ export function fingerLine(
   const chart = chartOf(instrument);
   const lostPins: string[] = [];
   const ways = notes.map(({ id, pitch }) => {
-    const all = waysFor(instrument, pitch);
+    const all = fingeringsFor(instrument, pitch);
     const pin = pins.get(id);
     if (pin === undefined) return all;
     const kept = pinnedWays(all, pin);
@@ -99,8 +99,8 @@ export function fingerLine(
 
 /** Shortened lists of pinned notes would fill the kept matrices; they are worked out on the spot. */
 function freshCosts(
-  before: readonly FingerWay[],
-  after: readonly FingerWay[],
+  before: readonly CostedFingering[],
+  after: readonly CostedFingering[],
   school: FingerSchool,
   chart: ReturnType<typeof chartOf>,
 ): Float64Array {
@@ -111,7 +111,7 @@ function freshCosts(
 }
 
 /** Ways that a pin means: its id, its mark, or for strings the bare finger or the place of the hand. */
-export function pinnedWays(ways: readonly FingerWay[], pin: string): readonly FingerWay[] {
+export function pinnedWays(ways: readonly CostedFingering[], pin: string): readonly CostedFingering[] {
   const wanted = pin.trim();
   const [, hand, stopped] = /^hand (\d+)( stopped)?$/.exec(wanted) ?? [];
   if (hand !== undefined)
@@ -146,7 +146,7 @@ function isOpen(fingering: Fingering): boolean {
 
 function walkBack(
   notes: readonly FingerNote[],
-  ways: readonly (readonly FingerWay[])[],
+  ways: readonly (readonly CostedFingering[])[],
   costs: readonly Float64Array[],
   from: readonly Int32Array[],
   last: number,

@@ -8,7 +8,7 @@ import type { Fingering } from './fingering';
 import { barWay, frettedWays, reedWays } from './plucked';
 
 /** One way to play a pitch; `cost` grows with how unusual or far it is, 0 for the usual one. */
-export interface FingerWay {
+export interface CostedFingering {
   readonly fingering: Fingering;
   readonly cost: number;
 }
@@ -16,7 +16,7 @@ export interface FingerWay {
 /** What an alternative of a chart costs beside the main fingering. */
 const ALTERNATIVE_COST = 1;
 
-const known = new WeakMap<Mechanism, Map<string, readonly FingerWay[]>>();
+const known = new WeakMap<Mechanism, Map<string, readonly CostedFingering[]>>();
 const charts = new WeakMap<Mechanism, Chart>();
 
 /** The chart an instrument follows; `undefined` where its fingerings are worked out or it has none. */
@@ -31,9 +31,9 @@ export function chartOf({ mechanism }: Pick<Instrument, 'mechanism'>): Chart | u
  * All ways an instrument has for a written pitch; empty where it has none, where the chart leaves the note to the teacher, and for what is not fingered.
  * Kept by mechanism, for lines ask for the same pitches again and again.
  */
-export function waysFor(instrument: Pick<Instrument, 'mechanism'>, pitch: Pitch): readonly FingerWay[] {
+export function fingeringsFor(instrument: Pick<Instrument, 'mechanism'>, pitch: Pitch): readonly CostedFingering[] {
   const { mechanism } = instrument;
-  const ways = known.get(mechanism) ?? new Map<string, readonly FingerWay[]>();
+  const ways = known.get(mechanism) ?? new Map<string, readonly CostedFingering[]>();
   known.set(mechanism, ways);
   const name = printPitch(pitch);
   const before = ways.get(name);
@@ -43,7 +43,7 @@ export function waysFor(instrument: Pick<Instrument, 'mechanism'>, pitch: Pitch)
   return made;
 }
 
-function makeWays(instrument: Pick<Instrument, 'mechanism'>, pitch: Pitch): readonly FingerWay[] {
+function makeWays(instrument: Pick<Instrument, 'mechanism'>, pitch: Pitch): readonly CostedFingering[] {
   const { mechanism } = instrument;
   const height = semitones(pitch);
   switch (mechanism.kind) {

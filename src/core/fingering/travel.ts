@@ -7,7 +7,7 @@ import type {
   SlideFingering,
   ValvesFingering,
 } from './fingering';
-import type { FingerWay } from './options';
+import type { CostedFingering } from './options';
 
 /** Schools of fingering. The first is the default: open strings, low positions. */
 export const FINGER_SCHOOLS = ['open', 'fourth', 'stay', 'lowest'] as const;
@@ -146,22 +146,26 @@ function slideMove(a: SlideFingering, b: SlideFingering): number {
   return TRAVEL.slide.position * distance + TRAVEL.slide.far * Math.max(0, distance - 3);
 }
 
-const matrices = new Map<FingerSchool, WeakMap<readonly FingerWay[], WeakMap<readonly FingerWay[], Float64Array>>>();
+const matrices = new Map<
+  FingerSchool,
+  WeakMap<readonly CostedFingering[], WeakMap<readonly CostedFingering[], Float64Array>>
+>();
 
 /**
  * Costs from every way of one pitch (rows) to every way of the next (columns). The same pairs of pitches come again and again in a
  * line, so they are kept as long as the ways themselves.
  */
 export function moveCosts(
-  before: readonly FingerWay[],
-  after: readonly FingerWay[],
+  before: readonly CostedFingering[],
+  after: readonly CostedFingering[],
   school: FingerSchool,
   chart: Chart | undefined,
 ): Float64Array {
   const bySchool =
-    matrices.get(school) ?? new WeakMap<readonly FingerWay[], WeakMap<readonly FingerWay[], Float64Array>>();
+    matrices.get(school) ??
+    new WeakMap<readonly CostedFingering[], WeakMap<readonly CostedFingering[], Float64Array>>();
   matrices.set(school, bySchool);
-  const byBefore = bySchool.get(before) ?? new WeakMap<readonly FingerWay[], Float64Array>();
+  const byBefore = bySchool.get(before) ?? new WeakMap<readonly CostedFingering[], Float64Array>();
   bySchool.set(before, byBefore);
   const made =
     byBefore.get(after) ??

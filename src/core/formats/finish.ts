@@ -17,13 +17,13 @@ import type { Meter } from '../time/meter';
 import { assembleBars, withSecondPart, type RawBar } from './assemble';
 import { plainText, cutText } from '../plainText';
 import {
-  LONGEST_TEXT,
-  MOST_BARS,
-  MOST_CHORDS_IN_BAR,
-  MOST_EVENTS_IN_BAR,
-  MOST_GRACES_IN_BAR,
-  MOST_LINES,
-  MOST_NOTES,
+  MAX_TEXT,
+  MAX_BARS,
+  MAX_CHORDS_IN_BAR,
+  MAX_EVENTS_IN_BAR,
+  MAX_GRACES_IN_BAR,
+  MAX_LINES,
+  MAX_NOTES,
 } from '../score/limits';
 import { fromScoreProblem, type FormatProblem } from './problem';
 import { fewWarnings } from './readResult';
@@ -58,7 +58,7 @@ export function sizeProblems({
     count > most
       ? [{ code: 'too-many-notes', place: {}, found: `more than ${most} ${what}`, right: `at most ${most} are read` }]
       : [];
-  return [...over(bars, MOST_BARS, 'bars'), ...over(notes, MOST_NOTES, 'notes'), ...over(lines, MOST_LINES, 'voices')];
+  return [...over(bars, MAX_BARS, 'bars'), ...over(notes, MAX_NOTES, 'notes'), ...over(lines, MAX_LINES, 'voices')];
 }
 
 /** What of a tune is more than can be drawn in time; none where all is well. Applies to every door a tune comes in by. */
@@ -81,9 +81,9 @@ export function tuneSizeProblems(tune: Tune): readonly FormatProblem[] {
     const both = [...events, ...second];
     const graces = gracesOf(both);
     notes += both.length + graces;
-    tell(numbers[index] ?? index + 1, Math.max(events.length, second.length), MOST_EVENTS_IN_BAR, 'notes and rests');
-    tell(numbers[index] ?? index + 1, graces, MOST_GRACES_IN_BAR, 'grace notes');
-    tell(numbers[index] ?? index + 1, chords.length, MOST_CHORDS_IN_BAR, 'chord symbols');
+    tell(numbers[index] ?? index + 1, Math.max(events.length, second.length), MAX_EVENTS_IN_BAR, 'notes and rests');
+    tell(numbers[index] ?? index + 1, graces, MAX_GRACES_IN_BAR, 'grace notes');
+    tell(numbers[index] ?? index + 1, chords.length, MAX_CHORDS_IN_BAR, 'chord symbols');
   });
   return [...problems, ...sizeProblems({ bars: tune.bars.length, notes })];
 }
@@ -162,12 +162,12 @@ function some<Name extends string, Value>(name: Name, value: Value | undefined):
 }
 
 function cut(text: string | undefined, what: string, told: FormatProblem[]): string | undefined {
-  if (text === undefined || text.length <= LONGEST_TEXT) return text && plainText(text);
+  if (text === undefined || text.length <= MAX_TEXT) return text && plainText(text);
   told.push({
     code: 'left-out',
     place: {},
     found: `the end of a ${what} of ${text.length} characters`,
-    right: `the first ${LONGEST_TEXT} were taken`,
+    right: `the first ${MAX_TEXT} were taken`,
   });
-  return cutText(text, LONGEST_TEXT);
+  return cutText(text, MAX_TEXT);
 }

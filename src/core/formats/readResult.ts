@@ -1,7 +1,7 @@
 import { failure, type Result } from '../result';
 import type { Pitch } from '../pitch/pitch';
 import { isNote, type Bar, type Tune } from '../score/tune';
-import { MOST_WARNINGS } from '../score/limits';
+import { MAX_WARNINGS } from '../score/limits';
 import type { RawBar } from './assemble';
 import type { MidiGuesses, MidiOptions } from './midi/guesses';
 import type { FormatProblem } from './problem';
@@ -86,10 +86,10 @@ export function rawPitches(bars: readonly RawBar[]): readonly Pitch[] {
 
 /** The first warnings; how many more there were is said, not hidden. */
 export function fewWarnings(warnings: readonly FormatProblem[]): readonly FormatProblem[] {
-  if (warnings.length <= MOST_WARNINGS) return warnings;
-  const more = warnings.length - MOST_WARNINGS;
+  if (warnings.length <= MAX_WARNINGS) return warnings;
+  const more = warnings.length - MAX_WARNINGS;
   return [
-    ...warnings.slice(0, MOST_WARNINGS),
+    ...warnings.slice(0, MAX_WARNINGS),
     { code: 'left-out', place: {}, found: `${more} more remarks`, right: 'the file has too many to list' },
   ];
 }

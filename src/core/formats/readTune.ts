@@ -1,7 +1,7 @@
 import { readAbc } from './abc/readAbc';
 import { TooMuchWork, withinEffort } from './effort';
 import { readJson } from './json/readJson';
-import { MOST_BYTES } from '../score/limits';
+import { MAX_BYTES } from '../score/limits';
 import { openMxl } from './musicxml/mxl';
 import { readMidi } from './midi/readMidi';
 import { readMusicXml } from './musicxml/readMusicXml';
@@ -51,12 +51,12 @@ export function readTune(bytes: Uint8Array, name = '', options: ReadOptions = {}
 }
 
 function readAny(bytes: Uint8Array, name: string, options: ReadOptions): ReadResult {
-  if (bytes.length > MOST_BYTES) {
+  if (bytes.length > MAX_BYTES) {
     return unreadable({
       code: 'too-large',
       place: {},
       found: `${(bytes.length / 1_048_576).toFixed(1)} MB`,
-      right: `at most ${MOST_BYTES / 1_048_576} MB are read`,
+      right: `at most ${MAX_BYTES / 1_048_576} MB are read`,
     });
   }
   if (bytes.length === 0 || decodeText(bytes.subarray(0, 4096)).trim() === '') {

@@ -144,13 +144,13 @@ const PIECES: readonly Piece[] = [
 
 /** Kinds by their letters: a book of tunes writes the same few hundred again and again. */
 const kindsByText = new Map<string, ChordKind>();
-const MOST_KINDS_KNOWN = 2_000;
+const MAX_KINDS_KNOWN = 2_000;
 
 function parseQuality(text: string): Result<ChordKind, string> {
   const known = kindsByText.get(text);
   if (known) return success(known);
   const read = readQuality(text);
-  if (read.ok && kindsByText.size < MOST_KINDS_KNOWN) kindsByText.set(text, read.value);
+  if (read.ok && kindsByText.size < MAX_KINDS_KNOWN) kindsByText.set(text, read.value);
   return read;
 }
 

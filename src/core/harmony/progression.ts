@@ -27,8 +27,8 @@ export interface ProgressionForm {
   readonly marks: readonly ProgressionMarks[];
 }
 
-const MOST_BARS = 1_000;
-const MOST_IN_BAR = 16;
+const MAX_BARS = 1_000;
+const MAX_IN_BAR = 16;
 
 /**
  * Reads a progression as it is written on paper: `Dm7 | G7 | Cmaj7 | %`, chords of one bar with spaces between them, bars
@@ -63,7 +63,7 @@ export function parseProgressionForm(text: string): Result<ProgressionForm, read
       else problems.push({ code: 'nothing-to-repeat', found: '%', ...here });
       continue;
     }
-    if (words.length > MOST_IN_BAR) problems.push({ code: 'too-many', found: `${words.length} chords`, ...here });
+    if (words.length > MAX_IN_BAR) problems.push({ code: 'too-many', found: `${words.length} chords`, ...here });
     bars.push(
       words.flatMap(({ text: word, at: from }): ChordSymbol[] => {
         const chord = parseChord(word);
@@ -72,7 +72,7 @@ export function parseProgressionForm(text: string): Result<ProgressionForm, read
         return [];
       }),
     );
-    if (bars.length > MOST_BARS) return failure([{ code: 'too-many', found: `more than ${MOST_BARS} bars`, ...here }]);
+    if (bars.length > MAX_BARS) return failure([{ code: 'too-many', found: `more than ${MAX_BARS} bars`, ...here }]);
   }
   if (bars.length === 0 && problems.length === 0)
     return failure([{ code: 'empty', found: text, bar: 1, from: 0, to: text.length }]);
@@ -120,12 +120,12 @@ function cells(text: string): readonly Cell[] {
   return found;
 }
 
-const LONGEST_SECTION = 40;
+const MAX_SECTION = 40;
 
 function cellOf(text: string, at: number): Cell {
   const [lead = '', name] = /^[\s:]*\[\s*([^\][|]*?)\s*\][\s:]*/.exec(text) ?? [];
   const bare = ' '.repeat(lead.length) + text.slice(lead.length).replace(/[:[\]]/g, ' ');
-  const section = name?.slice(0, LONGEST_SECTION);
+  const section = name?.slice(0, MAX_SECTION);
   return {
     words: [...bare.matchAll(/\S+/g)].map((word) => ({ text: word[0], at: at + (word.index ?? 0) })),
     at,
@@ -147,7 +147,7 @@ export function progressionProblemText({ code, found, bar }: ProgressionProblem)
     case 'empty':
       return 'there are no chords; write bars like Dm7 | G7 | Cmaj7';
     case 'too-many':
-      return `bar ${bar}: ${found} are too many; a bar holds ${MOST_IN_BAR} at most`;
+      return `bar ${bar}: ${found} are too many; a bar holds ${MAX_IN_BAR} at most`;
   }
 }
 

@@ -89,7 +89,7 @@ export function scaleOn(tonic: PitchClass, name: ScaleName): Scale {
 const scalesByName = new Map<string, Scale>();
 const readableByName = new Map<string, Scale>();
 /** Each set on each tonic with up to two signs. */
-const MOST_SCALES = ALL_SCALE_NAMES.length * 35;
+const MAX_SCALES = ALL_SCALE_NAMES.length * 35;
 
 function remembered(
   table: Map<string, Scale>,
@@ -101,7 +101,7 @@ function remembered(
   const known = table.get(place);
   if (known) return known;
   const made = make({ step: tonic.step, alter: tonic.alter }, name);
-  if (table.size < MOST_SCALES) table.set(place, made);
+  if (table.size < MAX_SCALES) table.set(place, made);
   return made;
 }
 

@@ -17,7 +17,7 @@ test('each key says what a player reads and what does not fit; the best have few
   expect([told['C'], told['B♭'], told['E♭']]).toEqual(['D', 'C', 'F']);
   const [best] = bestKeys(table);
   const found = table.find(({ tonic }) => tonic === best)?.players[0];
-  expect([found?.said, (found?.signs ?? 9) < 3]).toEqual([[], true]);
+  expect([found?.messages, (found?.signs ?? 9) < 3]).toEqual([[], true]);
 });
 
 test('a key that somebody cannot play at all comes last', () => {
@@ -26,5 +26,5 @@ test('a key that somebody cannot play at all comes last', () => {
   const cannot = table.filter(({ players }) => !players[0]?.written);
   expect(cannot.length).toBeGreaterThan(0);
   expect(bestKeys(table).slice(-cannot.length)).toEqual(cannot.map(({ tonic }) => tonic));
-  expect(cannot[0]?.players[0]?.said[0]?.why).toContain('partials');
+  expect(cannot[0]?.players[0]?.messages[0]?.why).toContain('partials');
 });

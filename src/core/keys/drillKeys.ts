@@ -16,7 +16,7 @@ export interface KeyForPlayer {
   /** How hard the key's bars are at the player's tempo, on the scale of the rest of the studio. */
   readonly difficulty: number;
   /** What is not as the idea says, and why. */
-  readonly said: readonly { readonly what: string; readonly why: string }[];
+  readonly messages: readonly { readonly what: string; readonly why: string }[];
 }
 
 /** A key of a drill for everybody. */
@@ -31,7 +31,7 @@ export interface KeyOfDrill {
 /** How much each level counts where all play together: who has least choice counts most. */
 const WEIGHTS: Readonly<Record<Level, number>> = { beginner: 3, intermediate: 2, advanced: 1 };
 /** Against a difficulty of up to ten: a key that a player cannot play, one thing left out or moved in each exercise, and each sharp or flat, for pupils name keys by them. */
-const COSTS = { cannot: 12, said: 1.5, sign: 0.25 } as const;
+const COSTS = { cannot: 12, message: 1.5, sign: 0.25 } as const;
 
 /** What each key means for each player: what they read, how hard it is, what does not fit. Every exercise of a ladder counts. */
 export function keyTable(
@@ -45,13 +45,13 @@ export function keyTable(
       const { keys: _, ...others } = wishes[level] ?? {};
       const { value, line, changes } = drillPart({ ...idea, keys: [tonic] }, { level, instrument }, others);
       const [first] = line.sections;
-      const said = changes.flatMap(({ detail }) =>
+      const messages = changes.flatMap(({ detail }) =>
         detail.kind === 'drill' ? [{ what: detail.what, why: detail.why }] : [],
       );
-      if (!first) return { signs: 0, difficulty: 0, said };
+      if (!first) return { signs: 0, difficulty: 0, messages };
       const { tonic: written } = first.writtenKey;
       const signs = Math.abs(signatureOf(first.writtenKey));
-      return { written: pitchClassOf(written), signs, difficulty: lineDifficulty(value.difficulty).total, said };
+      return { written: pitchClassOf(written), signs, difficulty: lineDifficulty(value.difficulty).total, messages };
     });
     return { tonic, players: each, cost: costFor(each, players, idea.steps.length) };
   });
@@ -59,9 +59,11 @@ export function keyTable(
 
 function costFor(each: readonly KeyForPlayer[], players: readonly KeyPlayer[], exercises: number): number {
   let [sum, weights] = [0, 0];
-  each.forEach(({ written, signs, difficulty, said }, k) => {
+  each.forEach(({ written, signs, difficulty, messages }, k) => {
     const weight = WEIGHTS[players[k]?.level ?? 'advanced'];
-    sum += weight * (written ? difficulty + (COSTS.said * said.length) / exercises + COSTS.sign * signs : COSTS.cannot);
+    sum +=
+      weight *
+      (written ? difficulty + (COSTS.message * messages.length) / exercises + COSTS.sign * signs : COSTS.cannot);
     weights += weight;
   });
   return weights === 0 ? 0 : sum / weights;

@@ -3,7 +3,7 @@ import { instrumentById } from '../instruments/catalogue';
 import { customInstrument, type CustomInstrument } from '../instruments/customInstrument';
 import type { Instrument, Level } from '../instruments/instrument';
 import { semitones, type Pitch } from '../pitch/pitch';
-import { MOST_KNOWN_NOTES } from '../pitch/noteList';
+import { MAX_KNOWN_NOTES } from '../pitch/noteList';
 import { withLimits } from '../instruments/limits';
 import type { KeyPlayer } from './player';
 import type { Aid } from '../work/groups';
@@ -36,7 +36,7 @@ export interface Group {
   readonly players: readonly GroupPlayer[];
 }
 
-export const GROUP_LIMITS = { players: 60, name: 80, knownNotes: MOST_KNOWN_NOTES } as const;
+export const GROUP_LIMITS = { players: 60, name: 80, knownNotes: MAX_KNOWN_NOTES } as const;
 
 /** The instrument a player plays, with their limits; `undefined` where it is not in the catalogue any more. */
 export function instrumentOfPlayer(player: GroupPlayer): Instrument | undefined {

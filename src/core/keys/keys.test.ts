@@ -149,7 +149,7 @@ describe('ranking', () => {
           const ranked = rankKeys(any, [{ instrument: one, level }])[index];
           const judged = ranked?.players[0];
           if (!ranked || !judged) throw new Error('no key');
-          const { value } = partFor(any, { level, instrument: one, setting: { key: ranked.key }, shape: 'none' });
+          const { value } = partFor(any, { level, instrument: one, keyAndTempo: { key: ranked.key }, shape: 'none' });
           expect(printKey(judged.writtenKey)).toBe(printKey(value.writtenKey));
           expect(judged.writtenKey.tonic).toEqual(writtenKeyOf(one, ranked.key).tonic);
           const heights = value.bars.flatMap((bar) =>

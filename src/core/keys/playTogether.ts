@@ -29,12 +29,12 @@ export function allTogether(work: Work, players: readonly KeyPlayer[]): Together
   const recipes = recipesOf(work);
   const key = bestKey(tune, players);
   const perMinute = Math.min(
-    ...LEVELS.map((level) => levelTempo(tune, level, recipes[level].setting?.perMinute).perMinute),
+    ...LEVELS.map((level) => levelTempo(tune, level, recipes[level].keyAndTempo?.perMinute).perMinute),
   );
   const costs = LEVELS.flatMap((level) => {
-    const { setting = {}, form = {} } = recipes[level];
-    const own = setting.key ?? tune.key;
-    const tempo = levelTempo(tune, level, setting.perMinute).perMinute;
+    const { keyAndTempo = {}, form = {} } = recipes[level];
+    const own = keyAndTempo.key ?? tune.key;
+    const tempo = levelTempo(tune, level, keyAndTempo.perMinute).perMinute;
     const said = [
       ...(sameKey(own, key) ? [] : [`plays in ${nameKey(key)} instead of ${nameKey(own)}`]),
       ...(tempo === perMinute ? [] : [`at ${perMinute} instead of ${tempo}`]),
@@ -45,7 +45,7 @@ export function allTogether(work: Work, players: readonly KeyPlayer[]): Together
   const joined = LEVELS.reduce<Work>((after, level) => {
     const plays = recipes[level].form?.plays;
     return withRecipe(after, level, {
-      setting: { key, perMinute, moved: undefined },
+      keyAndTempo: { key, perMinute, moved: undefined },
       form: { plays: plays === 'second' ? plays : undefined },
     });
   }, work);
@@ -77,7 +77,8 @@ function withoutClashes(work: Work): Pick<Together, 'work' | 'mended'> {
 /** Each level as it is by itself: its own key, tempo and form. Bars set by hand stay. */
 export function eachItsOwn(work: Work): Work {
   const free = LEVELS.reduce<Work>(
-    (after, level) => withRecipe(after, level, { setting: { key: undefined, perMinute: undefined, moved: undefined } }),
+    (after, level) =>
+      withRecipe(after, level, { keyAndTempo: { key: undefined, perMinute: undefined, moved: undefined } }),
     work,
   );
   return withStartKey(free);

@@ -7,7 +7,7 @@ import {
   signatureCause,
   type LineMeasure,
 } from '../analysis/lineMeasure';
-import { waysFor } from '../fingering/options';
+import { fingeringsFor } from '../fingering/options';
 import type { Instrument, Level } from '../instruments/instrument';
 import { bestOctave } from '../levels/fit/layout';
 import { readableKey } from '../levels/fit/inKey';
@@ -39,7 +39,7 @@ const COSTS = {
 } as const;
 
 /** Beyond this share of notes that an instrument does not have there is no mending: the player cannot play. */
-const MOST_MISSING = 0.2;
+const MAX_MISSING = 0.2;
 
 /** What one concert key means for one player, for the whole tune as it stands. */
 export interface KeyForPlayer {
@@ -153,11 +153,11 @@ interface Extremes {
   /** Heights that occur, each once, and how often. */
   readonly heights: readonly number[];
   readonly counts: readonly number[];
-  /** The same for choosing an octave: a note that comes ever again decides no more than `MOST_OF_ONE` would. */
+  /** The same for choosing an octave: a note that comes ever again decides no more than `MAX_OF_ONE` would. */
   readonly weighted: ReadonlyMap<number, number>;
 }
 
-const MOST_OF_ONE = 8;
+const MAX_OF_ONE = 8;
 
 function extremesOf({ notes, heights }: LineMeasure): Extremes | undefined {
   const counts = new Map<number, number>();
@@ -174,7 +174,7 @@ function extremesOf({ notes, heights }: LineMeasure): Extremes | undefined {
     highest,
     heights: [...counts.keys()],
     counts: [...counts.values()],
-    weighted: new Map([...counts].map(([height, count]) => [height, Math.min(MOST_OF_ONE, count)])),
+    weighted: new Map([...counts].map(([height, count]) => [height, Math.min(MAX_OF_ONE, count)])),
   };
 }
 
@@ -206,7 +206,7 @@ function judge({ player, measure, fixed, breath, extremes }: Prepared, from: Key
         0,
       )
     : 0;
-  const canPlay = lost <= MOST_MISSING * all;
+  const canPlay = lost <= MAX_MISSING * all;
   const played = measurePlayer(measure, instrument, shift);
   const causes: Causes = {
     ...fixed,
@@ -267,7 +267,8 @@ function missingNotes(
     const height = semitones(pitch) + shift;
     if (seen.has(height)) continue;
     const here = transposeReadably(pitch, place);
-    if (height < low || height > high || (isDiatonic && waysFor(instrument, here).length === 0)) seen.set(height, here);
+    if (height < low || height > high || (isDiatonic && fingeringsFor(instrument, here).length === 0))
+      seen.set(height, here);
   }
   return [...seen].toSorted(([a], [b]) => a - b).map(([, pitch]) => pitch);
 }

@@ -26,27 +26,27 @@ export function withStartKey(work: Work, group?: Group): Work {
   // A drill goes through keys of its own.
   if (work.tune.drill) return work;
   const level = 'beginner';
-  const { setting } = recipesOf(work)[level];
-  if (setting?.key && !setting.moved) return work;
+  const { keyAndTempo } = recipesOf(work)[level];
+  if (keyAndTempo?.key && !keyAndTempo.moved) return work;
   const inGroup = group ? keyPlayers(group).filter((player) => player.level === level) : [];
   const found = startKey(work.tune, inGroup.length > 0 ? inGroup : [lanePlayer(work, level)]);
-  if (!found && !setting?.moved) return work;
-  if (found && setting?.key && sameKey(found.key, setting.key)) return work;
+  if (!found && !keyAndTempo?.moved) return work;
+  if (found && keyAndTempo?.key && sameKey(found.key, keyAndTempo.key)) return work;
   return withRecipe(work, level, {
-    setting: found ? { key: found.key, moved: found.because } : { key: undefined, moved: undefined },
+    keyAndTempo: found ? { key: found.key, moved: found.because } : { key: undefined, moved: undefined },
   });
 }
 
 /** The work with a level back in the tune's own key. */
 export function withOwnKey(work: Work, level: Level): Work {
   // Set by hand: it is not moved again.
-  return withRecipe(work, level, { setting: { key: work.tune.key, moved: undefined } });
+  return withRecipe(work, level, { keyAndTempo: { key: work.tune.key, moved: undefined } });
 }
 
 /** A level that begins in another key than the tune's, in words; `undefined` for one whose key nobody moved. */
 export function movedText({ tune, recipes }: Work, level: Level): string | undefined {
   const recipe: Recipe = recipesOf({ recipes })[level];
-  const { key, moved } = recipe.setting ?? {};
+  const { key, moved } = recipe.keyAndTempo ?? {};
   if (!key || !moved) return undefined;
   return `Moved to ${nameKey(key)}: ${reasonText(moved, tune.key, recipe)}. Recordings in ${nameKey(tune.key)} do not fit.`;
 }

@@ -15,16 +15,16 @@ describe('the key that a beginner begins in', () => {
 
   test('is another where the own one is out of reach or has too many sharps; it says so, and goes back with one press', () => {
     const work = withStartKey({ tune: hard, recipes: { beginner: { instrument: 'alto-sax' } } });
-    const { setting } = recipesOf(work).beginner;
-    expect(setting?.moved).toBeDefined();
-    expect(setting?.key && nameKey(setting.key)).not.toBe('B major');
+    const { keyAndTempo } = recipesOf(work).beginner;
+    expect(keyAndTempo?.moved).toBeDefined();
+    expect(keyAndTempo?.key && nameKey(keyAndTempo.key)).not.toBe('B major');
     expect(movedText(work, 'beginner')).toMatch(/^Moved to .+: .+\. Recordings in B major do not fit\.$/);
     const back = withOwnKey(work, 'beginner');
-    expect([recipesOf(back).beginner.setting, movedText(back, 'beginner')]).toEqual([{ key: key('B') }, undefined]);
+    expect([recipesOf(back).beginner.keyAndTempo, movedText(back, 'beginner')]).toEqual([{ key: key('B') }, undefined]);
     // What a teacher chose stays.
     expect(withStartKey(back)).toBe(back);
     expect(
-      withStartKey(withRecipe(work, 'beginner', { setting: { key: key('E') } })).recipes.beginner?.setting,
+      withStartKey(withRecipe(work, 'beginner', { keyAndTempo: { key: key('E') } })).recipes.beginner?.keyAndTempo,
     ).toEqual({
       key: key('E'),
     });
@@ -36,7 +36,7 @@ describe('the key that a beginner begins in', () => {
     expect(withStartKey(work)).toBe(work);
     const low = withStartKey({ tune: easy, recipes: { beginner: { instrument: 'tin-whistle-d' } } });
     const other = withStartKey(withRecipe(low, 'beginner', { instrument: 'flute' }));
-    expect(recipesOf(other).beginner.setting?.key).toBeUndefined();
+    expect(recipesOf(other).beginner.keyAndTempo?.key).toBeUndefined();
   });
 });
 
@@ -46,7 +46,7 @@ describe('play together', () => {
     const work: Work = {
       tune,
       recipes: {
-        beginner: { instrument: 'flute', setting: { key: { ...tune.key, tonic: { step: 'G', alter: 0 } } } },
+        beginner: { instrument: 'flute', keyAndTempo: { key: { ...tune.key, tonic: { step: 'G', alter: 0 } } } },
         advanced: { instrument: 'alto-sax', form: { plays: 'twice' } },
       },
     };
@@ -56,7 +56,11 @@ describe('play together', () => {
     expect(new Set(parts.map(({ tempo }) => tempo.perMinute)).size).toBe(1);
     expect(costsText(together)).toMatch(/advanced .*at \d+ instead of \d+, once through/i);
     const own = eachItsOwn(together.work);
-    expect(LEVELS.map((level) => recipesOf(own)[level].setting?.perMinute)).toEqual([undefined, undefined, undefined]);
+    expect(LEVELS.map((level) => recipesOf(own)[level].keyAndTempo?.perMinute)).toEqual([
+      undefined,
+      undefined,
+      undefined,
+    ]);
   });
 
   test('nothing clashes on a strong beat once it is mended', () => {

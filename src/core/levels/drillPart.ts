@@ -19,21 +19,21 @@ export interface DrillPart {
 /** A drill for a level of an instrument as a part: laid out, written for the player, with marks and aids as asked. */
 export function drillPart(
   idea: DrillIdea,
-  { level, instrument, setting, page }: Pick<PartRequest, 'level' | 'instrument' | 'setting' | 'page'>,
+  { level, instrument, keyAndTempo, page }: Pick<PartRequest, 'level' | 'instrument' | 'keyAndTempo' | 'page'>,
   wishes: DrillRequest['wishes'] = {},
   title?: string,
 ): DrillPart {
-  const perMinute = setting?.perMinute;
+  const perMinute = keyAndTempo?.perMinute;
   const line = layDrill(idea, { level, instrument, wishes, ...(perMinute !== undefined && { perMinute }) });
   const tune: Tune = title ? { ...line.tune, title } : line.tune;
   const setTo = { perMinute: tune.tempo.perMinute };
   const part = partOfLine(
     tune,
-    { level, instrument, setting: setTo, ...(page && { page: heldPage(page, tune, line, instrument) }) },
+    { level, instrument, keyAndTempo: setTo, ...(page && { page: heldPage(page, tune, line, instrument) }) },
     sectionPhrases(tune, line),
   );
   const numbers = barNumbers(tune);
-  const changes = line.said.map(({ bar, what, why }): Change => ({
+  const changes = line.messages.map(({ bar, what, why }): Change => ({
     bar: numbers[bar] ?? 1,
     barIndex: bar,
     events: [],

@@ -23,7 +23,7 @@ export const partOfLevel: PartMaker = (tune, level, recipes) => {
 /** Drills laid out for a level live as long as their idea: lanes and rows ask for the same. */
 const drills = new WeakMap<DrillIdea, Map<string, DrillPart>>();
 /** Recipes of one idea that are remembered: a few at each level. */
-const MOST_RECIPES = 9;
+const MAX_RECIPES = 9;
 
 /** A level of a drill with its keys. @throws RangeError where the tune is no drill */
 export function drillOfLevel({ drill, title }: Tune, level: Level, recipes: Work['recipes']): DrillPart {
@@ -33,15 +33,15 @@ export function drillOfLevel({ drill, title }: Tune, level: Level, recipes: Work
   drills.set(drill, known);
   const name = `${level}/${title}/${JSON.stringify(recipe)}`;
   const made = known.get(name) ?? drillPart(drill, drillRequest(recipe, level), recipe.drill, title);
-  if (known.size >= MOST_RECIPES) known.clear();
+  if (known.size >= MAX_RECIPES) known.clear();
   known.set(name, made);
   return made;
 }
 
 function drillRequest(recipe: Recipe, level: Level): Parameters<typeof drillPart>[1] {
   const instrument = playedOn(recipe, level);
-  const { page = {}, setting } = recipe;
-  return { level, instrument, page: pageRequest(page, instrument, level), ...(setting && { setting }) };
+  const { page = {}, keyAndTempo } = recipe;
+  return { level, instrument, page: pageRequest(page, instrument, level), ...(keyAndTempo && { keyAndTempo }) };
 }
 
 /** The example solo of a level. */

@@ -40,7 +40,7 @@ export function poolsOfLevel(
   const recipe = recipesOf(work)[level];
   const instrument = player ?? instrumentOf(recipe);
   const tune = harmonised(work.tune);
-  const concertKey = recipe.setting?.key ?? tune.key;
+  const concertKey = recipe.keyAndTempo?.key ?? tune.key;
   const inLevelKey = formIn(formOf(tune), intervalBetweenTonics(tune.key.tonic, concertKey.tonic));
   const written = readableInterval(concertKey, instrument.transposition);
   const writtenForm = formIn(inLevelKey, written);
@@ -56,7 +56,7 @@ export function poolsOfLevel(
     pools,
     concertKey: inLevelKey.key,
     writtenKey: writtenForm.key,
-    tempo: levelTempo(work.tune, level, recipe.setting?.perMinute),
+    tempo: levelTempo(work.tune, level, recipe.keyAndTempo?.perMinute),
     tune,
     isProposed: tune !== work.tune,
     shift: view === 'written' ? UNISON : { diatonic: -written.diatonic, chromatic: -written.chromatic },

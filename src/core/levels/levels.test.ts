@@ -61,7 +61,7 @@ test('a leading note stays a leading note, and chords move with it', () => {
   const part = partFor(tune, {
     level: 'advanced',
     instrument: instrument('alto-sax'),
-    setting: { key: keyOf('Bbm') },
+    keyAndTempo: { key: keyOf('Bbm') },
     melody: 'as written',
   }).value;
   expect([show(part.bars), nameKey(part.writtenKey)]).toEqual(['F#5:2 G5:2', 'G minor']);
@@ -107,7 +107,7 @@ describe('for any tune, instrument, level and key', () => {
     tonic: string;
   }) => {
     const key = readableKey({ ...tune.key, tonic: keyOf(tonic).tonic });
-    return { key, ...partFor(tune, { level, instrument: player, setting: { key } }) };
+    return { key, ...partFor(tune, { level, instrument: player, keyAndTempo: { key } }) };
   };
 
   test('bars add up, signatures hold six at most, chords and form stand as in the tune', () => {
@@ -230,12 +230,12 @@ describe('for any tune, instrument, level and key', () => {
         const there = partFor(one.tune, {
           level: one.level,
           instrument: one.player,
-          setting: { key: made(one).key },
+          keyAndTempo: { key: made(one).key },
           ...PLAIN,
         }).value;
         const back = partFor(
           { ...one.tune, key: there.concertKey, bars: one.level === 'beginner' ? one.tune.bars : there.soundingBars },
-          { level: one.level, instrument: one.player, setting: { key: there.concertKey }, ...PLAIN },
+          { level: one.level, instrument: one.player, keyAndTempo: { key: there.concertKey }, ...PLAIN },
         );
         if (one.level !== 'beginner')
           expect(back.value.bars.map(({ events }) => events.map(({ length }) => length))).toEqual(
@@ -321,14 +321,14 @@ describe('what a teacher sets', () => {
   });
 
   test('a new mode is taken over by the levels, and a field set back is gone', () => {
-    const set = withRecipe(work, 'beginner', { setting: { key: keyOf('G'), perMinute: 60 } });
+    const set = withRecipe(work, 'beginner', { keyAndTempo: { key: keyOf('G'), perMinute: 60 } });
     expect(withKey(set, keyOf('A dorian')).recipes.beginner).toEqual({
       instrument: 'flute',
-      setting: { key: keyOf('G dorian'), perMinute: 60 },
+      keyAndTempo: { key: keyOf('G dorian'), perMinute: 60 },
     });
-    expect(withRecipe(set, 'beginner', { setting: { key: undefined } }).recipes.beginner).toEqual({
+    expect(withRecipe(set, 'beginner', { keyAndTempo: { key: undefined } }).recipes.beginner).toEqual({
       instrument: 'flute',
-      setting: { perMinute: 60 },
+      keyAndTempo: { perMinute: 60 },
     });
   });
 });

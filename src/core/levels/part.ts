@@ -14,7 +14,7 @@ import type { Change } from '../work/change';
 import { fingerPart, type FingeredPart } from './page/fingerPart';
 import { extremesOf, type NoteOutside } from './fit/fit';
 import { transposeBars, type KeyedBars } from './fit/inKey';
-import { closed } from '../score/closed';
+import { withFinalBarline } from '../score/finalBarline';
 import { lineByOctaves } from '../score/octaves';
 import { runsLeftOut, withCues, withRests, type BarRun } from './bars/leaveOut';
 import { fidelityTo } from './line/fidelity';
@@ -94,7 +94,7 @@ export interface PartRequest extends LineRequest {
  */
 export function partOfLine(
   line: Tune,
-  request: Pick<PartRequest, 'level' | 'instrument' | 'setting' | 'page'>,
+  request: Pick<PartRequest, 'level' | 'instrument' | 'keyAndTempo' | 'page'>,
   phrases: readonly Phrase[] = phrasesOf(line),
 ): Part {
   return finished({ tune: line, phrases }, request, {
@@ -111,7 +111,7 @@ export function partOfLine(
 /** A level's line as the player reads it: written pitch, tempo, marks and aids, and what is said of it. */
 export function finished(
   { tune, phrases }: Source,
-  { level, instrument, setting = {}, articulation = {}, form = {}, page = {} }: PartRequest,
+  { level, instrument, keyAndTempo = {}, articulation = {}, form = {}, page = {} }: PartRequest,
   line: LevelLine,
 ): { readonly value: Part; readonly changes: readonly Change[] } {
   const { fingers, size } = page;
@@ -119,8 +119,8 @@ export function finished(
   const onPage = transposeBars(line.tune, instrument.transposition);
   const plain = level === 'beginner' ? withoutDoubles(line.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
   const extremes = extremesOf(plain.bars);
-  const tempo = levelTempo(tune, level, setting.perMinute);
-  const whole = closed(plain.bars);
+  const tempo = levelTempo(tune, level, keyAndTempo.perMinute);
+  const whole = withFinalBarline(plain.bars);
   const leftOut = form.leaveOut === 'rests' ? runsLeftOut(whole) : [];
   const bars = withRests({ bars: whole, meter: tune.meter }, leftOut);
   const cued = (played: readonly Bar[]) =>
@@ -137,7 +137,7 @@ export function finished(
     plain.bars === onPage.bars
       ? heardBars(line.tune, onPage, instrument)
       : transposeBars({ key: onPage.key, bars: plain.bars }, toSounding(instrument)).bars;
-  const soundingBars = withRests({ bars: closed(heard), meter: tune.meter }, leftOut);
+  const soundingBars = withRests({ bars: withFinalBarline(heard), meter: tune.meter }, leftOut);
   return {
     value: {
       level,

@@ -81,7 +81,7 @@ test('a kept phrase comes back as it was, also in another key and for a smaller 
     return heights.map((height) => height - (heights[0] ?? 0)).join(' ');
   };
   expect(steps(again)).toBe(steps(made));
-  const inD: Recipe = { ...kept, setting: { key: { tonic: { step: 'D', alter: 0 }, mode: 'major' } } };
+  const inD: Recipe = { ...kept, keyAndTempo: { key: { tonic: { step: 'D', alter: 0 }, mode: 'major' } } };
   expect(steps(soloOf(blues, inD, 'intermediate', instrument('trumpet-bb')))).toBe(steps(made));
   const empty = emptyChorus(blues);
   expect([empty.bars.length, empty.bars.every(({ chords }) => chords.length === 1), scoreProblems(empty)]).toEqual([

@@ -60,7 +60,7 @@ function said({ part }: SoloPart, line: Tune, recipe: Recipe, title: string, has
     instrument,
     level,
   );
-  return partOfLine({ ...line, title }, { level, instrument, setting: { perMinute: tempo.perMinute }, page });
+  return partOfLine({ ...line, title }, { level, instrument, keyAndTempo: { perMinute: tempo.perMinute }, page });
 }
 
 /** All notes on the home note that lies nearest to the middle of the solo. */
@@ -223,7 +223,7 @@ function poolSentence(tune: Tune, part: Part, recipe: Recipe): string {
 }
 
 function formFor(tune: Tune, recipe: Recipe) {
-  const key = recipe.setting?.key ?? tune.key;
+  const key = recipe.keyAndTempo?.key ?? tune.key;
   return formIn(formOf(withProposedChords(tune)), intervalBetweenTonics(tune.key.tonic, key.tonic));
 }
 

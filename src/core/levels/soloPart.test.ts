@@ -63,7 +63,7 @@ describe('a solo of a level', () => {
   });
 
   test('stands in the level’s key, in the pitch of its instrument', () => {
-    const { part } = made('intermediate', { setting: { key: key('Eb') } });
+    const { part } = made('intermediate', { keyAndTempo: { key: key('Eb') } });
     expect([printKey(part.concertKey), printKey(part.writtenKey)]).toEqual(['Eb', 'F']);
   });
 
@@ -179,7 +179,7 @@ describe('a phrase that is kept', () => {
   });
 
   test('is held in concert pitch of the tune’s own key, so that it follows the level into another', () => {
-    const low = made('intermediate', { setting: { key: key('Bb') } });
+    const low = made('intermediate', { keyAndTempo: { key: key('Bb') } });
     const given = givenFrom(low, TUNE, 0);
     const sounding = notesOfPhrase(low.solo, 0).map(({ concert }) => semitones(concert));
     const moved = given.notes.map(({ pitch }) => semitones(pitch));

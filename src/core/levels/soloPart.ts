@@ -57,7 +57,7 @@ export function soloOf(
   const known = solos.get(tune) ?? new Lru<string, SoloPart | 'none'>(MAX_REMEMBERED);
   solos.set(tune, known);
   const { seed: _, ...wishes } = recipe.solo ?? {};
-  const name = JSON.stringify([level, instrumentText(instrument), recipe.setting, seed, wishes]);
+  const name = JSON.stringify([level, instrumentText(instrument), recipe.keyAndTempo, seed, wishes]);
   const made = known.getOr(name, () => freshSolo(tune, recipe, level, instrument, seed) ?? 'none');
   return made === 'none' ? undefined : made;
 }
@@ -70,7 +70,7 @@ function freshSolo(
   seed: number,
 ): SoloPart | undefined {
   const harmonised = withProposedChords(tune);
-  const key = recipe.setting?.key ?? tune.key;
+  const key = recipe.keyAndTempo?.key ?? tune.key;
   const toKey = intervalBetweenTonics(tune.key.tonic, key.tonic);
   const form = formIn(formOf(harmonised), toKey);
   const { plan, given, tools, targets } = recipe.solo ?? {};
@@ -90,7 +90,7 @@ function freshSolo(
     ...(targets && { targets }),
   });
   if (!solo) return undefined;
-  const tempo = levelTempo(tune, level, recipe.setting?.perMinute);
+  const tempo = levelTempo(tune, level, recipe.keyAndTempo?.perMinute);
   const line = soloTune(solo, {
     form,
     title: `Solo on ${tune.title || 'a tune'}`,
@@ -98,7 +98,7 @@ function freshSolo(
     ...(tune.swing && { swing: tune.swing }),
   });
   const page = pageRequest({ aids: {}, marks: 'none' }, instrument, level);
-  const part = partOfLine(line, { level, instrument, setting: { perMinute: tempo.perMinute }, page });
+  const part = partOfLine(line, { level, instrument, keyAndTempo: { perMinute: tempo.perMinute }, page });
   return { solo, part, tune: line, isProposed: harmonised !== tune };
 }
 

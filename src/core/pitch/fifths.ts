@@ -1,7 +1,7 @@
-import type { PitchClass, Step } from './pitch';
+import type { PitchClass, Letter } from './pitch';
 
 /** The letters as they follow one another on the line of fifths; F stands at −1, C at 0, B at 5. */
-const LETTERS_BY_FIFTHS: readonly Step[] = ['F', 'C', 'G', 'D', 'A', 'E', 'B'];
+const LETTERS_BY_FIFTHS: readonly Letter[] = ['F', 'C', 'G', 'D', 'A', 'E', 'B'];
 
 /** Place on the line of fifths: C 0, G 1, F −1, F♯ 6, B♭ −2. Unlike a semitone number it tells twins apart. */
 export function fifthsOf({ step, alter }: PitchClass): number {

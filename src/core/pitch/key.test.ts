@@ -12,10 +12,10 @@ import {
   transposeKey,
   type Key,
 } from './key';
-import { semitones, STEPS, type PitchClass } from './pitch';
+import { semitones, LETTERS, type PitchClass } from './pitch';
 import { transposeClass } from './transpose';
 
-const tonic = fc.record({ step: fc.constantFrom(...STEPS), alter: fc.integer({ min: -1, max: 1 }) });
+const tonic = fc.record({ step: fc.constantFrom(...LETTERS), alter: fc.integer({ min: -1, max: 1 }) });
 const anyKey = fc
   .record({ tonic, mode: fc.constantFrom(...MODES) })
   .filter((key: Key) => Math.abs(signatureOf(key)) <= 7);

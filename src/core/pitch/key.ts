@@ -9,7 +9,7 @@ import {
   semitones,
   staffPosition,
   stepIndex,
-  STEPS,
+  LETTERS,
   type PitchClass,
 } from './pitch';
 import { transposeClass } from './transpose';
@@ -81,7 +81,7 @@ const signaturesKnown = new Map<number, readonly number[]>();
 
 /** The alteration that a signature gives each letter, from C. */
 export function signatureAlters(signature: number): readonly number[] {
-  const known = signaturesKnown.get(signature) ?? STEPS.map((step) => alterInSignature(step, signature));
+  const known = signaturesKnown.get(signature) ?? LETTERS.map((step) => alterInSignature(step, signature));
   signaturesKnown.set(signature, known);
   return known;
 }

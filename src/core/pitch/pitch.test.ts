@@ -2,13 +2,13 @@ import fc from 'fast-check';
 import { intervalBetween, opposite, type Interval } from './interval';
 import { alterInSignature, keyWithSignature, MODES, nameKey, parseKey, printKey, signatureOf } from './key';
 import { fifthsOf, pitchClassAtFifths } from './fifths';
-import { midiNumber, parsePitch, pitchOf, printPitch, samePitch, semitones, STEPS, type Pitch } from './pitch';
+import { midiNumber, parsePitch, pitchOf, printPitch, samePitch, semitones, LETTERS, type Pitch } from './pitch';
 import { readableInterval, transposeReadably, withoutDoubleAccidental } from './respell';
 import { transpose } from './transpose';
 import { Note as peerNote, transpose as peerTranspose, Interval as PeerInterval } from 'tonal';
 
 const anyPitch: fc.Arbitrary<Pitch> = fc.record({
-  step: fc.constantFrom(...STEPS),
+  step: fc.constantFrom(...LETTERS),
   alter: fc.integer({ min: -2, max: 2 }),
   octave: fc.integer({ min: 1, max: 7 }),
 });
@@ -105,8 +105,8 @@ test('an unreadable key says which part is wrong', () => {
 });
 
 test('the letters that a signature alters come in the order of fifths', () => {
-  expect(STEPS.filter((step) => alterInSignature(step, 2) === 1)).toEqual(['C', 'F']);
-  expect(STEPS.filter((step) => alterInSignature(step, -3) === -1)).toEqual(['E', 'A', 'B']);
+  expect(LETTERS.filter((step) => alterInSignature(step, 2) === 1)).toEqual(['C', 'F']);
+  expect(LETTERS.filter((step) => alterInSignature(step, -3) === -1)).toEqual(['E', 'A', 'B']);
   fc.assert(
     fc.property(fc.integer({ min: -14, max: 14 }), (place) => {
       expect(fifthsOf(pitchClassAtFifths(place))).toBe(place);

@@ -1,12 +1,12 @@
 import { failure, success, type Result } from '../result';
 
 /** The seven letters, in the order in which the octave number counts them (from C). */
-export const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
-export type Step = (typeof STEPS)[number];
+export const LETTERS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
+export type Letter = (typeof LETTERS)[number];
 
 /** A note name without its octave. `alter` counts semitones: −1 is flat, +1 sharp. */
 export interface PitchClass {
-  readonly step: Step;
+  readonly step: Letter;
   readonly alter: number;
 }
 
@@ -26,7 +26,7 @@ const NATURAL_SEMITONES = [9, 11, 0, 2, 4, 5, 7] as const;
 const STEP_INDICES = [5, 6, 0, 1, 2, 3, 4] as const;
 
 /** A letter's place above C, 0–6. */
-export function stepIndex(step: Step): number {
+export function stepIndex(step: Letter): number {
   return STEP_INDICES[step.charCodeAt(0) - FIRST_LETTER] as number;
 }
 
@@ -40,7 +40,7 @@ const SHARED = { lowest: -2, octaves: 14, most: 3 } as const;
 const shared = new Map<number, Pitch>();
 
 /** A pitch by its letter, alteration and octave; the same object for each, within what is ever played. */
-export function pitchOf(step: Step, alter: number, octave: number): Pitch {
+export function pitchOf(step: Letter, alter: number, octave: number): Pitch {
   const row = octave - SHARED.lowest;
   if (!(row >= 0 && row < SHARED.octaves && Math.abs(alter) <= SHARED.most)) return { step, alter, octave };
   const name = (row * 7 + stepIndex(step)) * (2 * SHARED.most + 1) + alter + SHARED.most;
@@ -52,13 +52,13 @@ export function pitchOf(step: Step, alter: number, octave: number): Pitch {
 /** The unaltered pitch at a staff position (the inverse of `staffPosition` for naturals). */
 export function naturalAt(position: number): Pitch {
   const octave = Math.floor(position / 7);
-  const step = STEPS[position - octave * 7];
+  const step = LETTERS[position - octave * 7];
   if (step === undefined) throw new RangeError(`staff position ${position} is not an integer`);
   return pitchOf(step, 0, octave);
 }
 
 /** Semitones from the C of its octave up to a natural letter. */
-export function naturalSemitones(step: Step): number {
+export function naturalSemitones(step: Letter): number {
   return NATURAL_SEMITONES[step.charCodeAt(0) - FIRST_LETTER] as number;
 }
 
@@ -119,7 +119,7 @@ export function parsePitch(text: string): Result<Pitch, PitchProblem> {
   return success({ step, alter: alterOf(match[2] ?? ''), octave: Number(match[3]) });
 }
 
-export function isStep(text: string | undefined): text is Step {
+export function isStep(text: string | undefined): text is Letter {
   return text !== undefined && text.length === 1 && 'CDEFGAB'.includes(text);
 }
 

@@ -1,6 +1,6 @@
 import { fifthsOf, pitchClassAtFifths } from './fifths';
 import { alterInSignature, signatureOf, type Key } from './key';
-import { naturalSemitones, semitones, STEPS, type Pitch } from './pitch';
+import { naturalSemitones, semitones, LETTERS, type Pitch } from './pitch';
 
 /**
  * How far on the line of fifths the usual names reach on either side of a major key's tonic: from ♭2 (−5) to ♯4 (6).
@@ -16,14 +16,14 @@ const FLATTEST = -5;
  */
 export function spellInKey(number: number, key: Key, next?: number): Pitch {
   const signature = signatureOf(key);
-  const own = STEPS.map((step) => pitchOn(number, step)).find(
+  const own = LETTERS.map((step) => pitchOn(number, step)).find(
     (pitch) => pitch && alterInSignature(pitch.step, signature) === pitch.alter,
   );
   if (own) return own;
   const leads = next === undefined ? 0 : next - number;
   if (leads === 1 || leads === -1) {
     const target = spellInKey(next ?? number, key);
-    const step = STEPS[(STEPS.indexOf(target.step) - leads + 7) % 7];
+    const step = LETTERS[(LETTERS.indexOf(target.step) - leads + 7) % 7];
     const passing = step && pitchOn(number, step);
     if (passing && Math.abs(passing.alter) <= 1) return passing;
   }
@@ -35,13 +35,13 @@ export function spellInKey(number: number, key: Key, next?: number): Pitch {
     const pitch = Math.abs(name.alter) <= 1 ? pitchOn(number, name.step) : undefined;
     if (pitch && pitch.alter === name.alter) return pitch;
   }
-  const plain = STEPS.map((step) => pitchOn(number, step)).find((pitch) => pitch && Math.abs(pitch.alter) <= 1);
+  const plain = LETTERS.map((step) => pitchOn(number, step)).find((pitch) => pitch && Math.abs(pitch.alter) <= 1);
   if (!plain) throw new RangeError(`no name for key number ${number}`);
   return plain;
 }
 
 /** The number under a letter, if at most two accidentals get it there. */
-function pitchOn(number: number, step: (typeof STEPS)[number]): Pitch | undefined {
+function pitchOn(number: number, step: (typeof LETTERS)[number]): Pitch | undefined {
   const above = number - 12 - naturalSemitones(step);
   const octave = Math.round(above / 12);
   const alter = above - 12 * octave;

@@ -1,5 +1,5 @@
 import type { Interval } from './interval';
-import { naturalSemitones, pitchOf, semitones, staffPosition, STEPS, type Pitch, type PitchClass } from './pitch';
+import { naturalSemitones, pitchOf, semitones, staffPosition, LETTERS, type Pitch, type PitchClass } from './pitch';
 
 /**
  * The pitch an interval away, spelled by the interval: a major third above B3 is D♯4, never E♭4.
@@ -11,7 +11,7 @@ import { naturalSemitones, pitchOf, semitones, staffPosition, STEPS, type Pitch,
 export function transpose(pitch: Pitch, interval: Interval): Pitch {
   const position = staffPosition(pitch) + interval.diatonic;
   const octave = Math.floor(position / 7);
-  const step = STEPS[position - 7 * octave];
+  const step = LETTERS[position - 7 * octave];
   if (step === undefined) throw new RangeError(`an interval has whole steps, not ${interval.diatonic}`);
   return pitchOf(step, semitones(pitch) + interval.chromatic - 12 * octave - naturalSemitones(step), octave);
 }

@@ -139,7 +139,7 @@ const CHOICES = {
 } as const satisfies Readonly<Record<string, readonly Choice[]>>;
 type ChoiceName = keyof typeof CHOICES;
 
-const MOST_CHOICES = 4;
+const MAX_CHOICES = 4;
 
 /**
  * The scales that go with a chord where it stands, first choice by function, then the usual alternatives. The first holds every tone that the
@@ -176,7 +176,7 @@ function scalesFor(reading: ChordReading, style: Style): readonly ChordScale[] {
     fitting.length > 0
       ? fitting
       : SEARCHED.filter(holds).map((name): Choice => [name, 'holds every tone of the chord']);
-  return found.slice(0, MOST_CHOICES).map(([name, adds]) => ({ scale: readableScale(symbol.root, name), adds }));
+  return found.slice(0, MAX_CHOICES).map(([name, adds]) => ({ scale: readableScale(symbol.root, name), adds }));
 }
 
 /** Where no usual scale holds a chord: sets of seven or eight notes in the dictionary's order. */

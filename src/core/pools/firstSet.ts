@@ -38,7 +38,7 @@ const COST = {
   opens: -0.25,
 } as const;
 
-const MOST_OFFERED = 6;
+const MAX_OFFERED = 6;
 
 /**
  * Which set first? The small sets on all twelve tonics, ranked for a beginner on an instrument by range, register break, fingers and
@@ -100,7 +100,7 @@ export function firstSets(instrument: Instrument, melodies: readonly number[]): 
       ];
     }),
   );
-  return found.toSorted((a, b) => a.cost - b.cost).slice(0, MOST_OFFERED);
+  return found.toSorted((a, b) => a.cost - b.cost).slice(0, MAX_OFFERED);
 }
 
 function crosses({ breaks }: Instrument, before: Pitch | undefined, note: Pitch): boolean {

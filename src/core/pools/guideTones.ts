@@ -1,6 +1,6 @@
 import type { TimedChord } from '../harmony/form/timedChord';
 import { chroma, type PitchClass } from '../pitch/pitch';
-import { guideTonesOf } from './bent';
+import { guideTonesOf } from './chordAltered';
 
 /** Two lines through a form's thirds and sevenths: the note of each over a chord; none where the chord has none. */
 export interface GuideLines {

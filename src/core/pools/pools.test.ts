@@ -14,7 +14,7 @@ import { chroma, printPitch, printPitchClass, semitones, type PitchClass } from 
 import { styleOfChords } from '../analysis/style';
 import { readTune } from '../formats/readTune';
 import { coverageWords, rubWords } from './advice';
-import { bentFor } from './bent';
+import { alteredForChord } from './chordAltered';
 import { firstSets } from './firstSet';
 import { formIn, type ImprovisingForm } from './form';
 import { guideLines } from './guideTones';
@@ -207,7 +207,7 @@ test('laws of roles: a chord tone never rubs, a colour lies no half step above o
 
 test('a set is bent by the fewest half steps that give it the chord’s third and seventh', () => {
   const bent = (set: string, symbol: string) => {
-    const made = bentFor(scale(set).notes, chord(symbol));
+    const made = alteredForChord(scale(set).notes, chord(symbol));
     return `${names(made.notes)}: ${made.bends.map(({ from, to }) => `${printPitchClass(from)}>${printPitchClass(to)}`).join(' ')}`;
   };
   expect(bent('G minor pentatonic', 'G7')).toBe('G B C D F: Bb>B');
@@ -218,7 +218,7 @@ test('a set is bent by the fewest half steps that give it the chord’s third an
       fc.constantFrom(...Object.keys(SPELLED)),
       fc.constantFrom('Dm7', 'G7', 'Ebmaj7', 'F#m7b5', 'A6', 'B°7'),
       (set, symbol) => {
-        const made = bentFor(scale(set).notes, chord(symbol));
+        const made = alteredForChord(scale(set).notes, chord(symbol));
         const has = new Set(made.notes.map(chroma));
         const wanted = chordTones(chord(symbol)).filter(({ degree }) => degree === 3 || degree === 7);
         expect(wanted.every(({ pitchClass }) => has.has(chroma(pitchClass)))).toBe(true);

@@ -7,7 +7,7 @@ import { transposeClass } from '../pitch/transpose';
 import { PairMemo } from '../pairMemo';
 import { unreachable } from '../result';
 import type { Level } from '../instruments/instrument';
-import { bentFor, type Bend } from './bent';
+import { alteredForChord, type Bend } from './chordAltered';
 import { chordScalesFor, type ChordScale } from './chordScales';
 import type { ImprovisingForm } from './form';
 import { growingStages, type GrowingStage } from './growing';
@@ -199,7 +199,7 @@ function plainNotes(kind: PoolKind, { reading, form, set, open, guide, wish }: P
         ...none,
       };
     case 'bent': {
-      const bent = bentFor(open, symbol);
+      const bent = alteredForChord(open, symbol);
       const name = set ? nameScale(set.scale) : 'no set';
       return {
         kind,

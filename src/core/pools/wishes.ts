@@ -43,7 +43,7 @@ export interface ImprovisingWishes {
   readonly advice?: string;
 }
 
-export const LONGEST_ADVICE = 300;
+export const MAX_ADVICE = 300;
 
 /** Where a chord stands, as wishes name it. */
 export function chordPlace(bar: string, at: number): string {

@@ -18,7 +18,7 @@ const LENGTHS = { least: 2, most: 4, hard: 2 } as const;
 /** A bar is hard that lies so far above the middle of all, on the scale of difficulty. */
 const HARD = 2;
 /** An ending is told that differs by a third of the notes at most. */
-const MOST_OTHER = 1 / 3;
+const MAX_OTHER = 1 / 3;
 
 /** The chunks of a part: its sections, else its phrases, not too long; hard bars by themselves; what comes again is told. */
 export function proposeChunks(
@@ -106,7 +106,7 @@ function likeEarlier(all: readonly (readonly string[])[], index: number): Chunk[
     let same = 0;
     while (same < own.length && own[same] === other[same]) same += 1;
     const butLast = Math.max(own.length, other.length) - same;
-    if (butLast <= own.length * MOST_OTHER && (!best || butLast < best.butLast)) best = { chunk, butLast };
+    if (butLast <= own.length * MAX_OTHER && (!best || butLast < best.butLast)) best = { chunk, butLast };
   }
   return best;
 }

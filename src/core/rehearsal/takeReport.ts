@@ -36,7 +36,7 @@ export interface TakeReport {
 export const GOOD_SHARE = 0.9;
 /** A bar wants practice where more than this share of its notes went wrong. */
 const WORST = 0.3;
-const MOST_WORST = 3;
+const MAX_WORST = 3;
 
 /**
  * Says what became of a take.
@@ -95,7 +95,7 @@ function worstRuns(
   const runs: { readonly from: number; readonly to: number }[] = [];
   const isTaken = (bar: number) => runs.some(({ from, to }) => bar >= from && bar < to);
   for (const { bar, share } of bars.toSorted((a, b) => b.share - a.share || a.bar - b.bar)) {
-    if (share <= WORST || runs.length === MOST_WORST) break;
+    if (share <= WORST || runs.length === MAX_WORST) break;
     if (isTaken(bar)) continue;
     const next = bars.find((other) => other.bar === bar + 1 && other.share > WORST && !isTaken(other.bar));
     runs.push({ from: bar, to: bar + (next ? 2 : 1) });

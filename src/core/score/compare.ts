@@ -8,7 +8,7 @@ export interface Difference {
 }
 
 /** Longer than this (bars times bars) and the middle is told as one stretch: nobody reads a list of thousands. */
-const MOST_PAIRS = 1_000_000;
+const MAX_PAIRS = 1_000_000;
 
 /**
  * Where two tunes differ, bar by bar: bars are the same when they print and sound alike, whatever their ids. The longest common
@@ -27,7 +27,7 @@ export function differences(before: Tune, after: Tune): readonly Difference[] {
     before: { from: start, to: a.length - end },
     after: { from: start, to: b.length - end },
   };
-  if (rows === 0 || columns === 0 || rows * columns > MOST_PAIRS) return [whole];
+  if (rows === 0 || columns === 0 || rows * columns > MAX_PAIRS) return [whole];
   return stretches(
     commonBars(rows, columns, (i, j) => same(start + i, start + j)),
     whole,

@@ -62,7 +62,7 @@ export interface DrillForm {
 }
 
 /** One exercise of a drill: what is played through the keys. */
-export interface DrillStep {
+export interface Exercise {
   readonly set: ScaleName;
   /** As on the command line: `scale`, `thirds`, `cell:1 2 3 5` … */
   readonly pattern: string;
@@ -90,7 +90,7 @@ export interface KeyDates {
 /** A drill: an idea that is laid out anew for every level and instrument. All pitches are concert. */
 export interface DrillIdea {
   /** One exercise, or a ladder of them with rising demand. */
-  readonly steps: readonly [DrillStep, ...DrillStep[]];
+  readonly steps: readonly [Exercise, ...Exercise[]];
   /** Concert tonics in their order, or an order of all twelve; by the level where nothing is said. */
   readonly keys?: KeyOrder | readonly PitchClass[];
   /** The first concert tonic of an order; the level's first key by default. */

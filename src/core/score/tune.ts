@@ -177,7 +177,7 @@ export interface Swing {
 
 /** The source as entered, in concert pitch. */
 /** More pupils than have one lick. */
-export const MOST_LICK_PUPILS = 300;
+export const MAX_LICK_PUPILS = 300;
 
 /** What is kept about a lick beside its music. */
 export interface LickNotes {

@@ -17,7 +17,7 @@ export interface UnfoldProblem {
 }
 
 /** More bars than this are not played out: repeats inside repeats would fill any memory. */
-const MOST_PLAYED = 40_000;
+const MAX_PLAYED = 40_000;
 
 /**
  * Plays out repeats with their endings, D.C., D.S., Fine and Coda, by the usual rules (E. Gould, Behind Bars, 2011, "Repeats"):
@@ -27,7 +27,7 @@ const MOST_PLAYED = 40_000;
 export function unfold(bars: readonly Bar[]): Unfolded {
   const walk: Walk = { bars, order: [], passes: [], problems: [], start: 0, pass: 1, jumped: 'no' };
   for (let index: number | undefined = 0; index !== undefined && index < bars.length;) {
-    if (walk.order.length >= MOST_PLAYED) {
+    if (walk.order.length >= MAX_PLAYED) {
       walk.problems.push({ code: 'too-long', barIndex: index });
       break;
     }

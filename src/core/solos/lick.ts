@@ -15,7 +15,7 @@ import { formBarsOf } from './soloTune';
 import type { GivenNote } from './wishes';
 
 /** More bars than a lick has. */
-export const MOST_LICK_BARS = 4;
+export const MAX_LICK_BARS = 4;
 
 /** The chords that matter to a lick: what kind they are, and how far their root lies from the first one's. */
 type Family = 'major' | 'minor' | 'dominant' | 'half-diminished' | 'diminished' | 'other';
@@ -52,7 +52,7 @@ export interface LickFacts {
 export function liftLick(tune: Tune, from: number, to: number, title: string): Tune {
   const bars = tune.bars.slice(from, to);
   const [first, ...rest] = bars;
-  if (!first || to > tune.bars.length || to - from > MOST_LICK_BARS)
+  if (!first || to > tune.bars.length || to - from > MAX_LICK_BARS)
     throw new RangeError(`bars ${from + 1} to ${to} are no lick`);
   // A chord goes on until the next one: the first bar says which sounds as it begins.
   const before = tune.bars

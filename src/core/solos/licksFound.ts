@@ -1,7 +1,7 @@
 import { semitones } from '../pitch/pitch';
 import { hasPickup, type Tune } from '../score/tune';
 import { TICKS_PER_QUARTER as QUARTER } from '../time/ticks';
-import { lickFacts, liftLick, MOST_LICK_BARS, type LickPlace } from './lick';
+import { lickFacts, liftLick, MAX_LICK_BARS, type LickPlace } from './lick';
 import { readSolo, type ReadSolo } from './readSolo';
 import type { SoloDevice, SoloNote } from './soloNote';
 
@@ -19,7 +19,7 @@ export interface LickFound {
 }
 
 /** How many are offered at most. */
-const MOST_FOUND = 8;
+const MAX_FOUND = 8;
 /** What a line must have to be offered: a change that is met, or a way in, or at least a device. */
 const LEAST_WORTH = 1.5;
 
@@ -33,7 +33,7 @@ export function licksFound(tune: Tune, read: ReadSolo | undefined = readSolo(tun
   const pickup = hasPickup(tune) ? 1 : 0;
   const found: (LickFound & { readonly worth: number; readonly word: string })[] = [];
   read.bars.forEach((first, from) => {
-    for (let to = from + 1; to <= Math.min(read.bars.length, from + MOST_LICK_BARS); to += 1) {
+    for (let to = from + 1; to <= Math.min(read.bars.length, from + MAX_LICK_BARS); to += 1) {
       const last = read.bars[to - 1];
       if (!last) return;
       const notes = read.notes.filter(({ at }) => at >= first.start && at < last.start + last.length);
@@ -52,7 +52,7 @@ export function licksFound(tune: Tune, read: ReadSolo | undefined = readSolo(tun
   });
   const chosen: typeof found = [];
   for (const one of found.toSorted((a, b) => b.worth - a.worth || a.from - b.from)) {
-    if (chosen.length === MOST_FOUND) break;
+    if (chosen.length === MAX_FOUND) break;
     if (chosen.every(({ from, to, word }) => (one.to < from || one.from > to) && one.word !== word)) chosen.push(one);
   }
   return chosen

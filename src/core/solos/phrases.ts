@@ -9,7 +9,7 @@ import type { PhraseKind } from './soloNote';
 import { borrowedSlots, phraseRhythm, withEarlyNotes, withSlotsAt, type FormBar, type Slot } from './rhythm';
 import { groundOf, heightsOf, WINDOWS, type HeldNote, type Note, type Phrase, type Room } from './room';
 import { isStrongAt } from './strong';
-import { decorated } from './waysIn';
+import { decorated } from './approachNotes';
 import { timesOf, USUAL, type Amount } from './wishes';
 
 function shifted(note: Note, by: Ticks): Note {

@@ -216,7 +216,7 @@ export function borrowedSlots(
   const stop = end.start + end.length - SPACE[level] * QUARTER;
   const slots: Slot[] = [];
   let at = first.start;
-  for (let k = 0; at < stop && k < MOST_SLOTS; k += 1) {
+  for (let k = 0; at < stop && k < MAX_SLOTS; k += 1) {
     const length = lengths[k % lengths.length] ?? QUARTER;
     if (length > 0 && (until === undefined || at < until)) slots.push({ at, length: Math.min(length, stop - at) });
     at += Math.abs(length);
@@ -226,7 +226,7 @@ export function borrowedSlots(
   return [...before, { at: until, length: Math.max(QUARTER, stop - until) }];
 }
 
-const MOST_SLOTS = 256;
+const MAX_SLOTS = 256;
 
 /** Slots with one on each of the moments that want a note; what sounds over such a moment ends there. */
 export function withSlotsAt(slots: readonly Slot[], moments: readonly Ticks[]): readonly Slot[] {

@@ -34,7 +34,7 @@ export interface Solo {
 /** Takes that are made, of which the best by its measures is given. */
 const TAKES = 5;
 /** Further takes where none of those keeps every rule. */
-const MOST_TAKES = 60;
+const MAX_TAKES = 60;
 
 /**
  * Composes a solo over a form: a plan of phrases first, a rhythm for each, then the cheapest line through it; what is said again is said in the
@@ -45,7 +45,7 @@ export function composeSolo(request: SoloRequest): Solo | undefined {
   if (!room) return undefined;
   let best: { readonly solo: Solo; readonly worth: number } | undefined;
   let kept = 0;
-  for (let take = 0; take < MOST_TAKES && kept < TAKES; take += 1) {
+  for (let take = 0; take < MAX_TAKES && kept < TAKES; take += 1) {
     const phrases = takeOf(room, take);
     const solo = finished(phrases, room);
     if (faultsIn(solo, room).length === 0) {

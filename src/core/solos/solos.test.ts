@@ -72,7 +72,7 @@ const partOf = (solo: Solo, { form, instrument, level }: SoloRequest) => {
     perMinute: { beginner: 72, intermediate: 96, advanced: 112 }[level],
   } as const;
   const tune = soloTune(solo, { form, title: 'Solo', tempo });
-  return { tune, part: partOfLine(tune, { level, instrument, setting: { perMinute: tempo.perMinute } }) };
+  return { tune, part: partOfLine(tune, { level, instrument, keyAndTempo: { perMinute: tempo.perMinute } }) };
 };
 
 const aRequest = fc

@@ -45,11 +45,11 @@ function unitsPerBeat(meter: Meter): readonly number[] {
 const beatTable = new Map<number, readonly Beat[]>();
 
 /** More than a meter's unit can be. */
-const MOST_UNITS = 1_024;
+const MAX_UNITS = 1_024;
 
 /** The beats of a full bar, in order. In 6/8 there are two, each a dotted quarter; in 7/8 three (2+2+3). */
 export function beatsOf(meter: Meter): readonly Beat[] {
-  const name = meter.count * MOST_UNITS + meter.unit;
+  const name = meter.count * MAX_UNITS + meter.unit;
   const known = beatTable.get(name);
   if (known) return known;
   const unit = TICKS_PER_WHOLE / meter.unit;
@@ -75,13 +75,13 @@ export function middleOf(meter: Meter): Ticks | undefined {
  * 0.25 the half of a beat (the thirds of a compound beat), 0.1 what lies between.
  */
 export function weightAt(meter: Meter, at: Ticks): number {
-  const name = meter.count * MOST_UNITS + meter.unit;
+  const name = meter.count * MAX_UNITS + meter.unit;
   let known = weightTable.get(name);
   if (!known) weightTable.set(name, (known = new Map()));
   let weight = known.get(at);
   if (weight === undefined) {
     weight = freshWeight(meter, at);
-    if (known.size < MOST_PLACES) known.set(at, weight);
+    if (known.size < MAX_PLACES) known.set(at, weight);
   }
   return weight;
 }
@@ -89,7 +89,7 @@ export function weightAt(meter: Meter, at: Ticks): number {
 /** By count and unit, then by place; asked for at every note. */
 const weightTable = new Map<number, Map<Ticks, number>>();
 /** Places of one meter that are remembered: tunes have a few dozen, whatever else is asked for. */
-const MOST_PLACES = 4_096;
+const MAX_PLACES = 4_096;
 
 function freshWeight(meter: Meter, at: Ticks): number {
   if (at === 0) return 1;

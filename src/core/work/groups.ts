@@ -4,7 +4,7 @@ import type { PlayerLimits } from '../instruments/limits';
 import type { Key } from '../pitch/key';
 import type { Pitch } from '../pitch/pitch';
 import type { BarId, EventId, ScoreEvent, Swing } from '../score/tune';
-import type { BeatWord, Shortest } from '../levels/simplify/beatWords';
+import type { BeatRhythm, Shortest } from './beatRhythms';
 
 /**
  * What a teacher can decide for a level, in groups that belong together. A group goes whole from the recipe to the room that
@@ -31,7 +31,7 @@ export interface RhythmLimits {
   /** Whether notes may be held over a barline; the tune's own by default. */
   readonly ties?: boolean;
   /** What one beat of a simplified melody may have, word by word; all that `shortest` and `dotted` allow by default. */
-  readonly words?: readonly BeatWord[];
+  readonly words?: readonly BeatRhythm[];
 }
 
 /**
@@ -141,7 +141,7 @@ export interface OwnBar {
 }
 
 /** More events than a bar of any meter has. */
-export const MOST_OWN_EVENTS = 256;
+export const MAX_OWN_EVENTS = 256;
 
 /** The choices that need no more than their name. */
 export const PLAIN_BAR_CHOICES = [

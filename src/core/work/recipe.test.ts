@@ -7,7 +7,7 @@ const workWith = (beginner: Recipe): Work => ({ tune: {} as Work['tune'], recipe
 const full: Recipe = {
   instrument: 'flute',
   melody: 'embellished',
-  setting: { perMinute: 60 },
+  keyAndTempo: { perMinute: 60 },
   rhythm: { shortest: 'eighth', ties: false },
   embellish: { density: 20, seed: 5 },
   limits: { leap: 4, range: { high: pitch }, known: [pitch], remedies: { e1: 'leave-out' } },
@@ -69,7 +69,7 @@ describe('a saved recipe', () => {
     const taken = withRecipe(workWith(full), 'beginner', savedChange(full, { wishes })).recipes.beginner;
     expect(taken).toEqual({
       instrument: 'flute',
-      setting: { perMinute: 60 },
+      keyAndTempo: { perMinute: 60 },
       rhythm: { dotted: false },
       embellish: { seed: 5 },
       limits: { range: { high: pitch }, known: [pitch], remedies: { e1: 'leave-out' } },

@@ -18,7 +18,7 @@ import {
   type PageWishes,
   type RhythmLimits,
 } from './groups';
-import type { Shortest } from '../levels/simplify/beatWords';
+import type { Shortest } from './beatRhythms';
 
 /** The tune in fewer notes, as it is, or with more. */
 export const MELODIES = ['simplified', 'as written', 'embellished'] as const;
@@ -30,7 +30,7 @@ export interface Recipe {
   /** The facts of `instrument` where it is a custom one of the studio. */
   readonly custom?: CustomInstrument;
   readonly melody?: Melody;
-  readonly setting?: KeyAndTempo;
+  readonly keyAndTempo?: KeyAndTempo;
   readonly rhythm?: RhythmLimits;
   readonly embellish?: Embellishing;
   readonly limits?: LineLimits;
@@ -91,7 +91,7 @@ export const DENSITIES = [
 ] as const;
 
 /** The seeds that a teacher can turn through. */
-export const MOST_SEED = 9_999;
+export const MAX_SEED = 9_999;
 
 /** The instruments a new tune's levels start with: three transpositions that teachers meet in one room. */
 export const FIRST_RECIPES: Recipes = {

@@ -26,7 +26,7 @@ export interface SavedRecipe {
   readonly wishes: SavedWishes;
 }
 
-export const LONGEST_RECIPE_NAME = 60;
+export const MAX_RECIPE_NAME = 60;
 
 /** What of a recipe is saved under a name. */
 export function savedWishes(recipe: Recipe): SavedWishes {

@@ -50,8 +50,8 @@ export function withDetails(work: Work, details: TuneDetails): Work {
 export function withKey(work: Work, key: Key): Work {
   const entries = Object.entries(work.recipes).map(([level, recipe]) => [
     level,
-    recipe?.setting?.key
-      ? { ...recipe, setting: { ...recipe.setting, key: { ...recipe.setting.key, mode: key.mode } } }
+    recipe?.keyAndTempo?.key
+      ? { ...recipe, keyAndTempo: { ...recipe.keyAndTempo, key: { ...recipe.keyAndTempo.key, mode: key.mode } } }
       : recipe,
   ]);
   return { tune: { ...work.tune, key }, recipes: Object.fromEntries(entries) as Work['recipes'] };
@@ -81,8 +81,8 @@ export type RecipeChange = {
 export function withRecipe(work: Work, level: Level, change: RecipeChange): Work {
   const before = recipesOf(work)[level];
   // A key that is set is somebody's choice, unless it is said not to be.
-  const isKeySet = change.setting !== undefined && 'key' in change.setting && !('moved' in change.setting);
-  const asked = isKeySet ? { ...change, setting: { ...change.setting, moved: undefined } } : change;
+  const isKeySet = change.keyAndTempo !== undefined && 'key' in change.keyAndTempo && !('moved' in change.keyAndTempo);
+  const asked = isKeySet ? { ...change, keyAndTempo: { ...change.keyAndTempo, moved: undefined } } : change;
   const { instrument, custom, ...groups } = { ...before, ...merged(before, asked) };
   const recipe: Recipe = {
     ...withoutEmpty(Object.entries(groups).map(([name, value]) => [name, isRecord(value) ? saying(value) : value])),

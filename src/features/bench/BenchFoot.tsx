@@ -7,7 +7,7 @@ import { levelTempo } from '../../core/work/recipe';
 import type { LaneId, LaneInfo } from '../../engrave/lanes';
 import { Transport } from '../transport/Transport';
 import { SaveStatus } from '../work/document/SaveStatus';
-import type { Bench, StepView } from '../work/step';
+import type { Bench, ViewContent } from '../work/step';
 
 const LANE_WORDS: Readonly<Record<LaneId, string>> = {
   tune: 'the tune',
@@ -19,7 +19,7 @@ const LANE_WORDS: Readonly<Record<LaneId, string>> = {
 
 interface Props {
   readonly bench: Bench;
-  readonly view: StepView;
+  readonly view: ViewContent;
   readonly infos: readonly LaneInfo[];
   readonly numbers: readonly number[];
   readonly onRetry: () => void;

@@ -6,7 +6,7 @@ import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { Group } from '../../core/keys/group';
 import { movedTexts, withOwnKey } from '../../core/keys/startWork';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-import type { Bench, StepView } from '../work/step';
+import type { Bench, ViewContent } from '../work/step';
 import type { Engraving } from '../work/useEngraving';
 import type { Selection } from '../work/workStore';
 import { LaneRow } from './LaneRow';
@@ -14,7 +14,7 @@ import { focusBar, neighbourBar } from './lanePlaces';
 
 interface Props {
   readonly bench: Bench;
-  readonly view: StepView;
+  readonly view: ViewContent;
   readonly lanesRef: RefObject<HTMLDivElement | null>;
   readonly surfaceRef: RefObject<HTMLDivElement | null> | undefined;
   readonly engraving: Engraving;

@@ -12,7 +12,7 @@ import { send } from '../work/send';
 import type { WorkStore } from '../work/workStore';
 
 /** Longest title that the server takes. */
-const LONGEST_TITLE = 500;
+const MAX_TITLE = 500;
 
 /** Asks which of two versions of the tune to go on with, where there are two. */
 export function WorkConflict({ store, saver }: { readonly store: WorkStore; readonly saver: Saver<Work> }) {
@@ -20,7 +20,7 @@ export function WorkConflict({ store, saver }: { readonly store: WorkStore; read
   const mine = useStore(store, ({ document }) => document);
   if (save.kind !== 'conflict') return null;
   const saveCopy = async () => {
-    const title = cutText(`${mine.tune.title || 'Untitled'} (my version)`, LONGEST_TITLE);
+    const title = cutText(`${mine.tune.title || 'Untitled'} (my version)`, MAX_TITLE);
     const work = storedWork({ ...mine, tune: { ...mine.tune, title } });
     const made = await send('/api/tunes/new', z.object({ id: z.string() }), { method: 'POST', json: work });
     return made.ok ? undefined : `The copy could not be made, and nothing was changed: ${made.problem.message}`;

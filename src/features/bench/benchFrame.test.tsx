@@ -8,7 +8,7 @@ import type { Work } from '../../core/work/work';
 import type { Tune } from '../../core/score/tune';
 import { lanesFor } from '../../engrave/lanes';
 import type { Saver } from '../work/document/saver';
-import type { Bench, StepView } from '../work/step';
+import type { Bench, ViewContent } from '../work/step';
 import { createWorkStore } from '../work/workStore';
 import { BenchFoot } from './BenchFoot';
 import { BenchHeader } from './BenchHeader';
@@ -131,7 +131,7 @@ describe('the head of the bench', () => {
 });
 
 describe('the foot of the bench', () => {
-  function foot(view: Partial<StepView> = {}) {
+  function foot(view: Partial<ViewContent> = {}) {
     const store = createWorkStore({ tune, recipes: {} }, 'written');
     const { infos, numbers } = lanesFor({ tune, recipes: {} }, 'written', 900);
     const retried = jest.fn();

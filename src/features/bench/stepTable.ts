@@ -8,11 +8,11 @@ import { useLevelsStep } from '../levels/useLevelsStep';
 import { useLickStep } from '../solo/useLickStep';
 import { useSoloStep } from '../solo/useSoloStep';
 import { useTuneStep, WRITING_HELP } from '../tune/useTuneStep';
-import type { Bench, Step, StepView } from '../work/step';
+import type { Bench, BenchView, ViewContent } from '../work/step';
 import { STEPS, type BenchStep } from './steps';
 
 /** Every step by name: a new one is a folder of its own, its name in `steps`, and a line here. */
-const STEP_TABLE: Readonly<Record<BenchStep, Step>> = {
+const STEP_TABLE: Readonly<Record<BenchStep, BenchView>> = {
   tune: { use: useTuneStep, help: WRITING_HELP },
   keys: { use: useKeysStep },
   levels: { use: useLevelsStep },
@@ -26,8 +26,8 @@ const STEP_TABLE: Readonly<Record<BenchStep, Step>> = {
 export const STEP_HELP = STEPS.flatMap((step) => STEP_TABLE[step].help ?? []);
 
 /** The view of the open step. All are asked, always in the order of the table, so that each keeps its state. */
-export function useSteps(bench: Bench, open: BenchStep): StepView {
-  let view: StepView | undefined;
+export function useSteps(bench: Bench, open: BenchStep): ViewContent {
+  let view: ViewContent | undefined;
   for (const step of STEPS) {
     // The table never changes, so every turn calls the same hooks in the same order.
     const made = STEP_TABLE[step].use(bench, step === open);

@@ -5,7 +5,7 @@ import { z } from 'zod';
 import { INSTRUMENTS } from '../../core/instruments/catalogue';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { Sheet } from '../../ui/Sheet';
 import { send } from '../work/send';
@@ -53,7 +53,7 @@ export function BookSheet({
     >
       <p className="mb-2 leading-8">
         For{' '}
-        <Choice
+        <Select
           look="word"
           label="Instrument"
           value={instrument}
@@ -64,7 +64,7 @@ export function BookSheet({
           onChange={setInstrument}
         />
         , at the{' '}
-        <Choice
+        <Select
           look="word"
           label="Level"
           value={level}

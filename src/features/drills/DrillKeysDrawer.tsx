@@ -6,7 +6,7 @@ import { tonicsInOrder } from '../../core/drills/keyOrder';
 import { chroma, namePitchClass, printPitchClass, type PitchClass } from '../../core/pitch/pitch';
 import { KEY_ORDERS, type KeyOrder } from '../../core/score/drillIdea';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import type { Bench } from '../work/step';
 import { ORDER_WORDS } from './words';
 
@@ -52,7 +52,7 @@ export function DrillKeysDrawer({ bench, chosen, isByLevel, isOverForm, ranked, 
     <div>
       <p className="leading-8">
         For{' '}
-        <Choice
+        <Select
           look="word"
           label="Group"
           value={bench.groupId}
@@ -63,7 +63,7 @@ export function DrillKeysDrawer({ bench, chosen, isByLevel, isOverForm, ranked, 
           onChange={bench.chooseGroup}
         />
         , the{' '}
-        <Choice
+        <Select
           look="word"
           label="How many keys"
           value={count}

@@ -70,7 +70,7 @@ export const DrillKeysGrid = memo(function DrillKeysGrid({ table, players, chose
               const one = each[row];
               const isIn = placeOf(tonic) >= 0;
               if (!one) return <td key={printPitchClass(tonic)} />;
-              const why = one.said.map(({ what, why: because }) => `${what}: ${because}`).join('; ');
+              const why = one.messages.map(({ what, why: because }) => `${what}: ${because}`).join('; ');
               return (
                 <td
                   key={printPitchClass(tonic)}
@@ -87,7 +87,7 @@ export const DrillKeysGrid = memo(function DrillKeysGrid({ table, players, chose
                       <>
                         <span className="sr-only">difficulty </span>
                         {one.difficulty.toFixed(1)}
-                        {one.said.length > 0 && <b className="text-warn"> {one.said.length}!</b>}
+                        {one.messages.length > 0 && <b className="text-warn"> {one.messages.length}!</b>}
                       </>
                     )}
                   </span>
@@ -105,7 +105,7 @@ export const DrillKeysGrid = memo(function DrillKeysGrid({ table, players, chose
 /** Difficulties up to these are easy, and middling, on the scale that the levels go by. */
 const TINTS = { easy: 2.8, middling: 4.4 } as const;
 
-function tintOf({ written, difficulty, said }: KeyOfDrill['players'][number]): string {
+function tintOf({ written, difficulty, messages: said }: KeyOfDrill['players'][number]): string {
   if (!written) return 'bg-warn-pale';
   if (said.length > 0) return 'bg-[#f5ead9]';
   return difficulty < TINTS.easy ? 'bg-[#e6eddd]' : difficulty < TINTS.middling ? 'bg-[#eff1e4]' : '';

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { useStore } from 'zustand';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { DrillIdea } from '../../core/score/drillIdea';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { Bench } from '../work/step';
 import { BookSheet } from './BookSheet';
@@ -35,7 +35,7 @@ export function DrillPaper({
     <section aria-label="Paper">
       <p className="leading-8">
         The{' '}
-        <Choice
+        <Select
           look="word"
           label="Level"
           value={level}
@@ -43,7 +43,7 @@ export function DrillPaper({
           onChange={setLevel}
         />{' '}
         pages on{' '}
-        <Choice
+        <Select
           look="word"
           label="Paper"
           value={paper}
@@ -54,7 +54,7 @@ export function DrillPaper({
           onChange={setPaper}
         />
         , names of the keys{' '}
-        <Choice
+        <Select
           look="word"
           label="Names of the keys"
           value={isCovered ? 'covered' : 'printed'}
@@ -65,7 +65,7 @@ export function DrillPaper({
           onChange={(value) => setCovered(value === 'covered')}
         />
         , in{' '}
-        <Choice
+        <Select
           look="word"
           label="Keys on paper"
           value={isAll ? 'all' : 'level'}
@@ -89,7 +89,7 @@ export function DrillPaper({
       </div>
       <p className="border-t border-line pt-2 leading-8">
         Three steps before the music (say the names, finger silently, play):{' '}
-        <Choice
+        <Select
           look="word"
           label="Three steps"
           value={idea.spoken ? 'yes' : 'no'}
@@ -102,7 +102,7 @@ export function DrillPaper({
         .
       </p>
       <p className="leading-8">
-        <Choice
+        <Select
           look="word"
           label="Dates"
           value={dates?.every ?? 'none'}

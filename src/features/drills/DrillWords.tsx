@@ -2,8 +2,8 @@
 
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
 import { patternName } from '../../core/drills/drill';
-import { DRILL_ARTICULATIONS, DRILL_LIMITS, type DrillStep } from '../../core/score/drillIdea';
-import { Choice } from '../../ui/Choice';
+import { DRILL_ARTICULATIONS, DRILL_LIMITS, type Exercise } from '../../core/score/drillIdea';
+import { Select } from '../../ui/Select';
 import { cleaned, hasPaths, nextStep, swapped, withSteps } from './drillSteps';
 import { KeyWords, MovingOnWords, type IdeaWords } from './KeyWords';
 import { StepWords } from './StepWords';
@@ -23,7 +23,7 @@ const SHOWN_OPEN = 2;
 /** A drill as sentences: one for each exercise, one for its keys, and for a ladder when to go on. */
 export function DrillWords({ idea, onIdea, friendly, hasFrets, onBorrow }: Props) {
   const isLadder = idea.steps.length > 1;
-  const setStep = (index: number, what: string, change: Partial<DrillStep>) => {
+  const setStep = (index: number, what: string, change: Partial<Exercise>) => {
     const steps = idea.steps.map((step, k) => (k === index ? cleaned({ ...step, ...change }) : step));
     onIdea(what, withSteps(idea, steps));
   };
@@ -100,7 +100,7 @@ export function DrillWords({ idea, onIdea, friendly, hasFrets, onBorrow }: Props
       <p>
         <KeyWords idea={idea} onIdea={onIdea} friendly={friendly} />
         {', '}
-        <Choice
+        <Select
           look="word"
           label="Articulation"
           value={idea.articulation ?? 'plain'}

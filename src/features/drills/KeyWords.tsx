@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { ALL_TONICS } from '../../core/drills/keyOrder';
 import { namePitchClass, printPitchClass, type PitchClass } from '../../core/pitch/pitch';
 import { KEY_ORDERS, type DrillIdea, type KeyOrder } from '../../core/score/drillIdea';
-import { Choice, type Option } from '../../ui/Choice';
+import { Select, type Option } from '../../ui/Select';
 import { TextInput, WORD_FIELD } from '../../ui/Field';
 import { tonicOf, tonicsIn } from './drillSteps';
 import { ORDER_WORDS } from './words';
@@ -54,7 +54,7 @@ export function KeyWords({ idea, onIdea, friendly }: IdeaWords) {
   const start = idea.start ? printPitchClass(idea.start) : 'level';
   return (
     <>
-      It goes <Choice look="word" label="Keys" value={value} options={options} onChange={set} />
+      It goes <Select look="word" label="Keys" value={value} options={options} onChange={set} />
       {typeof idea.keys === 'object' && (
         <>
           {' '}
@@ -70,7 +70,7 @@ export function KeyWords({ idea, onIdea, friendly }: IdeaWords) {
       {!isList && !(idea.over && idea.keys === undefined) && (
         <>
           {' from '}
-          <Choice
+          <Select
             look="word"
             label="First key, concert"
             value={start}
@@ -101,7 +101,7 @@ export function MovingOnWords({ idea, onIdea }: Pick<IdeaWords, 'idea' | 'onIdea
   return (
     <p className="text-[13.5px]">
       A pupil goes on to the next step{' '}
-      <Choice
+      <Select
         look="word"
         label="When to go on"
         value={when}
@@ -114,7 +114,7 @@ export function MovingOnWords({ idea, onIdea }: Pick<IdeaWords, 'idea' | 'onIdea
       {when === 'mastered' && (
         <>
           {': '}
-          <Choice
+          <Select
             look="word"
             label="Rounds without a mistake"
             value={String(rounds)}

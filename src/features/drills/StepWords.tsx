@@ -6,8 +6,8 @@ import { isOverForm } from '../../core/drills/drill';
 import { parsePattern, PATTERNS, patternProblemText } from '../../core/drills/pattern';
 import { nameOfSet } from '../../core/harmony/scales';
 import { ALL_SCALE_NAMES } from '../../core/harmony/scaleDictionary';
-import { DRILL_DIRECTIONS, DRILL_EXTENTS, DRILL_RHYTHMS, type DrillStep } from '../../core/score/drillIdea';
-import { Choice, type Option } from '../../ui/Choice';
+import { DRILL_DIRECTIONS, DRILL_EXTENTS, DRILL_RHYTHMS, type Exercise } from '../../core/score/drillIdea';
+import { Select, type Option } from '../../ui/Select';
 import { TextInput, WORD_FIELD } from '../../ui/Field';
 import { DIRECTION_WORDS, EXTENT_WORDS, RHYTHM_WORDS } from './words';
 
@@ -22,12 +22,12 @@ export function StepWords({
   number,
   onSet,
 }: {
-  readonly step: DrillStep;
+  readonly step: Exercise;
   readonly hasForm: boolean;
   readonly formTitle: string | undefined;
   readonly hasFrets: boolean;
   readonly number: number | undefined;
-  readonly onSet: (what: string, change: Partial<DrillStep>) => void;
+  readonly onSet: (what: string, change: Partial<Exercise>) => void;
 }) {
   const [problem, setProblem] = useState<string>();
   const at = number === undefined ? '' : `, exercise ${number}`;
@@ -51,7 +51,7 @@ export function StepWords({
   };
   return (
     <span className="min-w-0 flex-1">
-      <Choice
+      <Select
         look="word"
         label={`Pattern${at}`}
         value={isOwn ? OWN_CELL : step.pattern}
@@ -75,7 +75,7 @@ export function StepWords({
       ) : (
         <>
           {' through '}
-          <Choice
+          <Select
             look="word"
             label={`Set${at}`}
             value={step.set}
@@ -85,7 +85,7 @@ export function StepWords({
         </>
       )}
       {', '}
-      <Choice
+      <Select
         look="word"
         label={`Direction${at}`}
         value={step.direction ?? 'up-down'}
@@ -98,7 +98,7 @@ export function StepWords({
       {!isOver && (
         <>
           {', '}
-          <Choice
+          <Select
             look="word"
             label={`How far${at}`}
             value={step.extent ?? 'level'}
@@ -109,7 +109,7 @@ export function StepWords({
             onChange={(extent) =>
               onSet(`How far: ${extent === 'level' ? 'by level' : EXTENT_WORDS[extent]}`, {
                 extent: extent === 'level' ? undefined : extent,
-              } as Partial<DrillStep>)
+              } as Partial<Exercise>)
             }
           />
         </>
@@ -117,7 +117,7 @@ export function StepWords({
       {!isOver && (hasFrets || step.hand) && (
         <>
           {', on frets '}
-          <Choice
+          <Select
             look="word"
             label={`Hand${at}`}
             value={step.hand ?? 'free'}
@@ -128,14 +128,14 @@ export function StepWords({
             onChange={(hand) =>
               onSet(`Hand: ${hand === 'shape' ? 'one shape' : 'where it lies best'}`, {
                 hand: hand === 'shape' ? hand : undefined,
-              } as Partial<DrillStep>)
+              } as Partial<Exercise>)
             }
           />
         </>
       )}
       {', in '}
       <span className="whitespace-nowrap">
-        <Choice
+        <Select
           look="word"
           label={`Rhythm${at}`}
           value={step.rhythm ?? 'level'}
@@ -146,7 +146,7 @@ export function StepWords({
           onChange={(rhythm) =>
             onSet(`Rhythm: ${rhythm === 'level' ? 'by level' : RHYTHM_WORDS[rhythm]}`, {
               rhythm: rhythm === 'level' ? undefined : rhythm,
-            } as Partial<DrillStep>)
+            } as Partial<Exercise>)
           }
         />
         .

@@ -7,7 +7,7 @@ import {
   DRILL_RHYTHMS,
   type DrillDirection,
   type DrillIdea,
-  type DrillStep,
+  type Exercise,
 } from '../../core/score/drillIdea';
 import { Button } from '../../ui/Button';
 import { DIRECTION_WORDS, EXTENT_WORDS, RHYTHM_WORDS } from './words';
@@ -32,7 +32,7 @@ export function VariantGrid({
   };
   const steps = RHYTHMS.flatMap((rhythm) =>
     DRILL_EXTENTS.flatMap((extent) =>
-      DIRECTIONS.flatMap((direction): DrillStep[] =>
+      DIRECTIONS.flatMap((direction): Exercise[] =>
         ticked.has(`${rhythm}/${extent}/${direction}`)
           ? [{ set: first.set, pattern: first.pattern, rhythm, extent, direction }]
           : [],

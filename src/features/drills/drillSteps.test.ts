@@ -1,8 +1,8 @@
 import { printPitchClass } from '../../core/pitch/pitch';
-import type { DrillIdea, DrillStep } from '../../core/score/drillIdea';
+import type { DrillIdea, Exercise } from '../../core/score/drillIdea';
 import { cleaned, hasPaths, nextStep, swapped, tonicOf, tonicsIn, withSteps } from './drillSteps';
 
-const step = (pattern: string, set: DrillStep['set'] = 'major'): DrillStep => ({ set, pattern });
+const step = (pattern: string, set: Exercise['set'] = 'major'): Exercise => ({ set, pattern });
 const ladder = (...patterns: readonly [string, ...string[]]): DrillIdea => ({
   steps: [step(patterns[0]), ...patterns.slice(1).map((pattern) => step(pattern))],
 });
@@ -39,13 +39,13 @@ describe('a ladder of exercises', () => {
   });
 
   test('what is no longer said is not written down as said to be nothing', () => {
-    const said = { ...step('scale'), extent: undefined, rhythm: 'eighth' } as unknown as DrillStep;
+    const said = { ...step('scale'), extent: undefined, rhythm: 'eighth' } as unknown as Exercise;
     expect(Object.keys(cleaned(said)).toSorted()).toEqual(['pattern', 'rhythm', 'set']);
   });
 
   test('only chords laid out one a key have other paths through their inversions', () => {
     expect([
-      hasPaths(step('sevenths', 'maj7' as DrillStep['set'])),
+      hasPaths(step('sevenths', 'maj7' as Exercise['set'])),
       hasPaths(step('sevenths')),
       hasPaths(step('scale')),
     ]).toEqual([true, false, false]);

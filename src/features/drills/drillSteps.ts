@@ -2,27 +2,27 @@ import { groupSize, parsePattern } from '../../core/drills/pattern';
 import { scaleDegrees } from '../../core/harmony/scales';
 import { alterOf, isStep, type PitchClass } from '../../core/pitch/pitch';
 import { failure, success, type Result } from '../../core/result';
-import { DRILL_LIMITS, type DrillIdea, type DrillStep } from '../../core/score/drillIdea';
+import { DRILL_LIMITS, type DrillIdea, type Exercise } from '../../core/score/drillIdea';
 
 /** One chord a key: there are other ways from inversion to inversion. */
-export function hasPaths({ set, pattern }: DrillStep): boolean {
+export function hasPaths({ set, pattern }: Exercise): boolean {
   const parsed = parsePattern(pattern);
   return parsed.ok && parsed.value.kind === 'stack' && scaleDegrees(set).length < 5;
 }
 
 /** The idea with other exercises; a drill has one at least. */
-export function withSteps(idea: DrillIdea, steps: readonly DrillStep[]): DrillIdea {
+export function withSteps(idea: DrillIdea, steps: readonly Exercise[]): DrillIdea {
   const [first, ...rest] = steps;
   return first ? { ...idea, steps: [first, ...rest] } : idea;
 }
 
 /** Without fields that are `undefined`: a document holds what was decided. */
-export function cleaned(step: DrillStep): DrillStep {
-  return Object.fromEntries(Object.entries(step).filter(([, value]) => value !== undefined)) as unknown as DrillStep;
+export function cleaned(step: Exercise): Exercise {
+  return Object.fromEntries(Object.entries(step).filter(([, value]) => value !== undefined)) as unknown as Exercise;
 }
 
 /** Two exercises in each other's places; nothing changes where there is no other. */
-export function swapped(steps: readonly DrillStep[], a: number, b: number): readonly DrillStep[] {
+export function swapped(steps: readonly Exercise[], a: number, b: number): readonly Exercise[] {
   const [one, other] = [steps[a], steps[b]];
   return one && other ? steps.map((step, k) => (k === a ? other : k === b ? one : step)) : steps;
 }
@@ -42,7 +42,7 @@ const DEMAND = [
 ];
 
 /** The exercise that a ladder goes on with: the next in the order of demand, in the same set. */
-export function nextStep(idea: DrillIdea): DrillStep {
+export function nextStep(idea: DrillIdea): Exercise {
   const last = idea.steps.at(-1) ?? idea.steps[0];
   const at = DEMAND.indexOf(last.pattern);
   const pattern = DEMAND[Math.min(DEMAND.length - 1, at + 1)] ?? 'scale';

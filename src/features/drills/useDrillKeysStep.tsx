@@ -11,7 +11,7 @@ import { recipesOf } from '../../core/work/work';
 import { chroma, namePitchClass, type PitchClass } from '../../core/pitch/pitch';
 import type { DrillIdea } from '../../core/score/drillIdea';
 import { DrillLanes } from '../work/drills/DrillLanes';
-import type { Bench, Engraved, StepView } from '../work/step';
+import type { Bench, Engraved, ViewContent } from '../work/step';
 import { DrillKeysDrawer } from './DrillKeysDrawer';
 import { DrillKeysGrid } from './DrillKeysGrid';
 import { withChangedIdea } from './setIdea';
@@ -20,7 +20,7 @@ import { withChangedIdea } from './setIdea';
 const COLUMNS = tonicsInOrder('fifths', { step: 'C', alter: 0 });
 
 /** The Keys step of a drill: through which keys it goes and in which order, weighed for everybody who plays it. */
-export function useDrillKeysStep(bench: Bench, isOpen: boolean): StepView {
+export function useDrillKeysStep(bench: Bench, isOpen: boolean): ViewContent {
   const { store, group } = bench;
   const work = useStore(store, ({ document }) => document);
   const selection = useStore(store, (state) => state.selection);

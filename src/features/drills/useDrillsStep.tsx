@@ -13,7 +13,7 @@ import type { DrillIdea } from '../../core/score/drillIdea';
 import { withChangedIdea } from './setIdea';
 import { DrawerTabs } from '../../ui/DrawerTabs';
 import { DrillLanes } from '../work/drills/DrillLanes';
-import type { Bench, Engraved, StepView } from '../work/step';
+import type { Bench, Engraved, ViewContent } from '../work/step';
 import { BorrowSheet } from '../work/BorrowSheet';
 import { DrillPaper } from './DrillPaper';
 import { DrillWords } from './DrillWords';
@@ -25,7 +25,7 @@ type Tab = 'patterns' | 'variants' | 'paper';
 const TAB_NAMES: Readonly<Record<Tab, string>> = { patterns: 'Patterns', variants: 'Variants', paper: 'Paper' };
 
 /** The Drills step: of a tune, the drills that it asks for; of a drill, the sentence that makes it and its music key by key. */
-export function useDrillsStep(bench: Bench, isOpen: boolean): StepView {
+export function useDrillsStep(bench: Bench, isOpen: boolean): ViewContent {
   const { store } = bench;
   const work = useStore(store, ({ document }) => document);
   const selection = useStore(store, (state) => state.selection);

@@ -1,7 +1,7 @@
 'use client';
 
 import { type Aid, AIDS } from '../../core/work/groups';
-import { TickItem, TickList } from '../../ui/TickMenu';
+import { TickItem, TickList } from '../../ui/MultiSelect';
 
 const AID_WORDS: Readonly<Record<Aid, string>> = {
   names: 'names',

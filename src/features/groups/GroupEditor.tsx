@@ -8,7 +8,7 @@ import { GROUP_LIMITS, type Group, type GroupPlayer } from '../../core/keys/grou
 import { Button } from '../../ui/Button';
 import { TextInput } from '../../ui/Field';
 import { Sheet } from '../../ui/Sheet';
-import { useTell } from '../../ui/Toast';
+import { useToast } from '../../ui/Toast';
 import { ConflictSheet } from '../work/document/ConflictSheet';
 import { SaveStatus } from '../work/document/SaveStatus';
 import { cutText } from '../../core/plainText';
@@ -27,7 +27,7 @@ interface Props {
 /** One group: its name, its players, and what can be done with all of it. */
 export function GroupEditor({ open, custom, onAdd, onRemove }: Props) {
   const { document: group, past, future, save, change: record, undo, redo } = useStore(open.store);
-  const tell = useTell();
+  const tell = useToast();
   const [problems, setProblems] = useState<readonly string[]>([]);
   const file = useRef<HTMLInputElement>(null);
   const change = (after: Group) => record(changeName(group, after), after);

@@ -8,7 +8,7 @@ import type { Group } from '../../core/keys/group';
 import { Button } from '../../ui/Button';
 import { HelpSheet } from '../../ui/HelpSheet';
 import { Rail } from '../../ui/Rail';
-import { useTell } from '../../ui/Toast';
+import { useToast } from '../../ui/Toast';
 import { historyKey, useKeys } from '../work/useKeys';
 import { GroupEditor } from './GroupEditor';
 import { OpenGroups, type OpenGroup, type VersionedGroup } from './openGroups';
@@ -23,7 +23,7 @@ export function GroupsScreen({
   readonly groups: readonly VersionedGroup[];
   readonly custom: readonly CustomInstrument[];
 }) {
-  const tell = useTell();
+  const tell = useToast();
   const [groups] = useState(() => new OpenGroups(given));
   const list = useStore(groups.list);
   const [chosen, setChosen] = useState(given[0]?.id);

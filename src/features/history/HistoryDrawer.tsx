@@ -5,7 +5,7 @@ import { useStore } from 'zustand';
 import type { Work } from '../../core/work/work';
 import { Button } from '../../ui/Button';
 import { TextInput } from '../../ui/Field';
-import { useTell } from '../../ui/Toast';
+import { useToast } from '../../ui/Toast';
 import type { Bench } from '../work/step';
 import { CompareSheet, LookSheet } from './HistorySheets';
 import { byDay, listRevisions, nameRevision, openRevision, revisionText, timeText, type Revision } from './revisions';
@@ -23,7 +23,7 @@ export function HistoryDrawer({
   /** Saves what is not saved yet; true when all of it is. */
   readonly flush: () => Promise<boolean>;
 }) {
-  const tell = useTell();
+  const tell = useToast();
   const saved = useStore(bench.store, ({ save }) => save.kind === 'saved');
   const [revisions, setRevisions] = useState<readonly Revision[]>();
   const [trouble, setTrouble] = useState('');

@@ -21,7 +21,7 @@ import type { ReadingNote } from '../../core/score/harmonyNotes';
 import { poolPitches } from '../../engrave/poolSheet';
 import { usualFeel } from '../../sound/backing';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { keyOf, keyOptions } from '../work/keyOptions';
 import type { Player } from '../work/sound/player';
 import { FingerPicture } from './FingerPicture';
@@ -217,7 +217,7 @@ function PoolNotes({
       </ul>
       {root && pool.kind !== 'guide-tones' && pool.kind !== 'chord-tones' && (
         <p className="mt-0.5 text-[12.5px]">
-          <Choice
+          <Select
             look="word"
             label={`Add a note to ${pool.name}`}
             value="add"
@@ -302,7 +302,7 @@ function ScaleChoice({
       </ul>
       <p className="leading-8">
         or{' '}
-        <Choice<ScaleName | 'any'>
+        <Select<ScaleName | 'any'>
           look="word"
           label="Any scale"
           value="any"
@@ -372,7 +372,7 @@ function ReadingWords({
       <h4 className="font-semibold">How it is read</h4>
       <p className="leading-8">
         From here in{' '}
-        <Choice
+        <Select
           look="word"
           label="Key from here"
           value={printKey(reading.key)}
@@ -383,7 +383,7 @@ function ReadingWords({
           }}
         />
         . It acts as{' '}
-        <Choice<ChordFunction>
+        <Select<ChordFunction>
           look="word"
           label="What the chord does"
           value={reading.function}

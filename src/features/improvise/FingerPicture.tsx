@@ -1,7 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
-import { isFingered, waysFor } from '../../core/fingering/options';
+import { isFingered, fingeringsFor } from '../../core/fingering/options';
 import { outsideBy, type Instrument } from '../../core/instruments/instrument';
 import type { PlayerPools } from '../../core/levels/levelPools';
 import { opposite } from '../../core/pitch/interval';
@@ -33,7 +33,7 @@ export function FingerPicture({ pool, made }: { readonly pool: ChordPool; readon
   return (
     <ul aria-label={`Fingerings of ${pool.name}`} className="flex gap-1.5 overflow-x-auto rounded bg-paper p-1.5">
       {written.map((pitch) => {
-        const way = waysFor(instrument, withoutDoubleAccidental(pitch)).toSorted((a, b) => a.cost - b.cost)[0];
+        const way = fingeringsFor(instrument, withoutDoubleAccidental(pitch)).toSorted((a, b) => a.cost - b.cost)[0];
         if (!way) return null;
         return (
           <li key={printPitch(pitch)} className="shrink-0 text-center text-[11px]">

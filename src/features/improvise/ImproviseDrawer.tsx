@@ -11,7 +11,7 @@ import { nameOfSet } from '../../core/harmony/scales';
 import type { Extent } from '../../core/pools/setLine';
 import { backingWords, MEMORY_STEPS } from '../../core/pools/advice';
 import { DrawerTabs } from '../../ui/DrawerTabs';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { Player } from '../work/sound/player';
 import { ChordPanel } from './ChordPanel';
@@ -125,7 +125,7 @@ function HandOut({
     <section aria-label="Download" className="space-y-3">
       <div className="flex items-center justify-between">
         <h3 className="font-semibold">The {LEVEL_NAMES[level].toLowerCase()} pool sheet on</h3>
-        <Choice
+        <Select
           look="word"
           label="Paper"
           value={paper}
@@ -171,7 +171,7 @@ function HandOut({
       <div>
         <h3 className="font-semibold">In all twelve keys</h3>
         <p className="mb-1.5 leading-8">
-          <Choice<ScaleName | 'own'>
+          <Select<ScaleName | 'own'>
             look="word"
             label="Set in twelve keys"
             value={name}
@@ -182,7 +182,7 @@ function HandOut({
             onChange={setName}
           />{' '}
           on the {made.instrument.shortName},{' '}
-          <Choice<Extent>
+          <Select<Extent>
             look="word"
             label="How far"
             value={extent}

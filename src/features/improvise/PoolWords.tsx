@@ -6,17 +6,10 @@ import { nameScale } from '../../core/harmony/scales';
 import { namePitchClass } from '../../core/pitch/pitch';
 import { intervalUp } from '../../core/pitch/key';
 import { coverageWords } from '../../core/pools/advice';
-import {
-  LONGEST_ADVICE,
-  POOL_KINDS,
-  POOL_NAMES,
-  POOL_SCHOOLS,
-  presetFor,
-  type PoolSchool,
-} from '../../core/pools/wishes';
+import { MAX_ADVICE, POOL_KINDS, POOL_NAMES, POOL_SCHOOLS, presetFor, type PoolSchool } from '../../core/pools/wishes';
 import type { WholeFormSet } from '../../core/pools/wholeForm';
 import { STYLES, type Style } from '../../core/score/harmonyNotes';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { TextInput } from '../../ui/Field';
 import type { SetWishes } from './setWishes';
 import { SetOpens } from './SetOpens';
@@ -55,7 +48,7 @@ export function PoolWords({ work, made, onSet, onUpdate }: Props) {
       <div>
         <p className="leading-8">
           Begins with{' '}
-          <Choice<PoolSchool>
+          <Select<PoolSchool>
             look="word"
             label="School"
             value={school}
@@ -114,7 +107,7 @@ export function PoolWords({ work, made, onSet, onUpdate }: Props) {
       )}
       <p className="leading-8">
         The tune is played as{' '}
-        <Choice<Style | 'found'>
+        <Select<Style | 'found'>
           look="word"
           label="Style"
           value={work.tune.harmony?.style ?? 'found'}
@@ -137,7 +130,7 @@ export function PoolWords({ work, made, onSet, onUpdate }: Props) {
         <TextInput
           id={`advice-${level}`}
           value={wishes.advice ?? ''}
-          maxLength={LONGEST_ADVICE}
+          maxLength={MAX_ADVICE}
           placeholder="printed on the sheet"
           onCommit={(text) => onSet('a word to the player', { advice: text.trim() === '' ? undefined : text.trim() })}
         />
@@ -231,7 +224,7 @@ function SetChoice({
       {(pools.kinds.includes('whole') || pools.kinds.includes('bent')) && pools.stages.length > 0 && (
         <p className="mt-1 leading-8">
           Open so far:{' '}
-          <Choice
+          <Select
             look="word"
             label="How much of the set is open"
             value={open < 0 ? 'all' : String(open)}

@@ -4,7 +4,7 @@ import { memo, useEffect, useMemo, useRef, useState, type KeyboardEvent } from '
 import { coverageWords } from '../../core/pools/advice';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { PlayerPools } from '../../core/levels/levelPools';
-import { withTakenChords } from '../../core/levels/takenChords';
+import { acceptProposedChords } from '../../core/levels/acceptProposedChords';
 import { nameChord } from '../../core/harmony/chordSymbol';
 import { nameKey } from '../../core/pitch/key';
 import { namePitchClass } from '../../core/pitch/pitch';
@@ -78,7 +78,7 @@ export function RoadMap({ made, shown, onShown, picked, pickedLevel, onPick, dra
           This tune has no chords. Those below are proposals that fit the melody; change them on the Tune step once they
           are taken.
           <Button
-            onClick={() => onUpdate('Take the proposed chords', (present) => withTakenChords(present, first.tune))}
+            onClick={() => onUpdate('Take the proposed chords', (present) => acceptProposedChords(present, first.tune))}
           >
             Take them
           </Button>

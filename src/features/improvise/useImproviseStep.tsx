@@ -4,14 +4,14 @@ import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'rea
 import { useStore } from 'zustand';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import { poolsOfLevel, type PlayerPools } from '../../core/levels/levelPools';
-import type { Bench, Engraved, StepView } from '../work/step';
+import type { Bench, Engraved, ViewContent } from '../work/step';
 import { Player } from '../work/sound/player';
 import { ImproviseDrawer } from './ImproviseDrawer';
 import { RoadMap } from './RoadMap';
 import type { Shown } from './shown';
 
 /** The Improvise step: which notes may be used where, for each level. */
-export function useImproviseStep(bench: Bench, isOpen: boolean): StepView {
+export function useImproviseStep(bench: Bench, isOpen: boolean): ViewContent {
   const { store } = bench;
   const work = useStore(store, ({ document }) => document);
   const view = useStore(store, (state) => state.view);

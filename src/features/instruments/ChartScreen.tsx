@@ -24,7 +24,7 @@ import { Field } from '../../ui/Field';
 import { HelpSheet } from '../../ui/HelpSheet';
 import { Rail } from '../../ui/Rail';
 import { Sheet } from '../../ui/Sheet';
-import { useTell } from '../../ui/Toast';
+import { useToast } from '../../ui/Toast';
 import { nothing, send } from '../work/send';
 import { transpositionText } from './transpositionText';
 
@@ -60,7 +60,7 @@ export function ChartScreen({
   const [making, setMaking] = useState(false);
   const instrument = custom ? customInstrument(custom) : instrumentById(id);
   const router = useRouter();
-  const tell = useTell();
+  const tell = useToast();
   if (!instrument) return null;
   const remove = async (gone: CustomInstrument) => {
     const removed = await send(`/api/instruments/${id}`, nothing, { method: 'DELETE' });
@@ -214,7 +214,7 @@ function OwnSheet({
 }) {
   const [chart, setChart] = useState(system);
   const router = useRouter();
-  const tell = useTell();
+  const tell = useToast();
   const { mechanism } = instrument;
   const hasStrings = mechanism.kind === 'bowed' || mechanism.kind === 'fretted';
   const [name, setName] = useState(custom ? custom.name : `${instrument.name}, custom`);

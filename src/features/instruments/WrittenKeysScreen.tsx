@@ -10,7 +10,7 @@ import { signatureText } from '../../core/keys/reasons';
 import { writtenKeyOf } from '../../core/keys/together';
 import { MODES, nameKey, parseKey, printKey, signatureOf, type Key, type Mode } from '../../core/pitch/key';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { HelpSheet } from '../../ui/HelpSheet';
 import { FAMILY_NAMES } from '../../ui/InstrumentSelect';
 import { Rail } from '../../ui/Rail';
@@ -54,7 +54,7 @@ export function WrittenKeysScreen({
             <h1 className="font-serif text-[22px] leading-8 font-semibold">When {nameKey(key)} sounds</h1>
             <p className="no-print text-[13px] text-ink-soft">
               Concert key{' '}
-              <Choice
+              <Select
                 look="word"
                 label="Concert key"
                 value={printKey(key)}
@@ -62,7 +62,7 @@ export function WrittenKeysScreen({
                 onChange={(value) => setKey(keyOf(value) ?? key)}
               />{' '}
               mode{' '}
-              <Choice
+              <Select
                 look="word"
                 label="Mode"
                 value={key.mode}

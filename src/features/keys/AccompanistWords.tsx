@@ -7,7 +7,7 @@ import { accompanistText } from '../../core/keys/together';
 import { instrumentOf } from '../../core/work/recipe';
 import { recipesOf, type Work } from '../../core/work/work';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
-import { useTell } from '../../ui/Toast';
+import { useToast } from '../../ui/Toast';
 import type { LevelSetting } from './levelSettings';
 
 /** What each player says to the accompanist, to be read out or copied. */
@@ -20,7 +20,7 @@ export function AccompanistWords({
   readonly group: Group | undefined;
   readonly settings: readonly LevelSetting[];
 }) {
-  const tell = useTell();
+  const tell = useToast();
   const sentences = sentencesFor(work, group, settings);
   return (
     <section aria-label="Accompanist" className="mt-4 border-t border-line pt-3">

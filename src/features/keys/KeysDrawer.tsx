@@ -9,7 +9,7 @@ import type { RankedKey } from '../../core/keys/rankKeys';
 import { recipesOf, withDetails, type Work } from '../../core/work/work';
 import { nameKey, printKey, sameKey } from '../../core/pitch/key';
 import type { LaneInfo } from '../../engrave/lanes';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { Selection, UpdateWork } from '../work/workStore';
 import { keyOf, keyOptions } from '../work/keyOptions';
@@ -63,7 +63,7 @@ export const KeysDrawer = memo(function KeysDrawer({
     <div>
       <p className="leading-8">
         For{' '}
-        <Choice
+        <Select
           look="word"
           label="Group"
           value={groupId}
@@ -74,7 +74,7 @@ export const KeysDrawer = memo(function KeysDrawer({
           onChange={onGroup}
         />
         ; change the key of{' '}
-        <Choice<KeyScope>
+        <Select<KeyScope>
           look="word"
           label="Levels whose key changes"
           value={scope}
@@ -85,7 +85,7 @@ export const KeysDrawer = memo(function KeysDrawer({
           onChange={onScope}
         />
         . Keys{' '}
-        <Choice<KeyOrder>
+        <Select<KeyOrder>
           look="word"
           label="Order of the keys"
           value={order}
@@ -96,7 +96,7 @@ export const KeysDrawer = memo(function KeysDrawer({
           onChange={onOrder}
         />
         ; the recording is in{' '}
-        <Choice
+        <Select
           look="word"
           label="Key of the recording"
           value={tune.recordingKey ? printKey(tune.recordingKey) : 'none'}
@@ -154,7 +154,7 @@ export const KeysDrawer = memo(function KeysDrawer({
 /** The key that the levels in question share, if they do. */
 export function sharedKey(work: Work, scope: KeyScope) {
   const keys = (scope === 'all' ? LEVELS : [scope]).map(
-    (level) => recipesOf(work)[level].setting?.key ?? work.tune.key,
+    (level) => recipesOf(work)[level].keyAndTempo?.key ?? work.tune.key,
   );
   const [first] = keys;
   return first && keys.every((key) => sameKey(key, first)) ? first : undefined;

@@ -20,7 +20,7 @@ const ROOM: Group = {
 const work: Work = { tune, recipes: {} };
 const open = (first = work, options: Parameters<typeof openStep>[2] = {}) => openStep(useKeysStep, first, options);
 const withRoom = { studio: { groups: [{ id: 'room', group: ROOM }] }, groupId: 'room' };
-const keysNow = (now: Work) => LEVELS.map((level) => printKey(recipesOf(now)[level].setting?.key ?? now.tune.key));
+const keysNow = (now: Work) => LEVELS.map((level) => printKey(recipesOf(now)[level].keyAndTempo?.key ?? now.tune.key));
 const rows = () => within(screen.getByRole('grid')).getAllByRole('row');
 const cell = (row: number, column: number) =>
   document.querySelector<HTMLElement>(`[data-cell="${row}/${column}"]`) as HTMLElement;
@@ -112,9 +112,9 @@ describe('playing together', () => {
   const apart: Work = {
     tune,
     recipes: {
-      beginner: { instrument: 'flute', setting: { key: key('D'), perMinute: 60 } },
-      intermediate: { instrument: 'flute', setting: { perMinute: 90 } },
-      advanced: { instrument: 'flute', setting: { perMinute: 90 } },
+      beginner: { instrument: 'flute', keyAndTempo: { key: key('D'), perMinute: 60 } },
+      intermediate: { instrument: 'flute', keyAndTempo: { perMinute: 90 } },
+      advanced: { instrument: 'flute', keyAndTempo: { perMinute: 90 } },
     },
   };
 

@@ -12,8 +12,8 @@ export function levelSettings(work: Work): readonly LevelSetting[] {
     const recipe = recipesOf(work)[level];
     return {
       level,
-      key: recipe.setting?.key ?? tune.key,
-      tempo: levelTempo(tune, level, recipe.setting?.perMinute),
+      key: recipe.keyAndTempo?.key ?? tune.key,
+      tempo: levelTempo(tune, level, recipe.keyAndTempo?.perMinute),
       ...(recipe.form?.plays && { form: recipe.form.plays }),
     };
   });

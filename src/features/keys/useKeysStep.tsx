@@ -10,12 +10,12 @@ import { lanePlayer, withStartKey } from '../../core/keys/startWork';
 import { withRecipe, type Work } from '../../core/work/work';
 import { nameKey, type Key } from '../../core/pitch/key';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-import type { Bench, Engraved, StepView } from '../work/step';
+import type { Bench, Engraved, ViewContent } from '../work/step';
 import { KeysDrawer, sharedKey, type KeyScope } from './KeysDrawer';
 import { KeysGrid, type KeyOrder } from './KeysGrid';
 
 /** The Keys step: the twelve keys weighed for a group, and what follows for each level. */
-export function useKeysStep(bench: Bench, isOpen: boolean): StepView {
+export function useKeysStep(bench: Bench, isOpen: boolean): ViewContent {
   const { store, group } = bench;
   const work = useStore(store, ({ document }) => document);
   const quietWork = useDeferredValue(work);
@@ -37,7 +37,7 @@ export function useKeysStep(bench: Bench, isOpen: boolean): StepView {
       store
         .getState()
         .update(`${scope === 'all' ? 'All levels' : LEVEL_NAMES[scope]}: ${nameKey(key)}`, (present) =>
-          levels.reduce<Work>((after, level) => withRecipe(after, level, { setting: { key } }), present),
+          levels.reduce<Work>((after, level) => withRecipe(after, level, { keyAndTempo: { key } }), present),
         );
     },
     [store, scope],

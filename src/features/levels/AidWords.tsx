@@ -3,7 +3,7 @@
 import type { Level } from '../../core/instruments/instrument';
 import { aidsFor, usualAids } from '../../core/levels/page/aids';
 import { instrumentOf, type Recipe } from '../../core/work/recipe';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { SetRecipe } from './setRecipe';
 import {
@@ -57,7 +57,7 @@ export function AidWords({ recipe, level, onSet }: Props) {
     Object.fromEntries(Object.entries(aids).filter(([aid]) => !gone.some((one) => one === aid))) as AidWishes;
   const name = LEVEL_NAMES[level];
   const fade = (aid: Aid, label: string, fades: readonly Fade[] = FADES) => (
-    <Choice
+    <Select
       look="word"
       label={`${name}: ${label}`}
       value={wishes[aid] ?? 'no'}
@@ -68,7 +68,7 @@ export function AidWords({ recipe, level, onSet }: Props) {
   return (
     <section aria-label="Aids" className="mt-2 leading-8">
       Printed under the notes:{' '}
-      <Choice
+      <Select
         look="word"
         label={`${name}: under the notes`}
         value={line ?? 'none'}
@@ -87,7 +87,7 @@ export function AidWords({ recipe, level, onSet }: Props) {
       {line === 'syllables' && (
         <>
           {' '}
-          <Choice<SyllableSchool>
+          <Select<SyllableSchool>
             look="word"
             label={`${name}: syllables`}
             value={recipe.page?.syllables ?? 'counting'}
@@ -101,7 +101,7 @@ export function AidWords({ recipe, level, onSet }: Props) {
       {meant.includes('breaths') && <>; breath marks {fade('breaths', 'breaths', ['stays', 'first-half'])}</>}
       {meant.includes('bowing') && <>; bowing marks {fade('bowing', 'bows', ['stays', 'first-half'])}</>}. The page is
       printed in{' '}
-      <Choice<PageSize>
+      <Select<PageSize>
         look="word"
         label={`${name}: size of the page`}
         value={recipe.page?.size ?? 'usual'}

@@ -42,7 +42,7 @@ export function BarEditor({ work, level, bar, number, draws, onClose, onKeep }: 
   const surface = useRef<HTMLDivElement>(null);
   const { tune } = useStore(store, ({ document }) => document);
   const { past } = useStore(store);
-  const { caret, said } = useStore(writing.store);
+  const { caret, message: said } = useStore(writing.store);
   const [row, setRow] = useState<EngravedRow>();
   useEffect(() => {
     writing.start({ bar: 0, at: 0 });

@@ -9,9 +9,9 @@ import { instrumentOf, type Recipe } from '../../core/work/recipe';
 import { recipesOf, type Work } from '../../core/work/work';
 import { soundingNotes } from '../../core/score/sounding';
 import type { BarVariant } from '../../engrave/variants';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-import { TickMenu } from '../../ui/TickMenu';
+import { MultiSelect } from '../../ui/MultiSelect';
 import type { Draws } from '../work/useEngraving';
 import { BarEditor } from './BarEditor';
 import { withEntry, withTicks, type SetRecipe } from './setRecipe';
@@ -105,7 +105,7 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
       {phrase.length > 1 && (
         <p className="leading-8">
           A choice applies to{' '}
-          <Choice
+          <Select
             look="word"
             label="What a choice applies to"
             value={scope}
@@ -133,7 +133,7 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
         <p className="mt-1 leading-8">
           {wordsFor(beside)[0]?.toUpperCase()}
           {wordsFor(beside).slice(1)} is the alternative, printed{' '}
-          <Choice<AlternatesAs>
+          <Select<AlternatesAs>
             look="word"
             label={`${LEVEL_NAMES[level]}: where alternatives are printed`}
             value={alternatesAs}
@@ -256,7 +256,7 @@ function BarHelp({
   return (
     <p className="mt-1 leading-8">
       Help in this bar:{' '}
-      <TickMenu
+      <MultiSelect
         label={`Help in bar ${number}`}
         text={!own ? 'as in the part' : chosen.length === 0 ? 'none' : names}
         options={meant.map((value) => ({ value, label: AID_WORDS[value] }))}

@@ -14,7 +14,7 @@ import {
   type BowRhythm,
 } from '../../core/levels/accompany/stringChords';
 import { recipesOf, type Work } from '../../core/work/work';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 
 const RHYTHM_WORDS: Readonly<Record<BowRhythm, string>> = {
@@ -40,9 +40,9 @@ export function ChordWords({
   const made = useMemo(
     () =>
       hasGrips(instrument) && work.tune.bars.some(({ chords }) => chords.length > 0)
-        ? stringChords(work.tune, instrument, level, wanted, recipe.setting?.key ?? work.tune.key)
+        ? stringChords(work.tune, instrument, level, wanted, recipe.keyAndTempo?.key ?? work.tune.key)
         : undefined,
-    [work.tune, instrument, level, wanted, recipe.setting?.key],
+    [work.tune, instrument, level, wanted, recipe.keyAndTempo?.key],
   );
   if (!made) return null;
   const names = stringNames(instrument);
@@ -53,7 +53,7 @@ export function ChordWords({
       <h3 className="font-semibold">Chords on two strings</h3>
       <p className="mt-1 leading-8">
         Under the tune, in{' '}
-        <Choice<BowRhythm>
+        <Select<BowRhythm>
           look="word"
           label={`${LEVEL_NAMES[level]}: rhythm of the chords`}
           value={wanted}

@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState } from 'react';
 import type { Level } from '../../core/instruments/instrument';
-import { MOST_SEED } from '../../core/work/recipe';
+import { MAX_SEED } from '../../core/work/recipe';
 import { recipesOf, type Work } from '../../core/work/work';
 import type { EngravedRow } from '../../engrave/engraver';
 import { Button } from '../../ui/Button';
@@ -22,7 +22,7 @@ interface Props {
 /** Two variations of a level's embellished line beside each other; what was added is marked. Either can be used. */
 export function CompareVariations({ work, level, draws, onClose, onTake }: Props) {
   const now = recipesOf(work)[level].embellish?.seed ?? 0;
-  const [seeds, setSeeds] = useState<readonly [number, number]>([now, (now + 1) % (MOST_SEED + 1)]);
+  const [seeds, setSeeds] = useState<readonly [number, number]>([now, (now + 1) % (MAX_SEED + 1)]);
   const set = (side: 0 | 1, seed: number) => setSeeds(side === 0 ? [seed, seeds[1]] : [seeds[0], seed]);
   return (
     <Sheet
@@ -85,7 +85,7 @@ function Variation({
   }, [work, level, seed, draws]);
   const commit = (text: string) => {
     const number = Number(text);
-    const isSeed = /^\d+$/.test(text.trim()) && number <= MOST_SEED;
+    const isSeed = /^\d+$/.test(text.trim()) && number <= MAX_SEED;
     setProblem(!isSeed);
     if (isSeed) onSeed(number);
   };
@@ -102,14 +102,14 @@ function Variation({
             className="min-h-7 w-12 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold tabular-nums hover:bg-cane-pale"
           />
         </span>
-        <Button onClick={() => onSeed((seed + 1) % (MOST_SEED + 1))}>Another variation</Button>
+        <Button onClick={() => onSeed((seed + 1) % (MAX_SEED + 1))}>Another variation</Button>
         <Button kind="main" disabled={isNow} onClick={onTake}>
           {isNow ? 'In use' : 'Use this one'}
         </Button>
       </div>
       {problem && (
         <p role="alert" className="text-[12.5px] text-warn">
-          Variations are numbered from 0 to {MOST_SEED}.
+          Variations are numbered from 0 to {MAX_SEED}.
         </p>
       )}
       <div ref={frame} className="min-h-24 rounded bg-paper p-1" aria-busy={drawn?.seed !== seed}>

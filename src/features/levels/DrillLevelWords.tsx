@@ -15,7 +15,7 @@ import { capitalised } from '../../core/plainText';
 import { DRILL_EXTENTS, DRILL_RHYTHMS, type DrillExtent } from '../../core/score/drillIdea';
 import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 import type { LaneInfo } from '../../engrave/lanes';
-import { Choice, type Option } from '../../ui/Choice';
+import { Select, type Option } from '../../ui/Select';
 import { TextInput, WORD_FIELD } from '../../ui/Field';
 import { InstrumentSelect } from '../../ui/InstrumentSelect';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
@@ -62,7 +62,7 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
         ? undefined
         : `"${text}" is no tempo: beats a minute go from ${TEMPO_LIMITS.slowest} to ${TEMPO_LIMITS.fastest}.`,
     );
-    if (isTempo) onSet(`tempo ${number}`, { setting: { perMinute: number } });
+    if (isTempo) onSet(`tempo ${number}`, { keyAndTempo: { perMinute: number } });
   };
   const { low = instrument.range[level].low, high = instrument.range[level].high } = limits.range ?? {};
   const setEdge = (edge: 'low' | 'high', text: string) => {
@@ -119,13 +119,13 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
         , ♩ ={' '}
         <TextInput
           label={`${name}: beats a minute`}
-          value={String(recipe.setting?.perMinute ?? usual.perMinute)}
+          value={String(recipe.keyAndTempo?.perMinute ?? usual.perMinute)}
           maxLength={4}
           onCommit={setTempo}
           className={`${WORD_FIELD} min-h-7 tabular-nums w-9`}
         />
         , goes through{' '}
-        <Choice
+        <Select
           look="word"
           label={`${name}: keys`}
           value={drill.keys === undefined ? 'level' : String(drill.keys)}
@@ -142,7 +142,7 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
           onChange={(value) => onSet('keys', { drill: { keys: value === 'level' ? undefined : Number(value) } })}
         />
         ,{' '}
-        <Choice
+        <Select
           look="word"
           label={`${name}: how far`}
           value={
@@ -152,7 +152,7 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
           onChange={setExtent}
         />
         , in{' '}
-        <Choice
+        <Select
           look="word"
           label={`${name}: rhythm`}
           value={drill.rhythm ?? 'drill'}

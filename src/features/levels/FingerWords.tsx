@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useMemo } from 'react';
 import { describeFingering, fingeringId, markOf, type Fingering } from '../../core/fingering/fingering';
 import { MARK_SCHOOLS, type MarkSchool } from '../../core/fingering/marks';
-import { isFingered, waysFor } from '../../core/fingering/options';
+import { isFingered, fingeringsFor } from '../../core/fingering/options';
 import { FINGER_SCHOOLS, SCHOOL_NAMES, type FingerSchool } from '../../core/fingering/travel';
 import type { Level } from '../../core/instruments/instrument';
 import { fingerPart, stringNames } from '../../core/levels/page/fingerPart';
@@ -13,7 +13,7 @@ import { instrumentOf, type Recipe } from '../../core/work/recipe';
 import { recipesOf, type Work } from '../../core/work/work';
 import { namePitchClass } from '../../core/pitch/pitch';
 import { soundingNotes } from '../../core/score/sounding';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { withEntry, type SetRecipe } from './setRecipe';
 import { fingerWishes } from '../../core/levels/page/pageRequest';
@@ -44,7 +44,7 @@ export function FingerWords({
   return (
     <section aria-label="Fingers" className="leading-8">
       Fingerings are printed{' '}
-      <Choice<MarkSchool>
+      <Select<MarkSchool>
         look="word"
         label={`${LEVEL_NAMES[level]}: finger marks`}
         value={wishes.marks}
@@ -54,7 +54,7 @@ export function FingerWords({
       {hasSchools && (
         <>
           ;{' '}
-          <Choice<FingerSchool>
+          <Select<FingerSchool>
             look="word"
             label={`${LEVEL_NAMES[level]}: school of fingering`}
             value={wishes.school}
@@ -129,7 +129,7 @@ export function BarFingers({
       <h3 className="font-semibold">Fingers</h3>
       <ul aria-label={`Fingers in bar ${number ?? ''}`} className="mt-1">
         {notes.map(({ id, pitch, given }) => {
-          const ways = waysFor(instrument, pitch);
+          const ways = fingeringsFor(instrument, pitch);
           const name = `${namePitchClass(pitch)}${pitch.octave}`;
           return (
             <li key={id} className="flex items-center gap-2 py-0.5">

@@ -8,7 +8,7 @@ import type { SavedRecipe } from '../../core/work/savedRecipe';
 import type { Recipes } from '../../core/work/recipe';
 import type { Rights } from '../../core/score/tune';
 import { fileSlug } from '../../core/formats/fileSlug';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { GroupSounds } from './GroupSounds';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import { Rail } from '../../ui/Rail';
@@ -91,7 +91,7 @@ export function GroupPartsScreen({
           <div className="no-print flex flex-wrap items-center gap-2">
             <span className="whitespace-nowrap">
               On{' '}
-              <Choice
+              <Select
                 look="word"
                 label="Paper"
                 value={paper}

@@ -7,7 +7,7 @@ import { isAsSaved, savedChange, type SavedRecipe } from '../../core/work/savedR
 import type { Recipes } from '../../core/work/recipe';
 import { recipesOf, withRecipe } from '../../core/work/work';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { changeWork } from '../work/tuneRemote';
 
@@ -52,7 +52,7 @@ export function GroupRecipes({ id, levels, saved, recipes }: Props) {
           <span key={level}>
             {index > 0 && '; '}
             {index === 0 ? LEVEL_NAMES[level] : LEVEL_NAMES[level].toLowerCase()} as{' '}
-            <Choice
+            <Select
               look="word"
               label={`${LEVEL_NAMES[level]}: recipe for the group`}
               value={nameOf(level)}

@@ -233,7 +233,7 @@ function Recipe({
             work={work}
             level={level}
             onFile={onFile}
-            onKey={(better) => set(`key ${nameKey(better)}`, { setting: { key: better } })}
+            onKey={(better) => set(`key ${nameKey(better)}`, { keyAndTempo: { key: better } })}
           />
           <ChordWords work={work} level={level} onFile={onFile} />
           {group && groupId && (

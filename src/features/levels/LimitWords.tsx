@@ -7,7 +7,7 @@ import { instrumentOf, type Recipe } from '../../core/work/recipe';
 import { parseNotes, printNotes } from '../../core/pitch/noteList';
 import { parsePitch, printPitch } from '../../core/pitch/pitch';
 import type { Swing } from '../../core/score/tune';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { TextInput, WORD_FIELD } from '../../ui/Field';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { ALLOWED, type SetRecipe } from './setRecipe';
@@ -88,7 +88,7 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
         ? 'straight'
         : `${articulation.swing.unit} ${articulation.swing.ratio}`;
   const allowed = (label: string, field: 'offBeat' | 'ties', usually: boolean) => (
-    <Choice
+    <Select
       look="word"
       label={`${name}: ${label}`}
       value={(rhythm[field] ?? usually) ? 'yes' : 'no'}
@@ -103,7 +103,7 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
   return (
     <section aria-label="Form and limits" className="mt-1 leading-8">
       The tune is played{' '}
-      <Choice<Form>
+      <Select<Form>
         look="word"
         label={`${name}: form`}
         value={plays}
@@ -128,7 +128,7 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
         </>
       )}
       . Leaps go{' '}
-      <Choice
+      <Select
         look="word"
         label={`${name}: largest leap`}
         value={String(limits.leap ?? 'tune')}
@@ -180,7 +180,7 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
         className={`${input} w-28`}
       />
       . Articulation is{' '}
-      <Choice<ArticulationStyle>
+      <Select<ArticulationStyle>
         look="word"
         label={`${name}: articulation`}
         value={articulation.style ?? 'as-written'}
@@ -190,7 +190,7 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
         }
       />
       , eighths{' '}
-      <Choice
+      <Select
         look="word"
         label={`${name}: eighths`}
         value={SWINGS.some(({ value }) => value === swing) ? swing : 'eighth 2'}

@@ -2,27 +2,20 @@
 
 import { Columns2, Dices } from 'lucide-react';
 import type { Level } from '../../core/instruments/instrument';
-import {
-  DENSITIES,
-  LEVEL_DEFAULTS,
-  MELODIES,
-  MOST_SEED,
-  type Melody,
-  type Recipe,
-} from '../../core/work/recipe';
+import { DENSITIES, LEVEL_DEFAULTS, MELODIES, MAX_SEED, type Melody, type Recipe } from '../../core/work/recipe';
 import { isCompound, type Meter } from '../../core/time/meter';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-import { TickMenu } from '../../ui/TickMenu';
+import { MultiSelect } from '../../ui/MultiSelect';
 import { ALLOWED, withTicks, type SetRecipe } from './setRecipe';
 import {
-  ALL_BEAT_WORDS,
-  BEAT_WORDS,
+  ALL_BEAT_RHYTHMS,
+  BEAT_RHYTHMS,
   beatKinds,
-  wordsAbout,
-  wordsWithin,
+  rhythmsOfKind,
+  rhythmsWithin,
   type Shortest,
-} from '../../core/levels/simplify/beatWords';
+} from '../../core/work/beatRhythms';
 import { type Device, DEVICES } from '../../core/work/groups';
 
 const MELODY_WORDS: Readonly<Record<Melody, string>> = {
@@ -70,7 +63,7 @@ export function MelodyWords({
   return (
     <div className="mt-1 leading-8">
       The melody is{' '}
-      <Choice<Melody>
+      <Select<Melody>
         look="word"
         label={`${name}: melody`}
         value={melody}
@@ -84,7 +77,7 @@ export function MelodyWords({
           {!words && (
             <>
               , nothing shorter than a{' '}
-              <Choice<Shortest>
+              <Select<Shortest>
                 look="word"
                 label={`${name}: shortest note`}
                 value={shortest}
@@ -96,7 +89,7 @@ export function MelodyWords({
               {(shortest === 'eighth' || shortest === '16th') && (
                 <>
                   , and dotted rhythms{' '}
-                  <Choice
+                  <Select
                     look="word"
                     label={`${name}: dotted rhythms`}
                     value={recipe.rhythm?.dotted === false ? 'no' : 'yes'}
@@ -112,14 +105,14 @@ export function MelodyWords({
             </>
           )}
           , a beat has <BeatWords recipe={recipe} level={level} meter={meter} onSet={onSet} />. No ornaments
-          {words?.some((word) => BEAT_WORDS[word].begins === 'held') ? '' : ' or ties over the beat'} yet.
+          {words?.some((word) => BEAT_RHYTHMS[word].begins === 'held') ? '' : ' or ties over the beat'} yet.
         </>
       )}
       {melody === 'as written' && '.'}
       {melody === 'embellished' && (
         <>
           {' '}
-          <Choice
+          <Select
             look="word"
             label={`${name}: how densely`}
             value={density}
@@ -135,7 +128,7 @@ export function MelodyWords({
             }
           />
           , with{' '}
-          <TickMenu
+          <MultiSelect
             label={`${name}: ways to embellish`}
             text={waysText(recipe.embellish?.devices ?? defaults.devices)}
             options={DEVICES.map((value) => ({ value, label: DEVICE_WORDS[value] }))}
@@ -156,7 +149,7 @@ export function MelodyWords({
             type="button"
             onClick={() =>
               onSet('another variation', ({ embellish }) => ({
-                embellish: { seed: ((embellish?.seed ?? 0) + 1) % (MOST_SEED + 1) },
+                embellish: { seed: ((embellish?.seed ?? 0) + 1) % (MAX_SEED + 1) },
               }))
             }
             className="inline-flex min-h-7 items-center gap-1 rounded border border-line bg-paper px-1.5 text-[13px] leading-5 hover:bg-cane-pale"
@@ -234,16 +227,16 @@ function BeatWords({
 }) {
   const kinds = beatKinds(meter);
   const { words } = recipe.rhythm ?? {};
-  const options = ALL_BEAT_WORDS.filter((word) => kinds.includes(BEAT_WORDS[word].kind));
+  const options = ALL_BEAT_RHYTHMS.filter((word) => kinds.includes(BEAT_RHYTHMS[word].kind));
   const chosenOf = ({ shortest = 'quarter', words: own }: NonNullable<Recipe['rhythm']>) =>
-    kinds.flatMap((kind) => (own && wordsAbout(own, kind)) ?? wordsWithin(shortest, kind));
+    kinds.flatMap((kind) => (own && rhythmsOfKind(own, kind)) ?? rhythmsWithin(shortest, kind));
   const chosen = chosenOf(recipe.rhythm ?? {});
   return (
     <>
-      <TickMenu
+      <MultiSelect
         label={`${LEVEL_NAMES[level]}: rhythms in a beat`}
         text={words ? countText(chosen.length) : 'the usual rhythms'}
-        options={options.map((value) => ({ value, label: BEAT_WORDS[value].name }))}
+        options={options.map((value) => ({ value, label: BEAT_RHYTHMS[value].name }))}
         chosen={chosen}
         onChange={(ticked) =>
           onSet('rhythms in a beat', ({ rhythm = {} }) => {

@@ -6,7 +6,7 @@ import type { Level } from '../../core/instruments/instrument';
 import { LEAVE_OUTS, type LeaveOut } from '../../core/work/groups';
 import type { Recipe } from '../../core/work/recipe';
 import { slowTempo } from '../../core/score/usualTempo';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { SetRecipe } from './setRecipe';
 
@@ -39,7 +39,7 @@ export function PartFiles({
     <section aria-label="Download">
       <div className="mb-2 flex items-center justify-between">
         <h3 className="font-semibold">The {LEVEL_NAMES[level].toLowerCase()} part on</h3>
-        <Choice
+        <Select
           look="word"
           label="Paper"
           value={paper}
@@ -81,7 +81,7 @@ export function PartFiles({
       </div>
       <p className="mt-2 leading-8">
         Optional passages are printed{' '}
-        <Choice<LeaveOut>
+        <Select<LeaveOut>
           look="word"
           label={`${LEVEL_NAMES[level]}: optional passages`}
           value={recipe.form?.leaveOut ?? 'bracket'}

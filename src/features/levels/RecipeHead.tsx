@@ -7,7 +7,7 @@ import type { CustomInstrument } from '../../core/instruments/customInstrument';
 import { capitalised } from '../../core/plainText';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import { movedText, withStartKey } from '../../core/keys/startWork';
-import { APART } from '../../core/levels/line/levelsApart';
+import { APART } from '../../core/levels/line/ensureHarderThan';
 import type { BarChoices } from '../../core/work/groups';
 import { levelTempo } from '../../core/work/recipe';
 import { recipesOf, withRecipe, type RecipeChange, type Work } from '../../core/work/work';
@@ -16,7 +16,7 @@ import { barNumbers } from '../../core/score/tune';
 import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 import type { LaneInfo } from '../../engrave/lanes';
 import { BeatSign } from '../../ui/BeatSign';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { TextInput } from '../../ui/Field';
 import { InstrumentSelect } from '../../ui/InstrumentSelect';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
@@ -36,15 +36,15 @@ interface Props {
 export function RecipeHead({ work, level, info, infos, custom, onSet }: Props) {
   const recipe = recipesOf(work)[level];
   const [tempoProblem, setTempoProblem] = useState<string>();
-  const tempo = levelTempo(work.tune, level, recipe.setting?.perMinute);
-  const key = recipe.setting?.key ?? work.tune.key;
+  const tempo = levelTempo(work.tune, level, recipe.keyAndTempo?.perMinute);
+  const key = recipe.keyAndTempo?.key ?? work.tune.key;
   const moved = movedText(work, level);
   // Another instrument may need another key to begin in, or none.
   const onInstrument = (change: RecipeChange) => {
     onSet('instrument', (_, present) => {
       if (level !== 'beginner') return change;
-      const { setting } = recipesOf(withStartKey(withRecipe(present, level, change)))[level];
-      return { ...change, setting: { key: setting?.key, moved: setting?.moved } };
+      const { keyAndTempo } = recipesOf(withStartKey(withRecipe(present, level, change)))[level];
+      return { ...change, keyAndTempo: { key: keyAndTempo?.key, moved: keyAndTempo?.moved } };
     });
   };
   const setTempo = (text: string) => {
@@ -55,7 +55,7 @@ export function RecipeHead({ work, level, info, infos, custom, onSet }: Props) {
         ? undefined
         : `"${text}" is no tempo: beats a minute go from ${TEMPO_LIMITS.slowest} to ${TEMPO_LIMITS.fastest}.`,
     );
-    if (isTempo) onSet(`tempo ${number}`, { setting: { perMinute: number } });
+    if (isTempo) onSet(`tempo ${number}`, { keyAndTempo: { perMinute: number } });
   };
   return (
     <>
@@ -76,12 +76,12 @@ export function RecipeHead({ work, level, info, infos, custom, onSet }: Props) {
           className="min-h-7 max-w-44 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold hover:bg-cane-pale"
         />
         , sounding in{' '}
-        <Choice
+        <Select
           look="word"
           label={`${LEVEL_NAMES[level]}: concert key`}
           value={printKey(key)}
           options={keyOptions(work.tune.key.mode, [key])}
-          onChange={(value) => onSet('key', { setting: { key: keyOf(value) } })}
+          onChange={(value) => onSet('key', { keyAndTempo: { key: keyOf(value) } })}
         />
         {', '}
         <span className="whitespace-nowrap">
@@ -113,7 +113,7 @@ export function RecipeHead({ work, level, info, infos, custom, onSet }: Props) {
             {moved}{' '}
             <button
               type="button"
-              onClick={() => onSet("the tune's own key", { setting: { key: work.tune.key } })}
+              onClick={() => onSet("the tune's own key", { keyAndTempo: { key: work.tune.key } })}
               className="min-h-7 text-cane underline underline-offset-2"
             >
               Back to {nameKey(work.tune.key)}
@@ -198,7 +198,7 @@ function octaveText(octaves: number): string {
 }
 
 function keyAdvice(work: Work, level: Level): string {
-  const key = recipesOf(work)[level].setting?.key;
+  const key = recipesOf(work)[level].keyAndTempo?.key;
   return key && printKey(key) !== printKey(work.tune.key)
     ? `Not the tune's own key: ask the accompanist for ${nameKey(key)}; a recording will not fit.`
     : '';

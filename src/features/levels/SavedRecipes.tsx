@@ -3,17 +3,11 @@
 import { useState } from 'react';
 import { storedSavedRecipe } from '../../core/work/stored/upgradeRecipe';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
-import {
-  isAsSaved,
-  savedChange,
-  savedWishes,
-  LONGEST_RECIPE_NAME,
-  type SavedRecipe,
-} from '../../core/work/savedRecipe';
+import { isAsSaved, savedChange, savedWishes, MAX_RECIPE_NAME, type SavedRecipe } from '../../core/work/savedRecipe';
 import type { Recipe } from '../../core/work/recipe';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-import { useTell } from '../../ui/Toast';
+import { useToast } from '../../ui/Toast';
 import { nothing, send } from '../work/send';
 import type { SetRecipe } from './setRecipe';
 
@@ -28,7 +22,7 @@ interface Props {
 
 /** The studio's recipes under names: one is taken for a level, or what the level does now is saved under a name. */
 export function SavedRecipes({ recipe, level, saved, onSaved, onSet }: Props) {
-  const tell = useTell();
+  const tell = useToast();
   const [name, setName] = useState('');
   const [problem, setProblem] = useState('');
   const usual = Object.keys(savedWishes(recipe)).length === 0;
@@ -80,7 +74,7 @@ export function SavedRecipes({ recipe, level, saved, onSaved, onSet }: Props) {
       <h3 className="font-semibold">Recipe</h3>
       <p className="leading-8">
         This level is{' '}
-        <Choice
+        <Select
           look="word"
           label={`${LEVEL_NAMES[level]}: recipe`}
           value={current?.id ?? (usual ? 'level' : 'own')}
@@ -113,7 +107,7 @@ export function SavedRecipes({ recipe, level, saved, onSaved, onSet }: Props) {
           <input
             aria-label="Name of the recipe"
             placeholder="name of the recipe"
-            maxLength={LONGEST_RECIPE_NAME}
+            maxLength={MAX_RECIPE_NAME}
             value={name}
             onChange={({ target }) => setName(target.value)}
             className="min-h-8 min-w-0 flex-1 rounded border border-[#8f8d7c] bg-paper px-2"

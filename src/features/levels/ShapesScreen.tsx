@@ -10,7 +10,7 @@ import { writtenKeyOf } from '../../core/keys/together';
 import { nameKey, printKey, type Key } from '../../core/pitch/key';
 import { namePitchClass } from '../../core/pitch/pitch';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 
 type Order = 'frets' | 'fourths';
 
@@ -45,7 +45,7 @@ export function ShapesScreen({
         </Link>
         <span>
           Order{' '}
-          <Choice<Order>
+          <Select<Order>
             look="word"
             label="Order of the keys"
             value={order}

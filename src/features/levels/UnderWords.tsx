@@ -8,7 +8,7 @@ import { firstNotes, underPart, type UnderPace } from '../../core/levels/accompa
 import { recipesOf, type Work } from '../../core/work/work';
 import { nameKey, type Key } from '../../core/pitch/key';
 import { namePitchClass } from '../../core/pitch/pitch';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 
 const PACE_WORDS: Readonly<Record<UnderPace, string>> = {
@@ -41,9 +41,9 @@ export function UnderWords({
         instrument,
         firstNotes(instrument, count === '5' ? 5 : 3),
         pace,
-        recipe.setting?.key ?? work.tune.key,
+        recipe.keyAndTempo?.key ?? work.tune.key,
       ),
-    [work.tune, instrument, count, pace, recipe.setting?.key],
+    [work.tune, instrument, count, pace, recipe.keyAndTempo?.key],
   );
   const query = `notes=${count}&pace=${pace}`;
   const item =
@@ -58,7 +58,7 @@ export function UnderWords({
         ) : (
           <>
             the first{' '}
-            <Choice
+            <Select
               look="word"
               label={`${LEVEL_NAMES[level]}: notes of the easier part`}
               value={count}
@@ -72,7 +72,7 @@ export function UnderWords({
           </>
         )}
         ,{' '}
-        <Choice<UnderPace>
+        <Select<UnderPace>
           look="word"
           label={`${LEVEL_NAMES[level]}: pace of the easier part`}
           value={pace}

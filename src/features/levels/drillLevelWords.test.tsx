@@ -69,9 +69,12 @@ test('where the drill says its keys, a level goes through all of them unless it 
 test('a tempo is a whole number of beats a minute', async () => {
   const { user, recipe } = opened();
   await write(user, 'Beginner: beats a minute', '12.5');
-  expect([alertText(), recipe().setting]).toEqual(['"12.5" is no tempo: beats a minute go from 20 to 400.', undefined]);
+  expect([alertText(), recipe().keyAndTempo]).toEqual([
+    '"12.5" is no tempo: beats a minute go from 20 to 400.',
+    undefined,
+  ]);
   await write(user, 'Beginner: beats a minute', '66');
-  expect([recipe().setting?.perMinute, alertText()]).toEqual([66, undefined]);
+  expect([recipe().keyAndTempo?.perMinute, alertText()]).toEqual([66, undefined]);
 });
 
 test('the range: its edges are notes, the lower one below the higher', async () => {

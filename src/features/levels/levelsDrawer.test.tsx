@@ -79,15 +79,15 @@ describe('the head of a recipe', () => {
     const { user, said, recipe } = opened();
     expect(words()).toContain('Reads C major');
     await choose(user, 'Beginner: concert key', /^D major/);
-    expect([recipe('beginner').setting?.key, said]).toEqual([key('D'), ['Beginner: key']]);
+    expect([recipe('beginner').keyAndTempo?.key, said]).toEqual([key('D'), ['Beginner: key']]);
     expect(words()).toContain("Not the tune's own key: ask the accompanist for D major; a recording will not fit.");
     await write(user, 'Beginner: beats a minute', '9');
-    expect([alertText(), recipe('beginner').setting?.perMinute]).toEqual([
+    expect([alertText(), recipe('beginner').keyAndTempo?.perMinute]).toEqual([
       '"9" is no tempo: beats a minute go from 20 to 400.',
       undefined,
     ]);
     await write(user, 'Beginner: beats a minute', '72');
-    expect([recipe('beginner').setting?.perMinute, alertText()]).toEqual([72, undefined]);
+    expect([recipe('beginner').keyAndTempo?.perMinute, alertText()]).toEqual([72, undefined]);
   });
 
   test('another instrument takes away what only the one before had, and tells how it reads', async () => {
@@ -103,9 +103,9 @@ describe('the head of a recipe', () => {
   test('a level that began in another key says why and has one press to go back', async () => {
     const { user, said, recipe } = opened({}, [], tuneOf('c2e2 g2c2|b2d2 g2f2|e8|', 'M:4/4\nL:1/8\nK:F#'));
     await user.selectOptions(screen.getByRole('combobox', { name: 'Beginner: instrument' }), 'violin');
-    expect(recipe('beginner').setting?.moved).toBe('signature');
+    expect(recipe('beginner').keyAndTempo?.moved).toBe('signature');
     await press(user, /^Back to F♯ major/);
-    expect([recipe('beginner').setting, said.at(-1)]).toEqual([{ key: key('F#') }, "Beginner: the tune's own key"]);
+    expect([recipe('beginner').keyAndTempo, said.at(-1)]).toEqual([{ key: key('F#') }, "Beginner: the tune's own key"]);
   });
 
   test('bars set by hand are counted, and one press lets go of them', async () => {
@@ -119,8 +119,8 @@ describe('the head of a recipe', () => {
 
   test('a level hardly harder than the one below says so and can be made denser', async () => {
     const { user, recipe } = opened({
-      beginner: { instrument: 'flute', melody: 'as written', setting: { perMinute: 120 } },
-      intermediate: { instrument: 'flute', melody: 'as written', setting: { perMinute: 60 } },
+      beginner: { instrument: 'flute', melody: 'as written', keyAndTempo: { perMinute: 120 } },
+      intermediate: { instrument: 'flute', melody: 'as written', keyAndTempo: { perMinute: 60 } },
     });
     await press(user, 'Intermediate');
     expect(screen.getByRole('note').textContent).toMatch(/^Hardly harder than beginner: /);

@@ -3,11 +3,11 @@
 import { useDeferredValue, useState } from 'react';
 import { useStore } from 'zustand';
 import { DrillLanes } from '../work/drills/DrillLanes';
-import type { Bench, Engraved, StepView } from '../work/step';
+import type { Bench, Engraved, ViewContent } from '../work/step';
 import { LevelsDrawer } from './LevelsDrawer';
 
 /** The Levels step: what each level does to the tune, bar by bar, and what is handed out. */
-export function useLevelsStep(bench: Bench): StepView {
+export function useLevelsStep(bench: Bench): ViewContent {
   const [saved, setSaved] = useState(bench.studio.saved);
   const { store } = bench;
   const work = useStore(store, ({ document }) => document);

@@ -5,7 +5,7 @@ import type { Part } from '../../core/levels/part';
 import { takeWords } from '../../core/rehearsal/takeReport';
 import { barNumbers } from '../../core/score/tune';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import type { Listener, Pace } from './useListener';
 import type { Practice } from './usePractice';
 
@@ -41,7 +41,7 @@ export function ListenerPanel({
           {isOn ? 'Stop listening' : 'Listen to me'}
         </Button>
         {isOn && (
-          <Choice
+          <Select
             look="word"
             label="How you play"
             value={pace}

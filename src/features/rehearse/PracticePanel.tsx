@@ -8,7 +8,7 @@ import { likeWords } from '../../core/rehearsal/chunks';
 import { barNumbers } from '../../core/score/tune';
 import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { TextInput, WORD_FIELD } from '../../ui/Field';
 import type { PlayerState } from '../work/sound/player';
 import { ListenerPanel } from './ListenerPanel';
@@ -135,7 +135,7 @@ export function PracticePanel({
       )}
       <h2 className="mt-2 border-t border-line pt-2 font-semibold">What is practised</h2>
       <p className="leading-8">
-        <Choice
+        <Select
           look="word"
           label="What is practised"
           value={practised}

@@ -7,7 +7,7 @@ import { CLICK_PATTERNS, type ClickPattern } from '../../core/rehearsal/clicks';
 import { FEELS, type Feel } from '../../sound/backing';
 import { groupings } from '../../sound/metronome';
 import type { Mixed } from '../../sound/playPlan';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { Practice } from './usePractice';
 import type { Example } from './useSoundChoices';
@@ -47,7 +47,7 @@ export function SoundPanel({ practice, part }: { readonly practice: Practice; re
       <h2 className="font-semibold">What is heard</h2>
       <p className="leading-8">
         The line{' '}
-        <Choice
+        <Select
           look="word"
           label="The line"
           value={practice.example}
@@ -55,7 +55,7 @@ export function SoundPanel({ practice, part }: { readonly practice: Practice; re
           onChange={practice.setExample}
         />
         , with{' '}
-        <Choice
+        <Select
           look="word"
           label="Backing"
           value={practice.backing}
@@ -63,7 +63,7 @@ export function SoundPanel({ practice, part }: { readonly practice: Practice; re
           onChange={practice.setBacking}
         />{' '}
         behind it. The metronome{' '}
-        <Choice
+        <Select
           look="word"
           label="Metronome"
           value={practice.click}
@@ -73,7 +73,7 @@ export function SoundPanel({ practice, part }: { readonly practice: Practice; re
         {practice.click !== 'none' && (
           <>
             {', '}
-            <Choice
+            <Select
               look="word"
               label="Subdivision"
               value={String(practice.parts)}
@@ -87,7 +87,7 @@ export function SoundPanel({ practice, part }: { readonly practice: Practice; re
             {ways.length > 0 && (
               <>
                 {', a bar as '}
-                <Choice
+                <Select
                   look="word"
                   label="Groups of a bar"
                   value={(practice.groups ?? ways[0] ?? []).join('+')}
@@ -99,7 +99,7 @@ export function SoundPanel({ practice, part }: { readonly practice: Practice; re
           </>
         )}
         . Eighths are{' '}
-        <Choice
+        <Select
           look="word"
           label="Eighths"
           value={practice.swing}

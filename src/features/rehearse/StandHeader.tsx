@@ -7,7 +7,7 @@ import type { Part } from '../../core/levels/part';
 import type { OnStand, StandAids } from '../../core/levels/standPart';
 import type { Tune } from '../../core/score/tune';
 import type { PitchView } from '../../engrave/lanes';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { Hidden } from './StandRow';
 
@@ -87,7 +87,7 @@ export function StandHeader({
       </nav>
       <span className="text-[13px]">
         shown:{' '}
-        <Choice
+        <Select
           look="word"
           label="What is shown"
           value={hidden}
@@ -97,7 +97,7 @@ export function StandHeader({
         {', '}
         {what === 'part' && (
           <>
-            <Choice
+            <Select
               look="word"
               label="Aids"
               value={aids}
@@ -107,7 +107,7 @@ export function StandHeader({
             {', '}
           </>
         )}
-        <Choice
+        <Select
           look="word"
           label="Whose pitch"
           value={view}

@@ -50,7 +50,7 @@ beforeEach(() => {
 const tune = tuneOf('c4 e4|g4 c4|e4 g4|c8|');
 const work: Work = {
   tune,
-  recipes: { intermediate: { instrument: 'flute', melody: 'as written', setting: { perMinute: 60 } } },
+  recipes: { intermediate: { instrument: 'flute', melody: 'as written', keyAndTempo: { perMinute: 60 } } },
 };
 
 /** The listening part of a stand; the clock of the output is the test's. */

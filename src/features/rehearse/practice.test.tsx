@@ -33,7 +33,7 @@ const tune = tuneOf(
 );
 const work: Work = {
   tune,
-  recipes: { intermediate: { instrument: 'flute', melody: 'as written', setting: { perMinute: 100 } } },
+  recipes: { intermediate: { instrument: 'flute', melody: 'as written', keyAndTempo: { perMinute: 100 } } },
 };
 const listener = {
   listening: { kind: 'off' },

@@ -7,7 +7,7 @@ import type { EngravedRow } from '../../engrave/engraver';
 import type { PitchView } from '../../engrave/lanes';
 import type { StandWishes } from '../../engrave/variants';
 import { WorkSender } from '../../engrave/workMessage';
-import type { EngravingDoor } from '../work/engraving.worker';
+import type { EngravingApi } from '../work/engraving.worker';
 
 /** The rows of a part for the stand, drawn by a worker of their own; `undefined` until they are there. */
 export function useStandRows(
@@ -19,11 +19,11 @@ export function useStandRows(
   isReady: boolean,
 ): readonly EngravedRow[] | undefined {
   const [rows, setRows] = useState<readonly EngravedRow[]>();
-  const open = useRef<{ readonly door: Remote<EngravingDoor>; readonly works: WorkSender }>(undefined);
+  const open = useRef<{ readonly door: Remote<EngravingApi>; readonly works: WorkSender }>(undefined);
   useEffect(() => {
     if (!isReady) return undefined;
     const worker = new Worker(new URL('../work/engraving.worker.ts', import.meta.url), { type: 'module' });
-    open.current = { door: wrap<EngravingDoor>(worker), works: new WorkSender() };
+    open.current = { door: wrap<EngravingApi>(worker), works: new WorkSender() };
     return () => {
       open.current = undefined;
       worker.terminate();

@@ -3,7 +3,7 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState, type DragEvent } from 'react';
 import { z } from 'zod';
-import { MOST_BYTES } from '../../core/score/limits';
+import { MAX_BYTES } from '../../core/score/limits';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
 import { archiveText, bringBackArchive } from '../work/archive';
@@ -202,9 +202,9 @@ class TuneReader {
 
   /** Tells what was understood, and again when its first lines are drawn. */
   async read({ name, data }: Brought, chosen: Chosen, tell: (look: Look) => void): Promise<void> {
-    if (data.size > MOST_BYTES) {
+    if (data.size > MAX_BYTES) {
       const size = (data.size / 1_048_576).toFixed(1);
-      tell({ kind: 'refused', messages: [`The file has ${size} MB; at most ${MOST_BYTES / 1_048_576} MB are read.`] });
+      tell({ kind: 'refused', messages: [`The file has ${size} MB; at most ${MAX_BYTES / 1_048_576} MB are read.`] });
       return;
     }
     this.worker ??= new Worker(new URL('./import.worker.ts', import.meta.url), { type: 'module' });

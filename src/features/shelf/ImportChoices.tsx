@@ -3,7 +3,7 @@
 import type { ReactNode } from 'react';
 import type { GuessSource } from '../../core/formats/midi/guesses';
 import { keyWithSignature, MODES, nameKey, printKey } from '../../core/pitch/key';
-import { Choice, type Option } from '../../ui/Choice';
+import { Select, type Option } from '../../ui/Select';
 import { TextInput } from '../../ui/Field';
 import type { FileChoices, FileGuesses } from './importPreview';
 
@@ -34,7 +34,7 @@ export function ImportChoices({
     >
       {tunes.length > 1 && (
         <Row label={`One of ${tunes.length} tunes`}>
-          <Choice
+          <Select
             label="Tune of the book"
             value={String(tune)}
             options={tunes.map((title, index) => ({ value: String(index + 1), label: title || `Number ${index + 1}` }))}
@@ -46,7 +46,7 @@ export function ImportChoices({
       {lines.length > 1 && (
         <>
           <Row label="Melody">
-            <Choice
+            <Select
               label="Melody"
               value={String(line)}
               options={lineOptions}
@@ -55,7 +55,7 @@ export function ImportChoices({
             />
           </Row>
           <Row label="Second part">
-            <Choice
+            <Select
               label="Second part"
               value={String(second ?? 0)}
               options={[{ value: '0', label: 'none' }, ...lineOptions.filter(({ value }) => value !== String(line))]}
@@ -121,7 +121,7 @@ function Guesses({
   return (
     <>
       <Row label="Meter" source={meter.source}>
-        <Choice
+        <Select
           label="Meter"
           value={meter.value}
           options={[...new Set([meter.value, ...METERS])].map((value) => ({ value, label: value }))}
@@ -130,7 +130,7 @@ function Guesses({
         />
       </Row>
       <Row label="Key" source={key.source}>
-        <Choice
+        <Select
           label="Key"
           value={key.value}
           options={keyOptions}
@@ -149,7 +149,7 @@ function Guesses({
         quarters a minute
       </Row>
       <Row label="Eighths" source={swing.source}>
-        <Choice
+        <Select
           label="Eighths"
           value={swing.value ? 'yes' : 'no'}
           options={[
@@ -161,7 +161,7 @@ function Guesses({
         />
       </Row>
       <Row label="Pickup" source={pickup.source}>
-        <Choice
+        <Select
           label="Pickup"
           value={String(pickup.value)}
           options={pickupOptions}

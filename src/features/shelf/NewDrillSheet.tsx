@@ -9,7 +9,7 @@ import { storedWork } from '../../core/work/stored/upgradeRecipe';
 import { nameOfSet } from '../../core/harmony/scales';
 import { ALL_SCALE_NAMES, type ScaleName } from '../../core/harmony/scaleDictionary';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { Sheet } from '../../ui/Sheet';
 import { send } from '../work/send';
 
@@ -47,7 +47,7 @@ export function NewDrillSheet({
     >
       <form onSubmit={(event) => void submit(event)}>
         <p className="mb-4 leading-8">
-          <Choice
+          <Select
             look="word"
             label="Pattern"
             value={pattern}
@@ -59,7 +59,7 @@ export function NewDrillSheet({
             onChange={setPattern}
           />{' '}
           through{' '}
-          <Choice
+          <Select
             look="word"
             label="Set"
             value={set}

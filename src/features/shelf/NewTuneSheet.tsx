@@ -9,12 +9,12 @@ import { progressionChords } from '../../core/harmony/form/progressionChords';
 import { readForm } from '../../core/harmony/form/readForm';
 import { MODES, parseKey, type Mode } from '../../core/pitch/key';
 import { printPitchClass } from '../../core/pitch/pitch';
-import { MOST_NEW_BARS, newTune, tuneOfProgression } from '../../core/score/edit/newTune';
+import { MAX_NEW_BARS, newTune, tuneOfProgression } from '../../core/score/edit/newTune';
 import type { Tune } from '../../core/score/tune';
 import { barTicks, parseMeter, type Meter } from '../../core/time/meter';
 import { TICKS_PER_QUARTER, type Ticks } from '../../core/time/ticks';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { Field } from '../../ui/Field';
 import { Sheet } from '../../ui/Sheet';
 import { keyOptions } from '../work/keyOptions';
@@ -30,7 +30,7 @@ const PICKUPS: readonly { readonly value: string; readonly label: string; readon
   { value: 'half.', label: 'a dotted half', ticks: TICKS_PER_QUARTER * 3 },
 ];
 const USUAL_BARS = '16';
-const LONGEST_PROGRESSION = 8_000;
+const MAX_PROGRESSION = 8_000;
 const INPUT = 'min-h-9 w-full rounded border border-[#8f8d7c] bg-paper px-2';
 
 interface Props {
@@ -56,7 +56,7 @@ export function NewTuneSheet({ onClose, onMade }: Props) {
   const meter = parseMeter(head.meter);
   const pickups = PICKUPS.filter(({ ticks }) => meter && ticks < barTicks(meter));
   const count = Number(bars);
-  const isCount = /^\d+$/.test(bars.trim()) && count >= 1 && count <= MOST_NEW_BARS;
+  const isCount = /^\d+$/.test(bars.trim()) && count >= 1 && count <= MAX_NEW_BARS;
   const make = () => {
     const facts = factsOf(head);
     const ticks = pickups.find(({ value }) => value === pickup)?.ticks ?? 0;
@@ -75,7 +75,7 @@ export function NewTuneSheet({ onClose, onMade }: Props) {
       <div className="grid grid-cols-2 gap-3">
         <Field label="Pickup">
           {() => (
-            <Choice
+            <Select
               label="Pickup"
               value={pickups.some(({ value }) => value === pickup) ? pickup : 'none'}
               options={pickups}
@@ -83,7 +83,7 @@ export function NewTuneSheet({ onClose, onMade }: Props) {
             />
           )}
         </Field>
-        <Field label="Bars" {...(!isCount && { problem: `Write a number from 1 to ${MOST_NEW_BARS}.` })}>
+        <Field label="Bars" {...(!isCount && { problem: `Write a number from 1 to ${MAX_NEW_BARS}.` })}>
           {(id, describedBy) => (
             <input
               id={id}
@@ -149,7 +149,7 @@ export function NewProgressionSheet({ onClose, onMade }: Props) {
             aria-describedby={describedBy}
             spellCheck={false}
             rows={5}
-            maxLength={LONGEST_PROGRESSION}
+            maxLength={MAX_PROGRESSION}
             value={text}
             onChange={({ target }) => type(target.value)}
             placeholder="Fm7 | Bb7 | Ebmaj7 | %"
@@ -178,7 +178,7 @@ function HeadFields({ head, onHead }: { readonly head: Head; readonly onHead: (h
       <div className="grid grid-cols-3 gap-3">
         <Field label="Key">
           {() => (
-            <Choice
+            <Select
               label="Key"
               value={head.key}
               options={keyOptions(head.mode).map(({ value, label, ...rest }) => ({
@@ -192,7 +192,7 @@ function HeadFields({ head, onHead }: { readonly head: Head; readonly onHead: (h
         </Field>
         <Field label="Mode">
           {() => (
-            <Choice<Mode>
+            <Select<Mode>
               label="Mode"
               value={head.mode}
               options={MODES.map((mode) => ({ value: mode, label: mode }))}
@@ -202,7 +202,7 @@ function HeadFields({ head, onHead }: { readonly head: Head; readonly onHead: (h
         </Field>
         <Field label="Meter">
           {() => (
-            <Choice
+            <Select
               label="Meter"
               value={head.meter}
               options={METERS.map((value) => ({ value, label: value }))}

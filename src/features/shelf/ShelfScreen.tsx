@@ -13,7 +13,7 @@ import { DrawnPicture } from '../../ui/DrawnPicture';
 import { HelpSheet } from '../../ui/HelpSheet';
 import { LEVEL_NAMES, LevelSign, LevelSymbols } from '../../ui/LevelSign';
 import { Rail } from '../../ui/Rail';
-import { useTell } from '../../ui/Toast';
+import { useToast } from '../../ui/Toast';
 import { nothing, send } from '../work/send';
 import { plainKey, useKeys } from '../work/useKeys';
 import { BringInSheet } from './BringInSheet';
@@ -38,7 +38,7 @@ export function ShelfScreen({
 }) {
   const { tunes, hasMore, loadMore, isLoading, trouble, forget } = useShelfPages(first, search, kind);
   const router = useRouter();
-  const tell = useTell();
+  const tell = useToast();
   const [isSearching, startSearch] = useTransition();
   const [words, setWords] = useState(search);
   const [sheet, setSheet] = useState<'bring in' | 'tune' | 'progression' | 'drill'>();

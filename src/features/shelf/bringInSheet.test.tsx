@@ -12,7 +12,7 @@ import {
   write,
 } from '../../../tests/screen';
 import { refusal, serverStandIn } from '../../../tests/serverStandIn';
-import { MOST_BYTES } from '../../core/score/limits';
+import { MAX_BYTES } from '../../core/score/limits';
 import { BringInSheet } from './BringInSheet';
 import { ImportChoices } from './ImportChoices';
 import { previewOf, type Chosen, type FileGuesses } from './importPreview';
@@ -126,9 +126,9 @@ test('a file takes the place of the text and gives it back; dropped or picked is
 
 test('a file that is larger than is read is refused before it is looked into', async () => {
   const { pick } = opened();
-  await pick('huge.abc', new Uint8Array(MOST_BYTES + 1));
+  await pick('huge.abc', new Uint8Array(MAX_BYTES + 1));
   await waitFor(() =>
-    expect(alertText()).toMatch(new RegExp(`The file has .* MB; at most ${MOST_BYTES / 1_048_576} MB are read\\.`)),
+    expect(alertText()).toMatch(new RegExp(`The file has .* MB; at most ${MAX_BYTES / 1_048_576} MB are read\\.`)),
   );
   expect(started).toBe(0);
 });

@@ -14,7 +14,7 @@ import {
   type SoloWishes,
 } from '../../core/solos/wishes';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import type { SetSolo } from './soloChange';
 
 const TOOL_NAMES: Readonly<Record<SoloTool, string>> = {
@@ -67,7 +67,7 @@ export function DeviceWords({
           {TOOLS_OF[level].map((tool) => (
             <li key={tool} className="flex items-center justify-between text-[13.5px]">
               {TOOL_NAMES[tool]}
-              <Choice
+              <Select
                 look="word"
                 label={TOOL_NAMES[tool]}
                 value={String(tools[tool] ?? USUAL)}
@@ -103,7 +103,7 @@ export function DeviceWords({
             className="min-h-7 w-10 rounded-t border-b-2 border-cane bg-transparent px-0.5 font-semibold tabular-nums"
           />{' '}
           on the{' '}
-          <Choice
+          <Select
             look="word"
             label="Degree of the target"
             value={degree}

@@ -5,10 +5,10 @@ import { z } from 'zod';
 import { storedWork } from '../../core/work/stored/upgradeRecipe';
 import type { Tune } from '../../core/score/tune';
 import { hasPickup } from '../../core/score/tune';
-import { lickFacts, liftLick, MOST_LICK_BARS } from '../../core/solos/lick';
+import { lickFacts, liftLick, MAX_LICK_BARS } from '../../core/solos/lick';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
-import { useTell } from '../../ui/Toast';
+import { useToast } from '../../ui/Toast';
 import { send } from '../work/send';
 
 const NUMBER = 'min-h-9 w-14 rounded border border-[#8f8d7c] bg-paper px-2 tabular-nums';
@@ -28,15 +28,15 @@ export function LickSheet({
   readonly onClose: () => void;
 }) {
   const [from, setFrom] = useState(String(first));
-  const [to, setTo] = useState(String(Math.min(last, first + MOST_LICK_BARS - 1)));
+  const [to, setTo] = useState(String(Math.min(last, first + MAX_LICK_BARS - 1)));
   const [title, setTitle] = useState('');
   const [isBusy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string>();
-  const tell = useTell();
+  const tell = useToast();
   const pickup = hasPickup(line) ? 1 : 0;
   const [a, b] = [Number(from), Number(to)];
   const count = line.bars.length - pickup;
-  const isSpan = /^\d+$/.test(from) && /^\d+$/.test(to) && a >= 1 && b >= a && b <= count && b - a < MOST_LICK_BARS;
+  const isSpan = /^\d+$/.test(from) && /^\d+$/.test(to) && a >= 1 && b >= a && b <= count && b - a < MAX_LICK_BARS;
   const lick = isSpan
     ? liftLick(line, a - 1 + pickup, b + pickup, title.trim() || `Lick from ${line.title}`)
     : undefined;
@@ -60,7 +60,7 @@ export function LickSheet({
       open
       onClose={onClose}
       title="Keep as a lick"
-      description={`One to ${MOST_LICK_BARS} bars with their chords. It is found again wherever those chords come, in any key.`}
+      description={`One to ${MAX_LICK_BARS} bars with their chords. It is found again wherever those chords come, in any key.`}
       width="max-w-xl"
     >
       <form onSubmit={(event) => void submit(event)}>
@@ -98,7 +98,7 @@ export function LickSheet({
         </p>
         <p className="mb-3 min-h-5 text-[13.5px] text-ink-soft" aria-live="polite">
           {!isSpan
-            ? `Give one to ${MOST_LICK_BARS} bars between 1 and ${count}.`
+            ? `Give one to ${MAX_LICK_BARS} bars between 1 and ${count}.`
             : facts
               ? `It fits ${facts.fits} (${facts.numerals}).`
               : 'There are no chords over these bars: the lick would not be found again.'}

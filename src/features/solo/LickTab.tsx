@@ -11,7 +11,7 @@ import { lickAt, lickFacts, lickPlaces, type LickPlace } from '../../core/solos/
 import { spreadLicks } from '../../core/solos/licksFound';
 import { formBarsOf } from '../../core/solos/soloTune';
 import { DrawnPicture } from '../../ui/DrawnPicture';
-import { useTell } from '../../ui/Toast';
+import { useToast } from '../../ui/Toast';
 import { send } from '../work/send';
 
 const PLACE = 'min-h-7 rounded border border-[#8f8d7c] bg-paper px-2 hover:bg-cane-pale';
@@ -42,7 +42,7 @@ export function LickTab({
   const [turn, setTurn] = useState(0);
   const [licks, setLicks] = useState<readonly KnownLick[]>();
   const [problem, setProblem] = useState<string>();
-  const tell = useTell();
+  const tell = useToast();
   useEffect(() => {
     let isNewest = true;
     void send('/api/licks', licksSchema, { method: 'GET' }).then((answer) => {

@@ -20,7 +20,7 @@ import { GripVertical, Lock, LockOpen } from 'lucide-react';
 import { phraseWords } from '../../core/levels/soloPart';
 import type { PhraseKind } from '../../core/solos/soloNote';
 import type { EditedPlan } from '../../core/solos/planEdit';
-import { Choice, type Option } from '../../ui/Choice';
+import { Select, type Option } from '../../ui/Select';
 
 interface Props {
   readonly edited: EditedPlan;
@@ -121,7 +121,7 @@ function PhraseRow({
         <b className="font-semibold">{number}</b> <span className="text-ink-soft">{bars}</span>
       </button>
       <span className="flex-1">
-        <Choice
+        <Select
           look="word"
           label={`What phrase ${number} does`}
           value={value}

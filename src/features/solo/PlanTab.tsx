@@ -14,7 +14,7 @@ import {
 } from '../../core/solos/planEdit';
 import type { GivenPhrase, SoloWishes } from '../../core/solos/wishes';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { BorrowSheet } from '../work/BorrowSheet';
 import type { SetSolo } from './soloChange';
 import { PhraseNotes } from './PhraseNotes';
@@ -124,7 +124,7 @@ export function PlanTab({ tune, made, wishes, seeds, takeOf, onWishes, onVary, o
           </h3>
           <p className="leading-8">
             It lies{' '}
-            <Choice
+            <Select
               look="word"
               label="Height of the phrase"
               value={height}
@@ -137,7 +137,7 @@ export function PlanTab({ tune, made, wishes, seeds, takeOf, onWishes, onVary, o
               }
             />
             , in{' '}
-            <Choice
+            <Select
               look="word"
               label="Rhythm of the phrase"
               value={phrase.rhythm ? 'borrowed' : 'own'}

@@ -11,7 +11,7 @@ import { editablePlan, withSpan } from '../../core/solos/planEdit';
 import type { ReadSolo } from '../../core/solos/readSolo';
 import { capitalised } from '../../core/plainText';
 import { barNumbers } from '../../core/score/tune';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { DrawerTabs } from '../../ui/DrawerTabs';
 import { SOLO_PAGE_NAMES, SOLO_PAGES, type SoloPage } from '../../core/levels/soloPages';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
@@ -141,7 +141,7 @@ export function SoloDrawer({
       <Tabs.Content value="paper" className="space-y-3">
         <section aria-label="Form" className="border-t border-line pt-2 leading-8">
           The {LEVEL_NAMES[level].toLowerCase()} part plays{' '}
-          <Choice
+          <Select
             look="word"
             label={`${LEVEL_NAMES[level]}: form`}
             value={plays === 'solo' ? 'solo' : 'once'}
@@ -164,7 +164,7 @@ export function SoloDrawer({
         <section aria-label="Download" className="border-t border-line pt-2">
           <p className="mb-1 leading-8">
             {isKept ? 'The kept take' : 'The first take'} on paper:{' '}
-            <Choice
+            <Select
               look="word"
               label="What is printed"
               value={page}

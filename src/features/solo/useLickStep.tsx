@@ -4,12 +4,12 @@ import { useMemo } from 'react';
 import { useStore } from 'zustand';
 import { lickFacts } from '../../core/solos/lick';
 import { readSolo } from '../../core/solos/readSolo';
-import { MOST_LICK_PUPILS, type LickNotes } from '../../core/score/tune';
-import type { Bench, StepView } from '../work/step';
+import { MAX_LICK_PUPILS, type LickNotes } from '../../core/score/tune';
+import type { Bench, ViewContent } from '../work/step';
 import { SoloFacts } from './SoloFacts';
 
 /** The Lick step: what a lick fits, who has it, and what its notes do. */
-export function useLickStep(bench: Bench, isOpen: boolean): StepView {
+export function useLickStep(bench: Bench, isOpen: boolean): ViewContent {
   const { store, studio } = bench;
   const tune = useStore(store, ({ document }) => document.tune);
   const facts = useMemo(() => (isOpen ? lickFacts(tune) : undefined), [isOpen, tune]);
@@ -23,7 +23,7 @@ export function useLickStep(bench: Bench, isOpen: boolean): StepView {
   const setPupils = (what: string, change: (present: readonly string[]) => readonly string[]) =>
     store.getState().update(what, (present) => {
       const next = change(present.tune.lick?.pupils ?? []);
-      const notes: LickNotes = next.length > 0 ? { pupils: next.slice(0, MOST_LICK_PUPILS) } : {};
+      const notes: LickNotes = next.length > 0 ? { pupils: next.slice(0, MAX_LICK_PUPILS) } : {};
       return { ...present, tune: { ...present.tune, lick: notes } };
     });
   return {

@@ -13,9 +13,9 @@ import { readSolo } from '../../core/solos/readSolo';
 import { FIRST_TAKE } from '../../core/levels/soloPart';
 import { recipesOf, withRecipe } from '../../core/work/work';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-import { useTell } from '../../ui/Toast';
+import { useToast } from '../../ui/Toast';
 import { send } from '../work/send';
-import type { Bench, Engraved, StepView } from '../work/step';
+import type { Bench, Engraved, ViewContent } from '../work/step';
 import { Player } from '../work/sound/player';
 import { LickSheet } from './LickSheet';
 import { SoloDrawer } from './SoloDrawer';
@@ -25,7 +25,7 @@ import { SoloTakes, type ShownTake } from './SoloTakes';
 const TAKES = 3;
 
 /** The Solo step: an example solo for each level, in takes to choose from, with its plan and what its notes do. */
-export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
+export function useSoloStep(bench: Bench, isOpen: boolean): ViewContent {
   const { store } = bench;
   const work = useStore(store, ({ document }) => document);
   const quiet = useDeferredValue(work);
@@ -37,7 +37,7 @@ export function useSoloStep(bench: Bench, isOpen: boolean): StepView {
   const read = useMemo(() => (isOpen && isReading ? readSolo(quiet.tune) : undefined), [isOpen, isReading, quiet.tune]);
   const [lifting, setLifting] = useState<{ readonly from: number; readonly to: number }>();
   const router = useRouter();
-  const tell = useTell();
+  const tell = useToast();
   const [player] = useState(() => new Player());
   useEffect(() => () => player.close(), [player]);
   useEffect(() => {

@@ -6,7 +6,7 @@ import { z } from 'zod';
 import { Button } from '../../ui/Button';
 import { HelpSheet } from '../../ui/HelpSheet';
 import { Rail } from '../../ui/Rail';
-import { useTell } from '../../ui/Toast';
+import { useToast } from '../../ui/Toast';
 import { nothing, send } from '../work/send';
 import { plainKey, useKeys } from '../work/useKeys';
 import { archiveText, bringBackArchive, exportText, leftOutOf } from '../work/archive';
@@ -206,7 +206,7 @@ function BinPart({
   readonly now: string;
 }) {
   const router = useRouter();
-  const tell = useTell();
+  const tell = useToast();
   const [asked, setAsked] = useState<string>();
   const act = async ({ kind, id, name }: BinItem, method: 'POST' | 'DELETE') => {
     const done = await send(`/api/bin/${kind}/${id}`, nothing, { method });

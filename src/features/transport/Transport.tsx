@@ -11,7 +11,7 @@ import type { Work } from '../../core/work/work';
 import { FEELS, usualFeel, type Feel } from '../../sound/backing';
 import type { Heard, PlayWishes } from '../../sound/playPlan';
 import { BeatSign } from '../../ui/BeatSign';
-import { Choice, type Option } from '../../ui/Choice';
+import { Select, type Option } from '../../ui/Select';
 import { TextInput } from '../../ui/Field';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { plainKey, useKeys } from '../work/useKeys';
@@ -133,7 +133,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
     goOn({ perMinute: next });
   };
   const playing = state.kind === 'playing' ? state.plan : undefined;
-  const said = problem ?? (state.kind === 'failed' ? state.message : playing?.said.join(' '));
+  const said = problem ?? (state.kind === 'failed' ? state.message : playing?.messages.join(' '));
   const wordButton = (isPressed: boolean) =>
     `min-h-7 rounded-t border-b-2 px-0.5 hover:bg-white/10 ${isPressed ? 'border-cane-bright font-semibold text-white' : 'border-transparent line-through decoration-1 opacity-80'}`;
   return (
@@ -155,7 +155,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
         )}
       </button>
       <span>
-        <Choice
+        <Select
           look="dark"
           label="What is heard"
           value={heard}
@@ -166,7 +166,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
           }}
         />{' '}
         with{' '}
-        <Choice
+        <Select
           look="dark"
           label="Backing"
           value={backing ?? feel}
@@ -199,7 +199,7 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
           </>
         )}
         {' · '}
-        <Choice
+        <Select
           look="dark"
           label="How far"
           value={loop}

@@ -13,7 +13,7 @@ import { nameKey, sameKey } from '../../core/pitch/key';
 import { namePitchClass, semitones, staffPosition, type Pitch } from '../../core/pitch/pitch';
 import { setPhraseMark } from '../../core/score/edit/markEdits';
 import { soundingNotes } from '../../core/score/sounding';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { ContourLine } from './ContourLine';
 import { PHRASE_TINTS, tintOf } from './phraseTints';
 import type { UpdateWork } from '../work/workStore';
@@ -137,7 +137,7 @@ export const AnalysisPanel = memo(function AnalysisPanel({
       <Part name="Before playing">
         <p className="mb-1.5">
           For{' '}
-          <Choice
+          <Select
             label="Reader"
             value={reader}
             options={[

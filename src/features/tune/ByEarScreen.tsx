@@ -6,7 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { INSTRUMENTS } from '../../core/instruments/catalogue';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import type { ByEarSheet } from '../../engrave/byEarSheet';
 import { ContourLine } from './ContourLine';
 
@@ -33,7 +33,7 @@ export function ByEarScreen({ id, sheet }: { readonly id: string; readonly sheet
         </Link>
         <span className="ml-2">
           For{' '}
-          <Choice
+          <Select
             label="Reader"
             value={sheet.readerId || 'concert'}
             options={[

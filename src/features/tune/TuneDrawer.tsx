@@ -7,7 +7,7 @@ import { rebarProblemText } from '../../core/score/rebar';
 import { RIGHTS, type Rights, type Swing, type Tempo } from '../../core/score/tune';
 import { parseMeter, printMeter } from '../../core/time/meter';
 import type { LaneInfo } from '../../engrave/lanes';
-import { Choice } from '../../ui/Choice';
+import { Select } from '../../ui/Select';
 import { Field, TextInput } from '../../ui/Field';
 import type { Selection, UpdateWork } from '../work/workStore';
 import { keyOf, keyOptions } from '../work/keyOptions';
@@ -100,7 +100,7 @@ export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, select
           : {})}
       >
         {() => (
-          <Choice
+          <Select
             label="Rights"
             value={tune.rights}
             options={RIGHTS.map((value) => ({ value, label: RIGHTS_TEXT[value] }))}
@@ -111,7 +111,7 @@ export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, select
       <div className="grid grid-cols-2 gap-x-2">
         <Field label="Key">
           {() => (
-            <Choice
+            <Select
               label="Key"
               value={printKey(tune.key)}
               options={keyOptions(tune.key.mode, [tune.key])}
@@ -123,7 +123,7 @@ export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, select
           )}
         </Field>
         <Field label="Mode">
-          {() => <Choice label="Mode" value={tune.key.mode} options={modeOptions(work)} onChange={setMode} />}
+          {() => <Select label="Mode" value={tune.key.mode} options={modeOptions(work)} onChange={setMode} />}
         </Field>
       </div>
       <p className="-mt-2 mb-3 text-[12.5px] text-ink-soft">
@@ -132,7 +132,7 @@ export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, select
       <div className="grid grid-cols-[4.25rem_1fr_4rem] gap-x-2">
         <Field label="Meter">
           {() => (
-            <Choice
+            <Select
               label="Meter"
               value={meterText}
               options={[...new Set([...METERS, meterText])].map((value) => ({ value, label: value }))}
@@ -142,7 +142,7 @@ export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, select
         </Field>
         <Field label="Counted in">
           {() => (
-            <Choice
+            <Select
               label="Counted note"
               value={beat}
               options={[
@@ -164,7 +164,7 @@ export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, select
       </div>
       <Field label="Eighths">
         {() => (
-          <Choice
+          <Select
             label="Eighths"
             value={swingText(tune.swing)}
             options={SWINGS.map(({ value, label }) => ({ value, label }))}

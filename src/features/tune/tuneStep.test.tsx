@@ -52,10 +52,10 @@ describe('what stands at the head', () => {
   });
 
   test('another key changes the signature and no note; levels with a key of their own take the new mode', async () => {
-    const { user, work } = open(tune, { beginner: { instrument: 'flute', setting: { key: key('G') } } });
+    const { user, work } = open(tune, { beginner: { instrument: 'flute', keyAndTempo: { key: key('G') } } });
     const before = names(work().tune);
     await choose(user, 'Mode', 'minor');
-    expect([work().tune.key, names(work().tune), recipesOf(work()).beginner.setting?.key]).toEqual([
+    expect([work().tune.key, names(work().tune), recipesOf(work()).beginner.keyAndTempo?.key]).toEqual([
       key('Cm'),
       before,
       key('Gm'),

@@ -18,7 +18,7 @@ import { hasSecondPart, type Tune } from '../../core/score/tune';
 import type { EngravedRow } from '../../engrave/engraver';
 import type { HelpGroup } from '../../ui/HelpSheet';
 import { DrawerTabs } from '../../ui/DrawerTabs';
-import type { Bench, Engraved, StepView } from '../work/step';
+import type { Bench, Engraved, ViewContent } from '../work/step';
 import { historyKey, isTyping } from '../work/useKeys';
 import { CaretFields } from '../work/writing/CaretFields';
 import { ChordStrip } from '../work/writing/ChordStrip';
@@ -49,7 +49,7 @@ const TAB_WIDTHS: Readonly<Record<Tab, number>> = { details: 292, made: 316, tex
 const WRITE_AT_ONCE = '#write';
 
 /** The Tune step: what stands at the tune's head, what it is made of, its text, and writing it. */
-export function useTuneStep(bench: Bench, isOpen: boolean): StepView {
+export function useTuneStep(bench: Bench, isOpen: boolean): ViewContent {
   const { store } = bench;
   const [writing] = useState(() => new Writing(store));
   const isWriting = useStore(writing.store, ({ on }) => on) && isOpen;

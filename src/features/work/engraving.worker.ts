@@ -6,7 +6,7 @@ import type { Tune } from '../../core/score/tune';
 import { BenchEngraver, type DrawnRow, type DrawRequest, type LanesDrawn } from '../../engrave/benchEngraver';
 import { DrillEngraver, type DrillSink } from '../../engrave/drillEngraver';
 import { Engraver, type EngravedRow } from '../../engrave/engraver';
-import type { HeadScore } from '../../core/formats/musicxml/writeHeads';
+import type { StemlessScore } from '../../core/formats/musicxml/writeStemless';
 import type { PitchView } from '../../engrave/lanes';
 import { patternPictures, type PatternPicture } from '../../engrave/patternPictures';
 import { drawPoolRows, type PoolPage, type PoolRow } from '../../engrave/poolRows';
@@ -28,7 +28,7 @@ const drills = engraver.then((started) => new DrillEngraver(started));
 const received = new WorkReceiver();
 
 /** The worker's door: the same engraver as on the server, warm for as long as the bench is open. Works are taken before anything is waited for: they come in order. */
-const door = {
+const api = {
   async draw(
     { work, ...request }: Omit<DrawRequest, 'work'> & { readonly work: WorkMessage },
     lanes: (lanes: LanesDrawn, first?: DrawnRow) => void,
@@ -54,7 +54,7 @@ const door = {
     const taken = received.take(work);
     return drawVariation(await engraver, taken, level, seed, view, width);
   },
-  async pools(score: HeadScore, page: PoolPage, quiet: ReadonlySet<string>): Promise<readonly PoolRow[]> {
+  async pools(score: StemlessScore, page: PoolPage, quiet: ReadonlySet<string>): Promise<readonly PoolRow[]> {
     return drawPoolRows(await engraver, score, page, quiet);
   },
   async drill(
@@ -96,6 +96,6 @@ const door = {
     return drawThrough(await engraver, taken, level, view, width);
   },
 };
-export type EngravingDoor = typeof door;
+export type EngravingApi = typeof api;
 
-expose(door);
+expose(api);

@@ -1,5 +1,5 @@
 import { keyWithSignature, nameKey, parseKey, printKey, signatureOf, type Key, type Mode } from '../../core/pitch/key';
-import type { Option } from '../../ui/Choice';
+import type { Option } from '../../ui/Select';
 
 /** The keys of a mode in the order of fifths, from six flats to six sharps; F♯ and G♭ are both there. */
 export function keyOptions(mode: Mode, extra: readonly Key[] = []): readonly Option<string>[] {

@@ -1,6 +1,6 @@
 /** How often something is asked for where the server is busy, and the longest pause in between, in milliseconds. */
 const MAX_TRIES = 8;
-const LONGEST_PAUSE = 10_000;
+const MAX_PAUSE = 10_000;
 
 /**
  * Asks as `fetch` does, and again by itself where the server says that it is busy and when to come again (503 with `retry-after`). What changes
@@ -14,7 +14,7 @@ export async function patientFetch(path: string, init: RequestInit = {}, tries =
     if (response.status !== 503 || !(seconds >= 0) || round >= tries) return response;
     if (!mayRepeat(init.method ?? 'GET') && !(await isUntouched(response))) return response;
     // Not all of those who were turned away at once should come back at once.
-    await pause(Math.min(LONGEST_PAUSE, 1_000 * seconds * (1 + Math.random())), init.signal);
+    await pause(Math.min(MAX_PAUSE, 1_000 * seconds * (1 + Math.random())), init.signal);
   }
 }
 

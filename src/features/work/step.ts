@@ -54,7 +54,7 @@ export interface RowLayers {
 }
 
 /** What a step puts into the frame while it is open. */
-export interface StepView {
+export interface ViewContent {
   readonly drawer: (engraved: Engraved) => ReactNode;
   /** In CSS pixels; 292 by default. */
   readonly drawerWidth?: number;
@@ -81,8 +81,8 @@ export interface StepView {
 }
 
 /** A step of the bench: a hook of its own folder, and one line in the bench's table. */
-export interface Step {
+export interface BenchView {
   /** Called at every turn, open or not: what a step has set up stays while another is open. */
-  readonly use: (bench: Bench, isOpen: boolean) => StepView;
+  readonly use: (bench: Bench, isOpen: boolean) => ViewContent;
   readonly help?: readonly HelpGroup[];
 }

@@ -34,7 +34,7 @@ export function tuneRemote(id: string, tries?: number): Remote<Work> {
 }
 
 /** How often a change is made anew on top of what somebody else saved meanwhile. */
-const MOST_TRIES = 3;
+const MAX_TRIES = 3;
 
 /**
  * Changes a tune that is not open here: reads it, changes it, and saves it; again where somebody saved in between.
@@ -56,6 +56,6 @@ export async function changeWork(
       saveId: crypto.randomUUID(),
     });
     if (saved.ok) return success(undefined);
-    if (saved.problem.kind !== 'stale' || tries >= MOST_TRIES) return saved;
+    if (saved.problem.kind !== 'stale' || tries >= MAX_TRIES) return saved;
   }
 }

@@ -11,13 +11,13 @@ import type { Tune } from '../../core/score/tune';
 import type { DrawnRow, LanesDrawn } from '../../engrave/benchEngraver';
 import type { DrillSink } from '../../engrave/drillEngraver';
 import type { EngravedRow } from '../../engrave/engraver';
-import type { HeadScore } from '../../core/formats/musicxml/writeHeads';
+import type { StemlessScore } from '../../core/formats/musicxml/writeStemless';
 import type { PatternPicture } from '../../engrave/patternPictures';
 import type { PoolPage, PoolRow } from '../../engrave/poolRows';
 import type { LaneSet, PitchView } from '../../engrave/lanes';
 import type { BarVariant } from '../../engrave/variants';
 import { WorkSender } from '../../engrave/workMessage';
-import type { EngravingDoor } from './engraving.worker';
+import type { EngravingApi } from './engraving.worker';
 import { RowsShown, type RowsInPlace } from './rowsShown';
 import type { WorkStore } from './workStore';
 
@@ -30,7 +30,7 @@ export interface Draws {
   /** A level's line in one variation. */
   readonly variationOf: (work: Work, level: Level, seed: number, width: number) => Promise<readonly EngravedRow[]>;
   /** Notes to improvise with, a row of chords at a time. */
-  readonly pools: (score: HeadScore, page: PoolPage, quiet: ReadonlySet<string>) => Promise<readonly PoolRow[]>;
+  readonly pools: (score: StemlessScore, page: PoolPage, quiet: ReadonlySet<string>) => Promise<readonly PoolRow[]>;
   /** A drill, key by key. What is told belongs to the newest request alone. */
   readonly drill: (work: Work, width: number, sink: DrillSink) => Promise<void>;
   /** A take of a level's solo. */
@@ -60,7 +60,7 @@ interface Wanted {
 
 /** The worker, and what it was told last. */
 interface Open {
-  readonly door: Remote<EngravingDoor>;
+  readonly door: Remote<EngravingApi>;
   readonly works: WorkSender;
 }
 
@@ -88,7 +88,7 @@ export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wan
     opening.current = afterFirstFrame().then(() => {
       worker = new Worker(new URL('./engraving.worker.ts', import.meta.url), { type: 'module' });
       if (!isOpen) worker.terminate();
-      opened.current = { door: wrap<EngravingDoor>(worker), works: new WorkSender() };
+      opened.current = { door: wrap<EngravingApi>(worker), works: new WorkSender() };
       return opened.current;
     });
     return () => {

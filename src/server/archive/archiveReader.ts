@@ -36,8 +36,8 @@ export type ArchiveRefusal =
 const MAX_ADDRESS_SPACE = { built: 1_572_864, sources: 8_388_608 } as const;
 const MAX_HEAP_MEGABYTES = 384;
 /** How long a sender may be silent, and how long reading may take once everything is there. Milliseconds. */
-const LONGEST_SILENCE = 15_000;
-const LONGEST_READING = 60_000;
+const MAX_SILENCE = 15_000;
+const MAX_READING = 60_000;
 /** Archives that are read at once; who comes next is told to come again. */
 const MAX_AT_ONCE = 2;
 const MAX_PROBLEMS = 20;
@@ -60,7 +60,7 @@ interface Reading {
 export async function readArchiveApart(
   body: ReadableStream<Uint8Array>,
   signal: AbortSignal,
-  { patience = LONGEST_SILENCE, program = builtReader() }: Reading = {},
+  { patience = MAX_SILENCE, program = builtReader() }: Reading = {},
 ): Promise<Result<Archive, ArchiveRefusal>> {
   if (reading >= MAX_AT_ONCE) throw new JobError('readArchive', 'busy');
   reading += 1;
@@ -74,7 +74,7 @@ export async function readArchiveApart(
     const sent = await sendTo(reader.stdin, body, signal, patience);
     if (signal.aborted) throw new JobError('readArchive', 'cancelled');
     if (sent !== undefined) return failure({ kind: sent });
-    const deadline = setTimeout(end, LONGEST_READING);
+    const deadline = setTimeout(end, MAX_READING);
     const found = await items.finally(() => clearTimeout(deadline));
     await exit;
     if (signal.aborted) throw new JobError('readArchive', 'cancelled');

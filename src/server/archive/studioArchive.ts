@@ -29,9 +29,9 @@ import { faultOf } from '../fault';
 import { freshId } from '../freshId';
 import { checkCustomInstrument, checkGroup } from '../groupSchema';
 import { log } from '../log';
-import { made } from '../made';
+import { made } from '../artifactCache';
 import { runPatiently } from '../pool/pool';
-import { JobError, jobTroubleOf } from '../pool/workerPool';
+import { JobError, jobFailureOf } from '../pool/workerPool';
 import { ensureRoom } from '../quota';
 import { buildId, contentKey } from '../storedWork';
 import { checkSavedRecipe } from '../workSchema';
@@ -165,7 +165,7 @@ async function checkPatiently(texts: StoredTexts, signal: AbortSignal) {
   try {
     return await runPatiently('checkStored', texts, signal);
   } catch (error) {
-    if (jobTroubleOf(error) === 'cancelled' || !(error instanceof Error)) throw error;
+    if (jobFailureOf(error) === 'cancelled' || !(error instanceof Error)) throw error;
     log.error(faultOf(error), 'a stored tune could not be checked');
     return { ok: false as const, problem: ['it cannot be read'] };
   }
@@ -181,7 +181,7 @@ async function musicXml(stored: StoredTexts, signal: AbortSignal): Promise<Uint8
       signal,
     );
   } catch (error) {
-    if (jobTroubleOf(error) === 'cancelled') throw error;
+    if (jobFailureOf(error) === 'cancelled') throw error;
     log.error(faultOf(error), 'a tune could not be exported as MusicXML');
     return undefined;
   }

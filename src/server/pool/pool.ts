@@ -3,7 +3,7 @@ import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import type { JobArgs, JobName, JobResult } from './jobs';
-import { jobTroubleOf, WorkerPool, type PoolSettings } from './workerPool';
+import { jobFailureOf, WorkerPool, type PoolSettings } from './workerPool';
 
 /** Everything that takes longer than a blink is done on these threads, so that the thread that answers is never held up. */
 type Lane = 'saving' | 'reading' | 'making';
@@ -111,7 +111,7 @@ export async function patiently<Value>(work: () => Promise<Value>, tries = Infin
     try {
       return await work();
     } catch (error) {
-      if (jobTroubleOf(error) !== 'busy' || round >= tries) throw error;
+      if (jobFailureOf(error) !== 'busy' || round >= tries) throw error;
       await setTimeout(PATIENCE);
     }
   }

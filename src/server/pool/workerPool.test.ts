@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { jobTroubleOf, WorkerPool } from './workerPool';
+import { jobFailureOf, WorkerPool } from './workerPool';
 
 let pool: WorkerPool;
 beforeEach(() => {
@@ -16,7 +16,7 @@ afterEach(() => pool.close());
 const kindOf = (run: Promise<unknown>) =>
   run.then(
     (value) => value,
-    (error: unknown) => jobTroubleOf(error) ?? error,
+    (error: unknown) => jobFailureOf(error) ?? error,
   );
 
 test('a job gives what it made, or throws what it threw', async () => {

@@ -20,7 +20,7 @@ export class JobError extends Error {
 }
 
 /** Why a job came to nothing; `undefined` for any other error. */
-export function jobTroubleOf(error: unknown): JobTrouble | undefined {
+export function jobFailureOf(error: unknown): JobTrouble | undefined {
   const trouble = typeof error === 'object' && error !== null && 'jobTrouble' in error ? error.jobTrouble : undefined;
   return JOB_TROUBLES.find((known) => known === trouble);
 }

@@ -1,4 +1,4 @@
-import { sizeText, answer, refuse } from '../../../server/http';
+import { sizeText, handle, problemResponse } from '../../../server/http';
 import { readArchiveApart } from '../../../server/archive/archiveReader';
 import { MAX_ARCHIVE_BYTES } from '../../../server/archive/archiveFiles';
 import { bringBack, countFiles, exportParts, exportStudio } from '../../../server/archive/studioArchive';
@@ -9,14 +9,14 @@ import { currentStudio } from '../../../server/database';
  * `x-reed-files` tells how many files it will have where nothing is damaged.
  */
 export function GET(request: Request): Promise<Response> {
-  return answer(async () => {
+  return handle(async () => {
     const studio = currentStudio();
     const parts = await exportParts(studio);
     const asked = new URL(request.url).searchParams.get('part');
     const part = asked === null && parts.length === 1 ? 1 : Number(asked);
     const tunes = parts[part - 1];
     if (!tunes)
-      return refuse(
+      return problemResponse(
         400,
         `This studio is exported in ${parts.length === 1 ? 'one part' : `${parts.length} parts`}: ask with ?part= and a number from 1 to ${parts.length}.`,
       );
@@ -34,20 +34,20 @@ export function GET(request: Request): Promise<Response> {
 
 /** Takes an archive back: what is there already is left as it is, the rest is added. */
 export function POST(request: Request): Promise<Response> {
-  return answer(async () => {
+  return handle(async () => {
     const tooLarge = () =>
-      refuse(413, `An archive may have ${sizeText(MAX_ARCHIVE_BYTES)} at most. Nothing was changed.`);
+      problemResponse(413, `An archive may have ${sizeText(MAX_ARCHIVE_BYTES)} at most. Nothing was changed.`);
     if (Number(request.headers.get('content-length') ?? 0) > MAX_ARCHIVE_BYTES) return tooLarge();
-    if (!request.body) return refuse(400, 'There is no archive in the request.');
+    if (!request.body) return problemResponse(400, 'There is no archive in the request.');
     const read = await readArchiveApart(request.body, request.signal);
     if (read.ok) return Response.json(await bringBack(currentStudio(), read.value), { status: 201 });
     switch (read.problem.kind) {
       case 'too large':
         return tooLarge();
       case 'broken off':
-        return refuse(408, 'The archive did not arrive whole. Nothing was changed; please send it again.');
+        return problemResponse(408, 'The archive did not arrive whole. Nothing was changed; please send it again.');
       case 'refused':
-        return refuse(422, ...read.problem.messages);
+        return problemResponse(422, ...read.problem.messages);
     }
   });
 }

@@ -1,5 +1,5 @@
 import { currentStudio } from '../../../server/database';
-import { answer, refuse } from '../../../server/http';
+import { handle, problemResponse } from '../../../server/http';
 import { isId } from '../../../server/ids';
 import { WORK_KINDS } from '../../../db/tuneRepository';
 import { addTune, listShelf } from '../../../server/tunes';
@@ -7,11 +7,11 @@ import { uploadedTune } from '../../../server/upload';
 
 /** A page of the shelf: `?search=WORDS`, `?kind=tune|drill`, and the last title and id of the page before as `afterTitle` and `afterId`. */
 export function GET(request: Request): Promise<Response> {
-  return answer(async () => {
+  return handle(async () => {
     const query = new URL(request.url).searchParams;
     const id = query.get('afterId');
     if (id !== null && !isId(id))
-      return refuse(400, 'afterId: it should be the id of the last tune of the page before.');
+      return problemResponse(400, 'afterId: it should be the id of the last tune of the page before.');
     const after = id === null ? undefined : { title: (query.get('afterTitle') ?? '').slice(0, 500), id };
     const kind = WORK_KINDS.find((known) => known === query.get('kind'));
     return Response.json(
@@ -22,7 +22,7 @@ export function GET(request: Request): Promise<Response> {
 
 /** Brings a tune in: the body is the file as it is, `name` its file name. */
 export function POST(request: Request): Promise<Response> {
-  return answer(async () => {
+  return handle(async () => {
     const read = await uploadedTune(request);
     if (!read.ok) return read.problem;
     const id = await addTune(currentStudio(), read.value, 'brought in');

@@ -18,7 +18,7 @@ export type BodyField =
   | { readonly kind: 'other' };
 
 /** Longest name of a section. */
-const LONGEST_LABEL = 40;
+const MAX_LABEL = 40;
 
 /** @param unit in force, in which a tempo without a beat of its own is counted */
 export function bodyField(name: string, value: string, unit: Ticks): BodyField {
@@ -42,7 +42,7 @@ export function bodyField(name: string, value: string, unit: Ticks): BodyField {
         : { kind: 'unit', unit: length };
     }
     case 'P':
-      return { kind: 'section', label: cutText(value, LONGEST_LABEL) };
+      return { kind: 'section', label: cutText(value, MAX_LABEL) };
     case 'Q': {
       const tempo = parseAbcTempo(value, unit);
       return tempo ? { kind: 'tempo', tempo } : { kind: 'wrong', right: 'write a tempo like 1/4=96', isSlight: true };

@@ -1,5 +1,5 @@
 import { parseKey, MODES, type Key, type Mode } from '../../pitch/key';
-import { isStep, type Step } from '../../pitch/pitch';
+import { isStep, type Letter } from '../../pitch/pitch';
 import type { Tempo } from '../../score/tune';
 import { barTicks, type Meter } from '../../time/meter';
 import { valueOfTicks } from '../../time/noteValue';
@@ -8,7 +8,7 @@ import { TICKS_PER_QUARTER, TICKS_PER_WHOLE, type Ticks } from '../../time/ticks
 /** A `K:` field: the key, and accidentals that hold beyond its signature. */
 export interface AbcKey {
   readonly key: Key;
-  readonly extra: ReadonlyMap<Step, number>;
+  readonly extra: ReadonlyMap<Letter, number>;
   /** Words of the field that were not understood. */
   readonly ignored: readonly string[];
 }
@@ -21,7 +21,7 @@ export function parseAbcKey(value: string): AbcKey | undefined {
     .trim()
     .split(/\s+/)
     .filter((word) => word !== '');
-  const extra = new Map<Step, number>();
+  const extra = new Map<Letter, number>();
   const ignored: string[] = [];
   let tonicText = words.shift() ?? '';
   if (/^(none|clef=|[a-z]+=)/i.test(tonicText) && tonicText !== 'none') {

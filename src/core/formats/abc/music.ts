@@ -5,7 +5,7 @@ import { barTicks, type Meter } from '../../time/meter';
 import type { Ticks } from '../../time/ticks';
 import type { RawBar } from '../assemble';
 import { spend } from '../effort';
-import { MOST_BARS, MOST_GRACES_IN_BAR, MOST_NOTES, MOST_PROBLEMS } from '../../score/limits';
+import { MAX_BARS, MAX_GRACES_IN_BAR, MAX_NOTES, MAX_PROBLEMS } from '../../score/limits';
 import type { FormatProblem, Place } from '../problem';
 import { DraftBars, type DraftEvent } from './draftBars';
 import { bodyField } from './bodyField';
@@ -103,7 +103,7 @@ class MusicReader {
 
   /** What more there is would not be taken: the file is refused already. */
   private isFull(): boolean {
-    return this.problems.length > MOST_PROBLEMS || this.notes > MOST_NOTES || this.bars.closed.length > MOST_BARS;
+    return this.problems.length > MAX_PROBLEMS || this.notes > MAX_NOTES || this.bars.closed.length > MAX_BARS;
   }
 
   private placeAt(line: number, at: number): Place {
@@ -387,7 +387,7 @@ class MusicReader {
   }
 
   private readGraces(text: string, slashed: boolean, place: Place): void {
-    const { notes, odd } = gatheredIn(text, this.pitches, MOST_GRACES_IN_BAR - this.graces.length);
+    const { notes, odd } = gatheredIn(text, this.pitches, MAX_GRACES_IN_BAR - this.graces.length);
     for (const { pitch } of notes) this.graces.push({ pitch, ...(slashed && { slashed: true as const }) });
     for (const sign of odd) this.notKept(place, `"${sign}" in grace notes`);
   }

@@ -1,5 +1,5 @@
 import { alterInKey, type Key } from '../../pitch/key';
-import { isStep, staffPosition, type Pitch, type Step } from '../../pitch/pitch';
+import { isStep, staffPosition, type Pitch, type Letter } from '../../pitch/pitch';
 import type { AbcKey } from './header';
 
 const ALTERS: Readonly<Record<string, number>> = { '^': 1, '^^': 2, _: -1, __: -2, '=': 0 };
@@ -7,8 +7,8 @@ const ALTERS: Readonly<Record<string, number>> = { '^': 1, '^^': 2, _: -1, __: -
 /** What a letter sounds where it stands: key, accidentals of the bar and ties are remembered here. */
 export class AbcPitches {
   private key: Key;
-  private extra: ReadonlyMap<Step, number>;
-  private readonly inBar = new Map<Step, number>();
+  private extra: ReadonlyMap<Letter, number>;
+  private readonly inBar = new Map<Letter, number>();
   private tieFrom: Pitch | undefined;
 
   constructor({ key, extra }: AbcKey) {

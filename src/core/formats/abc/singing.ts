@@ -1,5 +1,5 @@
 import type { Lyric } from '../../score/tune';
-import { MOST_VERSES } from '../../score/limits';
+import { MAX_VERSES } from '../../score/limits';
 import type { DraftEvent } from './draftBars';
 import { parseLyricLine } from './lyrics';
 
@@ -22,7 +22,7 @@ export class Singing {
   sing(text: string): string | undefined {
     this.verses += 1;
     const verse = this.verses;
-    if (verse > MOST_VERSES) return `verse ${verse}`;
+    if (verse > MAX_VERSES) return `verse ${verse}`;
     const { notes } = this;
     const put = (event: DraftEvent, lyric: Lyric) => {
       event.marks.lyrics = [...(event.marks.lyrics ?? []).filter((other) => other.verse !== verse), lyric];

@@ -1,6 +1,6 @@
 import { printChord } from '../../harmony/chordSymbol';
 import { alterInKey, type Key, printKey } from '../../pitch/key';
-import type { Pitch, Step } from '../../pitch/pitch';
+import type { Pitch, Letter } from '../../pitch/pitch';
 import { idMaker } from '../../score/identify';
 import { asPieces } from '../../score/splitNote';
 import {
@@ -149,7 +149,7 @@ function markName(kind: AbcMark['kind'], value?: string): string | undefined {
 
 /** Writes bar after bar; what accidentals are in force lives here. The rules mirror those of the reader. */
 class BodyWriter {
-  private readonly inBar = new Map<Step, number>();
+  private readonly inBar = new Map<Letter, number>();
   private tieFrom: Pitch | undefined;
   private hairpin: Hairpin | undefined;
   private key: Key;

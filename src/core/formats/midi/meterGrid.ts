@@ -1,6 +1,6 @@
 import { barTicks, beatsOf, isCompound, isMeterUnit, weightAt, type Meter } from '../../time/meter';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
-import { MOST_BARS } from '../../score/limits';
+import { MAX_BARS } from '../../score/limits';
 import type { ReadOptions } from '../readResult';
 import type { GuessSource } from './guesses';
 import type { MidiFile } from './midiFile';
@@ -90,7 +90,7 @@ export function barsUntil(changes: readonly MeterChange[], end: Ticks): readonly
   const bars: GridBar[] = [];
   changes.forEach(({ at, meter }, index) => {
     const until = changes[index + 1]?.at ?? Infinity;
-    for (let start = at; start < Math.min(until, end) && bars.length <= MOST_BARS; start += barTicks(meter)) {
+    for (let start = at; start < Math.min(until, end) && bars.length <= MAX_BARS; start += barTicks(meter)) {
       bars.push({
         start,
         length: Math.min(barTicks(meter), until - start),

@@ -33,7 +33,7 @@ export interface MidiFile {
   readonly end: number;
 }
 
-const MOST_TRACKS = 256;
+const MAX_TRACKS = 256;
 /** A performance of hours at the finest division; beyond it a delta is nonsense. */
 const LATEST = 2 ** 31;
 
@@ -67,7 +67,7 @@ interface Held {
 }
 
 /** Marks of one kind that are read; the rest of them is passed over. A long work has some hundreds. */
-const MOST_MARKS = 5_000;
+const MAX_MARKS = 5_000;
 
 class MidiParser {
   private at = 0;
@@ -93,7 +93,7 @@ class MidiParser {
     const division = this.division(this.view.getUint16(12));
     if (length < 6 || type > 2) refuse(8, `a header of type ${type}`, 'type 0 and type 1 are read');
     if (type === 2) refuse(8, 'type 2, patterns without an order', 'save it as type 1');
-    if (trackCount > MOST_TRACKS) refuse(10, `${trackCount} tracks`, `at most ${MOST_TRACKS} are read`);
+    if (trackCount > MAX_TRACKS) refuse(10, `${trackCount} tracks`, `at most ${MAX_TRACKS} are read`);
     this.at = 8 + length;
     const tracks: MidiTrack[] = [];
     while (this.at < this.bytes.length && tracks.length < Math.max(1, trackCount)) {
@@ -229,27 +229,27 @@ class MidiParser {
         this.copyright ||= this.words(at, length);
         return;
       case 0x05:
-        if (length > 0 && this.lyrics.length < MOST_MARKS)
+        if (length > 0 && this.lyrics.length < MAX_MARKS)
           this.lyrics.push({ at: now, text: this.words(at, length), track });
         return;
       case 0x06:
-        if (this.markers.length < MOST_MARKS) this.markers.push({ at: now, text: this.words(at, length) });
+        if (this.markers.length < MAX_MARKS) this.markers.push({ at: now, text: this.words(at, length) });
         return;
       case 0x51: {
         if (length !== 3) return;
         const microsecondsPerQuarter = (this.view.getUint16(at) << 8) | (this.bytes[at + 2] ?? 0);
-        if (microsecondsPerQuarter > 0 && this.tempos.length < MOST_MARKS)
+        if (microsecondsPerQuarter > 0 && this.tempos.length < MAX_MARKS)
           this.tempos.push({ at: now, microsecondsPerQuarter });
         return;
       }
       case 0x58: {
-        if (length < 2 || this.meters.length >= MOST_MARKS) return;
+        if (length < 2 || this.meters.length >= MAX_MARKS) return;
         this.meters.push({ at: now, count: this.bytes[at] ?? 0, unit: 2 ** Math.min(10, this.bytes[at + 1] ?? 0) });
         return;
       }
       case 0x59: {
         const fifths = this.view.getInt8(at);
-        if (length === 2 && Math.abs(fifths) <= 7 && this.keys.length < MOST_MARKS)
+        if (length === 2 && Math.abs(fifths) <= 7 && this.keys.length < MAX_MARKS)
           this.keys.push({ at: now, fifths, isMinor: this.bytes[at + 1] === 1 });
       }
     }

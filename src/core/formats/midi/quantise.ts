@@ -38,7 +38,7 @@ const PLAYED_PARTS: Readonly<Record<'simple' | 'compound', readonly (readonly [p
 };
 /** A player's spread around the beat, in quarters, is never taken for less. */
 const LEAST_SPREAD = 0.02;
-const MOST_SPREAD = 0.09;
+const MAX_SPREAD = 0.09;
 /** Times within this of a grid, in quarters, are rounding of the file (one tick at 96 a quarter is 0.0104). */
 const EXACT_WITHIN = 0.0053;
 
@@ -221,7 +221,7 @@ function spreadOf(notes: readonly TimedNote[], beats: readonly GridBeat[]): numb
     })
     .toSorted((a, b) => a - b);
   const median = off[Math.floor(off.length / 2)] ?? 0;
-  return Math.min(MOST_SPREAD, Math.max(LEAST_SPREAD, 1.5 * median));
+  return Math.min(MAX_SPREAD, Math.max(LEAST_SPREAD, 1.5 * median));
 }
 
 /** The middle of a swung pair lies between these shares of the beat. */

@@ -11,7 +11,7 @@ import type { MidiFile } from './midiFile';
 
 /** Changes of tempo smaller than this are a player's or a machine's, not the composer's. */
 const TEMPO_STEP = 0.08;
-const MOST_TEMPOS = 24;
+const MAX_TEMPOS = 24;
 
 export interface TemposRead {
   readonly first: Tempo;
@@ -57,7 +57,7 @@ export function temposOfFile(
   for (const { at, quarters: next } of options.midi?.perMinute === undefined
     ? all.filter((one) => one.at > start)
     : []) {
-    if (Math.abs(next / current - 1) < TEMPO_STEP || placed.length >= MOST_TEMPOS) {
+    if (Math.abs(next / current - 1) < TEMPO_STEP || placed.length >= MAX_TEMPOS) {
       if (Math.abs(next / current - 1) > 0.001) left += 1;
       continue;
     }

@@ -24,7 +24,7 @@ type Draft = { -readonly [Field in keyof DirectionRead]: DirectionRead[Field] } 
   left: string[];
 };
 
-const LONGEST_SECTION = 40;
+const MAX_SECTION = 40;
 
 /** Reads the marks of a `<direction>`; where they stand is not looked at here. */
 export function readDirection(element: XmlElement): DirectionRead {
@@ -36,7 +36,7 @@ export function readDirection(element: XmlElement): DirectionRead {
 function readMark(mark: XmlElement, draft: Draft): void {
   switch (mark.name) {
     case 'rehearsal':
-      draft.section = cutText(mark.text.trim(), LONGEST_SECTION);
+      draft.section = cutText(mark.text.trim(), MAX_SECTION);
       return;
     case 'segno':
     case 'coda':

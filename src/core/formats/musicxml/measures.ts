@@ -11,7 +11,7 @@ import { NOTE_TYPES, soundingTicks, valueOfTicks, valueTicks, type NoteType } fr
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import type { RawEvent } from '../assemble';
 import { cutText } from '../../plainText';
-import { MOST_BARS } from '../../score/limits';
+import { MAX_BARS } from '../../score/limits';
 import type { FormatProblem, Place } from '../problem';
 import { readDirection, soundTempo } from './directions';
 import { isDynamic } from './marks';
@@ -49,7 +49,7 @@ export class PartReader {
     this.count += 1;
     if (this.count === 1) this.line = measure.line;
     // What is too long will be refused as a whole; it need not be held.
-    if (this.count <= MOST_BARS) this.found.push(this.reader.measure(measure, this.count - 1));
+    if (this.count <= MAX_BARS) this.found.push(this.reader.measure(measure, this.count - 1));
   }
 
   result(): MeasuresRead {
@@ -81,7 +81,7 @@ interface Here {
   readonly jumps: Jump[];
 }
 
-const LONGEST_TEMPO_WORDS = 60;
+const MAX_TEMPO_WORDS = 60;
 
 /** Reads measure after measure; what carries over from one to the next lives here. */
 class MeasureReader {
@@ -346,8 +346,7 @@ class MeasureReader {
     for (const what of read.left) this.notKept(what, { bar });
     const words = read.words.join(' ');
     const tempo = read.tempo ?? this.tempoOfSound(child(element, 'sound'), words !== '', bar);
-    if (tempo)
-      this.setTempo(words === '' ? tempo : { ...tempo, words: cutText(words, LONGEST_TEMPO_WORDS) }, found, at);
+    if (tempo) this.setTempo(words === '' ? tempo : { ...tempo, words: cutText(words, MAX_TEMPO_WORDS) }, found, at);
     else if (words !== '') this.notKept(`the words "${words}"`, { bar });
     if (read.dynamic === undefined) return;
     here.dynamic = read.dynamic;

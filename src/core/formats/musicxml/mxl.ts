@@ -1,15 +1,15 @@
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import { failure, success, type Result } from '../../result';
 import { inflateZip } from '../inflateZip';
-import { MOST_BYTES } from '../../score/limits';
+import { MAX_BYTES } from '../../score/limits';
 import type { FormatProblem } from '../problem';
 import { child, readXml } from './xmlTree';
 import { escapeXml } from './escapeXml';
 
 /** How much a compressed score may hold when opened. MusicXML shrinks twenty-fold; more than this is an attack or a library. */
-const MOST_INFLATED = 8 * MOST_BYTES;
+const MAX_INFLATED = 8 * MAX_BYTES;
 /** Names in an archive can be of any length; as much of them is told. */
-const LONGEST_NAME = 80;
+const MAX_NAME = 80;
 
 /** What a compressed score holds, and what is odd about the way it is packed. */
 export interface OpenedMxl {
@@ -20,13 +20,13 @@ export interface OpenedMxl {
 /** The score inside a compressed `.mxl`. Nothing is written to disk. */
 export function openMxl(bytes: Uint8Array): Result<OpenedMxl, FormatProblem> {
   const refuse = (found: string, right: string) => failure({ code: 'bad-zip' as const, place: {}, found, right });
-  const inflated = inflateZip(bytes, (name) => /\.(xml|musicxml)$/i.test(name), MOST_INFLATED);
+  const inflated = inflateZip(bytes, (name) => /\.(xml|musicxml)$/i.test(name), MAX_INFLATED);
   if (!inflated.ok)
     return inflated.problem.code === 'damaged'
       ? refuse(inflated.problem.found, 'compress the score again')
       : refuse(
-          `more than ${MOST_INFLATED / 1_048_576} MB when opened`,
-          `at most ${MOST_INFLATED / 1_048_576} MB are read`,
+          `more than ${MAX_INFLATED / 1_048_576} MB when opened`,
+          `at most ${MAX_INFLATED / 1_048_576} MB are read`,
         );
   const files = inflated.value;
   const container = files.get('META-INF/container.xml');
@@ -40,8 +40,8 @@ export function openMxl(bytes: Uint8Array): Result<OpenedMxl, FormatProblem> {
   const astray: FormatProblem = {
     code: 'mxl-astray',
     place: {},
-    found: (named ?? 'no file').slice(0, LONGEST_NAME),
-    right: `${path.slice(0, LONGEST_NAME)} was read instead`,
+    found: (named ?? 'no file').slice(0, MAX_NAME),
+    right: `${path.slice(0, MAX_NAME)} was read instead`,
   };
   return success({ bytes: score, warnings: isThere ? [] : [astray] });
 }

@@ -1,7 +1,7 @@
 import { ARTICULATIONS, ORNAMENTS, type Articulation, type Lyric, type Ornament } from '../../score/tune';
 import type { RawEvent } from '../assemble';
 import { cutText } from '../../plainText';
-import { MOST_VERSES } from '../../score/limits';
+import { MAX_VERSES } from '../../score/limits';
 import { ARTICULATION_ELEMENTS, isDynamic, ORNAMENT_ELEMENTS, OWN_NOTATIONS } from './marks';
 import { child, childrenOf, textOf, type XmlElement } from './xmlTree';
 
@@ -72,9 +72,9 @@ function lyricsOf(note: XmlElement, notKept: (what: string) => void): readonly L
   const lyrics = childrenOf(note, 'lyric').flatMap((lyric, order): Lyric[] => {
     const text = textOf(lyric, 'text');
     const number = Number.parseInt(lyric.attributes['number'] ?? '', 10);
-    const verse = number >= 1 && number <= MOST_VERSES ? number : order + 1;
+    const verse = number >= 1 && number <= MAX_VERSES ? number : order + 1;
     if (!text) return [];
-    if (verse > MOST_VERSES) {
+    if (verse > MAX_VERSES) {
       notKept(`verse ${verse}`);
       return [];
     }

@@ -7,20 +7,20 @@ export type BarlineMarks = Writable<
 >;
 
 /** A repeat is played so often at most. */
-const MOST_TIMES = 16;
+const MAX_TIMES = 16;
 
 /** What a barline says, put on its measure: repeats, endings, double and final lines. */
 export function readBarline(element: XmlElement, found: BarlineMarks): void {
   const repeat = child(element, 'repeat');
   if (repeat?.attributes['direction'] === 'forward') found.repeatStart = true;
   if (repeat?.attributes['direction'] === 'backward')
-    found.repeatEnd = Math.min(MOST_TIMES, Math.max(2, Number.parseInt(repeat.attributes['times'] ?? '2', 10) || 2));
+    found.repeatEnd = Math.min(MAX_TIMES, Math.max(2, Number.parseInt(repeat.attributes['times'] ?? '2', 10) || 2));
   const ending = child(element, 'ending');
   if (ending?.attributes['type'] === 'start') {
     const times = (ending.attributes['number'] ?? '1')
       .split(/[,\s]+/)
       .map(Number)
-      .filter((time) => Number.isInteger(time) && time > 0 && time <= MOST_TIMES);
+      .filter((time) => Number.isInteger(time) && time > 0 && time <= MAX_TIMES);
     found.ending = times.length > 0 ? times : [1];
   } else if (ending) found.endingStops = true;
   const style = textOf(element, 'bar-style');

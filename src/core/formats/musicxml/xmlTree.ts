@@ -1,6 +1,6 @@
 import { SaxesParser } from 'saxes';
 import { spend } from '../effort';
-import { MOST_XML_DEPTH } from '../../score/limits';
+import { MAX_XML_DEPTH } from '../../score/limits';
 import { failure, success, type Result } from '../../result';
 import type { FormatProblem } from '../problem';
 
@@ -69,12 +69,12 @@ export function readXml(
   });
   parser.on('opentag', (tag) => {
     spend();
-    if (open.length >= MOST_XML_DEPTH)
+    if (open.length >= MAX_XML_DEPTH)
       refuse({
         code: 'bad-xml',
         place: { line: parser.line },
         found: 'elements nested too deeply',
-        right: `at most ${MOST_XML_DEPTH} levels are read`,
+        right: `at most ${MAX_XML_DEPTH} levels are read`,
       });
     open.push({
       name: (names[tag.name] ??= tag.name),

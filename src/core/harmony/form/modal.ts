@@ -15,7 +15,7 @@ const MODES_BY_CLASS: Readonly<Record<'minor' | 'dominant' | 'major', readonly M
 /** A chord that stays this many bars may be a home of its own. */
 const LONG_STAY = 4;
 /** More different chords than this make a progression, not a vamp. */
-const MOST_CHORDS = 3;
+const MAX_CHORDS = 3;
 const LEAST_BARS = 4;
 
 /**
@@ -29,7 +29,7 @@ export function modalKeys(chords: readonly TimedChord[]): readonly Key[] | undef
   if (!first || rooted.length !== chords.length) return undefined;
   const names = new Set(rooted.map(chordName));
   const bars = chords.reduce((sum, { length, barLength }) => sum + length / barLength, 0);
-  if (names.size > MOST_CHORDS || bars < LEAST_BARS || resolves(chords)) return undefined;
+  if (names.size > MAX_CHORDS || bars < LEAST_BARS || resolves(chords)) return undefined;
   // Two or three chords that each go by once are a short progression; a vamp comes round again, or stays.
   const stays = runsOf(chords).some(({ bars: long }) => long >= LONG_STAY);
   if (!stays && rooted.length < 2 * names.size) return undefined;

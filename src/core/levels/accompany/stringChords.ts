@@ -1,5 +1,5 @@
 import { describeFingering, markOf, type BowedFingering, type FrettedFingering } from '../../fingering/fingering';
-import { waysFor } from '../../fingering/options';
+import { fingeringsFor } from '../../fingering/options';
 import { chordTones } from '../../harmony/chordTones';
 import { printChord, transposeChord, type ChordSymbol } from '../../harmony/chordSymbol';
 import { toSounding, type Instrument, type Level } from '../../instruments/instrument';
@@ -102,7 +102,7 @@ function makeGrips(symbol: ChordSymbol, instrument: Instrument): readonly Grip[]
       Array.from({ length: 9 }, (_, octave): Pitch => ({ ...pitchClass, octave })).flatMap((pitch) => {
         const above = semitones(pitch) - semitones(open);
         if (above < 0 || above > REACH) return [];
-        const way = waysFor(instrument, pitch)
+        const way = fingeringsFor(instrument, pitch)
           .map(({ fingering }) => fingering)
           .find(
             (one): one is StringFingering =>
@@ -222,7 +222,7 @@ export function stringChords(
     {
       level,
       instrument,
-      setting: { perMinute },
+      keyAndTempo: { perMinute },
       page: { aids: instrument.mechanism.kind === 'bowed' ? { bowing: 'first-half' } : {} },
     },
   );

@@ -106,7 +106,7 @@ export function underPart(
   return {
     part: partOfLine(
       { ...tune, key: made.tune.key, bars: made.tune.bars },
-      { level: 'beginner', instrument, setting: { perMinute } },
+      { level: 'beginner', instrument, keyAndTempo: { perMinute } },
     ),
     used: allowed.filter((_, index) => made.used.has(index)),
     roughness: made.roughness,

@@ -55,8 +55,8 @@ describe('a bar of the teacher’s own', () => {
 
   test('stands as it was written, follows into another key and back, and leaves all other bars as they were', () => {
     expect(show(set().value.bars[1])).toBe('D5:2 z:2');
-    expect(show(set({ setting: { key: keyOf('F') } }).value.bars[1])).toMatch(/^G[45]:2 z:2$/);
-    expect(set({ setting: { key: TUNE.key } })).toEqual(set());
+    expect(show(set({ keyAndTempo: { key: keyOf('F') } }).value.bars[1])).toMatch(/^G[45]:2 z:2$/);
+    expect(set({ keyAndTempo: { key: TUNE.key } })).toEqual(set());
     expect(
       set()
         .changes.filter(({ barIndex }) => barIndex === 1)

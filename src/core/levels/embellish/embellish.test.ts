@@ -139,7 +139,7 @@ describe('for any tune, instrument and density', () => {
         level: 'advanced',
         instrument: flute,
         embellish: { density, seed },
-        ...(key && { setting: { key: { ...tune.key, tonic: { step: 'A' as const, alter: 0 } } } }),
+        ...(key && { keyAndTempo: { key: { ...tune.key, tonic: { step: 'A' as const, alter: 0 } } } }),
       }).value;
     expect(made(40)).toEqual(made(40));
     const ids = (part: Part) => part.bars.flatMap(({ events }) => events.map(({ id }) => id));
@@ -205,7 +205,7 @@ test('a slide is given no more than six added notes a second', () => {
 
 describe('three levels of one tune', () => {
   const levelsOf = (tune: Tune, player: Instrument, perMinute?: number) => {
-    const parts = LEVELS.map((level) => partFor(tune, { level, instrument: player, setting: { perMinute } }).value);
+    const parts = LEVELS.map((level) => partFor(tune, { level, instrument: player, keyAndTempo: { perMinute } }).value);
     return { totals: parts.map(total), counts: parts.map((part) => notesOf(part).length) };
   };
   const isRising = ({ totals: [a = 0, b = 0, c = 0], counts: [d = 0, e = 0, f = 0] }: ReturnType<typeof levelsOf>) =>

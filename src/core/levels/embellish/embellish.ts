@@ -52,7 +52,7 @@ export interface Embellished {
 }
 
 /** The share of the density that a bar may take beyond its beats; more, and the tune is lost under it. */
-const MOST_TO_A_BAR = 4;
+const MAX_TO_A_BAR = 4;
 
 /** A bar counts for so many beats at least. */
 const FEWEST_BEATS = 3;
@@ -94,7 +94,7 @@ export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: Embell
       }
       if (!best || score * CHOOSING.tie < threshold) return;
       left.delete(best);
-      if (used.has(best.event) || (inBar.get(best.bar) ?? 0) >= MOST_TO_A_BAR) continue;
+      if (used.has(best.event) || (inBar.get(best.bar) ?? 0) >= MAX_TO_A_BAR) continue;
       // One enclosure or other half step to a phrase, unless it was asked for.
       if (!wishes.isAsked && best.isForeign && foreign >= CHOOSING.mostForeign) continue;
       if (!best.added.every(wishes.isFree)) continue;
@@ -110,7 +110,7 @@ export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: Embell
     }
   };
   const ofBar = groupBy(candidates, ({ bar }) => bar);
-  for (const index of wishes.own.keys()) take(ofBar.get(index) ?? [], MOST_TO_A_BAR, -Infinity);
+  for (const index of wishes.own.keys()) take(ofBar.get(index) ?? [], MAX_TO_A_BAR, -Infinity);
   if (wishes.density > 0)
     for (const [phrase, group] of groupBy(candidates, (one) => one.phrase))
       take(

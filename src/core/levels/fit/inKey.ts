@@ -22,7 +22,7 @@ export interface KeyedBars {
 export function transposeBars({ key, bars }: KeyedBars, interval: Interval): KeyedBars {
   const { bars: origin, octaves: by } = beforeOctaves(bars);
   if (by !== 0 && isOneLine(origin)) return transposeBars({ key, bars: origin }, addIntervals(interval, octaves(by)));
-  const known = linesKnown.get(bars) ?? new Lru<string, KeyedBars>(MOST_MOVES);
+  const known = linesKnown.get(bars) ?? new Lru<string, KeyedBars>(MAX_MOVES);
   linesKnown.set(bars, known);
   return known.getOr(`${key.tonic.step}${key.tonic.alter}${key.mode}/${nameOf(interval)}`, () => {
     const up = Math.floor(interval.diatonic / 7);
@@ -55,7 +55,7 @@ function isOneLine(bars: readonly Bar[]): boolean {
 const linesKnown = new WeakMap<readonly Bar[], Lru<string, KeyedBars>>();
 const barsKnown = new WeakMap<Bar, Lru<number, Bar>>();
 /** Intervals that are remembered of a bar. */
-const MOST_MOVES = 16;
+const MAX_MOVES = 16;
 
 /** A number for each interval of fewer than a thousand half steps. */
 function nameOf({ diatonic, chromatic }: Interval): number {
@@ -63,7 +63,7 @@ function nameOf({ diatonic, chromatic }: Interval): number {
 }
 
 function transposedBar(bar: Bar, interval: Interval): Bar {
-  const known = barsKnown.get(bar) ?? new Lru<number, Bar>(MOST_MOVES);
+  const known = barsKnown.get(bar) ?? new Lru<number, Bar>(MAX_MOVES);
   barsKnown.set(bar, known);
   if (interval.diatonic === 0 && interval.chromatic === 0 && isReadable(bar)) return bar;
   return known.getOr(nameOf(interval), () => {

@@ -2,7 +2,7 @@ import { chordTonesUnder } from '../../analysis/chordsUnder';
 import { type Phrase } from '../../analysis/phrases';
 import { outsideBy, type Instrument, type Level, type WrittenRange } from '../../instruments/instrument';
 import { alterInSignature, signatureOf } from '../../pitch/key';
-import { byOctaves, chroma, semitones, STEPS, type Pitch, type PitchClass } from '../../pitch/pitch';
+import { byOctaves, chroma, semitones, LETTERS, type Pitch, type PitchClass } from '../../pitch/pitch';
 import { opposite, type Interval } from '../../pitch/interval';
 import { transpose, transposeClass } from '../../pitch/transpose';
 import { soundingNotes, type SoundingNote } from '../../score/sounding';
@@ -130,7 +130,7 @@ function gesturePlaces({ tune, notes, phrases, instrument, level, remedies, know
   const key = signatureOf(tune.key);
   const written = (classes: readonly PitchClass[]) =>
     classes.map((one) => transposeClass(one, instrument.transposition));
-  const scale = written(STEPS.map((step) => ({ step, alter: alterInSignature(step, key) })));
+  const scale = written(LETTERS.map((step) => ({ step, alter: alterInSignature(step, key) })));
   const ends = new Set(phrases.map(({ to }) => to - 1));
   const members: Gesture[][] = [];
   for (const gesture of gestures) (members[gesture.kind] ??= []).push(gesture);
@@ -171,14 +171,14 @@ function gesturePlaces({ tune, notes, phrases, instrument, level, remedies, know
   };
   const instead = ({ kind, from, to }: Gesture, octave: number): readonly Pitch[] | undefined => {
     if (!isMended && isAllPlayable(from, to, octave)) return undefined;
-    const name = kind * MOST_OCTAVES + octave;
+    const name = kind * MAX_OCTAVES + octave;
     const made = placed.get(name) ?? placeGesture(notesOf(kind, octave), range, scale, known);
     placed.set(name, made);
     return made;
   };
   const costs = new Map<number, number>();
   const costOf = (kind: number, octave: number): number => {
-    const name = kind * MOST_OCTAVES + octave;
+    const name = kind * MAX_OCTAVES + octave;
     const ready = costs.get(name);
     if (ready !== undefined) return ready;
     const all = members[kind] ?? [];
@@ -202,7 +202,7 @@ function gesturePlaces({ tune, notes, phrases, instrument, level, remedies, know
 
 const OCTAVE = 12;
 /** More octaves than a line is moved by. */
-const MOST_OCTAVES = 64;
+const MAX_OCTAVES = 64;
 
 /** The gestures of a line, kept with it: players of many instruments have the same. */
 const gesturesKnown = new WeakMap<

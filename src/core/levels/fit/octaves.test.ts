@@ -6,7 +6,7 @@ import { addIntervals, octaves, opposite, UNISON } from '../../pitch/interval';
 import { printKey } from '../../pitch/key';
 import { byOctaves, semitones } from '../../pitch/pitch';
 import { readableInterval, transposeReadably } from '../../pitch/respell';
-import { closed } from '../../score/closed';
+import { withFinalBarline } from '../../score/finalBarline';
 import { barsByOctaves, beforeOctaves, lineByOctaves } from '../../score/octaves';
 import { isNote, keysOf, type Note, type Tune } from '../../score/tune';
 import { scoreProblems } from '../../score/validate';
@@ -64,10 +64,10 @@ describe('bars that were moved', () => {
 
   test('end alike in every octave, with a line where there was none', () => {
     const { bars } = tuneOf('C8 | E8 |');
-    expect(closed(bars).at(-1)?.barline).toBe('final');
-    expect(closed(barsByOctaves(bars, -1))).toBe(barsByOctaves(closed(bars), -1));
+    expect(withFinalBarline(bars).at(-1)?.barline).toBe('final');
+    expect(withFinalBarline(barsByOctaves(bars, -1))).toBe(barsByOctaves(withFinalBarline(bars), -1));
     const repeated = tuneOf('|: C8 | E8 :|').bars;
-    expect(closed(repeated)).toBe(repeated);
+    expect(withFinalBarline(repeated)).toBe(repeated);
   });
 });
 

@@ -6,7 +6,7 @@ import type { BarRun } from '../bars/leaveOut';
 import type { Part } from '../partFor';
 import type { LineRequest } from '../line/lineRequest';
 import { LEVEL_DEFAULTS } from '../../work/recipe';
-import { SHORTEST } from '../simplify/beatWords';
+import { SHORTEST } from '../../work/beatRhythms';
 import type { BarChoices, Form } from '../../work/groups';
 
 /** A part as it is printed and played through, and what each bar and event of it stands for. */

@@ -6,7 +6,7 @@ import { quartersPerMinute, type Tempo } from '../../score/tune';
 import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import { formOf } from '../../pools/form';
 import { embellish, type Embellished, type Round } from '../embellish/embellish';
-import type { Shortest } from '../simplify/beatWords';
+import type { Shortest } from '../../work/beatRhythms';
 import { lineByOctaves } from '../../score/octaves';
 import { LEVEL_DEFAULTS, levelTempo } from '../../work/recipe';
 import { sharedEmbellishing } from './lineCache';
@@ -24,10 +24,10 @@ export interface Embellisher {
 }
 
 export function embellisher(source: Source, plain: PlainLine, request: LineRequest): Embellisher {
-  const { level, limits = {}, rhythm = {}, setting = {}, embellish: wishes = {} } = request;
+  const { level, limits = {}, rhythm = {}, keyAndTempo = {}, embellish: wishes = {} } = request;
   const { chosen, embellishedBars: own, shaped } = plain;
   const defaults = LEVEL_DEFAULTS[level];
-  const tempo = levelTempo(source.tune, level, setting.perMinute);
+  const tempo = levelTempo(source.tune, level, keyAndTempo.perMinute);
   const isInReach = isPlayable(request);
   // What is added is read without a double sharp or flat.
   const written = readableInterval(source.tune.key, request.instrument.transposition);

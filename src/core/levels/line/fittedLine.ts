@@ -64,8 +64,8 @@ function shapeWishes(
   request: LineRequest,
   chosen: ReadonlyMap<number, BarChoice>,
 ): ShapeWishes {
-  const { level, instrument, setting = {}, rhythm = {}, shape: shaping } = request;
-  const tempo = levelTempo(tune, level, setting.perMinute);
+  const { level, instrument, keyAndTempo = {}, rhythm = {}, shape: shaping } = request;
+  const tempo = levelTempo(tune, level, keyAndTempo.perMinute);
   const none: ReadonlySet<EventId> = new Set();
   if (shaping === 'none')
     return { melody: 'as written', rhythm: {}, fastest: undefined, tempo, chosen, outOfReach: none, pipes: true };

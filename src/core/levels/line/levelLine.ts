@@ -10,19 +10,19 @@ import { spliced } from './splice';
 import { phrasesIn } from '../bars/versions';
 import { type Source, sourceOf } from './source';
 import { isPlayable, type LevelLine, type LineRequest, type MeasuredLine } from './lineRequest';
-import { apartFrom, measured } from './levelsApart';
+import { ensureHarderThan, measured } from './ensureHarderThan';
 
 /**
  * A level's line in concert pitch, as it sounds, with the tune it was made of:
  * shaped → fitted → embellished, until it is harder than the level below → bars set by hand → leaps and articulation.
  */
 export function levelLine(tune: Tune, request: LineRequest): { readonly source: Source; readonly line: LevelLine } {
-  const source = sourceOf(tune, request.setting?.key ?? tune.key, request.ofSecond === true);
-  return { source, line: spoken(unspokenLine(source, request), source, request) };
+  const source = sourceOf(tune, request.keyAndTempo?.key ?? tune.key, request.ofSecond === true);
+  return { source, line: inStyle(beforeArticulation(source, request), source, request) };
 }
 
 /** The line before leaps and articulation. What nobody asked otherwise is worked out once for an instrument. */
-function unspokenLine(source: Source, request: LineRequest): LevelLine {
+function beforeArticulation(source: Source, request: LineRequest): LevelLine {
   return isAsUsual(request) ? usualLine(source, request).line : freshLine(source, request);
 }
 
@@ -35,14 +35,14 @@ function isAsUsual({ shape, melody, rhythm, embellish = {}, limits = {}, bars = 
 
 const said = (group: object | undefined) => (group && Object.keys(group).length > 0 ? group : undefined);
 
-function usualLine(source: Source, { level, instrument, setting, embellish }: LineRequest): MeasuredLine {
-  const perMinute = setting?.perMinute;
+function usualLine(source: Source, { level, instrument, keyAndTempo, embellish }: LineRequest): MeasuredLine {
+  const perMinute = keyAndTempo?.perMinute;
   const seed = embellish?.seed ?? 0;
   return cachedLine(source, instrument, `${level}/${perMinute ?? ''}/${seed}`, () => {
     const plain: LineRequest = {
       level,
       instrument,
-      setting: { ...(perMinute !== undefined && { perMinute }) },
+      keyAndTempo: { ...(perMinute !== undefined && { perMinute }) },
       embellish: { seed },
     };
     return measured(freshLine(source, plain), instrument, levelTempo(source.tune, level, perMinute));
@@ -63,7 +63,7 @@ function freshLine(source: Source, request: LineRequest): LevelLine {
 function withBarsByHand(source: Source, request: LineRequest, plain: PlainLine, add: Embellisher): LevelLine {
   const { bars: _, ...free } = request;
   const byHand = plain.embellishedBars.size > 0 ? add.on(plain.line, { ...add.usual, density: 0 }) : plain.line;
-  return spliced(unspokenLine(source, free), byHand, new Set(plain.chosen.keys()));
+  return spliced(beforeArticulation(source, free), byHand, new Set(plain.chosen.keys()));
 }
 
 /** As dense as the recipe says; else with all that the level below was given, and more until it is harder than that. */
@@ -72,12 +72,12 @@ function embellishedLine(source: Source, request: LineRequest, plain: PlainLine,
   const below = LEVELS[LEVELS.indexOf(level) - 1];
   const isByHand = embellish.density !== undefined || embellish.devices !== undefined;
   if (plain.melody !== 'embellished' || !below || isByHand) return add.on(plain.line, add.usual);
-  const under = usualLine(source, { level: below, instrument, setting: request.setting, embellish });
-  return apartFrom(under, plain.line, add, instrument);
+  const under = usualLine(source, { level: below, instrument, keyAndTempo: request.keyAndTempo, embellish });
+  return ensureHarderThan(under, plain.line, add, instrument);
 }
 
 /** The line within its leaps and with its articulation. */
-function spoken(unslurred: LevelLine, source: Source, request: LineRequest): LevelLine {
+function inStyle(unslurred: LevelLine, source: Source, request: LineRequest): LevelLine {
   const { leap } = request.limits ?? {};
   const { style = 'as-written' } = request.articulation ?? {};
   const isBowed = style === 'as-written' && request.instrument.family === 'strings' && unslurred.rounds.length > 0;
@@ -86,6 +86,6 @@ function spoken(unslurred: LevelLine, source: Source, request: LineRequest): Lev
   const phrases = phrasesIn(line.tune, source.tune, source.phrases);
   const near =
     leap === undefined ? { tune: line.tune, changes: [] } : withinLeap(line.tune, phrases, leap, isPlayable(request));
-  const said = articulated(near.tune, phrases, style);
-  return { ...line, tune: said.tune, changes: [...line.changes, ...near.changes, ...said.changes] };
+  const spoken = articulated(near.tune, phrases, style);
+  return { ...line, tune: spoken.tune, changes: [...line.changes, ...near.changes, ...spoken.changes] };
 }

@@ -17,10 +17,10 @@ interface Cached {
 }
 const bySource = new WeakMap<Source, Cached>();
 /** Tempos and seeds of one instrument that are remembered at a time. */
-const MOST_LINES = 24;
+const MAX_LINES = 24;
 
 function cachedFor(source: Source): Cached {
-  const cached = bySource.get(source) ?? { shapes: new Lru(MOST_LINES), lines: new WeakMap() };
+  const cached = bySource.get(source) ?? { shapes: new Lru(MAX_LINES), lines: new WeakMap() };
   bySource.set(source, cached);
   return cached;
 }
@@ -33,7 +33,7 @@ export function cachedLine(
   make: () => MeasuredLine,
 ): MeasuredLine {
   const { lines } = cachedFor(source);
-  const ofInstrument = lines.get(instrument) ?? new Lru<string, MeasuredLine>(MOST_LINES);
+  const ofInstrument = lines.get(instrument) ?? new Lru<string, MeasuredLine>(MAX_LINES);
   lines.set(instrument, ofInstrument);
   return ofInstrument.getOr(name, make);
 }
@@ -61,7 +61,7 @@ export function sharedEmbellishing(
   isFree: (pitch: Pitch) => boolean,
   make: (isFree: (pitch: Pitch) => boolean) => Embellished,
 ): Embellished {
-  const byName = embellished.get(base) ?? new Lru<string, readonly SharedEmbellishing[]>(MOST_LINES * 4);
+  const byName = embellished.get(base) ?? new Lru<string, readonly SharedEmbellishing[]>(MAX_LINES * 4);
   embellished.set(base, byName);
   const known = byName.get(name) ?? [];
   const found = known.find(({ asked }) => [...asked.values()].every((one) => isFree(one.pitch) === one.isFree));
@@ -75,6 +75,6 @@ export function sharedEmbellishing(
     asked.set(height, { pitch, isFree: answer });
     return answer;
   });
-  byName.set(name, [...known.slice(-MOST_LINES), { asked, made }]);
+  byName.set(name, [...known.slice(-MAX_LINES), { asked, made }]);
   return made;
 }

@@ -11,7 +11,7 @@ import type { Recipe } from '../../work/recipe';
 /** What decides a level's line: the groups of its recipe, for one instrument. */
 export interface LineRequest extends Pick<
   Recipe,
-  'melody' | 'setting' | 'rhythm' | 'embellish' | 'limits' | 'articulation' | 'bars' | 'drill'
+  'melody' | 'keyAndTempo' | 'rhythm' | 'embellish' | 'limits' | 'articulation' | 'bars' | 'drill'
 > {
   readonly level: Level;
   /** Its range is the player's already. */

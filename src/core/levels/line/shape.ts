@@ -8,7 +8,7 @@ import { eased, type Freedom } from '../simplify/ease';
 import { FIRST_WORDS, type RhythmWords } from '../simplify/slots';
 import { simplify, type Simplified } from '../simplify/simplify';
 import type { BarChoice, RhythmLimits } from '../../work/groups';
-import type { Shortest } from '../simplify/beatWords';
+import type { Shortest } from '../../work/beatRhythms';
 import { joined, phrasesIn } from '../bars/versions';
 
 export interface ShapeWishes {

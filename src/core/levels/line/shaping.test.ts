@@ -217,7 +217,7 @@ describe('keys', () => {
     ]);
     expect(nameKey(readableKey(key('C#')))).toBe('D♭ major');
     expect(() =>
-      partFor(tune, { level: 'advanced', instrument: instrument('flute'), setting: { key: key('C') } }),
+      partFor(tune, { level: 'advanced', instrument: instrument('flute'), keyAndTempo: { key: key('C') } }),
     ).toThrow(RangeError);
   });
 

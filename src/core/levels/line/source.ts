@@ -1,6 +1,6 @@
 import { phrasesOf, type Phrase } from '../../analysis/phrases';
 import { printKey, type Key } from '../../pitch/key';
-import { closed } from '../../score/closed';
+import { withFinalBarline } from '../../score/finalBarline';
 import { secondPartBars, withoutSecondPart, type Tune } from '../../score/tune';
 import { inKey } from '../fit/inKey';
 
@@ -27,7 +27,7 @@ export function sourceOf(tune: Tune, key: Key, ofSecond: boolean): Source {
 
 function freshSource(tune: Tune, key: Key): Source {
   // A part ends with a final line even where its source has none; what is measured on the way is then measured of the very bars that are read.
-  const line: Tune = { ...tune, bars: closed(withoutSecondPart(tune.bars)) };
+  const line: Tune = { ...tune, bars: withFinalBarline(withoutSecondPart(tune.bars)) };
   const keyed: Tune = { ...line, ...inKey(line, key) };
   return { tune: keyed, phrases: phrasesOf(keyed) };
 }

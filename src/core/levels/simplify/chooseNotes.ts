@@ -1,7 +1,7 @@
 import { PairMemo } from '../../pairMemo';
 import { semitones, staffPosition } from '../../pitch/pitch';
 import type { SoundingNote } from '../../score/sounding';
-import type { BeatSign } from './beatWords';
+import type { BeatSign } from './rhythmPrefixes';
 import type { Slot } from './slots';
 
 /** What a slot of the simplified melody does: strike a note of the tune (by index), hold on, or rest. */
@@ -98,7 +98,7 @@ export function chooseNotes(
 }
 
 /** More beginnings of words than a beat can have. */
-const MOST_PREFIXES = 256;
+const MAX_PREFIXES = 256;
 
 /** What a line is chosen from, and by which rules. */
 interface Choosing {
@@ -183,7 +183,7 @@ class Frontier {
     // A number for the beginning of its word; 0 where any may stand.
     const begun = slot.inBeat ? slot.inBeat.allowed.get(word) : 0;
     if (begun === undefined) return;
-    const name = (16 * last + (isHeld ? 8 : 0) + flags) * MOST_PREFIXES + begun;
+    const name = (16 * last + (isHeld ? 8 : 0) + flags) * MAX_PREFIXES + begun;
     const { names, next } = this;
     let at = 0;
     while (at < names.length && names[at] !== name) at += 1;

@@ -2,7 +2,7 @@ import type { Phrase } from '../../analysis/phrases';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../../score/sounding';
 import { isNote, quartersPerMinute, type Bar, type Tempo, type Tune } from '../../score/tune';
 import { TICKS_PER_QUARTER } from '../../time/ticks';
-import type { Shortest } from './beatWords';
+import type { Shortest } from '../../work/beatRhythms';
 import { simplify, type Simplified } from './simplify';
 import { beatsRead } from './slots';
 import { joined, phrasesIn } from '../bars/versions';

@@ -7,15 +7,13 @@ import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
 import {
   beatKinds,
   kindOfBeat,
-  prefixesOf,
   SHORTEST,
   shortestOf,
-  twelfthsIn,
-  wordsAbout,
-  type BeatWord,
+  rhythmsOfKind,
+  type BeatRhythm,
   type Shortest,
-  type WordPrefixes,
-} from './beatWords';
+} from '../../work/beatRhythms';
+import { prefixesOf, twelfthsIn, type RhythmPrefixes } from './rhythmPrefixes';
 
 /** A place where a simplified melody may strike a note: from here to the next slot. */
 export interface Slot {
@@ -36,7 +34,7 @@ export interface Slot {
   /** On a beat, in its middle, or in a smaller part of it; the thirds of a compound beat are its middles. */
   readonly place: 'beat' | 'middle' | 'part';
   /** Where words are allowed one by one and the beat is whole: what may stand in it, and which of its slots this is. */
-  readonly inBeat?: { readonly allowed: WordPrefixes; readonly at: number };
+  readonly inBeat?: { readonly allowed: RhythmPrefixes; readonly at: number };
 }
 
 export interface RhythmWords {
@@ -48,7 +46,7 @@ export interface RhythmWords {
   /** No dotted rhythms: what is held over a beat lasts to the next one, and no part of a beat is three times as long as the other. */
   readonly undotted?: true;
   /** What a beat may have, word by word; `shortest` and `undotted` say nothing then of the kinds of beat that these are about. */
-  readonly words?: readonly BeatWord[];
+  readonly words?: readonly BeatRhythm[];
 }
 
 /** What a beginner reads. */
@@ -87,7 +85,7 @@ export function beatsRead(meter: Meter): readonly Beat[] {
 /** The slots of every bar. A bar that is cut short keeps those that fall inside it, its beginning always being one. */
 export function slotsOf(tune: Pick<Tune, 'bars' | 'meter'>, words: RhythmWords = FIRST_WORDS): readonly Slot[] {
   const spans = barSpans(tune);
-  const known = slotsKnown.get(spans) ?? new Lru<string, readonly Slot[]>(MOST_WORDS);
+  const known = slotsKnown.get(spans) ?? new Lru<string, readonly Slot[]>(MAX_WORDS);
   slotsKnown.set(spans, known);
   return known.getOr(JSON.stringify(words), () => freshSlots(spans, words));
 }
@@ -106,13 +104,13 @@ function freshSlots(spans: readonly BarSpan[], words: RhythmWords): readonly Slo
 /** Kept as long as the bars: what lies out of reach differs between players, the places do not. */
 const slotsKnown = new WeakMap<readonly BarSpan[], Lru<string, readonly Slot[]>>();
 /** Choices of words that are remembered of a tune. */
-const MOST_WORDS = 8;
+const MAX_WORDS = 8;
 
 /** The shortest words of a meter: where words are allowed one by one, as short as these need. */
 export function shortestIn(meter: Meter, { shortest, words }: Pick<RhythmWords, 'shortest' | 'words'>): Shortest {
   if (!words) return shortest;
   const needed = beatKinds(meter).map((kind) => {
-    const about = wordsAbout(words, kind);
+    const about = rhythmsOfKind(words, kind);
     return about ? shortestOf(about, kind) : shortest;
   });
   return SHORTEST[Math.max(...needed.map((one) => SHORTEST.indexOf(one)))] ?? shortest;
@@ -122,13 +120,13 @@ export function shortestIn(meter: Meter, { shortest, words }: Pick<RhythmWords, 
 function beatPlaces(
   span: BarSpan,
   starts: readonly Ticks[],
-  words: readonly BeatWord[] | undefined,
+  words: readonly BeatRhythm[] | undefined,
 ): ReadonlyMap<Ticks, Slot['inBeat']> {
   const places = new Map<Ticks, Slot['inBeat']>();
   for (const beat of words ? beatsRead(span.meter) : []) {
     const inside = starts.filter((start) => start >= beat.start && start < beat.start + beat.length);
     const isWhole = inside[0] === beat.start && beat.start + beat.length <= span.offset + span.length;
-    const about = words && wordsAbout(words, kindOfBeat(beat));
+    const about = words && rhythmsOfKind(words, kindOfBeat(beat));
     if (!isWhole || !about || inside.length === 1) continue;
     const allowed = prefixesOf(about, twelfthsIn(beat, inside));
     inside.forEach((start, at) => places.set(start, { allowed, at }));

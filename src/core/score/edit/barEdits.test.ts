@@ -102,9 +102,9 @@ describe('bars that are taken out', () => {
     const marked = with_(with_(TUNE, 1, { ending: [1], jumps: ['segno'], tempos: [{ at: 0, tempo }] }), 2, {
       endingStops: true,
     });
-    const { tune, said } = done(deleteBars(marked, 1, 1));
+    const { tune, messages } = done(deleteBars(marked, 1, 1));
     expect(tune.bars[1]).toMatchObject({ ending: [1], endingStops: true });
-    expect(said).toEqual(['the jump in it went', 'the change of tempo in it went']);
+    expect(messages).toEqual(['the jump in it went', 'the change of tempo in it went']);
   });
 
   test('all of them leave one empty bar', () => {

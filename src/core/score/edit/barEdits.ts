@@ -66,14 +66,14 @@ export function deleteBars(tune: Tune, from: number, to: number): EditResult {
     const isEnd = to === tune.bars.length - 1 && gone.at(-1)?.barline === 'final';
     bars[from - 1] = { ...before, ...endedBy(gone, before), ...(isEnd && { barline: 'final' as const }) };
   }
-  const said = [
+  const messages = [
     ...(gone.some(({ jumps }) => jumps) ? ['the jump in it went'] : []),
     ...(gone.some(({ tempos }) => tempos) ? ['the change of tempo in it went'] : []),
   ];
   const whole = from === 0 ? { ...tune, ...here } : tune;
   const first = bars[0];
   const settledBars = from === 0 && first ? [withoutOwnStart(first), ...bars.slice(1)] : bars;
-  return edited(whole, settledBars, { bar: Math.min(from, bars.length - 1), at: 0 }, name, said);
+  return edited(whole, settledBars, { bar: Math.min(from, bars.length - 1), at: 0 }, name, messages);
 }
 
 /** Meter and key that a bar has to state now that another one stands before it. */

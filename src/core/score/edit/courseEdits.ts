@@ -86,13 +86,13 @@ export function setEnding(
       repeatEnd: k === to && !follows ? Math.max(2, (times.at(-1) ?? 1) + 1) : undefined,
     });
   });
-  const said = follows || !times ? [] : ['the way back stands at its end; give the bars after it the next ending'];
+  const messages = follows || !times ? [] : ['the way back stands at its end; give the bars after it the next ending'];
   return edited(
     tune,
     bars,
     caret,
     times ? `Ending ${times.join(', ')} over ${named(tune, from, to)}` : `No ending over ${named(tune, from, to)}`,
-    said,
+    messages,
   );
 }
 

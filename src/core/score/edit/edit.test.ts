@@ -59,13 +59,13 @@ describe('the course of the music', () => {
     expect(unfold(tune.bars).order).toEqual([0, 1, 2, 1, 2, 3, 4]);
     expect(unfold(done(toggleRepeat(tune, 1, 2, at(1))).tune.bars).order).toEqual([0, 1, 2, 3, 4]);
     const first = done(setEnding(done(toggleRepeat(tune, 1, 3, at(1))).tune, 2, 2, [1], at(2)));
-    expect(first.said.join()).toContain('next ending');
+    expect(first.messages.join()).toContain('next ending');
     tune = done(setEnding(first.tune, 3, 3, [2], at(3))).tune;
     expect(unfold(tune.bars).order).toEqual([0, 1, 2, 1, 3, 4]);
     const back = done(toggleJump(tune, 4, 'dc-al-fine', at(4)));
-    expect(back.said.join()).toContain('Fine');
+    expect(back.messages.join()).toContain('Fine');
     const fine = done(toggleJump(back.tune, 0, 'fine', at(0)));
-    expect([fine.said, unfold(fine.tune.bars).order]).toEqual([[], [0, 1, 2, 1, 3, 4, 0]]);
+    expect([fine.messages, unfold(fine.tune.bars).order]).toEqual([[], [0, 1, 2, 1, 3, 4, 0]]);
   });
 
   test('another meter, key and tempo hold until the next change and can be taken back', () => {
@@ -75,7 +75,7 @@ describe('the course of the music', () => {
     expect(metersOf(three.tune).map(printMeter)).toEqual(['4/4', '3/4', '3/4', '3/4', '3/4']);
     expect(line(done(setMeterFrom(three.tune, 1, undefined, at(1))).tune)).toBe(line(tune));
     const odd = done(setMeterFrom(tune, 2, METERS[1], at(2)));
-    expect([odd.said.length, barNumbers(odd.tune).length]).toEqual([1, 6]);
+    expect([odd.messages.length, barNumbers(odd.tune).length]).toEqual([1, 6]);
     const keyed = done(
       setTempoFrom(
         done(setKeyFrom(tune, 2, { tonic: { step: 'D', alter: 0 }, mode: 'major' }, at(2))).tune,
@@ -127,7 +127,7 @@ describe('writing', () => {
     const longer = done(changeLength(tune, at(0, 0), 2 * Q));
     expect(line(longer.tune)).toBe('C4:2 E4:1 F4:1');
     expect(longer.tune.bars[0]?.events[0]).toMatchObject({ id: 'n1', articulations: ['accent'] });
-    expect(longer.said).toEqual(['a slur in bar 1 lost its other end and went']);
+    expect(longer.messages).toEqual(['a slur in bar 1 lost its other end and went']);
     expect(line(done(changeLength(tune, at(0, 0), Q / 2)).tune)).toBe('C4:0.5 z:0.5 D4:1 E4:1 F4:1');
   });
 
@@ -189,7 +189,7 @@ test('one note is divided into a tuplet, several are drawn together; taken away 
   );
   expect(line(three.tune)).toBe('C4:0.33 D4:0.33 E4:0.33 z:0.5 F4:0.5 G4:2');
   const plain = done(removeTuplet(three.tune, at(0)));
-  expect([line(plain.tune), plain.said]).toEqual([
+  expect([line(plain.tune), plain.messages]).toEqual([
     'C4:0.5 D4:0.5 z:0.5 F4:0.5 G4:2',
     ['a note of the group had no room and went'],
   ]);
@@ -354,7 +354,7 @@ test('whatever is done, in whatever order, bars add up, ids are single, and what
           tune = result.value.tune;
           expect(scoreProblems(tune).map(scoreProblemText)).toEqual([]);
           const known = new Map(before.bars.map((one) => [one.id, one]));
-          if (kind === 0 && caret.bar > 1 && result.value.said.length === 0)
+          if (kind === 0 && caret.bar > 1 && result.value.messages.length === 0)
             expect(tune.bars[caret.bar - 2]).toBe(known.get(tune.bars[caret.bar - 2]?.id ?? ''));
           expect(eventAt(tune.bars, result.value.caret) === undefined ? result.value.caret.bar : 0).toBeLessThan(
             tune.bars.length,

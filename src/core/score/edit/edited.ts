@@ -8,7 +8,7 @@ export interface Edited {
   readonly tune: Tune;
   readonly caret: Caret;
   readonly name: string;
-  readonly said: readonly string[];
+  readonly messages: readonly string[];
 }
 
 /** Why an edit cannot be made, as a sentence for the status line. */
@@ -36,7 +36,7 @@ export function edited(
   bars: readonly Bar[],
   caret: Caret,
   name: string,
-  said: readonly string[] = [],
+  messages: readonly string[] = [],
 ): EditResult {
   const line = settledLine(bars);
   const second = hasSecondPart({ bars }) ? settledLine(secondPartBars(bars)) : undefined;
@@ -52,8 +52,8 @@ export function edited(
     tune: whole,
     caret: settled(whole.bars, caret),
     name,
-    said: [
-      ...said,
+    messages: [
+      ...messages,
       ...tell('a slur', [...line.slurs, ...(second?.slurs ?? [])]),
       ...tell('a hairpin', [...line.hairpins, ...(second?.hairpins ?? [])]),
     ],

@@ -21,7 +21,7 @@ export interface NewTune {
 }
 
 /** More than a page of paper begins with; bars are added as one writes. */
-export const MOST_NEW_BARS = 400;
+export const MAX_NEW_BARS = 400;
 
 /**
  * Bars of rest under a key and a meter. The last bar is full even after a pickup: what it lacks shows when the ending is written.
@@ -30,7 +30,7 @@ export const MOST_NEW_BARS = 400;
 export function newTune({ title, key, meter, pickup, bars }: NewTune): Tune {
   const whole = barTicks(meter);
   if (!Number.isInteger(pickup) || pickup < 0 || pickup >= whole) throw new RangeError(`no pickup of ${pickup} ticks`);
-  if (!Number.isInteger(bars) || bars < 1 || bars > MOST_NEW_BARS) throw new RangeError(`no tune of ${bars} bars`);
+  if (!Number.isInteger(bars) || bars < 1 || bars > MAX_NEW_BARS) throw new RangeError(`no tune of ${bars} bars`);
   const ids = idMaker();
   const restBar = (offset: Ticks, length: Ticks): Bar => ({
     id: ids.bar(),

@@ -1,5 +1,5 @@
 import { alterInKey, type Key } from '../../pitch/key';
-import { midiNumber, naturalAt, semitones, staffPosition, type Pitch, type Step } from '../../pitch/pitch';
+import { midiNumber, naturalAt, semitones, staffPosition, type Pitch, type Letter } from '../../pitch/pitch';
 import { withAlterUpTo } from '../../pitch/respell';
 import { isNote, keysOf, mapNotes, type EventId, type Tune } from '../tune';
 import { edited, refused, type EditResult } from './edited';
@@ -13,7 +13,7 @@ const LOWEST_KEY = 12;
 const HIGHEST_KEY = 119;
 
 /** A letter as the nearest pitch of the key to the one before it; on a tie upwards. Around the middle of the staff where there is none. */
-export function nearestPitch(step: Step, key: Key, before: Pitch | undefined): Pitch {
+export function nearestPitch(step: Letter, key: Key, before: Pitch | undefined): Pitch {
   const target = before ? staffPosition(before) : staffPosition({ step: 'B', alter: 0, octave: 4 });
   const alter = alterInKey(step, key);
   const candidates = [2, 3, 4, 5, 6, 7].map((octave): Pitch => ({ step, alter, octave }));

@@ -38,7 +38,7 @@ describe('recipes as they were stored first', () => {
       instrument: 'violin',
       custom: first.own,
       melody: 'embellished',
-      setting: { key, perMinute: 72 },
+      keyAndTempo: { key, perMinute: 72 },
       rhythm: { shortest: 'eighth', offBeat: false, dotted: true, ties: false },
       embellish: { density: 20, devices: ['passing'], seed: 3 },
       limits: { leap: 4, range: first.range, known: first.known, remedies: first.remedies },

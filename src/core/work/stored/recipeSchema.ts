@@ -14,34 +14,34 @@ import {
   FORMS,
   LEAPS,
   LEAVE_OUTS,
-  MOST_OWN_EVENTS,
+  MAX_OWN_EVENTS,
   PAGE_SIZES,
   PLAIN_BAR_CHOICES,
   REMEDIES,
   SYLLABLE_SCHOOLS,
   type BarChoice,
 } from '../groups';
-import { ALL_BEAT_WORDS, SHORTEST } from '../../levels/simplify/beatWords';
-import { MELODIES, MOST_SEED, type Recipe, type Recipes } from '../recipe';
-import { LONGEST_RECIPE_NAME, type SavedRecipe } from '../savedRecipe';
+import { ALL_BEAT_RHYTHMS, SHORTEST } from '../beatRhythms';
+import { MELODIES, MAX_SEED, type Recipe, type Recipes } from '../recipe';
+import { MAX_RECIPE_NAME, type SavedRecipe } from '../savedRecipe';
 import type { Work } from '../work';
 import { ALL_SCALE_NAMES } from '../../harmony/scaleDictionary';
 import { HIGHEST_HAND } from '../../fingering/plucked';
 import { DRILL_EXTENTS, DRILL_LIMITS, DRILL_RHYTHMS } from '../../score/drillIdea';
-import { MOST_KNOWN_NOTES } from '../../pitch/noteList';
-import { LONGEST_ADVICE, POOL_KINDS, POOL_SCHOOLS, type ImprovisingWishes } from '../../pools/wishes';
+import { MAX_KNOWN_NOTES } from '../../pitch/noteList';
+import { MAX_ADVICE, POOL_KINDS, POOL_SCHOOLS, type ImprovisingWishes } from '../../pools/wishes';
 import { DEVICES as SOLO_DEVICES, PHRASE_KINDS } from '../../solos/soloNote';
 
 import { AMOUNTS, SOLO_LIMITS, SOLO_TOOLS, TARGET_DEGREES } from '../../solos/wishes';
-import { LONGEST_TEXT, MOST_STORED_BARS } from '../../score/limits';
+import { MAX_TEXT, MAX_STORED_BARS } from '../../score/limits';
 import { eventSchema, keySchema, pitchSchema, swingSchema, tuneSchema } from './tuneSchema';
 import { textSchema } from './textSchema';
 import { RECIPE_SCHEMA, upgradedRecipe, upgradedSavedRecipe } from './upgradeRecipe';
 import { TEMPO_LIMITS } from '../../score/usualTempo';
 
 /** Decisions about single notes or bars in one part; more than any tune has that is arranged by hand. */
-const MOST_PINS = 2_000;
-const LONGEST_INSTRUMENT_NAME = 80;
+const MAX_PINS = 2_000;
+const MAX_INSTRUMENT_NAME = 80;
 
 const rangeSchema = z.strictObject({ low: pitchSchema, high: pitchSchema });
 
@@ -49,7 +49,7 @@ const rangeSchema = z.strictObject({ low: pitchSchema, high: pitchSchema });
 export const customInstrumentSchema = z
   .strictObject({
     id: z.string().regex(/^own-[a-zA-Z0-9]{1,30}$/),
-    name: textSchema(LONGEST_INSTRUMENT_NAME).trim().min(1),
+    name: textSchema(MAX_INSTRUMENT_NAME).trim().min(1),
     base: z.string().max(60),
     transposition: z
       .strictObject({ diatonic: z.int().min(-28).max(28), chromatic: z.int().min(-48).max(48) })
@@ -82,13 +82,13 @@ const improviseSchema = z.strictObject({
     }),
     'chords',
   ).optional(),
-  advice: textSchema(LONGEST_ADVICE).optional(),
+  advice: textSchema(MAX_ADVICE).optional(),
 }) satisfies z.ZodType<ImprovisingWishes>;
 
-const seedSchema = z.int().min(0).max(MOST_SEED);
+const seedSchema = z.int().min(0).max(MAX_SEED);
 /** Farther than any note of a phrase lies from its start, and longer than any is. */
-const MOST_TICKS = SOLO_LIMITS.bars * 128 * 10_080;
-const ticksSchema = z.int().min(-MOST_TICKS).max(MOST_TICKS);
+const MAX_TICKS = SOLO_LIMITS.bars * 128 * 10_080;
+const ticksSchema = z.int().min(-MAX_TICKS).max(MAX_TICKS);
 const phraseIndex = z
   .int()
   .min(0)
@@ -112,7 +112,7 @@ const soloSchema = z.strictObject({
                 (lengths) => lengths.every((length) => length !== 0) && lengths.some((length) => length > 0),
                 'lengths, with a note',
               ),
-            from: z.string().max(LONGEST_TEXT),
+            from: z.string().max(MAX_TEXT),
           })
           .optional(),
       }),
@@ -128,7 +128,7 @@ const soloSchema = z.strictObject({
           .array(
             z.strictObject({
               at: ticksSchema,
-              length: z.int().min(1).max(MOST_TICKS),
+              length: z.int().min(1).max(MAX_TICKS),
               pitch: pitchSchema,
               device: z.enum(SOLO_DEVICES).optional(),
               isTriplet: z.literal(true).optional(),
@@ -148,7 +148,7 @@ const soloSchema = z.strictObject({
     .optional(),
   tools: z.partialRecord(z.enum(SOLO_TOOLS), z.literal(AMOUNTS)).optional(),
   targets: z
-    .array(z.strictObject({ bar: z.int().min(1).max(MOST_STORED_BARS), degree: z.literal(TARGET_DEGREES) }))
+    .array(z.strictObject({ bar: z.int().min(1).max(MAX_STORED_BARS), degree: z.literal(TARGET_DEGREES) }))
     .max(SOLO_LIMITS.targets)
     .optional(),
 });
@@ -157,7 +157,7 @@ const barChoiceSchema = z.union([
   z.strictObject({ kind: z.literal('embellished'), seed: seedSchema }),
   z.strictObject({
     kind: z.literal('own'),
-    events: z.array(eventSchema).min(1).max(MOST_OWN_EVENTS),
+    events: z.array(eventSchema).min(1).max(MAX_OWN_EVENTS),
     key: keySchema,
     octaves: z.int().min(-6).max(6),
   }),
@@ -167,7 +167,7 @@ const barChoiceSchema = z.union([
 function byId<Value extends z.ZodType>(value: Value, what: string) {
   return z
     .record(z.string().max(40), value)
-    .refine((decisions) => Object.keys(decisions).length <= MOST_PINS, `at most ${MOST_PINS} ${what}`);
+    .refine((decisions) => Object.keys(decisions).length <= MAX_PINS, `at most ${MAX_PINS} ${what}`);
 }
 
 const barChoicesSchema = byId(barChoiceSchema, 'bars');
@@ -181,7 +181,7 @@ const groupFields = {
       offBeat: z.boolean().optional(),
       dotted: z.boolean().optional(),
       ties: z.boolean().optional(),
-      words: z.array(z.enum(ALL_BEAT_WORDS)).max(ALL_BEAT_WORDS.length).optional(),
+      words: z.array(z.enum(ALL_BEAT_RHYTHMS)).max(ALL_BEAT_RHYTHMS.length).optional(),
     })
     .optional(),
   embellish: z
@@ -198,7 +198,7 @@ const groupFields = {
         .strictObject({ low: pitchSchema.optional(), high: pitchSchema.optional() })
         .refine((range) => limitsProblem(range) === undefined, 'the lowest note below the highest')
         .optional(),
-      known: z.array(pitchSchema).max(MOST_KNOWN_NOTES).optional(),
+      known: z.array(pitchSchema).max(MAX_KNOWN_NOTES).optional(),
       remedies: byId(z.enum(REMEDIES), 'remedies').optional(),
     })
     .optional(),
@@ -230,7 +230,7 @@ export const recipeSchema = z.preprocess(
       schema: z.literal(RECIPE_SCHEMA),
       instrument: z.string().max(60),
       custom: customInstrumentSchema.optional(),
-      setting: z
+      keyAndTempo: z
         .strictObject({
           key: keySchema.optional(),
           perMinute: z.int().min(TEMPO_LIMITS.slowest).max(TEMPO_LIMITS.fastest).optional(),
@@ -274,7 +274,7 @@ export const savedRecipeSchema = z.preprocess(
     .strictObject({
       schema: z.literal(RECIPE_SCHEMA),
       id: z.string().regex(/^recipe-[a-zA-Z0-9]{1,30}$/),
-      name: textSchema(LONGEST_RECIPE_NAME).trim().min(1),
+      name: textSchema(MAX_RECIPE_NAME).trim().min(1),
       level: z.enum(LEVELS),
       wishes: z.strictObject(groupFields),
     })

@@ -12,13 +12,13 @@ import {
 import { STYLES } from '../../score/harmonyNotes';
 import { z } from 'zod';
 import { MODES } from '../../pitch/key';
-import { STEPS } from '../../pitch/pitch';
+import { LETTERS } from '../../pitch/pitch';
 import {
   ARTICULATIONS,
   DYNAMICS,
   HAIRPINS,
   JUMPS,
-  MOST_LICK_PUPILS,
+  MAX_LICK_PUPILS,
   ORNAMENTS,
   PHRASE_MARKS,
   RIGHTS,
@@ -29,14 +29,14 @@ import {
 import type { Tuplet } from '../../time/noteValue';
 import { NOTE_TYPES } from '../../time/noteValue';
 import { textSchema } from './textSchema';
-import { MOST_CHORDS_IN_BAR, LONGEST_TEXT, MOST_STORED_BARS, MOST_VERSES } from '../../score/limits';
+import { MAX_CHORDS_IN_BAR, MAX_TEXT, MAX_STORED_BARS, MAX_VERSES } from '../../score/limits';
 
 const idSchema = z.string().regex(/^[A-Za-z0-9._-]{1,40}$/, 'an id of letters, digits, dots, dashes');
 const ticks = z
   .int()
   .min(1)
   .max(128 * 10_080);
-const classShape = { step: z.enum(STEPS), alter: z.int().min(-3).max(3) };
+const classShape = { step: z.enum(LETTERS), alter: z.int().min(-3).max(3) };
 export const pitchClassSchema = z.strictObject(classShape);
 export const swingSchema = z.strictObject({ unit: z.enum(SWING_UNITS), ratio: z.number().min(1).max(4) });
 export const pitchSchema = z.strictObject({ ...classShape, octave: z.int().min(0).max(9) });
@@ -79,14 +79,14 @@ const noteSchema = z.strictObject({
   lyrics: z
     .array(
       z.strictObject({
-        verse: z.int().min(1).max(MOST_VERSES),
+        verse: z.int().min(1).max(MAX_VERSES),
         text: textSchema(80),
         hyphen: z.literal(true).optional(),
         extend: z.literal(true).optional(),
       }),
     )
     .min(1)
-    .max(MOST_VERSES)
+    .max(MAX_VERSES)
     .optional(),
   phrase: z.enum(PHRASE_MARKS).optional(),
 });
@@ -149,15 +149,13 @@ const drillSchema = z.strictObject({
     .optional(),
   over: z
     .strictObject({
-      title: textSchema(LONGEST_TEXT),
+      title: textSchema(MAX_TEXT),
       key: keySchema,
       meter: meterSchema,
       bars: z
-        .array(
-          z.strictObject({ chords: z.array(placedChordSchema).max(MOST_CHORDS_IN_BAR), partial: ticks.optional() }),
-        )
+        .array(z.strictObject({ chords: z.array(placedChordSchema).max(MAX_CHORDS_IN_BAR), partial: ticks.optional() }))
         .min(1)
-        .max(MOST_STORED_BARS),
+        .max(MAX_STORED_BARS),
     })
     .optional(),
   seed: z.int().min(0).max(999_999_999).optional(),
@@ -192,7 +190,7 @@ const barSchema = z.strictObject({
     .min(1)
     .max(16)
     .optional(),
-  chords: z.array(placedChordSchema).max(MOST_CHORDS_IN_BAR),
+  chords: z.array(placedChordSchema).max(MAX_CHORDS_IN_BAR),
   meter: meterSchema.optional(),
   key: keySchema.optional(),
   partial: ticks.optional(),
@@ -208,9 +206,9 @@ const barSchema = z.strictObject({
 /** The tune document at the boundary: file, network, database. Inside, the plain types of `score/tune` are trusted. */
 export const tuneSchema = z.strictObject({
   schema: z.literal(TUNE_SCHEMA),
-  title: textSchema(LONGEST_TEXT),
-  composer: textSchema(LONGEST_TEXT).optional(),
-  source: textSchema(LONGEST_TEXT).optional(),
+  title: textSchema(MAX_TEXT),
+  composer: textSchema(MAX_TEXT).optional(),
+  source: textSchema(MAX_TEXT).optional(),
   rights: z.enum(RIGHTS),
   key: keySchema,
   meter: meterSchema,
@@ -232,11 +230,11 @@ export const tuneSchema = z.strictObject({
             function: z.enum(CHORD_FUNCTIONS).optional(),
           }),
         )
-        .max(MOST_STORED_BARS)
+        .max(MAX_STORED_BARS)
         .optional(),
     })
     .optional(),
   drill: drillSchema.optional(),
-  lick: z.strictObject({ pupils: z.array(textSchema(80)).max(MOST_LICK_PUPILS).optional() }).optional(),
-  bars: z.array(barSchema).min(1).max(MOST_STORED_BARS),
+  lick: z.strictObject({ pupils: z.array(textSchema(80)).max(MAX_LICK_PUPILS).optional() }).optional(),
+  bars: z.array(barSchema).min(1).max(MAX_STORED_BARS),
 }) as z.ZodType<Tune>;

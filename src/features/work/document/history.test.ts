@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { changed, LONGEST_HISTORY, newHistory, redone, undone, type History } from './history';
+import { changed, MAX_HISTORY, newHistory, redone, undone, type History } from './history';
 
 const anyMoves = fc.array(fc.oneof(fc.nat({ max: 99 }), fc.constantFrom('undo' as const, 'redo' as const)), {
   maxLength: 60,
@@ -37,10 +37,6 @@ test('changes with one word in a row are one step, until something is undone', (
 
 test('the oldest steps are forgotten, the newest stay', () => {
   let history = newHistory(0);
-  for (let k = 1; k <= LONGEST_HISTORY + 5; k += 1) history = changed(history, `${k}`, k);
-  expect([history.past.length, history.past[0]?.before, history.document]).toEqual([
-    LONGEST_HISTORY,
-    5,
-    LONGEST_HISTORY + 5,
-  ]);
+  for (let k = 1; k <= MAX_HISTORY + 5; k += 1) history = changed(history, `${k}`, k);
+  expect([history.past.length, history.past[0]?.before, history.document]).toEqual([MAX_HISTORY, 5, MAX_HISTORY + 5]);
 });

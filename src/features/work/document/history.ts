@@ -1,5 +1,5 @@
 /** A change that can be taken back, under the name that the history shows. */
-export interface Step<Document> {
+export interface HistoryEntry<Document> {
   readonly name: string;
   /** Changes in a row with the same word here are one step: a drag, a stretch of typing. */
   readonly merge?: string | undefined;
@@ -10,12 +10,12 @@ export interface Step<Document> {
 /** A document with what was done to it, newest last, and what was undone, newest first. */
 export interface History<Document> {
   readonly document: Document;
-  readonly past: readonly Step<Document>[];
-  readonly future: readonly Step<Document>[];
+  readonly past: readonly HistoryEntry<Document>[];
+  readonly future: readonly HistoryEntry<Document>[];
 }
 
 /** Steps that can be undone; the oldest is forgotten first. */
-export const LONGEST_HISTORY = 200;
+export const MAX_HISTORY = 200;
 
 export function newHistory<Document>(document: Document): History<Document> {
   return { document, past: [], future: [] };
@@ -30,8 +30,8 @@ export function changed<Document>(
 ): History<Document> {
   const last = past.at(-1);
   const goesOn = merge !== undefined && last?.merge === merge && future.length === 0;
-  const step: Step<Document> = { name, before: goesOn ? last.before : document, after, merge };
-  return { document: after, past: [...(goesOn ? past.slice(0, -1) : past), step].slice(-LONGEST_HISTORY), future: [] };
+  const step: HistoryEntry<Document> = { name, before: goesOn ? last.before : document, after, merge };
+  return { document: after, past: [...(goesOn ? past.slice(0, -1) : past), step].slice(-MAX_HISTORY), future: [] };
 }
 
 /** One step back; the same object where there is none. */

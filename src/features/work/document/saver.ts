@@ -13,7 +13,7 @@ const QUIET_MILLISECONDS = 500;
 /** The backup is written this long after a change, or when the page is left: a large tune takes longer than a key stroke may. */
 const BACKUP_MILLISECONDS = 150;
 const FIRST_RETRY_MILLISECONDS = 1_000;
-const LONGEST_RETRY_MILLISECONDS = 8_000;
+const MAX_RETRY_MILLISECONDS = 8_000;
 
 /** A document's version on the server. */
 export interface Versioned<Document> {
@@ -180,12 +180,12 @@ export class Saver<Document> {
     else if (kind === 'away') {
       setSave({ kind: 'waiting', message });
       this.plan(this.retry);
-      this.retry = Math.min(LONGEST_RETRY_MILLISECONDS, this.retry * 1.6);
+      this.retry = Math.min(MAX_RETRY_MILLISECONDS, this.retry * 1.6);
     } else setSave({ kind: 'refused', message });
   }
 }
 
-const LONGEST_WORDS = 900;
+const MAX_WORDS = 900;
 
 /** What was done to a document since it was last saved, each kind of step once, oldest first. */
 export function changesSince<Document>({ past, future }: History<Document>, saved: Document): string {
@@ -196,5 +196,5 @@ export function changesSince<Document>({ past, future }: History<Document>, save
       ? future.slice(0, undoneTo + 1).map(({ name }) => `undone: ${name}`)
       : past.slice(from).map(({ name }) => name);
   const words = [...new Set(names)].join(', ');
-  return words.length <= LONGEST_WORDS ? words : `${cutText(words, LONGEST_WORDS)} …`;
+  return words.length <= MAX_WORDS ? words : `${cutText(words, MAX_WORDS)} …`;
 }

@@ -135,7 +135,7 @@ const Cell = memo(function Cell({
   readonly instrument: string;
   readonly onSelect: (selection: Selection) => void;
 }) {
-  const { level, name, signs, from, to, said } = cell;
+  const { level, name, signs, from, to, messages: said } = cell;
   const bars = to - from === 1 ? `bar ${from + 1}` : `bars ${from + 1} to ${to}`;
   return (
     <section

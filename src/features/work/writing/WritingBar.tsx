@@ -6,9 +6,9 @@ import { useStore } from 'zustand';
 import { nameValue } from '../../../core/time/noteValue';
 import { hasSecondPart, type Tune } from '../../../core/score/tune';
 import { BeatSign } from '../../../ui/BeatSign';
-import { Choice } from '../../../ui/Choice';
+import { Select } from '../../../ui/Select';
 import { press, setLength, toggleDot, tuplet } from './commands';
-import { midiDoors, SIMULATED_DOORS, type KeyDoor } from './keyDoors';
+import { midiDoors, SIMULATED_DOORS, type KeyDoor } from './inputSources';
 import { PianoKeys } from './PianoKeys';
 import { WRITTEN_TYPES, type Writing, type WritingLane } from './writingStore';
 
@@ -164,7 +164,7 @@ export function WritingBar({
         </Tool>
         {hasSecondPart(tune) && (
           <span className="ml-1">
-            <Choice<WritingLane>
+            <Select<WritingLane>
               label="Which line is written"
               value={state.lane}
               options={[
@@ -229,7 +229,7 @@ function KeyboardStrip({ writing }: { readonly writing: Writing }) {
         setDoors([...found, ...SIMULATED_DOORS]);
         setChosen('screen');
         writing.set({
-          said:
+          message:
             found.length > 0
               ? `${found.length} MIDI ${found.length === 1 ? 'keyboard' : 'keyboards'} found.`
               : 'No MIDI keyboard was found; the simulated one plays instead.',
@@ -252,7 +252,7 @@ function KeyboardStrip({ writing }: { readonly writing: Writing }) {
   return (
     <div className="border-t border-line px-3 pt-1 pb-2">
       <p className="mb-1 text-[13px] text-ink-soft">
-        Keys: <Choice label="Keyboard" value={chosen} options={options} look="word" onChange={choose} /> · as they sound
+        Keys: <Select label="Keyboard" value={chosen} options={options} look="word" onChange={choose} /> · as they sound
       </p>
       <PianoKeys onKey={(number) => writing.writeKey(number)} />
     </div>

@@ -26,7 +26,7 @@ export function CaretFollower({ writing, bench }: Props) {
 
 /** Where the caret stands, what comes next, and what could not be done. */
 export function WritingStatus({ writing, bench }: Props) {
-  const { said } = useStore(writing.store);
+  const { message: said } = useStore(writing.store);
   const isEmpty = useStore(bench, ({ document }) => document.tune.bars.length === 0);
   return (
     <span className="flex min-w-0 gap-3">

@@ -83,7 +83,7 @@ test('moves mean the selection, and keep it; a refusal is said and changes nothi
   expect(hand.targets).toHaveLength(2);
   const before = store.getState().document;
   type(hand, 'Home', 't');
-  expect([store.getState().document === before, hand.state.said]).toEqual([
+  expect([store.getState().document === before, hand.state.message]).toEqual([
     true,
     expect.stringMatching(/^A tie needs the same pitch right after it/),
   ]);
@@ -101,9 +101,9 @@ test('undo is by name and gives back the very document', () => {
 test('cut and paste carry rhythm and pitch; with nothing selected or copied it is said', () => {
   const { hand } = writing();
   type(hand, 'Ctrl+v');
-  expect(hand.state.said).toBe('Nothing has been copied yet.');
+  expect(hand.state.message).toBe('Nothing has been copied yet.');
   type(hand, 'Ctrl+x');
-  expect(hand.state.said).toBe('Nothing is selected.');
+  expect(hand.state.message).toBe('Nothing is selected.');
   type(hand, 'Shift+ArrowRight', 'Shift+ArrowRight', 'Ctrl+x', 'End', 'Ctrl+v');
   expect(show(hand.tune)).toBe('z:2 B4:1 C5:1 | D5:4 | G4:1 A4:1 z:2');
 });

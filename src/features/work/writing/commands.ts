@@ -310,16 +310,16 @@ function copy(writing: Writing): void {
   if (clip)
     writing.set({
       clip,
-      said: `${clip.events.length === 1 ? 'one note' : `${clip.events.length} notes and rests`} copied`,
+      message: `${clip.events.length === 1 ? 'one note' : `${clip.events.length} notes and rests`} copied`,
     });
-  else writing.set({ said: 'Nothing is selected: hold Shift and go on with the arrow keys, or drag over bars.' });
+  else writing.set({ message: 'Nothing is selected: hold Shift and go on with the arrow keys, or drag over bars.' });
 }
 
 function cut(writing: Writing): void {
   const { stretch } = writing;
   const taken = stretch && cutStretch(lineTune(writing), stretch);
   if (!taken) {
-    writing.set({ said: 'Nothing is selected.' });
+    writing.set({ message: 'Nothing is selected.' });
     return;
   }
   writing.set({ clip: taken.clip });
@@ -329,7 +329,7 @@ function cut(writing: Writing): void {
 function paste(writing: Writing): void {
   const { clip } = writing.state;
   if (clip) writing.run((tune, caret) => pasteClip(tune, caret, clip));
-  else writing.set({ said: 'Nothing has been copied yet.' });
+  else writing.set({ message: 'Nothing has been copied yet.' });
 }
 
 function lineTune(writing: Writing): Tune {
@@ -362,7 +362,7 @@ export function mark(writing: Writing, wanted: NoteMark): void {
 function phraseHere(writing: Writing): void {
   const here = eventAt(writing.bars, writing.caret);
   if (!here || !isNote(here.event)) {
-    writing.set({ said: 'A phrase begins with a note; put the caret on one.' });
+    writing.set({ message: 'A phrase begins with a note; put the caret on one.' });
     return;
   }
   const { event } = here;

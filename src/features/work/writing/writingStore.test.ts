@@ -75,7 +75,7 @@ describe('an edit', () => {
     const { hand, store } = writing();
     const before = store.getState().document;
     const done = hand.run(() => ({ ok: false, problem: { text: 'Not here.' } }) as ReturnType<typeof writeAt>);
-    expect([done, hand.state.said, store.getState().document]).toEqual([false, 'Not here.', before]);
+    expect([done, hand.state.message, store.getState().document]).toEqual([false, 'Not here.', before]);
   });
 
   test('keeps the selection only where it says so', () => {

@@ -16,7 +16,7 @@ import type { Clip } from '../../../core/score/edit/clipEdits';
 import { writeAt } from '../../../core/score/edit/write';
 import { nearestPitch } from '../../../core/score/edit/pitchEdits';
 import { hasSecondPart, keysOf, secondPartBars, type Bar, type EventId, type Tune } from '../../../core/score/tune';
-import type { Pitch, Step } from '../../../core/pitch/pitch';
+import type { Pitch, Letter } from '../../../core/pitch/pitch';
 import { spellInKey } from '../../../core/pitch/spell';
 import { valueTicks, type NoteType } from '../../../core/time/noteValue';
 import type { Ticks } from '../../../core/time/ticks';
@@ -51,7 +51,7 @@ export interface WritingState {
   readonly keyboard: boolean;
   readonly chordRow: boolean;
   /** What could not be done, or what else had to give way. */
-  readonly said: string;
+  readonly message: string;
 }
 
 export const WRITTEN_TYPES: readonly NoteType[] = ['whole', 'half', 'quarter', 'eighth', '16th', '32nd'];
@@ -71,7 +71,7 @@ export class Writing {
     field: undefined,
     keyboard: false,
     chordRow: false,
-    said: '',
+    message: '',
   }));
 
   constructor(private readonly bench: WorkHolder) {}
@@ -118,11 +118,11 @@ export class Writing {
 
   start(caret?: Caret): void {
     const lane = hasSecondPart(this.tune) ? this.state.lane : 'tune';
-    this.set({ on: true, lane, said: '', ...(caret && { caret, anchor: undefined, touched: [] }) });
+    this.set({ on: true, lane, message: '', ...(caret && { caret, anchor: undefined, touched: [] }) });
   }
 
   stop(): void {
-    this.set({ on: false, anchor: undefined, touched: [], field: undefined, said: '' });
+    this.set({ on: false, anchor: undefined, touched: [], field: undefined, message: '' });
   }
 
   /** Makes an edit on the line and puts it into the history; a refusal is said and changes nothing. */
@@ -134,10 +134,10 @@ export class Writing {
     const before = this.caret;
     const result = lane === 'second' ? onSecondPart(this.tune, (tune) => make(tune, before)) : make(this.tune, before);
     if (!result.ok) {
-      this.set({ said: result.problem.text });
+      this.set({ message: result.problem.text });
       return false;
     }
-    const { tune, caret, name, said } = result.value;
+    const { tune, caret, name, messages: said } = result.value;
     const work = this.bench.getState().document;
     this.bench.getState().change(name, { ...work, tune }, options.merge);
     const bars = lineBars(tune, lane);
@@ -146,7 +146,12 @@ export class Writing {
           ({ event }) => event.id,
         )
       : this.state.touched;
-    this.set({ caret, said: said.join('; '), touched: written, ...(!options.keepSelection && { anchor: undefined }) });
+    this.set({
+      caret,
+      message: said.join('; '),
+      touched: written,
+      ...(!options.keepSelection && { anchor: undefined }),
+    });
     return true;
   }
 
@@ -168,7 +173,7 @@ export class Writing {
       caret: moveCaret(this.bars, caret, direction),
       anchor: extend ? (start ?? caret) : undefined,
       touched: [],
-      said: '',
+      message: '',
     });
   }
 
@@ -177,7 +182,7 @@ export class Writing {
       caret: settled(this.bars, caret),
       anchor: extend ? (this.state.anchor ?? this.caret) : undefined,
       touched: [],
-      said: '',
+      message: '',
     });
   }
 
@@ -192,7 +197,7 @@ export class Writing {
             caret: { bar, at },
             anchor: settled(this.bars, { bar, at: at + event.length }),
             touched: [],
-            said: '',
+            message: '',
           });
           return;
         }
@@ -201,7 +206,7 @@ export class Writing {
     }
   }
 
-  writeLetter(step: Step, octaveUp: boolean): void {
+  writeLetter(step: Letter, octaveUp: boolean): void {
     const pitch = nearestPitch(step, this.keyHere(), pitchBefore({ bars: this.bars }, this.caret));
     this.writePitch(octaveUp ? { ...pitch, octave: pitch.octave + 1 } : pitch);
   }

@@ -1,7 +1,7 @@
 import { currentStudio } from '../../../../server/database';
 import { checkCustomInstrument } from '../../../../server/groupSchema';
 import { dropInstrument, saveInstrument } from '../../../../server/groups';
-import { answer, limitedJson, refuse } from '../../../../server/http';
+import { handle, limitedJson, problemResponse } from '../../../../server/http';
 
 interface Context {
   readonly params: Promise<{ readonly id: string }>;
@@ -9,21 +9,21 @@ interface Context {
 
 /** Keeps a custom instrument of the studio: new, or changed. */
 export function PUT(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
+  return handle(async () => {
     const body = await limitedJson(request, 32 * 1024);
     if (!body.ok) return body.problem;
     const checked = checkCustomInstrument(body.value);
-    if (!checked.ok) return refuse(422, ...checked.problem);
-    if (checked.value.id !== (await params).id) return refuse(422, 'id: it differs from the address');
+    if (!checked.ok) return problemResponse(422, ...checked.problem);
+    if (checked.value.id !== (await params).id) return problemResponse(422, 'id: it differs from the address');
     await saveInstrument(currentStudio(), checked.value);
     return Response.json({ ok: true });
   });
 }
 
 export function DELETE(_: Request, { params }: Context): Promise<Response> {
-  return answer(async () =>
+  return handle(async () =>
     (await dropInstrument(currentStudio(), (await params).id))
       ? Response.json({ ok: true })
-      : refuse(404, 'This instrument was not found: it may have been removed.'),
+      : problemResponse(404, 'This instrument was not found: it may have been removed.'),
   );
 }

@@ -1,6 +1,6 @@
 import { storedWork } from '../../../../core/work/stored/upgradeRecipe';
 import { currentStudio } from '../../../../server/database';
-import { answer, refuse, stale } from '../../../../server/http';
+import { handle, problemResponse, stale } from '../../../../server/http';
 import { openWork, readStored, remove, save } from '../../../../server/tunes';
 import { sentSave } from '../../../../server/upload';
 
@@ -9,17 +9,17 @@ interface Context {
 }
 
 export function GET(_: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
+  return handle(async () => {
     const opened = await openWork(currentStudio(), (await params).id);
     return opened
       ? Response.json({ id: opened.id, version: opened.version, work: storedWork(opened.work) })
-      : refuse(404, 'This tune was not found: it may have been removed, or the link is incomplete.');
+      : problemResponse(404, 'This tune was not found: it may have been removed, or the link is incomplete.');
   });
 }
 
 /** Saves on top of the version the bench started from; a stale save answers 409 with what is there. */
 export function PUT(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
+  return handle(async () => {
     const sent = await sentSave(request);
     if (!sent.ok) return sent.problem;
     const { version, ...rest } = sent.value;
@@ -28,7 +28,7 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
       case 'saved':
         return Response.json({ version: outcome.version });
       case 'missing':
-        return refuse(404, 'This tune was removed meanwhile.');
+        return problemResponse(404, 'This tune was removed meanwhile.');
       case 'stale':
         return stale('Somebody saved this tune meanwhile.', {
           version: outcome.current.version,
@@ -39,9 +39,9 @@ export function PUT(request: Request, { params }: Context): Promise<Response> {
 }
 
 export function DELETE(_: Request, { params }: Context): Promise<Response> {
-  return answer(async () =>
+  return handle(async () =>
     (await remove(currentStudio(), (await params).id))
       ? Response.json({ ok: true })
-      : refuse(404, 'This tune was not found: it may have been removed, or the link is incomplete.'),
+      : problemResponse(404, 'This tune was not found: it may have been removed, or the link is incomplete.'),
   );
 }

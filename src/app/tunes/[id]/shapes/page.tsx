@@ -27,7 +27,7 @@ export default async function ShapesPage({ params, searchParams }: Props) {
     <ShapesScreen
       id={id}
       title={opened.work.tune.title}
-      concertKey={recipe.setting?.key ?? opened.work.tune.key}
+      concertKey={recipe.keyAndTempo?.key ?? opened.work.tune.key}
       instrument={instrument}
     />
   );

@@ -1,6 +1,6 @@
 import { BIN_KINDS, deleteFromBin, restoreFromBin } from '../../../../../db/binRepository';
 import { currentStudio } from '../../../../../server/database';
-import { answer, refuse } from '../../../../../server/http';
+import { handle, problemResponse } from '../../../../../server/http';
 
 interface Context {
   readonly params: Promise<{ readonly kind: string; readonly id: string }>;
@@ -12,18 +12,18 @@ async function inBin(
 ): Promise<Response> {
   const { kind: wanted, id } = await params;
   const kind = BIN_KINDS.find((known) => known === wanted);
-  if (!kind) return refuse(400, `There is no kind "${wanted.slice(0, 40)}": use ${BIN_KINDS.join(', ')}.`);
+  if (!kind) return problemResponse(400, `There is no kind "${wanted.slice(0, 40)}": use ${BIN_KINDS.join(', ')}.`);
   return (await act(kind, id))
     ? Response.json({ ok: true })
-    : refuse(404, 'This is not in the bin: it was restored or deleted meanwhile.');
+    : problemResponse(404, 'This is not in the bin: it was restored or deleted meanwhile.');
 }
 
 /** Puts something back where it was. */
 export function POST(_: Request, context: Context): Promise<Response> {
-  return answer(() => inBin(context, (kind, id) => restoreFromBin(currentStudio(), kind, id)));
+  return handle(() => inBin(context, (kind, id) => restoreFromBin(currentStudio(), kind, id)));
 }
 
 /** Deletes something for good. */
 export function DELETE(_: Request, context: Context): Promise<Response> {
-  return answer(() => inBin(context, (kind, id) => deleteFromBin(currentStudio(), kind, id)));
+  return handle(() => inBin(context, (kind, id) => deleteFromBin(currentStudio(), kind, id)));
 }

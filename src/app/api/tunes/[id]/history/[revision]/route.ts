@@ -3,7 +3,7 @@ import { textSchema } from '../../../../../../core/work/stored/textSchema';
 import { storedWork } from '../../../../../../core/work/stored/upgradeRecipe';
 import { checked } from '../../../../../../server/checked';
 import { currentStudio } from '../../../../../../server/database';
-import { answer, limitedJson, refuse } from '../../../../../../server/http';
+import { handle, limitedJson, problemResponse } from '../../../../../../server/http';
 import { callRevision, readStored, revisionNumber, storedRevision } from '../../../../../../server/tunes';
 
 interface Context {
@@ -15,24 +15,24 @@ const nameSchema = z.strictObject({ name: textSchema(200).trim() });
 
 /** A version of a tune with its levels. */
 export function GET(_: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
+  return handle(async () => {
     const { id, revision } = await params;
     const stored = await storedRevision(currentStudio(), id, revisionNumber(revision));
-    if (!stored) return refuse(404, NOT_FOUND);
+    if (!stored) return problemResponse(404, NOT_FOUND);
     return Response.json({ work: storedWork(await readStored(stored, `version ${revision}`)) });
   });
 }
 
 /** Names a version, which keeps it for good; an empty name takes the name away. */
 export function PUT(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
+  return handle(async () => {
     const body = await limitedJson(request, 4 * 1024);
     if (!body.ok) return body.problem;
     const read = checked(nameSchema, body.value);
-    if (!read.ok) return refuse(422, ...read.problem);
+    if (!read.ok) return problemResponse(422, ...read.problem);
     const { id, revision } = await params;
     return (await callRevision(currentStudio(), id, revisionNumber(revision), read.value.name))
       ? Response.json({ ok: true })
-      : refuse(404, NOT_FOUND);
+      : problemResponse(404, NOT_FOUND);
   });
 }

@@ -9,7 +9,7 @@ import {
 } from '../../../../../../../server/groupArchive';
 import { GROUP_FILES } from '../../../../../../../server/groupParts';
 import { openGroup } from '../../../../../../../server/groups';
-import { answer, refuse, sendMade } from '../../../../../../../server/http';
+import { handle, problemResponse, sendMade } from '../../../../../../../server/http';
 import { soundBank } from '../../../../../../../server/soundBank';
 import { storedTune } from '../../../../../../../server/tunes';
 import { zipStream } from '../../../../../../../server/zipStream';
@@ -20,16 +20,17 @@ interface Context {
 
 /** A group's parts: `all.pdf.zip`, `all.musicxml.zip`, `all.mp3.zip` (sounds, a folder a player), `all.pdf` (one after the other), `score.pdf`, `concert-score.pdf` and the same as `.musicxml`, or `PLAYER.pdf`. PDF takes `?paper=a4|letter`. */
 export function GET(request: Request, { params }: Context): Promise<Response> {
-  return answer(async () => {
+  return handle(async () => {
     const { id, group: groupId, name } = await params;
     const studio = currentStudio();
     const [stored, found] = await Promise.all([storedTune(studio, id), openGroup(studio, groupId)]);
-    if (!stored) return refuse(404, 'This tune was not found: it may have been removed, or the link is incomplete.');
-    if (!found) return refuse(404, 'This group was not found: it may have been removed.');
+    if (!stored)
+      return problemResponse(404, 'This tune was not found: it may have been removed, or the link is incomplete.');
+    if (!found) return problemResponse(404, 'This group was not found: it may have been removed.');
     const { group } = found;
     const paper = new URL(request.url).searchParams.get('paper') ?? 'a4';
     if (paper !== 'a4' && paper !== 'letter')
-      return refuse(400, `There is no paper "${paper.slice(0, 40)}": use a4 or letter.`);
+      return problemResponse(400, `There is no paper "${paper.slice(0, 40)}": use a4 or letter.`);
     const texts = { tune: stored.tune, recipes: stored.recipes };
     const slug = `${fileSlug(stored.title)}.${fileSlug(group.name)}`;
     if (name === 'all.pdf.zip' || name === 'all.musicxml.zip') {
@@ -44,7 +45,10 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
     }
     if (name === 'all.mp3.zip') {
       if (!(await soundBank()))
-        return refuse(503, 'There are no sounds on this machine: install the Debian package timgm6mb-soundfont.');
+        return problemResponse(
+          503,
+          'There are no sounds on this machine: install the Debian package timgm6mb-soundfont.',
+        );
       return new Response(zipStream(groupSounds(texts, group, request.signal), request.signal), {
         headers: {
           'cache-control': 'no-store',
@@ -63,7 +67,7 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
         disposition: isPdf ? 'inline' : 'attachment',
         name: `${slug}.${whole}`,
       });
-      return sent ?? refuse(404, 'No player of this group has an instrument: choose one in Groups.');
+      return sent ?? problemResponse(404, 'No player of this group has an instrument: choose one in Groups.');
     }
     const player = group.players.find((one) => `${one.id}.pdf` === name);
     const sent =
@@ -76,7 +80,7 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
       }));
     return (
       sent ??
-      refuse(
+      problemResponse(
         404,
         `There is no such file: use all.pdf.zip, all.musicxml.zip, all.mp3.zip, ${GROUP_FILES.join(', ')} or a player with .pdf.`,
       )

@@ -1,5 +1,5 @@
 import type { IncomingHttpHeaders } from 'node:http';
-import { putHeaders, refusal } from '../../scripts/setup/door.mjs';
+import { putHeaders, refusal } from '../../scripts/setup/gateway.mjs';
 
 const HOST = '127.0.0.1:3210';
 const asked = (method: string, headers: IncomingHttpHeaders = {}, url = '/') =>

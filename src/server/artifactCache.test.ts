@@ -1,7 +1,7 @@
 import { mkdtemp, readdir, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Made } from './made';
+import { ArtifactCache } from './artifactCache';
 
 const bytes = (size: number, value = 1) => new Uint8Array(size).fill(value);
 const LIMITS = { memoryBytes: 1_000, diskBytes: 2_000 };
@@ -39,7 +39,7 @@ async function filesOnDisk(most = 50): Promise<readonly string[]> {
 }
 
 test('what two hundred ask for at once is made once, and again never', async () => {
-  const made = new Made(folder, LIMITS);
+  const made = new ArtifactCache(folder, LIMITS);
   const { make, state, finish } = slowly(bytes(10));
   const asked = Array.from({ length: 200 }, () => made.get('a', make));
   await soon();
@@ -50,7 +50,7 @@ test('what two hundred ask for at once is made once, and again never', async () 
 });
 
 test('one who hangs up does not disturb another; when the last one does, the making ends', async () => {
-  const made = new Made(undefined, LIMITS);
+  const made = new ArtifactCache(undefined, LIMITS);
   const { make, state, finish } = slowly(bytes(10));
   const [one, other] = [new AbortController(), new AbortController()];
   const first = made.get('a', make, one.signal);
@@ -76,7 +76,7 @@ test('one who hangs up does not disturb another; when the last one does, the mak
 
 test('what is kept on disk is for its owner alone: parts hold names', async () => {
   const place = join(folder, 'cache');
-  await new Made(place, LIMITS).get('key', () => Promise.resolve(bytes(10)));
+  await new ArtifactCache(place, LIMITS).get('key', () => Promise.resolve(bytes(10)));
   for (let tries = 0; tries < 50 && !(await readdir(place).catch((): string[] => [])).includes('key'); tries += 1)
     await soon();
   const modes = await Promise.all([place, join(place, 'key')].map(async (path) => (await stat(path)).mode & 0o777));
@@ -85,17 +85,17 @@ test('what is kept on disk is for its owner alone: parts hold names', async () =
 
 test('another process finds on disk what this one made; a file that is half written is none', async () => {
   const make = () => Promise.resolve(bytes(300, 7));
-  await new Made(folder, LIMITS).get('key', make);
+  await new ArtifactCache(folder, LIMITS).get('key', make);
   expect(await filesOnDisk()).toEqual(['key']);
   await writeFile(join(folder, 'other.1.writing'), bytes(3));
-  const next = new Made(folder, LIMITS);
+  const next = new ArtifactCache(folder, LIMITS);
   const never = () => Promise.reject(new Error('it was there'));
   expect(await next.get('key', never)).toEqual(Buffer.from(bytes(300, 7)));
   await expect(next.get('other', never)).rejects.toThrow('it was there');
 });
 
 test('memory and disk stay within their limits, and the last ones are kept', async () => {
-  const made = new Made(folder, LIMITS);
+  const made = new ArtifactCache(folder, LIMITS);
   for (let k = 0; k < 20; k += 1) {
     await made.get(`key-${k}`, () => Promise.resolve(bytes(240, k)));
     await soon();
@@ -111,13 +111,13 @@ test('memory and disk stay within their limits, and the last ones are kept', asy
 });
 
 test('a failure is not kept', async () => {
-  const made = new Made(folder, LIMITS);
+  const made = new ArtifactCache(folder, LIMITS);
   await expect(made.get('a', () => Promise.reject(new Error('not now')))).rejects.toThrow('not now');
   expect((await made.get('a', () => Promise.resolve(bytes(5))))?.length).toBe(5);
 });
 
 test('a folder that cannot be written costs the keeping alone', async () => {
   await writeFile(join(folder, 'file'), 'x');
-  const made = new Made(join(folder, 'file', 'in it'), LIMITS);
+  const made = new ArtifactCache(join(folder, 'file', 'in it'), LIMITS);
   expect((await made.get('a', () => Promise.resolve(bytes(5))))?.length).toBe(5);
 });

@@ -6,12 +6,12 @@ import { log } from './log';
 const MEGABYTE = 1_048_576;
 
 /** What `Made` may hold. */
-export interface MadeLimits {
+export interface ArtifactLimits {
   readonly memoryBytes: number;
   readonly diskBytes: number;
 }
 
-const USUAL: MadeLimits = { memoryBytes: 48 * MEGABYTE, diskBytes: 512 * MEGABYTE };
+const USUAL: ArtifactLimits = { memoryBytes: 48 * MEGABYTE, diskBytes: 512 * MEGABYTE };
 
 interface Making {
   readonly promise: Promise<Uint8Array | undefined>;
@@ -23,7 +23,7 @@ interface Making {
  * What was made, kept by its content: in memory what was asked for lately, on disk what fits. The same thing asked for by many at
  * once is made once, and goes on as long as one of them waits. Losing any of it costs the time to make it again and nothing else.
  */
-export class Made {
+export class ArtifactCache {
   private readonly memory = new Map<string, Uint8Array>();
   private inMemory = 0;
   private readonly making = new Map<string, Making>();
@@ -33,7 +33,7 @@ export class Made {
   /** @param folder where things are kept; none: in memory alone */
   constructor(
     private readonly folder: string | undefined,
-    private readonly limits: MadeLimits = USUAL,
+    private readonly limits: ArtifactLimits = USUAL,
   ) {}
 
   /** What is being made now. */
@@ -90,10 +90,10 @@ export class Made {
   private async fromDiskOr(key: string, make: () => Promise<Uint8Array | undefined>): Promise<Uint8Array | undefined> {
     const kept = await this.fromDisk(key);
     if (kept) return this.remember(key, kept);
-    const made = await make();
-    if (!made) return undefined;
-    void this.toDisk(key, made);
-    return this.remember(key, made);
+    const artifactCache = await make();
+    if (!artifactCache) return undefined;
+    void this.toDisk(key, artifactCache);
+    return this.remember(key, artifactCache);
   }
 
   private remembered(key: string): Uint8Array | undefined {
@@ -184,9 +184,9 @@ export class Made {
   }
 }
 
-const holder = globalThis as typeof globalThis & { reedHookMade?: Made };
+const holder = globalThis as typeof globalThis & { reedHookMade?: ArtifactCache };
 
 /** One a process, in the folder that the start command names. */
-export function made(): Made {
-  return (holder.reedHookMade ??= new Made(process.env['REED_CACHE'] || undefined));
+export function made(): ArtifactCache {
+  return (holder.reedHookMade ??= new ArtifactCache(process.env['REED_CACHE'] || undefined));
 }

@@ -1,6 +1,5 @@
-import { Lru } from '../../lru';
-import { beatsOf, type Beat, type Meter } from '../../time/meter';
-import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
+import { beatsOf, type Beat, type Meter } from '../time/meter';
+import { TICKS_PER_QUARTER } from '../time/ticks';
 
 /** How short the rhythm words of a line may be, longest first. */
 export const SHORTEST = ['half', 'quarter', 'eighth', '16th'] as const;
@@ -9,7 +8,7 @@ export type Shortest = (typeof SHORTEST)[number];
 /** A beat that is halved, as a quarter is, or one that has three parts, as a dotted quarter has. */
 export type BeatKind = 'simple' | 'compound';
 
-interface BeatWordEntry {
+export interface BeatRhythmEntry {
   readonly kind: BeatKind;
   /** The note values that are read, in the beat of 4/4 and 6/8. */
   readonly name: string;
@@ -24,7 +23,7 @@ interface BeatWordEntry {
  * tied ones, then smaller parts). One note to a beat, longer notes and rests of whole beats are read by everybody and need no word.
  * Rule: rhythm words allowed, a set per beat kind, also for compound meters.
  */
-export const BEAT_WORDS = {
+export const BEAT_RHYTHMS = {
   'two-eighths': { kind: 'simple', name: 'two eighths', begins: 'note', notes: [6] },
   'eighth-rest': { kind: 'simple', name: 'eighth and rest', begins: 'note', rest: 6 },
   'rest-eighth': { kind: 'simple', name: 'rest and eighth', begins: 'rest', notes: [6] },
@@ -43,9 +42,9 @@ export const BEAT_WORDS = {
   'rest-two-shorts': { kind: 'compound', name: 'rest and two eighths', begins: 'rest', notes: [4, 8] },
   'held-short': { kind: 'compound', name: 'held note and eighth', begins: 'held', notes: [8] },
   'held-two-shorts': { kind: 'compound', name: 'held note and two eighths', begins: 'held', notes: [4, 8] },
-} as const satisfies Readonly<Record<string, BeatWordEntry>>;
-export type BeatWord = keyof typeof BEAT_WORDS;
-export const ALL_BEAT_WORDS = Object.keys(BEAT_WORDS) as readonly BeatWord[];
+} as const satisfies Readonly<Record<string, BeatRhythmEntry>>;
+export type BeatRhythm = keyof typeof BEAT_RHYTHMS;
+export const ALL_BEAT_RHYTHMS = Object.keys(BEAT_RHYTHMS) as readonly BeatRhythm[];
 
 /** A beat that is a power of two of a quarter is halved; any other has three parts. */
 export function kindOfBeat({ length }: Pick<Beat, 'length'>): BeatKind {
@@ -58,14 +57,14 @@ export function beatKinds(meter: Meter): readonly BeatKind[] {
 }
 
 /** The words of a list that are about a kind of beat; none where it says nothing of that kind, and its usual words hold. */
-export function wordsAbout(words: readonly BeatWord[], kind: BeatKind): readonly BeatWord[] | undefined {
-  const about = words.filter((word) => BEAT_WORDS[word].kind === kind);
+export function rhythmsOfKind(words: readonly BeatRhythm[], kind: BeatKind): readonly BeatRhythm[] | undefined {
+  const about = words.filter((word) => BEAT_RHYTHMS[word].kind === kind);
   return about.length > 0 || words.length === 0 ? about : undefined;
 }
 
 /** The words that a shortest value allows by itself, dotted rhythms among them. */
-export function wordsWithin(shortest: Shortest, kind: BeatKind): readonly BeatWord[] {
-  return ALL_BEAT_WORDS.filter((word) => BEAT_WORDS[word].kind === kind && fits(word, gridOf(shortest, kind)));
+export function rhythmsWithin(shortest: Shortest, kind: BeatKind): readonly BeatRhythm[] {
+  return ALL_BEAT_RHYTHMS.filter((word) => BEAT_RHYTHMS[word].kind === kind && fits(word, gridOf(shortest, kind)));
 }
 
 const WIDEST: readonly number[] = [0];
@@ -77,71 +76,17 @@ function gridOf(shortest: Shortest, kind: BeatKind): readonly number[] {
   return shortest === 'quarter' ? WIDEST : shortest === 'eighth' ? [0, 6] : [0, 3, 6, 9];
 }
 
-function fits(word: BeatWord, grid: readonly number[]): boolean {
-  const { notes = [], rest }: BeatWordEntry = BEAT_WORDS[word];
+/** Whether the notes and the rest of a rhythm begin where notes may. @param grid twelfths of a beat */
+export function fits(word: BeatRhythm, grid: readonly number[]): boolean {
+  const { notes = [], rest }: BeatRhythmEntry = BEAT_RHYTHMS[word];
   return [...notes, ...(rest === undefined ? [] : [rest])].every((at) => grid.includes(at));
 }
 
 /** The longest shortest value that has all of these words in it. */
-export function shortestOf(words: readonly BeatWord[], kind: BeatKind): Shortest {
+export function shortestOf(words: readonly BeatRhythm[], kind: BeatKind): Shortest {
   return (
     (['quarter', 'eighth', '16th'] as const).find((shortest) =>
       words.every((word) => fits(word, gridOf(shortest, kind))),
     ) ?? '16th'
   );
-}
-
-/** What a slot of a beat does: a note begins, it goes on, or there is silence. */
-export type BeatSign = 'n' | 'h' | 'r';
-
-/** What may stand in a beat so far, slot by slot: `n`, `nn`, `hn`. The number of each tells states of one line apart. */
-export type WordPrefixes = ReadonlyMap<string, number>;
-
-/** Ticks and grids of the tunes that are looked at; whoever ticks all day makes no more of them. */
-const MOST_KNOWN = 200;
-const prefixesKnown = new Lru<string, WordPrefixes>(MOST_KNOWN);
-
-/**
- * All beginnings of what is allowed in a beat.
- * @param starts where the slots of the beat begin, in twelfths of it
- */
-export function prefixesOf(words: readonly BeatWord[], starts: readonly number[]): WordPrefixes {
-  return prefixesKnown.getOr(`${words.join(' ')}/${starts.join(' ')}`, () => freshPrefixes(words, starts));
-}
-
-function freshPrefixes(words: readonly BeatWord[], starts: readonly number[]): WordPrefixes {
-  const whole = (sign: BeatSign): string => sign + (sign === 'r' ? 'r' : 'h').repeat(starts.length - 1);
-  const allowed = [
-    whole('n'),
-    whole('h'),
-    whole('r'),
-    ...words.filter((word) => fits(word, starts)).map((word) => written(BEAT_WORDS[word], starts)),
-  ];
-  const prefixes = new Map<string, number>();
-  for (const one of allowed)
-    for (let length = 1; length <= one.length; length += 1) {
-      const prefix = one.slice(0, length);
-      if (!prefixes.has(prefix)) prefixes.set(prefix, prefixes.size + 1);
-    }
-  return prefixes;
-}
-
-const FIRST_SIGNS: Readonly<Record<BeatWordEntry['begins'], BeatSign>> = { note: 'n', held: 'h', rest: 'r' };
-
-function written({ begins, notes = [], rest }: BeatWordEntry, starts: readonly number[]): string {
-  let sign = FIRST_SIGNS[begins];
-  return starts
-    .map((at, k) => {
-      if (k === 0) return sign;
-      if (notes.includes(at)) sign = 'n';
-      else if (at === rest) sign = 'r';
-      else if (sign === 'n') sign = 'h';
-      return sign;
-    })
-    .join('');
-}
-
-/** Places of a beat as twelfths of it. */
-export function twelfthsIn(beat: Beat, starts: readonly Ticks[]): readonly number[] {
-  return starts.map((start) => ((start - beat.start) * 12) / beat.length);
 }

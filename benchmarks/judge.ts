@@ -8,7 +8,7 @@ import { inKey } from '../src/core/levels/fit/inKey';
 import { pageRequest } from '../src/core/levels/page/pageRequest';
 import { partFor, type Part } from '../src/core/levels/partFor';
 import { alterInSignature, signatureOf } from '../src/core/pitch/key';
-import { chroma, semitones, STEPS } from '../src/core/pitch/pitch';
+import { chroma, semitones, LETTERS } from '../src/core/pitch/pitch';
 import { formOf } from '../src/core/pools/form';
 import { barSpans, soundingNotes } from '../src/core/score/sounding';
 import { isNote, type Bar, type Tune } from '../src/core/score/tune';
@@ -69,7 +69,7 @@ export function judge(tunes: number): void {
         const { value, changes } = partFor(tune, {
           level,
           instrument,
-          setting: { key: begun ?? tune.key },
+          keyAndTempo: { key: begun ?? tune.key },
           page: pageRequest({}, instrument, level),
         });
         look(by[level], begun ? { ...tune, ...inKey(tune, begun) } : tune, value, level, instrument);
@@ -144,7 +144,7 @@ function look(counts: Counts, tune: Tune, part: Part, level: Level, instrument: 
   const { style } = formOf(tune);
   const strict = style === 'modal' || style === 'hymn' || style === 'dance';
   const scale = new Set([
-    ...STEPS.map((step) => chroma({ step, alter: alterInSignature(step, signatureOf(tune.key)) })),
+    ...LETTERS.map((step) => chroma({ step, alter: alterInSignature(step, signatureOf(tune.key)) })),
     ...source.map(({ pitch }) => chroma(pitch)),
   ]);
   const tones = chordTonesUnder(line, notes);

@@ -1,6 +1,6 @@
 import { key, tuneOf } from '../../../../tests/given';
 import { chordSuggestions, chordTyped } from './chordSuggestions';
-import { midiDoors, SIMULATED_DOORS } from './keyDoors';
+import { midiDoors, SIMULATED_DOORS } from './inputSources';
 
 describe('chords that may be meant by the first letters', () => {
   const TUNE = tuneOf('"Am7"A2 c2 "D7"d4 | "Am7"c4 "Gmaj7"B4 |]', 'M:4/4\nL:1/8\nK:G');

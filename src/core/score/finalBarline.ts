@@ -2,9 +2,9 @@ import { barsByOctaves, beforeOctaves } from './octaves';
 import type { Bar } from './tune';
 
 /** Bars with a final line at the end of the last, where there is no other sign; they end alike in every octave. */
-export function closed(bars: readonly Bar[]): readonly Bar[] {
+export function withFinalBarline(bars: readonly Bar[]): readonly Bar[] {
   const { bars: origin, octaves } = beforeOctaves(bars);
-  if (octaves !== 0) return barsByOctaves(closed(origin), octaves);
+  if (octaves !== 0) return barsByOctaves(withFinalBarline(origin), octaves);
   const last = bars.at(-1);
   if (!last || last.barline || last.repeatEnd !== undefined) return bars;
   const known = closedKnown.get(bars) ?? [...bars.slice(0, -1), { ...last, barline: 'final' as const }];

@@ -15,7 +15,7 @@ const DENSER = [20, 35, 60, 100] as const;
 /** Beyond this density the tune is hard to hear; it is exceeded only where two levels would otherwise be equal. */
 const DENSE_ENOUGH = 35;
 /** However plain the tune, it is embellished no more often than so beyond what is usual. */
-const MOST_MORE = 3;
+const MAX_MORE = 3;
 /** What comes in, for any level above the first, where its own devices find nothing to do. */
 const MORE_DEVICES: readonly Device[] = ['again', 'approach', 'anticipation', 'grace', 'turn'];
 
@@ -41,7 +41,12 @@ const measuredKnown = new WeakMap<
  * Embellishes a line until it is harder than the level below and has no fewer notes: as is usual for the level, so that each has a character
  * of its own; then ever more densely; then on top of all that the level below was given, by further rounds.
  */
-export function apartFrom(under: MeasuredLine, plain: LevelLine, add: Embellisher, instrument: Instrument): LevelLine {
+export function ensureHarderThan(
+  under: MeasuredLine,
+  plain: LevelLine,
+  add: Embellisher,
+  instrument: Instrument,
+): LevelLine {
   const { on, usual, tempo } = add;
   let best = measured(on(plain, usual), instrument, tempo);
   const isAbove = ({ total, notes }: MeasuredLine) => total > under.total + LEAST_RISE && notes >= under.notes;
@@ -55,7 +60,7 @@ export function apartFrom(under: MeasuredLine, plain: LevelLine, add: Embellishe
   for (const density of DENSER) if (density > usual.density && goOn(density)) offer(on(plain, { ...usual, density }));
   const begun = isAbove(best) ? plain : under.line.rounds.reduce(on, plain);
   for (const density of [usual.density, ...DENSER]) if (!isAbove(best)) offer(on(begun, { ...usual, density }));
-  for (let more = 0; more < MOST_MORE && !isAbove(best); more += 1) {
+  for (let more = 0; more < MAX_MORE && !isAbove(best); more += 1) {
     const devices = [...new Set([...usual.devices, ...MORE_DEVICES.slice(0, more === 0 ? -1 : undefined)])];
     offer(on(best.line, { ...usual, devices, density: 100, isPressed: more > 0 }));
   }

@@ -10,7 +10,7 @@ import { escapeXml } from './escapeXml';
 export type Head = 'filled' | 'open' | 'small';
 
 /** A note without length: a head on the staff with words under it. */
-export interface HeadNote {
+export interface StemlessNote {
   readonly id: string;
   readonly pitch: Pitch;
   readonly head: Head;
@@ -19,7 +19,7 @@ export interface HeadNote {
 }
 
 /** What stands under one chord: a column of heads for each staff. */
-export interface HeadColumn {
+export interface StemlessColumn {
   readonly id: string;
   readonly symbol?: ChordSymbol;
   /** Number of the bar that begins here; none for a further chord of a bar. */
@@ -27,7 +27,7 @@ export interface HeadColumn {
   /** Over the chord symbol. */
   readonly numeral?: string;
   readonly section?: string;
-  readonly staves: readonly (readonly HeadNote[])[];
+  readonly staves: readonly (readonly StemlessNote[])[];
   readonly startsLine?: boolean;
   readonly repeatStart?: boolean;
   readonly repeatEnd?: boolean;
@@ -35,7 +35,7 @@ export interface HeadColumn {
   readonly line: 'none' | 'plain' | 'double' | 'final';
 }
 
-export interface HeadStaff {
+export interface StemlessStaff {
   readonly id: string;
   readonly name: string;
   readonly clef: Clef;
@@ -44,19 +44,19 @@ export interface HeadStaff {
   readonly toSounding?: Interval;
 }
 
-export interface HeadScore {
+export interface StemlessScore {
   readonly title: string;
   readonly composer?: string;
   readonly rights?: string;
-  readonly staves: readonly HeadStaff[];
-  readonly columns: readonly HeadColumn[];
+  readonly staves: readonly StemlessStaff[];
+  readonly columns: readonly StemlessColumn[];
 }
 
 /**
  * Heads without stems and without meter as partwise MusicXML: a measure for each chord, senza misura, so that a bar holds as many notes as
  * its pool has. Elements as in the 3.0 schema; with names of notes (3.1) where it is for the engraver.
  */
-export function writeHeads(score: HeadScore, forEngraver = false): string {
+export function writeStemless(score: StemlessScore, forEngraver = false): string {
   const list = score.staves
     .map(({ id, name }) => `<score-part id="${escapeXml(id)}"><part-name>${escapeXml(name)}</part-name></score-part>`)
     .join('');
@@ -80,10 +80,10 @@ ${parts.join('\n')}
 }
 
 function measure(
-  score: HeadScore,
-  staff: HeadStaff,
+  score: StemlessScore,
+  staff: StemlessStaff,
   index: number,
-  column: HeadColumn,
+  column: StemlessColumn,
   place: number,
   forEngraver: boolean,
 ): string {
@@ -111,7 +111,7 @@ function measure(
   ].join('')}</measure>`;
 }
 
-function attributes({ key, clef, toSounding }: HeadStaff): string {
+function attributes({ key, clef, toSounding }: StemlessStaff): string {
   const sign = CLEF_SIGNS[clef];
   const octave = sign.octaveChange ? `<clef-octave-change>${sign.octaveChange}</clef-octave-change>` : '';
   return `<attributes><divisions>1</divisions><key><fifths>${signatureOf(key)}</fifths></key><time print-object="no"><senza-misura/></time><clef><sign>${sign.sign}</sign><line>${sign.line}</line>${octave}</clef>${toSounding ? transpose(toSounding) : ''}</attributes>`;
@@ -130,7 +130,7 @@ const ACCIDENTALS: Readonly<Record<string, string>> = {
   '2': 'double-sharp',
 };
 
-function head({ id, pitch, head: look, words }: HeadNote, staff: HeadStaff, forEngraver: boolean): string {
+function head({ id, pitch, head: look, words }: StemlessNote, staff: StemlessStaff, forEngraver: boolean): string {
   const { step, alter, octave } = pitch;
   const signed = alterInKey(step, staff.key) !== alter ? ACCIDENTALS[String(alter)] : undefined;
   const name = forEngraver ? ` id="${staff.id}:${id}"` : '';
@@ -161,7 +161,7 @@ function harmony(symbol: ChordSymbol, forEngraver: boolean): string {
   return `<harmony><root><root-step>${symbol.root.step}</root-step>${alter}</root><kind text="${escapeXml(text)}">${kind}</kind>${bass}${extra}</harmony>`;
 }
 
-function rightLine({ line, repeatEnd }: HeadColumn): string {
+function rightLine({ line, repeatEnd }: StemlessColumn): string {
   if (repeatEnd)
     return '<barline location="right"><bar-style>light-heavy</bar-style><repeat direction="backward"/></barline>';
   const style = line === 'final' ? 'light-heavy' : line === 'double' ? 'light-light' : line === 'none' ? 'none' : '';

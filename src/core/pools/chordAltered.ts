@@ -10,7 +10,7 @@ export interface Bend {
   readonly to: PitchClass;
 }
 
-export interface BentSet {
+export interface ChordAlteredScale {
   /** In the order of the set, the bent notes in their place. */
   readonly notes: readonly PitchClass[];
   readonly bends: readonly Bend[];
@@ -39,15 +39,15 @@ function guideTonesAmong(tones: readonly ChordTone[]): readonly ChordTone[] {
  * that rubs goes before one that leans, that before a chord tone, and up before down.
  * Rule: the same set with the fewest notes moved by a semitone so that it holds the chord's third and seventh.
  */
-export function bentFor(notes: readonly PitchClass[], symbol: ChordSymbol): BentSet {
+export function alteredForChord(notes: readonly PitchClass[], symbol: ChordSymbol): ChordAlteredScale {
   const roles = rolesOver(symbol);
   return bentSets.getOr(roles, notes, () => freshlyBent(notes, symbol, roles));
 }
 
 /** By the roles over a chord, which equal chords share, and the set that is bent for it. */
-const bentSets = new PairMemo<ChordRoles, readonly PitchClass[], BentSet>();
+const bentSets = new PairMemo<ChordRoles, readonly PitchClass[], ChordAlteredScale>();
 
-function freshlyBent(notes: readonly PitchClass[], symbol: ChordSymbol, roles: ChordRoles): BentSet {
+function freshlyBent(notes: readonly PitchClass[], symbol: ChordSymbol, roles: ChordRoles): ChordAlteredScale {
   let bent = notes;
   const bends: Bend[] = [];
   for (const { pitchClass } of guideTonesOf(symbol)) {

@@ -9,7 +9,7 @@ import { scoreProblems } from '../../score/validate';
 import { TICKS_PER_QUARTER as Q } from '../../time/ticks';
 import { partFor } from '../partFor';
 import type { RhythmLimits } from '../../work/groups';
-import { ALL_BEAT_WORDS, BEAT_WORDS, kindOfBeat, wordsAbout, type BeatWord } from './beatWords';
+import { ALL_BEAT_RHYTHMS, BEAT_RHYTHMS, kindOfBeat, rhythmsOfKind, type BeatRhythm } from '../../work/beatRhythms';
 import { beatsRead } from './slots';
 
 const flute = instrumentById('flute') as Instrument;
@@ -20,7 +20,7 @@ const tuneOf = (body: string, meter = '4/4'): Tune => {
 };
 const simplified = (tune: Tune, rhythm: RhythmLimits) =>
   partFor(tune, { level: 'intermediate', instrument: flute, melody: 'simplified', rhythm }).value;
-const lengths = (tune: Tune, words: readonly BeatWord[]) =>
+const lengths = (tune: Tune, words: readonly BeatRhythm[]) =>
   simplified(tune, { words })
     .bars.map(({ events }) => events.map((event) => `${isNote(event) ? '' : 'z'}${event.length / Q}`).join(' '))
     .join(' | ');
@@ -51,7 +51,7 @@ function beatsOfPart(part: Pick<Tune, 'bars' | 'meter'>) {
 
 describe('rhythm words allowed one by one', () => {
   const tune = tuneOf('C2D2 E4 FGAB c4 | c6 B2 A3G F4 | z2E2 D8 C4 |');
-  test.each<readonly [readonly BeatWord[], string]>([
+  test.each<readonly [readonly BeatRhythm[], string]>([
     [[], '1 1 1 1 | 2 1 1 | 1 2 1'],
     [['two-eighths'], '0.5 0.5 1 0.5 0.5 1 | 2 1 1 | z1 2 1'],
     [['held-eighth', 'rest-eighth'], '1 1 1 1 | 1.5 0.5 1 1 | z0.5 0.5 2 1'],
@@ -73,15 +73,15 @@ describe('rhythm words allowed one by one', () => {
 
   test('in any tune, whatever is ticked, each whole beat has one note, or is held, or rests, or is one of the words', () => {
     fc.assert(
-      fc.property(anyTune, fc.subarray([...ALL_BEAT_WORDS]), (any, words) => {
+      fc.property(anyTune, fc.subarray([...ALL_BEAT_RHYTHMS]), (any, words) => {
         const part = simplified(any, { words });
         expect(scoreProblems({ ...any, bars: part.soundingBars })).toEqual([]);
         for (const { kind, begins, notes, rests } of beatsOfPart({ bars: part.soundingBars, meter: part.meter })) {
           if (notes.length + rests.length === 0) continue;
-          const about = wordsAbout(words, kind);
+          const about = rhythmsOfKind(words, kind);
           if (!about) continue;
           const names = about.map((word) => {
-            const entry: { begins: string; notes?: readonly number[]; rest?: number } = BEAT_WORDS[word];
+            const entry: { begins: string; notes?: readonly number[]; rest?: number } = BEAT_RHYTHMS[word];
             return JSON.stringify([entry.begins, entry.notes ?? [], entry.rest === undefined ? [] : [entry.rest]]);
           });
           expect(names).toContain(JSON.stringify([begins, notes, rests]));

@@ -2,7 +2,7 @@ import type { WrittenRange } from '../instruments/instrument';
 import { namePitchClass, type Pitch } from '../pitch/pitch';
 
 /** What a drill does not do as its idea says, and why; in written pitch. */
-export interface Said {
+export interface Message {
   readonly what: string;
   readonly why: string;
 }

@@ -168,7 +168,7 @@ async function engraving(): Promise<void> {
     const tune = tuneOf(longAbc(bars));
     const near = Math.floor(bars / 2);
     const draw = (instrument: string, key: (typeof keys)[number]) =>
-      ask({ work: { tune, recipes: { beginner: { instrument, setting: { key } } } }, nearBar: near });
+      ask({ work: { tune, recipes: { beginner: { instrument, keyAndTempo: { key } } } }, nearBar: near });
     // Another instrument warms code and engraver; no picture of it is met again below.
     for (const key of keys) await draw('trumpet-bb', key);
     const warm: Drawn[] = [];

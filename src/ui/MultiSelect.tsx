@@ -16,7 +16,7 @@ interface Props<Value extends string> {
 }
 
 /** An underlined word in a sentence that opens a list to tick. */
-export function TickMenu<Value extends string>({ label, text, options, chosen, least = 0, onChange }: Props<Value>) {
+export function MultiSelect<Value extends string>({ label, text, options, chosen, least = 0, onChange }: Props<Value>) {
   return (
     <TickList
       label={`${label}, ${text}`}

@@ -5,9 +5,9 @@ import { pathToFileURL } from 'node:url';
 import { build } from 'esbuild';
 import { inProject } from '../scripts/setup/project.mjs';
 
-const folder = inProject('.test-data', 'bench');
+const folder = inProject('.test-data', 'benchmarks');
 await build({
-  entryPoints: [inProject('bench', 'run.ts'), inProject('bench', 'engravingThread.ts')],
+  entryPoints: [inProject('benchmarks', 'run.ts'), inProject('benchmarks', 'engravingThread.ts')],
   outdir: folder,
   outExtension: { '.js': '.mjs' },
   bundle: true,

@@ -2,7 +2,7 @@ import type { Tune } from '../score/tune';
 import type { Work } from '../work/work';
 
 /** The work with the chords of another version of its tune: proposals that a teacher takes. */
-export function withTakenChords(work: Work, harmonised: Tune): Work {
+export function acceptProposedChords(work: Work, harmonised: Tune): Work {
   return {
     ...work,
     tune: {

@@ -2,7 +2,7 @@
 
 import { getNonce } from 'get-nonce';
 import { Check, ChevronDown } from 'lucide-react';
-import { Select } from 'radix-ui';
+import { Select as RadixSelect } from 'radix-ui';
 import { useState } from 'react';
 
 export interface Option<Value extends string> {
@@ -22,7 +22,7 @@ const LOOKS = {
  * A choice among values: in a form as a box, in a sentence as an underlined word, which may stand on a dark ground. The list is
  * made when somebody comes to it, so that a page of sentences need not hold hundreds of lines that nobody sees.
  */
-export function Choice<Value extends string>({
+export function Select<Value extends string>({
   label,
   value,
   options,
@@ -39,7 +39,7 @@ export function Choice<Value extends string>({
   // Letters typed on a closed choice go through its lines too.
   const [isNear, setNear] = useState(false);
   return (
-    <Select.Root
+    <RadixSelect.Root
       open={isOpen}
       onOpenChange={setOpen}
       value={value}
@@ -48,44 +48,44 @@ export function Choice<Value extends string>({
         if (chosen) onChange(chosen.value);
       }}
     >
-      <Select.Trigger
+      <RadixSelect.Trigger
         aria-label={label}
         className={LOOKS[look]}
         onFocus={() => setNear(true)}
         onBlur={() => setNear(false)}
       >
-        <Select.Value>{options.find((option) => option.value === value)?.label}</Select.Value>
+        <RadixSelect.Value>{options.find((option) => option.value === value)?.label}</RadixSelect.Value>
         {look === 'box' && (
-          <Select.Icon>
+          <RadixSelect.Icon>
             <ChevronDown size={13} aria-hidden="true" />
-          </Select.Icon>
+          </RadixSelect.Icon>
         )}
-      </Select.Trigger>
-      <Select.Portal>
-        <Select.Content
+      </RadixSelect.Trigger>
+      <RadixSelect.Portal>
+        <RadixSelect.Content
           position="popper"
           sideOffset={4}
           className="z-50 rounded border border-[#8f8d7c] bg-paper shadow-lg"
         >
           {/* Keys go through what lies in the viewport alone. It hides its scrollbar, by a style of its own; a long list shows one here. */}
-          <Select.Viewport nonce={getNonce()} className="max-h-80 py-1" style={{ scrollbarWidth: 'thin' }}>
+          <RadixSelect.Viewport nonce={getNonce()} className="max-h-80 py-1" style={{ scrollbarWidth: 'thin' }}>
             {(isOpen || isNear) &&
               options.map((option) => (
-                <Select.Item
+                <RadixSelect.Item
                   key={option.value}
                   value={option.value}
                   className="flex min-h-7 cursor-default items-center gap-2 py-0.5 pr-4 pl-7 outline-none data-[highlighted]:bg-cane-pale"
                 >
-                  <Select.ItemIndicator className="absolute left-2">
+                  <RadixSelect.ItemIndicator className="absolute left-2">
                     <Check size={13} aria-hidden="true" />
-                  </Select.ItemIndicator>
-                  <Select.ItemText>{option.label}</Select.ItemText>
+                  </RadixSelect.ItemIndicator>
+                  <RadixSelect.ItemText>{option.label}</RadixSelect.ItemText>
                   {option.hint && <span className="text-[12.5px] text-ink-soft">{option.hint}</span>}
-                </Select.Item>
+                </RadixSelect.Item>
               ))}
-          </Select.Viewport>
-        </Select.Content>
-      </Select.Portal>
-    </Select.Root>
+          </RadixSelect.Viewport>
+        </RadixSelect.Content>
+      </RadixSelect.Portal>
+    </RadixSelect.Root>
   );
 }
