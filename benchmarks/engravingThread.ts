@@ -1,7 +1,7 @@
 import { parentPort } from 'node:worker_threads';
 import { BenchEngraver } from '../src/engrave/benchEngraver';
 import { Engraver } from '../src/engrave/engraver';
-import { WorkReceiver, type WorkMessage } from '../src/engrave/workMessage';
+import { WorkReceiver, type WorkMessage } from '../src/core/work/workMessage';
 
 export interface Asked {
   readonly work: WorkMessage;

@@ -10,7 +10,7 @@ import { parsePitch, printPitch, type Pitch } from '../src/core/pitch/pitch';
 import { transpose } from '../src/core/pitch/transpose';
 import type { Work } from '../src/core/work/work';
 import { partOfLevel } from '../src/core/levels/levelPart';
-import { WorkSender } from '../src/engrave/workMessage';
+import { WorkSender } from '../src/core/work/workMessage';
 import { analysing, midiReading, musicXmlReading } from './formats';
 import { drills } from './drills';
 import { soloTimes } from './soloTimes';

@@ -4,6 +4,8 @@ import type { Instrument } from '../src/core/instruments/instrument';
 import { parseKey, type Key } from '../src/core/pitch/key';
 import { parsePitch, pitchClassOf, type Pitch, type PitchClass } from '../src/core/pitch/pitch';
 import type { Tune } from '../src/core/score/tune';
+import { apply, type Command } from '../src/core/work/command';
+import type { Work } from '../src/core/work/work';
 
 /** What a test is given, by its shortest name; an error where there is no such thing. */
 
@@ -35,4 +37,11 @@ export function pitch(name: string): Pitch {
 /** A note name without its octave, like `Bb`. */
 export function noteName(name: string): PitchClass {
   return pitchClassOf(pitch(`${name}4`));
+}
+
+/** A work with a command carried out on it; an error where it is refused. */
+export function withCommand(work: Work, command: Command): Work {
+  const applied = apply(work, command);
+  if (!applied.ok) throw new Error(applied.problem);
+  return applied.value.work;
 }

@@ -23,3 +23,8 @@ export function cutText(text: string, most: number): string {
 export function capitalised(text: string): string {
   return `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 }
+
+/** A text that begins with a small letter, as after a colon. */
+export function uncapitalised(text: string): string {
+  return text.charAt(0).toLowerCase() + text.slice(1);
+}

@@ -69,14 +69,14 @@ test('the line lands on the beat first and an eighth early after that, the same 
 
 test('a kept phrase comes back as it was, also in another key and for a smaller range', () => {
   const { made } = partsOf('intermediate');
-  const given = { '1': givenFrom(made, blues, 1) };
+  const given = { p2: givenFrom(made, blues, 1) };
   const kept: Recipe = { ...recipe, solo: { given } };
   const again = soloOf(blues, kept, 'intermediate', instrument('clarinet-bb'), FIRST_TAKE + 5);
   const steps = (part: typeof made | undefined) => {
     const phrase = part?.solo.phrases[1];
     const heights = (part?.solo.notes ?? [])
       .filter(({ at }) => phrase && at >= phrase.start && at < phrase.end)
-      .slice(0, given['1'].notes.length)
+      .slice(0, given.p2.notes.length)
       .map(({ pitch }) => semitones(pitch));
     return heights.map((height) => height - (heights[0] ?? 0)).join(' ');
   };

@@ -5,6 +5,7 @@ import { printKey } from '../pitch/key';
 import { printPitch, semitones } from '../pitch/pitch';
 import { isNote, type Bar, type Note } from '../score/tune';
 import type { SoloNote } from '../solos/soloNote';
+import { placeId } from '../solos/wishes';
 import {
   analysed,
   analysedTune,
@@ -166,11 +167,12 @@ describe('what is said of single notes', () => {
 describe('a phrase that is kept', () => {
   test('comes back as it was when the plan stays, whatever take is asked for', () => {
     const first = made('intermediate');
-    const given = { '0': givenFrom(first, TUNE, 0) };
-    const plan = first.solo.phrases.map(({ start, end, kind, of }) => ({
+    const given = { p1: givenFrom(first, TUNE, 0) };
+    const plan = first.solo.phrases.map(({ start, end, kind, of }, place) => ({
+      id: placeId(place),
       bars: first.solo.bars.filter((bar) => bar.start >= start && bar.start < end).length,
       kind,
-      ...(of !== undefined && { of }),
+      ...(of !== undefined && { of: placeId(of) }),
     }));
     const again = made('intermediate', { solo: { plan, given } }, 7);
     const said = (solo: SoloPart) =>

@@ -14,6 +14,7 @@ import type { HeldNote } from '../solos/room';
 import type { SoloNote } from '../solos/soloNote';
 import type { GivenNote, GivenPhrase } from '../solos/wishes';
 import type { PhraseKind } from '../solos/soloNote';
+import { placedGiven, placedPlan } from '../solos/planEdit';
 import { formBarsOf, soloTune } from '../solos/soloTune';
 import { pageRequest } from './page/pageRequest';
 import { partOfLine, type Part } from './part';
@@ -75,8 +76,8 @@ function freshSolo(
   const form = formIn(formOf(harmonised), toKey);
   const { plan, given, tools, targets } = recipe.solo ?? {};
   const written = readableInterval(form.key, instrument.transposition);
-  const held = Object.entries(given ?? {}).map(
-    ([index, phrase]) => [Number(index), heldNotes(phrase, toKey, written, instrument.range[level])] as const,
+  const held = [...placedGiven({ ...(plan && { plan }), ...(given && { given }) })].map(
+    ([place, phrase]) => [place, heldNotes(phrase, toKey, written, instrument.range[level])] as const,
   );
   const solo = composeSolo({
     form,
@@ -84,7 +85,7 @@ function freshSolo(
     level,
     instrument,
     seed,
-    ...(plan && { plan }),
+    ...(plan && { plan: placedPlan(plan) }),
     ...(held.length > 0 && { given: new Map(held) }),
     ...(tools && { tools }),
     ...(targets && { targets }),

@@ -21,6 +21,12 @@ export interface PlannedPhrase {
   readonly rhythm?: readonly Ticks[];
 }
 
+/** A phrase that a teacher wished for, by its place in the plan. */
+export interface PlacedWish extends Omit<PhraseWish, 'id' | 'of'> {
+  /** Index of the phrase that it goes back to. */
+  readonly of?: number;
+}
+
 /** A phrase where it lies in the form. */
 export interface PhraseSpan {
   readonly start: Ticks;
@@ -114,8 +120,8 @@ const FULL: Readonly<Record<Level, number>> = { beginner: 0.35, intermediate: 0.
  * A plan that a teacher made, over so many bars: what is too long is cut, and where it ends early phrases of two go on with its first idea.
  * A phrase that goes back to one that is not before it is new.
  */
-export function planFrom(wishes: readonly PhraseWish[], bars: number, level: Level): readonly PlannedPhrase[] {
-  const spans: { readonly wish: PhraseWish; readonly from: number; readonly to: number }[] = [];
+export function planFrom(wishes: readonly PlacedWish[], bars: number, level: Level): readonly PlannedPhrase[] {
+  const spans: { readonly wish: PlacedWish; readonly from: number; readonly to: number }[] = [];
   let at = 0;
   for (const wish of wishes) {
     if (at >= bars) break;

@@ -8,7 +8,8 @@ import { groundAt, groundsOf, inBits, type Ground, type Grounds } from './ground
 import { planFrom } from './plan';
 import type { FormBar, Slot } from './rhythm';
 import type { SoloDevice, SoloPhrase } from './soloNote';
-import type { GivenNote, PhraseWish, SoloTarget, SoloWishes } from './wishes';
+import type { PlacedWish } from './plan';
+import type { GivenNote, SoloTarget, SoloWishes } from './wishes';
 
 /** How wide a phrase lies, in half steps, and where its middle lies in the range, 0 to 1. Eighteen are an octave and a half: no run is longer. */
 export const WINDOWS: Readonly<
@@ -30,7 +31,7 @@ export interface SoloRequest {
   readonly seed: number;
   readonly choruses?: number;
   /** As the level goes by default. */
-  readonly plan?: readonly PhraseWish[];
+  readonly plan?: readonly PlacedWish[];
   /** Phrases that are kept as they are, by their index. */
   readonly given?: ReadonlyMap<number, readonly HeldNote[]>;
   readonly tools?: SoloWishes['tools'];

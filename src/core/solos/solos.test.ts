@@ -17,7 +17,7 @@ import { barTicks, type Meter } from '../time/meter';
 import { composeSolo, faultsOf, type Solo, type SoloRequest } from './solo';
 import { evenBars, soloTune } from './soloTune';
 import { isStrongAt } from './strong';
-import type { PhraseWish } from './wishes';
+import type { PlacedWish } from './plan';
 import { instrument as given, tuneOf } from '../../../tests/given';
 import { HAND_SOLOS } from '../../../tests/handSolos';
 import { readSolo } from './readSolo';
@@ -198,7 +198,7 @@ test('locked phrases stay as they are while the rest is composed anew, whatever 
 });
 
 test('a plan, targets, a borrowed rhythm and the amount of each device are as asked', () => {
-  const plan: readonly PhraseWish[] = [
+  const plan: readonly PlacedWish[] = [
     { bars: 2, kind: 'idea', rhythm: { lengths: [15_120, 5_040, -10_080], from: 'a tune' } },
     { bars: 1, kind: 'rest' },
     { bars: 3, kind: 'moved', of: 0 },

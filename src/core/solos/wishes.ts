@@ -15,13 +15,25 @@ export const USUAL: Amount = 2;
 export const SOLO_TOOLS = ['space', 'early', 'off-beat', 'triplets', 'double-time', 'ways-in'] as const;
 export type SoloTool = (typeof SOLO_TOOLS)[number];
 
+/**
+ * Names a phrase for as long as it is there, wherever it is taken. Of a plan that nobody changed they go by place: `p1`, `p2` …
+ * (`placeId`).
+ */
+export type PhraseId = string;
+
+/** The name of a phrase of a plan that nobody changed. @param place from 0 */
+export function placeId(place: number): PhraseId {
+  return `p${place + 1}`;
+}
+
 /** A phrase of a plan that a teacher made. */
 export interface PhraseWish {
+  readonly id: PhraseId;
   /** Bars, 1 to 8. */
   readonly bars: number;
   readonly kind: PhraseKind;
-  /** Index of the phrase that it goes back to; none for what is new. */
-  readonly of?: number;
+  /** The phrase that it goes back to; none for what is new. */
+  readonly of?: PhraseId;
   /** How high it lies, 0 to 1; on the curve of the chorus by default. */
   readonly height?: number;
   /** A rhythm that is borrowed: lengths that come round, negative ones as rests; and from where. */
@@ -62,8 +74,7 @@ export interface SoloWishes {
   /** Which of the solos that can be composed, from 1; it stands in the level's form. */
   readonly seed?: number;
   readonly plan?: readonly PhraseWish[];
-  /** By the index of the phrase. */
-  readonly given?: Readonly<Record<string, GivenPhrase>>;
+  readonly given?: Readonly<Record<PhraseId, GivenPhrase>>;
   readonly tools?: Readonly<Partial<Record<SoloTool, Amount>>>;
   readonly targets?: readonly SoloTarget[];
 }

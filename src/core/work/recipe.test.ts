@@ -12,7 +12,7 @@ const full: Recipe = {
   embellish: { density: 20, seed: 5 },
   limits: { leap: 4, range: { high: pitch }, known: [pitch], remedies: { e1: 'leave-out' } },
   page: { aids: { names: 'stays', counts: 'first-half' }, pins: { e1: '1' }, barAids: { b1: ['names'] } },
-  solo: { seed: 3, plan: [{ bars: 2, kind: 'idea' }], given: { '0': { notes: [] } } },
+  solo: { seed: 3, plan: [{ id: 'p1', bars: 2, kind: 'idea' }], given: { p1: { notes: [] } } },
 };
 
 describe('setting a recipe', () => {
@@ -54,7 +54,7 @@ describe('a saved recipe', () => {
       embellish: { density: 20 },
       limits: { leap: 4 },
       page: { aids: { names: 'stays', counts: 'first-half' } },
-      solo: { plan: [{ bars: 2, kind: 'idea' }] },
+      solo: { plan: [{ id: 'p1', bars: 2, kind: 'idea' }] },
     });
   });
 
@@ -75,7 +75,7 @@ describe('a saved recipe', () => {
       limits: { range: { high: pitch }, known: [pitch], remedies: { e1: 'leave-out' } },
       form: { plays: 'twice' },
       page: { pins: { e1: '1' }, barAids: { b1: ['names'] } },
-      solo: { seed: 3, given: { '0': { notes: [] } } },
+      solo: { seed: 3, given: { p1: { notes: [] } } },
     });
     expect(taken && isAsSaved(taken, { wishes })).toBe(true);
   });

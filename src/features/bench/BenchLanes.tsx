@@ -1,5 +1,6 @@
 'use client';
 
+import { becoming } from '../../core/work/command';
 import { useCallback, useMemo, type KeyboardEvent, type RefObject } from 'react';
 import { useStore } from 'zustand';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
@@ -35,7 +36,9 @@ export function BenchLanes({ bench, view, lanesRef, surfaceRef, engraving, width
     (level: Level) => {
       bench.store
         .getState()
-        .update(`${LEVEL_NAMES[level]}: the tune's own key`, (present) => withOwnKey(present, level));
+        .dispatch((present) =>
+          becoming(`${LEVEL_NAMES[level]}: the tune's own key`, present, withOwnKey(present, level)),
+        );
     },
     [bench.store],
   );

@@ -48,7 +48,10 @@ test('Tune: a title that is committed right after a note was written leaves the 
   const { store, work } = openStep(useTuneStep, before(), { lanes: false });
   const longer = tuneOf('"C"CDEF GABc|"F"c2e2 g2c2|"G7"B2d2 g2f2|"C"e2c2 G2E2|C8|');
   atOnce(
-    () => store.getState().update('Notes', (present) => ({ ...present, tune: { ...present.tune, bars: longer.bars } })),
+    () => {
+      const { document, change } = store.getState();
+      change('Notes', { ...document, tune: { ...document.tune, bars: longer.bars } });
+    },
     written('Title', 'Low Water'),
   );
   expect([work().tune.title, work().tune.bars.length]).toEqual(['Low Water', 5]);
@@ -63,13 +66,9 @@ test('Tune: composer and source, one right after the other', () => {
 test('Keys: a key for all, then each level its own: the second knows of the first', () => {
   const { store, work } = openStep(useKeysStep, before());
   atOnce(
-    () =>
-      store
-        .getState()
-        .update('Title', (present) => ({ ...present, tune: { ...present.tune, title: 'Written meanwhile' } })),
+    () => store.getState().dispatch({ kind: 'details', words: 'Title', details: { title: 'Written meanwhile' } }),
     pressed('Each level its own'),
-    () =>
-      store.getState().update('Source', (present) => ({ ...present, tune: { ...present.tune, source: 'the quay' } })),
+    () => store.getState().dispatch({ kind: 'details', words: 'Source', details: { source: 'the quay' } }),
     pressed('Play together'),
   );
   expect([work().tune.title, work().tune.source]).toEqual(['Written meanwhile', 'the quay']);
@@ -80,10 +79,7 @@ test('Improvise: a pool that is ticked right after something was written leaves 
   const box = screen.getAllByRole<HTMLInputElement>('checkbox').find(({ checked }) => !checked);
   if (!box) throw new Error('there is nothing to tick');
   atOnce(
-    () =>
-      store
-        .getState()
-        .update('Title', (present) => ({ ...present, tune: { ...present.tune, title: 'Written meanwhile' } })),
+    () => store.getState().dispatch({ kind: 'details', words: 'Title', details: { title: 'Written meanwhile' } }),
     () => fireEvent.click(box),
   );
   expect([work().tune.title, recipesOf(work()).beginner.improvise?.pools !== undefined]).toEqual([

@@ -14,7 +14,7 @@ import { DrillLanes } from '../work/drills/DrillLanes';
 import type { Bench, Engraved, ViewContent } from '../work/step';
 import { DrillKeysDrawer } from './DrillKeysDrawer';
 import { DrillKeysGrid } from './DrillKeysGrid';
-import { withChangedIdea } from './setIdea';
+import { changedFields } from './setIdea';
 
 /** The twelve keys as they stand in the table: round the fifths from C. */
 const COLUMNS = tonicsInOrder('fifths', { step: 'C', alter: 0 });
@@ -48,7 +48,7 @@ export function useDrillKeysStep(bench: Bench, isOpen: boolean): ViewContent {
   const now = work.tune.drill;
   if (!isOpen || !now) return { drawer: () => null };
   const onIdea = (what: string, next: DrillIdea) =>
-    store.getState().update(what, (present) => withChangedIdea(present, now, next));
+    store.getState().dispatch({ kind: 'idea', words: what, change: changedFields(now, next) });
   const chosen = chosenKeys(now, ranked);
   const onKeys = (what: string, keys: readonly PitchClass[]) => {
     const { start: _, ...rest } = now;

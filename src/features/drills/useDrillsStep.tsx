@@ -10,7 +10,7 @@ import { bestKeys, keyTable } from '../../core/keys/drillKeys';
 import { keyPlayers } from '../../core/keys/group';
 import { lanePlayer } from '../../core/keys/startWork';
 import type { DrillIdea } from '../../core/score/drillIdea';
-import { withChangedIdea } from './setIdea';
+import { changedFields } from './setIdea';
 import { DrawerTabs } from '../../ui/DrawerTabs';
 import { DrillLanes } from '../work/drills/DrillLanes';
 import type { Bench, Engraved, ViewContent } from '../work/step';
@@ -39,7 +39,7 @@ export function useDrillsStep(bench: Bench, isOpen: boolean): ViewContent {
       drawer: ({ infos, numbers }: Engraved) => <TuneDrills work={quiet} infos={infos} numbers={numbers} />,
     };
   const onIdea = (what: string, next: DrillIdea) =>
-    store.getState().update(what, (present) => withChangedIdea(present, idea, next));
+    store.getState().dispatch({ kind: 'idea', words: what, change: changedFields(idea, next) });
   const { group } = bench;
   const friendly = group && {
     name: group.name,

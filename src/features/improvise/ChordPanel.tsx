@@ -27,7 +27,7 @@ import type { Player } from '../work/sound/player';
 import { FingerPicture } from './FingerPicture';
 import type { SetWishes } from './setWishes';
 import { Head } from './Head';
-import type { UpdateWork } from '../work/workStore';
+import type { Dispatch } from '../work/workStore';
 
 interface Props {
   readonly work: Work;
@@ -35,14 +35,13 @@ interface Props {
   readonly picked: number;
   readonly isWritten: boolean;
   readonly player: Player;
-  readonly onSet: SetWishes;
-  readonly onUpdate: UpdateWork;
+  readonly onDispatch: Dispatch;
 }
 
 const HEARD_TEMPO = 92;
 
 /** One chord: how it is read, its notes on staff and instrument, heard, and changed. */
-export function ChordPanel({ work, made, picked, isWritten, player, onSet, onUpdate }: Props) {
+export function ChordPanel({ work, made, picked, isWritten, player, onDispatch }: Props) {
   const { pools, instrument, level, shift } = made;
   const chord = pools.chords[picked];
   const place = pools.form.places[picked];
@@ -56,10 +55,12 @@ export function ChordPanel({ work, made, picked, isWritten, player, onSet, onUpd
   const setWish = (what: string, next: ChordWish | undefined) => {
     if (name === undefined) return;
     const isEmpty = !next || (next.set === undefined && !next.added?.length && !next.struck?.length);
-    onSet(`${nameChord(symbol)} in bar ${place.bar}: ${what}`, (present) => {
-      const { [name]: _, ...others } = present.chords ?? {};
-      const all = isEmpty ? others : { ...others, [name]: next };
-      return { chords: Object.keys(all).length > 0 ? all : undefined };
+    onDispatch({
+      kind: 'entries',
+      level,
+      words: `${nameChord(symbol)} in bar ${place.bar}: ${what}`,
+      table: 'chords',
+      entries: { [name]: isEmpty ? undefined : next },
     });
   };
   // Pools in written pitch are heard as they sound.
@@ -156,7 +157,7 @@ export function ChordPanel({ work, made, picked, isWritten, player, onSet, onUpd
           {chord.cell.length > 0 && `. To learn by heart: ${chord.cell.map(namePitchClass).join(' ')}`}
         </p>
       )}
-      <ReadingWords work={work} made={made} picked={picked} onUpdate={onUpdate} />
+      <ReadingWords work={work} made={made} picked={picked} onDispatch={onDispatch} />
     </div>
   );
 }
@@ -339,12 +340,12 @@ function ReadingWords({
   work,
   made,
   picked,
-  onUpdate,
+  onDispatch,
 }: {
   readonly work: Work;
   readonly made: PlayerPools;
   readonly picked: number;
-  readonly onUpdate: UpdateWork;
+  readonly onDispatch: Dispatch;
 }) {
   const chord = made.pools.chords[picked];
   const place = made.pools.form.places[picked];
@@ -356,13 +357,13 @@ function ReadingWords({
   const notes = work.tune.harmony?.readings ?? [];
   const mine = notes.find((note) => note.bar === at.bar && note.at === at.at);
   const set = (what: string, next: Omit<ReadingNote, 'bar' | 'at'> | undefined) => {
-    onUpdate(`${nameChord(reading.chord.symbol)} in bar ${place.bar}: ${what}`, (present) => {
-      const { harmony: before, ...tune } = present.tune;
-      const { readings: now = [], ...rest } = before ?? {};
-      const others = now.filter((note) => note.bar !== at.bar || note.at !== at.at);
-      const readings = next && (next.key ?? next.function) ? [...others, { ...at, ...next }] : others;
-      const harmony = { ...rest, ...(readings.length > 0 && { readings }) };
-      return { ...present, tune: { ...tune, ...(Object.keys(harmony).length > 0 && { harmony }) } };
+    onDispatch({
+      kind: 'reading',
+      words: `${nameChord(reading.chord.symbol)} in bar ${place.bar}: ${what}`,
+      bar: at.bar,
+      at: at.at,
+      key: next?.key,
+      function: next?.function,
     });
   };
   const usual = reading.key.mode === 'major' || reading.key.mode === 'minor' ? reading.key.mode : made.tune.key.mode;

@@ -5,7 +5,7 @@ import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { PlayerPools } from '../../core/levels/levelPools';
-import { recipesOf, withRecipe, type Work } from '../../core/work/work';
+import { recipesOf, type Work } from '../../core/work/work';
 import { ALL_SCALE_NAMES, type ScaleName } from '../../core/harmony/scaleDictionary';
 import { nameOfSet } from '../../core/harmony/scales';
 import type { Extent } from '../../core/pools/setLine';
@@ -17,7 +17,7 @@ import type { Player } from '../work/sound/player';
 import { ChordPanel } from './ChordPanel';
 import { PoolWords } from './PoolWords';
 import type { SetWishes } from './setWishes';
-import type { UpdateWork } from '../work/workStore';
+import type { Dispatch } from '../work/workStore';
 
 interface Props {
   readonly work: Work;
@@ -28,14 +28,14 @@ interface Props {
   readonly picked: number | undefined;
   readonly isWritten: boolean;
   readonly player: Player;
-  readonly onUpdate: UpdateWork;
+  readonly onDispatch: Dispatch;
   readonly onFile: (name: string, download: boolean) => void;
 }
 
 type Tab = 'pools' | 'chord' | 'hand-out';
 
 /** The drawer of the Improvise step: what a level gets, the picked chord, and what to take away. */
-export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten, player, onUpdate, onFile }: Props) {
+export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten, player, onDispatch, onFile }: Props) {
   const [tab, setTab] = useState<Tab>('pools');
   const [seen, setSeen] = useState(picked);
   // A chord picked on the map opens here.
@@ -43,12 +43,13 @@ export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten,
     setSeen(picked);
     if (picked !== undefined) setTab('chord');
   }
-  const set: SetWishes = (what, change) =>
-    onUpdate(`${LEVEL_NAMES[level]}: ${what}`, (present) =>
-      withRecipe(present, level, {
-        improvise: typeof change === 'function' ? change(recipesOf(present)[level].improvise ?? {}) : change,
-      }),
-    );
+  const set: SetWishes = (words, change) =>
+    onDispatch((present) => ({
+      kind: 'recipe',
+      level,
+      words,
+      change: { improvise: typeof change === 'function' ? change(recipesOf(present)[level].improvise ?? {}) : change },
+    }));
   const place = picked === undefined ? undefined : made.pools.form.places[picked];
   const names: Readonly<Record<Tab, string>> = {
     pools: 'Pools',
@@ -79,7 +80,7 @@ export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten,
         listClass="mb-2 flex gap-1 border-t border-line pt-2"
       >
         <Tabs.Content value="pools">
-          <PoolWords work={work} made={made} onSet={set} onUpdate={onUpdate} />
+          <PoolWords work={work} made={made} onSet={set} onDispatch={onDispatch} />
         </Tabs.Content>
         <Tabs.Content value="chord">
           {picked === undefined || !made.pools.chords[picked] ? (
@@ -92,8 +93,8 @@ export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten,
               picked={picked}
               isWritten={isWritten}
               player={player}
-              onSet={set}
-              onUpdate={onUpdate}
+
+              onDispatch={onDispatch}
             />
           )}
         </Tabs.Content>

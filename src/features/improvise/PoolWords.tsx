@@ -13,7 +13,7 @@ import { Select } from '../../ui/Select';
 import { TextInput } from '../../ui/Field';
 import type { SetWishes } from './setWishes';
 import { SetOpens } from './SetOpens';
-import type { UpdateWork } from '../work/workStore';
+import type { Dispatch } from '../work/workStore';
 
 const SCHOOL_WORDS: Readonly<Record<PoolSchool, string>> = {
   'one-set': 'one set over the whole form',
@@ -24,11 +24,11 @@ interface Props {
   readonly work: Work;
   readonly made: PlayerPools;
   readonly onSet: SetWishes;
-  readonly onUpdate: UpdateWork;
+  readonly onDispatch: Dispatch;
 }
 
 /** What a level improvises with, as sentences whose underlined words are the controls. */
-export function PoolWords({ work, made, onSet, onUpdate }: Props) {
+export function PoolWords({ work, made, onSet, onDispatch }: Props) {
   const { level, pools } = made;
   const recipe = recipesOf(work)[level];
   const wishes = recipe.improvise ?? {};
@@ -115,11 +115,7 @@ export function PoolWords({ work, made, onSet, onUpdate }: Props) {
             { value: 'found', label: work.tune.harmony?.style ? 'as the program finds' : style, hint: 'found' },
             ...STYLES.map((value) => ({ value, label: value })),
           ]}
-          onChange={(next) =>
-            onUpdate(next === 'found' ? 'Style as found' : `Style: ${next}`, (present) =>
-              withStyle(present, next === 'found' ? undefined : next),
-            )
-          }
+          onChange={(next) => onDispatch({ kind: 'style', style: next === 'found' ? undefined : next })}
         />
         <span className="text-[12.5px] text-ink-soft"> ({because}).</span>
       </p>
@@ -147,13 +143,6 @@ function lineWords(towardsChords: number): string {
     : towardsChords > 50
       ? 'mostly down the chords'
       : 'half along the key, half down the chords';
-}
-
-export function withStyle(work: Work, style: Style | undefined): Work {
-  const { harmony, ...tune } = work.tune;
-  const { style: _, ...rest } = harmony ?? {};
-  const next = { ...rest, ...(style && { style }) };
-  return { ...work, tune: { ...tune, ...(Object.keys(next).length > 0 && { harmony: next }) } };
 }
 
 /** The sets that serve the whole form, which of them the level takes, and how many of its notes are open. */

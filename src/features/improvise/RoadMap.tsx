@@ -1,5 +1,6 @@
 'use client';
 
+import { becoming } from '../../core/work/command';
 import { memo, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { coverageWords } from '../../core/pools/advice';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
@@ -18,7 +19,7 @@ import type { Draws } from '../work/useEngraving';
 import { useWidth } from '../work/useWidth';
 import { Head } from './Head';
 import type { Shown } from './shown';
-import type { UpdateWork } from '../work/workStore';
+import type { Dispatch } from '../work/workStore';
 
 interface Props {
   readonly made: readonly PlayerPools[];
@@ -30,14 +31,14 @@ interface Props {
   readonly onPick: (index: number, level: Level) => void;
   readonly draws: Draws;
   readonly isWritten: boolean;
-  readonly onUpdate: UpdateWork;
+  readonly onDispatch: Dispatch;
 }
 
 /** Staff space, CSS pixels: one level large, three small. */
 const SPACE = { one: 7.5, three: 5.6 } as const;
 
 /** The form as a road map: bars in fours, chords and numerals over them, and under them a staff of heads for each pool. */
-export function RoadMap({ made, shown, onShown, picked, pickedLevel, onPick, draws, isWritten, onUpdate }: Props) {
+export function RoadMap({ made, shown, onShown, picked, pickedLevel, onPick, draws, isWritten, onDispatch }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const width = useWidth(frame);
   const isThree = shown === 'three';
@@ -78,7 +79,11 @@ export function RoadMap({ made, shown, onShown, picked, pickedLevel, onPick, dra
           This tune has no chords. Those below are proposals that fit the melody; change them on the Tune step once they
           are taken.
           <Button
-            onClick={() => onUpdate('Take the proposed chords', (present) => acceptProposedChords(present, first.tune))}
+            onClick={() =>
+              onDispatch((present) =>
+                becoming('Take the proposed chords', present, acceptProposedChords(present, first.tune)),
+              )
+            }
           >
             Take them
           </Button>

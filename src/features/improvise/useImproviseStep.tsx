@@ -68,7 +68,7 @@ export function useImproviseStep(bench: Bench, isOpen: boolean): ViewContent {
         onPick={pick}
         draws={draws}
         isWritten={view === 'written'}
-        onUpdate={store.getState().update}
+        onDispatch={store.getState().dispatch}
       />
     ),
     drawer: () =>
@@ -84,7 +84,7 @@ export function useImproviseStep(bench: Bench, isOpen: boolean): ViewContent {
           picked={chosen}
           isWritten={view === 'written'}
           player={player}
-          onUpdate={store.getState().update}
+          onDispatch={store.getState().dispatch}
           onFile={bench.openFile}
         />
       ),

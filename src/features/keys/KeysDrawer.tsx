@@ -6,12 +6,12 @@ import { LEVELS, type Level } from '../../core/instruments/instrument';
 import type { Group } from '../../core/keys/group';
 import type { KeyPlayer } from '../../core/keys/player';
 import type { RankedKey } from '../../core/keys/rankKeys';
-import { recipesOf, withDetails, type Work } from '../../core/work/work';
+import { recipesOf, type Work } from '../../core/work/work';
 import { nameKey, printKey, sameKey } from '../../core/pitch/key';
 import type { LaneInfo } from '../../engrave/lanes';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-import type { Selection, UpdateWork } from '../work/workStore';
+import type { Selection, Dispatch } from '../work/workStore';
 import { keyOf, keyOptions } from '../work/keyOptions';
 import { AccompanistWords } from './AccompanistWords';
 import type { KeyOrder } from './KeysGrid';
@@ -35,7 +35,7 @@ interface Props {
   readonly onOrder: (order: KeyOrder) => void;
   readonly best: RankedKey | undefined;
   readonly onKey: (key: RankedKey['key']) => void;
-  readonly onUpdate: UpdateWork;
+  readonly onDispatch: Dispatch;
   readonly onSelect: (selection: Selection) => void;
 }
 
@@ -53,7 +53,7 @@ export const KeysDrawer = memo(function KeysDrawer({
   onOrder,
   best,
   onKey,
-  onUpdate,
+  onDispatch,
   onSelect,
 }: Props) {
   const { tune } = work;
@@ -105,9 +105,11 @@ export const KeysDrawer = memo(function KeysDrawer({
             ...keyOptions(tune.key.mode, tune.recordingKey ? [tune.recordingKey] : []),
           ]}
           onChange={(value) =>
-            onUpdate('Key of the recording', (present) =>
-              withDetails(present, { recordingKey: value === 'none' ? undefined : keyOf(value) }),
-            )
+            onDispatch({
+              kind: 'details',
+              words: 'Key of the recording',
+              details: { recordingKey: value === 'none' ? undefined : keyOf(value) },
+            })
           }
         />
         .
@@ -144,8 +146,8 @@ export const KeysDrawer = memo(function KeysDrawer({
           .
         </p>
       )}
-      <TogetherWords work={work} settings={settings} players={players} onUpdate={onUpdate} />
-      <OutOfReach work={work} infos={infos} onSelect={onSelect} onUpdate={onUpdate} />
+      <TogetherWords work={work} settings={settings} players={players} onDispatch={onDispatch} />
+      <OutOfReach work={work} infos={infos} onSelect={onSelect} onDispatch={onDispatch} />
       <AccompanistWords work={work} group={group} settings={settings} />
     </div>
   );

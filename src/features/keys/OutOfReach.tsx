@@ -2,11 +2,11 @@
 
 import { LEVELS, type Level } from '../../core/instruments/instrument';
 import { REMEDIES, type Remedy } from '../../core/work/groups';
-import { recipesOf, withRecipe, type Work } from '../../core/work/work';
+import { recipesOf, type Work } from '../../core/work/work';
 import { barNumbers } from '../../core/score/tune';
 import type { LaneInfo } from '../../engrave/lanes';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
-import type { Selection, UpdateWork } from '../work/workStore';
+import type { Selection, Dispatch } from '../work/workStore';
 
 const REMEDY_NAMES: Readonly<Record<Remedy, string>> = {
   'phrase-up': 'phrase up',
@@ -20,21 +20,16 @@ export function OutOfReach({
   work,
   infos,
   onSelect,
-  onUpdate,
+  onDispatch,
 }: {
   readonly work: Work;
   readonly infos: readonly LaneInfo[];
   readonly onSelect: (selection: Selection) => void;
-  readonly onUpdate: UpdateWork;
+  readonly onDispatch: Dispatch;
 }) {
   const onRemedy = (level: Level, event: string, remedy: Remedy | undefined) => {
-    onUpdate(
-      remedy ? `${LEVEL_NAMES[level]}: ${REMEDY_NAMES[remedy]}` : `${LEVEL_NAMES[level]}: as it was`,
-      (present) => {
-        const { [event]: _, ...rest } = recipesOf(present)[level].limits?.remedies ?? {};
-        return withRecipe(present, level, { limits: { remedies: remedy ? { ...rest, [event]: remedy } : rest } });
-      },
-    );
+    const words = remedy ? REMEDY_NAMES[remedy] : 'as it was';
+    onDispatch({ kind: 'entries', level, words, table: 'remedies', entries: { [event]: remedy } });
   };
   const levels = LEVELS.map((level) => ({
     level,

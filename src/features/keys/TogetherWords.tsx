@@ -1,5 +1,6 @@
 'use client';
 
+import { becoming } from '../../core/work/command';
 import { useState } from 'react';
 import { LEVELS } from '../../core/instruments/instrument';
 import type { KeyPlayer } from '../../core/keys/player';
@@ -10,7 +11,7 @@ import type { Work } from '../../core/work/work';
 import { nameKey } from '../../core/pitch/key';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { LevelSetting } from './levelSettings';
-import type { UpdateWork } from '../work/workStore';
+import type { Dispatch } from '../work/workStore';
 
 const ACT = 'min-h-7 rounded border border-cane bg-paper px-2 font-medium text-cane hover:bg-cane-pale';
 
@@ -19,13 +20,13 @@ export function TogetherWords({
   work,
   settings,
   players,
-  onUpdate,
+  onDispatch,
 }: {
   readonly work: Work;
   readonly settings: readonly LevelSetting[];
   /** Whom the keys are weighed for. */
   readonly players: readonly KeyPlayer[];
-  readonly onUpdate: UpdateWork;
+  readonly onDispatch: Dispatch;
 }) {
   const { tune } = work;
   const sets = playTogether(settings);
@@ -33,7 +34,7 @@ export function TogetherWords({
   const playAtOnce = () => {
     const together = allTogether(work, players);
     setCost(costsText(together));
-    onUpdate('Play together', (present) => allTogether(present, players).work);
+    onDispatch((present) => becoming('Play together', present, allTogether(present, players).work));
   };
   return (
     <section aria-label="Together" className="mt-4 border-t border-line pt-3">
@@ -63,7 +64,9 @@ export function TogetherWords({
         <button
           type="button"
           className={ACT}
-          onClick={() => onUpdate('Each level its own key, tempo and form', eachItsOwn)}
+          onClick={() =>
+            onDispatch((present) => becoming('Each level its own key, tempo and form', present, eachItsOwn(present)))
+          }
         >
           Each level its own
         </button>
@@ -85,7 +88,9 @@ export function TogetherWords({
                   type="button"
                   className="min-h-7 text-cane underline underline-offset-2"
                   onClick={() =>
-                    onUpdate(`${LEVEL_NAMES[level]}: the tune's own key`, (present) => withOwnKey(present, level))
+                    onDispatch((present) =>
+                      becoming(`${LEVEL_NAMES[level]}: the tune's own key`, present, withOwnKey(present, level)),
+                    )
                   }
                 >
                   Back to {nameKey(tune.key)}

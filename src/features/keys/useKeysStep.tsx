@@ -1,5 +1,6 @@
 'use client';
 
+import { becoming } from '../../core/work/command';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { LEVELS, type Level } from '../../core/instruments/instrument';
@@ -34,11 +35,13 @@ export function useKeysStep(bench: Bench, isOpen: boolean): ViewContent {
   const onKey = useCallback(
     (key: Key) => {
       const levels: readonly Level[] = scope === 'all' ? LEVELS : [scope];
-      store
-        .getState()
-        .update(`${scope === 'all' ? 'All levels' : LEVEL_NAMES[scope]}: ${nameKey(key)}`, (present) =>
+      store.getState().dispatch((present) =>
+        becoming(
+          `${scope === 'all' ? 'All levels' : LEVEL_NAMES[scope]}: ${nameKey(key)}`,
+          present,
           levels.reduce<Work>((after, level) => withRecipe(after, level, { keyAndTempo: { key } }), present),
-        );
+        ),
+      );
     },
     [store, scope],
   );
@@ -47,7 +50,9 @@ export function useKeysStep(bench: Bench, isOpen: boolean): ViewContent {
     (id: string) => {
       bench.chooseGroup(id);
       const chosen = bench.studio.groups.find((one) => one.id === id)?.group;
-      store.getState().update('Beginner: the key to begin in', (present) => withStartKey(present, chosen));
+      store
+        .getState()
+        .dispatch((present) => becoming('Beginner: the key to begin in', present, withStartKey(present, chosen)));
     },
     [bench, store],
   );
@@ -71,7 +76,7 @@ export function useKeysStep(bench: Bench, isOpen: boolean): ViewContent {
         onOrder={setOrder}
         best={ranking[0]}
         onKey={onKey}
-        onUpdate={store.getState().update}
+        onDispatch={store.getState().dispatch}
         onSelect={store.getState().select}
       />
     ),

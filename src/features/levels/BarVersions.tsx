@@ -14,7 +14,7 @@ import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { MultiSelect } from '../../ui/MultiSelect';
 import type { Draws } from '../work/useEngraving';
 import { BarEditor } from './BarEditor';
-import { withEntry, withTicks, type SetRecipe } from './setRecipe';
+import { withTicks, type SetRecipe } from './setRecipe';
 import { ALTERNATES_AS, LINE_AIDS, type Aid, type AlternatesAs, type BarChoice } from '../../core/work/groups';
 
 const CHOICE_WORDS: Readonly<Record<BarChoice['kind'], string>> = {
@@ -75,24 +75,24 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
     };
   }, [work, level, bar, draws]);
   const isPhrase = scope === 'phrase' && phrase.length > 1;
-  /** The chosen bars with another choice, or with none. */
-  const withChoice = (all: Readonly<Record<string, BarChoice>>, choice: BarChoice | undefined) => {
+  /** Another choice for the chosen bars, or none. */
+  const withChoice = (choice: BarChoice | undefined) => {
     const ids = isPhrase && choice?.kind !== 'own' ? phrase.map((index) => tune.bars[index]?.id ?? '') : [id];
-    const rest = Object.fromEntries(Object.entries(all).filter(([name]) => !ids.includes(name)));
-    return choice ? { ...rest, ...Object.fromEntries(ids.map((name) => [name, choice])) } : rest;
+    return Object.fromEntries(ids.map((name) => [name, choice]));
   };
   const place = isPhrase
     ? `bars ${numbers[phrase[0] ?? 0] ?? ''} to ${numbers[phrase.at(-1) ?? 0] ?? ''}`
     : `bar ${number}`;
   const pick = (choice: BarChoice | undefined) =>
-    onSet(
-      choice ? `${place} ${wordsFor(choice)}` : `${place} as the level has ${isPhrase ? 'them' : 'it'}`,
-      (present) => ({ bars: { chosen: withChoice(present.bars?.chosen ?? {}, choice) } }),
-    );
+    onSet(choice ? `${place} ${wordsFor(choice)}` : `${place} as the level has ${isPhrase ? 'them' : 'it'}`, {
+      table: 'chosen',
+      entries: withChoice(choice),
+    });
   const setAlternate = (choice: BarChoice | undefined) =>
-    onSet(choice ? `${place}: an alternative` : `${place}: no alternative`, (present) => ({
-      bars: { alternates: withChoice(present.bars?.alternates ?? {}, choice) },
-    }));
+    onSet(choice ? `${place}: an alternative` : `${place}: no alternative`, {
+      table: 'alternates',
+      entries: withChoice(choice),
+    });
   if (!variants)
     return (
       <p className="mt-3 text-[13px] text-ink-soft" aria-busy="true">
@@ -214,9 +214,7 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
           onClose={() => setEdited(false)}
           onKeep={(own) => {
             setEdited(false);
-            onSet(`bar ${number} ${CHOICE_WORDS.own}`, (present) => ({
-              bars: { chosen: withEntry(present.bars?.chosen, id, own) },
-            }));
+            onSet(`bar ${number} ${CHOICE_WORDS.own}`, { table: 'chosen', entries: { [id]: own } });
           }}
         />
       )}
@@ -265,7 +263,7 @@ function BarHelp({
           onSet(`help in bar ${number}`, ({ page }) => {
             const before = page?.barAids?.[id] ?? chosen;
             const aids = oneLine(withTicks(before, chosen, ticked), before);
-            return { page: { barAids: withEntry(page?.barAids, id, aids) } };
+            return { table: 'barAids', entries: { [id]: aids } };
           })
         }
       />
@@ -275,9 +273,7 @@ function BarHelp({
           <button
             type="button"
             onClick={() =>
-              onSet(`help in bar ${number} as in the part`, (present) => ({
-                page: { barAids: withEntry(present.page?.barAids, id, undefined) },
-              }))
+              onSet(`help in bar ${number} as in the part`, { table: 'barAids', entries: { [id]: undefined } })
             }
             className="min-h-7 text-[13px] text-cane underline underline-offset-2"
           >

@@ -15,7 +15,7 @@ import { namePitchClass } from '../../core/pitch/pitch';
 import { soundingNotes } from '../../core/score/sounding';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
-import { withEntry, type SetRecipe } from './setRecipe';
+import { type SetRecipe } from './setRecipe';
 import { fingerWishes } from '../../core/levels/page/pageRequest';
 
 const MARK_TEXT: Readonly<Record<MarkSchool, string>> = {
@@ -120,9 +120,10 @@ export function BarFingers({
   if (bar === undefined || notes.length === 0) return null;
   const names = stringNames(instrument);
   const pin = (id: string, value: string) => {
-    onSet(value === '' ? 'fingering as usual' : 'fingering set by hand', (present) => ({
-      page: { pins: withEntry(present.page?.pins, id, value === '' ? undefined : value) },
-    }));
+    onSet(value === '' ? 'fingering as usual' : 'fingering set by hand', {
+      table: 'pins',
+      entries: { [id]: value === '' ? undefined : value },
+    });
   };
   return (
     <section aria-label="Fingers of the bar" className="mt-3">

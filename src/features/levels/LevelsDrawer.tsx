@@ -13,7 +13,7 @@ import { hasSecondPart } from '../../core/score/tune';
 import type { LaneInfo } from '../../engrave/lanes';
 import { DrawerTabs } from '../../ui/DrawerTabs';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
-import type { Selection, UpdateWork } from '../work/workStore';
+import type { Selection, Dispatch } from '../work/workStore';
 import type { Draws } from '../work/useEngraving';
 import { AidWords } from './AidWords';
 import { BarChanges } from './BarChanges';
@@ -30,7 +30,7 @@ import { RecipeHead } from './RecipeHead';
 import { MelodyWords } from './MelodyWords';
 import { ThroughSheet } from './ThroughSheet';
 import { UnderWords } from './UnderWords';
-import { withStep, type SetRecipe } from './setRecipe';
+import { recipeCommand, type SetRecipe } from './setRecipe';
 import { type AidWishes } from '../../core/work/groups';
 
 interface Props {
@@ -47,7 +47,7 @@ interface Props {
   readonly onSaved: (change: (saved: readonly SavedRecipe[]) => readonly SavedRecipe[]) => void;
   /** What the worker draws on demand. */
   readonly draws: Draws;
-  readonly onUpdate: UpdateWork;
+  readonly onDispatch: Dispatch;
   readonly onSelect: (selection: Selection) => void;
   /** Opens a file once everything is saved; `true` downloads it. */
   readonly onFile: (name: string, download: boolean) => void;
@@ -112,7 +112,7 @@ function Recipe({
   onTab,
   onSaved,
   draws,
-  onUpdate,
+  onDispatch,
   onSelect,
   onFile,
   onGo,
@@ -125,8 +125,7 @@ function Recipe({
   const recipe = recipesOf(work)[level];
   const [isCompared, setCompared] = useState(false);
   const [isThrough, setThrough] = useState(false);
-  const set: SetRecipe = (what, change) =>
-    onUpdate(`${LEVEL_NAMES[level]}: ${what}`, (present) => withStep(present, level, change));
+  const set: SetRecipe = (words, change) => onDispatch((present) => recipeCommand(present, level, words, change));
   const bar = selection?.lane === level ? selection.bar : undefined;
   if (work.tune.drill)
     return (
@@ -178,9 +177,7 @@ function Recipe({
             chosen={recipe.bars?.chosen ?? {}}
             numbers={numbers}
             onSelect={(at) => onSelect({ lane: level, bar: at })}
-            onLeaveOut={(what, bars) =>
-              set(what, (present) => ({ bars: { chosen: { ...present.bars?.chosen, ...bars } } }))
-            }
+            onLeaveOut={(what, bars) => set(what, { table: 'chosen', entries: bars })}
           />
           <AidWords recipe={recipe} level={level} onSet={set} />
           <FingerWords onGo={onGo} recipe={recipe} level={level} onSet={set} />

@@ -1,16 +1,17 @@
 /** @jest-environment jsdom */
 import { useState } from 'react';
 import { alertText, choose, field, offered, press, screen, shown, words, write } from '../../../tests/screen';
-import { instrument, pitch } from '../../../tests/given';
+import { instrument, pitch, withCommand } from '../../../tests/given';
 import { drillTune } from '../../core/drills/sketch';
 import type { Level } from '../../core/instruments/instrument';
 import type { Recipe } from '../../core/work/recipe';
+
 import { recipesOf, type Work } from '../../core/work/work';
 import { printPitch } from '../../core/pitch/pitch';
 import type { DrillIdea } from '../../core/score/drillIdea';
 import { lanesFor } from '../../engrave/lanes';
 import { DrillLevelWords } from './DrillLevelWords';
-import { withStep } from './setRecipe';
+import { recipeCommand } from './setRecipe';
 
 const THIRDS: DrillIdea = { steps: [{ set: 'major', pattern: 'thirds' }] };
 
@@ -33,7 +34,7 @@ function opened(first: Partial<Recipe> = {}, idea = THIRDS, level: Level = 'begi
           groupLink={group === undefined ? undefined : { name: group, onOpen: () => asked.push('group') }}
           onSet={(what, change) => {
             said.push(what);
-            work = withStep(work, level, change);
+            work = withCommand(work, recipeCommand(work, level, what, change));
             setNow(work);
           }}
           onFile={(name) => asked.push(name)}

@@ -13,10 +13,11 @@ import {
   write,
   alertText,
 } from '../../../tests/screen';
-import { tuneOf, pitch } from '../../../tests/given';
+import { tuneOf, pitch, withCommand } from '../../../tests/given';
 import type { Level } from '../../core/instruments/instrument';
 import { DEVICES } from '../../core/work/groups';
 import { FIRST_RECIPES, LEVEL_DEFAULTS, type Recipe } from '../../core/work/recipe';
+
 import { recipesOf, type Work } from '../../core/work/work';
 import type { Tune } from '../../core/score/tune';
 import { AidWords } from './AidWords';
@@ -24,7 +25,7 @@ import { FingerWords } from './FingerWords';
 import { LimitWords } from './LimitWords';
 import { MelodyWords } from './MelodyWords';
 import { PartFiles } from './PartFiles';
-import { withStep, type SetRecipe } from './setRecipe';
+import { recipeCommand, type SetRecipe } from './setRecipe';
 
 const simple = tuneOf('CDEF GABc|c8|');
 const compound = tuneOf('CDE FGA|B3 c3|', 'M:6/8\nL:1/8\nK:C');
@@ -48,7 +49,7 @@ function opened(show: Words, { level = 'beginner' as Level, tune = simple, first
       tune,
       onSet: (what, change) => {
         said.push(what);
-        work = withStep(work, level, change);
+        work = withCommand(work, recipeCommand(work, level, what, change));
         setNow(work);
       },
     });

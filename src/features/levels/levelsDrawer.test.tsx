@@ -5,6 +5,7 @@ import { refusal, serverStandIn } from '../../../tests/serverStandIn';
 import { key, tuneOf } from '../../../tests/given';
 import type { Level } from '../../core/instruments/instrument';
 import type { SavedRecipe } from '../../core/work/savedRecipe';
+import { apply } from '../../core/work/command';
 import { recipesOf, type Work } from '../../core/work/work';
 import { lanesFor } from '../../engrave/lanes';
 import type { BarVariant } from '../../engrave/variants';
@@ -53,10 +54,14 @@ function opened(first: Work['recipes'] = {}, saved: readonly SavedRecipe[] = [],
           saved={list}
           onSaved={setList}
           draws={draws}
-          onUpdate={(what, change) => {
-            said.push(what);
-            work = change(work);
+          onDispatch={(wanted) => {
+            const command = typeof wanted === 'function' ? wanted(work) : wanted;
+            const applied = command && apply(work, command);
+            if (!applied?.ok) return applied?.problem;
+            said.push(applied.value.name);
+            work = applied.value.work;
             setNow(work);
+            return undefined;
           }}
           onSelect={setSelection}
           onFile={(name) => files.push(name)}

@@ -1,13 +1,21 @@
 import type { Level } from '../../core/instruments/instrument';
 import type { Recipe } from '../../core/work/recipe';
-import { recipesOf, withRecipe, type RecipeChange, type Work } from '../../core/work/work';
+import type { Command, RecipeTable } from '../../core/work/command';
+import { recipesOf, type RecipeChange, type Work } from '../../core/work/work';
+
+/** Entries of one of a recipe's tables; `undefined` takes one out. */
+export interface RecipeEntries {
+  readonly table: RecipeTable;
+  readonly entries: Readonly<Record<string, unknown>>;
+}
 
 /** What to set of a recipe; worked out of the present one, and the work it belongs to, where it builds on what is there. */
-export type RecipeStep = RecipeChange | ((present: Recipe, work: Work) => RecipeChange);
+export type RecipeStep = RecipeChange | RecipeEntries | ((present: Recipe, work: Work) => RecipeChange | RecipeEntries);
 
-/** The work with a step of a level's recipe made on top of what it is now. */
-export function withStep(present: Work, level: Level, step: RecipeStep): Work {
-  return withRecipe(present, level, typeof step === 'function' ? step(recipesOf(present)[level], present) : step);
+/** A step of a level's recipe as a command on the work as it is now. */
+export function recipeCommand(present: Work, level: Level, words: string, step: RecipeStep): Command {
+  const change = typeof step === 'function' ? step(recipesOf(present)[level], present) : step;
+  return 'table' in change ? { kind: 'entries', level, words, ...change } : { kind: 'recipe', level, words, change };
 }
 
 /** Sets some of a level's recipe, under the words that the history shows. */
@@ -18,16 +26,6 @@ export const ALLOWED = [
   { value: 'yes', label: 'allowed' },
   { value: 'no', label: 'not yet' },
 ] as const;
-
-/** A table with one entry set, or taken out where there is no value. */
-export function withEntry<Value>(
-  table: Readonly<Record<string, Value>> | undefined,
-  name: string,
-  value: Value | undefined,
-): Readonly<Record<string, Value>> {
-  const { [name]: _, ...rest } = table ?? {};
-  return value === undefined ? rest : { ...rest, [name]: value };
-}
 
 /**
  * A list to which one press of a menu of ticks is applied, where the list may be further than what the menu showed.

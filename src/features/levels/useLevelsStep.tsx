@@ -38,7 +38,7 @@ export function useLevelsStep(bench: Bench): ViewContent {
         saved={saved}
         onSaved={setSaved}
         draws={draws}
-        onUpdate={store.getState().update}
+        onDispatch={store.getState().dispatch}
         onSelect={store.getState().select}
         onFile={bench.openFile}
         onGo={bench.openPage}

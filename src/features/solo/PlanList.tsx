@@ -39,7 +39,7 @@ export function PlanList({ edited, spans, picked, onPick, onKind, onMove, onLock
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
-  const ids = edited.plan.map((_, index) => `phrase ${index + 1}`);
+  const ids = edited.plan.map(({ id }) => id);
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     const [from, to] = [ids.indexOf(String(active.id)), over ? ids.indexOf(String(over.id)) : -1];
     if (from >= 0 && to >= 0 && from !== to) onMove(from, to);
@@ -50,15 +50,15 @@ export function PlanList({ edited, spans, picked, onPick, onKind, onMove, onLock
         <ol aria-label="Phrases" className="text-[13px]">
           {edited.plan.map((phrase, index) => (
             <PhraseRow
-              key={ids[index]}
-              id={ids[index] ?? ''}
+              key={phrase.id}
+              id={phrase.id}
               index={index}
-              value={`${phrase.kind}${phrase.of === undefined ? '' : ` ${phrase.of}`}`}
+              value={`${phrase.kind}${phrase.of === undefined ? '' : ` ${ids.indexOf(phrase.of)}`}`}
               span={spans[index]}
               isPicked={picked === index}
-              isLocked={edited.given[String(index)] !== undefined}
-              isOwn={edited.given[String(index)]?.isOwn === true}
-              lick={edited.given[String(index)]?.lick}
+              isLocked={edited.given[phrase.id] !== undefined}
+              isOwn={edited.given[phrase.id]?.isOwn === true}
+              lick={edited.given[phrase.id]?.lick}
               onPick={onPick}
               onKind={onKind}
               onLock={onLock}

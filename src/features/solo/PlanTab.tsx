@@ -3,31 +3,28 @@
 import { useState } from 'react';
 import { givenFrom, type SoloPart } from '../../core/levels/soloPart';
 import type { Tune } from '../../core/score/tune';
-import {
-  cutPhrase,
-  editablePlan,
-  joinedPhrase,
-  movedPhrase,
-  withKind,
-  withPhrase,
-  type EditedPlan,
-} from '../../core/solos/planEdit';
-import type { GivenPhrase, SoloWishes } from '../../core/solos/wishes';
+import { unusedId, type EditedPlan, type PlanEdit } from '../../core/solos/planEdit';
+import type { GivenPhrase } from '../../core/solos/wishes';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 import { BorrowSheet } from '../work/BorrowSheet';
-import type { SetSolo } from './soloChange';
+import type { EditPlan } from './soloChange';
 import { PhraseNotes } from './PhraseNotes';
 import { PlanList } from './PlanList';
 
 interface Props {
   readonly tune: Tune;
   readonly made: SoloPart;
-  readonly wishes: SoloWishes;
+  /** The plan as it is shown, and what is kept in it. */
+  readonly edited: EditedPlan;
+  /** Somebody changed it. */
+  readonly hasOwnPlan: boolean;
   /** The takes in view, and what each has made. */
   readonly seeds: readonly number[];
   readonly takeOf: (seed: number) => SoloPart | undefined;
-  readonly onWishes: SetSolo;
+  readonly onPlan: EditPlan;
+  /** Back to the plan of the level. */
+  readonly onUsual: () => void;
   readonly onVary: () => void;
   readonly onLift: (from: number, to: number) => void;
 }
@@ -42,35 +39,37 @@ const HEIGHT_WORDS: Readonly<Record<Height, string>> = {
 };
 
 /** The plan of a solo: phrases in their order, and for the picked one its height, rhythm, notes and takes. */
-export function PlanTab({ tune, made, wishes, seeds, takeOf, onWishes, onVary, onLift }: Props) {
+export function PlanTab({ tune, made, edited, hasOwnPlan, seeds, takeOf, onPlan, onUsual, onVary, onLift }: Props) {
   const [picked, setPicked] = useState<number>(0);
   const [isBorrowing, setBorrowing] = useState(false);
   const [letsGo, setLetsGo] = useState<number>();
-  const edited = editablePlan(wishes, made.solo);
   const spans = made.solo.phrases.map(({ start, end }): readonly [number, number] => [
     made.solo.bars.findIndex((bar) => bar.start === start) + 1,
     made.solo.bars.findLastIndex((bar) => bar.start < end) + 1,
   ]);
-  const setPlan = (what: string, { plan, given }: EditedPlan) => onWishes(what, { plan, given });
-  const setGiven = (what: string, given: SoloWishes['given']) => onWishes(what, { given });
-  const phraseNow = (index: number): GivenPhrase => edited.given[String(index)] ?? givenFrom(made, tune, index);
+  const idOf = (index: number) => edited.plan[index]?.id ?? '';
+  const phraseNow = (index: number): GivenPhrase => edited.given[idOf(index)] ?? givenFrom(made, tune, index);
   const keep = (index: number, isLocked: boolean) => {
-    const { [String(index)]: before, ...rest } = edited.given;
     if (isLocked)
-      return setGiven(`Phrase ${index + 1} kept`, { ...rest, [String(index)]: givenFrom(made, tune, index) });
+      return onPlan(`Phrase ${index + 1} kept`, {
+        kind: 'keep',
+        phrase: idOf(index),
+        given: givenFrom(made, tune, index),
+      });
     // What somebody wrote is not thrown away by one press.
-    if (before?.isOwn) return setLetsGo(index);
-    return setGiven(`Phrase ${index + 1} composed anew`, rest);
+    if (edited.given[idOf(index)]?.isOwn) return setLetsGo(index);
+    return onPlan(`Phrase ${index + 1} composed anew`, { kind: 'release', phrase: idOf(index) });
   };
   const varyAlone = (index: number) => {
-    const { [String(index)]: _, ...kept } = edited.given;
-    const others = edited.plan.flatMap((phrase, k) =>
-      k === index || phrase.kind === 'rest' || kept[String(k)] ? [] : [[String(k), givenFrom(made, tune, k)] as const],
-    );
-    setGiven(`Phrase ${index + 1} alone varied`, { ...kept, ...Object.fromEntries(others) });
+    const edits = edited.plan.flatMap(({ id, kind }, k): readonly PlanEdit[] => {
+      if (k === index) return [{ kind: 'release', phrase: id }];
+      return kind === 'rest' || edited.given[id] ? [] : [{ kind: 'keep', phrase: id, given: givenFrom(made, tune, k) }];
+    });
+    onPlan(`Phrase ${index + 1} alone varied`, ...edits);
     onVary();
   };
   const phrase = edited.plan[picked];
+  const next = edited.plan[picked + 1];
   const [from, to] = spans[picked] ?? [1, 1];
   const height = (Object.keys(HEIGHTS) as Height[]).find((one) => HEIGHTS[one] === phrase?.height) ?? 'curve';
   const takes = seeds.filter((seed) => takeOf(seed) !== undefined);
@@ -82,12 +81,20 @@ export function PlanTab({ tune, made, wishes, seeds, takeOf, onWishes, onVary, o
         picked={picked}
         onPick={setPicked}
         onKind={(index, kind, of) =>
-          setPlan(
-            `Phrase ${index + 1}: ${kind}`,
-            withKind({ ...edited, given: without(edited.given, index) }, index, kind, of),
-          )
+          onPlan(`Phrase ${index + 1}: ${kind}`, {
+            kind: 'does',
+            phrase: idOf(index),
+            does: kind,
+            of: of === undefined ? undefined : idOf(of),
+          })
         }
-        onMove={(a, b) => setPlan('Phrases in another order', movedPhrase(edited, a, b))}
+        onMove={(from, to) =>
+          onPlan('Phrases in another order', {
+            kind: 'move',
+            phrase: idOf(from),
+            before: edited.plan[from < to ? to + 1 : to]?.id,
+          })
+        }
         onLock={keep}
       />
       {letsGo !== undefined && (
@@ -97,7 +104,7 @@ export function PlanTab({ tune, made, wishes, seeds, takeOf, onWishes, onVary, o
             <Button
               className="min-h-8 px-2"
               onClick={() => {
-                setGiven(`Phrase ${letsGo + 1} composed anew`, without(edited.given, letsGo));
+                onPlan(`Phrase ${letsGo + 1} composed anew`, { kind: 'release', phrase: idOf(letsGo) });
                 setLetsGo(undefined);
               }}
             >
@@ -109,11 +116,8 @@ export function PlanTab({ tune, made, wishes, seeds, takeOf, onWishes, onVary, o
           </span>
         </p>
       )}
-      {wishes.plan && (
-        <Button
-          className="mt-2 min-h-8 px-2"
-          onClick={() => onWishes('The plan as the level goes', { plan: undefined })}
-        >
+      {hasOwnPlan && (
+        <Button className="mt-2 min-h-8 px-2" onClick={onUsual}>
           Back to the plan of the level
         </Button>
       )}
@@ -130,10 +134,11 @@ export function PlanTab({ tune, made, wishes, seeds, takeOf, onWishes, onVary, o
               value={height}
               options={(Object.keys(HEIGHTS) as Height[]).map((value) => ({ value, label: HEIGHT_WORDS[value] }))}
               onChange={(value) =>
-                setPlan(
-                  `Phrase ${picked + 1}: ${HEIGHT_WORDS[value]}`,
-                  withPhrase(edited, picked, { height: HEIGHTS[value] }),
-                )
+                onPlan(`Phrase ${picked + 1}: ${HEIGHT_WORDS[value]}`, {
+                  kind: 'height',
+                  phrase: phrase.id,
+                  height: HEIGHTS[value],
+                })
               }
             />
             , in{' '}
@@ -151,7 +156,11 @@ export function PlanTab({ tune, made, wishes, seeds, takeOf, onWishes, onVary, o
               onChange={(value) =>
                 value === 'borrowed'
                   ? setBorrowing(true)
-                  : setPlan(`Phrase ${picked + 1}: its own rhythm`, withPhrase(edited, picked, { rhythm: undefined }))
+                  : onPlan(`Phrase ${picked + 1}: its own rhythm`, {
+                      kind: 'rhythm',
+                      phrase: phrase.id,
+                      rhythm: undefined,
+                    })
               }
             />
             .
@@ -166,9 +175,10 @@ export function PlanTab({ tune, made, wishes, seeds, takeOf, onWishes, onVary, o
                   onClick={() => {
                     const other = takeOf(seed);
                     if (other)
-                      setGiven(`Phrase ${picked + 1} from take ${seed}`, {
-                        ...edited.given,
-                        [String(picked)]: givenFrom(other, tune, picked),
+                      onPlan(`Phrase ${picked + 1} from take ${seed}`, {
+                        kind: 'keep',
+                        phrase: phrase.id,
+                        given: givenFrom(other, tune, picked),
                       });
                   }}
                   className="mr-1 min-h-7 rounded border border-[#8f8d7c] bg-paper px-2 text-[13px] hover:bg-cane-pale"
@@ -184,12 +194,14 @@ export function PlanTab({ tune, made, wishes, seeds, takeOf, onWishes, onVary, o
             </Button>
             <Button
               className="min-h-8 px-2"
-              disabled={edited.plan[picked + 1] === undefined}
+              disabled={next === undefined}
               onClick={() =>
-                setPlan(
-                  `Phrases ${picked + 1} and ${picked + 2} joined`,
-                  joinedPhrase({ ...edited, given: without(edited.given, picked) }, picked),
-                )
+                next &&
+                onPlan(`Phrases ${picked + 1} and ${picked + 2} joined`, {
+                  kind: 'join',
+                  phrase: phrase.id,
+                  next: next.id,
+                })
               }
             >
               Join with the next
@@ -197,7 +209,13 @@ export function PlanTab({ tune, made, wishes, seeds, takeOf, onWishes, onVary, o
             <Button
               className="min-h-8 px-2"
               disabled={phrase.bars < 2}
-              onClick={() => setPlan(`Phrase ${picked + 1} cut in two`, cutPhrase(edited, picked))}
+              onClick={() =>
+                onPlan(`Phrase ${picked + 1} cut in two`, {
+                  kind: 'cut',
+                  phrase: phrase.id,
+                  second: unusedId(edited.plan),
+                })
+              }
             >
               Cut in two
             </Button>
@@ -214,9 +232,10 @@ export function PlanTab({ tune, made, wishes, seeds, takeOf, onWishes, onVary, o
             number={picked + 1}
             length={(made.solo.phrases[picked]?.end ?? 0) - (made.solo.phrases[picked]?.start ?? 0)}
             onNotes={(notes) =>
-              setGiven(`Phrase ${picked + 1}: notes changed`, {
-                ...edited.given,
-                [String(picked)]: { notes, isOwn: true },
+              onPlan(`Phrase ${picked + 1}: notes changed`, {
+                kind: 'keep',
+                phrase: phrase.id,
+                given: { notes, isOwn: true },
               })
             }
           />
@@ -227,20 +246,14 @@ export function PlanTab({ tune, made, wishes, seeds, takeOf, onWishes, onVary, o
           onClose={() => setBorrowing(false)}
           onTake={(lengths, title) => {
             setBorrowing(false);
-            setPlan(
-              `Phrase ${picked + 1}: the rhythm of ${title}`,
-              withPhrase({ ...edited, given: without(edited.given, picked) }, picked, {
-                rhythm: { lengths, from: title || 'a tune' },
-              }),
-            );
+            onPlan(`Phrase ${picked + 1}: the rhythm of ${title}`, {
+              kind: 'rhythm',
+              phrase: idOf(picked),
+              rhythm: { lengths, from: title || 'a tune' },
+            });
           }}
         />
       )}
     </div>
   );
-}
-
-function without(given: EditedPlan['given'], index: number): EditedPlan['given'] {
-  const { [String(index)]: _, ...rest } = given;
-  return rest;
 }

@@ -6,10 +6,11 @@ import { useState } from 'react';
 import { difficultyText } from '../../core/analysis/difficultyWords';
 import type { Level } from '../../core/instruments/instrument';
 import type { SoloPart } from '../../core/levels/soloPart';
-import { recipesOf, withRecipe, type Work } from '../../core/work/work';
-import { editablePlan, withSpan } from '../../core/solos/planEdit';
+import { recipesOf, type Work } from '../../core/work/work';
+import { editablePlan, unusedPlace } from '../../core/solos/planEdit';
+import { placeId } from '../../core/solos/wishes';
 import type { ReadSolo } from '../../core/solos/readSolo';
-import { capitalised } from '../../core/plainText';
+import { capitalised, uncapitalised } from '../../core/plainText';
 import { barNumbers } from '../../core/score/tune';
 import { Select } from '../../ui/Select';
 import { DrawerTabs } from '../../ui/DrawerTabs';
@@ -19,9 +20,9 @@ import { DeviceWords } from './DeviceWords';
 import { LickTab } from './LickTab';
 import { LinesFound } from './LinesFound';
 import { PlanTab } from './PlanTab';
-import type { SetSolo } from './soloChange';
+import type { EditPlan, SetSolo } from './soloChange';
 import { SoloFacts } from './SoloFacts';
-import type { UpdateWork } from '../work/workStore';
+import type { Dispatch } from '../work/workStore';
 
 type Tab = 'plan' | 'devices' | 'licks' | 'words' | 'paper';
 const TAB_NAMES: Readonly<Record<Tab, string>> = {
@@ -49,7 +50,7 @@ export function SoloDrawer({
   onOwn,
   onCopy,
   onFile,
-  onUpdate,
+  onDispatch,
 }: {
   readonly work: Work;
   readonly level: Level;
@@ -68,7 +69,7 @@ export function SoloDrawer({
   /** The take becomes a tune on the shelf. */
   readonly onCopy: () => void;
   readonly onFile: (name: string, download: boolean) => void;
-  readonly onUpdate: UpdateWork;
+  readonly onDispatch: Dispatch;
 }) {
   const [page, setPage] = useState<'line' | 'analysis' | SoloPage>('line');
   const [tab, setTab] = useState<Tab>('plan');
@@ -85,22 +86,28 @@ export function SoloDrawer({
   const name = `${level}.solo.pdf${query}`;
   const plays = recipesOf(work)[level].form?.plays ?? 'once';
   const { solo: wishes = {} } = recipesOf(work)[level];
-  const onWishes: SetSolo = (what, change) =>
-    onUpdate(`${LEVEL_NAMES[level]}: ${what.charAt(0).toLowerCase()}${what.slice(1)}`, (present) =>
-      withRecipe(present, level, {
-        solo: typeof change === 'function' ? change(recipesOf(present)[level].solo ?? {}) : change,
-      }),
-    );
+  const onWishes: SetSolo = (words, change) =>
+    onDispatch((present) => ({
+      kind: 'recipe',
+      level,
+      words: uncapitalised(words),
+      change: { solo: typeof change === 'function' ? change(recipesOf(present)[level].solo ?? {}) : change },
+    }));
+  const edited = editablePlan(wishes, solo);
+  const onPlan: EditPlan = (words, ...edits) =>
+    onDispatch({ kind: 'plan', level, words: uncapitalised(words), shown: edited.plan, edits });
   return (
     <DrawerTabs label="About this solo" names={TAB_NAMES} value={tab} onChange={setTab}>
       <Tabs.Content value="plan">
         <PlanTab
           tune={work.tune}
           made={made}
-          wishes={wishes}
+          edited={edited}
+          hasOwnPlan={wishes.plan !== undefined}
           seeds={seeds}
           takeOf={takeOf}
-          onWishes={onWishes}
+          onPlan={onPlan}
+          onUsual={() => onWishes('The plan as the level goes', { plan: undefined })}
           onVary={onVary}
           onLift={onLift}
         />
@@ -119,14 +126,18 @@ export function SoloDrawer({
               to: solo.bars.findLastIndex((bar) => bar.start < end) + 1,
             }))}
           onPut={(put) => {
-            const { plan, given } = put.reduce(
-              (edited, { place: { from, to }, notes, lick }) => withSpan(edited, from, to, { notes, lick: lick.title }),
-              editablePlan(wishes, solo),
+            // A name for each; what they cut takes names of its own after them.
+            const first = unusedPlace(edited.plan);
+            onPlan(
+              put.map(({ lick, place }) => `the lick ${lick.title} in bar ${place.from + 1}`).join(', '),
+              ...put.map(({ place: { from, to }, notes, lick }, k) => ({
+                kind: 'put' as const,
+                from,
+                to,
+                id: placeId(first + k),
+                given: { notes, lick: lick.title },
+              })),
             );
-            onWishes(put.map(({ lick, place }) => `the lick ${lick.title} in bar ${place.from + 1}`).join(', '), {
-              plan,
-              given,
-            });
           }}
         />
       </Tabs.Content>
@@ -150,10 +161,12 @@ export function SoloDrawer({
               { value: 'solo', label: 'melody, solo, melody' },
             ]}
             onChange={(value) =>
-              onUpdate(
-                `${LEVEL_NAMES[level]}: ${value === 'solo' ? 'melody, solo, melody' : 'the melody once'}`,
-                (present) => withRecipe(present, level, { form: { plays: value === 'solo' ? 'solo' : undefined } }),
-              )
+              onDispatch({
+                kind: 'recipe',
+                level,
+                words: value === 'solo' ? 'melody, solo, melody' : 'the melody once',
+                change: { form: { plays: value === 'solo' ? 'solo' : undefined } },
+              })
             }
           />
           {plays === 'solo' && !isKept && (

@@ -99,24 +99,24 @@ describe('the plan', () => {
   test('a kept phrase keeps its very notes; let go of, it is composed anew', async () => {
     const { user, work: now } = open();
     await press(user, 'Keep phrase 1 as it is');
-    const given = soloOf(now()).given?.['0'];
+    const given = soloOf(now()).given?.p1;
     expect([(given?.notes.length ?? 0) > 0, words(rows()[0]).endsWith('kept')]).toEqual([true, true]);
     await press(user, 'Let phrase 1 be composed anew');
-    expect(soloOf(now()).given?.['0']).toBeUndefined();
+    expect(soloOf(now()).given?.p1).toBeUndefined();
   });
 
   test('notes of one’s own are not thrown away by one press', async () => {
     const { user, work: now } = open();
     await user.click(screen.getAllByRole('button', { name: /^Raise note 1,/ })[0] ?? button('none'));
-    const own = soloOf(now()).given?.['0'];
+    const own = soloOf(now()).given?.p1;
     expect([own?.isOwn, words(rows()[0]).endsWith('your own notes')]).toEqual([true, true]);
     await press(user, 'Let phrase 1 be composed anew');
     expect(alertText()).toContain('Phrase 1 holds notes of your own. Composing it anew takes them out.');
     await press(user, 'Keep my notes');
-    expect([soloOf(now()).given?.['0'], alertText()]).toEqual([own, undefined]);
+    expect([soloOf(now()).given?.p1, alertText()]).toEqual([own, undefined]);
     await press(user, 'Let phrase 1 be composed anew');
     await press(user, 'Compose it anew');
-    expect(soloOf(now()).given?.['0']).toBeUndefined();
+    expect(soloOf(now()).given?.p1).toBeUndefined();
   });
 
   test('varied alone: every other phrase is kept and other takes are shown', async () => {
@@ -124,7 +124,7 @@ describe('the plan', () => {
     const { length } = rows();
     await press(user, 'Vary it alone');
     const kept = Object.keys(soloOf(now()).given ?? {});
-    expect([kept.includes('0'), kept.length <= length - 1, kept.length > 0]).toEqual([false, true, true]);
+    expect([kept.includes('p1'), kept.length <= length - 1, kept.length > 0]).toEqual([false, true, true]);
   });
 
   test('a phrase is cut in two and joined again', async () => {
@@ -148,7 +148,7 @@ describe('the plan', () => {
     expect(soloOf(now()).plan?.[0]).not.toHaveProperty('height', 0.95);
     const [, second] = screen.getAllByRole('button', { name: /^take \d+$/ });
     await user.click(second ?? button('none'));
-    expect([soloOf(now()).given?.['0'] !== undefined, said().at(-1)]).toEqual([
+    expect([soloOf(now()).given?.p1 !== undefined, said().at(-1)]).toEqual([
       true,
       `Beginner: phrase 1 from ${words(second)}`,
     ]);
@@ -159,13 +159,13 @@ describe('the plan', () => {
     const list = () => screen.getByRole('list', { name: 'Notes of phrase 1' });
     const count = within(list()).getAllByRole('listitem').length;
     await user.click(within(list()).getAllByRole('button', { name: /^Leave out/ })[0] ?? button('none'));
-    expect(soloOf(now()).given?.['0']?.notes.length).toBe(count - 1);
+    expect(soloOf(now()).given?.p1?.notes.length).toBe(count - 1);
     for (let k = 0; k < 40; k += 1) {
       const next = within(list()).getAllByRole<HTMLButtonElement>('button', { name: /^Shorten note 1,/ })[0];
       if (!next || next.disabled) break;
       await user.click(next);
     }
-    expect(soloOf(now()).given?.['0']?.notes[0]?.length).toBeLessThanOrEqual(10_080 / 2);
+    expect(soloOf(now()).given?.p1?.notes[0]?.length).toBeLessThanOrEqual(10_080 / 2);
     expect(within(list()).getAllByRole<HTMLButtonElement>('button', { name: /^Lengthen note 1,/ })[0]?.disabled).toBe(
       false,
     );

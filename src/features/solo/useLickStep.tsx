@@ -1,5 +1,6 @@
 'use client';
 
+import { becoming } from '../../core/work/command';
 import { useMemo } from 'react';
 import { useStore } from 'zustand';
 import { lickFacts } from '../../core/solos/lick';
@@ -21,10 +22,10 @@ export function useLickStep(bench: Bench, isOpen: boolean): ViewContent {
     ...new Set([...studio.groups.flatMap(({ group }) => group.players.map(({ name }) => name ?? '')), ...pupils]),
   ].filter(Boolean);
   const setPupils = (what: string, change: (present: readonly string[]) => readonly string[]) =>
-    store.getState().update(what, (present) => {
+    store.getState().dispatch((present) => {
       const next = change(present.tune.lick?.pupils ?? []);
       const notes: LickNotes = next.length > 0 ? { pupils: next.slice(0, MAX_LICK_PUPILS) } : {};
-      return { ...present, tune: { ...present.tune, lick: notes } };
+      return becoming(what, present, { ...present, tune: { ...present.tune, lick: notes } });
     });
   return {
     drawer: () => (

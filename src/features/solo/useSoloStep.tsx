@@ -11,8 +11,7 @@ import { soloOfLevel } from '../../core/levels/levelPart';
 import type { Tune } from '../../core/score/tune';
 import { readSolo } from '../../core/solos/readSolo';
 import { FIRST_TAKE } from '../../core/levels/soloPart';
-import { recipesOf, withRecipe } from '../../core/work/work';
-import { LEVEL_NAMES } from '../../ui/LevelSign';
+import { recipesOf } from '../../core/work/work';
 import { useToast } from '../../ui/Toast';
 import { send } from '../work/send';
 import type { Bench, Engraved, ViewContent } from '../work/step';
@@ -72,11 +71,8 @@ export function useSoloStep(bench: Bench, isOpen: boolean): ViewContent {
     else tell(`${added.problem.message} Nothing was saved; please try again.`);
   };
   const keep = (of: Level, seed: number | undefined) => {
-    store
-      .getState()
-      .update(`${LEVEL_NAMES[of]}: ${seed === undefined ? 'no solo kept' : `solo ${seed}`}`, (present) =>
-        withRecipe(present, of, { solo: { seed } }),
-      );
+    const words = seed === undefined ? 'no solo kept' : `solo ${seed}`;
+    store.getState().dispatch({ kind: 'recipe', level: of, words, change: { solo: { seed } } });
   };
   return {
     body: ({ draws }: Engraved) => (
@@ -116,7 +112,7 @@ export function useSoloStep(bench: Bench, isOpen: boolean): ViewContent {
           onCopy={() => made && void begin({ ...made.tune, rights: quiet.tune.rights })}
           onLift={(from, to) => setLifting({ from, to })}
           onFile={bench.openFile}
-          onUpdate={store.getState().update}
+          onDispatch={store.getState().dispatch}
         />
       </>
     ),

@@ -1,5 +1,6 @@
 'use client';
 
+import { becoming } from '../../core/work/command';
 import { Ear, Flame } from 'lucide-react';
 import Link from 'next/link';
 import { memo } from 'react';
@@ -8,7 +9,7 @@ import { KEY_METHOD } from '../../core/analysis/findKey';
 import type { PhraseFinding, TuneAnalysis } from '../../core/analysis/tuneAnalysis';
 import { ownScale, scaleText } from '../../core/analysis/warmUp';
 import { INSTRUMENTS } from '../../core/instruments/catalogue';
-import { withKey, type Work } from '../../core/work/work';
+import { type Work } from '../../core/work/work';
 import { nameKey, sameKey } from '../../core/pitch/key';
 import { namePitchClass, semitones, staffPosition, type Pitch } from '../../core/pitch/pitch';
 import { setPhraseMark } from '../../core/score/edit/markEdits';
@@ -16,7 +17,7 @@ import { soundingNotes } from '../../core/score/sounding';
 import { Select } from '../../ui/Select';
 import { ContourLine } from './ContourLine';
 import { PHRASE_TINTS, tintOf } from './phraseTints';
-import type { UpdateWork } from '../work/workStore';
+import type { Dispatch } from '../work/workStore';
 
 interface Props {
   readonly id: string;
@@ -24,7 +25,7 @@ interface Props {
   readonly analysis: TuneAnalysis;
   readonly reader: string;
   readonly onReader: (instrument: string) => void;
-  readonly onUpdate: UpdateWork;
+  readonly onDispatch: Dispatch;
   readonly onFile: (name: string, download: boolean) => void;
   readonly onBar: (bar: number) => void;
 }
@@ -41,7 +42,7 @@ export const AnalysisPanel = memo(function AnalysisPanel({
   analysis,
   reader,
   onReader,
-  onUpdate,
+  onDispatch,
   onFile,
   onBar,
 }: Props) {
@@ -70,7 +71,7 @@ export const AnalysisPanel = memo(function AnalysisPanel({
             <button
               type="button"
               className="min-h-7 text-cane underline underline-offset-2"
-              onClick={() => onUpdate(`Key ${nameKey(key.key)}`, (present) => withKey(present, key.key))}
+              onClick={() => onDispatch({ kind: 'key', key: key.key })}
             >
               Write it in {nameKey(key.key)}
             </button>
@@ -123,14 +124,7 @@ export const AnalysisPanel = memo(function AnalysisPanel({
         </p>
         <ol className="mt-1 space-y-1.5">
           {phrases.map((phrase, index) => (
-            <PhraseItem
-              key={phrase.notes.from}
-              phrase={phrase}
-              index={index}
-              work={work}
-              onUpdate={onUpdate}
-              onBar={onBar}
-            />
+            <PhraseItem key={phrase.notes.from} phrase={phrase} index={index} onDispatch={onDispatch} onBar={onBar} />
           ))}
         </ol>
       </Part>
@@ -183,25 +177,21 @@ function Part({ name, children }: { readonly name: string; readonly children: Re
 function PhraseItem({
   phrase,
   index,
-  work,
-  onUpdate,
+  onDispatch,
   onBar,
 }: {
   readonly phrase: PhraseFinding;
   readonly index: number;
-  readonly work: Work;
-  readonly onUpdate: Props['onUpdate'];
+  readonly onDispatch: Props['onDispatch'];
   readonly onBar: Props['onBar'];
 }) {
   const { label, fromBar, toBar, pitches, kin } = phrase;
   const move = (by: 1 | -1) => {
-    const after = movedBoundary(work, phrase, by);
     // The boundary is found anew in the tune as it is now; where it has gone, nothing is moved.
-    if (after)
-      onUpdate(
-        `Phrase ${index + 1} begins ${by > 0 ? 'later' : 'earlier'}`,
-        (present) => movedBoundary(present, phrase, by) ?? present,
-      );
+    onDispatch((present) => {
+      const after = movedBoundary(present, phrase, by);
+      return after && becoming(`Phrase ${index + 1} begins ${by > 0 ? 'later' : 'earlier'}`, present, after);
+    });
   };
   const button = 'size-7 rounded text-ink-soft hover:bg-cane-pale';
   return (

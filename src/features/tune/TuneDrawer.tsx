@@ -1,15 +1,14 @@
 'use client';
 
 import { memo, useState } from 'react';
-import { withDetails, withKey, withMeter, type TuneDetails, type Work } from '../../core/work/work';
-import { MODES, nameKey, parseKey, printKey, type Mode } from '../../core/pitch/key';
-import { rebarProblemText } from '../../core/score/rebar';
+import { type TuneDetails, type Work } from '../../core/work/work';
+import { MODES, parseKey, printKey, type Mode } from '../../core/pitch/key';
 import { RIGHTS, type Rights, type Swing, type Tempo } from '../../core/score/tune';
 import { parseMeter, printMeter } from '../../core/time/meter';
 import type { LaneInfo } from '../../engrave/lanes';
 import { Select } from '../../ui/Select';
 import { Field, TextInput } from '../../ui/Field';
-import type { Selection, UpdateWork } from '../work/workStore';
+import type { Dispatch, Selection } from '../work/workStore';
 import { keyOf, keyOptions } from '../work/keyOptions';
 import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 
@@ -18,7 +17,7 @@ interface Props {
   readonly info: LaneInfo | undefined;
   readonly numbers: readonly number[];
   readonly selection: Selection | undefined;
-  readonly onUpdate: UpdateWork;
+  readonly onDispatch: Dispatch;
   readonly onFile: (name: string, download: boolean) => void;
 }
 
@@ -41,31 +40,26 @@ const BEATS: readonly { readonly value: string; readonly label: string; readonly
 ];
 
 /** The drawer of the Tune step: what stands at its head, where it came from, and whose it is. */
-export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, selection, onUpdate, onFile }: Props) {
+export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, selection, onDispatch, onFile }: Props) {
   const { tune } = work;
   const [meterProblem, setMeterProblem] = useState<string>();
   const [tempoProblem, setTempoProblem] = useState<string>();
-  const set = (name: string, details: TuneDetails | ((present: Work['tune']) => TuneDetails)) =>
-    onUpdate(name, (present) => withDetails(present, typeof details === 'function' ? details(present.tune) : details));
+  const set = (words: string, details: TuneDetails | ((present: Work['tune']) => TuneDetails)) =>
+    onDispatch((present) => ({
+      kind: 'details',
+      words,
+      details: typeof details === 'function' ? details(present.tune) : details,
+    }));
   const meterText = tune.meter.sign ? (tune.meter.sign === 'cut' ? 'C|' : 'C') : printMeter(tune.meter);
   const setMeter = (text: string) => {
     const meter = parseMeter(text);
     if (!meter) return;
-    const barred = withMeter(work, meter);
-    setMeterProblem(barred.ok ? undefined : rebarProblemText(barred.problem));
-    if (barred.ok)
-      onUpdate(`Meter ${text}`, (present) => {
-        const now = withMeter(present, meter);
-        return now.ok ? now.value : present;
-      });
+    setMeterProblem(onDispatch({ kind: 'meter', meter }));
   };
   const setMode = (mode: Mode) => {
-    const inMode = ({ key }: Work['tune']) => parseKey(`${printKey(key).replace(/m$| .*/, '')} ${mode}`);
-    const key = inMode(tune);
-    if (!key.ok) return;
-    onUpdate(`Key ${nameKey(key.value)}`, (present) => {
-      const now = inMode(present.tune);
-      return now.ok ? withKey(present, now.value) : present;
+    onDispatch(({ tune: { key } }) => {
+      const now = parseKey(`${printKey(key).replace(/m$| .*/, '')} ${mode}`);
+      return now.ok ? { kind: 'key', key: now.value } : undefined;
     });
   };
   const beat = `${tune.tempo.beat.type}${'.'.repeat(tune.tempo.beat.dots)}`;
@@ -117,7 +111,7 @@ export const TuneDrawer = memo(function TuneDrawer({ work, info, numbers, select
               options={keyOptions(tune.key.mode, [tune.key])}
               onChange={(value) => {
                 const key = keyOf(value);
-                if (key) onUpdate(`Key ${nameKey(key)}`, (present) => withKey(present, key));
+                if (key) onDispatch({ kind: 'key', key });
               }}
             />
           )}

@@ -14,6 +14,7 @@ import {
 } from 'react';
 import { useStore } from 'zustand';
 import { analyseTune, type TuneAnalysis } from '../../core/analysis/tuneAnalysis';
+import { becoming } from '../../core/work/command';
 import { hasSecondPart, type Tune } from '../../core/score/tune';
 import type { EngravedRow } from '../../engrave/engraver';
 import type { HelpGroup } from '../../ui/HelpSheet';
@@ -156,12 +157,12 @@ function TuneTabs({
   readonly analysis: TuneAnalysis | undefined;
 }) {
   const { id, store, openFile } = bench;
-  const { document: work, selection, update } = useStore(store);
+  const { document: work, selection, dispatch } = useStore(store);
   const quietWork = useDeferredValue(work);
   const [reader, setReader] = useState('concert');
   const onText = useCallback(
     (next: Tune, session: string) => {
-      store.getState().update('Text', (present) => ({ ...present, tune: next }), session);
+      store.getState().dispatch((present) => becoming('Text', present, { ...present, tune: next }), session);
     },
     [store],
   );
@@ -173,7 +174,7 @@ function TuneTabs({
           info={engraved.infos[0]}
           numbers={engraved.numbers}
           selection={selection}
-          onUpdate={update}
+          onDispatch={dispatch}
           onFile={openFile}
         />
       </Tabs.Content>
@@ -185,7 +186,7 @@ function TuneTabs({
             analysis={analysis}
             reader={reader}
             onReader={setReader}
-            onUpdate={update}
+            onDispatch={dispatch}
             onFile={openFile}
             onBar={bench.showBar}
           />

@@ -20,7 +20,7 @@ import {
   drawVariation,
   type BarVariant,
 } from '../../engrave/variants';
-import { WorkReceiver, type WorkMessage } from '../../engrave/workMessage';
+import { WorkReceiver, type WorkMessage } from '../../core/work/workMessage';
 
 const engraver = Engraver.start();
 const bench = engraver.then((started) => new BenchEngraver(started));

@@ -16,7 +16,7 @@ import type { PatternPicture } from '../../engrave/patternPictures';
 import type { PoolPage, PoolRow } from '../../engrave/poolRows';
 import type { LaneSet, PitchView } from '../../engrave/lanes';
 import type { BarVariant } from '../../engrave/variants';
-import { WorkSender } from '../../engrave/workMessage';
+import { isWorkMissed, WorkSender, type Change, type WorkMessage } from '../../core/work/workMessage';
 import type { EngravingApi } from './engraving.worker';
 import { RowsShown, type RowsInPlace } from './rowsShown';
 import type { WorkStore } from './workStore';
@@ -60,7 +60,7 @@ interface Wanted {
 
 /** The worker, and what it was told last. */
 interface Open {
-  readonly door: Remote<EngravingApi>;
+  readonly api: Remote<EngravingApi>;
   readonly works: WorkSender;
 }
 
@@ -88,7 +88,7 @@ export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wan
     opening.current = afterFirstFrame().then(() => {
       worker = new Worker(new URL('./engraving.worker.ts', import.meta.url), { type: 'module' });
       if (!isOpen) worker.terminate();
-      opened.current = { door: wrap<EngravingApi>(worker), works: new WorkSender() };
+      opened.current = { api: wrap<EngravingApi>(worker), works: new WorkSender() };
       return opened.current;
     });
     return () => {
@@ -101,7 +101,7 @@ export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wan
 
   const { view, width, staffSpace, lanes: set } = wanted;
   const draw = useCallback(
-    (work: Work) => {
+    (work: Work, change?: Change) => {
       if (width <= 0) return;
       newest.current += 1;
       const mine = newest.current;
@@ -113,10 +113,15 @@ export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wan
         flushSync(() => setRows(next));
       };
       const onRow = (index: number, row: EngravedRow) => setRows(shown.row(index, row));
-      const send = ({ door, works }: Open) => {
+      const send = (open: Open) => {
         if (mine !== newest.current) return;
-        const request = { work: works.next(work), view, width, staffSpace, nearBar: nearest, lanes: set };
-        void door.draw(request, proxy(onLanes), proxy(onRow));
+        const request = { view, width, staffSpace, nearBar: nearest, lanes: set };
+        void told(
+          open,
+          work,
+          (message) => open.api.draw({ work: message, ...request }, proxy(onLanes), proxy(onRow)),
+          change,
+        );
       };
       if (opened.current) send(opened.current);
       else void opening.current?.then(send);
@@ -127,7 +132,7 @@ export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wan
   useEffect(() => {
     draw(store.getState().document);
     return store.subscribe((state, before) => {
-      if (state.document !== before.document) draw(state.document);
+      if (state.document !== before.document) draw(state.document, state.lastChange);
     });
   }, [store, draw]);
 
@@ -137,24 +142,41 @@ export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wan
       const open = await opening.current;
       return open ? question(open) : none;
     };
+    const about = <Answer>(
+      work: Work,
+      question: (api: Open['api'], message: WorkMessage) => Promise<Answer>,
+      none: Answer,
+    ): Promise<Answer> => ask((open) => told(open, work, (message) => question(open.api, message)), none);
     return {
-      variants: (work, level, bar) => ask(({ door, works }) => door.variants(works.next(work), level, bar, view), []),
-      line: (tune, clef, wide) => ask<EngravedRow | undefined>(({ door }) => door.line(tune, clef, wide), undefined),
+      variants: (work, level, bar) => about(work, (api, message) => api.variants(message, level, bar, view), []),
+      line: (tune, clef, wide) => ask<EngravedRow | undefined>(({ api }) => api.line(tune, clef, wide), undefined),
       variationOf: (work, level, seed, wide) =>
-        ask(({ door, works }) => door.variationOf(works.next(work), level, seed, view, wide), []),
-      pools: (score, page, quiet) => ask(({ door }) => door.pools(score, page, quiet), []),
+        about(work, (api, message) => api.variationOf(message, level, seed, view, wide), []),
+      pools: (score, page, quiet) => ask(({ api }) => api.pools(score, page, quiet), []),
       drill: (work, wide, { laidOut, rows: onRows }) =>
-        ask<void>(
-          ({ door, works }) => door.drill(works.next(work), view, wide, proxy(laidOut), proxy(onRows)),
-          undefined,
-        ),
-      solo: (work, wishes, wide) => ask(({ door, works }) => door.solo(works.next(work), wishes, view, wide), []),
-      readTune: (tune, wide) => ask(({ door }) => door.readTune(tune, wide), []),
-      patterns: (set, ids) => ask(({ door }) => door.patterns(set, ids), []),
-      through: (work, level, wide) => ask(({ door, works }) => door.through(works.next(work), level, view, wide), []),
+        about<void>(work, (api, message) => api.drill(message, view, wide, proxy(laidOut), proxy(onRows)), undefined),
+      solo: (work, wishes, wide) => about(work, (api, message) => api.solo(message, wishes, view, wide), []),
+      readTune: (tune, wide) => ask(({ api }) => api.readTune(tune, wide), []),
+      patterns: (set, ids) => ask(({ api }) => api.patterns(set, ids), []),
+      through: (work, level, wide) => about(work, (api, message) => api.through(message, level, view, wide), []),
     };
   }, [view]);
   return useMemo(() => ({ ...rows, draws }), [rows, draws]);
+}
+
+/** Tells the worker a work and asks something about it; one that has missed what came before is told the whole, once. */
+async function told<Answer>(
+  { works }: Open,
+  work: Work,
+  question: (message: WorkMessage) => Promise<Answer>,
+  change?: Change,
+): Promise<Answer> {
+  try {
+    return await question(works.next(work, change));
+  } catch (error) {
+    if (!isWorkMissed(error)) throw error;
+    return question(works.whole(work));
+  }
 }
 
 function afterFirstFrame(): Promise<void> {

@@ -77,7 +77,7 @@ test('what is stored today comes back as it went in; what is not ours is refused
     { schema: 2, instrument: 'flute', rhythm: { shortest: 'longa' } },
     { schema: 2, instrument: 'no-such-flute' },
     { schema: 2, instrument: 'flute', perMinute: 60 },
-    { schema: 3, instrument: 'flute' },
+    { schema: 4, instrument: 'flute' },
     { instrument: 'flute', form: { plays: 'solo' } },
   ].map((one) => recipeSchema.safeParse(one).error?.issues.map(({ path }) => path.join('.')));
   expect(refusals).toEqual([['rhythm.shortest'], ['instrument'], [''], ['schema'], ['form.plays']]);

@@ -89,18 +89,16 @@ const seedSchema = z.int().min(0).max(MAX_SEED);
 /** Farther than any note of a phrase lies from its start, and longer than any is. */
 const MAX_TICKS = SOLO_LIMITS.bars * 128 * 10_080;
 const ticksSchema = z.int().min(-MAX_TICKS).max(MAX_TICKS);
-const phraseIndex = z
-  .int()
-  .min(0)
-  .max(SOLO_LIMITS.phrases - 1);
+const phraseId = z.string().regex(/^p[1-9]\d{0,3}$/);
 const soloSchema = z.strictObject({
   seed: seedSchema.optional(),
   plan: z
     .array(
       z.strictObject({
+        id: phraseId,
         bars: z.int().min(1).max(SOLO_LIMITS.bars),
         kind: z.enum(PHRASE_KINDS),
-        of: phraseIndex.optional(),
+        of: phraseId.optional(),
         height: z.number().min(0).max(1).optional(),
         rhythm: z
           .strictObject({
@@ -119,10 +117,11 @@ const soloSchema = z.strictObject({
     )
     .min(1)
     .max(SOLO_LIMITS.phrases)
+    .refine((plan) => new Set(plan.map(({ id }) => id)).size === plan.length, 'each phrase with a name of its own')
     .optional(),
   given: z
     .record(
-      z.string().regex(/^(?:0|[1-9]\d{0,2})$/),
+      phraseId,
       z.strictObject({
         notes: z
           .array(
@@ -145,6 +144,7 @@ const soloSchema = z.strictObject({
         lick: z.string().max(80).optional(),
       }),
     )
+    .refine((given) => Object.keys(given).length <= SOLO_LIMITS.phrases, 'no more phrases than a solo has')
     .optional(),
   tools: z.partialRecord(z.enum(SOLO_TOOLS), z.literal(AMOUNTS)).optional(),
   targets: z

@@ -1,3 +1,4 @@
+import { placeId } from '../../solos/wishes';
 import type { Recipe } from '../recipe';
 import type { SavedRecipe } from '../savedRecipe';
 import type { Work } from '../work';
@@ -5,9 +6,9 @@ import type { Work } from '../work';
 type Json = Readonly<Record<string, unknown>>;
 
 /** The number that stored recipes, named ones too, carry now. */
-export const RECIPE_SCHEMA = 2;
+export const RECIPE_SCHEMA = 3;
 
-/** Until schema 2 a recipe was one flat record without a number: the group and the name that each field has now. */
+/** Until schema 2 a recipe was one flat record without a number: the group and the name that each field had then. */
 const GROUP_OF_FIRST_FIELDS: Readonly<Record<string, readonly [group: string, field: string]>> = {
   key: ['setting', 'key'],
   perMinute: ['setting', 'perMinute'],
@@ -44,17 +45,61 @@ const FIRST_WORDS: Readonly<Record<string, string>> = {
   'thinner-still': 'simplest',
 };
 
+/**
+ * What brings a recipe's groups from each schema to the next, oldest first: those of no number become those of 2, those of 2 those of 3.
+ * A recipe goes through all that come after its own.
+ */
+const STEPS: readonly (readonly [schema: number | undefined, step: (groups: Json) => Json])[] = [
+  [undefined, grouped],
+  [2, named],
+];
+
 /** A stored recipe of an older shape brought to the present one; anything else comes back as it is, for the checks that follow. */
 export function upgradedRecipe(data: unknown): unknown {
-  if (!isObject(data) || data['schema'] !== undefined) return data;
-  return { schema: RECIPE_SCHEMA, ...grouped(data) };
+  if (!isObject(data)) return data;
+  const { schema, ...groups } = data;
+  const first = STEPS.findIndex(([from]) => from === schema);
+  if (first < 0) return data;
+  return { schema: RECIPE_SCHEMA, ...STEPS.slice(first).reduce((before, [, step]) => step(before), groups) };
 }
 
 /** The same for a recipe saved under a name. */
 export function upgradedSavedRecipe(data: unknown): unknown {
-  if (!isObject(data) || data['schema'] !== undefined) return data;
-  const { wishes, ...rest } = data;
-  return { schema: RECIPE_SCHEMA, ...rest, wishes: isObject(wishes) ? grouped(wishes) : wishes };
+  if (!isObject(data)) return data;
+  const { wishes, schema, ...rest } = data;
+  if (!isObject(wishes)) return data;
+  const upgraded = upgradedRecipe({ ...wishes, ...(schema !== undefined && { schema }) });
+  if (!isObject(upgraded)) return data;
+  const { schema: now, ...groups } = upgraded;
+  return { schema: now, ...rest, wishes: groups };
+}
+
+/** Until schema 3 key and tempo stood under `setting`, and the phrases of a solo's plan went by their places, from 0. */
+function named(recipe: Json): Json {
+  const { setting, ...groups } = recipe;
+  const { solo } = groups;
+  return {
+    ...groups,
+    ...(setting !== undefined && { keyAndTempo: setting }),
+    ...(isObject(solo) && { solo: withPhraseIds(solo) }),
+  };
+}
+
+function withPhraseIds(solo: Json): Json {
+  const { plan, given } = solo;
+  return {
+    ...solo,
+    ...(Array.isArray(plan) && {
+      plan: plan.map((phrase: unknown, place) => {
+        if (!isObject(phrase)) return phrase;
+        const { of, ...rest } = phrase;
+        return { id: placeId(place), ...rest, ...(typeof of === 'number' && { of: placeId(of) }) };
+      }),
+    }),
+    ...(isObject(given) && {
+      given: Object.fromEntries(Object.entries(given).map(([place, phrase]) => [placeId(Number(place)), phrase])),
+    }),
+  };
 }
 
 /** Until schema 2, a custom instrument of a player stood under `own`. */

@@ -18,11 +18,9 @@ export type SaveState<Document> =
 export interface DocumentState<Document> extends History<Document> {
   readonly save: SaveState<Document>;
   /**
-   * Makes a change on top of the document as it is now, which may be further than what the screen shows: what a screen worked out of its own
-   * copy would take back whatever was done since. A change that changes nothing leaves no step.
+   * Puts a whole document in place of the present one, as a step that can be undone. What changes nothing leaves no step.
+   * @param merge changes in a row with the same word here are one step
    */
-  readonly update: (name: string, change: (present: Document) => Document, merge?: string) => void;
-  /** Puts a whole document in place of the present one, as a step that can be undone: a version restored, work found again. */
   readonly change: (name: string, after: Document, merge?: string) => void;
   readonly undo: () => void;
   readonly redo: () => void;
@@ -52,16 +50,11 @@ export function documentState<Document>(
       const next = move(history);
       return next === history ? state : { ...next, save: unsaved(state.save) };
     });
-  const update = (name: string, change: (present: Document) => Document, merge?: string) =>
-    step((history) => {
-      const after = change(history.document);
-      return isSame(after, history.document) ? history : changed(history, name, after, merge);
-    });
   return {
     ...newHistory(document),
     save: { kind: 'saved' },
-    update,
-    change: (name, after, merge) => update(name, () => after, merge),
+    change: (name, after, merge) =>
+      step((history) => (isSame(after, history.document) ? history : changed(history, name, after, merge))),
     undo: () => step(undone),
     redo: () => step(redone),
     setSave: (save) => set(() => ({ save })),

@@ -20,7 +20,9 @@ import type { Pitch, Letter } from '../../../core/pitch/pitch';
 import { spellInKey } from '../../../core/pitch/spell';
 import { valueTicks, type NoteType } from '../../../core/time/noteValue';
 import type { Ticks } from '../../../core/time/ticks';
+import { becoming } from '../../../core/work/command';
 import type { Work } from '../../../core/work/work';
+import type { Dispatch } from '../workStore';
 
 export type WritingLane = 'tune' | 'second';
 
@@ -28,7 +30,7 @@ export type WritingLane = 'tune' | 'second';
 export interface WorkHolder {
   readonly getState: () => {
     readonly document: Work;
-    readonly change: (name: string, after: Work, merge?: string) => void;
+    readonly dispatch: Dispatch;
   };
 }
 
@@ -138,8 +140,7 @@ export class Writing {
       return false;
     }
     const { tune, caret, name, messages: said } = result.value;
-    const work = this.bench.getState().document;
-    this.bench.getState().change(name, { ...work, tune }, options.merge);
+    this.bench.getState().dispatch((present) => becoming(name, present, { ...present, tune }), options.merge);
     const bars = lineBars(tune, lane);
     const written = options.touches
       ? eventsIn(bars, { from: before, to: compareCarets(caret, before) > 0 ? caret : before }).map(
