@@ -10,26 +10,32 @@ import { anyLevelCase, brokenRules } from '../tests/levelRules';
 /**
  * `npm run fuzz [-- CASES [SEED]]` throws damaged files at the readers, `npm run fuzz -- levels [CASES [SEED]]` any recipes at the levels: as many cases
  * as wanted, from a seed on; faults come with the seed that makes them again. `npm run fuzz -- judge [TUNES]` counts what a musician would mark in pencil, `npm run fuzz -- solos [N]` measures composed solos,
- * `npm run fuzz -- hear [N]` judges rendered takes with known mistakes; `npm run fuzz -- properties [ROUNDS]` tries the properties of the unit tests on
- * other cases than `npm test` does.
+ * `npm run fuzz -- hear [N]` judges rendered takes with known mistakes; `npm run fuzz -- properties [CASES [SEED [PATH]]]` tries the properties of the
+ * unit tests on thousands of other cases than `npm test` does.
  */
 const [first = '', ...others] = process.argv.slice(2);
 if (first === 'judge') judge(Number(others[0] ?? 60));
 else if (first === 'solos') measureSolos(Number(others[0] ?? 200), (line) => process.stdout.write(`${line}\n`));
 else if (first === 'hear') await measureHearing(Number(others[0] ?? 200), (line) => process.stdout.write(`${line}\n`));
-else if (first === 'properties') properties(Number(others[0] ?? 3), Number(others[1] ?? Date.now() % 1_000_000));
+else if (first === 'properties') properties(Number(others[0] ?? 2_000), Number(others[1] ?? Date.now() % 1_000_000), others[2]);
 else if (first === 'levels') levels(Number(others[0] ?? 5_000), Number(others[1] ?? 1));
 else readers(Number(first || 10_000), Number(others[0] ?? 1));
 
-/** The unit tests as often as wanted, each time with another seed. */
-function properties(rounds: number, seed: number): void {
-  for (let round = 0; round < rounds; round += 1) {
-    const env = { ...process.env, PROPERTY_SEED: String(seed + round), NODE_ENV: 'test' as const };
-    process.stdout.write(`seed ${seed + round}\n`);
-    const jest = join('node_modules', 'jest', 'bin', 'jest.js');
-    const { status } = spawnSync(process.execPath, [jest, 'src', '--silent'], { env, stdio: 'inherit' });
-    if (status !== 0) process.exitCode = 1;
-  }
+/** The unit tests with so many cases for each property, from another seed than theirs. @param path of some of them alone */
+function properties(runs: number, seed: number, path = 'src'): void {
+  const env = {
+    ...process.env,
+    PROPERTY_SEED: String(seed),
+    PROPERTY_RUNS: String(runs),
+    NODE_ENV: 'test' as const,
+  };
+  process.stdout.write(`seed ${seed}\n`);
+  const jest = join('node_modules', 'jest', 'bin', 'jest.js');
+  const { status } = spawnSync(process.execPath, [jest, path, '--silent', '--testTimeout', String(60 * runs)], {
+    env,
+    stdio: 'inherit',
+  });
+  if (status !== 0) process.exitCode = 1;
 }
 
 function readers(cases: number, seed: number): void {

@@ -11,7 +11,7 @@ import { TICKS_PER_QUARTER } from '../src/core/time/ticks';
 
 const EIGHTH = TICKS_PER_QUARTER / 2;
 
-export const anyMeter = fc.constantFrom<Meter>(
+const anyMeter = fc.constantFrom<Meter>(
   { count: 4, unit: 4 },
   { count: 3, unit: 4 },
   { count: 2, unit: 4 },

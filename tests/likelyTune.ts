@@ -170,7 +170,7 @@ const LETTERS = 'CDEFGAB';
 const SHARP_ORDER = 'FCGDAEB';
 const FORMS = ['AABA', 'ABAB', 'AABB', 'ABAC', 'ABCA'];
 
-export function likelyAbc(seed: number): string {
+function likelyAbc(seed: number): string {
   const chance = chanceFrom(`likely ${seed}`);
   const one = <Value>(values: readonly Value[]): Value => values[Math.floor(chance() * values.length)] as Value;
   const kind = one(KINDS);

@@ -8,12 +8,6 @@ import type { SoundRenderer } from '../src/sound/renderer';
 import { PitchTracker, type HeardFrame } from '../src/sound/hearing/pitchTrack';
 import { voiceOf } from '../src/sound/voices';
 
-/** A take with mistakes that are known, as an instrument of the bank plays it. */
-export interface Take {
-  readonly samples: Float32Array;
-  readonly expected: readonly Verdict['kind'][];
-}
-
 /** How the mistakes of a take are spread: one note in so many; 0 for a clean take. */
 export interface Mistakes {
   readonly oneIn: number;

@@ -134,4 +134,4 @@ function freshFolder(name) {
   return folder;
 }
 
-export { say };
+;

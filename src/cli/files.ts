@@ -28,7 +28,7 @@ export function readInput(path: string): { readonly tune: Tune; readonly warning
   throw new UsageError(`${path}: ${first ? formatProblemText(first) : 'cannot be read'}${more}`);
 }
 
-export function isFileError(error: unknown): error is NodeJS.ErrnoException {
+function isFileError(error: unknown): error is NodeJS.ErrnoException {
   return error instanceof Error && 'code' in error && typeof error.code === 'string' && 'syscall' in error;
 }
 

@@ -2,7 +2,7 @@ import { parsedDocument } from './documents';
 import type { StudioDatabase, StudioTable } from './studioDatabase';
 
 /** How long what was removed can be restored, in days. */
-export const BIN_DAYS = 30;
+const BIN_DAYS = 30;
 const DAY = 86_400_000;
 
 /** The columns of something that is put into the bin now. */

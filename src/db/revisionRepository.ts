@@ -17,7 +17,7 @@ export interface Revision {
 }
 
 /** JSON texts of a tune and its levels. */
-export interface RevisionTexts {
+interface RevisionTexts {
   readonly tune: string;
   readonly recipes: Readonly<Record<string, string>>;
 }

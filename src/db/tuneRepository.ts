@@ -25,7 +25,7 @@ export const WORK_KINDS = ['tune', 'drill', 'lick'] as const;
 /** What a document is: a tune, a drill that is laid out from an idea, or a lick that is kept for solos. */
 export type WorkKind = (typeof WORK_KINDS)[number];
 
-export interface ShelfEntry {
+interface ShelfEntry {
   readonly id: string;
   readonly kind: WorkKind;
   readonly title: string;

@@ -1,7 +1,8 @@
+import { remembered } from '../core/derived';
 import type { Level } from '../core/instruments/instrument';
 import { partOfLevel, type PartMaker } from '../core/levels/levelPart';
 import { recipesOf, type Work } from '../core/work/work';
-import { Lru } from '../core/lru';
+import { LRUCache } from 'lru-cache';
 import type { Tune } from '../core/score/tune';
 import { Engraver, type EngravedRow } from './engraver';
 import { lanesFor, markChanged, stavesOfRow, type LaneInfo, type LaneSet, type PitchView } from './lanes';
@@ -57,7 +58,7 @@ const MAX_CACHED = 400;
  */
 export class BenchEngraver {
   private newest = 0;
-  private readonly drawn = new Lru<string, EngravedRow>(MAX_CACHED);
+  private readonly drawn = new LRUCache<string, EngravedRow>({ max: MAX_CACHED });
   private shown = new Map<number, string>();
   private readonly parts = new Map<
     Level,
@@ -107,7 +108,7 @@ export class BenchEngraver {
   private rowFor(request: Parameters<Engraver['row']>[0]): EngravedRow {
     const source = Engraver.rowSource(request);
     const key = `${request.width}/${request.staffSpace}/${request.seed}/${source}`;
-    return this.drawn.getOr(key, () => this.engraver.row(request, source));
+    return remembered(this.drawn, key, () => this.engraver.row(request, source));
   }
 
   private readonly makePart: PartMaker = (tune, level, recipes) => {

@@ -1,10 +1,11 @@
+import { remembered } from '../core/derived';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import { describeChange, type ChangeText } from '../core/work/change';
 import { drillOfLevel } from '../core/levels/levelPart';
 import type { DrillPart } from '../core/levels/drillPart';
 import type { Work } from '../core/work/work';
 import { patternName, signsText } from '../core/drills/drill';
-import { Lru } from '../core/lru';
+import { LRUCache } from 'lru-cache';
 import { accidentalsFor } from '../core/score/accidentals';
 import { chroma } from '../core/pitch/pitch';
 import { Engraver, type EngravedRow } from './engraver';
@@ -53,7 +54,7 @@ const PIXELS = { quarter: 36, head: 66 } as const;
 /** Draws a drill key by key, the levels of a key together; a newer request ends an older one. Rows are cached by their source. */
 export class DrillEngraver {
   private newest = 0;
-  private readonly drawn = new Lru<string, EngravedRow>(600);
+  private readonly drawn = new LRUCache<string, EngravedRow>({ max: 600 });
 
   constructor(private readonly engraver: Engraver) {}
 
@@ -101,7 +102,9 @@ export class DrillEngraver {
 
   private row(request: Parameters<Engraver['row']>[0]): EngravedRow {
     const source = Engraver.rowSource(request);
-    return this.drawn.getOr(`${request.width}/${request.seed}/${source}`, () => this.engraver.row(request, source));
+    return remembered(this.drawn, `${request.width}/${request.seed}/${source}`, () =>
+      this.engraver.row(request, source),
+    );
   }
 }
 

@@ -1,3 +1,4 @@
+import { derived } from '../core/derived';
 import type { Difficulty } from '../core/analysis/difficulty';
 import { LEVELS, type Level } from '../core/instruments/instrument';
 import { describeChange, type Change } from '../core/work/change';
@@ -31,7 +32,7 @@ export type LaneId = 'tune' | 'second' | Level;
 /** All lanes, or the tune (and its second part) alone: while it is written, the levels wait. */
 export type LaneSet = 'all' | 'tune';
 
-export interface LaneChange {
+interface LaneChange {
   readonly barIndex: number;
   readonly bar: number;
   readonly what: string;
@@ -90,17 +91,14 @@ interface Lane {
   readonly ossia?: Staff;
 }
 
-/** Kept as long as the tune or part itself; equal values in, the same lane out. */
-const lanesMade = new WeakMap<Tune | Part, Lane>();
-
-function laneOf(source: Tune | Part, view: PitchView, make: () => Omit<Lane, 'view'>): Lane {
-  const known = lanesMade.get(source);
-  if (known?.view === view) return known;
-  const made = make();
-  const lane: Lane = { ...made, view, staff: { ...made.staff, accidentals: accidentalsFor(made.staff) } };
-  lanesMade.set(source, lane);
-  return lane;
-}
+/** The lane of a tune or part, which `make` works out of it. */
+const laneOf = derived(
+  (_source: Tune | Part, view: PitchView, make: () => Omit<Lane, 'view'>): Lane => {
+    const made = make();
+    return { ...made, view, staff: { ...made.staff, accidentals: accidentalsFor(made.staff) } };
+  },
+  { most: 1, by: (source, view) => [source, view] },
+);
 
 /**
  * Computes tune and parts as lanes and breaks them into rows for a width.
@@ -170,26 +168,20 @@ function drillNumbers(lanes: readonly Lane[]): readonly number[] {
   return Array.from({ length: most }, (_, index) => index + 1);
 }
 
-const secondsMade = new WeakMap<Tune, Lane>();
-
 /** The second part as a lane; it sounds as the tune does, in any view. */
-function secondLane(tune: Tune): Lane {
-  const known = secondsMade.get(tune);
-  if (known) return known;
+const secondLane = derived((tune: Tune): Lane => {
   const bars = secondPartBars(tune.bars).map(({ section: _, tempos: _tempos, jumps: _jumps, ...bar }) => ({
     ...bar,
     chords: [],
   }));
   const staff = tuneLane('second', { ...tune, bars });
-  const lane: Lane = {
+  return {
     view: 'sounding',
     staff: { ...staff, accidentals: accidentalsFor(staff) },
     info: { ...tuneInfo(tune), id: 'second', barTexts: bars.map(barText) },
     changed: [],
   };
-  secondsMade.set(tune, lane);
-  return lane;
-}
+});
 
 function tuneInfo(tune: Tune): LaneInfo {
   const key = nameKey(tune.key);

@@ -37,7 +37,7 @@ const POINTS_PER_MILLIMETRE = 72 / 25.4;
 const SPACES_PER_QUARTER = 3.8;
 
 /** Points from one staff line to the next, for a part on its paper. */
-export function staffSpaceOf({ level, size = 'usual' }: Pick<Part, 'level' | 'size'>): number {
+function staffSpaceOf({ level, size = 'usual' }: Pick<Part, 'level' | 'size'>): number {
   return (STAFF_MILLIMETRES[level] * SIZES[size] * POINTS_PER_MILLIMETRE) / 4;
 }
 

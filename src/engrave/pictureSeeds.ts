@@ -6,7 +6,7 @@ const KINDS = ['bench row', 'bar version', 'line', 'variation', 'opening', 'phra
 export type PictureKind = (typeof KINDS)[number];
 
 /** More pictures of a kind than one page shows. */
-export const MAX_OF_A_KIND = 100_000;
+const MAX_OF_A_KIND = 100_000;
 
 /** @param index 0 or more; beyond `MAX_OF_A_KIND` it begins anew */
 export function pictureSeed(kind: PictureKind, index: number): number {

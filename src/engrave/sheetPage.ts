@@ -29,8 +29,8 @@ import {
 /** A staff 7.6 mm high, as method books have it. */
 export const STAFF_SPACE = 5.4;
 export const BODY: TextStyle = { font: 'sans', size: 10.5 };
-export const SMALL: TextStyle = { font: 'sans', size: 9, colour: '#333333' };
-export const HEADING: TextStyle = { font: 'serif-bold', size: 12 };
+const SMALL: TextStyle = { font: 'sans', size: 9, colour: '#333333' };
+const HEADING: TextStyle = { font: 'serif-bold', size: 12 };
 
 interface SetRequest {
   readonly scale: Scale;

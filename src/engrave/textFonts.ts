@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 
 /** The faces in which words are set on paper. */
-export const FACES = ['serif', 'serif-bold', 'sans'] as const;
+const FACES = ['serif', 'serif-bold', 'sans'] as const;
 export type Face = (typeof FACES)[number];
 
 /** A stretch of text in one font and one direction, as it is handed to the font. */

@@ -1,3 +1,4 @@
+import { remembered } from '../core/derived';
 import { formedPartOfLevel, partOfLevel, soloOfLevel } from '../core/levels/levelPart';
 import { standPart, type OnStand } from '../core/levels/standPart';
 import { analysed, analysedTune } from '../core/levels/soloPart';
@@ -9,7 +10,7 @@ import { accidentalsFor } from '../core/score/accidentals';
 import type { Clef } from '../core/score/clef';
 import { isNote, metersOf, type Bar, type Tune } from '../core/score/tune';
 import { TICKS_PER_QUARTER } from '../core/time/ticks';
-import { Lru } from '../core/lru';
+import { LRUCache } from 'lru-cache';
 import { Engraver, type EngravedRow } from './engraver';
 import { lanesFor, markChanged, type PitchView } from './lanes';
 import { pictureSeed } from './pictureSeeds';
@@ -228,11 +229,11 @@ function drawRows(
 }
 
 /** Rows drawn lately by an engraver, by what they are drawn from: of a solo in which one phrase changed, one row is drawn anew. */
-const drawn = new WeakMap<Engraver, Lru<string, EngravedRow>>();
+const drawn = new WeakMap<Engraver, LRUCache<string, EngravedRow>>();
 const MAX_DRAWN = 240;
 
-function rowsOf(engraver: Engraver): Lru<string, EngravedRow> {
-  const known = drawn.get(engraver) ?? new Lru<string, EngravedRow>(MAX_DRAWN);
+function rowsOf(engraver: Engraver): LRUCache<string, EngravedRow> {
+  const known = drawn.get(engraver) ?? new LRUCache<string, EngravedRow>({ max: MAX_DRAWN });
   drawn.set(engraver, known);
   return known;
 }
@@ -261,7 +262,7 @@ function drawStaff(
       seed: pictureSeed('variation', seed * 100 + index),
     };
     const source = Engraver.rowSource(asked);
-    const row = rowsOf(engraver).getOr(`${width}/${staffSpace}/${asked.seed}/${source}`, () =>
+    const row = remembered(rowsOf(engraver), `${width}/${staffSpace}/${asked.seed}/${source}`, () =>
       engraver.row(asked, source),
     );
     return { ...row, svg: markChanged(row.svg, changed) };

@@ -8,7 +8,7 @@ const STATEMENT_SECONDS = 10;
 /** One pool a process. Kept on the global object, since the development server loads modules anew on every change. */
 const holder = globalThis as typeof globalThis & { reedHookPool?: Knex };
 
-export function pool(): Knex {
+function pool(): Knex {
   const url = process.env['DATABASE_URL'];
   if (!url) throw new Error('DATABASE_URL is not set: start the program with npm start');
   return (holder.reedHookPool ??= connect(url, { statementSeconds: STATEMENT_SECONDS }));
@@ -21,7 +21,7 @@ export async function closePool(): Promise<void> {
 }
 
 /** Until there are accounts, everybody works in this studio. */
-export const ONLY_STUDIO = 'net-loft';
+const ONLY_STUDIO = 'net-loft';
 
 /** The tables as the studio that is asking sees them. */
 export function currentStudio(): StudioDatabase {

@@ -1,4 +1,5 @@
-import { Lru } from '../core/lru';
+import { remembered } from '../core/derived';
+import { LRUCache } from 'lru-cache';
 import type { Part } from '../core/levels/partFor';
 import { hasGrips, stringChords, type BowRhythm, type StringChords } from '../core/levels/accompany/stringChords';
 import { formedPartOfLevel } from '../core/levels/levelPart';
@@ -33,13 +34,13 @@ export function engraver(): Promise<Engraver> {
 }
 
 /** Rows drawn lately, by their source. A tune is opened far more often than it is changed. */
-const drawn = new Lru<string, EngravedRow>(200);
+const drawn = new LRUCache<string, EngravedRow>({ max: 200 });
 
 async function drawRow(request: RowRequest): Promise<EngravedRow> {
   const source = Engraver.rowSource(request);
   const key = `${request.width}/${request.staffSpace}/${request.seed}/${source}`;
   const started = await engraver();
-  return drawn.getOr(key, () => started.row(request, source));
+  return remembered(drawn, key, () => started.row(request, source));
 }
 
 /** As many rows as a screen shows. */
@@ -118,7 +119,7 @@ export interface UnderWishes {
 }
 
 /** The easier part under the tune, in a level's key and tempo and for its instrument. */
-export function underPartOf({ tune, recipes }: Work, { level, notes, pace }: UnderWishes): UnderPart {
+function underPartOf({ tune, recipes }: Work, { level, notes, pace }: UnderWishes): UnderPart {
   const recipe = recipesOf({ recipes })[level];
   const instrument = instrumentOf(recipe);
   return underPart(

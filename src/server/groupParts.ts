@@ -15,7 +15,7 @@ import { scoreWithOssias } from '../engrave/staves';
 import { engraver } from './engraving';
 
 /** What one player gets, in words and figures for a list. */
-export interface PlayerRow {
+interface PlayerRow {
   readonly id: string;
   readonly name: string;
   readonly level: Level;

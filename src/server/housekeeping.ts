@@ -10,7 +10,7 @@ const DAY = 86_400_000;
 const FIRST = 60_000;
 
 /** What age makes superfluous goes: what lay in the bin for 30 days, and versions between those that are kept. */
-export async function tidy(now = new Date()): Promise<{ readonly deleted: number; readonly thinned: number }> {
+async function tidy(now = new Date()): Promise<{ readonly deleted: number; readonly thinned: number }> {
   const studio = currentStudio();
   const deleted = await emptyBin(studio, now);
   let thinned = 0;

@@ -9,7 +9,7 @@ import { isQuotaReached } from './quota';
 import { parseJson } from '../core/formats/json/parseJson';
 
 /** What every refusal of the API says. */
-export interface Refusal {
+interface Refusal {
   readonly messages: readonly string[];
 }
 

@@ -1,4 +1,4 @@
-import { Lru } from '../core/lru';
+import { LRUCache } from 'lru-cache';
 import type { StudioDatabase } from '../db/studioDatabase';
 import { findWork } from '../db/tuneRepository';
 import type { CachedFile } from './http';
@@ -8,7 +8,7 @@ import { buildId, contentKey } from './storedWork';
 import type { FileWishes } from './tuneFiles';
 
 /** The content keys of files by studio, tune, version and wishes: a file that is asked for again needs no document to be read. */
-const keys = new Lru<string, string>(5_000);
+const keys = new LRUCache<string, string>({ max: 5_000 });
 
 /**
  * A file of a tune as it stands, by its content; `undefined` where the tune is gone.

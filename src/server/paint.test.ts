@@ -8,7 +8,7 @@ jest.mock('./pool/pool', () => ({
   runOnPool: (job: string) => runOnPool(job),
 }));
 const kept = new ArtifactCache(undefined);
-jest.mock('./artifactCache', () => ({ ...jest.requireActual<object>('./made'), made: () => kept }));
+jest.mock('./artifactCache', () => ({ ...jest.requireActual<object>('./artifactCache'), artifactCache: () => kept }));
 beforeEach(() => runOnPool.mockReset());
 
 const stored = (title: string) => ({ tune: JSON.stringify({ title }), recipes: {} });

@@ -6,7 +6,7 @@ import type { CustomInstrument } from '../core/instruments/customInstrument';
 import type { StoredTexts } from '../db/tuneRepository';
 import type { DrawnNote } from './fingerCharts';
 import type { GroupSheet } from './groupParts';
-import { Lru } from '../core/lru';
+import { LRUCache } from 'lru-cache';
 import { made } from './artifactCache';
 import type { JobArgs, JobName, JobResult } from './pool/jobs';
 import { patiently, runOnPool } from './pool/pool';
@@ -42,7 +42,7 @@ export function paintWidth(said: string | undefined): number {
 }
 
 /** Tunes that took too long to draw, by content: they are not tried again for each reader. Nothing of that is kept on disk. */
-const undrawable = new Lru<string, true>(200);
+const undrawable = new LRUCache<string, true>({ max: 200 });
 
 /**
  * The first rows of the bench; without rows where they take too long to draw or others are before them, since the browser draws them as well.

@@ -1,5 +1,5 @@
 import type { Work } from '../core/work/work';
-import { Lru } from '../core/lru';
+import { LRUCache } from 'lru-cache';
 import type { Tune } from '../core/score/tune';
 import { findRevision, nameRevision, revisionsOf, type Revision } from '../db/revisionRepository';
 import {
@@ -111,7 +111,7 @@ export async function openWork(studio: StudioDatabase, id: string): Promise<Open
 }
 
 /** Works read lately, by their content. */
-const read = new Lru<string, Work>(24);
+const read = new LRUCache<string, Work>({ max: 24 });
 /** Characters that are checked faster than they are handed to a worker and back. */
 const MAX_HERE = 60_000;
 

@@ -28,7 +28,7 @@ export interface Sounded {
 }
 
 /** When an event of the page is being played; tied notes are lit one after another. */
-export interface Mark {
+interface Mark {
   readonly id: EventId;
   readonly start: number;
   readonly end: number;

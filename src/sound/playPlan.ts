@@ -24,8 +24,7 @@ import { TimeMap, type PlayedBar } from './timeMap';
 import { BASS_VOICE, CHORD_VOICE, SECOND_VOICE, TUNE_VOICE, voiceOf } from './voices';
 
 /** Who is heard: one lane, tune and second part, or the levels together. */
-export const HEARD = ['tune', 'second', 'both', ...LEVELS, 'together'] as const;
-export type Heard = (typeof HEARD)[number];
+export type Heard = 'tune' | 'second' | 'both' | Level | 'together';
 
 export interface PlayWishes extends ClickWishes {
   readonly heard: Heard;
@@ -63,14 +62,13 @@ export interface PlayWishes extends ClickWishes {
 }
 
 /** Who can be louder or softer than the others. */
-export const MIXED = ['line', 'bass', 'chords', 'click', ...LEVELS] as const;
-export type Mixed = (typeof MIXED)[number];
+export type Mixed = 'line' | 'bass' | 'chords' | 'click' | Level;
 export type Volumes = Readonly<Partial<Record<Mixed, number>>>;
 
-export type SoundedLane = 'tune' | 'second' | Level;
+type SoundedLane = 'tune' | 'second' | Level;
 
 /** One instrument of the plan. */
-export interface Voice {
+interface Voice {
   readonly who: Mixed;
   /** MIDI channel, from 0; 9 is the drums'. */
   readonly channel: number;

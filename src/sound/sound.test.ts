@@ -96,7 +96,6 @@ describe('when things sound', () => {
           expect(start).toBeGreaterThanOrEqual((marks[k - 1]?.start ?? 0) - 1e-9);
         });
       }),
-      { numRuns: 150 },
     );
   });
 });
@@ -239,7 +238,6 @@ describe('what is put together', () => {
           expect(bass.every(({ key }) => key >= 28 && key <= 50)).toBe(true);
         },
       ),
-      { numRuns: 200 },
     );
   });
 });

@@ -5,7 +5,7 @@ import type { PlayPlan } from './playPlan';
 import { SoundRenderer } from './renderer';
 
 /** Frames a second of sound files. */
-export const FILE_RATE = 44_100;
+const FILE_RATE = 44_100;
 export const SOUND_FORMATS = ['wav', 'mp3'] as const;
 export type SoundFormat = (typeof SOUND_FORMATS)[number];
 

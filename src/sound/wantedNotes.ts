@@ -4,7 +4,7 @@ import { quartersPerMinute, type EventId } from '../core/score/tune';
 import { planPlaying, type PlayPlan, type PlayWishes } from './playPlan';
 
 /** A note of the page that should be played, with where it stands. */
-export interface PageNote extends WantedNote {
+interface PageNote extends WantedNote {
   readonly id: EventId;
   /** Index of its bar on the page. */
   readonly bar: number;

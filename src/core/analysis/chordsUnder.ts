@@ -1,19 +1,11 @@
+import { derived } from '../derived';
 import { chordTones } from '../harmony/chordTones';
-import { PairMemo } from '../pairMemo';
 import type { PitchClass } from '../pitch/pitch';
 import { barSpans, type SoundingNote } from '../score/sounding';
 import type { Tune } from '../score/tune';
 
 /** The chord tones in force where each note is struck; `undefined` before the first chord, empty under N.C. */
-export function chordTonesUnder(
-  tune: Pick<Tune, 'bars' | 'meter'>,
-  notes: readonly SoundingNote[],
-): readonly (readonly PitchClass[] | undefined)[] {
-  return known.getOr(tune.bars, notes, () => freshTones(tune, notes));
-}
-
-/** Every room that a line goes through asks. */
-const known = new PairMemo<Tune['bars'], readonly SoundingNote[], readonly (readonly PitchClass[] | undefined)[]>();
+export const chordTonesUnder = derived(freshTones, { by: ({ bars, meter }, notes) => [bars, meter, notes] });
 
 function freshTones(
   tune: Pick<Tune, 'bars' | 'meter'>,

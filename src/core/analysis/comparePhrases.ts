@@ -83,7 +83,7 @@ export function phraseShape(
  * Rule: compare phrases for: same; same but for the last *n* notes; same rhythm, other notes; moved up or down (a
  * sequence); same contour.
  */
-export function relate(earlier: PhraseShape, later: PhraseShape): PhraseRelation | undefined {
+function relate(earlier: PhraseShape, later: PhraseShape): PhraseRelation | undefined {
   const [a, b] = [earlier.notes, later.notes];
   if (a.length === 0 || b.length === 0) return undefined;
   const shorter = Math.min(a.length, b.length);
@@ -149,7 +149,7 @@ const RANKS: Readonly<Record<PhraseRelation['kind'], number>> = {
   'same-contour': 6,
 };
 
-export interface PhraseKin {
+interface PhraseKin {
   /** Index of the earlier phrase. */
   readonly of: number;
   readonly relation: PhraseRelation;

@@ -1,8 +1,7 @@
 import { staffPosition, type Pitch } from '../pitch/pitch';
 
-export const CONTOURS = ['rises', 'falls', 'arch', 'valley', 'level', 'wave'] as const;
 /** The shape of a phrase as a whole: up, down, up and down again, down and up again, on one height, or several turns. */
-export type Contour = (typeof CONTOURS)[number];
+export type Contour = 'rises' | 'falls' | 'arch' | 'valley' | 'level' | 'wave';
 
 /** A stretch in one direction, or of repeated notes. Staff steps, so that it is the same in every key. */
 export interface Movement {

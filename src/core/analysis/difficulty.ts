@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import type { Instrument } from '../instruments/instrument';
 import { signatureOf, transposeKey, type Key } from '../pitch/key';
 import { readableInterval } from '../pitch/respell';
@@ -131,23 +132,18 @@ function rowsOf(
 }
 
 interface Played {
-  readonly instrument: Instrument;
-  readonly shift: number;
   readonly player: PlayerMeasure;
   readonly breath: Float64Array;
 }
 
-/** As the last player played it: who reads what sounds is asked twice, for the line and for the page. */
-const playedKnown = new WeakMap<LineMeasure, Played>();
-
-function playedBy(measure: LineMeasure, instrument: Instrument, shift: number): Played {
-  const known = playedKnown.get(measure);
-  if (known?.instrument === instrument && known.shift === shift) return known;
-  const player = measurePlayer(measure, instrument, shift);
-  const made = { instrument, shift, player, breath: measureBreath(measure, instrument) };
-  playedKnown.set(measure, made);
-  return made;
-}
+/** Asked twice, for the line and for the page, where a player reads what sounds. */
+const playedBy = derived(
+  (measure: LineMeasure, instrument: Instrument, shift: number): Played => ({
+    player: measurePlayer(measure, instrument, shift),
+    breath: measureBreath(measure, instrument),
+  }),
+  { most: 1 },
+);
 
 /** A whole line: the mean of its bars, with the hardest quarter of them counted twice, since a part is as hard as its hard places. */
 export function lineDifficulty(bars: readonly Difficulty[]): Difficulty {
@@ -168,20 +164,14 @@ export function lineCause(bars: ArrayLike<number>): number {
 }
 
 /** The causes of a whole line that hold for every player. */
-export function fixedCauses(measure: LineMeasure): FixedCauses {
-  const { speed, rhythm, leaps, accidentals } = measure.fixed;
-  const known = fixedKnown.get(measure) ?? {
-    speed: lineCause(speed),
-    rhythm: lineCause(rhythm),
-    leaps: lineCause(leaps),
-    accidentals: lineCause(accidentals),
-  };
-  fixedKnown.set(measure, known);
-  return known;
-}
+export const fixedCauses = derived(({ fixed: { speed, rhythm, leaps, accidentals } }: LineMeasure): FixedCauses => ({
+  speed: lineCause(speed),
+  rhythm: lineCause(rhythm),
+  leaps: lineCause(leaps),
+  accidentals: lineCause(accidentals),
+}));
 
 export type FixedCauses = Pick<Causes, 'speed' | 'rhythm' | 'leaps' | 'accidentals'>;
-const fixedKnown = new WeakMap<LineMeasure, FixedCauses>();
 
 function causesFrom(value: (cause: Cause) => number): Causes {
   return Object.fromEntries(CAUSES.map((cause) => [cause, value(cause)])) as Record<Cause, number>;

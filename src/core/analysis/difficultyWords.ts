@@ -3,8 +3,7 @@ import { heaviestCauses } from './causeWords';
 import { hardestBar, lineDifficulty, type Difficulty } from './difficulty';
 
 /** What a teacher would say of a part for a player of a level. */
-export const JUDGEMENTS = ['easy', 'right', 'demanding', 'too hard'] as const;
-export type Judgement = (typeof JUDGEMENTS)[number];
+export type Judgement = 'easy' | 'right' | 'demanding' | 'too hard';
 
 /** The players that levels are written for. */
 const PLAYERS: Readonly<Record<Level, string>> = {

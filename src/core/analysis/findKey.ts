@@ -36,7 +36,7 @@ const PROFILES: Readonly<Record<FoundMode, readonly number[]>> = {
   dorian: exchanged(MINOR_PROFILE, 8, 9),
   phrygian: exchanged(MINOR_PROFILE, 1, 2),
 };
-export const FOUND_MODES = [
+const FOUND_MODES = [
   'major',
   'minor',
   'dorian',

@@ -1,3 +1,4 @@
+import { isRemembering } from '../derived';
 import { fingerDistances } from '../fingering/distance';
 import type { Instrument } from '../instruments/instrument';
 import { sameKey, type Key } from '../pitch/key';
@@ -57,13 +58,13 @@ export interface LineMeasure {
 export function measureLine(line: Line, shape: LineShape = lineShape(line)): LineMeasure {
   const perMinute = quartersPerMinute(line.tempo);
   const known = measuresKnown.get(shape);
-  if (known?.perMinute === perMinute) return known.measure;
+  if (known?.perMinute === perMinute && isRemembering()) return known.measure;
   const measure = freshMeasure(shape, perMinute);
   measuresKnown.set(shape, { perMinute, measure });
   return measure;
 }
 
-/** At the tempo that was asked for last: players of one level go at one tempo. */
+/** Tuned by hand. One entry a shape, at the last tempo: the players of a level have one tempo. */
 const measuresKnown = new WeakMap<LineShape, { readonly perMinute: number; readonly measure: LineMeasure }>();
 
 function freshMeasure(shape: LineShape, perMinute: number): LineMeasure {
@@ -115,12 +116,12 @@ export interface LineShape {
   readonly adorned: readonly number[];
 }
 
-/** Kept as long as the bars: one line is measured for many players. */
+/** Tuned by hand. One entry for bars, since their key and meter hardly ever change: one line is measured for many players. */
 const shapes = new WeakMap<readonly Bar[], { readonly key: Key; readonly meter: Meter; readonly shape: LineShape }>();
 
 export function lineShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape {
   const known = shapes.get(line.bars);
-  if (known && known.meter === line.meter && sameKey(known.key, line.key)) return known.shape;
+  if (known && known.meter === line.meter && sameKey(known.key, line.key) && isRemembering()) return known.shape;
   const shape = freshShape(line);
   shapes.set(line.bars, { key: line.key, meter: line.meter, shape });
   return shape;

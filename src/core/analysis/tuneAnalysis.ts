@@ -31,7 +31,7 @@ export interface TuneAnalysis {
 }
 
 /** An interval wider than a third. */
-export interface Leap {
+interface Leap {
   readonly from: Pitch;
   readonly to: Pitch;
   readonly bar: number;

@@ -43,7 +43,6 @@ describe('the key', () => {
         expect(there.confidence).toBeCloseTo(here.confidence, 5);
         expect(there.key.mode).toBe(here.key.mode);
       }),
-      { numRuns: 60 },
     );
   });
 });

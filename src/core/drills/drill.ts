@@ -36,7 +36,7 @@ export interface DrillRequest {
 }
 
 /** One key of one exercise. */
-export interface DrillSection {
+interface DrillSection {
   /** Index of the exercise. */
   readonly step: number;
   /** Concert. */
@@ -204,7 +204,7 @@ function patternOf(step: Exercise): Pattern {
 }
 
 /** The concert tonics of a drill for a level of an instrument, in their order. */
-export function drillTonics(
+function drillTonics(
   idea: DrillIdea,
   step: Exercise,
   { level, instrument, wishes = {} }: DrillRequest,

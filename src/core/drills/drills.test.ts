@@ -136,7 +136,6 @@ test('in any set, pattern, key, instrument and level a drill is in range, in its
         expect(chroma(notes.at(-1) ?? pitch('C0'))).toBe(chroma(scale.tonic));
       }
     }),
-    { numRuns: 250 },
   );
 });
 
@@ -161,7 +160,6 @@ test('every group keeps its pattern: the notes of an interval lie that interval 
         }
       },
     ),
-    { numRuns: 150 },
   );
 });
 
@@ -195,7 +193,6 @@ test('inversions through the fourths stay inside and travel no farther than root
         expect(total(path)).toBeLessThanOrEqual(total(roots));
       },
     ),
-    { numRuns: 60 },
   );
 });
 

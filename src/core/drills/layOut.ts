@@ -236,7 +236,7 @@ export function roomIn(
 }
 
 /** The slots of a stretch; each stretch begins its rhythm anew, and what is left at its end belongs to the last slot. */
-export function slotsWithin(
+function slotsWithin(
   start: Ticks,
   length: Ticks,
   slots: readonly Slot[],

@@ -1,9 +1,9 @@
+import { derived } from '../derived';
 import { barDifficulties, lineDifficulty } from '../analysis/difficulty';
 import type { Instrument, Level, WrittenRange } from '../instruments/instrument';
 import { readableScale } from '../harmony/scales';
 import type { ScaleName } from '../harmony/scaleDictionary';
-import { Lru } from '../lru';
-import { printPitch, printPitchClass, type PitchClass } from '../pitch/pitch';
+import { printPitchClass, type PitchClass } from '../pitch/pitch';
 import { transposeClass } from '../pitch/transpose';
 import { keyForSet } from '../pools/setLine';
 import { quarterBars, QUARTERS_METER } from '../score/quarterBars';
@@ -50,28 +50,22 @@ export function usualRhythm(level: Level, pattern: Pattern): DrillRhythm {
   return level === 'intermediate' || isWide ? 'eighth' : 'sixteenth';
 }
 
-const ranked = new Lru<string, readonly PitchClass[]>(200);
 /** A key in which nothing of the pattern fits comes last; one group that does not fit costs this much, and eight of them all that such groups may. */
 const DOES_NOT_FIT = { nothing: 20, group: 0.8, most: 8 } as const;
 /** A signature counts this much for each of its signs: pupils name keys by it. */
 const SIGN = 0.15;
 
 /** The twelve concert tonics for an instrument and level, the easiest first: by the scale's difficulty and signature, and how much of the pattern fits. */
-export function easiestKeys(
-  instrument: Instrument,
-  level: Level,
-  set: ScaleName,
-  pattern: Pattern = SCALE,
-): readonly PitchClass[] {
-  const range = instrument.range[level];
-  return ranked.getOr(
-    `${instrument.id}/${level}/${printPitch(range.low)}/${printPitch(range.high)}/${set}/${JSON.stringify(pattern)}`,
-    () =>
-      ALL_TONICS.map((tonic, place) => ({ tonic, place, cost: keyCost(instrument, level, set, tonic, pattern) }))
-        .toSorted((a, b) => a.cost - b.cost || a.place - b.place)
-        .map(({ tonic }) => tonic),
-  );
-}
+export const easiestKeys = derived(
+  (instrument: Instrument, level: Level, set: ScaleName, pattern: Pattern): readonly PitchClass[] =>
+    ALL_TONICS.map((tonic, place) => ({ tonic, place, cost: keyCost(instrument, level, set, tonic, pattern) }))
+      .toSorted((a, b) => a.cost - b.cost || a.place - b.place)
+      .map(({ tonic }) => tonic),
+  {
+    most: 64,
+    by: (instrument, level, set, pattern) => [instrument, level, set, JSON.stringify(pattern)],
+  },
+);
 
 function keyCost(instrument: Instrument, level: Level, set: ScaleName, tonic: PitchClass, pattern: Pattern): number {
   const scale = readableScale(transposeClass(tonic, instrument.transposition), set);

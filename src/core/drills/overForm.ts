@@ -15,7 +15,7 @@ export interface Stretch {
 }
 
 /** Tones 1 3 5 7 of a chord as they are gone through; a sixth or a suspension stands where its third or seventh would. */
-export function fourTones(symbol: ChordSymbol): readonly PitchClass[] {
+function fourTones(symbol: ChordSymbol): readonly PitchClass[] {
   return chordTones(symbol)
     .filter(({ degree }) => degree <= 7)
     .map(({ pitchClass }) => pitchClass)

@@ -21,7 +21,7 @@ export const PATTERN_GROUPS = [
   'Ways in',
   'Over a tune',
 ] as const;
-export type PatternGroup = (typeof PATTERN_GROUPS)[number];
+type PatternGroup = (typeof PATTERN_GROUPS)[number];
 
 export interface PatternEntry {
   /** As on the command line. */

@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import { hasLetterForEach, intervalsGoing, type Scale } from '../harmony/scales';
 import type { WrittenRange } from '../instruments/instrument';
 import { chroma, semitones, staffPosition, type Pitch, type PitchClass } from '../pitch/pitch';
@@ -19,16 +20,7 @@ export interface Rungs {
 
 const OCTAVES = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
 
-export function rungsOf(scale: Scale): Rungs {
-  const known = made.get(scale);
-  if (known) return known;
-  const rungs = freshRungs(scale);
-  made.set(scale, rungs);
-  return rungs;
-}
-
-/** Scales are remembered by their tonic and name, and so are their rungs. */
-const made = new WeakMap<Scale, Rungs>();
+export const rungsOf = derived(freshRungs);
 
 function freshRungs(scale: Scale): Rungs {
   const isLettered = hasLetterForEach(scale.name);

@@ -1,4 +1,5 @@
-import type { Instrument, Mechanism } from '../instruments/instrument';
+import { derived } from '../derived';
+import type { Instrument } from '../instruments/instrument';
 import { naturalAt, semitones, type Pitch } from '../pitch/pitch';
 import { chartOf, fingeringsFor, type CostedFingering } from './options';
 import { FINGER_SCHOOLS, moveCosts } from './travel';
@@ -10,31 +11,29 @@ const OWN_SHARE = 0.5;
 /** A note that the chart leaves to the teacher: as far as a shift. */
 const UNKNOWN = 2;
 
-const tables = new WeakMap<Mechanism, Float64Array>();
-const usualWays = new WeakMap<Mechanism, Map<number, readonly CostedFingering[]>>();
-
 /**
  * How far the fingers travel between two written heights (semitones above C0) by the best of all ways: a lower bound of what
  * `fingerLine` finds for a whole line, and the measure of difficulty, so that keys can be compared without fingering each.
  */
-export function fingerDistances(instrument: Pick<Instrument, 'mechanism'>): (from: number, to: number) => number {
-  const { mechanism } = instrument;
-  const table = tables.get(mechanism) ?? new Float64Array(HEIGHTS * HEIGHTS).fill(-1);
-  tables.set(mechanism, table);
-  return (from, to) => {
-    if (from === to || from < 0 || to < 0 || from >= HEIGHTS || to >= HEIGHTS) return 0;
-    const known = table[from * HEIGHTS + to] ?? -1;
-    if (known >= 0) return known;
-    const measured = measure(instrument, from, to);
-    table[from * HEIGHTS + to] = measured;
-    return measured;
-  };
-}
+export const fingerDistances = derived(
+  (instrument: Pick<Instrument, 'mechanism'>): ((from: number, to: number) => number) => {
+    const table = new Float64Array(HEIGHTS * HEIGHTS).fill(-1);
+    return (from, to) => {
+      if (from === to || from < 0 || to < 0 || from >= HEIGHTS || to >= HEIGHTS) return 0;
+      const known = table[from * HEIGHTS + to] ?? -1;
+      if (known >= 0) return known;
+      const measured = measure(instrument, from, to);
+      table[from * HEIGHTS + to] = measured;
+      return measured;
+    };
+  },
+  { by: ({ mechanism }) => [mechanism] },
+);
 
 function measure(instrument: Pick<Instrument, 'mechanism'>, from: number, to: number): number {
   const { kind } = instrument.mechanism;
   if (kind === 'keys' || kind === 'voice' || kind === 'bars') return 0;
-  const [before, after] = [waysAt(instrument, from), waysAt(instrument, to)];
+  const [before, after] = [fingeringsAt(instrument, from), fingeringsAt(instrument, to)];
   if (before.length === 0 || after.length === 0) return kind === 'harmonica' || kind === 'holes' ? UNKNOWN : 0;
   const costs = moveCosts(before, after, FINGER_SCHOOLS[0], chartOf(instrument));
   const easiest = before.reduce((least, { cost }) => Math.min(least, cost), Infinity);
@@ -51,13 +50,8 @@ function measure(instrument: Pick<Instrument, 'mechanism'>, from: number, to: nu
   return least;
 }
 
-function waysAt(instrument: Pick<Instrument, 'mechanism'>, height: number): readonly CostedFingering[] {
-  const { mechanism } = instrument;
-  const known = usualWays.get(mechanism) ?? new Map<number, readonly CostedFingering[]>();
-  usualWays.set(mechanism, known);
-  const made = known.get(height) ?? fingeringsFor(instrument, spelled(height));
-  known.set(height, made);
-  return made;
+function fingeringsAt(instrument: Pick<Instrument, 'mechanism'>, height: number): readonly CostedFingering[] {
+  return fingeringsFor(instrument, spelled(height));
 }
 
 /** The usual name of a key on the piano: C♯ E♭ F♯ A♭ B♭. */

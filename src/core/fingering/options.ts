@@ -1,4 +1,5 @@
-import type { Instrument, Mechanism } from '../instruments/instrument';
+import { derived } from '../derived';
+import type { Instrument } from '../instruments/instrument';
 import { printPitch, semitones, type Pitch } from '../pitch/pitch';
 import { bowedWays } from './bowed';
 import { slideWays, valveWays } from './brass';
@@ -16,34 +17,22 @@ export interface CostedFingering {
 /** What an alternative of a chart costs beside the main fingering. */
 const ALTERNATIVE_COST = 1;
 
-const known = new WeakMap<Mechanism, Map<string, readonly CostedFingering[]>>();
-const charts = new WeakMap<Mechanism, Chart>();
-
 /** The chart an instrument follows; `undefined` where its fingerings are worked out or it has none. */
-export function chartOf({ mechanism }: Pick<Instrument, 'mechanism'>): Chart | undefined {
-  if (mechanism.kind !== 'holes') return undefined;
-  const made = charts.get(mechanism) ?? shifted(CHARTS[mechanism.charts[0]], mechanism.above ?? 0);
-  charts.set(mechanism, made);
-  return made;
-}
+export const chartOf = derived(
+  ({ mechanism }: Pick<Instrument, 'mechanism'>): Chart | undefined =>
+    mechanism.kind === 'holes' ? shifted(CHARTS[mechanism.charts[0]], mechanism.above ?? 0) : undefined,
+  { by: ({ mechanism }) => [mechanism] },
+);
 
 /**
  * All ways an instrument has for a written pitch; empty where it has none, where the chart leaves the note to the teacher, and for what is not fingered.
- * Kept by mechanism, for lines ask for the same pitches again and again.
  */
-export function fingeringsFor(instrument: Pick<Instrument, 'mechanism'>, pitch: Pitch): readonly CostedFingering[] {
-  const { mechanism } = instrument;
-  const ways = known.get(mechanism) ?? new Map<string, readonly CostedFingering[]>();
-  known.set(mechanism, ways);
-  const name = printPitch(pitch);
-  const before = ways.get(name);
-  if (before) return before;
-  const made = makeWays(instrument, pitch);
-  ways.set(name, made);
-  return made;
-}
+export const fingeringsFor = derived(freshFingerings, {
+  most: 256,
+  by: ({ mechanism }, pitch) => [mechanism, printPitch(pitch)],
+});
 
-function makeWays(instrument: Pick<Instrument, 'mechanism'>, pitch: Pitch): readonly CostedFingering[] {
+function freshFingerings(instrument: Pick<Instrument, 'mechanism'>, pitch: Pitch): readonly CostedFingering[] {
   const { mechanism } = instrument;
   const height = semitones(pitch);
   switch (mechanism.kind) {

@@ -5,7 +5,7 @@ import { readableInterval } from '../pitch/respell';
 import { transpose } from '../pitch/transpose';
 import { ordinal } from './fingering';
 
-export interface ShapePlace {
+interface ShapePlace {
   /** 1 is the highest string. */
   readonly string: number;
   readonly fret: number;

@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import { fingerOf, type Chart } from './charts/chart';
 import type {
   BowedFingering,
@@ -25,7 +26,7 @@ export const SCHOOL_NAMES: Readonly<Record<FingerSchool, string>> = {
  * What it costs to go from one fingering to the next. Ours, weighed against the rules that methods agree on: a shift costs more than a
  * crossing, a crossing more than a finger, contrary fingers more than fingers of one direction. One table, to be argued with.
  */
-export const TRAVEL = {
+const TRAVEL = {
   bowed: { crossing: 0.7, further: 0.5, shift: 2.2, shiftStep: 0.5, shiftOnOpen: 0.5, frame: 1, sameFinger: 0.9 },
   fretted: { crossing: 0.3, shift: 1.6, shiftFret: 0.35, shiftOnOpen: 0.5, sameFinger: 0.6 },
   holes: { finger: 0.12, contrary: 0.35, slide: 3 },
@@ -146,33 +147,19 @@ function slideMove(a: SlideFingering, b: SlideFingering): number {
   return TRAVEL.slide.position * distance + TRAVEL.slide.far * Math.max(0, distance - 3);
 }
 
-const matrices = new Map<
-  FingerSchool,
-  WeakMap<readonly CostedFingering[], WeakMap<readonly CostedFingering[], Float64Array>>
->();
-
 /**
- * Costs from every way of one pitch (rows) to every way of the next (columns). The same pairs of pitches come again and again in a
- * line, so they are kept as long as the ways themselves.
+ * Costs from every fingering of one pitch (rows) to every fingering of the next (columns): the same pairs of pitches come again and again
+ * in a line.
  */
-export function moveCosts(
-  before: readonly CostedFingering[],
-  after: readonly CostedFingering[],
-  school: FingerSchool,
-  chart: Chart | undefined,
-): Float64Array {
-  const bySchool =
-    matrices.get(school) ??
-    new WeakMap<readonly CostedFingering[], WeakMap<readonly CostedFingering[], Float64Array>>();
-  matrices.set(school, bySchool);
-  const byBefore = bySchool.get(before) ?? new WeakMap<readonly CostedFingering[], Float64Array>();
-  bySchool.set(before, byBefore);
-  const made =
-    byBefore.get(after) ??
+export const moveCosts = derived(
+  (
+    before: readonly CostedFingering[],
+    after: readonly CostedFingering[],
+    school: FingerSchool,
+    chart: Chart | undefined,
+  ): Float64Array =>
     Float64Array.from({ length: before.length * after.length }, (_, k) => {
       const [from, to] = [before[Math.floor(k / after.length)], after[k % after.length]];
       return from && to ? moveCost(from.fingering, to.fingering, school, chart) : 0;
-    });
-  byBefore.set(after, made);
-  return made;
-}
+    }),
+);

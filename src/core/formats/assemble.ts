@@ -269,7 +269,7 @@ function eventOf(raw: RawEvent, length: Ticks, ids: IdMaker, first: boolean, las
 }
 
 /** Rests that fill a span of a bar. */
-export function restsFor(start: Ticks, length: Ticks, meter: Meter, ids: IdMaker): readonly Rest[] {
+function restsFor(start: Ticks, length: Ticks, meter: Meter, ids: IdMaker): readonly Rest[] {
   return spellRestLength(start, length, meter).map((piece) => ({ kind: 'rest', id: ids.event(), length: piece }));
 }
 

@@ -45,7 +45,6 @@ test('a tune survives MusicXML, compressed MusicXML and JSON unchanged', () => {
       expect(packed.ok && new TextDecoder().decode(packed.value.bytes)).toBe(xml);
       expect(opened(readJson(writeJson(tune)))).toEqual(tune);
     }),
-    { numRuns: 150 },
   );
 });
 
@@ -56,7 +55,6 @@ test('a tune survives ABC but for its rights, which are named', () => {
       expect(written.warnings.map(formatProblemText)).toEqual(['The format cannot hold the rights status "own"']);
       expect(opened(readAbc(written.text))).toEqual({ ...tune, rights: 'unknown' });
     }),
-    { numRuns: 150 },
   );
 });
 
@@ -311,7 +309,6 @@ test('readers never throw on damaged files', () => {
         else expect(result.problem.length).toBeGreaterThan(0);
       },
     ),
-    { numRuns: 600 },
   );
 });
 

@@ -55,7 +55,7 @@ const SENTENCES = {
   'bad-document': 'The document is not a tune: F; R',
   'cannot-hold': 'The format cannot hold F; R',
 } as const;
-export type FormatCode = keyof typeof SENTENCES;
+type FormatCode = keyof typeof SENTENCES;
 
 function placeText({ line, column, bar, beat }: Place): string {
   const parts = [

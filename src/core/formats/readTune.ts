@@ -8,10 +8,10 @@ import { readMusicXml } from './musicxml/readMusicXml';
 import { success } from '../result';
 import { unreadable, type ReadOptions, type ReadResult } from './readResult';
 
-export type TuneFormat = 'abc' | 'musicxml' | 'mxl' | 'midi' | 'json';
+type TuneFormat = 'abc' | 'musicxml' | 'mxl' | 'midi' | 'json';
 
 /** The format of a file by what is in it; its name only decides where the content does not. */
-export function detectFormat(bytes: Uint8Array, name = ''): TuneFormat | undefined {
+function detectFormat(bytes: Uint8Array, name = ''): TuneFormat | undefined {
   const starts = (...codes: readonly number[]) => codes.every((code, k) => bytes[k] === code);
   if (starts(0x50, 0x4b, 0x03, 0x04)) return 'mxl';
   if (starts(0x4d, 0x54, 0x68, 0x64)) return 'midi';
@@ -24,7 +24,7 @@ export function detectFormat(bytes: Uint8Array, name = ''): TuneFormat | undefin
 }
 
 /** Text in UTF-8, UTF-16 (by its mark, or by every other byte being zero) or, where it is not valid UTF-8, Latin-1. */
-export function decodeText(bytes: Uint8Array): string {
+function decodeText(bytes: Uint8Array): string {
   const wide = wideEncoding(bytes);
   if (wide) return new TextDecoder(wide).decode(bytes);
   const text = new TextDecoder('utf-8').decode(bytes);

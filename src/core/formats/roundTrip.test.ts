@@ -30,7 +30,6 @@ test('everything that a tune can hold comes back from MusicXML and JSON, with no
       expect(read.ok && read.value.warnings).toEqual([]);
       expect(opened(readJson(writeJson(tune)))).toEqual(tune);
     }),
-    { numRuns: 80 },
   );
 });
 
@@ -42,7 +41,6 @@ test('what ABC can hold comes back from it; what it cannot is listed', () => {
       expect(warnings).toEqual([]);
       expect(opened(readAbc(text))).toEqual(tune);
     }),
-    { numRuns: 80 },
   );
   const own = Array.from({ length: 200 }, (_, seed) =>
     richTune(seed, { oddTuplets: true, ownMarks: true, second: false }),
@@ -81,7 +79,6 @@ test('MIDI holds every note as it sounds, and reads back exactly', () => {
       const shift = (heard(back)[0]?.[1] ?? 0) - lead;
       expect(heard(back)).toEqual(heard(tune).map(([pitch, start, length]) => [pitch, (start ?? 0) + shift, length]));
     }),
-    { numRuns: 80 },
   );
 });
 
@@ -108,7 +105,6 @@ test('another reader finds in our MIDI file the notes of the tune played out', (
       );
       expect([file.header.format, file.tracks.length, melody]).toEqual([1, 3, expected]);
     }),
-    { numRuns: 80 },
   );
 });
 

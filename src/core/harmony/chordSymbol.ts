@@ -1,13 +1,14 @@
+import { derived } from '../derived';
 import type { Interval } from '../pitch/interval';
 import { alterOf, isStep, namePitchClass, printPitchClass, type PitchClass } from '../pitch/pitch';
 import { nameWithoutDouble } from '../pitch/respell';
 import { transposeClass } from '../pitch/transpose';
 import { failure, success, type Result } from '../result';
 
-export type Triad = 'major' | 'minor' | 'diminished' | 'augmented' | 'sus2' | 'sus4' | 'power';
-export type Seventh = 'minor' | 'major' | 'diminished';
+type Triad = 'major' | 'minor' | 'diminished' | 'augmented' | 'sus2' | 'sus4' | 'power';
+type Seventh = 'minor' | 'major' | 'diminished';
 /** A chord degree as in ♭9 or ♯11: 5 to 13 with −1, 0 or 1. */
-export interface DegreeAlteration {
+interface DegreeAlteration {
   readonly degree: 5 | 9 | 11 | 13;
   readonly alter: -1 | 1;
 }
@@ -142,17 +143,8 @@ const PIECES: readonly Piece[] = [
   { pattern: /^(?:add)?[#♯]4/, apply: (kind) => alteration(kind, '#', 11) },
 ];
 
-/** Kinds by their letters: a book of tunes writes the same few hundred again and again. */
-const kindsByText = new Map<string, ChordKind>();
-const MAX_KINDS_KNOWN = 2_000;
-
-function parseQuality(text: string): Result<ChordKind, string> {
-  const known = kindsByText.get(text);
-  if (known) return success(known);
-  const read = readQuality(text);
-  if (read.ok && kindsByText.size < MAX_KINDS_KNOWN) kindsByText.set(text, read.value);
-  return read;
-}
+/** A book of tunes writes the same few hundred kinds again and again; equal ones are the same object. */
+const parseQuality = derived(readQuality, { most: 2_000 });
 
 function readQuality(text: string): Result<ChordKind, string> {
   let kind: ChordKind = PLAIN;

@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import { transposeClass } from '../pitch/transpose';
 import type { PitchClass } from '../pitch/pitch';
 import type { ChordKind, ChordSymbol } from './chordSymbol';
@@ -29,41 +30,32 @@ const DEGREE_SEMITONES: Readonly<Record<number, number>> = {
  */
 export function chordTones(chord: ChordSymbol): readonly ChordTone[] {
   if (chord.kind === 'no chord') return NO_TONES;
-  const { root, quality } = chord;
-  const byRoot = tonesByKind.get(quality) ?? new Map<string, readonly ChordTone[]>();
-  tonesByKind.set(quality, byRoot);
-  const place = root.step + String(root.alter);
-  const tones = byRoot.get(place) ?? spelledTones(root, quality);
-  byRoot.set(place, tones);
-  return tones;
+  return spelledTones(chord.root, chord.quality);
 }
 
 const NO_TONES: readonly ChordTone[] = [];
 
 /** The notes of a chord without their degrees; equal chords share the list. */
 export function chordNotes(chord: ChordSymbol): readonly PitchClass[] {
-  const tones = chordTones(chord);
-  const known = notesByTones.get(tones);
-  if (known) return known;
-  const notes = tones.map(({ pitchClass }) => pitchClass);
-  notesByTones.set(tones, notes);
-  return notes;
+  return notesOf(chordTones(chord));
 }
 
-const notesByTones = new WeakMap<readonly ChordTone[], readonly PitchClass[]>();
+const notesOf = derived((tones: readonly ChordTone[]): readonly PitchClass[] =>
+  tones.map(({ pitchClass }) => pitchClass),
+);
 
 /** Chords of one kind share it, and there are few roots. */
-const tonesByKind = new WeakMap<ChordKind, Map<string, readonly ChordTone[]>>();
-
-function spelledTones(root: PitchClass, quality: ChordKind): readonly ChordTone[] {
-  return chordDegrees(quality).map(({ degree, alter }) => ({
-    degree,
-    pitchClass: transposeClass(root, {
-      diatonic: degree - 1,
-      chromatic: (DEGREE_SEMITONES[degree] ?? 0) + alter,
-    }),
-  }));
-}
+const spelledTones = derived(
+  (root: PitchClass, quality: ChordKind): readonly ChordTone[] =>
+    chordDegrees(quality).map(({ degree, alter }) => ({
+      degree,
+      pitchClass: transposeClass(root, {
+        diatonic: degree - 1,
+        chromatic: (DEGREE_SEMITONES[degree] ?? 0) + alter,
+      }),
+    })),
+  { most: 49, by: ({ step, alter }, quality) => [quality, step, alter] },
+);
 
 interface Degree {
   readonly degree: number;
@@ -71,15 +63,7 @@ interface Degree {
 }
 
 /** Degrees with their alteration against the major scale with a minor seventh, lowest first. */
-export function chordDegrees(kind: ChordKind): readonly Degree[] {
-  const known = degreesByKind.get(kind);
-  if (known) return known;
-  const degrees = degreesOf(kind);
-  degreesByKind.set(kind, degrees);
-  return degrees;
-}
-
-const degreesByKind = new WeakMap<ChordKind, readonly Degree[]>();
+const chordDegrees = derived(degreesOf);
 
 function degreesOf(kind: ChordKind): readonly Degree[] {
   if (kind.altered) return [d(1), d(3), d(7), d(9, -1), d(9, 1), d(13, -1)];

@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import type { Interval } from '../pitch/interval';
 import { chroma, isStep, namePitchClass, printPitchClass, alterOf, type PitchClass } from '../pitch/pitch';
 import { TO_FLATTER_TWIN, TO_SHARPER_TWIN, nameWithoutDouble } from '../pitch/respell';
@@ -44,18 +45,14 @@ export interface ScaleDegree {
 
 const MAJOR_SEMITONES = [0, 2, 4, 5, 7, 9, 11] as const;
 
-const degreesByText = new Map<string, readonly ScaleDegree[]>();
-
-function degreesIn(text: string): readonly ScaleDegree[] {
-  const known = degreesByText.get(text);
-  if (known) return known;
-  const read = text.split(' ').map((word): ScaleDegree => {
-    const signs = word.slice(0, -1);
-    return { number: Number(word.slice(-1)), alter: alterOf(signs) };
-  });
-  degreesByText.set(text, read);
-  return read;
-}
+const degreesIn = derived(
+  (text: string): readonly ScaleDegree[] =>
+    text.split(' ').map((word): ScaleDegree => {
+      const signs = word.slice(0, -1);
+      return { number: Number(word.slice(-1)), alter: alterOf(signs) };
+    }),
+  { most: 200 },
+);
 
 /** `b3`, `#4`, `5`. */
 export function printDegree({ number, alter }: ScaleDegree): string {
@@ -82,30 +79,14 @@ export function scaleIntervals(name: ScaleName): readonly Interval[] {
 /**
  * Rule: scales are spelled one letter a degree where they have seven notes.
  */
-export function scaleOn(tonic: PitchClass, name: ScaleName): Scale {
-  return remembered(scalesByName, tonic, name, spelledOn);
-}
+export const scaleOn = derived(spelledOn, {
+  // Each scale on each tonic with up to two signs.
+  most: ALL_SCALE_NAMES.length * 35,
+  by: ({ step, alter }, name) => [step, alter, name],
+});
 
-const scalesByName = new Map<string, Scale>();
-const readableByName = new Map<string, Scale>();
-/** Each set on each tonic with up to two signs. */
-const MAX_SCALES = ALL_SCALE_NAMES.length * 35;
-
-function remembered(
-  table: Map<string, Scale>,
-  tonic: PitchClass,
-  name: ScaleName,
-  make: (tonic: PitchClass, name: ScaleName) => Scale,
-): Scale {
-  const place = `${tonic.step}${tonic.alter}${name}`;
-  const known = table.get(place);
-  if (known) return known;
-  const made = make({ step: tonic.step, alter: tonic.alter }, name);
-  if (table.size < MAX_SCALES) table.set(place, made);
-  return made;
-}
-
-function spelledOn(tonic: PitchClass, name: ScaleName): Scale {
+function spelledOn({ step, alter }: PitchClass, name: ScaleName): Scale {
+  const tonic = { step, alter };
   return { tonic, name, notes: scaleIntervals(name).map((interval) => transposeClass(tonic, interval)) };
 }
 
@@ -119,11 +100,13 @@ export function intervalsGoing(name: ScaleName, direction: 'up' | 'down'): reado
  * Of the spellings of a set's tonic the one with the fewest accidentals among its notes; on a tie the given one. Where a set has not one
  * letter a degree, a double accidental means nothing and is spelled plainly: the blue note of E♭ is A.
  */
-export function readableScale(tonic: PitchClass, name: ScaleName): Scale {
-  return remembered(readableByName, tonic, name, readablyOn);
-}
+export const readableScale = derived(readablyOn, {
+  most: ALL_SCALE_NAMES.length * 35,
+  by: ({ step, alter }, name) => [step, alter, name],
+});
 
-function readablyOn(tonic: PitchClass, name: ScaleName): Scale {
+function readablyOn({ step, alter }: PitchClass, name: ScaleName): Scale {
+  const tonic = { step, alter };
   const spelled = (on: PitchClass): Scale => {
     const scale = scaleOn(on, name);
     return hasLetterForEach(name) ? scale : { ...scale, notes: scale.notes.map(nameWithoutDouble) };
@@ -159,16 +142,9 @@ export const SCALE_OF_MODE = {
 } as const satisfies Readonly<Record<string, ScaleName>>;
 
 /** Semitones above C in a scale, as bits 0–11. */
-export function chromaBits(notes: readonly PitchClass[]): number {
-  const known = bitsByNotes.get(notes);
-  if (known !== undefined) return known;
-  const bits = notes.reduce((sum, note) => sum | (1 << chroma(note)), 0);
-  bitsByNotes.set(notes, bits);
-  return bits;
-}
-
-/** Sets are tables that are asked again and again; their notes are the same arrays. */
-const bitsByNotes = new WeakMap<readonly PitchClass[], number>();
+export const chromaBits = derived((notes: readonly PitchClass[]): number =>
+  notes.reduce((sum, note) => sum | (1 << chroma(note)), 0),
+);
 
 /** `Eb melodic minor`, `G blues`: as it is also read. */
 export function printScale({ tonic, name }: Pick<Scale, 'tonic' | 'name'>): string {

@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import type { Interval } from '../pitch/interval';
 import { semitones, type Pitch } from '../pitch/pitch';
 import { instrumentById } from './catalogue';
@@ -17,12 +18,8 @@ export interface CustomInstrument {
   readonly chart?: HoleChart;
 }
 
-const made = new WeakMap<CustomInstrument, Instrument>();
-
 /** The full facts of a custom instrument; `undefined` where its base is not in the catalogue. */
-export function customInstrument(custom: CustomInstrument): Instrument | undefined {
-  const known = made.get(custom);
-  if (known) return known;
+export const customInstrument = derived((custom: CustomInstrument): Instrument | undefined => {
   const base = instrumentById(custom.base);
   if (!base) return undefined;
   const { mechanism } = base;
@@ -31,7 +28,7 @@ export function customInstrument(custom: CustomInstrument): Instrument | undefin
       ? { ...mechanism, strings: custom.strings }
       : mechanism;
   const played = custom.chart ? withChart(strung, custom.chart) : strung;
-  const instrument: Instrument = {
+  return {
     ...base,
     id: custom.id,
     name: custom.name,
@@ -41,9 +38,7 @@ export function customInstrument(custom: CustomInstrument): Instrument | undefin
     mechanism: played,
     source: `The teacher's own, from: ${base.name}. ${base.source}`,
   };
-  made.set(custom, instrument);
-  return instrument;
-}
+});
 
 /** What is wrong with a custom instrument's facts, in words; none where all is well. */
 export function customInstrumentProblems(custom: CustomInstrument): readonly string[] {
@@ -70,20 +65,12 @@ export function customInstrumentProblems(custom: CustomInstrument): readonly str
   return problems;
 }
 
-const rearranged = new WeakMap<Mechanism, Map<HoleChart, Mechanism>>();
-
 /** The mechanism fingered by another of its charts; as it is where it has no such chart. The same object comes back each time. */
-export function withChart(mechanism: Mechanism, chart: HoleChart): Mechanism {
-  if (mechanism.kind !== 'holes' || !mechanism.charts.includes(chart)) return mechanism;
-  const known = rearranged.get(mechanism) ?? new Map<HoleChart, Mechanism>();
-  rearranged.set(mechanism, known);
-  const made = known.get(chart) ?? {
-    ...mechanism,
-    charts: [chart, ...mechanism.charts.filter((one) => one !== chart)] as const,
-  };
-  known.set(chart, made);
-  return made;
-}
+export const withChart = derived((mechanism: Mechanism, chart: HoleChart): Mechanism =>
+  mechanism.kind === 'holes' && mechanism.charts.includes(chart)
+    ? { ...mechanism, charts: [chart, ...mechanism.charts.filter((one) => one !== chart)] as const }
+    : mechanism,
+);
 
 function holds(outer: WrittenRange, inner: WrittenRange): boolean {
   return semitones(outer.low) <= semitones(inner.low) && semitones(outer.high) >= semitones(inner.high);

@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import { printPitch, semitones, type Pitch } from '../pitch/pitch';
 import { LEVELS, type Instrument, type Level, type WrittenRange } from './instrument';
 
@@ -19,17 +20,14 @@ export function limitsProblem({ low, high }: PlayerLimits): string | undefined {
  * and the full range widened if need be, so that ranges stay nested.
  */
 export function withLimits(instrument: Instrument, level: Level, limits: PlayerLimits): Instrument {
-  if (!limits.low && !limits.high) return instrument;
-  const byName = limited.get(instrument) ?? new Map<string, Instrument>();
-  limited.set(instrument, byName);
-  const name = `${level}/${limits.low ? printPitch(limits.low) : ''}/${limits.high ? printPitch(limits.high) : ''}`;
-  const made = byName.get(name) ?? limitedTo(instrument, level, limits);
-  byName.set(name, made);
-  return made;
+  return !limits.low && !limits.high ? instrument : limited(instrument, level, limits);
 }
 
 /** Equal limits give the same object: what was worked out for an instrument is kept with it. */
-const limited = new WeakMap<Instrument, Map<string, Instrument>>();
+const limited = derived(limitedTo, {
+  most: 64,
+  by: (instrument, level, { low, high }) => [instrument, level, low && printPitch(low), high && printPitch(high)],
+});
 
 function limitedTo(instrument: Instrument, level: Level, { low, high }: PlayerLimits): Instrument {
   const own = instrument.range[level];

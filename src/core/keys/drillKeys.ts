@@ -8,7 +8,7 @@ import type { DrillIdea } from '../score/drillIdea';
 import type { DrillWishes } from '../drills/levelDrill';
 
 /** One key of a drill for one player. */
-export interface KeyForPlayer {
+interface KeyForPlayer {
   /** Written; absent where nothing of the drill can be played. */
   readonly written?: PitchClass;
   /** Sharps or flats of the written key, by their number. */

@@ -167,7 +167,6 @@ describe('ranking', () => {
           }
         },
       ),
-      { numRuns: 150 },
     );
   });
 });

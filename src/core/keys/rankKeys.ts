@@ -20,7 +20,7 @@ import { withoutSecondPart, type Tune } from '../score/tune';
 import type { KeyPlayer } from './player';
 
 /** How much a level's player weighs in the group's total: beginners most, for they have the least room. */
-export const LEVEL_WEIGHTS: Readonly<Record<Level, number>> = { beginner: 3, intermediate: 2, advanced: 1 };
+const LEVEL_WEIGHTS: Readonly<Record<Level, number>> = { beginner: 3, intermediate: 2, advanced: 1 };
 
 /** What is added to a player's difficulty (0–10). Ours; one table, to be argued with. */
 const COSTS = {

@@ -5,10 +5,10 @@ import type { KeyPlayer } from './player';
 import { rankKeys, type RankedKey } from './rankKeys';
 
 /** More sharps or flats than these are too many for a first-year player, where another key serves. Common to first tutor books. */
-export const MAX_FOR_BEGINNERS = 3;
+const MAX_FOR_BEGINNERS = 3;
 
 /** No beginner reads too many sharps or flats. */
-export function isReadable({ players }: Pick<RankedKey, 'players'>): boolean {
+function isReadable({ players }: Pick<RankedKey, 'players'>): boolean {
   return players.every(
     ({ player, signature }) => player.level !== 'beginner' || Math.abs(signature) <= MAX_FOR_BEGINNERS,
   );

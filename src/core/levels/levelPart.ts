@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import { withLimits } from '../instruments/limits';
 import type { Instrument, Level } from '../instruments/instrument';
 import type { DrillIdea } from '../score/drillIdea';
@@ -20,23 +21,18 @@ export const partOfLevel: PartMaker = (tune, level, recipes) => {
   return partFor(tune, requestOf(tune, recipe, level, playedOn(recipe, level)));
 };
 
-/** Drills laid out for a level live as long as their idea: lanes and rows ask for the same. */
-const drills = new WeakMap<DrillIdea, Map<string, DrillPart>>();
-/** Recipes of one idea that are remembered: a few at each level. */
-const MAX_RECIPES = 9;
-
 /** A level of a drill with its keys. @throws RangeError where the tune is no drill */
 export function drillOfLevel({ drill, title }: Tune, level: Level, recipes: Work['recipes']): DrillPart {
   if (!drill) throw new RangeError('no drill');
-  const recipe = recipesOf({ recipes })[level];
-  const known = drills.get(drill) ?? new Map<string, DrillPart>();
-  drills.set(drill, known);
-  const name = `${level}/${title}/${JSON.stringify(recipe)}`;
-  const made = known.get(name) ?? drillPart(drill, drillRequest(recipe, level), recipe.drill, title);
-  if (known.size >= MAX_RECIPES) known.clear();
-  known.set(name, made);
-  return made;
+  return drillFor(drill, title, level, recipesOf({ recipes })[level]);
 }
+
+/** Lanes and rows ask for the same; a few recipes at each level are remembered. */
+const drillFor = derived(
+  (idea: DrillIdea, title: string, level: Level, recipe: Recipe): DrillPart =>
+    drillPart(idea, drillRequest(recipe, level), recipe.drill, title),
+  { most: 9, by: (idea, title, level, recipe) => [idea, title, level, JSON.stringify(recipe)] },
+);
 
 function drillRequest(recipe: Recipe, level: Level): Parameters<typeof drillPart>[1] {
   const instrument = playedOn(recipe, level);

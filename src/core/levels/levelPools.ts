@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import type { Instrument, Level } from '../instruments/instrument';
 import { UNISON, type Interval } from '../pitch/interval';
 import { intervalBetweenTonics, type Key } from '../pitch/key';
@@ -63,10 +64,4 @@ export function poolsOfLevel(
   };
 }
 
-const harmonisedTunes = new WeakMap<Tune, Tune>();
-
-function harmonised(tune: Tune): Tune {
-  const known = harmonisedTunes.get(tune) ?? withProposedChords(tune);
-  harmonisedTunes.set(tune, known);
-  return known;
-}
+const harmonised = derived(withProposedChords);

@@ -128,7 +128,6 @@ describe('for any tune, instrument, level and key', () => {
           }));
         expect(form(part.bars)).toEqual(form(one.tune.bars));
       }),
-      { numRuns: 400 },
     );
   });
 
@@ -141,7 +140,6 @@ describe('for any tune, instrument, level and key', () => {
         );
         expect(sounding?.map((height) => height + one.player.transposition.chromatic)).toEqual(written);
       }),
-      { numRuns: 400 },
     );
   });
 
@@ -170,7 +168,6 @@ describe('for any tune, instrument, level and key', () => {
           expect(faults).toEqual([]);
         },
       ),
-      { numRuns: 400 },
     );
   });
 
@@ -193,7 +190,6 @@ describe('for any tune, instrument, level and key', () => {
         const lost = anchors.filter((anchor) => !after.has(anchor.first.id));
         expect(lost.length).toBeLessThanOrEqual(anchors.length / 2);
       }),
-      { numRuns: 150 },
     );
   });
 
@@ -219,7 +215,6 @@ describe('for any tune, instrument, level and key', () => {
           expect([what.length > 3, why.length > 3]).toEqual([true, true]);
         }
       }),
-      { numRuns: 400 },
     );
   });
 
@@ -242,7 +237,6 @@ describe('for any tune, instrument, level and key', () => {
             there.bars.map(({ events }) => events.map(({ length }) => length)),
           );
       }),
-      { numRuns: 150 },
     );
   });
 });
@@ -316,7 +310,6 @@ describe('what a teacher sets', () => {
           expect(heard(barred.value.tune)).toEqual(heard(any));
         },
       ),
-      { numRuns: 150 },
     );
   });
 

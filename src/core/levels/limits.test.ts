@@ -92,7 +92,6 @@ describe('what a level may be limited to', () => {
           if (semitones(pitch) !== semitones(was)) expect(isFree(pitch)).toBe(true);
         });
       }),
-      { numRuns: 250 },
     );
   });
 
@@ -104,7 +103,6 @@ describe('what a level may be limited to', () => {
         expect(scoreProblems({ ...tune, bars: made.value.soundingBars })).toEqual([]);
         expect(partFor(tune, wishes)).toEqual(made);
       }),
-      { numRuns: 100 },
     );
   });
 
@@ -125,7 +123,6 @@ describe('what a level may be limited to', () => {
           );
         }
       }),
-      { numRuns: 150 },
     );
     const free = tuneOf('G G2 G c4- | c2 B2 A4 |');
     expect(
@@ -155,7 +152,6 @@ describe('what a level may be limited to', () => {
           expect(ends === undefined || inBar >= ends.start).toBe(true);
         }
       }),
-      { numRuns: 150 },
     );
     const words = (dotted: boolean) =>
       show(
@@ -221,7 +217,6 @@ describe('slurs and dots', () => {
         }
         expect(open).toBe(0);
       }),
-      { numRuns: 150 },
     );
   });
 });
@@ -256,7 +251,6 @@ describe('the form', () => {
           expect(played(joined.bars, tune.meter)).toEqual([...once, ...once]);
         },
       ),
-      { numRuns: 200 },
     );
   });
 
@@ -320,7 +314,6 @@ describe('the form', () => {
         };
         expect(struck(1)).toBeGreaterThanOrEqual(struck(0));
       }),
-      { numRuns: 100 },
     );
   });
 

@@ -70,12 +70,12 @@ export interface Part {
 }
 
 /** Bars `from` up to but without `to` under a heading. */
-export interface PartSection extends BarRun {
+interface PartSection extends BarRun {
   readonly heading: string;
 }
 
 /** Another version of some bars, for a small staff over them. */
-export interface Ossia {
+interface Ossia {
   /** Index of the part's bar over which it begins. */
   readonly at: number;
   /** Written pitch. */

@@ -7,6 +7,5 @@ test('any tune by any recipe keeps the hard rules, through its form too', () => 
     fc.property(anyLevelCase, (one) => {
       expect(brokenRules(one)).toEqual([]);
     }),
-    { numRuns: 200 },
   );
 });

@@ -1,5 +1,5 @@
+import { derived } from '../derived';
 import type { Instrument, Level, WrittenRange } from '../instruments/instrument';
-import { Lru } from '../lru';
 import type { Interval } from '../pitch/interval';
 import { intervalBetweenTonics } from '../pitch/key';
 import { byOctaves, namePitchClass, semitones } from '../pitch/pitch';
@@ -33,20 +33,6 @@ export interface SoloPart {
 /** Takes are counted from here; a recipe that keeps one says which. */
 export const FIRST_TAKE = 1;
 
-/** Solos live as long as their tune: drawn, heard and printed they are composed once. */
-const solos = new WeakMap<Tune, Lru<string, SoloPart | 'none'>>();
-/** So many are remembered of one tune: three takes at three levels, and some tried before. */
-const MAX_REMEMBERED = 24;
-
-/** Everything about each instrument as text: custom instruments share an id while they are changed, and limits make new ones of the same. */
-const instrumentTexts = new WeakMap<Instrument, string>();
-
-function instrumentText(instrument: Instrument): string {
-  const text = instrumentTexts.get(instrument) ?? JSON.stringify(instrument);
-  instrumentTexts.set(instrument, text);
-  return text;
-}
-
 /** The example solo of a level over a tune's chords, in the level's key; `undefined` where no solo comes home over them. */
 export function soloOf(
   tune: Tune,
@@ -55,13 +41,20 @@ export function soloOf(
   instrument: Instrument,
   seed = recipe.solo?.seed ?? FIRST_TAKE,
 ): SoloPart | undefined {
-  const known = solos.get(tune) ?? new Lru<string, SoloPart | 'none'>(MAX_REMEMBERED);
-  solos.set(tune, known);
-  const { seed: _, ...wishes } = recipe.solo ?? {};
-  const name = JSON.stringify([level, instrumentText(instrument), recipe.keyAndTempo, seed, wishes]);
-  const made = known.getOr(name, () => freshSolo(tune, recipe, level, instrument, seed) ?? 'none');
-  return made === 'none' ? undefined : made;
+  return composedSolo(tune, recipe, level, instrument, seed);
 }
+
+/** Drawn, heard and printed a solo is composed once. So many of a tune: three takes at three levels, and some tried before. */
+const composedSolo = derived(freshSolo, {
+  most: 24,
+  by: (tune, { keyAndTempo, solo: { seed: _, ...wishes } = {} }, level, instrument, seed) => [
+    tune,
+    instrument,
+    level,
+    seed,
+    JSON.stringify([keyAndTempo, wishes]),
+  ],
+});
 
 function freshSolo(
   tune: Tune,

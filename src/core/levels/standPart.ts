@@ -20,8 +20,7 @@ export function standPart({ tune, recipes }: Work, level: Level, what: OnStand):
 }
 
 /** Which aids stand with the notes: those of the page, those where something comes for the first time, none; or names, or rhythm syllables, alone. */
-export const STAND_AIDS = ['page', 'fading', 'none', 'names', 'syllables'] as const;
-export type StandAids = (typeof STAND_AIDS)[number];
+export type StandAids = 'page' | 'fading' | 'none' | 'names' | 'syllables';
 
 /** The work with a level's aids as they are wanted on the stand; nothing of it is kept. */
 export function withStandAids(work: Work, level: Level, wanted: StandAids): Work {

@@ -76,14 +76,16 @@ export function alterInKey(step: PitchClass['step'], key: Key): number {
   return signatureAlters(signatureOf(key))[stepIndex(step)] ?? 0;
 }
 
-/** By signature; asked for at every bar. */
-const signaturesKnown = new Map<number, readonly number[]>();
+/** More sharps or flats than any key has that can be named. */
+const MAX_SIGNS = 40;
+/** By signature, from the most flats: asked for at every bar. */
+const ALTERS: readonly (readonly number[])[] = Array.from({ length: 2 * MAX_SIGNS + 1 }, (_, k) =>
+  LETTERS.map((step) => alterInSignature(step, k - MAX_SIGNS)),
+);
 
 /** The alteration that a signature gives each letter, from C. */
 export function signatureAlters(signature: number): readonly number[] {
-  const known = signaturesKnown.get(signature) ?? LETTERS.map((step) => alterInSignature(step, signature));
-  signaturesKnown.set(signature, known);
-  return known;
+  return ALTERS[signature + MAX_SIGNS] ?? LETTERS.map((step) => alterInSignature(step, signature));
 }
 
 /** The alteration that a signature gives a letter: with two flats, B and E are −1. */

@@ -8,7 +8,7 @@ import type { WholeFormSet } from './wholeForm';
 /** Words for pupils and teachers about sets and chords. The rules stand elsewhere; the sentences are all made here. */
 
 /** `1–4, 7, 9–12`. */
-export function barRanges(bars: readonly number[]): string {
+function barRanges(bars: readonly number[]): string {
   const runs: [number, number][] = [];
   for (const bar of bars) {
     const last = runs.at(-1);

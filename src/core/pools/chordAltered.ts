@@ -1,7 +1,7 @@
+import { derived } from '../derived';
 import { chordTones, type ChordTone } from '../harmony/chordTones';
 import type { ChordSymbol } from '../harmony/chordSymbol';
 import { chroma, type PitchClass } from '../pitch/pitch';
-import { PairMemo } from '../pairMemo';
 import { nameWithoutDouble } from '../pitch/respell';
 import { rolesOver, type ChordRoles } from './roles';
 
@@ -18,21 +18,14 @@ export interface ChordAlteredScale {
 
 /** The tones by which a chord is known: its third (or what is suspended for it) and its seventh (or sixth). */
 export function guideTonesOf(symbol: ChordSymbol): readonly ChordTone[] {
-  const tones = chordTones(symbol);
-  const known = guideTones.get(tones);
-  if (known) return known;
-  const found = guideTonesAmong(tones);
-  guideTones.set(tones, found);
-  return found;
+  return guideTonesAmong(chordTones(symbol));
 }
 
-const guideTones = new WeakMap<readonly ChordTone[], readonly ChordTone[]>();
-
-function guideTonesAmong(tones: readonly ChordTone[]): readonly ChordTone[] {
+const guideTonesAmong = derived((tones: readonly ChordTone[]): readonly ChordTone[] => {
   const first = (degrees: readonly number[]) =>
     degrees.flatMap((degree) => tones.filter((tone) => tone.degree === degree)).slice(0, 1);
   return [...first([3, 4, 2]), ...first([7, 6])];
-}
+});
 
 /**
  * A set with the fewest of its notes moved by a half step so that it holds the chord's third and seventh. Of two notes that could go, one
@@ -40,14 +33,13 @@ function guideTonesAmong(tones: readonly ChordTone[]): readonly ChordTone[] {
  * Rule: the same set with the fewest notes moved by a semitone so that it holds the chord's third and seventh.
  */
 export function alteredForChord(notes: readonly PitchClass[], symbol: ChordSymbol): ChordAlteredScale {
-  const roles = rolesOver(symbol);
-  return bentSets.getOr(roles, notes, () => freshlyBent(notes, symbol, roles));
+  return altered(notes, symbol, rolesOver(symbol));
 }
 
-/** By the roles over a chord, which equal chords share, and the set that is bent for it. */
-const bentSets = new PairMemo<ChordRoles, readonly PitchClass[], ChordAlteredScale>();
+/** By the roles over a chord, which equal chords share, and the set that is altered for it. */
+const altered = derived(freshlyAltered, { by: (notes, _symbol, roles) => [notes, roles] });
 
-function freshlyBent(notes: readonly PitchClass[], symbol: ChordSymbol, roles: ChordRoles): ChordAlteredScale {
+function freshlyAltered(notes: readonly PitchClass[], symbol: ChordSymbol, roles: ChordRoles): ChordAlteredScale {
   let bent = notes;
   const bends: Bend[] = [];
   for (const { pitchClass } of guideTonesOf(symbol)) {

@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import { chordTones } from '../harmony/chordTones';
 import type { ChordReading } from '../harmony/form/reading';
 import { classOfChord, type RootedChord } from '../harmony/form/timedChord';
@@ -145,16 +146,7 @@ const MAX_CHOICES = 4;
  * The scales that go with a chord where it stands, first choice by function, then the usual alternatives. The first holds every tone that the
  * symbol names; where no usual one does, the dictionary is searched, and at the end the chord tones stand alone (an empty list).
  */
-export function chordScalesFor(reading: ChordReading, style: Style): readonly ChordScale[] {
-  const known = scalesByReading.get(reading);
-  if (known?.style === style) return known.scales;
-  const scales = scalesFor(reading, style);
-  scalesByReading.set(reading, { style, scales });
-  return scales;
-}
-
-/** A chord is asked for its scales, its colours, its ways in and its cell. */
-const scalesByReading = new WeakMap<ChordReading, { readonly style: Style; readonly scales: readonly ChordScale[] }>();
+export const chordScalesFor = derived(scalesFor);
 
 function scalesFor(reading: ChordReading, style: Style): readonly ChordScale[] {
   const { symbol } = reading.chord;

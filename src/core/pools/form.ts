@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import { readForm } from '../harmony/form/readForm';
 import type { FormReading, ReadingCorrection } from '../harmony/form/reading';
 import type { TimedChord } from '../harmony/form/timedChord';
@@ -12,7 +13,7 @@ import { styleOf } from '../analysis/style';
 import type { Ticks } from '../time/ticks';
 
 /** Where a chord stands. */
-export interface FormPlace {
+interface FormPlace {
   /** As printed. */
   readonly bar: number;
   readonly barIndex: number;
@@ -36,7 +37,7 @@ export interface ImprovisingForm {
 }
 
 /** The chords of a tune as printed: repeats are not played out, a chord lasts until the next one or the end. */
-export function timedChordsOf(tune: Pick<Tune, 'bars' | 'meter'>): readonly TimedChord[] {
+function timedChordsOf(tune: Pick<Tune, 'bars' | 'meter'>): readonly TimedChord[] {
   const spans = barSpans(tune);
   const from = hasPickup(tune) ? 1 : 0;
   const end = spans.reduce((sum, { length }) => sum + length, 0);
@@ -56,15 +57,7 @@ export function timedChordsOf(tune: Pick<Tune, 'bars' | 'meter'>): readonly Time
 }
 
 /** A tune's form: its chords, how they are read (with what the teacher says), and its style. */
-export function formOf(tune: Tune): ImprovisingForm {
-  const known = forms.get(tune);
-  if (known) return known;
-  const made = makeForm(tune);
-  forms.set(tune, made);
-  return made;
-}
-
-const forms = new WeakMap<Tune, ImprovisingForm>();
+export const formOf = derived(makeForm);
 
 function makeForm(tune: Tune): ImprovisingForm {
   const chords = timedChordsOf(tune);

@@ -1,10 +1,10 @@
+import { derived } from '../derived';
 import { chordNotes, chordTones, type ChordTone } from '../harmony/chordTones';
 import type { ChordReading } from '../harmony/form/reading';
 import type { ChordSymbol } from '../harmony/chordSymbol';
 import { chromaBits, hasLetterForEach, nameScale, readableScale, type Scale } from '../harmony/scales';
 import { chroma, namePitchClass, type PitchClass } from '../pitch/pitch';
 import { transposeClass } from '../pitch/transpose';
-import { PairMemo } from '../pairMemo';
 import { unreachable } from '../result';
 import type { Level } from '../instruments/instrument';
 import { alteredForChord, type Bend } from './chordAltered';
@@ -41,7 +41,7 @@ export interface ChordPool {
   readonly others: readonly ChordScale[];
 }
 
-export interface WayIn {
+interface WayIn {
   readonly to: PitchClass;
   /** A half step below. */
   readonly below: PitchClass;
@@ -118,7 +118,7 @@ export function poolsFor(
       tones: chordTones(symbol),
       guide: lines[index] ?? { upper: undefined, lower: undefined },
       pools: here.map((made, k) => withRoles(made, symbol, before?.[k]?.notes)),
-      ...joins.getOr(first, nextFirst, () => joinOf(first, nextFirst)),
+      ...joinOf(first, nextFirst),
       waysIn: level === 'advanced' ? waysInto(reading, form) : [],
       cell: level === 'advanced' && cellChords.has(index) ? cellOf(reading, form) : [],
     };
@@ -266,9 +266,7 @@ function withRoles(made: MadePool, symbol: ChordSymbol, before: readonly PitchCl
   const { notes, ...rest } = made;
   const keepsLetters = made.scale !== undefined && hasLetterForEach(made.scale.name);
   const over = rolesOver(symbol);
-  const both = (keepsLetters ? lettered : respelled).getOr(over, notes, () =>
-    notes.map((note) => roledNote(note, symbol, over, keepsLetters)),
-  );
+  const both = roledNotes(notes, symbol, over, keepsLetters);
   const known = before === undefined ? ALL_NOTES : chromaBits(before);
   return { ...rest, notes: both.map(({ bit, fresh, known: kept }) => (known & bit ? kept : fresh)) };
 }
@@ -282,8 +280,11 @@ interface RoledNote {
 }
 
 /** By the roles over a chord, which equal chords share, and the list of notes: spelled as the list has them, or as the chord has them. */
-const lettered = new PairMemo<ChordRoles, readonly PitchClass[], readonly RoledNote[]>();
-const respelled = new PairMemo<ChordRoles, readonly PitchClass[], readonly RoledNote[]>();
+const roledNotes = derived(
+  (notes: readonly PitchClass[], symbol: ChordSymbol, roles: ChordRoles, keepsLetters: boolean): readonly RoledNote[] =>
+    notes.map((note) => roledNote(note, symbol, roles, keepsLetters)),
+  { by: (notes, _symbol, roles, keepsLetters) => [notes, roles, keepsLetters] },
+);
 const ALL_NOTES = 0xfff;
 
 function roledNote(given: PitchClass, symbol: ChordSymbol, roles: ChordRoles, keepsLetters: boolean): RoledNote {
@@ -314,10 +315,11 @@ const PLAIN_DEGREES = ['1', '♭9', '9', '♭3', '3', '11', '♯11', '5', '♭13
 const NO_NOTES: readonly PitchClass[] = [];
 
 type Join = Pick<ChordPools, 'bridges' | 'halfSteps'>;
-const joins = new PairMemo<readonly PitchClass[], readonly PitchClass[], Join>();
 
 /** What two neighbours share, and the half steps from notes that only the first has to notes that only the second has. */
-function joinOf(from: readonly PitchClass[], to: readonly PitchClass[]): Join {
+const joinOf = derived(freshJoin);
+
+function freshJoin(from: readonly PitchClass[], to: readonly PitchClass[]): Join {
   const [inFrom, inTo] = [chromaBits(from), chromaBits(to)];
   const isIn = (bits: number, note: PitchClass) => (bits & (1 << chroma(note))) !== 0;
   return {

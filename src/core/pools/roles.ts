@@ -1,11 +1,11 @@
+import { derived } from '../derived';
 import { chordTones, type ChordTone } from '../harmony/chordTones';
 import type { ChordSymbol } from '../harmony/chordSymbol';
 import { classOfChord, type RootedChord } from '../harmony/form/timedChord';
 import { chroma, type PitchClass } from '../pitch/pitch';
 
 /** What a note does over a chord: it rests, it leans without hurt, or it rubs and wants to go on. */
-export const ROLES = ['home', 'colour', 'rub'] as const;
-export type Role = (typeof ROLES)[number];
+export type Role = 'home' | 'colour' | 'rub';
 
 /** A chord as twelve bits for each role, and where a rub goes. */
 export interface ChordRoles {
@@ -32,9 +32,6 @@ const EXTENSIONS = {
   power: [3, 4, 10, 11],
 } as const;
 
-/** By the tones (which equal chords share) and the written bass. */
-const rolesByTones = new WeakMap<readonly ChordTone[], Map<number, ChordRoles>>();
-
 /**
  * The roles of all twelve notes over a chord. Home: a tone that its symbol names. Rub: a half step above one of them, or a half step
  * below the third that is no whole step above another tone. Colour: a whole step above a tone, or a usual extension, or the written bass.
@@ -43,14 +40,11 @@ const rolesByTones = new WeakMap<readonly ChordTone[], Map<number, ChordRoles>>(
  */
 export function rolesOver(symbol: ChordSymbol): ChordRoles {
   if (symbol.kind === 'no chord') return NO_ROLES;
-  const tones = chordTones(symbol);
-  const bass = symbol.bass ? chroma(symbol.bass) : -1;
-  const byBass = rolesByTones.get(tones) ?? new Map<number, ChordRoles>();
-  rolesByTones.set(tones, byBass);
-  const made = byBass.get(bass) ?? workedOut(symbol, tones, bass);
-  byBass.set(bass, made);
-  return made;
+  return rolesAmong(symbol, chordTones(symbol), symbol.bass ? chroma(symbol.bass) : -1);
 }
+
+/** By the tones, which equal chords share, and the written bass. */
+const rolesAmong = derived(workedOut, { by: (_symbol, tones, bass) => [tones, bass] });
 
 const ALL = 0xfff;
 

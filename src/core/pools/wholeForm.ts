@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import { chordTones } from '../harmony/chordTones';
 import { chroma, type PitchClass } from '../pitch/pitch';
 import { transposeClass } from '../pitch/transpose';
@@ -65,16 +66,7 @@ const STYLE_SETS: Readonly<Partial<Record<Style, readonly ScaleName[]>>> = {
  * another of five where it is as good. Rule: rank every pentatonic, blues, major, minor and modal set by how it sits on each chord over
  * time, and offer the few that serve. The ranking counts from the home note, so it is the same in every key.
  */
-export function wholeFormSets(form: ImprovisingForm): readonly WholeFormSet[] {
-  const known = setsByForm.get(form);
-  if (known) return known;
-  const made = rankedSets(form);
-  setsByForm.set(form, made);
-  return made;
-}
-
-/** Three levels ask for the same. */
-const setsByForm = new WeakMap<ImprovisingForm, readonly WholeFormSet[]>();
+export const wholeFormSets = derived(rankedSets);
 
 function rankedSets(form: ImprovisingForm): readonly WholeFormSet[] {
   const { reading, style } = form;
@@ -179,7 +171,7 @@ export function coverageOf(
   return { bars: form.bars.length, rubsIn, restsIn: form.bars.filter((bar) => !rubbing.has(bar)) };
 }
 
-export function blueBits(tonic: number): number {
+function blueBits(tonic: number): number {
   return BLUE_DEGREES.reduce((bits, degree) => bits | (1 << ((tonic + degree) % 12)), 0);
 }
 
@@ -188,14 +180,10 @@ function degreeBit(symbol: Parameters<typeof chordTones>[0], degree: number): nu
   return tone ? 1 << chroma(tone.pitchClass) : 0;
 }
 
-function setBits(name: ScaleName): number {
-  const known = bitsByName.get(name) ?? chromaBits(scaleOn({ step: 'C', alter: 0 }, name).notes);
-  bitsByName.set(name, known);
-  return known;
-}
-
 /** Semitones above the tonic, as bits. */
-const bitsByName = new Map<ScaleName, number>();
+function setBits(name: ScaleName): number {
+  return chromaBits(scaleOn({ step: 'C', alter: 0 }, name).notes);
+}
 
 function rotated(bits: number, by: number): number {
   return ((bits << by) | (bits >> (12 - by))) & 0xfff;

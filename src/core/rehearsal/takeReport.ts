@@ -5,7 +5,7 @@ import type { EventId } from '../score/tune';
 import type { JudgedTake, Verdict, WantedNote } from './judgeTake';
 
 /** A note of the page with what became of it. */
-export interface NoteReport {
+interface NoteReport {
   readonly id: EventId;
   /** Index of its bar on the page. */
   readonly bar: number;

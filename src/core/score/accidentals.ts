@@ -2,7 +2,7 @@ import { signatureAlters, signatureOf } from '../pitch/key';
 import { staffPosition, stepIndex, type Pitch } from '../pitch/pitch';
 import { isNote, keysOf, type EventId, type Tune } from './tune';
 
-export interface PrintedAccidental {
+interface PrintedAccidental {
   readonly alter: number;
   /** A reminder that the rules do not ask for but a reader is glad of. */
   readonly courtesy: boolean;

@@ -1,7 +1,6 @@
 import { staffPosition, type Pitch } from '../pitch/pitch';
 
-export const CLEFS = ['treble', 'treble-8va', 'treble-8vb', 'alto', 'tenor', 'bass', 'bass-8vb'] as const;
-export type Clef = (typeof CLEFS)[number];
+export type Clef = 'treble' | 'treble-8va' | 'treble-8vb' | 'alto' | 'tenor' | 'bass' | 'bass-8vb';
 
 export interface ClefSign {
   readonly sign: 'G' | 'C' | 'F';

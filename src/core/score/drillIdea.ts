@@ -75,7 +75,7 @@ export interface Exercise {
 }
 
 /** When a pupil goes on to the next step of a ladder: once it is mastered at a tempo, so many times running, or after all steps in turn. */
-export interface MovingOn {
+interface MovingOn {
   readonly when: 'mastered' | 'in-turn';
   /** Rounds without a mistake, 1–9. */
   readonly rounds: number;

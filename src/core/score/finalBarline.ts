@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import { barsByOctaves, beforeOctaves } from './octaves';
 import type { Bar } from './tune';
 
@@ -7,10 +8,10 @@ export function withFinalBarline(bars: readonly Bar[]): readonly Bar[] {
   if (octaves !== 0) return barsByOctaves(withFinalBarline(origin), octaves);
   const last = bars.at(-1);
   if (!last || last.barline || last.repeatEnd !== undefined) return bars;
-  const known = closedKnown.get(bars) ?? [...bars.slice(0, -1), { ...last, barline: 'final' as const }];
-  closedKnown.set(bars, known);
-  return known;
+  return ended(bars);
 }
 
 /** Players who read the same bars get the same end, so that what is known of these bars holds for all of them. */
-const closedKnown = new WeakMap<readonly Bar[], readonly Bar[]>();
+const ended = derived((bars: readonly Bar[]): readonly Bar[] =>
+  bars.map((bar, index) => (index === bars.length - 1 ? { ...bar, barline: 'final' as const } : bar)),
+);

@@ -1,7 +1,7 @@
 import { isNote, type Bar, type Dynamic, type EventId } from './tune';
 
 /** Loudness of a note, 1–127 as MIDI counts it, by its last dynamic. Steps as in common use; MIDI itself sets none. */
-export const DYNAMIC_LOUDNESS: Readonly<Record<Dynamic, number>> = {
+const DYNAMIC_LOUDNESS: Readonly<Record<Dynamic, number>> = {
   ppp: 24,
   pp: 36,
   p: 50,

@@ -1,3 +1,4 @@
+import { isRemembering } from '../derived';
 import { byOctaves } from '../pitch/pitch';
 import { isNote, type Bar, type Note, type Tune } from './tune';
 
@@ -8,7 +9,7 @@ interface Moved {
 }
 
 /**
- * Kept as long as the line, and as long as each of its bars: players of many instruments have the same in a few octaves. What moved is
+ * Tuned by hand, since all lines of all players come by here. Kept as long as the line, and as long as each of its bars: players of many instruments have the same in a few octaves. What moved is
  * known by where it came from, so that what was worked out of a line holds in every octave.
  */
 const tunesKnown = new WeakMap<Tune, Map<number, Tune>>();
@@ -19,6 +20,7 @@ const origins = new WeakMap<readonly Bar[], Moved>();
 /** A line as a whole in other octaves, grace notes with it; the same object whenever it is asked for again. */
 export function lineByOctaves(line: Tune, octaves: number): Tune {
   if (octaves === 0) return line;
+  if (!isRemembering()) return { ...line, bars: barsByOctaves(line.bars, octaves) };
   const known = tunesKnown.get(line) ?? new Map<number, Tune>();
   tunesKnown.set(line, known);
   const made = known.get(octaves) ?? { ...line, bars: barsByOctaves(line.bars, octaves) };
@@ -31,6 +33,7 @@ export function barsByOctaves(bars: readonly Bar[], octaves: number): readonly B
   const origin = beforeOctaves(bars);
   const by = origin.octaves + octaves;
   if (by === 0) return origin.bars;
+  if (!isRemembering()) return origin.bars.map((bar) => barByOctaves(bar, by));
   const known = linesKnown.get(origin.bars) ?? new Map<number, readonly Bar[]>();
   linesKnown.set(origin.bars, known);
   const made = known.get(by) ?? origin.bars.map((bar) => barByOctaves(bar, by));
@@ -45,6 +48,7 @@ export function beforeOctaves(bars: readonly Bar[]): Moved {
 }
 
 function barByOctaves(bar: Bar, octaves: number): Bar {
+  if (!isRemembering()) return freshByOctaves(bar, octaves);
   const known = barsKnown.get(bar) ?? new Map<number, Bar>();
   barsKnown.set(bar, known);
   const made = known.get(octaves) ?? freshByOctaves(bar, octaves);

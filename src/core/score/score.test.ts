@@ -97,7 +97,6 @@ describe('accidentals', () => {
         });
         expect(wrong).toEqual([]);
       }),
-      { numRuns: 300 },
     );
   });
 });
@@ -130,7 +129,6 @@ describe('bars and their numbers', () => {
         );
         expect(late).toEqual([]);
       }),
-      { numRuns: 100 },
     );
   });
 

@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import type { Pitch } from '../pitch/pitch';
 import { barTicks, type Meter } from '../time/meter';
 import type { Ticks } from '../time/ticks';
@@ -25,25 +26,8 @@ export interface BarSpan {
   readonly meter: Meter;
 }
 
-/** What was read of bars (which never change), for as long as they are there: a line is asked for its notes by every room that it goes through. */
-interface Read {
-  readonly meter: Meter;
-  spans?: readonly BarSpan[];
-  notes?: readonly SoundingNote[];
-}
-const readings = new WeakMap<Tune['bars'], Read>();
-
-function readingOf({ bars, meter }: Pick<Tune, 'bars' | 'meter'>): Read {
-  const known = readings.get(bars);
-  if (known?.meter === meter) return known;
-  const fresh: Read = { meter };
-  readings.set(bars, fresh);
-  return fresh;
-}
-
-export function barSpans(tune: Pick<Tune, 'bars' | 'meter'>): readonly BarSpan[] {
-  return (readingOf(tune).spans ??= freshSpans(tune));
-}
+/** Where the bars of a tune lie. A line is asked for them, and for its notes, by every room that it goes through. */
+export const barSpans = derived(freshSpans, { by: ({ bars, meter }) => [bars, meter] });
 
 function freshSpans(tune: Pick<Tune, 'bars' | 'meter'>): readonly BarSpan[] {
   const meters = metersOf(tune);
@@ -58,9 +42,7 @@ function freshSpans(tune: Pick<Tune, 'bars' | 'meter'>): readonly BarSpan[] {
 }
 
 /** The notes of a tune in order as they are heard, repeats not unfolded. */
-export function soundingNotes(tune: Pick<Tune, 'bars' | 'meter'>): readonly SoundingNote[] {
-  return (readingOf(tune).notes ??= freshNotes(tune));
-}
+export const soundingNotes = derived(freshNotes, { by: ({ bars, meter }) => [bars, meter] });
 
 function freshNotes(tune: Pick<Tune, 'bars' | 'meter'>): readonly SoundingNote[] {
   const spans = barSpans(tune);

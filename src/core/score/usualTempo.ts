@@ -6,7 +6,7 @@ import type { Tempo } from './tune';
 export const TEMPO_LIMITS = { slowest: 20, fastest: 400 } as const;
 
 /** The beat that a meter is counted in: dotted in compound meters, halves in 2/2; none where that is open (3/8, 7/8). */
-export function beatOfMeter(meter: Meter): NoteValue | undefined {
+function beatOfMeter(meter: Meter): NoteValue | undefined {
   if (isCompound(meter)) return meter.unit === 8 ? { type: 'quarter', dots: 1 } : undefined;
   return meter.unit === 2 ? { type: 'half', dots: 0 } : meter.unit === 4 ? { type: 'quarter', dots: 0 } : undefined;
 }

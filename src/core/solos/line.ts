@@ -6,7 +6,7 @@ import type { Slot } from './rhythm';
  * chord, a change of chord its third or seventh; a phrase keeps to its height and shape. From common teaching of melody and of lines over
  * changes; the figures are ours, set by ear on the demo tunes.
  */
-export const LINE_COSTS = {
+const LINE_COSTS = {
   /** For each half step of a leap beyond a third, and again beyond a fifth and a sixth. */
   leap: 0.3,
   wideLeap: 0.5,

@@ -27,12 +27,6 @@ export interface PlacedWish extends Omit<PhraseWish, 'id' | 'of'> {
   readonly of?: number;
 }
 
-/** A phrase where it lies in the form. */
-export interface PhraseSpan {
-  readonly start: Ticks;
-  readonly end: Ticks;
-}
-
 type Shape = readonly (readonly [PhraseKind, number?])[];
 
 /**
@@ -146,7 +140,7 @@ export function planFrom(wishes: readonly PlacedWish[], bars: number, level: Lev
 }
 
 /** Bars of a phrase: two; four where a bar is over after two beats of two halves, or after one. */
-export function phraseBars({ count, unit }: Meter): number {
+function phraseBars({ count, unit }: Meter): number {
   const beats = beatsOf({ count, unit }).length;
   return beats === 1 || (beats === 2 && !isCompound({ count, unit })) ? 4 : 2;
 }

@@ -44,7 +44,7 @@ export interface HeldNote extends Omit<GivenNote, 'pitch'> {
 }
 
 /** A bar that begins on a degree of its chord. */
-export interface TargetPlace {
+interface TargetPlace {
   readonly target: SoloTarget;
   readonly start: Ticks;
   /** Bits of the notes that are meant; none where the level has none of them. */

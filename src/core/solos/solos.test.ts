@@ -131,7 +131,6 @@ test('on any form, meter, instrument, level and seed a solo keeps every rule', (
         solo.notes.map(({ pitch }) => semitones(pitch)),
       );
     }),
-    { numRuns: 120 },
   );
 });
 
@@ -160,7 +159,6 @@ test('the plan is kept: the same is the same, what is varied begins alike, what 
         }
       });
     }),
-    { numRuns: 80 },
   );
 });
 
@@ -193,7 +191,6 @@ test('locked phrases stay as they are while the rest is composed anew, whatever 
       expect(words(after).slice(0, kept.length)).toEqual(words(before));
       expect(after.phrases[index]?.isGiven).toBe(true);
     }),
-    { numRuns: 60 },
   );
 });
 

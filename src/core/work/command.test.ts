@@ -109,7 +109,6 @@ test('commands of different scopes may change places', () => {
       fc.pre(areApart(scopesOf(one), scopesOf(other)));
       expect(done(done(work, one), other)).toEqual(done(done(work, other), one));
     }),
-    { numRuns: 400 },
   );
 });
 
@@ -126,7 +125,6 @@ test('a command changes nothing beyond its scopes', () => {
       const levels = LEVELS.filter((level) => areApart(own, [`recipes/${level}`]));
       for (const level of levels) expect(done(first, command).recipes[level]).toEqual(first.recipes[level]);
     }),
-    { numRuns: 400 },
   );
 });
 
@@ -136,7 +134,6 @@ test('what arrives twice changes once', () => {
       const once = done(work, command);
       expect(done(once, command)).toEqual(once);
     }),
-    { numRuns: 400 },
   );
 });
 
@@ -147,7 +144,6 @@ test('a change and what takes it back is nothing', () => {
       const back = done(after, { kind: 'difference', words: 'Undo', difference: differenceBetween(after, work) });
       expect(back).toEqual(work);
     }),
-    { numRuns: 400 },
   );
 });
 
@@ -160,7 +156,6 @@ test('the difference of any two tunes makes the one the other; of tunes that sha
       ];
       expect(done(before as Work, becoming('', before as Work, after as Work))).toEqual(after);
     }),
-    { numRuns: 100 },
   );
   const lower = {
     ...TUNE,

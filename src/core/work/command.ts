@@ -25,7 +25,7 @@ import {
 } from './work';
 
 /** The tables of a recipe that are changed entry by entry: decisions about single bars, notes and chords. */
-export const RECIPE_TABLES = {
+const RECIPE_TABLES = {
   chosen: 'bars',
   alternates: 'bars',
   barAids: 'page',
@@ -149,7 +149,7 @@ const NAMES: { readonly [Kind in Command['kind']]: (command: Extract<Command, { 
 };
 
 /** The name of a command for the history. */
-export function nameOf<Kind extends Command['kind']>(command: Extract<Command, { readonly kind: Kind }>): string {
+function nameOf<Kind extends Command['kind']>(command: Extract<Command, { readonly kind: Kind }>): string {
   return NAMES[command.kind as Kind](command);
 }
 

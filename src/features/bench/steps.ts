@@ -4,7 +4,7 @@ import type { Tune } from '../../core/score/tune';
 export const STEPS = ['tune', 'keys', 'levels', 'improvise', 'solo', 'drills', 'drill-keys', 'lick'] as const;
 export type BenchStep = (typeof STEPS)[number];
 
-export const STEP_NAMES: Readonly<Record<BenchStep, string>> = {
+const STEP_NAMES: Readonly<Record<BenchStep, string>> = {
   tune: 'Tune',
   keys: 'Keys',
   levels: 'Levels',

@@ -25,7 +25,7 @@ import { Select } from '../../ui/Select';
 import { keyOf, keyOptions } from '../work/keyOptions';
 import type { Player } from '../work/sound/player';
 import { FingerPicture } from './FingerPicture';
-import type { SetWishes } from './setWishes';
+
 import { Head } from './Head';
 import type { Dispatch } from '../work/workStore';
 

@@ -1,7 +1,7 @@
 import type { ImprovisingWishes } from '../../core/pools/wishes';
 
 /** What to set; `undefined` puts a wish back to what the level does by itself. */
-export type WishesChange = { readonly [Field in keyof ImprovisingWishes]?: ImprovisingWishes[Field] | undefined };
+type WishesChange = { readonly [Field in keyof ImprovisingWishes]?: ImprovisingWishes[Field] | undefined };
 
 /** Sets some of what was decided about a level's notes, worked out of what is decided now, under the words that the history shows. */
 export type SetWishes = (

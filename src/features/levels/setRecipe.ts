@@ -4,7 +4,7 @@ import type { Command, RecipeTable } from '../../core/work/command';
 import { recipesOf, type RecipeChange, type Work } from '../../core/work/work';
 
 /** Entries of one of a recipe's tables; `undefined` takes one out. */
-export interface RecipeEntries {
+interface RecipeEntries {
   readonly table: RecipeTable;
   readonly entries: Readonly<Record<string, unknown>>;
 }

@@ -32,7 +32,7 @@ const TOOLS_OF: Readonly<Record<Level, readonly SoloTool[]>> = {
   advanced: SOLO_TOOLS,
 };
 const AMOUNT_NAMES: Readonly<Record<Amount, string>> = { 0: 'none', 1: 'few', 2: 'as usual', 3: 'many' };
-export const DEGREE_NAMES: Readonly<Record<SoloTarget['degree'], string>> = {
+const DEGREE_NAMES: Readonly<Record<SoloTarget['degree'], string>> = {
   1: 'root',
   3: 'third',
   5: 'fifth',

@@ -3,7 +3,7 @@ import type { PlanEdit } from '../../core/solos/planEdit';
 import type { SoloWishes } from '../../core/solos/wishes';
 
 /** What of a level's wishes for its solo is to be set; `undefined` puts one back to what the level does by itself. */
-export type SoloChange = NonNullable<RecipeChange['solo']>;
+type SoloChange = NonNullable<RecipeChange['solo']>;
 
 /** Sets some of a level's wishes for its solo, worked out of what is wished now where it builds on that. */
 export type SetSolo = (what: string, change: SoloChange | ((present: SoloWishes) => SoloChange)) => void;

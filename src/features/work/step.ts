@@ -42,7 +42,7 @@ export interface Engraved {
 }
 
 /** What a step draws over, under and above the rows of music. */
-export interface RowLayers {
+interface RowLayers {
   /** Instead of the bars' buttons. */
   readonly over?: (row: EngravedRow) => ReactNode;
   /** Under the bars' buttons. */

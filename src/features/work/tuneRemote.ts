@@ -6,7 +6,7 @@ import type { Remote } from './document/saver';
 import { success, type Result } from '../../core/result';
 import { send, type SendProblem } from './send';
 
-export const versionSchema = z.object({ version: z.int() });
+const versionSchema = z.object({ version: z.int() });
 export const versionedWorkSchema = z.object({ version: z.int(), work: workSchema });
 
 /**

@@ -14,7 +14,7 @@ export interface Selection {
 }
 
 /** What a screen asks for: a command, or how it follows from the work as it is at that moment; none where there is nothing to do. */
-export type Wanted = Command | ((present: Work) => Command | undefined);
+type Wanted = Command | ((present: Work) => Command | undefined);
 
 /**
  * Carries out a command on the work as it is now, which may be further than what the screen shows, and puts it into the history.
@@ -24,7 +24,7 @@ export type Wanted = Command | ((present: Work) => Command | undefined);
 export type Dispatch = (wanted: Wanted, merge?: string) => string | undefined;
 
 /** A tune with its levels as it is worked on, and how it is looked at. */
-export interface WorkState extends DocumentState<Work> {
+interface WorkState extends DocumentState<Work> {
   readonly view: PitchView;
   readonly selection: Selection | undefined;
   /** The last command that was carried out; where its `after` is not the document, something else led there since: undo, another's work. */
@@ -64,7 +64,7 @@ export function createWorkStore(work: Work, view: PitchView): WorkStore {
 }
 
 /** Equal in content. Bars that both share need no look: a tune may have hundreds, and a key stroke changes one. */
-export function sameWork(a: Work, b: Work): boolean {
+function sameWork(a: Work, b: Work): boolean {
   if (a === b) return true;
   if (a.tune.bars.length !== b.tune.bars.length) return false;
   const { bars: ours, ...head } = a.tune;

@@ -1,9 +1,10 @@
+import { remembered } from '../../core/derived';
 import { zipSync } from 'fflate';
 import { instrumentById } from '../../core/instruments/catalogue';
 import type { GroupPlayer, Group } from '../../core/keys/group';
 import { customInstrument, withChart, type CustomInstrument } from '../../core/instruments/customInstrument';
 import type { Work } from '../../core/work/work';
-import { Lru } from '../../core/lru';
+import { LRUCache } from 'lru-cache';
 import type { FirstPaint } from '../../engrave/benchEngraver';
 import { byEarSheet, type ByEarSheet } from '../../engrave/byEarSheet';
 import type { PitchView } from '../../engrave/lanes';
@@ -22,11 +23,11 @@ import { checkStoredTexts } from '../workSchema';
 const PHRASE_WIDTH = 700;
 
 /** Works read lately, by their content: three parts of one tune read it once. */
-const opened = new Lru<string, Work>(12);
+const opened = new LRUCache<string, Work>({ max: 12 });
 
 /** @throws Error where the document is damaged */
 function workOf(stored: StoredTexts): Work {
-  return opened.getOr(contentKey(stored), () => {
+  return remembered(opened, contentKey(stored), () => {
     const checked = checkStoredTexts(stored);
     if (!checked.ok) throw new Error(`a stored tune is damaged: ${checked.problem.join('; ')}`);
     return checked.value;

@@ -6,7 +6,7 @@ import { faultOf } from '../fault';
  * Why a job came to nothing by no fault of its own: nothing was done of it because others were before it; it took longer than it may, or
  * more memory, and its worker was ended; everybody who asked has hung up.
  */
-export const JOB_TROUBLES = ['busy', 'too long', 'cancelled'] as const;
+const JOB_TROUBLES = ['busy', 'too long', 'cancelled'] as const;
 export type JobTrouble = (typeof JOB_TROUBLES)[number];
 
 /** Told by its field, not its class: a bundler may put the same class into two files, and then it is two. */

@@ -101,7 +101,7 @@ function onsetGroups(notes: readonly MidiNote[], within: number): readonly MidiN
  * The upper line of what may be chords: a note under one that still sounds is covered, unless it begins where that one is
  * nearly over; then the upper one is cut short.
  */
-export function topLine(notes: readonly MidiNote[]): { readonly notes: readonly MidiNote[]; readonly covered: number } {
+function topLine(notes: readonly MidiNote[]): { readonly notes: readonly MidiNote[]; readonly covered: number } {
   const line: MidiNote[] = [];
   let covered = 0;
   for (const note of notes.toSorted((a, b) => a.start - b.start || b.pitch - a.pitch)) {

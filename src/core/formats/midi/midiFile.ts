@@ -13,7 +13,7 @@ export interface MidiNote {
   readonly channel: number;
 }
 
-export interface MidiTrack {
+interface MidiTrack {
   readonly name: string;
   readonly notes: readonly MidiNote[];
 }

@@ -241,7 +241,6 @@ describe('writing', () => {
         expect(count(/<tuplet type="start"/g)).toBe(count(/<tuplet type="stop"/g));
         expect(count(/<tied type="start"/g)).toBe(count(/<tied type="stop"/g));
       }),
-      { numRuns: 150 },
     );
   });
 });

@@ -35,7 +35,7 @@ export interface StemlessColumn {
   readonly line: 'none' | 'plain' | 'double' | 'final';
 }
 
-export interface StemlessStaff {
+interface StemlessStaff {
   readonly id: string;
   readonly name: string;
   readonly clef: Clef;

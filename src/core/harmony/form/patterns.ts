@@ -5,7 +5,7 @@ import type { ChordReading, FormPattern } from './reading';
 import type { TimedChord } from './timedChord';
 
 /** The first chord of each bar that has one, and what goes on from the bar before. */
-export function barChords(chords: readonly TimedChord[], bars: number): readonly (HeardChord | undefined)[] {
+function barChords(chords: readonly TimedChord[], bars: number): readonly (HeardChord | undefined)[] {
   const byBar: (HeardChord | undefined)[] = [];
   let current: HeardChord | undefined;
   for (let bar = 0; bar < bars; bar += 1) {

@@ -33,17 +33,7 @@ export interface ChordReading {
   readonly corrected?: true;
 }
 
-export const PATTERN_KINDS = [
-  'ii–V–I',
-  'ii–V',
-  'backdoor',
-  'turnaround',
-  'blues',
-  'minor blues',
-  'rhythm A',
-  'vamp',
-] as const;
-export type PatternKind = (typeof PATTERN_KINDS)[number];
+type PatternKind = 'ii–V–I' | 'ii–V' | 'backdoor' | 'turnaround' | 'blues' | 'minor blues' | 'rhythm A' | 'vamp';
 
 /** A run of chords that musicians know as one thing. */
 export interface FormPattern {

@@ -1,3 +1,4 @@
+import { derived } from '../../derived';
 import { describeFingering, markOf, type BowedFingering, type FrettedFingering } from '../../fingering/fingering';
 import { fingeringsFor } from '../../fingering/options';
 import { chordTones } from '../../harmony/chordTones';
@@ -80,17 +81,11 @@ export function hasGrips({ mechanism }: Pick<Instrument, 'mechanism'>): boolean 
   return (mechanism.kind === 'bowed' || mechanism.kind === 'fretted') && mechanism.strings.length > 1;
 }
 
-const gripsKnown = new WeakMap<Instrument, Map<string, readonly Grip[]>>();
-
 /** Grips for a chord as the player reads it, easiest first; empty where two neighbouring strings do not have two of its notes in reach. */
-export function gripsFor(symbol: ChordSymbol, instrument: Instrument): readonly Grip[] {
-  const byName = gripsKnown.get(instrument) ?? new Map<string, readonly Grip[]>();
-  gripsKnown.set(instrument, byName);
-  const name = printChord(symbol);
-  const known = byName.get(name) ?? makeGrips(symbol, instrument);
-  byName.set(name, known);
-  return known;
-}
+export const gripsFor = derived(makeGrips, {
+  most: 256,
+  by: (symbol, instrument) => [instrument, printChord(symbol)],
+});
 
 function makeGrips(symbol: ChordSymbol, instrument: Instrument): readonly Grip[] {
   const { mechanism } = instrument;

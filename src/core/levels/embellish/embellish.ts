@@ -1,3 +1,4 @@
+import { derived } from '../../derived';
 import type { Phrase } from '../../analysis/phrases';
 import { chanceFrom } from '../../chance';
 import type { Pitch } from '../../pitch/pitch';
@@ -71,7 +72,7 @@ const WHEREVER = 60;
 export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: EmbellishWishes): Embellished {
   const nothing: Embellished = { tune, changes: [] };
   if (wishes.density <= 0 && wishes.own.size === 0) return nothing;
-  const candidates = cachedCandidates(tune, phrases, wishes);
+  const candidates = candidatesFor(tune, phrases, wishes);
   const budgets = budgetsOf(tune, phrases, wishes);
   const used = new Set<EventId>();
   const chosen: Placed[] = [];
@@ -165,10 +166,8 @@ function budgetsOf(
   });
 }
 
-/** Candidates of a line, kept as long as the line: densities, and players of many instruments, choose from the same. */
-const candidatesKnown = new WeakMap<Tune, Map<string, readonly Candidate[]>>();
-
-function cachedCandidates(tune: Tune, phrases: readonly Phrase[], wishes: EmbellishWishes): readonly Candidate[] {
+/** Candidates of a line: densities, and players of many instruments, choose from the same. */
+function candidatesFor(tune: Tune, phrases: readonly Phrase[], wishes: EmbellishWishes): readonly Candidate[] {
   const { devices, units, isPressed, isAsked, style, varies, leans, round, seed, own, silent } = wishes;
   const needed: CandidateWishes = {
     devices,
@@ -182,10 +181,13 @@ function cachedCandidates(tune: Tune, phrases: readonly Phrase[], wishes: Embell
     seed,
     own,
   };
-  const name = JSON.stringify({ ...needed, own: [...own], silent: [...silent], phrases });
-  const known = candidatesKnown.get(tune) ?? new Map<string, readonly Candidate[]>();
-  candidatesKnown.set(tune, known);
-  const made = known.get(name) ?? candidatesOf(tune, phrases, needed, silent);
-  known.set(name, made);
-  return made;
+  return allCandidates(tune, phrases, needed, silent);
 }
+
+const allCandidates = derived(candidatesOf, {
+  most: 64,
+  by: (tune, phrases, needed, silent) => [
+    tune,
+    JSON.stringify({ ...needed, own: [...needed.own], silent: [...silent], phrases }),
+  ],
+});

@@ -98,7 +98,7 @@ export const addedId = (id: EventId, round: number, k: number): EventId =>
 /** Whether an event was added by an earlier round. */
 export const isAdded = (id: EventId): boolean => /\.(?:[dfgh]|k\d+n)\d+$/.test(id);
 
-export function cut(event: Note, pieces: readonly Piece[], round: number): readonly ScoreEvent[] {
+function cut(event: Note, pieces: readonly Piece[], round: number): readonly ScoreEvent[] {
   return pieces.map(({ pitch, length }, k): Note =>
     k === 0 ? { ...event, length } : { kind: 'note', id: addedId(event.id, round, k), pitch, length },
   );

@@ -108,7 +108,6 @@ test('equal phrases are equal in the part of a beginner, whatever the instrument
         }
       },
     ),
-    { numRuns: 200 },
   );
 });
 
@@ -127,6 +126,5 @@ test('a beginner is never asked beyond the range, others by three half steps at 
         ]);
       }
     }),
-    { numRuns: 150 },
   );
 });

@@ -6,7 +6,7 @@ import { beatsOf } from '../../time/meter';
 import { TICKS_PER_QUARTER } from '../../time/ticks';
 
 /** What lies before a gesture: the start of a phrase, a rest, or a held note. */
-export type Seam = 'phrase' | 'rest' | 'held';
+type Seam = 'phrase' | 'rest' | 'held';
 
 /** A run of sounding notes that is moved whole or not at all, `from` up to but without `to`. */
 export interface Gesture {
@@ -62,7 +62,7 @@ export function gesturesOf(
 }
 
 /** Costs of moving gestures, against those of `PLACING`; for each place where the octave changes. */
-export const JOINS = {
+const JOINS = {
   phrase: 18,
   rest: 22,
   held: 30,

@@ -1,5 +1,5 @@
 import { transposeChord, withReadableRoot } from '../../harmony/chordSymbol';
-import { Lru } from '../../lru';
+import { derived } from '../../derived';
 import { addIntervals, octaves, type Interval } from '../../pitch/interval';
 import { intervalBetweenTonics, transposeKey, type Key } from '../../pitch/key';
 import type { PitchClass } from '../../pitch/pitch';
@@ -22,9 +22,14 @@ export interface KeyedBars {
 export function transposeBars({ key, bars }: KeyedBars, interval: Interval): KeyedBars {
   const { bars: origin, octaves: by } = beforeOctaves(bars);
   if (by !== 0 && isOneLine(origin)) return transposeBars({ key, bars: origin }, addIntervals(interval, octaves(by)));
-  const known = linesKnown.get(bars) ?? new Lru<string, KeyedBars>(MAX_MOVES);
-  linesKnown.set(bars, known);
-  return known.getOr(`${key.tonic.step}${key.tonic.alter}${key.mode}/${nameOf(interval)}`, () => {
+  return movedBars({ key, bars }, interval);
+}
+
+/** Ten instruments read in six keys, and three levels share most bars. */
+const MAX_MOVES = 16;
+
+const movedBars = derived(
+  ({ key, bars }: KeyedBars, interval: Interval): KeyedBars => {
     const up = Math.floor(interval.diatonic / 7);
     if (up !== 0 && isOneLine(bars)) {
       // Moved by less than an octave first: that is the same for all who read it in some octave or other.
@@ -43,30 +48,26 @@ export function transposeBars({ key, bars }: KeyedBars, interval: Interval): Key
       key: transposeKey(key, readable(key)),
       bars: moved.every((bar, index) => bar === bars[index]) ? bars : moved,
     };
-  });
-}
+  },
+  {
+    most: MAX_MOVES,
+    by: ({ key: { tonic, mode }, bars }, { diatonic, chromatic }) => [
+      bars,
+      tonic.step,
+      tonic.alter,
+      mode,
+    ],
+  },
+);
 
 /** Whether `barsByOctaves` moves all of the notes: there is no second part and nothing is sounded together. */
 function isOneLine(bars: readonly Bar[]): boolean {
   return bars.every(({ second, events }) => !second && events.every((event) => !isNote(event) || !event.chord));
 }
 
-/** What was moved is kept as long as the line and as its bars are there: ten instruments read in six keys, three levels share most bars. */
-const linesKnown = new WeakMap<readonly Bar[], Lru<string, KeyedBars>>();
-const barsKnown = new WeakMap<Bar, Lru<number, Bar>>();
-/** Intervals that are remembered of a bar. */
-const MAX_MOVES = 16;
-
-/** A number for each interval of fewer than a thousand half steps. */
-function nameOf({ diatonic, chromatic }: Interval): number {
-  return diatonic * 1_000 + chromatic;
-}
-
-function transposedBar(bar: Bar, interval: Interval): Bar {
-  const known = barsKnown.get(bar) ?? new Lru<number, Bar>(MAX_MOVES);
-  barsKnown.set(bar, known);
-  if (interval.diatonic === 0 && interval.chromatic === 0 && isReadable(bar)) return bar;
-  return known.getOr(nameOf(interval), () => {
+const transposedBar = derived(
+  (bar: Bar, interval: Interval): Bar => {
+    if (interval.diatonic === 0 && interval.chromatic === 0 && isReadable(bar)) return bar;
     const events = bar.events.map((event) => moved(event, interval));
     const chords = bar.chords.map(({ at, symbol }) => ({
       at,
@@ -81,8 +82,9 @@ function transposedBar(bar: Bar, interval: Interval): Bar {
       ...(bar.second && { second: bar.second.map((event) => moved(event, interval)) }),
       chords,
     };
-  });
-}
+  },
+  { most: MAX_MOVES, by: (bar, { diatonic, chromatic }) => [bar, diatonic, chromatic] },
+);
 
 /** Whether a bar is spelled as `transposedBar` would spell it: then it is the same bar in its own key. */
 function isReadable({ events, second = [], chords }: Bar): boolean {

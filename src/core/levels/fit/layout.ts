@@ -1,3 +1,4 @@
+import { derived } from '../../derived';
 import { chordTonesUnder } from '../../analysis/chordsUnder';
 import { type Phrase } from '../../analysis/phrases';
 import { outsideBy, type Instrument, type Level, type WrittenRange } from '../../instruments/instrument';
@@ -24,22 +25,17 @@ const COSTS = {
 /** How far beyond its usual range a player above the first level may be asked to go: three half steps. */
 const BEYOND: Interval = { diatonic: 2, chromatic: 3 };
 
-const playableRanges = new WeakMap<Instrument, Partial<Record<Level, WrittenRange>>>();
-
 /** What a part may hold: a beginner's range; the range of others and a little beyond, where the instrument has it. */
-export function playable(instrument: Instrument, level: Level): WrittenRange {
+export const playable = derived((instrument: Instrument, level: Level): WrittenRange => {
   const range = instrument.range[level];
   if (level === 'beginner') return range;
-  const known = playableRanges.get(instrument) ?? {};
   const { full } = instrument.range;
   const [low, high] = [transpose(range.low, opposite(BEYOND)), transpose(range.high, BEYOND)];
-  const made = known[level] ?? {
+  return {
     low: outsideBy(low, full) === 0 ? low : full.low,
     high: outsideBy(high, full) === 0 ? high : full.high,
   };
-  playableRanges.set(instrument, { ...known, [level]: made });
-  return made;
-}
+});
 
 /** Where every note of a line lies for a player. */
 interface Layout {
@@ -122,7 +118,7 @@ function gesturePlaces({ tune, notes, phrases, instrument, level, remedies, know
   const isMended = Object.keys(remedies).length > 0;
   const gestures = isMended
     ? gesturesOf(tune, notes, phrases, ({ first }) => remedies[first.id] !== undefined)
-    : cachedGestures(tune, notes, phrases);
+    : usualGestures(tune, notes, phrases);
   const at = (index: number, octave: number) =>
     byOctaves(transpose((notes[index] as SoundingNote).pitch, transposition), octave);
   const [low, high] = [semitones(range.low), semitones(range.high)];
@@ -204,19 +200,10 @@ const OCTAVE = 12;
 /** More octaves than a line is moved by. */
 const MAX_OCTAVES = 64;
 
-/** The gestures of a line, kept with it: players of many instruments have the same. */
-const gesturesKnown = new WeakMap<
-  Tune,
-  { readonly phrases: readonly Phrase[]; readonly gestures: readonly Gesture[] }
->();
-
-function cachedGestures(tune: Tune, notes: readonly SoundingNote[], phrases: readonly Phrase[]): readonly Gesture[] {
-  const found = gesturesKnown.get(tune);
-  if (found?.phrases === phrases) return found.gestures;
-  const gestures = gesturesOf(tune, notes, phrases, () => false);
-  gesturesKnown.set(tune, { phrases, gestures });
-  return gestures;
-}
+/** The gestures of a line in which nothing is mended: players of many instruments have the same. */
+const usualGestures = derived((tune: Tune, notes: readonly SoundingNote[], phrases: readonly Phrase[]) =>
+  gesturesOf(tune, notes, phrases, () => false),
+);
 
 /** What is done about notes out of range, by event. */
 export type Remedies = Readonly<Record<string, Remedy>>;
@@ -278,19 +265,15 @@ function mostUsed(shifts: readonly number[], usual: number): number {
   return [...counts.keys()].reduce((most, next) => (count(next) > count(most) ? next : most), shifts[0] ?? usual);
 }
 
-/** How often each height stands in a line; kept with its notes, since every player of every level asks. */
+/** How often each height stands in a line. */
 type Heights = ReadonlyMap<number, number>;
-const heightsKnown = new WeakMap<readonly SoundingNote[], Heights>();
 
-/** The heights of a line, in semitones above C0, and how many notes have each. */
-export function heightsIn(notes: readonly SoundingNote[]): Heights {
-  const known = heightsKnown.get(notes);
-  if (known) return known;
+/** The heights of a line, in semitones above C0, and how many notes have each; every player of every level asks. */
+const heightsIn = derived((notes: readonly SoundingNote[]): Heights => {
   const heights = new Map<number, number>();
   for (const { pitch } of notes) heights.set(semitones(pitch), (heights.get(semitones(pitch)) ?? 0) + 1);
-  heightsKnown.set(notes, heights);
   return heights;
-}
+});
 
 /**
  * The octaves by which a whole line is best moved for a range: what lies outside weighs most, then the middle of the easy one.

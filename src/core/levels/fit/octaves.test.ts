@@ -30,7 +30,6 @@ describe('a line in other octaves', () => {
         expect(notes(moved)).toEqual(wanted);
         expect(scoreProblems(moved)).toEqual([]);
       }),
-      { numRuns: 60 },
     );
   });
 
@@ -97,7 +96,6 @@ describe('a line in another key', () => {
         const moved = transposeBars(lineByOctaves(tune, 1), addIntervals(interval, octaves(-1)));
         expect(moved.bars.map((bar) => notes({ bars: [bar] }).map(({ pitch }) => pitch))).toEqual(wanted);
       }),
-      { numRuns: 60 },
     );
   });
 
@@ -132,7 +130,6 @@ describe('a line in another key', () => {
           notes(tune).map(({ pitch }) => semitones(pitch)),
         );
       }),
-      { numRuns: 60 },
     );
   });
 
@@ -159,7 +156,6 @@ test('the total of a line is that of its bars, for any line, player and octave',
         expect(lineTotal(tune, player, pitch, octaves)).toBeCloseTo(lineDifficulty(bars).total, 9);
       },
     ),
-    { numRuns: 80 },
   );
 });
 

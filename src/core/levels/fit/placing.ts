@@ -1,3 +1,4 @@
+import { derived } from '../../derived';
 import { outsideBy, type WrittenRange } from '../../instruments/instrument';
 import { byOctaves, pitchOf, semitones, type Pitch, type PitchClass } from '../../pitch/pitch';
 
@@ -223,18 +224,11 @@ export function isKnown(pitch: Pitch, known: KnownNotes | undefined): boolean {
   return known === undefined || known.has(semitones(pitch));
 }
 
-/** A note's octaves within a range, kept with the range: lines ask for the same few again and again. */
-const octavesKnown = new WeakMap<WrittenRange, Map<string, readonly Pitch[]>>();
-
-function octavesInside({ step, alter }: PitchClass, limits: WrittenRange): readonly Pitch[] {
-  const known = octavesKnown.get(limits) ?? new Map<string, readonly Pitch[]>();
-  octavesKnown.set(limits, known);
-  const name = `${step}${alter}`;
-  const made =
-    known.get(name) ??
+/** A note's octaves within a range: lines ask for the same few again and again. */
+const octavesInside = derived(
+  ({ step, alter }: PitchClass, limits: WrittenRange): readonly Pitch[] =>
     Array.from({ length: 10 }, (_, octave) => pitchOf(step, alter, octave)).filter(
       (pitch) => outsideBy(pitch, limits) === 0,
-    );
-  known.set(name, made);
-  return made;
-}
+    ),
+  { most: 49, by: ({ step, alter }, limits) => [limits, step, alter] },
+);

@@ -37,7 +37,7 @@ export interface Formed {
 }
 
 /** What is added to the ids of a later time through. */
-export function chorusMark(chorus: number): string {
+function chorusMark(chorus: number): string {
   return chorus === 0 ? '' : `~${chorus + 1}`;
 }
 

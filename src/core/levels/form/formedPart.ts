@@ -72,7 +72,7 @@ const MORE: Readonly<Record<Level, number>> = { beginner: 10, intermediate: 25, 
  * The second time is fuller: a simplified melody goes one rhythm word further; one as written is embellished; one that is embellished keeps all
  * that was added and gets more.
  */
-export function secondTime({ level }: Pick<Part, 'level'>, wishes: ChorusWishes): ChorusWishes {
+function secondTime({ level }: Pick<Part, 'level'>, wishes: ChorusWishes): ChorusWishes {
   const kind = wishes.melody ?? LEVEL_DEFAULTS[level].melody;
   if (kind === 'embellished') return { ...wishes, more: MORE[level] };
   if (kind === 'as written')

@@ -1,3 +1,4 @@
+import { derived } from '../../derived';
 import { lineTotal } from '../../analysis/difficulty';
 import { lineShape } from '../../analysis/lineMeasure';
 import type { Instrument } from '../../instruments/instrument';
@@ -20,22 +21,15 @@ const MAX_MORE = 3;
 const MORE_DEVICES: readonly Device[] = ['again', 'approach', 'anticipation', 'grace', 'turn'];
 
 /** A line and how hard it is; what was measured while it was looked for is not measured again when it was found. */
-export function measured(line: LevelLine, instrument: Instrument, tempo: Tempo): MeasuredLine {
-  const perMinute = quartersPerMinute(tempo);
-  const known = measuredKnown.get(line);
-  if (known?.instrument === instrument && known.perMinute === perMinute) return known.made;
-  const { base } = line;
-  const { bars, key, meter } = base;
-  const total = lineTotal({ bars, key, meter, tempo }, instrument, 'sounding', line.shift);
-  const made = { line, total, notes: lineShape(base).notes.length };
-  measuredKnown.set(line, { instrument, perMinute, made });
-  return made;
-}
-
-const measuredKnown = new WeakMap<
-  LevelLine,
-  { readonly instrument: Instrument; readonly perMinute: number; readonly made: MeasuredLine }
->();
+export const measured = derived(
+  (line: LevelLine, instrument: Instrument, tempo: Tempo): MeasuredLine => {
+    const { base } = line;
+    const { bars, key, meter } = base;
+    const total = lineTotal({ bars, key, meter, tempo }, instrument, 'sounding', line.shift);
+    return { line, total, notes: lineShape(base).notes.length };
+  },
+  { most: 1, by: (line, instrument, tempo) => [line, instrument, quartersPerMinute(tempo)] },
+);
 
 /**
  * Embellishes a line until it is harder than the level below and has no fewer notes: as is usual for the level, so that each has a character

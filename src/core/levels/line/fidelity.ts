@@ -1,4 +1,4 @@
-import { PairMemo } from '../../pairMemo';
+import { derived } from '../../derived';
 import { chroma, semitones, staffPosition } from '../../pitch/pitch';
 import { soundingNotes, type SoundingNote } from '../../score/sounding';
 import type { EventId, Tune } from '../../score/tune';
@@ -21,12 +21,10 @@ const COUNTS = {
  * reason.
  * @param line in concert pitch; notes of the tune keep their event ids
  */
-export function fidelityTo({ tune, phrases }: Source, line: Pick<Tune, 'bars' | 'meter'>): number {
-  return known.getOr(tune, line.bars, () => ({ share: freshFidelity({ tune, phrases }, line) })).share;
-}
-
-/** One line is measured for all players who have it in the same octave. */
-const known = new PairMemo<Tune, Tune['bars'], { readonly share: number }>();
+export const fidelityTo = derived(freshFidelity, {
+  // One line is measured for all players who have it in the same octave.
+  by: ({ tune, phrases }, { bars, meter }) => [tune, phrases, bars, meter],
+});
 
 function freshFidelity({ tune, phrases }: Source, line: Pick<Tune, 'bars' | 'meter'>): number {
   const notes = soundingNotes(tune);

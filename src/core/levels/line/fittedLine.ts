@@ -7,7 +7,7 @@ import { eventsOutOfReach } from '../fit/layout';
 import { lineByOctaves } from '../../score/octaves';
 import type { BarChoice } from '../../work/groups';
 import { LEVEL_DEFAULTS, levelTempo, type Melody } from '../../work/recipe';
-import { cachedShape } from './lineCache';
+import { sharedShape } from './lineCache';
 import { shape, type Shaped, type ShapeWishes } from './shape';
 import type { Source } from './source';
 import { knownNotes, type LevelLine, type LineRequest } from './lineRequest';
@@ -28,10 +28,7 @@ export function fittedLine(source: Source, request: LineRequest): PlainLine {
   const { instrument, level, limits = {} } = request;
   const chosen = chosenBars(source.tune, request);
   const wishes = shapeWishes(source, request, chosen);
-  const shaped =
-    chosen.size > 0
-      ? shape(source.tune, source.phrases, wishes)
-      : cachedShape(source, wishes, () => shape(source.tune, source.phrases, wishes));
+  const shaped = chosen.size > 0 ? shape(source.tune, source.phrases, wishes) : sharedShape(source, wishes);
   const placed = fit(shaped.tune, instrument, level, shaped.phrases, limits.remedies ?? {}, knownNotes(request));
   const fitted = withOwnBars(withOctavesChosen(placed, chosen, instrument), chosen);
   const changes = withoutHidden([...shaped.changes, ...fitted.changes], fitted.changes);

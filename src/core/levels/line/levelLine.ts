@@ -1,10 +1,10 @@
-import { LEVELS } from '../../instruments/instrument';
+import { derived } from '../../derived';
+import { LEVELS, type Instrument, type Level } from '../../instruments/instrument';
 import type { Tune } from '../../score/tune';
 import { withinLeap } from '../fit/leaps';
 import { levelTempo } from '../../work/recipe';
 import { articulated, slurredAdditions } from './articulate';
 import { embellisher, type Embellisher } from './embellishLine';
-import { cachedLine } from './lineCache';
 import { fittedLine, type PlainLine } from './fittedLine';
 import { spliced } from './splice';
 import { phrasesIn } from '../bars/versions';
@@ -36,9 +36,12 @@ function isAsUsual({ shape, melody, rhythm, embellish = {}, limits = {}, bars = 
 const said = (group: object | undefined) => (group && Object.keys(group).length > 0 ? group : undefined);
 
 function usualLine(source: Source, { level, instrument, keyAndTempo, embellish }: LineRequest): MeasuredLine {
-  const perMinute = keyAndTempo?.perMinute;
-  const seed = embellish?.seed ?? 0;
-  return cachedLine(source, instrument, `${level}/${perMinute ?? ''}/${seed}`, () => {
+  return lineOfLevel(source, instrument, level, keyAndTempo?.perMinute, embellish?.seed ?? 0);
+}
+
+/** Each level asks for the one below, and ten instruments for the same source. */
+const lineOfLevel = derived(
+  (source: Source, instrument: Instrument, level: Level, perMinute: number | undefined, seed: number): MeasuredLine => {
     const plain: LineRequest = {
       level,
       instrument,
@@ -46,8 +49,10 @@ function usualLine(source: Source, { level, instrument, keyAndTempo, embellish }
       embellish: { seed },
     };
     return measured(freshLine(source, plain), instrument, levelTempo(source.tune, level, perMinute));
-  });
-}
+  },
+  // Tempos and seeds of one instrument.
+  { most: 24 },
+);
 
 function freshLine(source: Source, request: LineRequest): LevelLine {
   const plain = fittedLine(source, request);

@@ -1,50 +1,26 @@
-import type { Instrument } from '../../instruments/instrument';
-import { Lru } from '../../lru';
+import { LRUCache } from 'lru-cache';
+import { derived, isRemembering } from '../../derived';
 import { semitones, type Pitch } from '../../pitch/pitch';
 import { quartersPerMinute, type Tune } from '../../score/tune';
-import type { Shaped, ShapeWishes } from './shape';
+import { shape, type Shaped, type ShapeWishes } from './shape';
 import type { Source } from './source';
 import type { Embellished } from '../embellish/embellish';
-import type { MeasuredLine } from './lineRequest';
 
-/**
- * What was worked out for a source, for as long as the source is there, so that three levels and ten instruments do not each
- * begin from nothing. Each cache's key is made of all that its maker is given.
- */
-interface Cached {
-  readonly shapes: Lru<string, Shaped>;
-  readonly lines: WeakMap<Instrument, Lru<string, MeasuredLine>>;
-}
-const bySource = new WeakMap<Source, Cached>();
 /** Tempos and seeds of one instrument that are remembered at a time. */
 const MAX_LINES = 24;
 
-function cachedFor(source: Source): Cached {
-  const cached = bySource.get(source) ?? { shapes: new Lru(MAX_LINES), lines: new WeakMap() };
-  bySource.set(source, cached);
-  return cached;
-}
-
-/** The line that an instrument has when nobody says otherwise. */
-export function cachedLine(
-  source: Source,
-  instrument: Instrument,
-  name: string,
-  make: () => MeasuredLine,
-): MeasuredLine {
-  const { lines } = cachedFor(source);
-  const ofInstrument = lines.get(instrument) ?? new Lru<string, MeasuredLine>(MAX_LINES);
-  lines.set(instrument, ofInstrument);
-  return ofInstrument.getOr(name, make);
-}
-
 /** A tune simplified or eased without bars set by hand, made once for all who want the same. */
-export function cachedShape(source: Source, wishes: ShapeWishes, make: () => Shaped): Shaped {
-  const { chosen: _, outOfReach, tempo, ...rest } = wishes;
-  // A simplified melody is the same at any tempo.
-  const speed = wishes.melody === 'simplified' ? 0 : quartersPerMinute(tempo);
-  return cachedFor(source).shapes.getOr(JSON.stringify({ ...rest, speed, outOfReach: [...outOfReach] }), make);
-}
+export const sharedShape = derived(
+  ({ tune, phrases }: Source, wishes: ShapeWishes): Shaped => shape(tune, phrases, wishes),
+  {
+    most: MAX_LINES,
+    by: (source, { chosen: _, outOfReach, tempo, ...rest }) => {
+      // A simplified melody is the same at any tempo.
+      const speed = rest.melody === 'simplified' ? 0 : quartersPerMinute(tempo);
+      return [source, JSON.stringify({ ...rest, speed, outOfReach: [...outOfReach] })];
+    },
+  },
+);
 
 /** An embellished line with what was asked for it: whether the player has these pitches. Whoever answers alike gets the same. */
 interface SharedEmbellishing {
@@ -52,8 +28,11 @@ interface SharedEmbellishing {
   readonly made: Embellished;
 }
 
-/** Kept as long as the line: players of many instruments have the same line in other octaves. */
-const embellished = new WeakMap<Tune, Lru<string, readonly SharedEmbellishing[]>>();
+/**
+ * Players of many instruments have the same line in other octaves. Tuned by hand: what makes two requests alike is known only while the
+ * first is worked out.
+ */
+const embellished = new WeakMap<Tune, LRUCache<string, readonly SharedEmbellishing[]>>();
 
 export function sharedEmbellishing(
   base: Tune,
@@ -61,7 +40,8 @@ export function sharedEmbellishing(
   isFree: (pitch: Pitch) => boolean,
   make: (isFree: (pitch: Pitch) => boolean) => Embellished,
 ): Embellished {
-  const byName = embellished.get(base) ?? new Lru<string, readonly SharedEmbellishing[]>(MAX_LINES * 4);
+  if (!isRemembering()) return make(isFree);
+  const byName = embellished.get(base) ?? new LRUCache<string, readonly SharedEmbellishing[]>({ max: MAX_LINES * 4 });
   embellished.set(base, byName);
   const known = byName.get(name) ?? [];
   const found = known.find(({ asked }) => [...asked.values()].every((one) => isFree(one.pitch) === one.isFree));

@@ -160,7 +160,7 @@ function textsOf(
 }
 
 /** The degree of the written key: 1 to 7, with a sign where the note is not the key's own. */
-export function degreeOf(pitch: Pick<Pitch, 'step' | 'alter'>, key: Key): string {
+function degreeOf(pitch: Pick<Pitch, 'step' | 'alter'>, key: Key): string {
   const degree = ((stepIndex(pitch.step) - stepIndex(key.tonic.step) + 7) % 7) + 1;
   const bent = pitch.alter - alterInKey(pitch.step, key);
   return `${bent > 0 ? '♯'.repeat(bent) : '♭'.repeat(-bent)}${degree}`;

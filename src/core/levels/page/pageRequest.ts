@@ -40,7 +40,7 @@ export function fingerWishes(
 }
 
 /** Marks fade with the levels where a figure or two over the note say it; keys of a woodwind are shown on a page of their own. */
-export function usualMarks({ mechanism }: Pick<Instrument, 'mechanism'>, level: Level): MarkSchool {
+function usualMarks({ mechanism }: Pick<Instrument, 'mechanism'>, level: Level): MarkSchool {
   if (
     mechanism.kind === 'holes' ||
     mechanism.kind === 'bars' ||

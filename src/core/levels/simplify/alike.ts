@@ -1,5 +1,5 @@
+import { derived } from '../../derived';
 import { type Phrase } from '../../analysis/phrases';
-import { PairMemo } from '../../pairMemo';
 import { staffPosition } from '../../pitch/pitch';
 import { type SoundingNote } from '../../score/sounding';
 import { type Tune } from '../../score/tune';
@@ -26,7 +26,7 @@ export function chosenAlike(
     return [...mustKeep].filter((index) => !struck.has(index));
   };
   const lostAnyhow = new Set(lostBy(free));
-  let groups = known.getOr(notes, phrases, () => equalPhrases(notes, phrases).filter((alike) => alike.length > 1));
+  let groups = groupsAlike(notes, phrases);
   for (;;) {
     const set = setAlike(groups, notes, slots, free);
     if (!set) return free;
@@ -39,8 +39,10 @@ export function chosenAlike(
   }
 }
 
-/** Phrases that have their like, kept as long as the tune is there. */
-const known = new PairMemo<readonly SoundingNote[], readonly Phrase[], readonly (readonly Phrase[])[]>();
+/** Phrases that have their like. */
+const groupsAlike = derived((notes: readonly SoundingNote[], phrases: readonly Phrase[]) =>
+  equalPhrases(notes, phrases).filter((alike) => alike.length > 1),
+);
 
 /** What the first of equal phrases plays in each slot, for all of them; `undefined` where they play alike as it is. */
 function setAlike(

@@ -1,4 +1,4 @@
-import { PairMemo } from '../../pairMemo';
+import { derived } from '../../derived';
 import { semitones, staffPosition } from '../../pitch/pitch';
 import type { SoundingNote } from '../../score/sounding';
 import type { BeatSign } from './rhythmPrefixes';
@@ -18,7 +18,7 @@ const GIVEN_UP = 7;
  * Costs of a simplified melody, against the weights of `noteWeight` for what it keeps. Open to argument; the order matters
  * more than the figures.
  */
-export const COSTS = {
+const COSTS = {
   /** A note moved by a whole slot; less in proportion. A passing note loses its place in the line when it moves. */
   moved: 2,
   /** The same for a tone of the chord that comes where a passing note stood on the beat before it: B (A G) becomes B G. */
@@ -225,15 +225,9 @@ interface SlotPlace {
   readonly sounding: number;
 }
 
-/** Kept with the tune's passing notes: what lies out of reach differs between players; the places, and what may be struck there, do not. */
-const placesKnown = new PairMemo<readonly boolean[], readonly Slot[], readonly SlotPlace[]>();
-
-function placesOf(
-  notes: readonly SoundingNote[],
-  slots: readonly Slot[],
-  passing: readonly boolean[],
-): readonly SlotPlace[] {
-  return placesKnown.getOr(passing, slots, () => {
+/** What lies out of reach differs between players; the places, and what may be struck there, do not. */
+const placesOf = derived(
+  (notes: readonly SoundingNote[], slots: readonly Slot[], passing: readonly boolean[]): readonly SlotPlace[] => {
     let cursor = 0;
     return slots.map((slot): SlotPlace => {
       const end = slot.start + slot.length;
@@ -247,8 +241,8 @@ function placesOf(
         sounding: soundingShare(notes, near, slot),
       };
     });
-  });
-}
+  },
+);
 
 /** How note `k` may be struck in a slot; `undefined` where it cannot be. */
 function strikeOf(
@@ -335,13 +329,7 @@ interface Heights {
   readonly letter: Int16Array;
 }
 
-const heightsKnown = new WeakMap<readonly SoundingNote[], Heights>();
-
-function heightsOf(notes: readonly SoundingNote[]): Heights {
-  const known = heightsKnown.get(notes) ?? freshHeights(notes);
-  heightsKnown.set(notes, known);
-  return known;
-}
+const heightsOf = derived(freshHeights);
 
 function freshHeights(notes: readonly SoundingNote[]): Heights {
   const [semitone, letter] = [new Int16Array(notes.length), new Int16Array(notes.length)];

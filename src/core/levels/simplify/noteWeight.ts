@@ -1,6 +1,6 @@
+import { derived } from '../../derived';
 import { chordTonesUnder } from '../../analysis/chordsUnder';
 import type { Phrase } from '../../analysis/phrases';
-import { PairMemo } from '../../pairMemo';
 import type { Key } from '../../pitch/key';
 import { chroma, semitones, stepIndex, type PitchClass } from '../../pitch/pitch';
 import { barSpans, type SoundingNote } from '../../score/sounding';
@@ -12,7 +12,7 @@ import { beatsOf, weightAt } from '../../time/meter';
  * reduction (e.g. F. Lerdahl and R. Jackendoff, A Generative Theory of Tonal Music, 1983, time-span preference rules 1–7);
  * the figures are ours and open to argument.
  */
-export const WEIGHTS = {
+const WEIGHTS = {
   /** Times the metric weight (1 on the downbeat, 0.1 between the halves of a beat). */
   metre: 1,
   /** A beat of length, counted up to two beats. */
@@ -26,11 +26,7 @@ export const WEIGHTS = {
 } as const;
 
 /** The weight of each sounding note, above zero; no upper bound, 1 to 3 for those that matter. */
-export function noteWeights(tune: Tune, notes: readonly SoundingNote[], phrases: readonly Phrase[]): readonly number[] {
-  return weightsKnown.getOr(tune, phrases, () => freshWeights(tune, notes, phrases));
-}
-
-const weightsKnown = new PairMemo<Tune, readonly Phrase[], readonly number[]>();
+export const noteWeights = derived(freshWeights);
 
 function freshWeights(tune: Tune, notes: readonly SoundingNote[], phrases: readonly Phrase[]): readonly number[] {
   const spans = barSpans(tune);
@@ -62,13 +58,7 @@ function freshWeights(tune: Tune, notes: readonly SoundingNote[], phrases: reado
  * Notes that are shorter than a beat and only pass: no tone of the chord; where there is no chord, none of the tonic triad and between two steps
  * in one direction.
  */
-export function passingNotes(tune: Tune, notes: readonly SoundingNote[]): readonly boolean[] {
-  const known = passingKnown.get(tune) ?? freshPassing(tune, notes);
-  passingKnown.set(tune, known);
-  return known;
-}
-
-const passingKnown = new WeakMap<Tune, readonly boolean[]>();
+export const passingNotes = derived(freshPassing);
 
 function freshPassing(tune: Tune, notes: readonly SoundingNote[]): readonly boolean[] {
   const spans = barSpans(tune);

@@ -1,4 +1,4 @@
-import { Lru } from '../../lru';
+import { derived } from '../../derived';
 import type { Beat } from '../../time/meter';
 import type { Ticks } from '../../time/ticks';
 import { BEAT_RHYTHMS, fits, type BeatRhythm, type BeatRhythmEntry } from '../../work/beatRhythms';
@@ -9,17 +9,14 @@ export type BeatSign = 'n' | 'h' | 'r';
 /** What may stand in a beat so far, slot by slot: `n`, `nn`, `hn`. The number of each tells states of one line apart. */
 export type RhythmPrefixes = ReadonlyMap<string, number>;
 
-/** Ticks and grids of the tunes that are looked at; whoever ticks all day makes no more of them. */
-const MAX_KNOWN = 200;
-const prefixesKnown = new Lru<string, RhythmPrefixes>(MAX_KNOWN);
-
 /**
  * All beginnings of what is allowed in a beat.
  * @param starts where the slots of the beat begin, in twelfths of it
  */
-export function prefixesOf(words: readonly BeatRhythm[], starts: readonly number[]): RhythmPrefixes {
-  return prefixesKnown.getOr(`${words.join(' ')}/${starts.join(' ')}`, () => freshPrefixes(words, starts));
-}
+export const prefixesOf = derived(freshPrefixes, {
+  most: 200,
+  by: (words, starts) => [words.join(' '), starts.join(' ')],
+});
 
 function freshPrefixes(words: readonly BeatRhythm[], starts: readonly number[]): RhythmPrefixes {
   const whole = (sign: BeatSign): string => sign + (sign === 'r' ? 'r' : 'h').repeat(starts.length - 1);

@@ -1,5 +1,5 @@
+import { derived } from '../../derived';
 import { phrasesOf, type Phrase } from '../../analysis/phrases';
-import { PairMemo } from '../../pairMemo';
 import { pitchClassOf } from '../../pitch/pitch';
 import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../../score/sounding';
 import { barNumbers, isNote, type Bar, type Note, type ScoreEvent, type Tune } from '../../score/tune';
@@ -64,34 +64,31 @@ export function simplify(
     (lists, note, index) => (lists[note.bar]?.push(index), lists),
     spans.map((): number[] => []),
   );
-  const known = barsKnown.getOr(tune, slots, () => new Map());
   const made = tune.bars.map((bar, index): SimplifiedBar => {
     const span = spans[index];
     if (!span) return { bar, changes: [] };
     const here = runsByBar[index] ?? [];
     const indices = notesByBar[index] ?? [];
     const name = `${index}:${nameOfRuns(here, notes, slurs)}/${indices.filter((note) => !retained.has(note)).join(' ')}`;
-    const ready = known.get(name);
-    if (ready) return ready;
-    const events = barEvents(bar, span, here, notes, slurs);
-    const isSame =
-      isInWords(bar.events, span, slotStarts) &&
-      isTiedInto(tune.bars[index - 1]) === runsInto(here, span) &&
-      sameMusic(bar.events, events);
-    const after = isSame ? bar : { ...bar, events };
-    const place = {
-      before: bar,
-      after,
-      barIndex: index,
-      number: numbers[index] ?? 0,
-      span,
-      runs: here,
-      indices,
-      words,
-    };
-    const fresh = { bar: after, changes: barChanges(place, notes, retained) };
-    known.set(name, fresh);
-    return fresh;
+    return simplifiedBar(tune, slots, name, () => {
+      const events = barEvents(bar, span, here, notes, slurs);
+      const isSame =
+        isInWords(bar.events, span, slotStarts) &&
+        isTiedInto(tune.bars[index - 1]) === runsInto(here, span) &&
+        sameMusic(bar.events, events);
+      const after = isSame ? bar : { ...bar, events };
+      const place = {
+        before: bar,
+        after,
+        barIndex: index,
+        number: numbers[index] ?? 0,
+        span,
+        runs: here,
+        indices,
+        words,
+      };
+      return { bar: after, changes: barChanges(place, notes, retained) };
+    });
   });
   const bars = made.map(({ bar }) => bar);
   const changes = made.flatMap((one) => one.changes);
@@ -108,10 +105,13 @@ interface SimplifiedBar {
 }
 
 /**
- * Bars that were made of a tune, by their places and what stands there: players who have other notes out of reach share most bars, and what is worked out
- * of a bar later holds for all of them.
+ * A bar made of a tune, by its place and what stands there, which `name` says. Players who have other notes out of reach share most bars,
+ * and what is worked out of a bar later holds for all of them.
  */
-const barsKnown = new PairMemo<Tune, readonly Slot[], Map<string, SimplifiedBar>>();
+const simplifiedBar = derived(
+  (_tune: Tune, _slots: readonly Slot[], _name: string, make: () => SimplifiedBar): SimplifiedBar => make(),
+  { most: 4_096, by: (tune, slots, name) => [tune, slots, name] },
+);
 
 /** All of the runs of a bar that its events are made of. */
 function nameOfRuns(runs: readonly Run[], notes: readonly SoundingNote[], { starts, ends }: SlurEnds): string {

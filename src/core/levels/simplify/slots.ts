@@ -1,4 +1,4 @@
-import { Lru } from '../../lru';
+import { derived } from '../../derived';
 import { barSpans, type BarSpan } from '../../score/sounding';
 import type { Tune } from '../../score/tune';
 import { barTicks, beatsOf, isCompound, middleOf, printMeter, weightAt, type Beat, type Meter } from '../../time/meter';
@@ -84,11 +84,11 @@ export function beatsRead(meter: Meter): readonly Beat[] {
 
 /** The slots of every bar. A bar that is cut short keeps those that fall inside it, its beginning always being one. */
 export function slotsOf(tune: Pick<Tune, 'bars' | 'meter'>, words: RhythmWords = FIRST_WORDS): readonly Slot[] {
-  const spans = barSpans(tune);
-  const known = slotsKnown.get(spans) ?? new Lru<string, readonly Slot[]>(MAX_WORDS);
-  slotsKnown.set(spans, known);
-  return known.getOr(JSON.stringify(words), () => freshSlots(spans, words));
+  return slotsIn(barSpans(tune), words);
 }
+
+/** What lies out of reach differs between players, the places do not. */
+const slotsIn = derived(freshSlots, { most: 8, by: (spans, words) => [spans, JSON.stringify(words)] });
 
 /** Bars of one meter and length have the same places. */
 function freshSlots(spans: readonly BarSpan[], words: RhythmWords): readonly Slot[] {
@@ -100,11 +100,6 @@ function freshSlots(spans: readonly BarSpan[], words: RhythmWords): readonly Slo
     return model.map((slot) => ({ ...slot, bar, start: start + slot.start }));
   });
 }
-
-/** Kept as long as the bars: what lies out of reach differs between players, the places do not. */
-const slotsKnown = new WeakMap<readonly BarSpan[], Lru<string, readonly Slot[]>>();
-/** Choices of words that are remembered of a tune. */
-const MAX_WORDS = 8;
 
 /** The shortest words of a meter: where words are allowed one by one, as short as these need. */
 export function shortestIn(meter: Meter, { shortest, words }: Pick<RhythmWords, 'shortest' | 'words'>): Shortest {

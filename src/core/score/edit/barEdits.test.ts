@@ -144,6 +144,5 @@ test('whatever bars go in, out or come twice, the tune adds up', () => {
       const wrong = result.ok ? scoreProblems(result.value.tune) : [];
       expect(wrong).toEqual([]);
     }),
-    { numRuns: 150 },
   );
 });

@@ -12,7 +12,7 @@ export interface Clip {
 }
 
 /** Widens a stretch so that it cuts no tuplet. */
-export function wholeTuplets(tune: Tune, stretch: Stretch): Stretch {
+function wholeTuplets(tune: Tune, stretch: Stretch): Stretch {
   const found = eventsIn(tune.bars, stretch);
   const ids = new Set(found.flatMap(({ event }) => (event.tuplet ? [rootOf(event)] : [])));
   if (ids.size === 0) return stretch;

@@ -4,7 +4,7 @@ import { barNumbers, hasSecondPart, secondPartBars, type Bar, type ScoreEvent, t
 import { settled, type Caret } from './place';
 
 /** What an edit made: the tune, where the caret stands now, the step's name in the history, and what else had to give way. */
-export interface Edited {
+interface Edited {
   readonly tune: Tune;
   readonly caret: Caret;
   readonly name: string;

@@ -42,7 +42,7 @@ export function meterAt({ tune, bars }: Pick<Draft, 'tune' | 'bars'>, index: num
   return metersOf({ bars, meter: tune.meter })[Math.min(index, bars.length - 1)] ?? tune.meter;
 }
 
-export function emptyEvents(length: Ticks, meter: Meter, ids: IdMaker): readonly Rest[] {
+function emptyEvents(length: Ticks, meter: Meter, ids: IdMaker): readonly Rest[] {
   return spellRestLength(0, length, meter).map((piece) => ({ kind: 'rest', id: ids.event(), length: piece }));
 }
 
@@ -155,7 +155,7 @@ function rootId(tuplet: Tuplet): string {
 }
 
 /** Where each outermost tuplet of a bar begins and ends. */
-export function tupletSpans(
+function tupletSpans(
   events: readonly ScoreEvent[],
 ): ReadonlyMap<string, { readonly start: Ticks; readonly end: Ticks }> {
   const spans = new Map<string, { start: Ticks; end: Ticks }>();

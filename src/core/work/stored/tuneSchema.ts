@@ -37,17 +37,17 @@ const ticks = z
   .min(1)
   .max(128 * 10_080);
 const classShape = { step: z.enum(LETTERS), alter: z.int().min(-3).max(3) };
-export const pitchClassSchema = z.strictObject(classShape);
+const pitchClassSchema = z.strictObject(classShape);
 export const swingSchema = z.strictObject({ unit: z.enum(SWING_UNITS), ratio: z.number().min(1).max(4) });
 export const pitchSchema = z.strictObject({ ...classShape, octave: z.int().min(0).max(9) });
 export const keySchema = z.strictObject({ tonic: pitchClassSchema, mode: z.enum(MODES) });
-export const meterSchema = z.strictObject({
+const meterSchema = z.strictObject({
   count: z.int().min(1).max(32),
   unit: z.union([z.literal(1), z.literal(2), z.literal(4), z.literal(8), z.literal(16), z.literal(32)]),
   sign: z.enum(['common', 'cut']).optional(),
 });
 const dotsSchema = z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(3)]);
-export const tempoSchema = z.strictObject({
+const tempoSchema = z.strictObject({
   beat: z.strictObject({ type: z.enum(NOTE_TYPES), dots: dotsSchema }),
   perMinute: z.int().min(1).max(999),
   words: textSchema(60).optional(),

@@ -151,7 +151,7 @@ function isObject(value: unknown): value is Json {
 }
 
 /** A recipe as it is stored and sent: with the number of its shape. */
-export function storedRecipe(recipe: Recipe): Recipe & { readonly schema: typeof RECIPE_SCHEMA } {
+function storedRecipe(recipe: Recipe): Recipe & { readonly schema: typeof RECIPE_SCHEMA } {
   return { schema: RECIPE_SCHEMA, ...recipe };
 }
 

@@ -30,7 +30,7 @@ export function SaveStatus({
   );
 }
 
-export function saveText(save: SaveState<unknown>): string {
+function saveText(save: SaveState<unknown>): string {
   switch (save.kind) {
     case 'saved':
       return 'saved';

@@ -1,5 +1,5 @@
 /** A change that can be taken back, under the name that the history shows. */
-export interface HistoryEntry<Document> {
+interface HistoryEntry<Document> {
   readonly name: string;
   /** Changes in a row with the same word here are one step: a drag, a stretch of typing. */
   readonly merge?: string | undefined;

@@ -188,7 +188,7 @@ export class Saver<Document> {
 const MAX_WORDS = 900;
 
 /** What was done to a document since it was last saved, each kind of step once, oldest first. */
-export function changesSince<Document>({ past, future }: History<Document>, saved: Document): string {
+function changesSince<Document>({ past, future }: History<Document>, saved: Document): string {
   const from = past.findLastIndex(({ after }) => after === saved) + 1;
   const undoneTo = from > 0 ? -1 : future.findIndex(({ after }) => after === saved);
   const names =

@@ -159,6 +159,5 @@ test('whatever keys are pressed, the bars add up, the caret stands in the tune, 
       while (store.getState().past.length > 0) store.getState().undo();
       expect(store.getState().document).toEqual(first);
     }),
-    { numRuns: 60 },
   );
 });

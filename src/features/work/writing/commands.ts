@@ -18,7 +18,7 @@ import { isNote, type Tune } from '../../../core/score/tune';
 import { soundingTicks } from '../../../core/time/noteValue';
 import { WRITTEN_TYPES, type OpenField, type Writing } from './writingStore';
 
-export interface WritingCommand {
+interface WritingCommand {
   /** As on the help sheet; several keys are told apart by commas. */
   readonly keys: string;
   readonly name: string;
