@@ -140,7 +140,10 @@ const config = [
   packages(['src/core/**'], {
     ignores: ['src/core/formats/json/**', 'src/core/work/stored/**'],
     patterns: [
-      { regex: '^(?!\\.|saxes$|fflate$|dequal$|papaparse$|lru-cache$)', message: 'core imports no package but small pure ones.' },
+      {
+        regex: '^(?!\\.|saxes$|fflate$|dequal$|papaparse$|lru-cache$)',
+        message: 'core imports no package but small pure ones.',
+      },
     ],
   }),
   packages(['src/core/formats/json/**', 'src/core/work/stored/**'], {

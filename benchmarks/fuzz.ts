@@ -17,7 +17,8 @@ const [first = '', ...others] = process.argv.slice(2);
 if (first === 'judge') judge(Number(others[0] ?? 60));
 else if (first === 'solos') measureSolos(Number(others[0] ?? 200), (line) => process.stdout.write(`${line}\n`));
 else if (first === 'hear') await measureHearing(Number(others[0] ?? 200), (line) => process.stdout.write(`${line}\n`));
-else if (first === 'properties') properties(Number(others[0] ?? 2_000), Number(others[1] ?? Date.now() % 1_000_000), others[2]);
+else if (first === 'properties')
+  properties(Number(others[0] ?? 2_000), Number(others[1] ?? Date.now() % 1_000_000), others[2]);
 else if (first === 'levels') levels(Number(others[0] ?? 5_000), Number(others[1] ?? 1));
 else readers(Number(first || 10_000), Number(others[0] ?? 1));
 

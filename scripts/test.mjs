@@ -1,10 +1,10 @@
-// `npm test`: all the set-up, then lint, types, unit tests, integration tests on a real MariaDB, and the interface in a browser.
-// The last line alone says `N passed, N failed`; the exit status tells the same.
+// `npm test`: all the set-up, then format, lint, types, unused code, unit tests, integration tests on a real MariaDB, chaos, and the interface
+// in a browser, side by side. What waits for nothing else makes way for what others wait for. The last line alone says `N passed, N failed`;
+// the exit status tells the same.
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
-import { ensureBuild } from './setup/build.mjs';
 import { ensureMariaDbPackages, startMariaDb } from './setup/mariadb.mjs';
 import { ensureDebianPackages, ensureNpmPackages } from './setup/packages.mjs';
 import { freePort } from './setup/ports.mjs';
@@ -15,6 +15,8 @@ import { prepareCommand, startWeb, webAnswers } from './setup/web.mjs';
 
 const folder = inProject('.test-data');
 const results = join(folder, 'results');
+const caches = inProject('node_modules', '.cache', 'reed-hook');
+const begunAt = Date.now();
 let passed = 0;
 let failed = 0;
 
@@ -30,31 +32,42 @@ rmSync(folder, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });
 
 const tool = (...parts) => inProject('node_modules', ...parts);
-// The types of the routes are written by the build; the type check wants them.
-ensureBuild();
-// Each of these keeps one core busy; side by side they take as long as the longest.
-await steps([
-  ['Format', [tool('prettier', 'bin', 'prettier.cjs'), '--check', '--log-level', 'warn', '.']],
-  ['Lint and layers', [tool('eslint', 'bin', 'eslint.js'), '.', '--max-warnings', '0']],
-  ['Types', [tool('typescript', 'bin', 'tsc'), '--noEmit']],
-]);
-// All that may go wrong goes by while the unit tests run: what is killed waits more than it works.
-const chaos = chaosBegun();
-jest('Unit tests and command line', ['src', 'tests/command', `--maxWorkers=${availableParallelism()}`], {});
-await chaosEnded(chaos);
-
 const database = await startMariaDb(folder);
 let web;
 try {
   const env = { DATABASE_URL: database.setupUrl };
-  run(process.execPath, prepareCommand, { env });
-  jest('Integration tests', ['tests/integration', '--runInBand'], env);
-  const port = await freePort(3230);
-  web = startWeb({ port, databaseUrl: database.url, cache: join(folder, 'cache'), log: 'error' });
-  if (!(await webAnswers(web, port))) {
-    say('The web process did not answer.');
+  // The browser waits for the build, and everything at the end for the browser: the rest makes way.
+  const building = begun([inProject('scripts', 'build.mjs')]);
+  const aside = Promise.all([
+    checks([
+      ['Types', [tool('typescript', 'bin', 'tsc'), '--noEmit'], [tool('next', 'dist', 'bin', 'next'), 'typegen']],
+      ['Lint and layers', [tool('eslint', 'bin', 'eslint.js'), '.', '--max-warnings', '0', ...cache('eslint')]],
+      [
+        'Format',
+        [tool('prettier', 'bin', 'prettier.cjs'), '--check', '--log-level', 'warn', '.', ...cache('prettier')],
+      ],
+      ['Unused code', [tool('knip', 'bin', 'knip.js'), '--no-progress', '--cache', '--cache-location', caches]],
+    ]),
+    jest('Unit tests and command line', ['src', 'tests/command', `--maxWorkers=${availableParallelism()}`], {}),
+  ]);
+  const { status, said } = await building.ended;
+  if (status !== 0) {
     failed += 1;
-  } else playwright({ ...env, REED_ADDRESS: `http://127.0.0.1:${port}` });
+    process.stdout.write(said());
+  } else {
+    run(process.execPath, prepareCommand, { env });
+    const port = await freePort(3230);
+    web = startWeb({ port, databaseUrl: database.url, cache: join(folder, 'cache'), log: 'error' });
+    // What may go wrong goes by at the same time: what is killed waits more than it works.
+    const chaos = check('Chaos', [inProject('scripts', 'chaos.mjs'), '60']);
+    if (!(await webAnswers(web, port))) {
+      say('The web process did not answer.');
+      failed += 1;
+    } else await playwright({ ...env, REED_ADDRESS: `http://127.0.0.1:${port}` });
+    await chaos;
+  }
+  await jest('Integration tests', ['tests/integration', '--runInBand'], env);
+  await aside;
 } finally {
   if (web) await endProcess(web.pid);
   await database.stop();
@@ -63,78 +76,80 @@ try {
 say(`${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);
 
-/** A program of this project in the background, with all that it says. */
-function begun(args) {
-  const child = spawn(process.execPath, args, { cwd: inProject(), stdio: ['ignore', 'pipe', 'pipe'] });
-  const said = [];
-  child.stdout.on('data', (chunk) => said.push(chunk));
-  child.stderr.on('data', (chunk) => said.push(chunk));
-  return { said, ended: new Promise((done) => child.once('close', done)) };
+/** Says what has ended and when. */
+function ended(name) {
+  const seconds = Math.round((Date.now() - begunAt) / 1_000);
+  say(`${name}: after ${Math.floor(seconds / 60)} min ${String(seconds % 60).padStart(2, '0')} s`);
 }
 
-/** The chaos test on folders and ports of its own, with a minute of kills. */
-function chaosBegun() {
-  say('Kills, a full disk, a frozen database, two web processes and a clock that jumps, while saving …');
-  return begun([inProject('scripts', 'chaos.mjs'), '60']);
+/** Where a check keeps what it has looked at, from one run to the next. */
+function cache(name) {
+  return ['--cache', '--cache-location', join(caches, name)];
 }
 
-async function chaosEnded({ said, ended }) {
-  const status = await ended;
+/** A program of this project in the background; `said` is all that it has said so far. @param makesWay for what is not waited for */
+function begun(args, { env = {}, makesWay = false } = {}) {
+  const [command, words] = makesWay ? ['nice', ['-n', '10', process.execPath, ...args]] : [process.execPath, args];
+  const child = spawn(command, words, {
+    cwd: inProject(),
+    env: { ...process.env, ...env },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  const chunks = [];
+  child.stdout.on('data', (chunk) => chunks.push(chunk));
+  child.stderr.on('data', (chunk) => chunks.push(chunk));
+  const said = () => Buffer.concat(chunks).toString();
+  return { ended: new Promise((done) => child.once('close', (status) => done({ status, said }))) };
+}
+
+/** One check; it counts as one. @param first what has to be run before it */
+async function check(name, args, first, makesWay = false) {
+  const before = first && (await begun(first, { makesWay }).ended);
+  const { status, said } = before && before.status !== 0 ? before : await begun(args, { makesWay }).ended;
+  ended(name);
   if (status === 0) passed += 1;
   else failed += 1;
-  process.stdout.write(Buffer.concat(said));
+  if (status !== 0 || name === 'Chaos') process.stdout.write(said());
 }
 
-/** Checks side by side; each counts as one. */
-async function steps(checks) {
-  say(`${checks.map(([name]) => name).join(', ')} …`);
-  const running = checks.map(([name, args]) => ({ name, ...begun(args) }));
-  for (const { name, said, ended } of running) {
-    if ((await ended) === 0) passed += 1;
-    else {
-      failed += 1;
-      say(`${name}:`);
-      process.stdout.write(Buffer.concat(said));
-    }
-  }
+async function checks(all) {
+  await Promise.all(all.map(([name, args, first]) => check(name, args, first, true)));
 }
 
-function jest(name, args, env) {
-  say(`${name} …`);
+async function jest(name, args, env) {
   const file = join(results, `${args[0].replaceAll('/', '-')}.json`);
-  const { output } = run(
-    process.execPath,
-    [tool('jest', 'bin', 'jest.js'), ...args, '--json', `--outputFile=${file}`],
-    { allowFailure: true, env: { ...env, NODE_ENV: 'test' } },
-  );
+  const { said } = await begun([tool('jest', 'bin', 'jest.js'), ...args, '--json', `--outputFile=${file}`], {
+    env: { ...env, NODE_ENV: 'test' },
+    makesWay: true,
+  }).ended;
+  ended(name);
   const counted = readResult(file);
   const bad = counted ? counted.numFailedTests + counted.numRuntimeErrorTestSuites : 1;
   // A suite without tests is a suite that was not run.
   const none = counted && counted.numPassedTests + counted.numFailedTests === 0 ? 1 : 0;
   passed += counted?.numPassedTests ?? 0;
   failed += bad + none;
-  if (bad + none > 0) process.stdout.write(output.slice(0, 40_000));
+  if (bad + none > 0) process.stdout.write(said().slice(0, 40_000));
 }
 
-function playwright(env) {
-  say('The interface in Chromium …');
+async function playwright(env) {
   const file = join(results, 'browser.json');
-  const { output } = run(process.execPath, [tool('@playwright', 'test', 'cli.js'), 'test'], {
-    allowFailure: true,
+  const { said } = await begun([tool('@playwright', 'test', 'cli.js'), 'test'], {
     env: { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
-  });
+  }).ended;
+  ended('The interface in Chromium');
   const stats = readResult(file)?.stats;
   const bad = stats ? stats.unexpected + (stats.expected + stats.flaky === 0 ? 1 : 0) : 1;
   passed += stats ? stats.expected + stats.flaky : 0;
   failed += bad;
   if (stats?.flaky > 0)
     say(
-      `${stats.flaky} passed only at the second try:\n${output
+      `${stats.flaky} passed only at the second try:\n${said()
         .split('\n')
         .filter((text) => /✘/.test(text))
         .join('\n')}`,
     );
-  if (bad > 0) process.stdout.write(output.slice(0, 40_000));
+  if (bad > 0) process.stdout.write(said().slice(0, 40_000));
 }
 
 function readResult(file) {

@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { freePort } from '../setup/ports.mjs';
-import { endProcess, inProject, isAlive, say } from '../setup/project.mjs';
+import { endProcess, inProject, isAlive } from '../setup/project.mjs';
 
 /** Milliseconds. */
 const UP_AGAIN = 150_000;
@@ -133,5 +133,3 @@ function freshFolder(name) {
   mkdirSync(folder, { recursive: true });
   return folder;
 }
-
-;

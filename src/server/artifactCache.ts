@@ -90,10 +90,10 @@ export class ArtifactCache {
   private async fromDiskOr(key: string, make: () => Promise<Uint8Array | undefined>): Promise<Uint8Array | undefined> {
     const kept = await this.fromDisk(key);
     if (kept) return this.remember(key, kept);
-    const artifactCache = await make();
-    if (!artifactCache) return undefined;
-    void this.toDisk(key, artifactCache);
-    return this.remember(key, artifactCache);
+    const bytes = await make();
+    if (!bytes) return undefined;
+    void this.toDisk(key, bytes);
+    return this.remember(key, bytes);
   }
 
   private remembered(key: string): Uint8Array | undefined {
@@ -187,6 +187,6 @@ export class ArtifactCache {
 const holder = globalThis as typeof globalThis & { reedHookMade?: ArtifactCache };
 
 /** One a process, in the folder that the start command names. */
-export function made(): ArtifactCache {
+export function artifactCache(): ArtifactCache {
   return (holder.reedHookMade ??= new ArtifactCache(process.env['REED_CACHE'] || undefined));
 }

@@ -5,7 +5,7 @@ import type { Paper } from '../engrave/sheet';
 import type { GroupFile } from './groupParts';
 import type { CachedFile } from './http';
 import { PLAYER_SOUNDS, type PlayerSound } from './levelSounds';
-import { made } from './artifactCache';
+import { artifactCache } from './artifactCache';
 import { patiently, runOnPool, runPatiently } from './pool/pool';
 import { JobError } from './pool/workerPool';
 import { buildId, contentKey } from './storedWork';
@@ -54,12 +54,12 @@ export function groupArchive(stored: StoredTexts, group: Group, format: 'pdf' | 
       for (const [index, player] of group.players.entries()) {
         if (signal.aborted) throw new JobError('groupArchive', 'cancelled');
         const { key, make } = playerFileOnPool(stored, player, format, paper);
-        const data = await patiently(() => made().get(key, make, signal));
+        const data = await patiently(() => artifactCache().get(key, make, signal));
         const instrument = instrumentOfPlayer(player);
         if (data && instrument) files[playerFileName(index, player, instrument.id, format)] = data;
         if (signal.aborted) throw new JobError('groupArchive', 'cancelled');
         const sheet = playerPoolsOnPool(stored, player, format, paper);
-        const pools = await patiently(() => made().get(sheet.key, sheet.make, signal));
+        const pools = await patiently(() => artifactCache().get(sheet.key, sheet.make, signal));
         if (pools && instrument) files[playerFileName(index, player, instrument.id, `pools.${format}`)] = pools;
       }
       const set = format === 'pdf' ? await runPatiently('groupSet', { stored, group, paper }, signal) : undefined;
@@ -95,7 +95,7 @@ export async function* groupSounds(
       if (signal.aborted) throw new JobError('groupSounds', 'cancelled');
       // The place and name of a player change no sound.
       const { id: _, name: _name, ...plays } = player;
-      const data = await made().get(
+      const data = await artifactCache().get(
         contentKey(buildId(), 'playerSound', stored, plays, what),
         (end) => runPatiently('playerSound', { stored, player, what }, end),
         signal,

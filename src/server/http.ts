@@ -2,7 +2,7 @@ import { failure, type Result } from '../core/result';
 import { joinBytes } from '../core/joinBytes';
 import { databaseTrouble } from './database';
 import { log } from './log';
-import { made } from './artifactCache';
+import { artifactCache } from './artifactCache';
 import { faultOf } from './fault';
 import { jobFailureOf, JobError } from './pool/workerPool';
 import { isQuotaReached } from './quota';
@@ -160,7 +160,7 @@ export async function sendMade(request: Request, file: CachedFile): Promise<Resp
   if (request.headers.get('if-none-match')?.includes(tag)) return new Response(null, { status: 304, headers });
   let data: Uint8Array | undefined;
   try {
-    data = await made().get(file.key, file.make, request.signal);
+    data = await artifactCache().get(file.key, file.make, request.signal);
   } catch (error) {
     if (jobFailureOf(error) === 'busy' && request.headers.get('sec-fetch-mode') === 'navigate') return waitingPage();
     throw error;

@@ -7,7 +7,7 @@ import type { StoredTexts } from '../db/tuneRepository';
 import type { DrawnNote } from './fingerCharts';
 import type { GroupSheet } from './groupParts';
 import { LRUCache } from 'lru-cache';
-import { made } from './artifactCache';
+import { artifactCache } from './artifactCache';
 import type { JobArgs, JobName, JobResult } from './pool/jobs';
 import { patiently, runOnPool } from './pool/pool';
 import { jobFailureOf } from './pool/workerPool';
@@ -20,7 +20,7 @@ const PAGE_TRIES = 3;
 async function kept<Name extends JobName>(job: Name, args: JobArgs<Name>): Promise<JobResult<Name>> {
   const bytes = await patiently(
     () =>
-      made().get(contentKey(buildId(), job, args), async (signal) =>
+      artifactCache().get(contentKey(buildId(), job, args), async (signal) =>
         new TextEncoder().encode(JSON.stringify(await runOnPool(job, args, signal))),
       ),
     PAGE_TRIES,
@@ -54,7 +54,7 @@ export async function benchPaint(stored: StoredTexts, view: PitchView, width: nu
   const key = contentKey(buildId(), 'firstPaint', args);
   if (undrawable.get(key)) return empty;
   try {
-    const bytes = await made().get(key, async (signal) =>
+    const bytes = await artifactCache().get(key, async (signal) =>
       new TextEncoder().encode(JSON.stringify(await runOnPool('firstPaint', args, signal))),
     );
     return JSON.parse(new TextDecoder().decode(bytes)) as FirstPaint;

@@ -253,7 +253,7 @@ test("a named recipe is its studio's alone, is changed by its id, and is gone fo
   await saveRecipe(ours, recipe, now);
   await saveRecipe(ours, { ...recipe, name: 'First-years, spring' }, now);
   expect([await savedRecipes(ours), await savedRecipes(theirs)]).toEqual([
-    [{ id: recipe.id, document: { schema: 2, ...recipe, name: 'First-years, spring' } }],
+    [{ id: recipe.id, document: { schema: 3, ...recipe, name: 'First-years, spring' } }],
     [],
   ]);
   expect([

@@ -36,14 +36,7 @@ const PROFILES: Readonly<Record<FoundMode, readonly number[]>> = {
   dorian: exchanged(MINOR_PROFILE, 8, 9),
   phrygian: exchanged(MINOR_PROFILE, 1, 2),
 };
-const FOUND_MODES = [
-  'major',
-  'minor',
-  'dorian',
-  'mixolydian',
-  'lydian',
-  'phrygian',
-] as const satisfies readonly Mode[];
+const FOUND_MODES = ['major', 'minor', 'dorian', 'mixolydian', 'lydian', 'phrygian'] as const satisfies readonly Mode[];
 type FoundMode = (typeof FOUND_MODES)[number];
 
 /** What is added to a profile's correlation (−1 to 1). Set by trial on tunes of known key; argue with them here. */

@@ -4,7 +4,7 @@ import { drillPart } from './drillPart';
 import { levelLine } from './line/levelLine';
 import { finished, type Part, type PartRequest } from './part';
 
-export type {  Part, PartRequest } from './part';
+export type { Part, PartRequest } from './part';
 
 /** The part of one level for one instrument, with a word for everything that is not as in the tune. A drill is laid out anew. */
 export function partFor(

@@ -209,7 +209,9 @@ test('drills, by idea, level, instrument and wish; and the keys that are easiest
   const flute = instrument('flute');
   const lower = { ...flute, transposition: { diatonic: -3, chromatic: -5 } };
   expectAlike(
-    [flute, lower].flatMap((one) => LEVELS.map((level) => () => easiestKeys(one, level, 'major', { kind: 'cell', name: 'scale', offsets: [0] }))),
+    [flute, lower].flatMap((one) =>
+      LEVELS.map((level) => () => easiestKeys(one, level, 'major', { kind: 'cell', name: 'scale', offsets: [0] })),
+    ),
     ['flute', 'lower'],
   );
 });

@@ -40,18 +40,20 @@ export function PlanList({ edited, spans, picked, onPick, onKind, onMove, onLock
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const ids = edited.plan.map(({ id }) => id);
+  // What is read aloud while one is dragged.
+  const names = ids.map((_, index) => `phrase ${index + 1}`);
   const onDragEnd = ({ active, over }: DragEndEvent) => {
-    const [from, to] = [ids.indexOf(String(active.id)), over ? ids.indexOf(String(over.id)) : -1];
+    const [from, to] = [names.indexOf(String(active.id)), over ? names.indexOf(String(over.id)) : -1];
     if (from >= 0 && to >= 0 && from !== to) onMove(from, to);
   };
   return (
     <DndContext id="plan" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-      <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+      <SortableContext items={names} strategy={verticalListSortingStrategy}>
         <ol aria-label="Phrases" className="text-[13px]">
           {edited.plan.map((phrase, index) => (
             <PhraseRow
               key={phrase.id}
-              id={phrase.id}
+              id={names[index] ?? ''}
               index={index}
               value={`${phrase.kind}${phrase.of === undefined ? '' : ` ${ids.indexOf(phrase.of)}`}`}
               span={spans[index]}

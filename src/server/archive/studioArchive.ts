@@ -1,7 +1,7 @@
 import { strToU8 } from 'fflate';
 import { fileSlug } from '../../core/formats/fileSlug';
 import { playersToCsv } from '../../core/formats/csv/groupCsv';
-import { storedSavedRecipe } from '../../core/work/stored/upgradeRecipe';
+import { storedSavedRecipe, upgradedSavedRecipe } from '../../core/work/stored/upgradeRecipe';
 import type { CustomInstrument } from '../../core/instruments/customInstrument';
 import type { Group } from '../../core/keys/group';
 import type { SavedRecipe } from '../../core/work/savedRecipe';
@@ -29,7 +29,7 @@ import { faultOf } from '../fault';
 import { freshId } from '../freshId';
 import { checkCustomInstrument, checkGroup } from '../groupSchema';
 import { log } from '../log';
-import { made } from '../artifactCache';
+import { artifactCache } from '../artifactCache';
 import { runPatiently } from '../pool/pool';
 import { JobError, jobFailureOf } from '../pool/workerPool';
 import { ensureRoom } from '../quota';
@@ -175,7 +175,7 @@ async function checkPatiently(texts: StoredTexts, signal: AbortSignal) {
 async function musicXml(stored: StoredTexts, signal: AbortSignal): Promise<Uint8Array | undefined> {
   const wishes = { name: 'tune.musicxml', query: {} };
   try {
-    return await made().get(
+    return await artifactCache().get(
       contentKey(buildId(), 'tuneFile', stored, wishes),
       (end) => runPatiently('tuneFile', { stored, wishes }, end),
       signal,
@@ -215,9 +215,10 @@ export async function bringBack(studio: StudioDatabase, archive: Archive, now = 
         tunes += 1;
       }
     }
-    const groups = newOnes(await allGroups(inside), archive.groups, (group) => group);
-    const recipes = newOnes(await savedRecipes(inside), archive.recipes, storedSavedRecipe);
-    const instruments = newOnes(await customInstruments(inside), archive.instruments, (custom) => custom);
+    const groups = newOnes(await allGroups(inside), archive.groups);
+    // A recipe may be stored in an older shape than what an archive gives.
+    const recipes = newOnes(await savedRecipes(inside), archive.recipes, storedSavedRecipe, upgradedSavedRecipe);
+    const instruments = newOnes(await customInstruments(inside), archive.instruments);
     ensureRoom('groups', groups.present, groups.fresh.length);
     ensureRoom('saved recipes', recipes.present, recipes.fresh.length);
     ensureRoom('custom instruments', instruments.present, instruments.fresh.length);
@@ -247,14 +248,15 @@ export async function bringBack(studio: StudioDatabase, archive: Archive, now = 
 function newOnes<Value>(
   stored: readonly StoredEntry[],
   found: readonly Value[],
-  asStored: (value: Value) => unknown,
+  asStored: (value: Value) => unknown = (value) => value,
+  asToday: (document: unknown) => unknown = (document) => document,
 ): {
   readonly fresh: readonly Value[];
   readonly already: number;
   readonly present: number;
   readonly ids: ReadonlySet<string>;
 } {
-  const known = new Set(stored.map(({ document }) => contentKey(document)));
+  const known = new Set(stored.map(({ document }) => contentKey(asToday(document))));
   const fresh = found.filter((value) => {
     const key = contentKey(asStored(value));
     const isNew = !known.has(key);

@@ -1,7 +1,7 @@
 import { isReachable } from '../../../db/studioRepository';
 import { currentStudio } from '../../../server/database';
 import { handle } from '../../../server/http';
-import { made } from '../../../server/artifactCache';
+import { artifactCache } from '../../../server/artifactCache';
 import { poolState } from '../../../server/pool/pool';
 
 export const dynamic = 'force-dynamic';
@@ -9,6 +9,9 @@ export const dynamic = 'force-dynamic';
 /** Readiness: the database answers too. Tells how much work is under way. */
 export function GET(): Promise<Response> {
   return handle(async () =>
-    Response.json({ ok: await isReachable(currentStudio()), work: { ...poolState(), making: made().underWay } }),
+    Response.json({
+      ok: await isReachable(currentStudio()),
+      work: { ...poolState(), making: artifactCache().underWay },
+    }),
   );
 }

@@ -4,7 +4,7 @@ import { forgetPlayerName } from '../../../db/binRepository';
 import { checked } from '../../../server/checked';
 import { currentStudio } from '../../../server/database';
 import { handle, limitedJson, problemResponse } from '../../../server/http';
-import { made } from '../../../server/artifactCache';
+import { artifactCache } from '../../../server/artifactCache';
 
 const nameSchema = z.strictObject({ name: textSchema(200).trim().min(1) });
 
@@ -16,7 +16,7 @@ export function DELETE(request: Request): Promise<Response> {
     const read = checked(nameSchema, body.value);
     if (!read.ok) return problemResponse(422, ...read.problem);
     const players = await forgetPlayerName(currentStudio(), read.value.name, new Date());
-    await made().clear();
+    await artifactCache().clear();
     return players > 0
       ? Response.json({ players })
       : problemResponse(404, 'No player has this name. It is looked for as a whole, small or capital letters alike.');

@@ -56,6 +56,8 @@ const movedBars = derived(
       tonic.step,
       tonic.alter,
       mode,
+      diatonic,
+      chromatic,
     ],
   },
 );

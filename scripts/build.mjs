@@ -1,0 +1,4 @@
+// `npm run build`: the program as it is started and tested, made where there is none or a source is newer.
+import { ensureBuild } from './setup/build.mjs';
+
+ensureBuild();
