@@ -1,5 +1,5 @@
 import { failure, type Result } from '../result';
-import type { Pitch } from '../pitch/pitch';
+import { staffPosition, type Pitch } from '../pitch/pitch';
 import { isNote, type Bar, type Tune } from '../score/tune';
 import { MAX_WARNINGS } from '../score/limits';
 import type { RawBar } from './assemble';
@@ -70,18 +70,20 @@ export function noChoices(tune: Tune): Choices {
 }
 
 export function lineOf(number: number, name: string, pitches: readonly Pitch[]): LineFound {
-  const height = ({ step, octave, alter }: Pitch) => octave * 100 + 'CDEFGAB'.indexOf(step) * 10 + alter;
-  let lowest = pitches[0];
-  let highest = pitches[0];
+  let [lowest, highest] = [pitches[0], pitches[0]];
+  let [least, most] = [Infinity, -Infinity];
   for (const pitch of pitches) {
-    if (lowest && height(pitch) < height(lowest)) lowest = pitch;
-    if (highest && height(pitch) > height(highest)) highest = pitch;
+    const height = staffPosition(pitch) * 10 + pitch.alter;
+    if (height < least) [lowest, least] = [pitch, height];
+    if (height > most) [highest, most] = [pitch, height];
   }
   return { number, name, notes: pitches.length, ...(lowest && { lowest }), ...(highest && { highest }) };
 }
 
 export function rawPitches(bars: readonly RawBar[]): readonly Pitch[] {
-  return bars.flatMap((bar) => bar.events.flatMap(({ pitch }) => (pitch ? [pitch] : [])));
+  const pitches: Pitch[] = [];
+  for (const { events } of bars) for (const { pitch } of events) if (pitch) pitches.push(pitch);
+  return pitches;
 }
 
 /** The first warnings; how many more there were is said, not hidden. */

@@ -5,9 +5,9 @@ import type { Ticks } from '../../time/ticks';
 const LONGEST = 64 * 10_080;
 
 /** The length that numbers and slashes after a note spell, in a unit: `3`, `/`, `3/2`; `undefined` where it is none. */
-export function lengthIn(unit: Ticks, over: string, slashes: string, under: string): Ticks | undefined {
-  if (over === '' && slashes === '') return unit;
-  const divisor = slashes === '' ? 1 : under !== '' ? Number(under) * 2 ** (slashes.length - 1) : 2 ** slashes.length;
+export function lengthIn(unit: Ticks, over: string, slashes: number, under: string): Ticks | undefined {
+  if (over === '' && slashes === 0) return unit;
+  const divisor = slashes === 0 ? 1 : under !== '' ? Number(under) * 2 ** (slashes - 1) : 2 ** slashes;
   const ticks = (unit * Number(over === '' ? 1 : over)) / divisor;
   return Number.isInteger(ticks) && ticks > 0 && ticks <= LONGEST ? ticks : undefined;
 }

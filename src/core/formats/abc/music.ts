@@ -14,6 +14,7 @@ import type { AbcKey } from './header';
 import { brokenRhythm, lengthIn } from './lengths';
 import { NAMED_MARKS, SHORT_MARKS, type AbcMark } from './marks';
 import { OpenTuplet } from './openTuplet';
+import type { NoteText } from './noteText';
 import { AbcPitches } from './pitches';
 import { Singing } from './singing';
 import { tokenAt, type Token } from './tokens';
@@ -70,6 +71,8 @@ class MusicReader {
   private silent = false;
   private overlay = false;
   private lineNumber = 0;
+  /** Where in the line the token begins that is being read, from 0. */
+  private column = 0;
   /** Events and graces so far. */
   private notes = 0;
 
@@ -173,15 +176,19 @@ class MusicReader {
 
   private music(text: string, line: number): void {
     this.lineNumber = line;
+    let steps = 0;
     for (let at = 0; at < text.length && !this.isFull();) {
-      spend();
+      steps += 1;
       const { token, end } = tokenAt(text, at, this.silent ? 'fields' : this.overlay ? 'bars' : 'all');
       const start = at;
       at = end;
+      this.column = start;
       // Places are made for what is told about alone: a bar's number is not to be counted for every note.
-      if (token.kind === 'note') this.note(token.match, () => this.placeAt(line, start));
+      if (token.kind === 'note') this.note(token.note, text);
       else if (token.kind !== 'nothing') this.read(token, this.placeAt(line, start));
     }
+    // A line is no longer than the file: it is soon enough to tell of its steps at its end.
+    spend(steps);
   }
 
   private read(token: Exclude<Token, { readonly kind: 'note' | 'nothing' }>, place: Place): void {
@@ -196,7 +203,7 @@ class MusicReader {
       case 'stacked':
         return this.stacked(token, place);
       case 'rest':
-        return this.rest(this.lengthOf(token.match, 1, () => place));
+        return this.rest(this.lengthOf(token.match));
       case 'long rest':
         return this.longRest(token.bars, place);
       case 'quoted':
@@ -213,9 +220,9 @@ class MusicReader {
     }
   }
 
-  /** The length that three groups of a match spell: over, slashes, under. */
-  private lengthOf(match: RegExpExecArray, group: number, place: () => Place): Ticks {
-    return this.length(match[group] ?? '', match[group + 1] ?? '', match[group + 2] ?? '', place);
+  /** The length that the groups of a match spell: over, slashes, under. */
+  private lengthOf([, over = '', slashes = '', under = '']: RegExpExecArray): Ticks {
+    return this.length(over, slashes.length, under);
   }
 
   private sign(character: string, count: number, place: Place): void {
@@ -276,27 +283,27 @@ class MusicReader {
     this.last.length = length;
   }
 
-  private length(over: string, slashes: string, under: string, place: () => Place): Ticks {
+  private length(over: string, slashes: number, under: string): Ticks {
     const ticks = lengthIn(this.unit, over, slashes, under);
     if (ticks !== undefined) return ticks;
     this.problems.push({
       code: 'unreadable-length',
-      place: place(),
-      found: over + slashes + under,
+      place: this.placeAt(this.lineNumber, this.column),
+      found: over + '/'.repeat(slashes) + under,
       right: 'a length is a number, a fraction or /2',
     });
     return this.unit;
   }
 
-  private note(match: RegExpExecArray, place: () => Place): void {
-    const pitch = this.pitches.read(match);
-    const length = this.lengthOf(match, 4, place);
+  private note(note: NoteText, text: string): void {
+    const pitch = this.pitches.read(note);
+    const length = this.length(note.over, note.slashes, note.under);
     if (!pitch) return;
     if (pitch.octave < 0 || pitch.octave > 9) {
       this.problems.push({
         code: 'unreadable-character',
-        place: place(),
-        found: match[0],
+        place: this.placeAt(this.lineNumber, this.column),
+        found: text.slice(this.column, note.end),
         right: 'no instrument plays there: use fewer octave marks',
       });
       return;
@@ -365,8 +372,8 @@ class MusicReader {
     }
     if (found.length > 1)
       this.warnings.push({ code: 'chord-of-notes', place, found: notes, right: 'the top one was taken' });
-    const inner = this.lengthOf(top.match, 4, () => place);
-    const factor = length ? this.lengthOf(length, 1, () => place) / this.unit : 1;
+    const inner = this.length(top.note.over, top.note.slashes, top.note.under);
+    const factor = length ? this.lengthOf(length) / this.unit : 1;
     this.push({ pitch: top.pitch, length: inner * factor, marks: {} });
   }
 

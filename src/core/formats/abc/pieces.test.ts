@@ -122,14 +122,16 @@ describe('lengths', () => {
     ['', '//', '', 1 / 4],
     ['3', '/', '2', 3 / 2],
     ['3', '/', '', 3 / 2],
-  ])('%s%s%s', (over, slashes, under, units) => expect(lengthIn(unit, over, slashes, under)).toBe(unit * units));
+  ])('%s%s%s', (over, slashes, under, units) => expect(lengthIn(unit, over, slashes.length, under)).toBe(unit * units));
 
   test.each([
     ['0', '', ''],
     ['1', '/', '0'],
     ['9999', '', ''],
     ['', '/', '11'],
-  ])('%s%s%s is no length', (over, slashes, under) => expect(lengthIn(unit, over, slashes, under)).toBeUndefined());
+  ])('%s%s%s is no length', (over, slashes, under) =>
+    expect(lengthIn(unit, over, slashes.length, under)).toBeUndefined(),
+  );
 
   test('broken rhythm takes from one and gives to the other, whichever way it points', () => {
     for (const count of [1, 2, 3])

@@ -1,6 +1,7 @@
 import { alterInKey, type Key } from '../../pitch/key';
-import { isStep, staffPosition, type Pitch, type Letter } from '../../pitch/pitch';
+import { isStep, type Pitch, type Letter } from '../../pitch/pitch';
 import type { AbcKey } from './header';
+import type { NoteText } from './noteText';
 
 const ALTERS: Readonly<Record<string, number>> = { '^': 1, '^^': 2, _: -1, __: -2, '=': 0 };
 
@@ -35,23 +36,19 @@ export class AbcPitches {
     this.tieFrom = undefined;
   }
 
-  /** The pitch of a note as `NOTE` matched it; `undefined` where its letter is none. */
-  read(match: RegExpExecArray): Pitch | undefined {
-    const letter = match[2] ?? '';
+  /** The pitch of a note as it is written; `undefined` where its letter is none. */
+  read({ letter, octaves, accidental }: NoteText): Pitch | undefined {
     const step = letter.toUpperCase();
     if (!isStep(step)) return undefined;
-    const marks = match[3] ?? '';
-    const octave = (letter === step ? 4 : 5) + (marks.match(/'/g)?.length ?? 0) - (marks.match(/,/g)?.length ?? 0);
-    const sign = match[1];
-    const natural: Pitch = { step, alter: 0, octave };
-    if (sign !== undefined) {
-      const alter = ALTERS[sign] ?? 0;
+    const octave = (letter === step ? 4 : 5) + octaves;
+    if (accidental !== '') {
+      const alter = ALTERS[accidental] ?? 0;
       // ABC 2.1, 11.3: by default an accidental holds for its letter in every octave of the bar.
       this.inBar.set(step, alter);
-      return { ...natural, alter };
+      return { step, alter, octave };
     }
-    if (this.tieFrom && staffPosition(this.tieFrom) === staffPosition(natural)) return this.tieFrom;
+    if (this.tieFrom?.step === step && this.tieFrom.octave === octave) return this.tieFrom;
     const alter = this.inBar.get(step) ?? this.extra.get(step) ?? alterInKey(step, this.key);
-    return { ...natural, alter };
+    return { step, alter, octave };
   }
 }

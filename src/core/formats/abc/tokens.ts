@@ -1,10 +1,11 @@
 import { spend } from '../effort';
+import { noteAt, type NoteText } from './noteText';
 
 /** One thing that stands in a line of music. Text is as it was written; what it means is decided where it is read. */
 export type Token =
   /** Space, and all that is passed over in a voice that is not followed. */
   | { readonly kind: 'nothing' }
-  | { readonly kind: 'note'; readonly match: RegExpExecArray }
+  | { readonly kind: 'note'; readonly note: NoteText }
   | { readonly kind: 'field'; readonly name: string; readonly value: string }
   /** A barline, with the endings that begin right after it. */
   | { readonly kind: 'barline'; readonly sign: string; readonly times?: string }
@@ -28,9 +29,6 @@ export type Token =
 /** What of a line is read: all of it, fields alone (a voice that is not followed), or bars alone too (a second voice inside a bar). */
 export type Reading = 'all' | 'fields' | 'bars';
 
-export const NOTE = /(\^{1,2}|_{1,2}|=)?([A-Ga-g])([,']*)(\d*)(\/*)(\d*)/y;
-/** What a note can begin with; most of a tune's signs do. */
-const NOTE_BEGINS = 'ABCDEFGabcdefg^_=';
 const SPACE = ' \t`y';
 const REST = /[zx](\d*)(\/*)(\d*)/y;
 const LONG_REST = /[ZX](\d*)/y;
@@ -56,10 +54,8 @@ const NOTHING: Token = { kind: 'nothing' };
 export function tokenAt(text: string, at: number, reading: Reading): TokenRead {
   const character = text[at] ?? '';
   if (SPACE.includes(character) || (reading === 'fields' && character !== '[')) return { token: NOTHING, end: at + 1 };
-  if (reading === 'all' && NOTE_BEGINS.includes(character)) {
-    const match = matchAt(NOTE, text, at);
-    if (match) return { token: { kind: 'note', match }, end: at + match[0].length };
-  }
+  const note = reading === 'all' ? noteAt(text, at) : undefined;
+  if (note) return { token: { kind: 'note', note }, end: note.end };
   const field = character === '[' && isClosed(text, at, ']') ? matchAt(INLINE_FIELD, text, at) : null;
   if (field)
     return {

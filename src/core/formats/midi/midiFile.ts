@@ -60,14 +60,59 @@ function refuse(at: number, found: string, right: string): never {
   throw new Refused({ code: 'bad-midi', place: {}, found: `${found} at byte ${at}`, right });
 }
 
-/** One key of one channel: when it was pressed, in order, and how many of these were let go. */
+/** A note that may not have ended yet; then its end is its start. */
+type OpenNote = { -readonly [Field in keyof MidiNote]: MidiNote[Field] };
+
+/** One key of one channel: what was pressed, in order, and how many of these were let go. */
 interface Held {
-  readonly pressed: { readonly start: number; readonly velocity: number }[];
+  pressed: OpenNote[];
   released: number;
 }
 
+const UTF8 = new TextDecoder('utf-8');
+const LATIN = new TextDecoder('windows-1252');
+
 /** Marks of one kind that are read; the rest of them is passed over. A long work has some hundreds. */
 const MAX_MARKS = 5_000;
+
+function press(held: Held, note: OpenNote): void {
+  if (held.released < held.pressed.length) held.pressed.push(note);
+  else {
+    // Nothing of it is held any more: there is nothing to remember.
+    if (held.pressed.length === 1) held.pressed[0] = note;
+    else held.pressed = [note];
+    held.released = 0;
+  }
+}
+
+/** The note that was pressed first of those that are held ends. */
+function release(held: Held, now: number): void {
+  const note = held.pressed[held.released];
+  if (!note) return;
+  held.released += 1;
+  note.end = now;
+}
+
+const isHeard = ({ start, end }: MidiNote) => end > start;
+const byStart = (a: MidiNote, b: MidiNote) => a.start - b.start || b.pitch - a.pitch;
+
+/** Whether all notes last, and those that begin together stand with the highest first. */
+function areInOrder(notes: readonly MidiNote[]): boolean {
+  let before: MidiNote | undefined;
+  for (const note of notes) {
+    if (!isHeard(note) || (before && byStart(before, note) > 0)) return false;
+    before = note;
+  }
+  return true;
+}
+
+function endsInside(at: number): never {
+  return refuse(at, 'a track that ends inside an event', 'copy the file again');
+}
+
+function wrongData(at: number, data: number): never {
+  return refuse(at, `a data byte 0x${data.toString(16)}`, 'data bytes are below 0x80');
+}
 
 class MidiParser {
   private at = 0;
@@ -109,16 +154,16 @@ class MidiParser {
     }
     if (tracks.length < trackCount)
       refuse(this.bytes.length, `${tracks.length} of ${trackCount} tracks`, 'copy the file again');
-    const inOrder = <Event extends { readonly at: number }>(events: readonly Event[]) =>
+    const byTime = <Event extends { readonly at: number }>(events: readonly Event[]) =>
       events.toSorted((a, b) => a.at - b.at);
     return {
       division,
       tracks,
-      tempos: inOrder(this.tempos),
-      meters: inOrder(this.meters),
-      keys: inOrder(this.keys),
-      markers: inOrder(this.markers),
-      lyrics: inOrder(this.lyrics),
+      tempos: byTime(this.tempos),
+      meters: byTime(this.meters),
+      keys: byTime(this.keys),
+      markers: byTime(this.markers),
+      lyrics: byTime(this.lyrics),
       title: type === 1 ? (tracks[0]?.name ?? '') : '',
       copyright: this.copyright,
       end: this.end,
@@ -145,82 +190,104 @@ class MidiParser {
   /** Names and words: UTF-8 where it is valid, else Latin-1. */
   private words(from: number, length: number): string {
     const bytes = this.bytes.subarray(from, Math.min(from + length, from + 500));
-    const text = new TextDecoder('utf-8').decode(bytes);
-    return (text.includes('\uFFFD') ? new TextDecoder('windows-1252').decode(bytes) : text)
-      .replace(/\p{Cc}+/gu, ' ')
-      .trim();
+    const text = UTF8.decode(bytes);
+    return (text.includes('\uFFFD') ? LATIN.decode(bytes) : text).replace(/\p{Cc}+/gu, ' ').trim();
   }
 
   private track(from: number, to: number, track: number): MidiTrack {
-    const notes: MidiNote[] = [];
+    // Everything that changes is a variable of this function and of no function inside it: that is what makes the loop fast.
+    const { bytes } = this;
+    const notes: OpenNote[] = [];
     const open = new Map<number, Held>();
     let name = '';
     let at = from;
     let now = 0;
     let status = 0;
-    const byte = () =>
-      at < to ? (this.bytes[at++] ?? 0) : refuse(at, 'a track that ends inside an event', 'copy the file again');
-    const number = () => {
-      let value = 0;
-      for (let k = 0; k < 4; k += 1) {
-        const next = byte();
-        value = value * 128 + (next & 0x7f);
-        if (next < 0x80) return value;
-      }
-      return refuse(at, 'a number of more than four bytes', 'copy the file again');
-    };
-    const release = (key: number, end: number) => {
-      const held = open.get(key);
-      const started = held?.pressed[held.released];
-      if (held && started) held.released += 1;
-      if (started && end > started.start)
-        notes.push({ start: started.start, end, pitch: key & 0x7f, velocity: started.velocity, channel: key >> 7 });
-    };
+    let steps = 0;
+    let lastKey = -1;
+    let last: Held | undefined;
     while (at < to) {
-      spend();
-      now += number();
+      steps += 1;
+      let wait = bytes[at] ?? 0;
+      at += 1;
+      if (wait >= 0x80) {
+        wait = this.number(at - 1, to);
+        ({ at } = this);
+      }
+      now += wait;
       if (now > LATEST) refuse(at, `a time of ${now} ticks`, 'the file is damaged');
-      const first = byte();
-      if (first === 0xff) {
-        const type = byte();
-        const length = number();
-        if (at + length > to) refuse(at, 'a text or mark that is cut off', 'copy the file again');
+      if (at >= to) endsInside(at);
+      const first = bytes[at] ?? 0;
+      at += 1;
+      if (first >= 0xf0) {
+        if (first !== 0xff && first !== 0xf0 && first !== 0xf7)
+          refuse(at - 1, `an event 0x${first.toString(16)} that no file may hold`, 'copy the file again');
+        const type = first === 0xff ? (bytes[at] ?? 0) : undefined;
+        if (type !== undefined) at += 1;
+        const length = this.number(at, to);
+        ({ at } = this);
+        if (at + length > to)
+          refuse(at, `${type === undefined ? 'system data' : 'a text or mark'} that is cut off`, 'copy the file again');
         if (type === 0x03 && name === '') name = this.words(at, length);
-        this.meta(type, at, length, now, track);
+        if (type !== undefined) this.meta(type, at, length, now, track);
         at += length;
         if (type === 0x2f) break;
         continue;
       }
-      if (first === 0xf0 || first === 0xf7) {
-        const length = number();
-        if (at + length > to) refuse(at, 'system data that is cut off', 'copy the file again');
-        at += length;
-        continue;
-      }
-      let data = 0;
+      let data = first;
       if (first >= 0x80) {
-        if (first > 0xf0)
-          refuse(at - 1, `an event 0x${first.toString(16)} that no file may hold`, 'copy the file again');
         status = first;
-        data = byte();
+        if (at >= to) endsInside(at);
+        data = bytes[at] ?? 0;
+        at += 1;
       } else if (status === 0) refuse(at - 1, 'data without an event before it', 'copy the file again');
-      else data = first;
-      if (data > 0x7f) refuse(at - 1, `a data byte 0x${data.toString(16)}`, 'data bytes are below 0x80');
+      if (data > 0x7f) wrongData(at - 1, data);
       const kind = status >> 4;
       if (kind === 0xc || kind === 0xd) continue;
-      const second = byte();
-      if (second > 0x7f) refuse(at - 1, `a data byte 0x${second.toString(16)}`, 'data bytes are below 0x80');
+      if (at >= to) endsInside(at);
+      const second = bytes[at] ?? 0;
+      at += 1;
+      if (second > 0x7f) wrongData(at - 1, second);
       if (kind !== 0x8 && kind !== 0x9) continue;
       const key = ((status & 0x0f) << 7) | data;
-      if (kind === 0x9 && second > 0) {
-        const held = open.get(key);
-        if (held) held.pressed.push({ start: now, velocity: second });
-        else open.set(key, { pressed: [{ start: now, velocity: second }], released: 0 });
-      } else release(key, now);
+      // In a line a note is let go before another is pressed: it is the one of last time that is asked for.
+      if (key !== lastKey) {
+        lastKey = key;
+        last = open.get(key);
+      }
+      if (kind === 0x8 || second === 0) {
+        if (last) release(last, now);
+        continue;
+      }
+      const note = { start: now, end: now, pitch: data, velocity: second, channel: status & 0x0f };
+      notes.push(note);
+      if (last) press(last, note);
+      else {
+        last = { pressed: [note], released: 0 };
+        open.set(key, last);
+      }
     }
-    for (const [key, held] of open) while (held.released < held.pressed.length) release(key, now);
+    // Events are no more than the bytes of the track: it is soon enough to tell of them at its end.
+    spend(steps);
+    for (const held of open.values()) while (held.released < held.pressed.length) release(held, now);
     this.end = Math.max(this.end, now);
-    return { name, notes: notes.toSorted((a, b) => a.start - b.start || b.pitch - a.pitch) };
+    // Most files have nothing to be put in order: notes come as they begin.
+    return { name, notes: areInOrder(notes) ? notes : notes.filter(isHeard).sort(byStart) };
+  }
+
+  /** A number of up to four bytes, seven bits in each; `this.at` is where it ends. */
+  private number(from: number, to: number): number {
+    let value = 0;
+    for (let at = from; at < from + 4; at += 1) {
+      if (at >= to) endsInside(at);
+      const next = this.bytes[at] ?? 0;
+      value = value * 128 + (next & 0x7f);
+      if (next < 0x80) {
+        this.at = at + 1;
+        return value;
+      }
+    }
+    return refuse(from + 4, 'a number of more than four bytes', 'copy the file again');
   }
 
   private meta(type: number, at: number, length: number, now: number, track: number): void {
