@@ -44,6 +44,18 @@ const ROOMS = [
   'formats',
 ];
 
+/** Faces of rooms: what may be used from outside stands in these files, and all else is the room's own business. */
+const FACES = {
+  score: ['./index.ts', './edit/index.ts'],
+  work: ['./index.ts', './stored/index.ts'],
+};
+const outsideOf = (room) => [
+  ...Object.keys(LAYERS)
+    .filter((layer) => layer !== 'core')
+    .map((layer) => `./src/${layer}`),
+  ...ROOMS.filter((other) => other !== room).map((other) => `./src/core/${other}`),
+];
+
 const LAYER_WORDS = 'the layers point one way: see docs/architecture.md';
 const zones = [
   ...Object.entries(LAYERS).flatMap(([layer, allowed]) =>
@@ -56,6 +68,14 @@ const zones = [
       target: `./src/core/${room}`,
       from: `./src/core/${later}`,
       message: `core points one way: ${ROOMS.join(' ← ')}`,
+    })),
+  ),
+  ...ROOMS.flatMap((room) =>
+    outsideOf(room).map((target) => ({
+      target,
+      from: `./src/core/${room}`,
+      except: FACES[room] ?? ['./index.ts'],
+      message: `${room} is entered by its face: src/core/${room}/index.ts`,
     })),
   ),
   // A feature knows what all share (work), and no other. The bench is the frame into which steps are plugged.

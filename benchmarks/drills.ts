@@ -1,12 +1,9 @@
-import { instrumentById } from '../src/core/instruments/catalogue';
-import type { Instrument } from '../src/core/instruments/instrument';
-import { layDrill } from '../src/core/drills/drill';
-import { drillTune } from '../src/core/drills/sketch';
-import { drillPart } from '../src/core/levels/drillPart';
-import type { DrillIdea } from '../src/core/score/drillIdea';
-import { quarterBars } from '../src/core/score/quarterBars';
-import { barDifficulties } from '../src/core/analysis/difficulty';
-import { keyWithSignature } from '../src/core/pitch/key';
+import { type Instrument, instrumentById } from '../src/core/instruments';
+import { drillTune, layDrill } from '../src/core/drills';
+import { drillPart } from '../src/core/levels';
+import { type DrillIdea, quarterBars } from '../src/core/score';
+import { barDifficulties } from '../src/core/analysis';
+import { keyWithSignature } from '../src/core/pitch';
 import { DrillEngraver } from '../src/engrave/drillEngraver';
 import { Engraver } from '../src/engrave/engraver';
 

@@ -1,7 +1,7 @@
 import { parentPort } from 'node:worker_threads';
 import { BenchEngraver } from '../src/engrave/benchEngraver';
 import { Engraver } from '../src/engrave/engraver';
-import { WorkReceiver, type WorkMessage } from '../src/core/work/workMessage';
+import { type WorkMessage, WorkReceiver } from '../src/core/work';
 
 export interface Asked {
   readonly work: WorkMessage;

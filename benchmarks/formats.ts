@@ -1,13 +1,8 @@
 import { parseMidi as peerMidi } from 'midi-file';
 import { SaxesParser } from 'saxes';
-import { analyseTune } from '../src/core/analysis/tuneAnalysis';
-import { parseMidi } from '../src/core/formats/midi/midiFile';
-import { readMidi } from '../src/core/formats/midi/readMidi';
-import { writeMidi } from '../src/core/formats/midi/writeMidi';
-import { readMusicXml } from '../src/core/formats/musicxml/readMusicXml';
-import { writeMusicXml } from '../src/core/formats/musicxml/writeMusicXml';
-import type { Tune } from '../src/core/score/tune';
-import { tuneStaff } from '../src/core/formats/musicxml/scoreFile';
+import { analyseTune } from '../src/core/analysis';
+import { parseMidi, readMidi, readMusicXml, tuneStaff, writeMidi, writeMusicXml } from '../src/core/formats';
+import type { Tune } from '../src/core/score';
 
 type Timer = (rounds: number, work: () => unknown) => number;
 

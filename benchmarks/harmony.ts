@@ -1,12 +1,15 @@
 import { Chord } from 'tonal';
-import { parseChord } from '../src/core/harmony/chordSymbol';
-import { chordTones } from '../src/core/harmony/chordTones';
-import { progressionChords } from '../src/core/harmony/form/progressionChords';
-import { readForm } from '../src/core/harmony/form/readForm';
-import { parseProgression, type ProgressionBar } from '../src/core/harmony/progression';
-import { styleOfChords } from '../src/core/analysis/style';
-import { LEVELS } from '../src/core/instruments/instrument';
-import { poolsFor } from '../src/core/pools/poolsOf';
+import {
+  chordTones,
+  parseChord,
+  parseProgression,
+  type ProgressionBar,
+  progressionChords,
+  readForm,
+} from '../src/core/harmony';
+import { styleOfChords } from '../src/core/analysis';
+import { LEVELS } from '../src/core/instruments';
+import { poolsFor } from '../src/core/pools';
 
 const CELL = 'Cmaj7 A7 | Dm7 G7 | Em7 A7b9 | Dm7b5 G7alt | Cm7 | F7 | Bbmaj7 Ebmaj7 | Am7b5 D7';
 const METER = { count: 4, unit: 4 } as const;

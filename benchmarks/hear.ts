@@ -1,7 +1,6 @@
 import { chanceFrom } from '../src/core/chance';
-import { instrumentById } from '../src/core/instruments/catalogue';
-import { LEVELS } from '../src/core/instruments/instrument';
-import { judgeTake, type Verdict } from '../src/core/rehearsal/judgeTake';
+import { instrumentById, LEVELS } from '../src/core/instruments';
+import { judgeTake, type Verdict } from '../src/core/rehearsal';
 import { soundBank } from '../src/server/soundBank';
 import { planPlaying, type PlayWishes } from '../src/sound/playPlan';
 import { SoundRenderer } from '../src/sound/renderer';

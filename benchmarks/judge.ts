@@ -1,19 +1,11 @@
-import { lineDifficulty } from '../src/core/analysis/difficulty';
-import { phrasesOf } from '../src/core/analysis/phrases';
-import { chordTonesUnder } from '../src/core/analysis/chordsUnder';
-import { instrumentById } from '../src/core/instruments/catalogue';
-import { LEVELS, type Instrument, type Level } from '../src/core/instruments/instrument';
-import { startKey } from '../src/core/keys/startKey';
-import { inKey } from '../src/core/levels/fit/inKey';
-import { pageRequest } from '../src/core/levels/page/pageRequest';
-import { partFor, type Part } from '../src/core/levels/partFor';
-import { alterInSignature, signatureOf } from '../src/core/pitch/key';
-import { chroma, semitones, LETTERS } from '../src/core/pitch/pitch';
-import { formOf } from '../src/core/pools/form';
-import { barSpans, soundingNotes } from '../src/core/score/sounding';
-import { isNote, type Bar, type Tune } from '../src/core/score/tune';
-import { beatsOf, isCompound, weightAt } from '../src/core/time/meter';
-import { TICKS_PER_QUARTER } from '../src/core/time/ticks';
+import { chordTonesUnder, lineDifficulty, phrasesOf } from '../src/core/analysis';
+import { type Instrument, instrumentById, type Level, LEVELS } from '../src/core/instruments';
+import { startKey } from '../src/core/keys';
+import { inKey, pageRequest, type Part, partFor } from '../src/core/levels';
+import { alterInSignature, chroma, LETTERS, semitones, signatureOf } from '../src/core/pitch';
+import { formOf } from '../src/core/pools';
+import { type Bar, barSpans, isNote, soundingNotes, type Tune } from '../src/core/score';
+import { beatsOf, isCompound, TICKS_PER_QUARTER, weightAt } from '../src/core/time';
 import { likelyTune } from '../tests/likelyTune';
 
 const PLAYERS = ['flute', 'alto-sax', 'trumpet-bb', 'trombone', 'violin', 'cello'] as const;

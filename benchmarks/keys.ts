@@ -1,10 +1,8 @@
-import { fingerLine, type FingerNote } from '../src/core/fingering/fingerLine';
-import { instrumentById } from '../src/core/instruments/catalogue';
-import { LEVELS } from '../src/core/instruments/instrument';
-import { rankKeys } from '../src/core/keys/rankKeys';
-import { parsePitch, semitones, type Pitch } from '../src/core/pitch/pitch';
-import { soundingNotes } from '../src/core/score/sounding';
-import type { Tune } from '../src/core/score/tune';
+import { fingerLine, type FingerNote } from '../src/core/fingering';
+import { instrumentById, LEVELS } from '../src/core/instruments';
+import { rankKeys } from '../src/core/keys';
+import { parsePitch, type Pitch, semitones } from '../src/core/pitch';
+import { soundingNotes, type Tune } from '../src/core/score';
 
 type Timer = (rounds: number, work: () => unknown) => number;
 

@@ -4,7 +4,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readAbc } from '../src/core/formats/abc/readAbc';
+import { readAbc } from '../src/core/formats';
 import { connect } from '../src/db/connect';
 import { studioDatabase } from '../src/db/studioDatabase';
 import { HOSTILE } from '../tests/hostileFiles';

@@ -1,15 +1,10 @@
-import type { Work } from '../src/core/work/work';
-import { soloOfLevel } from '../src/core/levels/levelPart';
-import { givenFrom } from '../src/core/levels/soloPart';
-import { formOf } from '../src/core/pools/form';
-import { withRecipe } from '../src/core/work/work';
-import { LEVELS } from '../src/core/instruments/instrument';
-import { instrumentById } from '../src/core/instruments/catalogue';
-import type { Tune } from '../src/core/score/tune';
-import { readSolo } from '../src/core/solos/readSolo';
-import { composeSolo } from '../src/core/solos/solo';
-import { formBarsOf } from '../src/core/solos/soloTune';
-import { readAbc } from '../src/core/formats/abc/readAbc';
+import { withRecipe, type Work } from '../src/core/work';
+import { givenFrom, soloOfLevel } from '../src/core/levels';
+import { formOf } from '../src/core/pools';
+import { instrumentById, LEVELS } from '../src/core/instruments';
+import type { Tune } from '../src/core/score';
+import { composeSolo, formBarsOf, readSolo } from '../src/core/solos';
+import { readAbc } from '../src/core/formats';
 import { drawSolo } from '../src/engrave/variants';
 import { Engraver } from '../src/engrave/engraver';
 

@@ -1,11 +1,8 @@
 import { likelyTune } from '../tests/likelyTune';
-import { instrumentById } from '../src/core/instruments/catalogue';
-import { LEVELS } from '../src/core/instruments/instrument';
-import { semitones } from '../src/core/pitch/pitch';
-import { formOf } from '../src/core/pools/form';
-import { withProposedChords } from '../src/core/pools/proposeChords';
-import { composeSolo, type Solo } from '../src/core/solos/solo';
-import { formBarsOf } from '../src/core/solos/soloTune';
+import { instrumentById, LEVELS } from '../src/core/instruments';
+import { semitones } from '../src/core/pitch';
+import { formOf, withProposedChords } from '../src/core/pools';
+import { composeSolo, formBarsOf, type Solo } from '../src/core/solos';
 
 const PLAYERS = ['flute', 'clarinet-bb', 'alto-sax', 'trumpet-bb', 'trombone', 'violin'];
 

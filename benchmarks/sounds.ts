@@ -1,4 +1,4 @@
-import { readAbc } from '../src/core/formats/abc/readAbc';
+import { readAbc } from '../src/core/formats';
 import { soundBank } from '../src/server/soundBank';
 import { planPlaying, type PlayWishes } from '../src/sound/playPlan';
 import { SoundRenderer } from '../src/sound/renderer';

@@ -1,8 +1,6 @@
-import { KEY_METHOD, type KeyFinding } from '../core/analysis/findKey';
-import { analyseTune, type PhraseFinding, type TuneAnalysis } from '../core/analysis/tuneAnalysis';
-import { printKey, type Key } from '../core/pitch/key';
-import { printPitch, printPitchClass, semitones } from '../core/pitch/pitch';
-import { TICKS_PER_QUARTER } from '../core/time/ticks';
+import { analyseTune, KEY_METHOD, type KeyFinding, type PhraseFinding, type TuneAnalysis } from '../core/analysis';
+import { type Key, printKey, printPitch, printPitchClass, semitones } from '../core/pitch';
+import { TICKS_PER_QUARTER } from '../core/time';
 import { noMoreThan, parseArguments, required } from './arguments';
 import { readInput } from './files';
 

@@ -1,16 +1,8 @@
-import { fileSlug } from '../core/formats/fileSlug';
-import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
-import { LEVELS, type Level } from '../core/instruments/instrument';
-import { markOf } from '../core/fingering/fingering';
-import {
-  BOW_RHYTHMS,
-  hasGrips,
-  stringChords,
-  USUAL_RHYTHM,
-  type BowRhythm,
-} from '../core/levels/accompany/stringChords';
-import { printKey } from '../core/pitch/key';
-import { printPitch } from '../core/pitch/pitch';
+import { fileSlug, writeMusicXml } from '../core/formats';
+import { type Level, LEVELS } from '../core/instruments';
+import { markOf } from '../core/fingering';
+import { BOW_RHYTHMS, type BowRhythm, hasGrips, stringChords, USUAL_RHYTHM } from '../core/levels';
+import { printKey, printPitch } from '../core/pitch';
 import { partScore } from '../engrave/staves';
 import { noMoreThan, parseArguments, required, UsageError } from './arguments';
 import { inFolder, readInput, writeAll } from './files';

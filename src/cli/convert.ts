@@ -1,15 +1,8 @@
 import { resolve } from 'node:path';
-import { writeAbc } from '../core/formats/abc/writeAbc';
-import { writeMidi } from '../core/formats/midi/writeMidi';
-import { writeJson } from '../core/formats/json/readJson';
-import { writeMxl } from '../core/formats/musicxml/mxl';
-import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
-import { formatProblemText } from '../core/formats/problem';
-import { soundingNotes } from '../core/score/sounding';
-import type { Tune } from '../core/score/tune';
+import { formatProblemText, tuneStaff, writeAbc, writeJson, writeMidi, writeMusicXml, writeMxl } from '../core/formats';
+import { soundingNotes, type Tune } from '../core/score';
 import { noMoreThan, parseArguments, required, UsageError } from './arguments';
 import { readInput, writeAll } from './files';
-import { tuneStaff } from '../core/formats/musicxml/scoreFile';
 
 /** `reed convert INPUT OUTPUT` */
 export function convert(words: readonly string[]): unknown {

@@ -1,30 +1,30 @@
 import { existsSync } from 'node:fs';
-import { formOfTune, isOverForm, setOfKey } from '../core/drills/drill';
-import type { DrillWishes } from '../core/drills/levelDrill';
-import { parsePattern, patternProblemText } from '../core/drills/pattern';
-import { fileSlug } from '../core/formats/fileSlug';
-import { parseProgression, progressionProblemText } from '../core/harmony/progression';
-import { progressionChords } from '../core/harmony/form/progressionChords';
-import { readForm } from '../core/harmony/form/readForm';
-import { parseScaleName, scaleProblemText } from '../core/harmony/scales';
-import type { ScaleName } from '../core/harmony/scaleDictionary';
-import type { Instrument, Level, WrittenRange } from '../core/instruments/instrument';
-import { describeChange } from '../core/work/change';
-import { drillPart } from '../core/levels/drillPart';
-import { pageRequest } from '../core/levels/page/pageRequest';
-import { parseKey, printKey } from '../core/pitch/key';
-import { alterOf, isStep, parsePitch, printPitch, semitones, type PitchClass } from '../core/pitch/pitch';
-import { withProposedChords } from '../core/pools/proposeChords';
+import { type DrillWishes, formOfTune, isOverForm, parsePattern, patternProblemText, setOfKey } from '../core/drills';
+import { fileSlug } from '../core/formats';
+import {
+  parseProgression,
+  parseScaleName,
+  progressionChords,
+  progressionProblemText,
+  readForm,
+  type ScaleName,
+  scaleProblemText,
+} from '../core/harmony';
+import type { Instrument, Level, WrittenRange } from '../core/instruments';
+import { describeChange } from '../core/work';
+import { drillPart, pageRequest } from '../core/levels';
+import { alterOf, isStep, parseKey, parsePitch, type PitchClass, printKey, printPitch, semitones } from '../core/pitch';
+import { withProposedChords } from '../core/pools';
 import {
   DRILL_DIRECTIONS,
   DRILL_EXTENTS,
-  DRILL_RHYTHMS,
-  KEY_ORDERS,
   DRILL_LIMITS,
+  DRILL_RHYTHMS,
   type DrillForm,
   type DrillIdea,
+  KEY_ORDERS,
   type KeyOrder,
-} from '../core/score/drillIdea';
+} from '../core/score';
 import { noMoreThan, parseArguments, UsageError, type Arguments } from './arguments';
 import { inFolder, readInput, writeAll } from './files';
 import {

@@ -1,9 +1,7 @@
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { basename, dirname, join, resolve } from 'node:path';
-import { MAX_BYTES } from '../core/score/limits';
-import { formatProblemText } from '../core/formats/problem';
-import { readTune } from '../core/formats/readTune';
-import type { Tune } from '../core/score/tune';
+import { MAX_BYTES, type Tune } from '../core/score';
+import { formatProblemText, readTune } from '../core/formats';
 import { UsageError } from './arguments';
 
 /** Reads a tune from a path; what could not be kept comes back as sentences. */

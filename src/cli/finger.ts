@@ -1,14 +1,18 @@
-import { describeFingering, markOf, type Fingering } from '../core/fingering/fingering';
-import { fingerLine, pinnedWays } from '../core/fingering/fingerLine';
-import { fingeringsFor, isFingered } from '../core/fingering/options';
-import { FINGER_SCHOOLS, type FingerSchool } from '../core/fingering/travel';
-import { fingerNotes, stringNames } from '../core/levels/page/fingerPart';
-import { partFor } from '../core/levels/partFor';
-import { printKey } from '../core/pitch/key';
-import { printPitch } from '../core/pitch/pitch';
-import { soundingNotes, type SoundingNote } from '../core/score/sounding';
-import { barNumbers, metersOf, type Tune } from '../core/score/tune';
-import { beatsOf } from '../core/time/meter';
+import {
+  describeFingering,
+  FINGER_SCHOOLS,
+  type Fingering,
+  fingeringsFor,
+  fingerLine,
+  type FingerSchool,
+  isFingered,
+  markOf,
+  pinnedWays,
+} from '../core/fingering';
+import { fingerNotes, partFor, stringNames } from '../core/levels';
+import { printKey, printPitch } from '../core/pitch';
+import { barNumbers, metersOf, type SoundingNote, soundingNotes, type Tune } from '../core/score';
+import { beatsOf } from '../core/time';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { readInput } from './files';
 import { knownInstrument } from './instruments';

@@ -1,6 +1,5 @@
-import { INSTRUMENTS, instrumentById } from '../core/instruments/catalogue';
-import type { Instrument, WrittenRange } from '../core/instruments/instrument';
-import { printPitch } from '../core/pitch/pitch';
+import { type Instrument, instrumentById, INSTRUMENTS, type WrittenRange } from '../core/instruments';
+import { printPitch } from '../core/pitch';
 import { noMoreThan, parseArguments, UsageError } from './arguments';
 
 /** `reed instruments [ID]` */

@@ -1,10 +1,6 @@
-import { instrumentById } from '../core/instruments/catalogue';
-import { LEVELS } from '../core/instruments/instrument';
-import type { KeyPlayer } from '../core/keys/player';
-import { rankKeys } from '../core/keys/rankKeys';
-import { keyReasons } from '../core/keys/reasons';
-import { keyProblemText, parseKey, printKey } from '../core/pitch/key';
-import { printPitch } from '../core/pitch/pitch';
+import { instrumentById, LEVELS } from '../core/instruments';
+import { type KeyPlayer, keyReasons, rankKeys } from '../core/keys';
+import { keyProblemText, parseKey, printKey, printPitch } from '../core/pitch';
 import { noMoreThan, parseArguments, required, UsageError } from './arguments';
 import { readInput } from './files';
 import { knownInstrument } from './instruments';

@@ -1,11 +1,9 @@
-import { printChord } from '../core/harmony/chordSymbol';
-import { printKey } from '../core/pitch/key';
-import { printPitch } from '../core/pitch/pitch';
-import { formOf } from '../core/pools/form';
-import { hasPickup, type Tune } from '../core/score/tune';
-import { lickAt, lickFacts, lickPlaces, liftLick, MAX_LICK_BARS } from '../core/solos/lick';
-import { readSolo } from '../core/solos/readSolo';
-import { TICKS_PER_QUARTER, type Ticks } from '../core/time/ticks';
+import { printChord } from '../core/harmony';
+import { printKey, printPitch } from '../core/pitch';
+import { formOf } from '../core/pools';
+import { hasPickup, type Tune } from '../core/score';
+import { lickAt, lickFacts, lickPlaces, liftLick, MAX_LICK_BARS, readSolo } from '../core/solos';
+import { type Ticks, TICKS_PER_QUARTER } from '../core/time';
 import { noMoreThan, parseArguments, required, UsageError } from './arguments';
 import { readInput } from './files';
 import { readKey } from './parts';

@@ -1,25 +1,24 @@
-import { CAUSES, lineDifficulty } from '../core/analysis/difficulty';
-import { writeAbc } from '../core/formats/abc/writeAbc';
-import { fileSlug } from '../core/formats/fileSlug';
-import { writeMidi } from '../core/formats/midi/writeMidi';
-import { formatProblemText, type FormatProblem } from '../core/formats/problem';
-import { writeMxl } from '../core/formats/musicxml/mxl';
-import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
-import { writeJson } from '../core/formats/json/readJson';
-import { LEVELS, type Instrument, type Level } from '../core/instruments/instrument';
-import { describeChange } from '../core/work/change';
-import { bestKey } from '../core/keys/startKey';
-import { partFor, type Part } from '../core/levels/partFor';
-import { keyProblemText, parseKey, printKey, type Key } from '../core/pitch/key';
-import { printPitch } from '../core/pitch/pitch';
-import { TUNE_SCHEMA, type Tune } from '../core/score/tune';
+import { CAUSES, lineDifficulty } from '../core/analysis';
+import {
+  fileSlug,
+  type FormatProblem,
+  formatProblemText,
+  writeAbc,
+  writeJson,
+  writeMidi,
+  writeMusicXml,
+  writeMxl,
+} from '../core/formats';
+import { type Instrument, type Level, LEVELS } from '../core/instruments';
+import { AIDS, describeChange, LINE_AIDS, type PageWishes } from '../core/work';
+import { bestKey } from '../core/keys';
+import { pageRequest, type Part, partFor } from '../core/levels';
+import { type Key, keyProblemText, parseKey, printKey, printPitch } from '../core/pitch';
+import { TEMPO_LIMITS, type Tune, TUNE_SCHEMA } from '../core/score';
 import { scoreWithOssias } from '../engrave/staves';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, readInput, writeAll } from './files';
 import { knownInstrument } from './instruments';
-import { AIDS, LINE_AIDS, type PageWishes } from '../core/work/groups';
-import { pageRequest } from '../core/levels/page/pageRequest';
-import { TEMPO_LIMITS } from '../core/score/usualTempo';
 
 const FORMATS = ['musicxml', 'mxl', 'abc', 'midi', 'pdf', 'json'] as const;
 type PartFormat = (typeof FORMATS)[number];

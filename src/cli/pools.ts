@@ -1,32 +1,46 @@
 import { existsSync } from 'node:fs';
-import { readForm } from '../core/harmony/form/readForm';
-import { progressionChords } from '../core/harmony/form/progressionChords';
-import { printChord } from '../core/harmony/chordSymbol';
-import { chordTones, type ChordTone } from '../core/harmony/chordTones';
-import { parseProgression, progressionProblemText } from '../core/harmony/progression';
-import { printScale, type Scale } from '../core/harmony/scales';
-import { LEVELS } from '../core/instruments/instrument';
-import { intervalBetweenTonics, printKey, transposeKey, type Key } from '../core/pitch/key';
-import { chroma, printPitchClass, type PitchClass } from '../core/pitch/pitch';
-import { readableInterval } from '../core/pitch/respell';
-import { coverageWords, rubWords } from '../core/pools/advice';
-import { formIn, formOf, type ImprovisingForm } from '../core/pools/form';
+import {
+  type ChordTone,
+  chordTones,
+  parseProgression,
+  printChord,
+  printScale,
+  progressionChords,
+  progressionProblemText,
+  readForm,
+  type Scale,
+} from '../core/harmony';
+import { LEVELS } from '../core/instruments';
+import {
+  chroma,
+  intervalBetweenTonics,
+  type Key,
+  type PitchClass,
+  printKey,
+  printPitchClass,
+  readableInterval,
+  transposeKey,
+} from '../core/pitch';
 import {
   changeWords,
-  coloursOf,
-  poolOfScale,
-  poolsFor,
   type ChordPool,
   type ChordPools,
+  coloursOf,
+  coverageWords,
+  formIn,
+  formOf,
+  type ImprovisingForm,
   type LevelPools,
-} from '../core/pools/poolsOf';
-import { withProposedChords } from '../core/pools/proposeChords';
-import { styleOfChords } from '../core/analysis/style';
-import type { WholeFormSet } from '../core/pools/wholeForm';
-import type { FormBar } from '../core/solos/rhythm';
-import { evenBars, formBarsOf } from '../core/solos/soloTune';
-import type { Tune } from '../core/score/tune';
-import { barTicks, beatNumberAt, type Meter } from '../core/time/meter';
+  poolOfScale,
+  poolsFor,
+  rubWords,
+  type WholeFormSet,
+  withProposedChords,
+} from '../core/pools';
+import { styleOfChords } from '../core/analysis';
+import { evenBars, type FormBar, formBarsOf } from '../core/solos';
+import type { Tune } from '../core/score';
+import { barTicks, beatNumberAt, type Meter } from '../core/time';
 import { noMoreThan, parseArguments, required, UsageError } from './arguments';
 import { readInput } from './files';
 import { knownInstrument } from './instruments';

@@ -1,22 +1,19 @@
-import { fileSlug } from '../core/formats/fileSlug';
-import { SCALE_DICTIONARY } from '../core/harmony/scaleDictionary';
+import { fileSlug } from '../core/formats';
 import {
   nameScale,
   parseScale,
   printDegree,
   printScale,
   readableScale,
+  type Scale,
+  SCALE_DICTIONARY,
   scaleDegrees,
   scaleProblemText,
-  type Scale,
-} from '../core/harmony/scales';
-import { toSounding, LEVELS, type Instrument, type Level } from '../core/instruments/instrument';
-import { pageRequest } from '../core/levels/page/pageRequest';
-import { partOfLine } from '../core/levels/part';
-import { transposeKey } from '../core/pitch/key';
-import { printPitch, printPitchClass, semitones } from '../core/pitch/pitch';
-import { transposeClass } from '../core/pitch/transpose';
-import { EXTENTS, keyForSet, MINOR_SCHOOLS, movedLine, setLine, setTune, type SetLine } from '../core/pools/setLine';
+} from '../core/harmony';
+import { type Instrument, type Level, LEVELS, toSounding } from '../core/instruments';
+import { pageRequest, partOfLine } from '../core/levels';
+import { printPitch, printPitchClass, semitones, transposeClass, transposeKey } from '../core/pitch';
+import { EXTENTS, keyForSet, MINOR_SCHOOLS, movedLine, setLine, type SetLine, setTune } from '../core/pools';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, writeAll } from './files';
 import { aidsOf, ENDINGS, formatOf, pageWishes, partFile, pdfWriter, playersOf } from './parts';

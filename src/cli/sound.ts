@@ -1,12 +1,11 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { extname, resolve } from 'node:path';
-import { inKey } from '../core/levels/fit/inKey';
-import { LEVELS } from '../core/instruments/instrument';
-import type { Work } from '../core/work/work';
-import { FIRST_RECIPES } from '../core/work/recipe';
-import { printKey } from '../core/pitch/key';
-import { barNumbers } from '../core/score/tune';
-import { withProposedChords } from '../core/pools/proposeChords';
+import { inKey } from '../core/levels';
+import { LEVELS } from '../core/instruments';
+import { FIRST_RECIPES, type Work } from '../core/work';
+import { printKey } from '../core/pitch';
+import { barNumbers } from '../core/score';
+import { withProposedChords } from '../core/pools';
 import { FEELS } from '../sound/backing';
 import { planPlaying, type Heard, type PlayWishes } from '../sound/playPlan';
 import { UnreadableBank } from '../sound/renderer';

@@ -1,9 +1,6 @@
-import { fileSlug } from '../core/formats/fileSlug';
-import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
-import { parseNotes } from '../core/pitch/noteList';
-import { firstNotes, UNDER_PACES, underPart, type UnderPace } from '../core/levels/accompany/underPart';
-import { printKey } from '../core/pitch/key';
-import { printPitch, semitones } from '../core/pitch/pitch';
+import { fileSlug, writeMusicXml } from '../core/formats';
+import { parseNotes, printKey, printPitch, semitones } from '../core/pitch';
+import { firstNotes, UNDER_PACES, type UnderPace, underPart } from '../core/levels';
 import { partScore } from '../engrave/staves';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, readInput, writeAll } from './files';

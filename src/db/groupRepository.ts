@@ -1,5 +1,5 @@
-import type { Group } from '../core/keys/group';
-import type { CustomInstrument } from '../core/instruments/customInstrument';
+import type { Group } from '../core/keys';
+import type { CustomInstrument } from '../core/instruments';
 import { intoBin, OUT_OF_BIN } from './binRepository';
 import { parsedDocument } from './documents';
 import { allRows, rowOf, rowsAfter } from './pages';

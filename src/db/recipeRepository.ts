@@ -1,5 +1,5 @@
-import type { SavedRecipe } from '../core/work/savedRecipe';
-import { storedSavedRecipe } from '../core/work/stored/upgradeRecipe';
+import type { SavedRecipe } from '../core/work';
+import { storedSavedRecipe } from '../core/work/stored';
 import { intoBin, OUT_OF_BIN } from './binRepository';
 import { parsedDocument } from './documents';
 import { allRows, rowOf } from './pages';

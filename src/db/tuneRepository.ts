@@ -1,10 +1,10 @@
-import { storedRecipes } from '../core/work/stored/upgradeRecipe';
-import { LEVELS, type Level } from '../core/instruments/instrument';
-import type { Work } from '../core/work/work';
-import { nameKey } from '../core/pitch/key';
-import { melodyBits } from '../core/pools/opens';
-import { countedBars, type Rights } from '../core/score/tune';
-import { printMeter } from '../core/time/meter';
+import { storedRecipes } from '../core/work/stored';
+import { type Level, LEVELS } from '../core/instruments';
+import type { Work } from '../core/work';
+import { nameKey } from '../core/pitch';
+import { melodyBits } from '../core/pools';
+import { countedBars, type Rights } from '../core/score';
+import { printMeter } from '../core/time';
 import { intoBin, OUT_OF_BIN } from './binRepository';
 import { documentText } from './documents';
 import type { StudioDatabase } from './studioDatabase';

@@ -1,7 +1,6 @@
-import type { Level } from '../core/instruments/instrument';
-import type { PitchClass } from '../core/pitch/pitch';
-import type { DrillArticulation, Exercise, KeyOrder } from '../core/score/drillIdea';
-import type { Swing } from '../core/score/tune';
+import type { Level } from '../core/instruments';
+import type { PitchClass } from '../core/pitch';
+import type { DrillArticulation, Exercise, KeyOrder, Swing } from '../core/score';
 
 export const DEMO_STUDIO_NAME = 'The Net Loft, Sallow Bay';
 

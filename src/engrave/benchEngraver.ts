@@ -1,9 +1,9 @@
 import { remembered } from '../core/derived';
-import type { Level } from '../core/instruments/instrument';
-import { partOfLevel, type PartMaker } from '../core/levels/levelPart';
-import { recipesOf, type Work } from '../core/work/work';
+import type { Level } from '../core/instruments';
+import { type PartMaker, partOfLevel } from '../core/levels';
+import { recipesOf, type Work } from '../core/work';
 import { LRUCache } from 'lru-cache';
-import type { Tune } from '../core/score/tune';
+import type { Tune } from '../core/score';
 import { Engraver, type EngravedRow } from './engraver';
 import { lanesFor, markChanged, stavesOfRow, type LaneInfo, type LaneSet, type PitchView } from './lanes';
 import type { Line } from './lines';

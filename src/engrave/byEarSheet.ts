@@ -1,11 +1,9 @@
-import { degreeName, phraseWords, type PhraseWords } from '../core/analysis/byEar';
-import { analyseTune } from '../core/analysis/tuneAnalysis';
-import type { Instrument } from '../core/instruments/instrument';
-import { partFor } from '../core/levels/partFor';
-import { nameKey, transposeKey } from '../core/pitch/key';
-import { namePitchClass, type Pitch } from '../core/pitch/pitch';
-import { printMeter } from '../core/time/meter';
-import { withoutSecondPart, type Tune } from '../core/score/tune';
+import { analyseTune, degreeName, phraseWords, type PhraseWords } from '../core/analysis';
+import type { Instrument } from '../core/instruments';
+import { partFor } from '../core/levels';
+import { nameKey, namePitchClass, type Pitch, transposeKey } from '../core/pitch';
+import { printMeter } from '../core/time';
+import { type Tune, withoutSecondPart } from '../core/score';
 
 /** The by-ear sheet of a tune for one reader: what to listen for, the notes apart. */
 export interface ByEarSheet {

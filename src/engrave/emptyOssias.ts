@@ -1,4 +1,4 @@
-import type { Staff } from '../core/formats/musicxml/scoreFile';
+import type { Staff } from '../core/formats';
 import type { Line } from './lines';
 
 /**

@@ -1,13 +1,11 @@
-import { FOR_ENGRAVER } from '../core/formats/musicxml/target';
+import { FOR_ENGRAVER, type Staff, writeMusicXml } from '../core/formats';
 import createVerovioModule from 'verovio/wasm';
 import { enableLog, enableLogToBuffer, LOG_ERROR, VerovioToolkit } from 'verovio/esm';
-import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import type { Line } from './lines';
 import { readGeometry, type RowGeometry } from './geometry';
 import { withOpenEnds } from './openEnds';
 import { withoutEmptyOssias } from './emptyOssias';
-import type { Staff } from '../core/formats/musicxml/scoreFile';
-import { stepsBelowStaff } from '../core/score/clef';
+import { stepsBelowStaff } from '../core/score';
 
 /** One line of lanes as a picture: SVG with a `viewBox` in CSS pixels, to be scaled to the width it was drawn for. */
 export interface EngravedRow {

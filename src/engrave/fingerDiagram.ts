@@ -1,17 +1,17 @@
-import type { Chart } from '../core/fingering/charts/chart';
 import {
-  describeFingering,
-  keyName,
   type BowedFingering,
+  type Chart,
+  chartOf,
+  describeFingering,
   type Fingering,
   type FrettedFingering,
   type HolesFingering,
+  keyName,
   type ValvesFingering,
-} from '../core/fingering/fingering';
-import { chartOf } from '../core/fingering/options';
-import type { Instrument } from '../core/instruments/instrument';
-import { stringNames } from '../core/levels/page/fingerPart';
-import { escapeXml } from '../core/formats/musicxml/escapeXml';
+} from '../core/fingering';
+import type { Instrument } from '../core/instruments';
+import { stringNames } from '../core/levels';
+import { escapeXml } from '../core/formats';
 
 /** A drawing of one fingering; sizes in its own units, about a sixth of a millimetre at the 12 mm it is made for. */
 export interface FingerDiagram {

@@ -1,27 +1,24 @@
 import { derived } from '../core/derived';
-import type { Difficulty } from '../core/analysis/difficulty';
-import { LEVELS, type Level } from '../core/instruments/instrument';
-import { describeChange, type Change } from '../core/work/change';
-import { alternativesOfLevel, partOfLevel, type PartMaker } from '../core/levels/levelPart';
-import type { Part } from '../core/levels/partFor';
-import type { Work } from '../core/work/work';
-import { nameKey, type Key } from '../core/pitch/key';
-import { namePitchClass, type Pitch } from '../core/pitch/pitch';
-import { accidentalsFor } from '../core/score/accidentals';
+import type { Difficulty } from '../core/analysis';
+import { type Level, LEVELS } from '../core/instruments';
+import { type Change, describeChange, type Work } from '../core/work';
+import { alternativesOfLevel, type Part, type PartMaker, partOfLevel } from '../core/levels';
+import { type Key, nameKey, namePitchClass, type Pitch } from '../core/pitch';
 import {
+  accidentalsFor,
+  type Bar,
   barNumbers,
+  type EventId,
   hasSecondPart,
   isNote,
   secondPartBars,
-  type Bar,
-  type EventId,
   type Tempo,
   type Tune,
-} from '../core/score/tune';
-import { nameValue, notatedTicks, valueOfTicks } from '../core/time/noteValue';
+} from '../core/score';
+import { nameValue, notatedTicks, valueOfTicks } from '../core/time';
 import { barWidths, goodLineStarts, planLines, type Line } from './lines';
 import { laneStaff, ossiaLane, tuneLane } from './staves';
-import type { Staff } from '../core/formats/musicxml/scoreFile';
+import type { Staff } from '../core/formats';
 
 /** Height of a staff space on the bench, CSS pixels. */
 export const BENCH_STAFF_SPACE = 7;

@@ -1,6 +1,6 @@
-import { isNote, metersOf, barLength } from '../core/score/tune';
-import { TICKS_PER_QUARTER, type Ticks } from '../core/time/ticks';
-import type { Staff } from '../core/formats/musicxml/scoreFile';
+import { barLength, isNote, metersOf } from '../core/score';
+import { type Ticks, TICKS_PER_QUARTER } from '../core/time';
+import type { Staff } from '../core/formats';
 
 /** A run of bars that stand in one line of staves: `from` up to but without `to`. */
 export interface Line {

@@ -1,6 +1,6 @@
-import { isNote } from '../core/score/tune';
+import { isNote } from '../core/score';
 import type { Line } from './lines';
-import type { Staff } from '../core/formats/musicxml/scoreFile';
+import type { Staff } from '../core/formats';
 
 /** Sizes in the picture's inner units, of which a staff space has 180. */
 const HEAD_WIDTH = 235;

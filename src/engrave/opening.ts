@@ -1,7 +1,5 @@
-import { FOR_ENGRAVER } from '../core/formats/musicxml/target';
-import { accidentalsFor } from '../core/score/accidentals';
-import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
-import type { Tune } from '../core/score/tune';
+import { FOR_ENGRAVER, writeMusicXml } from '../core/formats';
+import { accidentalsFor, type Tune } from '../core/score';
 import type { Engraver } from './engraver';
 import { barWidths } from './lines';
 import { tuneLane } from './staves';

@@ -1,12 +1,9 @@
-import { FOR_ENGRAVER } from '../core/formats/musicxml/target';
-import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
-import type { Part } from '../core/levels/partFor';
-import { accidentalsFor } from '../core/score/accidentals';
-import { keysOf, metersOf } from '../core/score/tune';
+import { FOR_ENGRAVER, type Staff, writeMusicXml } from '../core/formats';
+import type { Part } from '../core/levels';
+import { accidentalsFor, keysOf, metersOf } from '../core/score';
 import type { Engraver } from './engraver';
 import type { Line } from './lines';
 import { cutSystems, type SystemPicture, type TallPicture } from './systems';
-import type { Staff } from '../core/formats/musicxml/scoreFile';
 
 /** Small staves over the systems: where each begins, and how much of the system's width it takes, in the systems' units. */
 export type Ossias = ReadonlyMap<

@@ -1,9 +1,7 @@
-import { layDrill } from '../core/drills/drill';
-import type { ScaleName } from '../core/harmony/scaleDictionary';
-import { instrumentById } from '../core/instruments/catalogue';
-import { PATTERNS } from '../core/drills/pattern';
-import { accidentalsFor } from '../core/score/accidentals';
-import type { DrillIdea } from '../core/score/drillIdea';
+import { layDrill, PATTERNS } from '../core/drills';
+import type { ScaleName } from '../core/harmony';
+import { instrumentById } from '../core/instruments';
+import { accidentalsFor, type DrillIdea } from '../core/score';
 import type { Engraver } from './engraver';
 import { pictureSeed } from './pictureSeeds';
 import { tuneLane } from './staves';

@@ -1,11 +1,9 @@
-import { FOR_ENGRAVER } from '../core/formats/musicxml/target';
-import type { Level } from '../core/instruments/instrument';
-import { accidentalsFor } from '../core/score/accidentals';
-import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
-import type { Part } from '../core/levels/partFor';
-import type { PageSize } from '../core/work/groups';
-import { isNote, keysOf, metersOf, type Tempo } from '../core/score/tune';
-import { nameValue } from '../core/time/noteValue';
+import { FOR_ENGRAVER, type Staff, writeMusicXml } from '../core/formats';
+import type { Level } from '../core/instruments';
+import { accidentalsFor, isNote, keysOf, metersOf, type Tempo } from '../core/score';
+import type { Part } from '../core/levels';
+import type { PageSize } from '../core/work';
+import { nameValue } from '../core/time';
 import { lyricMargin, type Engraver } from './engraver';
 import { barWidths, goodLineStarts, planLines, withWholeRests, type Line } from './lines';
 import { ossiaPictures, roomAbove, type Ossias } from './ossias';
@@ -26,7 +24,6 @@ import {
   type TextStyle,
 } from './sheet';
 import { cutSystems, type SystemPicture, type TallPicture } from './systems';
-import type { Staff } from '../core/formats/musicxml/scoreFile';
 
 const HEADER_HEIGHT = 86;
 /** Height of the staff in millimetres. First tutor books print 9 to 10, method books 8, engraved parts 7. */

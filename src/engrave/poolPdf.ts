@@ -1,16 +1,18 @@
 import { capitalised } from '../core/plainText';
-import type { StemlessScore } from '../core/formats/musicxml/writeStemless';
-import { writeStemless } from '../core/formats/musicxml/writeStemless';
-import { SCALE_DICTIONARY } from '../core/harmony/scaleDictionary';
-import { nameOfSet, nameScale, readableScale, type Scale, type ScaleName } from '../core/harmony/scales';
-import { type Instrument, type Level } from '../core/instruments/instrument';
-import type { PlayerPools } from '../core/levels/levelPools';
-import { nameKey } from '../core/pitch/key';
-import { chroma, namePitchClass, type PitchClass } from '../core/pitch/pitch';
-import { transposeClass } from '../core/pitch/transpose';
-import { backingWords, MEMORY_STEPS, rubWords, sheetAdvice } from '../core/pools/advice';
-import { type Extent } from '../core/pools/setLine';
-import { presetFor, type ImprovisingWishes } from '../core/pools/wishes';
+import { type StemlessScore, writeStemless } from '../core/formats';
+import { nameOfSet, nameScale, readableScale, type Scale, SCALE_DICTIONARY, type ScaleName } from '../core/harmony';
+import type { Instrument, Level } from '../core/instruments';
+import type { PlayerPools } from '../core/levels';
+import { chroma, nameKey, namePitchClass, type PitchClass, transposeClass } from '../core/pitch';
+import {
+  backingWords,
+  type Extent,
+  type ImprovisingWishes,
+  MEMORY_STEPS,
+  presetFor,
+  rubWords,
+  sheetAdvice,
+} from '../core/pools';
 import type { Engraver } from './engraver';
 import { drawPoolRows } from './poolRows';
 import { poolScore, type SheetWords } from './poolSheet';

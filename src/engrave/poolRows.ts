@@ -1,4 +1,4 @@
-import { writeStemless, type StemlessColumn, type StemlessScore } from '../core/formats/musicxml/writeStemless';
+import { type StemlessColumn, type StemlessScore, writeStemless } from '../core/formats';
 import type { Engraver, EngravedRow } from './engraver';
 
 /** A line of the road map: columns `from` up to but without `to`, drawn. */

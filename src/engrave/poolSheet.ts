@@ -1,14 +1,19 @@
-import type { Head, StemlessColumn, StemlessNote, StemlessScore } from '../core/formats/musicxml/writeStemless';
-import { toSounding, type Instrument, type Level } from '../core/instruments/instrument';
-import type { Interval } from '../core/pitch/interval';
-import { nameKey, sameKey } from '../core/pitch/key';
-import { transpose } from '../core/pitch/transpose';
-import type { Clef } from '../core/score/clef';
-import { namePitchClass, naturalAt, semitones, staffPosition, type Pitch, type PitchClass } from '../core/pitch/pitch';
-import type { ChordPool, ChordPools, LevelPools, PoolNote } from '../core/pools/poolsOf';
-import type { Role } from '../core/pools/roles';
-import type { PoolKind } from '../core/pools/wishes';
-import type { Tune } from '../core/score/tune';
+import type { Head, StemlessColumn, StemlessNote, StemlessScore } from '../core/formats';
+import { type Instrument, type Level, toSounding } from '../core/instruments';
+import {
+  type Interval,
+  nameKey,
+  namePitchClass,
+  naturalAt,
+  type Pitch,
+  type PitchClass,
+  sameKey,
+  semitones,
+  staffPosition,
+  transpose,
+} from '../core/pitch';
+import type { Clef, Tune } from '../core/score';
+import type { ChordPool, ChordPools, LevelPools, PoolKind, PoolNote, Role } from '../core/pools';
 
 /** What of a pool is printed under the heads: everything, or nothing (for learning by heart). */
 export type SheetWords = 'names' | 'covered';

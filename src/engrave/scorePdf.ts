@@ -1,9 +1,6 @@
-import { FOR_ENGRAVER } from '../core/formats/musicxml/target';
-import type { ScoreFile, Staff } from '../core/formats/musicxml/scoreFile';
-import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
-import type { Part } from '../core/levels/partFor';
-import { clefFor } from '../core/score/clef';
-import { isNote, type Bar } from '../core/score/tune';
+import { FOR_ENGRAVER, type ScoreFile, type Staff, writeMusicXml } from '../core/formats';
+import type { Part } from '../core/levels';
+import { type Bar, clefFor, isNote } from '../core/score';
 import { lyricMargin, type Engraver } from './engraver';
 import { barWidths, goodLineStarts, planLines } from './lines';
 import { partScore } from './staves';

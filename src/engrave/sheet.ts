@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import PDFDocument from 'pdfkit';
 import SVGtoPDF from 'svg-to-pdfkit';
-import { LEVELS, type Level } from '../core/instruments/instrument';
+import { type Level, LEVELS } from '../core/instruments';
 import { isPlainLatin, textFontFiles, textRuns, type Face } from './textFonts';
 
 /** What all printed sheets share: paper, fonts, text, pictures, the sign of a level. */

@@ -1,12 +1,10 @@
 import SVGtoPDF from 'svg-to-pdfkit';
-import type { StemlessNote, StemlessScore } from '../core/formats/musicxml/writeStemless';
-import { markOf } from '../core/fingering/fingering';
-import { fingeringsFor, isFingered } from '../core/fingering/options';
-import { nameDegree, scaleDegrees, type Scale } from '../core/harmony/scales';
-import { toSounding, type Instrument, type Level } from '../core/instruments/instrument';
-import { chroma, namePitchClass, type Pitch, type PitchClass } from '../core/pitch/pitch';
-import { withoutDoubleAccidental } from '../core/pitch/respell';
-import { keyForSet, setLine, type Extent } from '../core/pools/setLine';
+import type { StemlessNote, StemlessScore } from '../core/formats';
+import { fingeringsFor, isFingered, markOf } from '../core/fingering';
+import { nameDegree, type Scale, scaleDegrees } from '../core/harmony';
+import { type Instrument, type Level, toSounding } from '../core/instruments';
+import { chroma, namePitchClass, type Pitch, type PitchClass, withoutDoubleAccidental } from '../core/pitch';
+import { type Extent, keyForSet, setLine } from '../core/pools';
 import type { Engraver } from './engraver';
 import { fingerDiagram } from './fingerDiagram';
 import { drawPoolRows, type PoolRow } from './poolRows';

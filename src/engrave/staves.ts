@@ -1,14 +1,9 @@
-import { toSounding, type Instrument } from '../core/instruments/instrument';
-import type { Part } from '../core/levels/partFor';
-import { withRests } from '../core/levels/bars/leaveOut';
-import { withTrueTies } from '../core/score/balance';
-import { nameKey } from '../core/pitch/key';
+import { type Instrument, toSounding } from '../core/instruments';
+import { type Part, withRests } from '../core/levels';
+import { accidentalsFor, type Bar, type Clef, clefFor, isNote, type Tune, withTrueTies } from '../core/score';
+import { nameKey, namePitchClass } from '../core/pitch';
 import { capitalised } from '../core/plainText';
-import { namePitchClass } from '../core/pitch/pitch';
-import { clefFor, type Clef } from '../core/score/clef';
-import { accidentalsFor } from '../core/score/accidentals';
-import { isNote, type Bar, type Tune } from '../core/score/tune';
-import type { ScoreFile, Staff } from '../core/formats/musicxml/scoreFile';
+import type { ScoreFile, Staff } from '../core/formats';
 
 /** A part as a file for other programs: written pitch, with the transposition that brings it back to what sounds. */
 export function partScore(part: Part, rights?: string): ScoreFile {

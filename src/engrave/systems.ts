@@ -1,5 +1,4 @@
-import { readXml, type XmlElement } from '../core/formats/musicxml/xmlTree';
-import { escapeXml } from '../core/formats/musicxml/escapeXml';
+import { escapeXml, readXml, type XmlElement } from '../core/formats';
 
 /** One system cut out of a tall picture. */
 export interface SystemPicture {

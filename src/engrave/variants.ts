@@ -1,23 +1,25 @@
 import { remembered } from '../core/derived';
-import { formedPartOfLevel, partOfLevel, soloOfLevel } from '../core/levels/levelPart';
-import { standPart, type OnStand } from '../core/levels/standPart';
-import { analysed, analysedTune } from '../core/levels/soloPart';
-import type { Part } from '../core/levels/partFor';
-import { LEVELS, type Level } from '../core/instruments/instrument';
-import { recipesOf, withRecipe, type Work } from '../core/work/work';
-import { barTicks } from '../core/time/meter';
-import { accidentalsFor } from '../core/score/accidentals';
-import type { Clef } from '../core/score/clef';
-import { isNote, metersOf, type Bar, type Tune } from '../core/score/tune';
-import { TICKS_PER_QUARTER } from '../core/time/ticks';
+import {
+  analysed,
+  analysedTune,
+  formedPartOfLevel,
+  type OnStand,
+  type Part,
+  partOfLevel,
+  soloOfLevel,
+  standPart,
+} from '../core/levels';
+import { type Level, LEVELS } from '../core/instruments';
+import { type BarChoice, recipesOf, withRecipe, type Work } from '../core/work';
+import { barTicks, TICKS_PER_QUARTER } from '../core/time';
+import { accidentalsFor, type Bar, type Clef, isNote, metersOf, type Tune } from '../core/score';
 import { LRUCache } from 'lru-cache';
 import { Engraver, type EngravedRow } from './engraver';
 import { lanesFor, markChanged, type PitchView } from './lanes';
 import { pictureSeed } from './pictureSeeds';
 import { barWidths, goodLineStarts, planLines } from './lines';
 import { laneStaff, tuneLane } from './staves';
-import type { Staff } from '../core/formats/musicxml/scoreFile';
-import type { BarChoice } from '../core/work/groups';
+import type { Staff } from '../core/formats';
 
 /** Another version of a bar, drawn small; `undefined` is what the level makes of it. */
 export interface BarVariant {

@@ -1,17 +1,12 @@
-import { readAbc } from '../core/formats/abc/readAbc';
-import { formatProblemText } from '../core/formats/problem';
-import { LEVELS } from '../core/instruments/instrument';
-import type { Group } from '../core/keys/group';
-import type { Recipe } from '../core/work/recipe';
-import type { Work } from '../core/work/work';
-import type { DrillIdea } from '../core/score/drillIdea';
-import { parseKey } from '../core/pitch/key';
-import { parseNotes } from '../core/pitch/noteList';
-import { parsePitch } from '../core/pitch/pitch';
+import { formatProblemText, readAbc } from '../core/formats';
+import { LEVELS } from '../core/instruments';
+import type { Group } from '../core/keys';
+import type { Recipe, Work } from '../core/work';
+import type { DrillIdea } from '../core/score';
+import { parseKey, parseNotes, parsePitch } from '../core/pitch';
 import { DEMO_TUNES, type DEMO_GROUPS, type DemoDrill, type DemoTune } from '../demo/studio';
 import type { DemoLick } from '../demo/licks';
-import { formOfTune } from '../core/drills/drill';
-import { drillTune } from '../core/drills/sketch';
+import { drillTune, formOfTune } from '../core/drills';
 import { checkGroup } from './groupSchema';
 
 /** A demo group with its pitches read. @throws Error where the demo is wrong */

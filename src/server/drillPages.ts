@@ -1,7 +1,6 @@
-import { instrumentById } from '../core/instruments/catalogue';
-import type { Level } from '../core/instruments/instrument';
-import { formedPartOfLevel } from '../core/levels/levelPart';
-import { recipesOf, type Work } from '../core/work/work';
+import { instrumentById, type Level } from '../core/instruments';
+import { formedPartOfLevel } from '../core/levels';
+import { recipesOf, type Work } from '../core/work';
 import { bookPdf } from '../engrave/pdf';
 import type { Paper } from '../engrave/sheet';
 import { engraver } from './engraving';

@@ -1,8 +1,18 @@
 import { remembered } from '../core/derived';
 import { LRUCache } from 'lru-cache';
-import type { Part } from '../core/levels/partFor';
-import { hasGrips, stringChords, type BowRhythm, type StringChords } from '../core/levels/accompany/stringChords';
-import { formedPartOfLevel } from '../core/levels/levelPart';
+import {
+  type BowRhythm,
+  firstNotes,
+  formedPartOfLevel,
+  hasGrips,
+  type Part,
+  stringChords,
+  type StringChords,
+  type UnderPace,
+  underPart,
+  type UnderPart,
+  warmUpPart,
+} from '../core/levels';
 import { BENCH_STAFF_SPACE, lanesFor, markChanged, stavesOfRow, type PitchView } from '../engrave/lanes';
 import type { FirstPaint } from '../engrave/benchEngraver';
 import { Engraver, type EngravedRow, type RowRequest } from '../engrave/engraver';
@@ -12,15 +22,10 @@ import { partPdf, withCoveredNames } from '../engrave/pdf';
 import type { SheetWords } from '../engrave/poolSheet';
 import type { Paper } from '../engrave/sheet';
 import { partScore, scoreWithOssias, tuneLane } from '../engrave/staves';
-import type { Instrument } from '../core/instruments/instrument';
-import { warmUpPart } from '../core/levels/accompany/warmUpPart';
-import { accidentalsFor } from '../core/score/accidentals';
-import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
-import type { Level } from '../core/instruments/instrument';
-import { instrumentOf, levelTempo } from '../core/work/recipe';
-import { firstNotes, underPart, type UnderPace, type UnderPart } from '../core/levels/accompany/underPart';
-import { recipesOf, type Work } from '../core/work/work';
-import { withoutSecondPart, type Tune } from '../core/score/tune';
+import type { Instrument, Level } from '../core/instruments';
+import { accidentalsFor, type Tune, withoutSecondPart } from '../core/score';
+import { writeMusicXml } from '../core/formats';
+import { instrumentOf, levelTempo, recipesOf, type Work } from '../core/work';
 
 /** One warm engraver a process; starting it takes half a second. Kept on the global object for the development server's sake. */
 const holder = globalThis as typeof globalThis & { reedHookEngraver?: Promise<Engraver> };

@@ -1,6 +1,6 @@
-import { isFingered, fingeringsFor, type CostedFingering } from '../core/fingering/options';
-import { LEVELS, outsideBy, type Instrument, type Level } from '../core/instruments/instrument';
-import { namePitchClass, naturalAt, semitones, type Pitch } from '../core/pitch/pitch';
+import { type CostedFingering, fingeringsFor, isFingered } from '../core/fingering';
+import { type Instrument, type Level, LEVELS, outsideBy } from '../core/instruments';
+import { namePitchClass, naturalAt, type Pitch, semitones } from '../core/pitch';
 import { fingerDiagram } from '../engrave/fingerDiagram';
 
 export interface DrawnNote {

@@ -1,5 +1,5 @@
-import { fileSlug } from '../core/formats/fileSlug';
-import { instrumentOfPlayer, type Group, type GroupPlayer } from '../core/keys/group';
+import { fileSlug } from '../core/formats';
+import { type Group, type GroupPlayer, instrumentOfPlayer } from '../core/keys';
 import type { StoredTexts } from '../db/tuneRepository';
 import type { Paper } from '../engrave/sheet';
 import type { GroupFile } from './groupParts';

@@ -1,13 +1,20 @@
-import { difficultyText } from '../core/analysis/difficultyWords';
-import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
-import type { Level } from '../core/instruments/instrument';
-import { instrumentOfPlayer, type Group, type GroupPlayer } from '../core/keys/group';
-import { formedPartForPlayer, partForPlayer, type PlayerPart } from '../core/keys/playerPart';
-import { apartBecause, playTogether, type LevelSetting } from '../core/keys/together';
-import { recipesOf, type Work } from '../core/work/work';
-import { nameKey } from '../core/pitch/key';
-import { printPitch } from '../core/pitch/pitch';
-import { barNumbers } from '../core/score/tune';
+import { difficultyText } from '../core/analysis';
+import { writeMusicXml } from '../core/formats';
+import type { Level } from '../core/instruments';
+import {
+  apartBecause,
+  formedPartForPlayer,
+  type Group,
+  type GroupPlayer,
+  instrumentOfPlayer,
+  type LevelSetting,
+  partForPlayer,
+  type PlayerPart,
+  playTogether,
+} from '../core/keys';
+import { recipesOf, type Work } from '../core/work';
+import { nameKey, printPitch } from '../core/pitch';
+import { barNumbers } from '../core/score';
 import { partPdf, partsPdf } from '../engrave/pdf';
 import { groupScore, scorePdf } from '../engrave/scorePdf';
 import type { Paper } from '../engrave/sheet';

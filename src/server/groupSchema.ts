@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { groupSchema } from '../core/formats/json/groupSchema';
-import { customInstrumentSchema } from '../core/work/stored/recipeSchema';
-import type { CustomInstrument } from '../core/instruments/customInstrument';
-import type { Group } from '../core/keys/group';
+import { groupSchema } from '../core/formats';
+import { customInstrumentSchema } from '../core/work/stored';
+import type { CustomInstrument } from '../core/instruments';
+import type { Group } from '../core/keys';
 import { MAX_VERSION } from './workSchema';
 import { checked, type Checked } from './checked';
 

@@ -1,5 +1,5 @@
-import type { CustomInstrument } from '../core/instruments/customInstrument';
-import type { Group } from '../core/keys/group';
+import type { CustomInstrument } from '../core/instruments';
+import type { Group } from '../core/keys';
 import {
   addGroup,
   allGroups,

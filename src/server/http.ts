@@ -6,7 +6,7 @@ import { artifactCache } from './artifactCache';
 import { faultOf } from './fault';
 import { jobFailureOf, JobError } from './pool/workerPool';
 import { isQuotaReached } from './quota';
-import { parseJson } from '../core/formats/json/parseJson';
+import { parseJson } from '../core/formats';
 
 /** What every refusal of the API says. */
 interface Refusal {

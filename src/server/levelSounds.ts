@@ -1,10 +1,8 @@
-import type { Level } from '../core/instruments/instrument';
-import { soloOfLevel } from '../core/levels/levelPart';
-import { formedPartForPlayer } from '../core/keys/playerPart';
-import type { GroupPlayer } from '../core/keys/group';
-import type { Work } from '../core/work/work';
-import type { Tune } from '../core/score/tune';
-import { slowTempo } from '../core/score/usualTempo';
+import type { Level } from '../core/instruments';
+import { soloOfLevel } from '../core/levels';
+import { formedPartForPlayer, type GroupPlayer } from '../core/keys';
+import type { Work } from '../core/work';
+import { slowTempo, type Tune } from '../core/score';
 import { usualFeel } from '../sound/backing';
 import { planPlaying, type PlayPlan, type PlayWishes } from '../sound/playPlan';
 import { soundFile, type SoundFormat } from '../sound/soundFile';

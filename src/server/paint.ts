@@ -1,8 +1,8 @@
 import type { FirstPaint } from '../engrave/benchEngraver';
 import type { ByEarSheet } from '../engrave/byEarSheet';
 import type { PitchView } from '../engrave/lanes';
-import type { Group } from '../core/keys/group';
-import type { CustomInstrument } from '../core/instruments/customInstrument';
+import type { Group } from '../core/keys';
+import type { CustomInstrument } from '../core/instruments';
 import type { StoredTexts } from '../db/tuneRepository';
 import type { DrawnNote } from './fingerCharts';
 import type { GroupSheet } from './groupParts';

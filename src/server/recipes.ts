@@ -1,4 +1,4 @@
-import type { SavedRecipe } from '../core/work/savedRecipe';
+import type { SavedRecipe } from '../core/work';
 import { countRows } from '../db/pages';
 import { dropRecipe, findRecipe, saveRecipe, savedRecipes } from '../db/recipeRepository';
 import type { StudioDatabase } from '../db/studioDatabase';

@@ -1,8 +1,6 @@
-import type { ScaleName } from '../core/harmony/scaleDictionary';
-import { nameScale } from '../core/harmony/scales';
-import type { Instrument } from '../core/instruments/instrument';
-import { firstSets } from '../core/pools/firstSet';
-import { openingOf } from '../core/pools/opens';
+import { nameScale, type ScaleName } from '../core/harmony';
+import type { Instrument } from '../core/instruments';
+import { firstSets, openingOf } from '../core/pools';
 import type { StudioDatabase } from '../db/studioDatabase';
 import { melodies } from '../db/tuneRepository';
 

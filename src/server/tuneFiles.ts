@@ -1,21 +1,20 @@
 import { z } from 'zod';
-import { writeAbc } from '../core/formats/abc/writeAbc';
-import { writeJson } from '../core/formats/json/readJson';
-import { writeMidi } from '../core/formats/midi/writeMidi';
-import { writeMxl } from '../core/formats/musicxml/mxl';
-import { tuneStaff } from '../core/formats/musicxml/scoreFile';
-import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
-import { parseScaleName, scaleProblemText } from '../core/harmony/scales';
-import { instrumentById } from '../core/instruments/catalogue';
-import { LEVELS, type Level } from '../core/instruments/instrument';
-import { BOW_RHYTHMS, USUAL_RHYTHM } from '../core/levels/accompany/stringChords';
-import { UNDER_PACES } from '../core/levels/accompany/underPart';
-import { soloOfLevel } from '../core/levels/levelPart';
-import { SOLO_PAGES, soloPage, type SoloPage } from '../core/levels/soloPages';
-import { analysed } from '../core/levels/soloPart';
-import { recipesOf, type Work } from '../core/work/work';
-import { EXTENTS } from '../core/pools/setLine';
-import { TEMPO_LIMITS } from '../core/score/usualTempo';
+import { tuneStaff, writeAbc, writeJson, writeMidi, writeMusicXml, writeMxl } from '../core/formats';
+import { parseScaleName, scaleProblemText } from '../core/harmony';
+import { instrumentById, type Level, LEVELS } from '../core/instruments';
+import {
+  analysed,
+  BOW_RHYTHMS,
+  SOLO_PAGES,
+  soloOfLevel,
+  soloPage,
+  type SoloPage,
+  UNDER_PACES,
+  USUAL_RHYTHM,
+} from '../core/levels';
+import { recipesOf, type Work } from '../core/work';
+import { EXTENTS } from '../core/pools';
+import { TEMPO_LIMITS } from '../core/score';
 import { PAPERS } from '../engrave/sheet';
 import { issueTexts, type Checked } from './checked';
 import { failure, success } from '../core/result';

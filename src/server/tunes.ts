@@ -1,6 +1,6 @@
-import type { Work } from '../core/work/work';
+import type { Work } from '../core/work';
 import { LRUCache } from 'lru-cache';
-import type { Tune } from '../core/score/tune';
+import type { Tune } from '../core/score';
 import { findRevision, nameRevision, revisionsOf, type Revision } from '../db/revisionRepository';
 import {
   addWork,

@@ -1,4 +1,4 @@
-import { MAX_BYTES } from '../core/score/limits';
+import { MAX_BYTES } from '../core/score';
 import { failure, success, type Result } from '../core/result';
 import type { WorkDocuments } from '../db/tuneRepository';
 import { problemResponse, tooLarge, withBody } from './http';

@@ -1,14 +1,9 @@
 import { z } from 'zod';
-import { textSchema } from '../core/work/stored/textSchema';
-import { parseJson } from '../core/formats/json/parseJson';
-import { readTuneDocument, readTuneFile } from '../core/formats/json/readJson';
-import { recipesSchema, savedRecipeSchema, workSchema } from '../core/work/stored/recipeSchema';
-import { tuneSizeProblems } from '../core/formats/finish';
-import { formatProblemText } from '../core/formats/problem';
+import { recipesSchema, savedRecipeSchema, textSchema, workSchema } from '../core/work/stored';
+import { formatProblemText, parseJson, readTuneDocument, readTuneFile, tuneSizeProblems } from '../core/formats';
 import { failure, success } from '../core/result';
-import { LEVELS } from '../core/instruments/instrument';
-import type { SavedRecipe } from '../core/work/savedRecipe';
-import type { Work } from '../core/work/work';
+import { LEVELS } from '../core/instruments';
+import type { SavedRecipe, Work } from '../core/work';
 import { checked, issueTexts, type Checked } from './checked';
 import { documentsOf, type StoredTexts, type WorkDocuments } from '../db/tuneRepository';
 

@@ -1,10 +1,7 @@
-import { chordTones } from '../core/harmony/chordTones';
-import type { ChordSymbol } from '../core/harmony/chordSymbol';
-import { chroma, semitones, type PitchClass } from '../core/pitch/pitch';
-import { barSpans } from '../core/score/sounding';
-import { keysOf, type Tune } from '../core/score/tune';
-import { beatsOf, isCompound, type Beat, type Meter } from '../core/time/meter';
-import type { Ticks } from '../core/time/ticks';
+import { type ChordSymbol, chordTones } from '../core/harmony';
+import { chroma, type PitchClass, semitones } from '../core/pitch';
+import { barSpans, keysOf, type Tune } from '../core/score';
+import { type Beat, beatsOf, isCompound, type Meter, type Ticks } from '../core/time';
 import type { Sounded } from './perform';
 import type { TimeMap } from './timeMap';
 

@@ -1,8 +1,6 @@
-import { isClicked, type ClickPattern } from '../core/rehearsal/clicks';
-import { barSpans } from '../core/score/sounding';
-import type { Tune } from '../core/score/tune';
-import { barTicks, beatsOf, type Meter } from '../core/time/meter';
-import { TICKS_PER_WHOLE, type Ticks } from '../core/time/ticks';
+import { type ClickPattern, isClicked } from '../core/rehearsal';
+import { barSpans, type Tune } from '../core/score';
+import { barTicks, beatsOf, type Meter, type Ticks, TICKS_PER_WHOLE } from '../core/time';
 import type { Sounded } from './perform';
 import type { TimeMap } from './timeMap';
 import { CLICK_HIGH, CLICK_LOW } from './voices';

@@ -1,20 +1,19 @@
-import type { Key } from '../core/pitch/key';
-import { midiNumber, type Pitch } from '../core/pitch/pitch';
-import { scaleStep } from '../core/pitch/scaleSteps';
-import { loudnessOf, USUAL_LOUDNESS } from '../core/score/loudness';
-import { barSpans } from '../core/score/sounding';
+import { type Key, midiNumber, type Pitch, scaleStep } from '../core/pitch';
 import {
-  isNote,
-  keysOf,
   type Articulation,
   type Bar,
+  barSpans,
   type EventId,
+  isNote,
+  keysOf,
+  loudnessOf,
   type Note,
   type Ornament,
   type ScoreEvent,
   type Tune,
-} from '../core/score/tune';
-import { weightAt } from '../core/time/meter';
+  USUAL_LOUDNESS,
+} from '../core/score';
+import { weightAt } from '../core/time';
 import type { TimeMap } from './timeMap';
 
 /** A note to be sounded. Times in seconds from the beginning. */

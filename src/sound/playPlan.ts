@@ -1,22 +1,20 @@
-import { LEVELS, type Level } from '../core/instruments/instrument';
-import { formedPartOfLevel, partOfLevel } from '../core/levels/levelPart';
-import type { Part } from '../core/levels/partFor';
-import type { Work } from '../core/work/work';
-import { nameKey, printKey, type Key } from '../core/pitch/key';
-import { barSpans } from '../core/score/sounding';
+import { type Level, LEVELS } from '../core/instruments';
+import { formedPartOfLevel, type Part, partOfLevel } from '../core/levels';
+import type { Work } from '../core/work';
+import { type Key, nameKey, printKey } from '../core/pitch';
 import {
+  type Bar,
+  barSpans,
+  type EventId,
   hasSecondPart,
   quartersPerMinute,
   secondPartBars,
-  type Bar,
-  type EventId,
   type Swing,
   type Tempo,
   type Tune,
-} from '../core/score/tune';
-import { unfold } from '../core/score/unfold';
-import { barTicks, beatsOf } from '../core/time/meter';
-import type { Ticks } from '../core/time/ticks';
+  unfold,
+} from '../core/score';
+import { barTicks, beatsOf, type Ticks } from '../core/time';
 import { backingFor, type Feel } from './backing';
 import { clicksOf, countIn, type ClickWishes } from './metronome';
 import { perform, type Sounded } from './perform';

@@ -1,7 +1,5 @@
-import { barSpans, type BarSpan } from '../core/score/sounding';
-import { quartersPerMinute, type Swing, type Tempo, type Tune } from '../core/score/tune';
-import { isCompound } from '../core/time/meter';
-import { TICKS_PER_QUARTER, type Ticks } from '../core/time/ticks';
+import { type BarSpan, barSpans, quartersPerMinute, type Swing, type Tempo, type Tune } from '../core/score';
+import { isCompound, type Ticks, TICKS_PER_QUARTER } from '../core/time';
 
 /** A bar in the order of playing. */
 export interface PlayedBar {

@@ -1,4 +1,4 @@
-import type { Instrument } from '../core/instruments/instrument';
+import type { Instrument } from '../core/instruments';
 
 /*
  * Which sound of the bank stands for an instrument. Numbers are those of General MIDI Level 1 (MIDI Manufacturers Association, 1991),

@@ -1,6 +1,6 @@
-import type { Work } from '../core/work/work';
-import type { WantedNote } from '../core/rehearsal/judgeTake';
-import { quartersPerMinute, type EventId } from '../core/score/tune';
+import type { Work } from '../core/work';
+import type { WantedNote } from '../core/rehearsal';
+import { type EventId, quartersPerMinute } from '../core/score';
 import { planPlaying, type PlayPlan, type PlayWishes } from './playPlan';
 
 /** A note of the page that should be played, with where it stands. */

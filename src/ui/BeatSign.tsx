@@ -1,5 +1,4 @@
-import type { NoteValue } from '../core/time/noteValue';
-import { nameValue } from '../core/time/noteValue';
+import { nameValue, type NoteValue } from '../core/time';
 
 /** The music font's small notes for tempo marks. Source: SMuFL 1.4, metronome marks. */
 const SIGNS: Readonly<Partial<Record<NoteValue['type'], string>>> = {

@@ -1,6 +1,4 @@
-import { INSTRUMENTS } from '../core/instruments/catalogue';
-import { FAMILIES, type Family } from '../core/instruments/instrument';
-import type { CustomInstrument } from '../core/instruments/customInstrument';
+import { type CustomInstrument, FAMILIES, type Family, INSTRUMENTS } from '../core/instruments';
 
 export const FAMILY_NAMES: Readonly<Record<Family, string>> = {
   woodwind: 'Woodwind',

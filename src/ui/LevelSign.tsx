@@ -1,4 +1,4 @@
-import { LEVELS, type Level } from '../core/instruments/instrument';
+import { type Level, LEVELS } from '../core/instruments';
 
 const COLOURS: Readonly<Record<Level, string>> = {
   beginner: 'text-beginner',

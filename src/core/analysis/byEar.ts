@@ -1,6 +1,5 @@
-import { SCALE_OF_MODE, scaleOn } from '../harmony/scales';
-import type { Key } from '../pitch/key';
-import { stepIndex, type PitchClass } from '../pitch/pitch';
+import { SCALE_OF_MODE, scaleOn } from '../harmony';
+import { type Key, type PitchClass, stepIndex } from '../pitch';
 import type { PhraseRelation } from './comparePhrases';
 import type { Contour, Movement } from './contour';
 import type { PhraseFinding } from './tuneAnalysis';

@@ -1,8 +1,7 @@
 import { derived } from '../derived';
-import { chordTones } from '../harmony/chordTones';
-import type { PitchClass } from '../pitch/pitch';
-import { barSpans, type SoundingNote } from '../score/sounding';
-import type { Tune } from '../score/tune';
+import { chordTones } from '../harmony';
+import type { PitchClass } from '../pitch';
+import { barSpans, type SoundingNote, type Tune } from '../score';
 
 /** The chord tones in force where each note is struck; `undefined` before the first chord, empty under N.C. */
 export const chordTonesUnder = derived(freshTones, { by: ({ bars, meter }, notes) => [bars, meter, notes] });

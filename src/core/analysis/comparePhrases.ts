@@ -1,6 +1,6 @@
-import { semitones, staffPosition } from '../pitch/pitch';
-import type { BarSpan, SoundingNote } from '../score/sounding';
-import type { Ticks } from '../time/ticks';
+import { semitones, staffPosition } from '../pitch';
+import type { BarSpan, SoundingNote } from '../score';
+import type { Ticks } from '../time';
 import type { Phrase } from './phrases';
 
 /** A phrase by itself: its notes with times from its first barline, so that a pickup has negative ones. */

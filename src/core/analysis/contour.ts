@@ -1,4 +1,4 @@
-import { staffPosition, type Pitch } from '../pitch/pitch';
+import { type Pitch, staffPosition } from '../pitch';
 
 /** The shape of a phrase as a whole: up, down, up and down again, down and up again, on one height, or several turns. */
 export type Contour = 'rises' | 'falls' | 'arch' | 'valley' | 'level' | 'wave';

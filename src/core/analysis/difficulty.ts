@@ -1,9 +1,7 @@
 import { derived } from '../derived';
-import type { Instrument } from '../instruments/instrument';
-import { signatureOf, transposeKey, type Key } from '../pitch/key';
-import { readableInterval } from '../pitch/respell';
-import { beforeOctaves } from '../score/octaves';
-import { keysOf } from '../score/tune';
+import type { Instrument } from '../instruments';
+import { type Key, readableInterval, signatureOf, transposeKey } from '../pitch';
+import { beforeOctaves, keysOf } from '../score';
 import {
   measureBreath,
   measureLine,

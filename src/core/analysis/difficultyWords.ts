@@ -1,4 +1,4 @@
-import type { Level } from '../instruments/instrument';
+import type { Level } from '../instruments';
 import { heaviestCauses } from './causeWords';
 import { hardestBar, lineDifficulty, type Difficulty } from './difficulty';
 

@@ -1,12 +1,7 @@
-import { chordTones } from '../harmony/chordTones';
-import { SCALE_OF_MODE, scaleIntervals } from '../harmony/scales';
-import { keyWithSignature, signatureOf, type Key, type Mode } from '../pitch/key';
-import { chroma } from '../pitch/pitch';
-import { fifthsOf } from '../pitch/fifths';
-import { barSpans, soundingNotes, type SoundingNote } from '../score/sounding';
-import type { Tune } from '../score/tune';
-import { weightAt } from '../time/meter';
-import { TICKS_PER_QUARTER } from '../time/ticks';
+import { chordTones, SCALE_OF_MODE, scaleIntervals } from '../harmony';
+import { chroma, fifthsOf, type Key, keyWithSignature, type Mode, signatureOf } from '../pitch';
+import { barSpans, type SoundingNote, soundingNotes, type Tune } from '../score';
+import { TICKS_PER_QUARTER, weightAt } from '../time';
 
 /** The key that a tune's notes and chords speak for. */
 export interface KeyFinding {

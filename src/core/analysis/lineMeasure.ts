@@ -1,13 +1,20 @@
 import { isRemembering } from '../derived';
-import { fingerDistances } from '../fingering/distance';
-import type { Instrument } from '../instruments/instrument';
-import { sameKey, type Key } from '../pitch/key';
-import { semitones } from '../pitch/pitch';
-import { accidentalsFor } from '../score/accidentals';
-import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../score/sounding';
-import { isNote, quartersPerMinute, type Bar, type Tempo, type Tune } from '../score/tune';
-import { beatsOf, weightAt, type Meter } from '../time/meter';
-import { TICKS_PER_QUARTER } from '../time/ticks';
+import { fingerDistances } from '../fingering';
+import type { Instrument } from '../instruments';
+import { type Key, sameKey, semitones } from '../pitch';
+import {
+  accidentalsFor,
+  type Bar,
+  type BarSpan,
+  barSpans,
+  isNote,
+  quartersPerMinute,
+  type SoundingNote,
+  soundingNotes,
+  type Tempo,
+  type Tune,
+} from '../score';
+import { beatsOf, type Meter, TICKS_PER_QUARTER, weightAt } from '../time';
 
 /** What a line is like, measured bar by bar, for the causes that `difficulty` weighs. */
 

@@ -1,7 +1,6 @@
-import { semitones } from '../pitch/pitch';
-import { barSpans, soundingNotes, type SoundingNote } from '../score/sounding';
-import { hasPickup, type Tune } from '../score/tune';
-import { barTicks, beatsOf } from '../time/meter';
+import { semitones } from '../pitch';
+import { barSpans, hasPickup, type SoundingNote, soundingNotes, type Tune } from '../score';
+import { barTicks, beatsOf } from '../time';
 
 /** A phrase as a run of sounding notes, `from` up to but without `to`. */
 export interface Phrase {

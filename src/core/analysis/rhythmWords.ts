@@ -1,7 +1,5 @@
-import { barSpans } from '../score/sounding';
-import { barNumbers, isNote, type Tune } from '../score/tune';
-import { beatsOf } from '../time/meter';
-import { nameValue, notatedTicks, valueOfTicks } from '../time/noteValue';
+import { barNumbers, barSpans, isNote, type Tune } from '../score';
+import { beatsOf, nameValue, notatedTicks, valueOfTicks } from '../time';
 
 /** A rhythm that fills one or several beats, as it is written. */
 export interface RhythmWord {

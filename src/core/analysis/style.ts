@@ -1,10 +1,6 @@
-import type { FormReading } from '../harmony/form/reading';
-import { classOfChord } from '../harmony/form/timedChord';
-import { soundingNotes } from '../score/sounding';
-import { countedBars, quartersPerMinute, type Tune } from '../score/tune';
-import type { Style } from '../score/harmonyNotes';
-import { isCompound } from '../time/meter';
-import { TICKS_PER_QUARTER } from '../time/ticks';
+import { classOfChord, type FormReading } from '../harmony';
+import { countedBars, quartersPerMinute, soundingNotes, type Style, type Tune } from '../score';
+import { isCompound, TICKS_PER_QUARTER } from '../time';
 
 export interface StyleFinding {
   readonly style: Style;

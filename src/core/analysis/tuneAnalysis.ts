@@ -1,10 +1,16 @@
-import { chromaBits, MELODY_SCALES, SCALE_OF_MODE, scaleOn, type Scale } from '../harmony/scales';
-import { keyWithSignature, signatureOf, type Key } from '../pitch/key';
-import { chroma, semitones, staffPosition, type Pitch, type PitchClass } from '../pitch/pitch';
-import { barSpans, soundingNotes, type SoundingNote } from '../score/sounding';
-import { barNumbers, hasPickup, type Tune } from '../score/tune';
-import { unfold } from '../score/unfold';
-import type { Ticks } from '../time/ticks';
+import { chromaBits, MELODY_SCALES, type Scale, SCALE_OF_MODE, scaleOn } from '../harmony';
+import {
+  chroma,
+  type Key,
+  keyWithSignature,
+  type Pitch,
+  type PitchClass,
+  semitones,
+  signatureOf,
+  staffPosition,
+} from '../pitch';
+import { barNumbers, barSpans, hasPickup, type SoundingNote, soundingNotes, type Tune, unfold } from '../score';
+import type { Ticks } from '../time';
 import { labelPhrases, phraseShape, type PhraseHead, type PhraseRelation } from './comparePhrases';
 import { contourOf, movementsOf, type Contour, type Movement } from './contour';
 import { findKey, type KeyFinding } from './findKey';

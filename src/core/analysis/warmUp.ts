@@ -1,8 +1,15 @@
-import { SCALE_OF_MODE, scaleOn, type Scale } from '../harmony/scales';
-import { keyWithSignature, signatureOf, type Key } from '../pitch/key';
-import { chroma, namePitchClass, semitones, stepIndex, type Pitch } from '../pitch/pitch';
-import { quarterBars, QUARTERS_METER } from '../score/quarterBars';
-import { TUNE_SCHEMA, type Tune } from '../score/tune';
+import { type Scale, SCALE_OF_MODE, scaleOn } from '../harmony';
+import {
+  chroma,
+  type Key,
+  keyWithSignature,
+  namePitchClass,
+  type Pitch,
+  semitones,
+  signatureOf,
+  stepIndex,
+} from '../pitch';
+import { quarterBars, QUARTERS_METER, type Tune, TUNE_SCHEMA } from '../score';
 import type { TuneAnalysis } from './tuneAnalysis';
 
 /** A set of fewer notes is no scale to warm up on. */

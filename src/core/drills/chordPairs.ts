@@ -1,6 +1,6 @@
-import { hasLetterForEach, type Scale } from '../harmony/scales';
-import type { Instrument, WrittenRange } from '../instruments/instrument';
-import { chroma, namePitchClass, semitones, type Pitch, type PitchClass } from '../pitch/pitch';
+import { hasLetterForEach, type Scale } from '../harmony';
+import type { Instrument, WrittenRange } from '../instruments';
+import { chroma, namePitchClass, type Pitch, type PitchClass, semitones } from '../pitch';
 import { canReach, handAt, type Hand } from './hand';
 import { rungsOfChord, rungsWithin } from './rungs';
 import type { Message } from './message';

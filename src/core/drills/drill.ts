@@ -1,16 +1,44 @@
-import { nameChord, transposeChord, withReadableRoot } from '../harmony/chordSymbol';
-import { nameScale, nameOfSet, readableScale, SCALE_OF_MODE, type Scale } from '../harmony/scales';
-import { toSounding, type Instrument, type Level } from '../instruments/instrument';
-import { intervalBetweenTonics, nameKey, sameKey, signatureOf, transposeKey, type Key } from '../pitch/key';
-import { chroma, namePitchClass, type Pitch, type PitchClass } from '../pitch/pitch';
+import {
+  nameChord,
+  nameOfSet,
+  nameScale,
+  readableScale,
+  type Scale,
+  SCALE_OF_MODE,
+  transposeChord,
+  withReadableRoot,
+} from '../harmony';
+import { type Instrument, type Level, toSounding } from '../instruments';
+import {
+  chroma,
+  intervalBetweenTonics,
+  type Key,
+  nameKey,
+  namePitchClass,
+  type Pitch,
+  type PitchClass,
+  readableInterval,
+  sameKey,
+  signatureOf,
+  transpose,
+  transposeClass,
+  transposeKey,
+} from '../pitch';
 import { capitalised } from '../plainText';
-import { readableInterval } from '../pitch/respell';
-import { transpose, transposeClass } from '../pitch/transpose';
-import { keyForSet } from '../pools/setLine';
-import type { DrillForm, DrillIdea, DrillRhythm, Exercise } from '../score/drillIdea';
-import { DRILL_LIMITS } from '../score/drillIdea';
-import { isNote, TUNE_SCHEMA, type Bar, type PlacedChord, type Tune } from '../score/tune';
-import { barTicks, sameMeter, type Meter } from '../time/meter';
+import { keyForSet } from '../pools';
+import {
+  type Bar,
+  DRILL_LIMITS,
+  type DrillForm,
+  type DrillIdea,
+  type DrillRhythm,
+  type Exercise,
+  isNote,
+  type PlacedChord,
+  type Tune,
+  TUNE_SCHEMA,
+} from '../score';
+import { barTicks, type Meter, sameMeter } from '../time';
 import { chordPairs, type PairedLine } from './chordPairs';
 import { dateOfKey } from './dates';
 import { handAt, shapeThrough, type Hand } from './hand';

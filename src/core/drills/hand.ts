@@ -1,10 +1,7 @@
-import { isUnderHand } from '../fingering/fingerLine';
-import { fingeringsFor } from '../fingering/options';
-import { movableShape } from '../fingering/shapes';
-import type { Scale } from '../harmony/scales';
-import type { Instrument, WrittenRange } from '../instruments/instrument';
-import { chroma, semitones, type Pitch } from '../pitch/pitch';
-import { spellInKey } from '../pitch/spell';
+import { fingeringsFor, isUnderHand, movableShape } from '../fingering';
+import type { Scale } from '../harmony';
+import type { Instrument, WrittenRange } from '../instruments';
+import { chroma, type Pitch, semitones, spellInKey } from '../pitch';
 
 /** A place of the hand on strings: the position of a bow's player, the fret of a first finger. */
 export interface Hand {

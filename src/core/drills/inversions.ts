@@ -1,7 +1,7 @@
 import { chanceFrom } from '../chance';
-import type { Scale } from '../harmony/scales';
-import type { WrittenRange } from '../instruments/instrument';
-import { semitones, type Pitch } from '../pitch/pitch';
+import type { Scale } from '../harmony';
+import type { WrittenRange } from '../instruments';
+import { type Pitch, semitones } from '../pitch';
 import { rungsOfChord, rungsWithin } from './rungs';
 
 /** Chord tones from the lowest to the highest. */

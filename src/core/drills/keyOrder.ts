@@ -1,6 +1,5 @@
-import type { PitchClass } from '../pitch/pitch';
-import { chroma } from '../pitch/pitch';
-import type { KeyOrder } from '../score/drillIdea';
+import { chroma, type PitchClass } from '../pitch';
+import type { KeyOrder } from '../score';
 
 /** The usual names of the twelve tonics, by their height above C; a set takes the twin with fewer accidentals. */
 const TONICS: readonly PitchClass[] = [

@@ -1,10 +1,15 @@
-import type { Pitch } from '../pitch/pitch';
-import type { DrillArticulation, DrillRhythm } from '../score/drillIdea';
-import type { Bar, Note, Rest, ScoreEvent } from '../score/tune';
-import { barTicks, beatsOf, type Meter } from '../time/meter';
-import type { Tuplet } from '../time/noteValue';
-import { spellNoteLength, spellRestLength } from '../time/spellLength';
-import { TICKS_PER_QUARTER as QUARTER, type Ticks } from '../time/ticks';
+import type { Pitch } from '../pitch';
+import type { Bar, DrillArticulation, DrillRhythm, Note, Rest, ScoreEvent } from '../score';
+import {
+  barTicks,
+  beatsOf,
+  type Meter,
+  spellNoteLength,
+  spellRestLength,
+  type Ticks,
+  TICKS_PER_QUARTER as QUARTER,
+  type Tuplet,
+} from '../time';
 
 /** A place for a note, or a rest, in a rhythm that comes round again. */
 interface Slot {

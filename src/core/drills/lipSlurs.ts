@@ -1,6 +1,6 @@
-import type { Scale } from '../harmony/scales';
-import type { Instrument, WrittenRange } from '../instruments/instrument';
-import { byOctaves, chroma, semitones, type Pitch } from '../pitch/pitch';
+import type { Scale } from '../harmony';
+import type { Instrument, WrittenRange } from '../instruments';
+import { byOctaves, chroma, type Pitch, semitones } from '../pitch';
 import { rungsOfChord } from './rungs';
 import { tonicChord } from './section';
 import type { SectionLine } from './sectionLine';

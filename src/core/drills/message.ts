@@ -1,5 +1,5 @@
-import type { WrittenRange } from '../instruments/instrument';
-import { namePitchClass, type Pitch } from '../pitch/pitch';
+import type { WrittenRange } from '../instruments';
+import { namePitchClass, type Pitch } from '../pitch';
 
 /** What a drill does not do as its idea says, and why; in written pitch. */
 export interface Message {

@@ -1,8 +1,7 @@
-import { chordTones } from '../harmony/chordTones';
-import type { ChordSymbol } from '../harmony/chordSymbol';
-import type { WrittenRange } from '../instruments/instrument';
-import { chroma, namePitchClass, semitones, type Pitch, type PitchClass } from '../pitch/pitch';
-import type { DrillDirection } from '../score/drillIdea';
+import { type ChordSymbol, chordTones } from '../harmony';
+import type { WrittenRange } from '../instruments';
+import { chroma, namePitchClass, type Pitch, type PitchClass, semitones } from '../pitch';
+import type { DrillDirection } from '../score';
 import { rungsOfChord, rungsWithin, type Rungs } from './rungs';
 import { nameSpan, type Message } from './message';
 

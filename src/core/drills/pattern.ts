@@ -1,5 +1,5 @@
 import { failure, success, type Result } from '../result';
-import { DRILL_LIMITS } from '../score/drillIdea';
+import { DRILL_LIMITS } from '../score';
 
 /** What is done on every step of a set. Offsets count its steps, 0 the step itself. */
 export type Pattern =

@@ -1,8 +1,6 @@
-import { ordinal } from '../fingering/fingering';
-import type { Instrument, Level, WrittenRange } from '../instruments/instrument';
-import { namePitchClass, semitones, type Pitch } from '../pitch/pitch';
-import { withoutDoubleAccidental } from '../pitch/respell';
-import { transpose } from '../pitch/transpose';
+import { ordinal } from '../fingering';
+import type { Instrument, Level, WrittenRange } from '../instruments';
+import { namePitchClass, type Pitch, semitones, transpose, withoutDoubleAccidental } from '../pitch';
 import { handAt } from './hand';
 import { namePitch } from './message';
 

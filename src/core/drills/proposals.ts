@@ -1,13 +1,9 @@
-import { ownScale } from '../analysis/warmUp';
-import type { TuneAnalysis } from '../analysis/tuneAnalysis';
-import { nameScale } from '../harmony/scales';
-import { semitones, type Pitch } from '../pitch/pitch';
-import { withProposedChords } from '../pools/proposeChords';
-import type { DrillIdea } from '../score/drillIdea';
-import { DRILL_LIMITS } from '../score/drillIdea';
-import { soundingNotes } from '../score/sounding';
-import type { Tune } from '../score/tune';
-import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
+import { ownScale, type TuneAnalysis } from '../analysis';
+import { nameScale } from '../harmony';
+import { type Pitch, semitones } from '../pitch';
+import { withProposedChords } from '../pools';
+import { DRILL_LIMITS, type DrillIdea, soundingNotes, type Tune } from '../score';
+import { type Ticks, TICKS_PER_QUARTER } from '../time';
 import { formOfTune } from './drill';
 import { rungsOf } from './rungs';
 

@@ -1,9 +1,15 @@
 import { derived } from '../derived';
-import { hasLetterForEach, intervalsGoing, type Scale } from '../harmony/scales';
-import type { WrittenRange } from '../instruments/instrument';
-import { chroma, semitones, staffPosition, type Pitch, type PitchClass } from '../pitch/pitch';
-import { withoutDoubleAccidental } from '../pitch/respell';
-import { transpose } from '../pitch/transpose';
+import { hasLetterForEach, intervalsGoing, type Scale } from '../harmony';
+import type { WrittenRange } from '../instruments';
+import {
+  chroma,
+  type Pitch,
+  type PitchClass,
+  semitones,
+  staffPosition,
+  transpose,
+  withoutDoubleAccidental,
+} from '../pitch';
 
 /**
  * All notes of a set from far below to far above any instrument, as the rungs of a ladder: a drill is worked out in rungs, and pitches

@@ -1,17 +1,17 @@
-import { hasLetterForEach, type Scale } from '../harmony/scales';
-import type { WrittenRange } from '../instruments/instrument';
+import { hasLetterForEach, type Scale } from '../harmony';
+import type { WrittenRange } from '../instruments';
 import {
   byOctaves,
   chroma,
   namePitchClass,
-  pitchClassOf,
-  semitones,
   type Pitch,
   type PitchClass,
-} from '../pitch/pitch';
-import { withAlterUpTo } from '../pitch/respell';
-import { transpose } from '../pitch/transpose';
-import type { DrillDirection, DrillExtent } from '../score/drillIdea';
+  pitchClassOf,
+  semitones,
+  transpose,
+  withAlterUpTo,
+} from '../pitch';
+import type { DrillDirection, DrillExtent } from '../score';
 import { endingOn, fits, type SectionLine } from './sectionLine';
 import { chordPairs } from './chordPairs';
 import type { Pattern } from './pattern';

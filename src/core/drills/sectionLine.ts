@@ -1,5 +1,5 @@
-import type { WrittenRange } from '../instruments/instrument';
-import { chroma, pitchClassOf, semitones, type Pitch, type PitchClass } from '../pitch/pitch';
+import type { WrittenRange } from '../instruments';
+import { chroma, type Pitch, type PitchClass, pitchClassOf, semitones } from '../pitch';
 import type { Message } from './message';
 
 /** One key of a drill, written pitches in playing order. */

@@ -1,7 +1,5 @@
-import { instrumentById } from '../instruments/catalogue';
-import type { Instrument, WrittenRange } from '../instruments/instrument';
-import type { DrillIdea } from '../score/drillIdea';
-import type { Tune } from '../score/tune';
+import { type Instrument, instrumentById, type WrittenRange } from '../instruments';
+import type { DrillIdea, Tune } from '../score';
 import { drillTitle, layDrill } from './drill';
 
 const SKETCH_RANGE: WrittenRange = {

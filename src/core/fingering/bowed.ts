@@ -1,5 +1,5 @@
-import type { BowedHand } from '../instruments/instrument';
-import { semitones, staffPosition, type Pitch } from '../pitch/pitch';
+import type { BowedHand } from '../instruments';
+import { type Pitch, semitones, staffPosition } from '../pitch';
 import type { BowedFingering, Placement } from './fingering';
 
 /** Highest position that is offered; thumb positions of the low strings are left to the teacher. */

@@ -1,6 +1,6 @@
 import { derived } from '../derived';
-import type { Instrument } from '../instruments/instrument';
-import { naturalAt, semitones, type Pitch } from '../pitch/pitch';
+import type { Instrument } from '../instruments';
+import { naturalAt, type Pitch, semitones } from '../pitch';
 import { chartOf, fingeringsFor, type CostedFingering } from './options';
 import { FINGER_SCHOOLS, moveCosts } from './travel';
 

@@ -1,5 +1,5 @@
-import type { Instrument } from '../instruments/instrument';
-import type { Pitch } from '../pitch/pitch';
+import type { Instrument } from '../instruments';
+import type { Pitch } from '../pitch';
 import { fingeringId, markOf, type Fingering } from './fingering';
 import { chartOf, fingeringsFor, type CostedFingering } from './options';
 import { FINGER_SCHOOLS, isCrossing, isShift, moveCost, moveCosts, schoolCost, type FingerSchool } from './travel';

@@ -1,4 +1,4 @@
-import { namePitchClass, type PitchClass } from '../pitch/pitch';
+import { namePitchClass, type PitchClass } from '../pitch';
 
 /** Lies lower or higher than the finger's usual place in its position. */
 export type Placement = 'low' | 'usual' | 'high' | 'stretched';

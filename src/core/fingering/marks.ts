@@ -1,6 +1,6 @@
 import { markOf } from './fingering';
-import type { Instrument } from '../instruments/instrument';
-import { printPitch, semitones, type Pitch } from '../pitch/pitch';
+import type { Instrument } from '../instruments';
+import { type Pitch, printPitch, semitones } from '../pitch';
 import type { FingeredLine, FingeredNote, FingerNote } from './fingerLine';
 
 /** Schools of how much is written over the notes: every note, only where something changes, only fingerings other than the usual one and what lies across the break, nothing. */

@@ -1,6 +1,6 @@
 import { derived } from '../derived';
-import type { Instrument } from '../instruments/instrument';
-import { printPitch, semitones, type Pitch } from '../pitch/pitch';
+import type { Instrument } from '../instruments';
+import { type Pitch, printPitch, semitones } from '../pitch';
 import { bowedWays } from './bowed';
 import { slideWays, valveWays } from './brass';
 import { CHARTS } from './charts';

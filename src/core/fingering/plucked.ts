@@ -1,4 +1,4 @@
-import { semitones, type Pitch, type PitchClass } from '../pitch/pitch';
+import { type Pitch, type PitchClass, semitones } from '../pitch';
 import type { BarFingering, FrettedFingering, ReedFingering } from './fingering';
 
 /** For each fret the hand lies higher; the low end is where beginners live. */

@@ -1,8 +1,14 @@
-import type { Mechanism } from '../instruments/instrument';
-import { signatureOf, transposeKey, type Key } from '../pitch/key';
-import { semitones, type Pitch, type PitchClass } from '../pitch/pitch';
-import { readableInterval } from '../pitch/respell';
-import { transpose } from '../pitch/transpose';
+import type { Mechanism } from '../instruments';
+import {
+  type Key,
+  type Pitch,
+  type PitchClass,
+  readableInterval,
+  semitones,
+  signatureOf,
+  transpose,
+  transposeKey,
+} from '../pitch';
 import { ordinal } from './fingering';
 
 interface ShapePlace {

@@ -1,26 +1,37 @@
-import type { ChordSymbol } from '../harmony/chordSymbol';
-import type { Key } from '../pitch/key';
-import type { Pitch } from '../pitch/pitch';
-import { withPairedHairpins, withPairedSlurs, withTrueTies, type Balanced } from '../score/balance';
-import { idMaker, type IdMaker } from '../score/identify';
+import type { ChordSymbol } from '../harmony';
+import type { Key, Pitch } from '../pitch';
 import {
+  type Balanced,
+  type Bar,
   barLength,
   barNumbers,
   barOffset,
-  metersOf,
-  secondPartBars,
-  type Bar,
   type GraceNote,
+  idMaker,
+  type IdMaker,
   type Jump,
+  metersOf,
   type Note,
   type PlacedTempo,
   type Rest,
   type ScoreEvent,
-} from '../score/tune';
-import { barTicks, printMeter, type Meter } from '../time/meter';
-import { notatedTicks, valueOfTicks, type Tuplet } from '../time/noteValue';
-import { spellNoteLength, spellRestLength } from '../time/spellLength';
-import { quartersText, type Ticks } from '../time/ticks';
+  secondPartBars,
+  withPairedHairpins,
+  withPairedSlurs,
+  withTrueTies,
+} from '../score';
+import {
+  barTicks,
+  type Meter,
+  notatedTicks,
+  printMeter,
+  quartersText,
+  spellNoteLength,
+  spellRestLength,
+  type Ticks,
+  type Tuplet,
+  valueOfTicks,
+} from '../time';
 import type { FormatProblem, Place } from './problem';
 
 /** An event as a reader found it: no id yet, and its length may need several printed values. */

@@ -1,30 +1,29 @@
-import type { Key } from '../pitch/key';
+import type { Key } from '../pitch';
 import { failure, success, type Result } from '../result';
 import {
   barNumbers,
-  metersOf,
+  inBeatsOf,
   isNote,
-  RIGHTS,
-  TUNE_SCHEMA,
-  type ScoreEvent,
-  type Swing,
-  type Tempo,
-  type Tune,
-} from '../score/tune';
-import { inBeatsOf, TEMPO_LIMITS } from '../score/usualTempo';
-import { scoreProblems } from '../score/validate';
-import type { Meter } from '../time/meter';
-import { assembleBars, withSecondPart, type RawBar } from './assemble';
-import { plainText, cutText } from '../plainText';
-import {
-  MAX_TEXT,
   MAX_BARS,
   MAX_CHORDS_IN_BAR,
   MAX_EVENTS_IN_BAR,
   MAX_GRACES_IN_BAR,
   MAX_LINES,
   MAX_NOTES,
-} from '../score/limits';
+  MAX_TEXT,
+  metersOf,
+  RIGHTS,
+  type ScoreEvent,
+  scoreProblems,
+  type Swing,
+  type Tempo,
+  TEMPO_LIMITS,
+  type Tune,
+  TUNE_SCHEMA,
+} from '../score';
+import type { Meter } from '../time';
+import { assembleBars, withSecondPart, type RawBar } from './assemble';
+import { plainText, cutText } from '../plainText';
 import { fromScoreProblem, type FormatProblem } from './problem';
 import { fewWarnings } from './readResult';
 

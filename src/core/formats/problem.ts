@@ -1,4 +1,4 @@
-import { scoreProblemText, type ScoreProblem } from '../score/validate';
+import { type ScoreProblem, scoreProblemText } from '../score';
 
 /** Where in a file or score something stands. Lines and columns count from 1, bars as printed, beats from 1. */
 export interface Place {

@@ -1,7 +1,6 @@
 import { failure, type Result } from '../result';
-import { staffPosition, type Pitch } from '../pitch/pitch';
-import { isNote, type Bar, type Tune } from '../score/tune';
-import { MAX_WARNINGS } from '../score/limits';
+import { type Pitch, staffPosition } from '../pitch';
+import { type Bar, isNote, MAX_WARNINGS, type Tune } from '../score';
 import type { RawBar } from './assemble';
 import type { MidiGuesses, MidiOptions } from './midi/guesses';
 import type { FormatProblem } from './problem';

@@ -1,7 +1,7 @@
 import { readAbc } from './abc/readAbc';
 import { TooMuchWork, withinEffort } from './effort';
 import { readJson } from './json/readJson';
-import { MAX_BYTES } from '../score/limits';
+import { MAX_BYTES } from '../score';
 import { openMxl } from './musicxml/mxl';
 import { readMidi } from './midi/readMidi';
 import { readMusicXml } from './musicxml/readMusicXml';

@@ -1,8 +1,14 @@
 import { derived } from '../derived';
-import type { Interval } from '../pitch/interval';
-import { alterOf, isStep, namePitchClass, printPitchClass, type PitchClass } from '../pitch/pitch';
-import { nameWithoutDouble } from '../pitch/respell';
-import { transposeClass } from '../pitch/transpose';
+import {
+  alterOf,
+  type Interval,
+  isStep,
+  namePitchClass,
+  nameWithoutDouble,
+  type PitchClass,
+  printPitchClass,
+  transposeClass,
+} from '../pitch';
 import { failure, success, type Result } from '../result';
 
 type Triad = 'major' | 'minor' | 'diminished' | 'augmented' | 'sus2' | 'sus4' | 'power';

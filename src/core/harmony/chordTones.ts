@@ -1,6 +1,5 @@
 import { derived } from '../derived';
-import { transposeClass } from '../pitch/transpose';
-import type { PitchClass } from '../pitch/pitch';
+import { type PitchClass, transposeClass } from '../pitch';
 import type { ChordKind, ChordSymbol } from './chordSymbol';
 
 export interface ChordTone {

@@ -1,5 +1,4 @@
-import type { Key } from '../pitch/key';
-import { chroma, printPitchClass } from '../pitch/pitch';
+import { chroma, type Key, printPitchClass } from '../pitch';
 import { SCALE_OF_MODE, scaleOn } from './scales';
 
 /** Thirds above a root, in semitones, and the triad they make. */

@@ -1,8 +1,17 @@
 import { derived } from '../derived';
-import type { Interval } from '../pitch/interval';
-import { chroma, isStep, namePitchClass, printPitchClass, alterOf, type PitchClass } from '../pitch/pitch';
-import { TO_FLATTER_TWIN, TO_SHARPER_TWIN, nameWithoutDouble } from '../pitch/respell';
-import { transposeClass } from '../pitch/transpose';
+import {
+  alterOf,
+  chroma,
+  type Interval,
+  isStep,
+  namePitchClass,
+  nameWithoutDouble,
+  type PitchClass,
+  printPitchClass,
+  TO_FLATTER_TWIN,
+  TO_SHARPER_TWIN,
+  transposeClass,
+} from '../pitch';
 import { failure, success, type Result } from '../result';
 import { ALL_SCALE_NAMES, SCALE_DICTIONARY, type ScaleEntry, type ScaleName } from './scaleDictionary';
 

@@ -1,6 +1,5 @@
 import { derived } from '../derived';
-import type { Interval } from '../pitch/interval';
-import { semitones, type Pitch } from '../pitch/pitch';
+import { type Interval, type Pitch, semitones } from '../pitch';
 import { instrumentById } from './catalogue';
 import { LEVELS, type HoleChart, type Instrument, type Level, type Mechanism, type WrittenRange } from './instrument';
 

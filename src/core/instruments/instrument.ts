@@ -1,6 +1,5 @@
-import { opposite, type Interval } from '../pitch/interval';
-import { semitones, type Pitch } from '../pitch/pitch';
-import type { Clef } from '../score/clef';
+import { type Interval, opposite, type Pitch, semitones } from '../pitch';
+import type { Clef } from '../score';
 
 export const LEVELS = ['beginner', 'intermediate', 'advanced'] as const;
 export type Level = (typeof LEVELS)[number];

@@ -1,5 +1,5 @@
 import { derived } from '../derived';
-import { printPitch, semitones, type Pitch } from '../pitch/pitch';
+import { type Pitch, printPitch, semitones } from '../pitch';
 import { LEVELS, type Instrument, type Level, type WrittenRange } from './instrument';
 
 /** Limits of one player, in written pitch: "top note A for now". */

@@ -1,10 +1,9 @@
-import { chordTonesUnder } from '../analysis/chordsUnder';
-import type { Level } from '../instruments/instrument';
-import type { Part } from '../levels/partFor';
-import { chroma } from '../pitch/pitch';
-import { barSpans, soundingNotes, type SoundingNote } from '../score/sounding';
-import { barNumbers } from '../score/tune';
-import { weightAt } from '../time/meter';
+import { chordTonesUnder } from '../analysis';
+import type { Level } from '../instruments';
+import type { Part } from '../levels';
+import { chroma } from '../pitch';
+import { barNumbers, barSpans, type SoundingNote, soundingNotes } from '../score';
+import { weightAt } from '../time';
 
 /** Two levels that rub by a half step on a strong beat when they play at once. */
 export interface Clash {

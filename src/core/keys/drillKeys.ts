@@ -1,11 +1,10 @@
-import { lineDifficulty } from '../analysis/difficulty';
+import { lineDifficulty } from '../analysis';
 import type { KeyPlayer } from './player';
-import type { Level } from '../instruments/instrument';
-import { drillPart } from '../levels/drillPart';
-import { signatureOf } from '../pitch/key';
-import { pitchClassOf, type PitchClass } from '../pitch/pitch';
-import type { DrillIdea } from '../score/drillIdea';
-import type { DrillWishes } from '../drills/levelDrill';
+import type { Level } from '../instruments';
+import { drillPart } from '../levels';
+import { type PitchClass, pitchClassOf, signatureOf } from '../pitch';
+import type { DrillIdea } from '../score';
+import type { DrillWishes } from '../drills';
 
 /** One key of a drill for one player. */
 interface KeyForPlayer {

@@ -1,12 +1,15 @@
-import { MARK_SCHOOLS } from '../fingering/marks';
-import { instrumentById } from '../instruments/catalogue';
-import { customInstrument, type CustomInstrument } from '../instruments/customInstrument';
-import type { Instrument, Level } from '../instruments/instrument';
-import { semitones, type Pitch } from '../pitch/pitch';
-import { MAX_KNOWN_NOTES } from '../pitch/noteList';
-import { withLimits } from '../instruments/limits';
+import { MARK_SCHOOLS } from '../fingering';
+import {
+  customInstrument,
+  type CustomInstrument,
+  type Instrument,
+  instrumentById,
+  type Level,
+  withLimits,
+} from '../instruments';
+import { MAX_KNOWN_NOTES, type Pitch, semitones } from '../pitch';
 import type { KeyPlayer } from './player';
-import type { Aid } from '../work/groups';
+import type { Aid } from '../work';
 
 /** Finger marks a player wants; `level` leaves it to the level. */
 export const WANTED_MARKS = ['level', ...MARK_SCHOOLS] as const;

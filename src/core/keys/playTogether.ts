@@ -1,10 +1,8 @@
-import { LEVELS, type Level } from '../instruments/instrument';
-import { partOfLevel } from '../levels/levelPart';
-import type { BarChoices } from '../work/groups';
-import { levelTempo } from '../work/recipe';
-import { recipesOf, withRecipe, type Work } from '../work/work';
+import { type Level, LEVELS } from '../instruments';
+import { partOfLevel } from '../levels';
+import { type BarChoices, levelTempo, recipesOf, withRecipe, type Work } from '../work';
 import { capitalised } from '../plainText';
-import { nameKey, sameKey } from '../pitch/key';
+import { nameKey, sameKey } from '../pitch';
 import { clashesOf } from './clashes';
 import type { KeyPlayer } from './player';
 import { bestKey } from './startKey';

@@ -1,4 +1,4 @@
-import type { Instrument, Level } from '../instruments/instrument';
+import type { Instrument, Level } from '../instruments';
 
 /** Somebody who plays at a level. */
 export interface KeyPlayer {

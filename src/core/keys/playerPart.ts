@@ -1,12 +1,7 @@
-import type { Change } from '../work/change';
-import type { Instrument } from '../instruments/instrument';
-import { formedFrom, requestOf } from '../levels/levelPart';
-import { partFor, type Part, type PartRequest } from '../levels/partFor';
-import { usualAids } from '../levels/page/aids';
-import type { Recipe } from '../work/recipe';
-import { recipesOf, type Work } from '../work/work';
+import { AIDS, type AidWishes, type Change, type Recipe, recipesOf, type Work } from '../work';
+import type { Instrument } from '../instruments';
+import { formedFrom, type Part, partFor, type PartRequest, requestOf, usualAids } from '../levels';
 import { instrumentOfPlayer, type GroupPlayer } from './group';
-import { AIDS, type AidWishes } from '../work/groups';
 
 /** What one player of a group gets: the part of their level, on their instrument, inside their limits and with their aids. */
 export interface PlayerPart {

@@ -1,22 +1,36 @@
-import { fixedCauses, lineCause, totalOf, type Causes, type FixedCauses } from '../analysis/difficulty';
 import {
+  type Causes,
+  fixedCauses,
+  type FixedCauses,
+  lineCause,
+  type LineMeasure,
   lineShape,
   measureBreath,
   measureLine,
   measurePlayer,
   signatureCause,
-  type LineMeasure,
-} from '../analysis/lineMeasure';
-import { fingeringsFor } from '../fingering/options';
-import type { Instrument, Level } from '../instruments/instrument';
-import { bestOctave } from '../levels/fit/layout';
-import { readableKey } from '../levels/fit/inKey';
-import { levelTempo } from '../work/recipe';
-import { addIntervals, octaves } from '../pitch/interval';
-import { intervalBetweenTonics, printKey, sameKey, signatureOf, transposeKey, type Key } from '../pitch/key';
-import { chroma, semitones, type Pitch } from '../pitch/pitch';
-import { readableInterval, transposeReadably } from '../pitch/respell';
-import { withoutSecondPart, type Tune } from '../score/tune';
+  totalOf,
+} from '../analysis';
+import { fingeringsFor } from '../fingering';
+import type { Instrument, Level } from '../instruments';
+import { bestOctave, readableKey } from '../levels';
+import { levelTempo } from '../work';
+import {
+  addIntervals,
+  chroma,
+  intervalBetweenTonics,
+  type Key,
+  octaves,
+  type Pitch,
+  printKey,
+  readableInterval,
+  sameKey,
+  semitones,
+  signatureOf,
+  transposeKey,
+  transposeReadably,
+} from '../pitch';
+import { type Tune, withoutSecondPart } from '../score';
 import type { KeyPlayer } from './player';
 
 /** How much a level's player weighs in the group's total: beginners most, for they have the least room. */

@@ -1,6 +1,5 @@
-import { heaviestCauses } from '../analysis/causeWords';
-import { nameKey } from '../pitch/key';
-import { namePitchClass, semitones, type Pitch } from '../pitch/pitch';
+import { heaviestCauses } from '../analysis';
+import { nameKey, namePitchClass, type Pitch, semitones } from '../pitch';
 import type { KeyForPlayer } from './rankKeys';
 
 export function signatureText(signature: number): string {

@@ -1,6 +1,5 @@
-import type { Key } from '../pitch/key';
-import { sameKey } from '../pitch/key';
-import type { Tune } from '../score/tune';
+import { type Key, sameKey } from '../pitch';
+import type { Tune } from '../score';
 import type { KeyPlayer } from './player';
 import { rankKeys, type RankedKey } from './rankKeys';
 

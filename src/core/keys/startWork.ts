@@ -1,9 +1,7 @@
-import { LEVELS, type Level } from '../instruments/instrument';
-import { withLimits } from '../instruments/limits';
-import { knownNotes } from '../levels/line/lineRequest';
-import { instrumentOf, type Recipe } from '../work/recipe';
-import { recipesOf, withRecipe, type Work } from '../work/work';
-import { nameKey, sameKey, signatureOf, type Key } from '../pitch/key';
+import { type Level, LEVELS, withLimits } from '../instruments';
+import { knownNotes } from '../levels';
+import { instrumentOf, type Recipe, recipesOf, withRecipe, type Work } from '../work';
+import { type Key, nameKey, sameKey, signatureOf } from '../pitch';
 import { keyPlayers, type Group } from './group';
 import type { KeyPlayer } from './player';
 import { signatureText } from './reasons';

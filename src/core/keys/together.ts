@@ -1,11 +1,17 @@
-import type { Instrument, Level } from '../instruments/instrument';
-import { intervalBetweenTonics, nameKey, transposeKey, type Key } from '../pitch/key';
-import { chroma, namePitchClass } from '../pitch/pitch';
-import { readableInterval } from '../pitch/respell';
-import { readableKey } from '../levels/fit/inKey';
-import type { Tempo } from '../score/tune';
-import { nameValue } from '../time/noteValue';
-import type { Form } from '../work/groups';
+import type { Instrument, Level } from '../instruments';
+import {
+  chroma,
+  intervalBetweenTonics,
+  type Key,
+  nameKey,
+  namePitchClass,
+  readableInterval,
+  transposeKey,
+} from '../pitch';
+import { readableKey } from '../levels';
+import type { Tempo } from '../score';
+import { nameValue } from '../time';
+import type { Form } from '../work';
 
 /** What has to be the same for two levels to play at once. */
 export interface LevelSetting {

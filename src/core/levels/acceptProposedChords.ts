@@ -1,5 +1,5 @@
-import type { Tune } from '../score/tune';
-import type { Work } from '../work/work';
+import type { Tune } from '../score';
+import type { Work } from '../work';
 
 /** The work with the chords of another version of its tune: proposals that a teacher takes. */
 export function acceptProposedChords(work: Work, harmonised: Tune): Work {

@@ -1,10 +1,17 @@
-import type { Key } from '../pitch/key';
-import type { Pitch } from '../pitch/pitch';
-import type { ChordSymbol } from '../harmony/chordSymbol';
-import { quarterBars, QUARTERS_METER } from '../score/quarterBars';
-import { barLength, metersOf, TUNE_SCHEMA, type Bar, type Rest, type Tempo, type Tune } from '../score/tune';
-import { barTicks } from '../time/meter';
-import { spellRestLength } from '../time/spellLength';
+import type { Key, Pitch } from '../pitch';
+import type { ChordSymbol } from '../harmony';
+import {
+  type Bar,
+  barLength,
+  metersOf,
+  quarterBars,
+  QUARTERS_METER,
+  type Rest,
+  type Tempo,
+  type Tune,
+  TUNE_SCHEMA,
+} from '../score';
+import { barTicks, spellRestLength } from '../time';
 import { inKey } from './fit/inKey';
 
 /** A tune's chords with nothing played over them, for a player to try out notes: in a key and at a tempo. */

@@ -1,12 +1,9 @@
-import { soundingNotes } from '../score/sounding';
-import { barNumbers, isNote, keysOf, type Tune } from '../score/tune';
-import type { DrillIdea } from '../score/drillIdea';
-import { layDrill, signsText, type DrillLine, type DrillRequest } from '../drills/drill';
-import { canReach } from '../drills/hand';
-import { handPin } from '../fingering/fingerLine';
-import type { Instrument } from '../instruments/instrument';
-import { transpose } from '../pitch/transpose';
-import type { Change } from '../work/change';
+import { barNumbers, type DrillIdea, isNote, keysOf, soundingNotes, type Tune } from '../score';
+import { canReach, type DrillLine, type DrillRequest, layDrill, signsText } from '../drills';
+import { handPin } from '../fingering';
+import type { Instrument } from '../instruments';
+import { transpose } from '../pitch';
+import type { Change } from '../work';
 import type { PageRequest } from './page/pageRequest';
 import { partOfLine, type Part, type PartRequest } from './part';
 

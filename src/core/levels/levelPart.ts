@@ -1,16 +1,12 @@
 import { derived } from '../derived';
-import { withLimits } from '../instruments/limits';
-import type { Instrument, Level } from '../instruments/instrument';
-import type { DrillIdea } from '../score/drillIdea';
-import { hasSecondPart, type Tune } from '../score/tune';
+import { type Instrument, type Level, withLimits } from '../instruments';
+import { type DrillIdea, hasSecondPart, type Tune } from '../score';
 import { drillPart, type DrillPart } from './drillPart';
 import { formedPart, type ChorusWishes, type FormedPart } from './form/formedPart';
 import { partFor, type PartRequest } from './partFor';
 import { pageRequest } from './page/pageRequest';
 import { soloOf, type SoloPart } from './soloPart';
-import type { BarWishes } from '../work/groups';
-import { instrumentOf, type Recipe } from '../work/recipe';
-import { recipesOf, type Work } from '../work/work';
+import { type BarWishes, instrumentOf, type Recipe, recipesOf, type Work } from '../work';
 
 export type PartMaker = (tune: Tune, level: Level, recipes: Work['recipes']) => ReturnType<typeof partFor>;
 

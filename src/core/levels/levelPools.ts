@@ -1,15 +1,9 @@
 import { derived } from '../derived';
-import type { Instrument, Level } from '../instruments/instrument';
-import { UNISON, type Interval } from '../pitch/interval';
-import { intervalBetweenTonics, type Key } from '../pitch/key';
-import { readableInterval } from '../pitch/respell';
-import { formIn, formOf } from '../pools/form';
-import { poolsFor, type LevelPools } from '../pools/poolsOf';
-import { withProposedChords } from '../pools/proposeChords';
-import { chordPlace } from '../pools/wishes';
-import type { Tempo, Tune } from '../score/tune';
-import { instrumentOf, levelTempo } from '../work/recipe';
-import { recipesOf, type Work } from '../work/work';
+import type { Instrument, Level } from '../instruments';
+import { type Interval, intervalBetweenTonics, type Key, readableInterval, UNISON } from '../pitch';
+import { chordPlace, formIn, formOf, type LevelPools, poolsFor, withProposedChords } from '../pools';
+import type { Tempo, Tune } from '../score';
+import { instrumentOf, levelTempo, recipesOf, type Work } from '../work';
 
 /** A level's notes to improvise with, for one player. */
 export interface PlayerPools {

@@ -1,25 +1,27 @@
-import { barDifficulties, type Difficulty } from '../analysis/difficulty';
-import { phrasesOf, type Phrase } from '../analysis/phrases';
-import { toSounding, type Instrument, type Level } from '../instruments/instrument';
-import type { Interval } from '../pitch/interval';
-import type { Key } from '../pitch/key';
-import { pitchClassOf, type Pitch } from '../pitch/pitch';
-import { readableInterval, withoutDoubleAccidental } from '../pitch/respell';
-import { soundingNotes } from '../score/sounding';
-import { barNumbers, keysOf, mapNotes, type Bar, type Swing, type Tempo, type Tune } from '../score/tune';
-import type { Meter } from '../time/meter';
+import { barDifficulties, type Difficulty, type Phrase, phrasesOf } from '../analysis';
+import { type Instrument, type Level, toSounding } from '../instruments';
+import { type Interval, type Key, type Pitch, pitchClassOf, readableInterval, withoutDoubleAccidental } from '../pitch';
+import {
+  type Bar,
+  barNumbers,
+  keysOf,
+  lineByOctaves,
+  mapNotes,
+  soundingNotes,
+  type Swing,
+  type Tempo,
+  type Tune,
+  withFinalBarline,
+} from '../score';
+import type { Meter } from '../time';
 import { aidsFor, withAids } from './page/aids';
 import { breathsOf, breathTooLong, type Breaths } from './page/breaths';
-import type { Change } from '../work/change';
+import { type Change, type FormWishes, levelTempo, type PageSize } from '../work';
 import { fingerPart, type FingeredPart } from './page/fingerPart';
 import { extremesOf, type NoteOutside } from './fit/fit';
 import { transposeBars, type KeyedBars } from './fit/inKey';
-import { withFinalBarline } from '../score/finalBarline';
-import { lineByOctaves } from '../score/octaves';
 import { runsLeftOut, withCues, withRests, type BarRun } from './bars/leaveOut';
 import { fidelityTo } from './line/fidelity';
-import { levelTempo } from '../work/recipe';
-import type { FormWishes, PageSize } from '../work/groups';
 import type { PageRequest } from './page/pageRequest';
 import { phrasesIn } from './bars/versions';
 import type { Source } from './line/source';

@@ -1,5 +1,5 @@
-import type { Tune } from '../score/tune';
-import type { Change } from '../work/change';
+import type { Tune } from '../score';
+import type { Change } from '../work';
 import { drillPart } from './drillPart';
 import { levelLine } from './line/levelLine';
 import { finished, type Part, type PartRequest } from './part';

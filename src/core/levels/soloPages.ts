@@ -1,19 +1,12 @@
-import { intervalBetweenTonics } from '../pitch/key';
-import { namePitchClass, semitones, type Pitch } from '../pitch/pitch';
-import { chordTones } from '../harmony/chordTones';
-import { poolsFor, type LevelPools } from '../pools/poolsOf';
-import { formIn, formOf } from '../pools/form';
-import { withProposedChords } from '../pools/proposeChords';
-import { readableInterval } from '../pitch/respell';
-import { mapNotes, metersOf, type Bar, type Tune } from '../score/tune';
-import { formBarsOf, soloTune } from '../solos/soloTune';
-import type { SoloNote } from '../solos/soloNote';
-import { beatsOf } from '../time/meter';
-import { spellRestLength } from '../time/spellLength';
-import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
+import { intervalBetweenTonics, namePitchClass, type Pitch, readableInterval, semitones } from '../pitch';
+import { chordTones } from '../harmony';
+import { formIn, formOf, type LevelPools, poolsFor, withProposedChords } from '../pools';
+import { type Bar, mapNotes, metersOf, type Tune } from '../score';
+import { formBarsOf, type SoloNote, soloTune } from '../solos';
+import { beatsOf, spellRestLength, type Ticks, TICKS_PER_QUARTER } from '../time';
 import { pageRequest } from './page/pageRequest';
 import { partOfLine, type Part } from './part';
-import type { Recipe } from '../work/recipe';
+import type { Recipe } from '../work';
 import type { SoloPart } from './soloPart';
 
 /**

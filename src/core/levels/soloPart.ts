@@ -1,24 +1,34 @@
 import { derived } from '../derived';
-import type { Instrument, Level, WrittenRange } from '../instruments/instrument';
-import type { Interval } from '../pitch/interval';
-import { intervalBetweenTonics } from '../pitch/key';
-import { byOctaves, namePitchClass, semitones } from '../pitch/pitch';
-import { readableInterval } from '../pitch/respell';
-import { transpose } from '../pitch/transpose';
-import { formIn, formOf } from '../pools/form';
-import { withProposedChords } from '../pools/proposeChords';
-import { hasPickup, type Bar, type Note, type Tune } from '../score/tune';
-import { composeSolo, type Solo } from '../solos/solo';
-import { readSolo, type ReadSolo } from '../solos/readSolo';
-import type { HeldNote } from '../solos/room';
-import type { SoloNote } from '../solos/soloNote';
-import type { GivenNote, GivenPhrase } from '../solos/wishes';
-import type { PhraseKind } from '../solos/soloNote';
-import { placedGiven, placedPlan } from '../solos/planEdit';
-import { formBarsOf, soloTune } from '../solos/soloTune';
+import type { Instrument, Level, WrittenRange } from '../instruments';
+import {
+  byOctaves,
+  type Interval,
+  intervalBetweenTonics,
+  namePitchClass,
+  readableInterval,
+  semitones,
+  transpose,
+} from '../pitch';
+import { formIn, formOf, withProposedChords } from '../pools';
+import { type Bar, hasPickup, type Note, type Tune } from '../score';
+import {
+  composeSolo,
+  formBarsOf,
+  type GivenNote,
+  type GivenPhrase,
+  type HeldNote,
+  type PhraseKind,
+  placedGiven,
+  placedPlan,
+  readSolo,
+  type ReadSolo,
+  type Solo,
+  type SoloNote,
+  soloTune,
+} from '../solos';
 import { pageRequest } from './page/pageRequest';
 import { partOfLine, type Part } from './part';
-import { levelTempo, type Recipe } from '../work/recipe';
+import { levelTempo, type Recipe } from '../work';
 
 /** An example solo of a level: what was composed, and as a part to be read. */
 export interface SoloPart {

@@ -1,10 +1,8 @@
-import type { Level } from '../instruments/instrument';
+import type { Level } from '../instruments';
 import { partOfLevel, soloOfLevel } from './levelPart';
 import { usualAids } from './page/aids';
 import type { Part } from './part';
-import type { AidWishes } from '../work/groups';
-import { instrumentOf } from '../work/recipe';
-import { recipesOf, withRecipe, type Work } from '../work/work';
+import { type AidWishes, instrumentOf, recipesOf, withRecipe, type Work } from '../work';
 import { soloPage } from './soloPages';
 
 /** What of a level stands on the stand: its part, its example solo, or an empty chorus with the notes to improvise with. */

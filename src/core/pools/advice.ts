@@ -1,7 +1,5 @@
-import { nameChord } from '../harmony/chordSymbol';
-import { nameScale } from '../harmony/scales';
-import { nameKey, type Key } from '../pitch/key';
-import { namePitchClass } from '../pitch/pitch';
+import { nameChord, nameScale } from '../harmony';
+import { type Key, nameKey, namePitchClass } from '../pitch';
 import type { ChordPools, LevelPools } from './poolsOf';
 import type { WholeFormSet } from './wholeForm';
 

@@ -1,8 +1,6 @@
 import { derived } from '../derived';
-import { chordTones, type ChordTone } from '../harmony/chordTones';
-import type { ChordSymbol } from '../harmony/chordSymbol';
-import { chroma, type PitchClass } from '../pitch/pitch';
-import { nameWithoutDouble } from '../pitch/respell';
+import { type ChordSymbol, type ChordTone, chordTones } from '../harmony';
+import { chroma, nameWithoutDouble, type PitchClass } from '../pitch';
 import { rolesOver, type ChordRoles } from './roles';
 
 export interface Bend {

@@ -1,12 +1,20 @@
 import { derived } from '../derived';
-import { chordTones } from '../harmony/chordTones';
-import type { ChordReading } from '../harmony/form/reading';
-import { classOfChord, type RootedChord } from '../harmony/form/timedChord';
-import { familyOfKey } from '../harmony/form/keyAreas';
-import { ALL_SCALE_NAMES, type ScaleName } from '../harmony/scaleDictionary';
-import { chromaBits, readableScale, SCALE_OF_MODE, scaleOn, type Scale } from '../harmony/scales';
-import { chroma } from '../pitch/pitch';
-import type { Style } from '../score/harmonyNotes';
+import {
+  ALL_SCALE_NAMES,
+  type ChordReading,
+  chordTones,
+  chromaBits,
+  classOfChord,
+  familyOfKey,
+  readableScale,
+  type RootedChord,
+  type Scale,
+  SCALE_OF_MODE,
+  type ScaleName,
+  scaleOn,
+} from '../harmony';
+import { chroma } from '../pitch';
+import type { Style } from '../score';
 
 /** A scale over one chord, and what it adds to or changes about the first choice. */
 export interface ChordScale {

@@ -1,8 +1,7 @@
-import { fingerDistances } from '../fingering/distance';
-import { readableScale, type Scale, type ScaleName } from '../harmony/scales';
-import type { Instrument } from '../instruments/instrument';
-import { parseKey, signatureOf } from '../pitch/key';
-import { chroma, namePitchClass, semitones, type Pitch } from '../pitch/pitch';
+import { fingerDistances } from '../fingering';
+import { readableScale, type Scale, type ScaleName } from '../harmony';
+import type { Instrument } from '../instruments';
+import { chroma, namePitchClass, parseKey, type Pitch, semitones, signatureOf } from '../pitch';
 import { keyForSet, setLine } from './setLine';
 import { openingOf } from './opens';
 

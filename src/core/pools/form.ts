@@ -1,16 +1,16 @@
 import { derived } from '../derived';
-import { readForm } from '../harmony/form/readForm';
-import type { FormReading, ReadingCorrection } from '../harmony/form/reading';
-import type { TimedChord } from '../harmony/form/timedChord';
-import { transposeChord, withReadableRoot } from '../harmony/chordSymbol';
-import type { Interval } from '../pitch/interval';
-import { transposeKey, type Key } from '../pitch/key';
-import { barSpans } from '../score/sounding';
-import type { Style } from '../score/harmonyNotes';
-import { barNumbers, hasPickup, type Tune } from '../score/tune';
-import { beatNumberAt, type Meter } from '../time/meter';
-import { styleOf } from '../analysis/style';
-import type { Ticks } from '../time/ticks';
+import {
+  type FormReading,
+  readForm,
+  type ReadingCorrection,
+  type TimedChord,
+  transposeChord,
+  withReadableRoot,
+} from '../harmony';
+import { type Interval, type Key, transposeKey } from '../pitch';
+import { barNumbers, barSpans, hasPickup, type Style, type Tune } from '../score';
+import { beatNumberAt, type Meter, type Ticks } from '../time';
+import { styleOf } from '../analysis';
 
 /** Where a chord stands. */
 interface FormPlace {

@@ -1,8 +1,6 @@
-import type { FormReading } from '../harmony/form/reading';
-import { familyOfKey } from '../harmony/form/keyAreas';
-import { readableScale, SCALE_OF_MODE, type Scale } from '../harmony/scales';
-import type { PitchClass } from '../pitch/pitch';
-import type { Style } from '../score/harmonyNotes';
+import { familyOfKey, type FormReading, readableScale, type Scale, SCALE_OF_MODE } from '../harmony';
+import type { PitchClass } from '../pitch';
+import type { Style } from '../score';
 import type { WholeFormSet } from './wholeForm';
 
 /** One stage of a set that is opened over weeks. */

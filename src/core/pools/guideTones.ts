@@ -1,5 +1,5 @@
-import type { TimedChord } from '../harmony/form/timedChord';
-import { chroma, type PitchClass } from '../pitch/pitch';
+import type { TimedChord } from '../harmony';
+import { chroma, type PitchClass } from '../pitch';
 import { guideTonesOf } from './chordAltered';
 
 /** Two lines through a form's thirds and sevenths: the note of each over a chord; none where the chord has none. */

@@ -1,6 +1,6 @@
-import { chroma } from '../pitch/pitch';
-import { chromaBits, scaleOn, type ScaleName } from '../harmony/scales';
-import { placedEvents, isNote, type Tune } from '../score/tune';
+import { chroma } from '../pitch';
+import { chromaBits, type ScaleName, scaleOn } from '../harmony';
+import { isNote, placedEvents, type Tune } from '../score';
 import { popCount } from './wholeForm';
 
 /** The twelve notes that a tune's melody uses, as bits above C; 0 for a tune without notes. */

@@ -1,12 +1,19 @@
 import { derived } from '../derived';
-import { chordNotes, chordTones, type ChordTone } from '../harmony/chordTones';
-import type { ChordReading } from '../harmony/form/reading';
-import type { ChordSymbol } from '../harmony/chordSymbol';
-import { chromaBits, hasLetterForEach, nameScale, readableScale, type Scale } from '../harmony/scales';
-import { chroma, namePitchClass, type PitchClass } from '../pitch/pitch';
-import { transposeClass } from '../pitch/transpose';
+import {
+  chordNotes,
+  type ChordReading,
+  type ChordSymbol,
+  type ChordTone,
+  chordTones,
+  chromaBits,
+  hasLetterForEach,
+  nameScale,
+  readableScale,
+  type Scale,
+} from '../harmony';
+import { chroma, namePitchClass, type PitchClass, transposeClass } from '../pitch';
 import { unreachable } from '../result';
-import type { Level } from '../instruments/instrument';
+import type { Level } from '../instruments';
 import { alteredForChord, type Bend } from './chordAltered';
 import { chordScalesFor, type ChordScale } from './chordScales';
 import type { ImprovisingForm } from './form';

@@ -1,12 +1,7 @@
-import { chordTones } from '../harmony/chordTones';
-import { parseChord, type ChordSymbol } from '../harmony/chordSymbol';
-import { diatonicChords } from '../harmony/diatonicChords';
-import { familyOfKey } from '../harmony/form/keyAreas';
-import { chroma } from '../pitch/pitch';
-import { barSpans, soundingNotes } from '../score/sounding';
-import { hasPickup, type Bar, type Tune } from '../score/tune';
-import { middleOf, weightAt } from '../time/meter';
-import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
+import { type ChordSymbol, chordTones, diatonicChords, familyOfKey, parseChord } from '../harmony';
+import { chroma } from '../pitch';
+import { type Bar, barSpans, hasPickup, soundingNotes, type Tune } from '../score';
+import { middleOf, type Ticks, TICKS_PER_QUARTER, weightAt } from '../time';
 
 /**
  * What speaks against a chord: melody time that is none of its tones, a rarer chord, an unusual step from the one before, a change inside a

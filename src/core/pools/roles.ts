@@ -1,8 +1,6 @@
 import { derived } from '../derived';
-import { chordTones, type ChordTone } from '../harmony/chordTones';
-import type { ChordSymbol } from '../harmony/chordSymbol';
-import { classOfChord, type RootedChord } from '../harmony/form/timedChord';
-import { chroma, type PitchClass } from '../pitch/pitch';
+import { type ChordSymbol, type ChordTone, chordTones, classOfChord, type RootedChord } from '../harmony';
+import { chroma, type PitchClass } from '../pitch';
 
 /** What a note does over a chord: it rests, it leans without hurt, or it rubs and wants to go on. */
 export type Role = 'home' | 'colour' | 'rub';

@@ -1,19 +1,18 @@
+import { hasLetterForEach, intervalsGoing, type Scale, SCALE_OF_MODE, scaleIntervals, scaleOn } from '../harmony';
 import {
-  hasLetterForEach,
-  intervalsGoing,
-  SCALE_OF_MODE,
-  scaleIntervals,
-  scaleOn,
-  type Scale,
-} from '../harmony/scales';
-import type { Interval } from '../pitch/interval';
-import { MODES, keyWithSignature, signatureOf, type Key } from '../pitch/key';
-import { chroma, semitones, type Pitch } from '../pitch/pitch';
-import { withoutDoubleAccidental } from '../pitch/respell';
-import { transpose } from '../pitch/transpose';
-import type { WrittenRange } from '../instruments/instrument';
-import { quarterBars, QUARTERS_METER } from '../score/quarterBars';
-import { TUNE_SCHEMA, type Tune } from '../score/tune';
+  chroma,
+  type Interval,
+  type Key,
+  keyWithSignature,
+  MODES,
+  type Pitch,
+  semitones,
+  signatureOf,
+  transpose,
+  withoutDoubleAccidental,
+} from '../pitch';
+import type { WrittenRange } from '../instruments';
+import { quarterBars, QUARTERS_METER, type Tune, TUNE_SCHEMA } from '../score';
 
 export const EXTENTS = ['1', '2', 'full'] as const;
 /** How far a set is played: one octave or two from the lowest tonic, or all of the range. */

@@ -1,11 +1,16 @@
 import { derived } from '../derived';
-import { chordTones } from '../harmony/chordTones';
-import { chroma, type PitchClass } from '../pitch/pitch';
-import { transposeClass } from '../pitch/transpose';
-import { familyOfKey } from '../harmony/form/keyAreas';
-import { chromaBits, readableScale, SCALE_OF_MODE, scaleOn, type Scale, type ScaleName } from '../harmony/scales';
-import { TWELVE_ABOVE } from '../pitch/interval';
-import type { Style } from '../score/harmonyNotes';
+import {
+  chordTones,
+  chromaBits,
+  familyOfKey,
+  readableScale,
+  type Scale,
+  SCALE_OF_MODE,
+  type ScaleName,
+  scaleOn,
+} from '../harmony';
+import { chroma, type PitchClass, transposeClass, TWELVE_ABOVE } from '../pitch';
+import type { Style } from '../score';
 import type { ImprovisingForm } from './form';
 import { rolesOver } from './roles';
 

@@ -1,6 +1,6 @@
-import type { ScaleName } from '../harmony/scaleDictionary';
-import type { Level } from '../instruments/instrument';
-import type { Interval } from '../pitch/interval';
+import type { ScaleName } from '../harmony';
+import type { Level } from '../instruments';
+import type { Interval } from '../pitch';
 
 /** Kinds of pools, from one set over everything to a scale for each chord. */
 export const POOL_KINDS = ['whole', 'bent', 'chord-tones', 'guide-tones', 'colour', 'chord-scale'] as const;

@@ -1,12 +1,7 @@
-import type { BarRun } from '../levels/bars/leaveOut';
-import type { Part } from '../levels/part';
-import { octaves } from '../pitch/interval';
-import type { Key } from '../pitch/key';
-import { midiNumber, semitones, type Pitch } from '../pitch/pitch';
-import { transpose } from '../pitch/transpose';
-import { soundingNotes } from '../score/sounding';
-import { isNote, TUNE_SCHEMA, type Tune } from '../score/tune';
-import { TICKS_PER_WHOLE } from '../time/ticks';
+import type { BarRun, Part } from '../levels';
+import { type Key, midiNumber, octaves, type Pitch, semitones, transpose } from '../pitch';
+import { isNote, soundingNotes, type Tune, TUNE_SCHEMA } from '../score';
+import { TICKS_PER_WHOLE } from '../time';
 
 /**
  * A step of learning a tune by ear: the home note is found, then the note that it begins with, then phrase after phrase, each joined to the one

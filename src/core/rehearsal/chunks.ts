@@ -1,9 +1,7 @@
-import { phrasesOf } from '../analysis/phrases';
-import type { Part } from '../levels/part';
-import { semitones } from '../pitch/pitch';
-import { soundingNotes, type SoundingNote } from '../score/sounding';
-import { hasPickup, TUNE_SCHEMA, type Tune } from '../score/tune';
-import type { BarRun } from '../levels/bars/leaveOut';
+import { phrasesOf } from '../analysis';
+import type { BarRun, Part } from '../levels';
+import { semitones } from '../pitch';
+import { hasPickup, type SoundingNote, soundingNotes, type Tune, TUNE_SCHEMA } from '../score';
 
 /** A stretch that is learned by itself: bars `from` up to but without `to`. */
 export interface Chunk extends BarRun {

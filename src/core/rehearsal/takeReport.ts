@@ -1,7 +1,5 @@
-import { midiNumber, namePitchClass, printPitch, type Pitch } from '../pitch/pitch';
-import type { Key } from '../pitch/key';
-import { spellInKey } from '../pitch/spell';
-import type { EventId } from '../score/tune';
+import { type Key, midiNumber, namePitchClass, type Pitch, printPitch, spellInKey } from '../pitch';
+import type { EventId } from '../score';
 import type { JudgedTake, Verdict, WantedNote } from './judgeTake';
 
 /** A note of the page with what became of it. */

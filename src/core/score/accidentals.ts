@@ -1,5 +1,4 @@
-import { signatureAlters, signatureOf } from '../pitch/key';
-import { staffPosition, stepIndex, type Pitch } from '../pitch/pitch';
+import { type Pitch, signatureAlters, signatureOf, staffPosition, stepIndex } from '../pitch';
 import { isNote, keysOf, type EventId, type Tune } from './tune';
 
 interface PrintedAccidental {

@@ -1,4 +1,4 @@
-import { semitones } from '../pitch/pitch';
+import { semitones } from '../pitch';
 import { isNote, mapNotes, type Bar, type EventId } from './tune';
 
 /** Bars with what has no other end taken off, and the index of the bar of each mark that went. */

@@ -1,4 +1,4 @@
-import { staffPosition, type Pitch } from '../pitch/pitch';
+import { type Pitch, staffPosition } from '../pitch';
 
 export type Clef = 'treble' | 'treble-8va' | 'treble-8vb' | 'alto' | 'tenor' | 'bass' | 'bass-8vb';
 

@@ -1,9 +1,6 @@
-import type { ChordSymbol } from '../harmony/chordSymbol';
-import type { ScaleName } from '../harmony/scaleDictionary';
-import type { Key } from '../pitch/key';
-import type { PitchClass } from '../pitch/pitch';
-import type { Meter } from '../time/meter';
-import type { Ticks } from '../time/ticks';
+import type { ChordSymbol, ScaleName } from '../harmony';
+import type { Key, PitchClass } from '../pitch';
+import type { Meter, Ticks } from '../time';
 
 /** Which way the steps of a drill go; the notes inside a group keep their order, but for `alternate`: one group up, the next down. `nearest` is for the chords of a form. */
 export const DRILL_DIRECTIONS = ['up-down', 'up', 'down', 'down-up', 'alternate', 'nearest'] as const;

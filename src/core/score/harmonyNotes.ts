@@ -1,6 +1,6 @@
-import type { ChordFunction } from '../harmony/form/reading';
-import type { Key } from '../pitch/key';
-import type { Ticks } from '../time/ticks';
+import type { ChordFunction } from '../harmony';
+import type { Key } from '../pitch';
+import type { Ticks } from '../time';
 
 export const STYLES = ['song', 'hymn', 'dance', 'modal', 'blues', 'jazz', 'rock'] as const;
 /** How a tune is played, and what may be added to it: half steps and blue notes belong to some of these and not to others. */

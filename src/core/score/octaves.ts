@@ -1,5 +1,5 @@
 import { isRemembering } from '../derived';
-import { byOctaves } from '../pitch/pitch';
+import { byOctaves } from '../pitch';
 import { isNote, type Bar, type Note, type Tune } from './tune';
 
 /** Bars, and by how many octaves they were moved to become others. */

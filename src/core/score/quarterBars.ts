@@ -1,7 +1,5 @@
-import type { Pitch } from '../pitch/pitch';
-import { barTicks, type Meter } from '../time/meter';
-import { spellNoteLength } from '../time/spellLength';
-import { TICKS_PER_QUARTER } from '../time/ticks';
+import type { Pitch } from '../pitch';
+import { barTicks, type Meter, spellNoteLength, TICKS_PER_QUARTER } from '../time';
 import type { Bar, Note } from './tune';
 
 export const QUARTERS_METER: Meter = { count: 4, unit: 4 };

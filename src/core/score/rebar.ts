@@ -1,8 +1,6 @@
-import { samePitch } from '../pitch/pitch';
+import { samePitch } from '../pitch';
 import { failure, success, type Result } from '../result';
-import { barTicks, printMeter, type Meter } from '../time/meter';
-import { spellNoteLength, spellRestLength } from '../time/spellLength';
-import type { Ticks } from '../time/ticks';
+import { barTicks, type Meter, printMeter, spellNoteLength, spellRestLength, type Ticks } from '../time';
 import { idMaker, type IdMaker } from './identify';
 import { barSpans } from './sounding';
 import { barNumbers, hasPickup, hasSecondPart, isNote, type Bar, type Note, type ScoreEvent, type Tune } from './tune';

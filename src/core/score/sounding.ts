@@ -1,7 +1,6 @@
 import { derived } from '../derived';
-import type { Pitch } from '../pitch/pitch';
-import { barTicks, type Meter } from '../time/meter';
-import type { Ticks } from '../time/ticks';
+import type { Pitch } from '../pitch';
+import { barTicks, type Meter, type Ticks } from '../time';
 import { barLength, barOffset, isNote, metersOf, type Note, type Tune } from './tune';
 
 /** A note as it is heard: tied notes are one. */

@@ -1,4 +1,4 @@
-import type { Ticks } from '../time/ticks';
+import type { Ticks } from '../time';
 import { isNote, type Note, type ScoreEvent } from './tune';
 
 /**

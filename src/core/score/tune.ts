@@ -1,11 +1,8 @@
-import type { ChordSymbol } from '../harmony/chordSymbol';
-import type { Key } from '../pitch/key';
-import type { Pitch } from '../pitch/pitch';
-import { barTicks, type Meter } from '../time/meter';
+import type { ChordSymbol } from '../harmony';
+import type { Key, Pitch } from '../pitch';
+import { barTicks, type Meter, type NoteValue, type Ticks, type Tuplet, valueTicks } from '../time';
 import type { DrillIdea } from './drillIdea';
 import type { HarmonyNotes } from './harmonyNotes';
-import { valueTicks, type NoteValue, type Tuplet } from '../time/noteValue';
-import type { Ticks } from '../time/ticks';
 
 /** The number of the document's shape. Raised when older documents must be upgraded on reading. */
 export const TUNE_SCHEMA = 2;

@@ -1,5 +1,4 @@
-import { isCompound, type Meter } from '../time/meter';
-import { valueTicks, type NoteValue } from '../time/noteValue';
+import { isCompound, type Meter, type NoteValue, valueTicks } from '../time';
 import type { Tempo } from './tune';
 
 /** Slowest and fastest beat of a tune or level: beyond them a file is wrong, and no metronome goes. */

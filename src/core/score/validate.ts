@@ -1,7 +1,5 @@
-import { semitones, type Pitch } from '../pitch/pitch';
-import { beatNumberAt, printMeter } from '../time/meter';
-import { notatedTicks, valueOfTicks } from '../time/noteValue';
-import { quartersText, type Ticks } from '../time/ticks';
+import { type Pitch, semitones } from '../pitch';
+import { beatNumberAt, notatedTicks, printMeter, quartersText, type Ticks, valueOfTicks } from '../time';
 import { barLength, barNumbers, barOffset, hasSecondPart, metersOf, secondPartBars, type Bar, type Tune } from './tune';
 
 /** A fault in a tune document, with the bar as people count it. */

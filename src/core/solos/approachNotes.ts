@@ -1,5 +1,5 @@
 import type { Chance } from '../chance';
-import { TICKS_PER_QUARTER as QUARTER } from '../time/ticks';
+import { TICKS_PER_QUARTER as QUARTER } from '../time';
 import { inBits, roleAt, type Grounds } from './ground';
 import { groundOf, type Note, type Room, type SoloRequest } from './room';
 import { isStrongAt } from './strong';

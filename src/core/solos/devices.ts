@@ -1,6 +1,5 @@
-import type { Key } from '../pitch/key';
-import { chroma } from '../pitch/pitch';
-import type { Style } from '../score/harmonyNotes';
+import { chroma, type Key } from '../pitch';
+import type { Style } from '../score';
 import type { SoloDevice } from './soloNote';
 
 /** Semitones above the home note of the blue notes: lowered third, fifth and seventh. */

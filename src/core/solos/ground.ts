@@ -1,14 +1,8 @@
-import { chordTones } from '../harmony/chordTones';
-import type { ChordSymbol } from '../harmony/chordSymbol';
-import type { Level } from '../instruments/instrument';
-import type { Key } from '../pitch/key';
-import { chroma, semitones, type Pitch, type PitchClass } from '../pitch/pitch';
-import { spellInKey } from '../pitch/spell';
-import type { ImprovisingForm } from '../pools/form';
-import { poolsFor, type LevelPools } from '../pools/poolsOf';
-import { rolesOver } from '../pools/roles';
-import { chromaBits } from '../harmony/scales';
-import type { Ticks } from '../time/ticks';
+import { type ChordSymbol, chordTones, chromaBits } from '../harmony';
+import type { Level } from '../instruments';
+import { chroma, type Key, type Pitch, type PitchClass, semitones, spellInKey } from '../pitch';
+import { type ImprovisingForm, type LevelPools, poolsFor, rolesOver } from '../pools';
+import type { Ticks } from '../time';
 import type { PlaceRole } from './line';
 import type { FormBar } from './rhythm';
 

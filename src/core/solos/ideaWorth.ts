@@ -1,4 +1,4 @@
-import type { Level } from '../instruments/instrument';
+import type { Level } from '../instruments';
 import type { FormBar } from './rhythm';
 import { beatsIn } from './rhythm';
 import type { Note } from './room';

@@ -1,14 +1,15 @@
-import type { ChordSymbol } from '../harmony/chordSymbol';
-import { chordTones } from '../harmony/chordTones';
-import type { Interval } from '../pitch/interval';
-import { intervalBetweenTonics } from '../pitch/key';
-import { chroma, type PitchClass } from '../pitch/pitch';
-import { withoutDoubleAccidental } from '../pitch/respell';
-import { transpose } from '../pitch/transpose';
-import { formOf, type ImprovisingForm } from '../pools/form';
-import { isNote, TUNE_SCHEMA, type Bar, type Tune } from '../score/tune';
-import { sameMeter } from '../time/meter';
-import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
+import { type ChordSymbol, chordTones } from '../harmony';
+import {
+  chroma,
+  type Interval,
+  intervalBetweenTonics,
+  type PitchClass,
+  transpose,
+  withoutDoubleAccidental,
+} from '../pitch';
+import { formOf, type ImprovisingForm } from '../pools';
+import { type Bar, isNote, type Tune, TUNE_SCHEMA } from '../score';
+import { sameMeter, type Ticks, TICKS_PER_QUARTER } from '../time';
 import { readSolo } from './readSolo';
 import type { FormBar } from './rhythm';
 import { formBarsOf } from './soloTune';

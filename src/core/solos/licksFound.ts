@@ -1,6 +1,6 @@
-import { semitones } from '../pitch/pitch';
-import { hasPickup, type Tune } from '../score/tune';
-import { TICKS_PER_QUARTER as QUARTER } from '../time/ticks';
+import { semitones } from '../pitch';
+import { hasPickup, type Tune } from '../score';
+import { TICKS_PER_QUARTER as QUARTER } from '../time';
 import { lickFacts, liftLick, MAX_LICK_BARS, type LickPlace } from './lick';
 import { readSolo, type ReadSolo } from './readSolo';
 import type { SoloDevice, SoloNote } from './soloNote';

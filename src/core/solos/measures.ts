@@ -1,6 +1,6 @@
 import { isStrongAt } from './strong';
-import { semitones } from '../pitch/pitch';
-import { TICKS_PER_QUARTER as QUARTER } from '../time/ticks';
+import { semitones } from '../pitch';
+import { TICKS_PER_QUARTER as QUARTER } from '../time';
 import type { FormBar } from './rhythm';
 import type { SoloNote, SoloPhrase } from './soloNote';
 

@@ -1,6 +1,6 @@
 import type { Chance } from '../chance';
-import { semitones } from '../pitch/pitch';
-import { TICKS_PER_QUARTER as QUARTER, type Ticks } from '../time/ticks';
+import { semitones } from '../pitch';
+import { type Ticks, TICKS_PER_QUARTER as QUARTER } from '../time';
 import { ideaCost, usualNotes } from './ideaWorth';
 import { groundAt, inBits, lastAt, roleAt } from './ground';
 import { findLine, type Candidate, type SlotWish } from './line';

@@ -1,7 +1,6 @@
 import type { Chance } from '../chance';
-import type { Level } from '../instruments/instrument';
-import { beatsOf, isCompound, type Meter } from '../time/meter';
-import type { Ticks } from '../time/ticks';
+import type { Level } from '../instruments';
+import { beatsOf, isCompound, type Meter, type Ticks } from '../time';
 import type { FormBar } from './rhythm';
 import type { PhraseKind } from './soloNote';
 import type { PhraseWish } from './wishes';

@@ -1,8 +1,6 @@
-import { semitones } from '../pitch/pitch';
-import { degreeOver } from '../pools/poolsOf';
-import { formOf } from '../pools/form';
-import { soundingNotes } from '../score/sounding';
-import { hasPickup, type Tune } from '../score/tune';
+import { semitones } from '../pitch';
+import { degreeOver, formOf } from '../pools';
+import { hasPickup, soundingNotes, type Tune } from '../score';
 import { isBlueNote, nameDevice } from './devices';
 import { groundAt, groundsOf, roleAt } from './ground';
 import { measuresOf, type SoloMeasures } from './measures';

@@ -1,7 +1,6 @@
 import type { Chance } from '../chance';
-import type { Level } from '../instruments/instrument';
-import { beatsOf, isCompound, type Meter } from '../time/meter';
-import { TICKS_PER_QUARTER as QUARTER, type Ticks } from '../time/ticks';
+import type { Level } from '../instruments';
+import { beatsOf, isCompound, type Meter, type Ticks, TICKS_PER_QUARTER as QUARTER } from '../time';
 import { timesOf, USUAL, type Amount, type SoloWishes } from './wishes';
 
 /** A place for a note in a solo, from the start of the solo. */

@@ -1,9 +1,8 @@
-import type { Instrument, Level } from '../instruments/instrument';
-import { chordTones } from '../harmony/chordTones';
-import { chroma, semitones, type Pitch } from '../pitch/pitch';
-import { readableInterval } from '../pitch/respell';
-import { formIn, type ImprovisingForm } from '../pools/form';
-import { TICKS_PER_QUARTER as QUARTER, type Ticks } from '../time/ticks';
+import type { Instrument, Level } from '../instruments';
+import { chordTones } from '../harmony';
+import { chroma, type Pitch, readableInterval, semitones } from '../pitch';
+import { formIn, type ImprovisingForm } from '../pools';
+import { type Ticks, TICKS_PER_QUARTER as QUARTER } from '../time';
 import { groundAt, groundsOf, inBits, type Ground, type Grounds } from './ground';
 import { planFrom } from './plan';
 import type { FormBar, Slot } from './rhythm';

@@ -1,10 +1,8 @@
 import { chanceFrom } from '../chance';
-import { toSounding, type Level } from '../instruments/instrument';
-import { semitones } from '../pitch/pitch';
-import { readableInterval } from '../pitch/respell';
-import { transpose } from '../pitch/transpose';
-import { TICKS_PER_QUARTER, type Ticks } from '../time/ticks';
-import { degreeOver } from '../pools/poolsOf';
+import { type Level, toSounding } from '../instruments';
+import { readableInterval, semitones, transpose } from '../pitch';
+import { type Ticks, TICKS_PER_QUARTER } from '../time';
+import { degreeOver } from '../pools';
 import { isBlueNote, nameDevice } from './devices';
 import { groundAt, inBits, roleAt, spelled, type Ground, type Grounds } from './ground';
 import { measuresOf, type SoloMeasures } from './measures';

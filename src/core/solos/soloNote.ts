@@ -1,5 +1,5 @@
-import type { Pitch } from '../pitch/pitch';
-import type { Ticks } from '../time/ticks';
+import type { Pitch } from '../pitch';
+import type { Ticks } from '../time';
 
 /** What a phrase does: says an idea, says it again, with another second half, on other notes in the same rhythm and shape, answers it, or rests. */
 export const PHRASE_KINDS = ['idea', 'same', 'varied', 'moved', 'answer', 'rest'] as const;

@@ -1,18 +1,15 @@
-import type { ImprovisingForm } from '../pools/form';
-import { barSpans } from '../score/sounding';
+import type { ImprovisingForm } from '../pools';
 import {
-  hasPickup,
-  TUNE_SCHEMA,
   type Bar,
+  barSpans,
+  hasPickup,
   type PlacedChord,
   type ScoreEvent,
   type Tempo,
   type Tune,
-} from '../score/tune';
-import { sameMeter, type Meter } from '../time/meter';
-import type { Tuplet } from '../time/noteValue';
-import { spellNoteLength, spellRestLength } from '../time/spellLength';
-import type { Ticks } from '../time/ticks';
+  TUNE_SCHEMA,
+} from '../score';
+import { type Meter, sameMeter, spellNoteLength, spellRestLength, type Ticks, type Tuplet } from '../time';
 import type { FormBar } from './rhythm';
 import type { Solo } from './solo';
 import type { SoloNote } from './soloNote';

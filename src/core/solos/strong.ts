@@ -1,5 +1,4 @@
-import { beatsOf, isCompound, middleOf } from '../time/meter';
-import type { Ticks } from '../time/ticks';
+import { beatsOf, isCompound, middleOf, type Ticks } from '../time';
 import { lastAt } from './ground';
 import type { FormBar } from './rhythm';
 

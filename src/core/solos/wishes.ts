@@ -1,5 +1,5 @@
-import type { Pitch } from '../pitch/pitch';
-import type { Ticks } from '../time/ticks';
+import type { Pitch } from '../pitch';
+import type { Ticks } from '../time';
 import type { PhraseKind } from './soloNote';
 import type { SoloDevice } from './soloNote';
 

@@ -1,5 +1,4 @@
-import { beatsOf, type Beat, type Meter } from '../time/meter';
-import { TICKS_PER_QUARTER } from '../time/ticks';
+import { type Beat, beatsOf, type Meter, TICKS_PER_QUARTER } from '../time';
 
 /** How short the rhythm words of a line may be, longest first. */
 export const SHORTEST = ['half', 'quarter', 'eighth', '16th'] as const;

@@ -1,10 +1,7 @@
-import { namePitchClass, type PitchClass } from '../pitch/pitch';
-import { transposeClass } from '../pitch/transpose';
-import type { Interval } from '../pitch/interval';
-import { withAlterUpTo } from '../pitch/respell';
+import { type Interval, namePitchClass, type PitchClass, transposeClass, withAlterUpTo } from '../pitch';
 import { unreachable } from '../result';
-import type { EventId, Ornament } from '../score/tune';
-import { nameValue, type NoteValue } from '../time/noteValue';
+import type { EventId, Ornament } from '../score';
+import { nameValue, type NoteValue } from '../time';
 import { type ArticulationStyle, type Device, LEAP_NAMES, LEAPS } from './groups';
 
 /** What a level did at a bar, as data. Pitches are concert; `describeChange` says them in the reader's. */

@@ -1,17 +1,12 @@
-import { withIdea } from '../drills/sketch';
-import type { ChordFunction } from '../harmony/form/reading';
-import type { Level } from '../instruments/instrument';
-import { nameKey, type Key } from '../pitch/key';
+import { withIdea } from '../drills';
+import type { ChordFunction } from '../harmony';
+import type { Level } from '../instruments';
+import { type Key, nameKey } from '../pitch';
 import { capitalised } from '../plainText';
 import { failure, success, unreachable, type Result } from '../result';
-import type { DrillIdea } from '../score/drillIdea';
-import type { ReadingNote, Style } from '../score/harmonyNotes';
-import { rebarProblemText } from '../score/rebar';
-import type { Tune } from '../score/tune';
-import { withPlanEdit, type PlanEdit } from '../solos/planEdit';
-import type { PhraseWish } from '../solos/wishes';
-import { printMeter, type Meter } from '../time/meter';
-import type { Ticks } from '../time/ticks';
+import { type DrillIdea, type ReadingNote, rebarProblemText, type Style, type Tune } from '../score';
+import { type PhraseWish, type PlanEdit, withPlanEdit } from '../solos';
+import { type Meter, printMeter, type Ticks } from '../time';
 import { differenceBetween, withDifference, type Difference } from './difference';
 import {
   recipesOf,

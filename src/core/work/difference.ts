@@ -1,6 +1,6 @@
-import { LEVELS, type Level } from '../instruments/instrument';
+import { type Level, LEVELS } from '../instruments';
 import { failure, success, type Result } from '../result';
-import type { Bar, BarId, Tune } from '../score/tune';
+import type { Bar, BarId, Tune } from '../score';
 import type { Recipe } from './recipe';
 import type { Work } from './work';
 

@@ -1,9 +1,7 @@
-import type { MarkSchool } from '../fingering/marks';
-import type { FingerSchool } from '../fingering/travel';
-import type { PlayerLimits } from '../instruments/limits';
-import type { Key } from '../pitch/key';
-import type { Pitch } from '../pitch/pitch';
-import type { BarId, EventId, ScoreEvent, Swing } from '../score/tune';
+import type { FingerSchool, MarkSchool } from '../fingering';
+import type { PlayerLimits } from '../instruments';
+import type { Key, Pitch } from '../pitch';
+import type { BarId, EventId, ScoreEvent, Swing } from '../score';
 import type { BeatRhythm, Shortest } from './beatRhythms';
 
 /**

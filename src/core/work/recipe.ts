@@ -1,11 +1,8 @@
-import { customInstrument, type CustomInstrument } from '../instruments/customInstrument';
-import { instrumentById } from '../instruments/catalogue/index';
-import type { Instrument, Level } from '../instruments/instrument';
-import type { DrillWishes } from '../drills/levelDrill';
-import type { SoloWishes } from '../solos/wishes';
-import type { ImprovisingWishes } from '../pools/wishes';
-import type { Tempo, Tune } from '../score/tune';
-import { TEMPO_LIMITS } from '../score/usualTempo';
+import { customInstrument, type CustomInstrument, type Instrument, instrumentById, type Level } from '../instruments';
+import type { DrillWishes } from '../drills';
+import type { SoloWishes } from '../solos';
+import type { ImprovisingWishes } from '../pools';
+import { type Tempo, TEMPO_LIMITS, type Tune } from '../score';
 import {
   type ArticulationWishes,
   type BarWishes,

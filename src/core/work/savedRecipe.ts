@@ -1,5 +1,5 @@
 import { dequal } from 'dequal';
-import type { Level } from '../instruments/instrument';
+import type { Level } from '../instruments';
 import type { Recipe } from './recipe';
 import type { RecipeChange } from './work';
 

@@ -1,11 +1,9 @@
-import type { CustomInstrument } from '../instruments/customInstrument';
-import type { Level } from '../instruments/instrument';
-import type { Key } from '../pitch/key';
+import type { CustomInstrument, Level } from '../instruments';
+import type { Key } from '../pitch';
 import { plainText } from '../plainText';
 import { success, type Result } from '../result';
-import { rebar, type RebarProblem } from '../score/rebar';
-import type { Swing, Tempo, Tune } from '../score/tune';
-import type { Meter } from '../time/meter';
+import { rebar, type RebarProblem, type Swing, type Tempo, type Tune } from '../score';
+import type { Meter } from '../time';
 import { FIRST_RECIPES, type Melody, type Recipe, type Recipes } from './recipe';
 
 /** Everything on the bench that a person decided: the tune, and the levels that somebody set. */

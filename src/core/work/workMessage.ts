@@ -1,4 +1,4 @@
-import { LEVELS } from '../instruments/instrument';
+import { LEVELS } from '../instruments';
 import { apply, type Command } from './command';
 import { differenceBetween } from './difference';
 import type { Work } from './work';
@@ -12,7 +12,7 @@ export type WorkMessage = {
 } & ({ readonly command: Command } | { readonly whole: Work });
 
 /** A change as the store made it. */
-export interface Change {
+export interface CarriedOut {
   readonly command: Command;
   readonly before: Work;
   readonly after: Work;
@@ -28,7 +28,7 @@ export class WorkSender {
   private last: Work | undefined;
 
   /** @param change how the work came about, where that is known; what differs is found by comparing where it is not */
-  next(work: Work, change?: Change): WorkMessage {
+  next(work: Work, change?: CarriedOut): WorkMessage {
     const { last } = this;
     if (!last) return this.whole(work);
     this.last = work;

@@ -2,8 +2,8 @@
 
 import { useCallback } from 'react';
 import { useStore } from 'zustand';
-import { LEVELS } from '../../core/instruments/instrument';
-import { levelTempo } from '../../core/work/recipe';
+import { LEVELS } from '../../core/instruments';
+import { levelTempo } from '../../core/work';
 import type { LaneId, LaneInfo } from '../../engrave/lanes';
 import { Transport } from '../transport/Transport';
 import { SaveStatus } from '../work/document/SaveStatus';

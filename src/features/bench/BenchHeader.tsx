@@ -4,10 +4,10 @@ import { History, Music, Redo2, Undo2 } from 'lucide-react';
 import Link from 'next/link';
 import type { MouseEvent, ReactNode } from 'react';
 import { useStore } from 'zustand';
-import { LEVELS } from '../../core/instruments/instrument';
-import { nameKey } from '../../core/pitch/key';
-import { countedBars, hasPickup, type Tune } from '../../core/score/tune';
-import { printMeter } from '../../core/time/meter';
+import { LEVELS } from '../../core/instruments';
+import { nameKey } from '../../core/pitch';
+import { countedBars, hasPickup, type Tune } from '../../core/score';
+import { printMeter } from '../../core/time';
 import type { Bench } from '../work/step';
 import { stepName, stepsOf, type BenchStep } from './steps';
 

@@ -1,11 +1,10 @@
 'use client';
 
-import { becoming } from '../../core/work/command';
+import { becoming } from '../../core/work';
 import { useCallback, useMemo, type KeyboardEvent, type RefObject } from 'react';
 import { useStore } from 'zustand';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import type { Group } from '../../core/keys/group';
-import { movedTexts, withOwnKey } from '../../core/keys/startWork';
+import { type Level, LEVELS } from '../../core/instruments';
+import { type Group, movedTexts, withOwnKey } from '../../core/keys';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { Bench, ViewContent } from '../work/step';
 import type { Engraving } from '../work/useEngraving';

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import type { Work } from '../../core/work/work';
+import type { Work } from '../../core/work';
 import type { FirstPaint } from '../../engrave/benchEngraver';
 import { HelpSheet } from '../../ui/HelpSheet';
 import { HistoryDrawer } from '../history/HistoryDrawer';

@@ -1,11 +1,9 @@
 'use client';
 
 import { memo, type KeyboardEvent, type ReactNode } from 'react';
-import type { Difficulty } from '../../core/analysis/difficulty';
+import { type Difficulty, heaviestCauses, judgementText } from '../../core/analysis';
 import { capitalised } from '../../core/plainText';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { heaviestCauses } from '../../core/analysis/causeWords';
-import { judgementText } from '../../core/analysis/difficultyWords';
+import { type Level, LEVELS } from '../../core/instruments';
 import type { EngravedRow } from '../../engrave/engraver';
 import type { LaneId, LaneInfo } from '../../engrave/lanes';
 import type { Line } from '../../engrave/lines';

@@ -2,10 +2,10 @@
 
 import { z } from 'zod';
 import { useStore } from 'zustand';
-import { storedWork } from '../../core/work/stored/upgradeRecipe';
-import type { Work } from '../../core/work/work';
+import { storedWork } from '../../core/work/stored';
+import type { Work } from '../../core/work';
 import { cutText } from '../../core/plainText';
-import { countedBars } from '../../core/score/tune';
+import { countedBars } from '../../core/score';
 import { ConflictSheet } from '../work/document/ConflictSheet';
 import type { Saver } from '../work/document/saver';
 import { send } from '../work/send';

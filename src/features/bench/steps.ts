@@ -1,4 +1,4 @@
-import type { Tune } from '../../core/score/tune';
+import type { Tune } from '../../core/score';
 
 /** The steps of the bench, in the order of the work. What each puts into the frame stands in `stepTable`. */
 export const STEPS = ['tune', 'keys', 'levels', 'improvise', 'solo', 'drills', 'drill-keys', 'lick'] as const;

@@ -2,8 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { z } from 'zod';
-import { INSTRUMENTS } from '../../core/instruments/catalogue';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
+import { INSTRUMENTS, type Level, LEVELS } from '../../core/instruments';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';

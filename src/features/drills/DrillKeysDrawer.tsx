@@ -2,9 +2,9 @@
 
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { useState } from 'react';
-import { tonicsInOrder } from '../../core/drills/keyOrder';
-import { chroma, namePitchClass, printPitchClass, type PitchClass } from '../../core/pitch/pitch';
-import { KEY_ORDERS, type KeyOrder } from '../../core/score/drillIdea';
+import { tonicsInOrder } from '../../core/drills';
+import { chroma, namePitchClass, type PitchClass, printPitchClass } from '../../core/pitch';
+import { KEY_ORDERS, type KeyOrder } from '../../core/score';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 import type { Bench } from '../work/step';

@@ -1,9 +1,8 @@
 'use client';
 
 import { memo } from 'react';
-import type { KeyOfDrill } from '../../core/keys/drillKeys';
-import type { KeyPlayer } from '../../core/keys/player';
-import { chroma, namePitchClass, printPitchClass, type PitchClass } from '../../core/pitch/pitch';
+import type { KeyOfDrill, KeyPlayer } from '../../core/keys';
+import { chroma, namePitchClass, type PitchClass, printPitchClass } from '../../core/pitch';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 
 interface Props {

@@ -3,8 +3,8 @@
 import { BookOpen, FileText, Printer, Users } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import type { DrillIdea } from '../../core/score/drillIdea';
+import { type Level, LEVELS } from '../../core/instruments';
+import type { DrillIdea } from '../../core/score';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { Bench } from '../work/step';

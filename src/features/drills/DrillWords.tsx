@@ -1,8 +1,8 @@
 'use client';
 
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
-import { patternName } from '../../core/drills/drill';
-import { DRILL_ARTICULATIONS, DRILL_LIMITS, type Exercise } from '../../core/score/drillIdea';
+import { patternName } from '../../core/drills';
+import { DRILL_ARTICULATIONS, DRILL_LIMITS, type Exercise } from '../../core/score';
 import { Select } from '../../ui/Select';
 import { cleaned, hasPaths, nextStep, swapped, withSteps } from './drillSteps';
 import { KeyWords, MovingOnWords, type IdeaWords } from './KeyWords';

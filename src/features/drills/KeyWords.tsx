@@ -1,9 +1,9 @@
 'use client';
 
 import { useState } from 'react';
-import { ALL_TONICS } from '../../core/drills/keyOrder';
-import { namePitchClass, printPitchClass, type PitchClass } from '../../core/pitch/pitch';
-import { KEY_ORDERS, type DrillIdea, type KeyOrder } from '../../core/score/drillIdea';
+import { ALL_TONICS } from '../../core/drills';
+import { namePitchClass, type PitchClass, printPitchClass } from '../../core/pitch';
+import { type DrillIdea, KEY_ORDERS, type KeyOrder } from '../../core/score';
 import { Select, type Option } from '../../ui/Select';
 import { TextInput, WORD_FIELD } from '../../ui/Field';
 import { tonicOf, tonicsIn } from './drillSteps';

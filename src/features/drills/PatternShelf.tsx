@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { PATTERN_GROUPS, PATTERNS } from '../../core/drills/pattern';
-import type { ScaleName } from '../../core/harmony/scaleDictionary';
+import { PATTERN_GROUPS, PATTERNS } from '../../core/drills';
+import type { ScaleName } from '../../core/harmony';
 import type { Draws } from '../work/useEngraving';
 
 /** Pictures that are asked for together, and how long they wait for the drill, in milliseconds. */

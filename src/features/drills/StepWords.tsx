@@ -2,11 +2,9 @@
 
 import { useState } from 'react';
 import { capitalised } from '../../core/plainText';
-import { isOverForm } from '../../core/drills/drill';
-import { parsePattern, PATTERNS, patternProblemText } from '../../core/drills/pattern';
-import { nameOfSet } from '../../core/harmony/scales';
-import { ALL_SCALE_NAMES } from '../../core/harmony/scaleDictionary';
-import { DRILL_DIRECTIONS, DRILL_EXTENTS, DRILL_RHYTHMS, type Exercise } from '../../core/score/drillIdea';
+import { isOverForm, parsePattern, patternProblemText, PATTERNS } from '../../core/drills';
+import { ALL_SCALE_NAMES, nameOfSet } from '../../core/harmony';
+import { DRILL_DIRECTIONS, DRILL_EXTENTS, DRILL_RHYTHMS, type Exercise } from '../../core/score';
 import { Select, type Option } from '../../ui/Select';
 import { TextInput, WORD_FIELD } from '../../ui/Field';
 import { DIRECTION_WORDS, EXTENT_WORDS, RHYTHM_WORDS } from './words';

@@ -3,13 +3,11 @@
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { z } from 'zod';
-import { hardestBar } from '../../core/analysis/difficulty';
-import { analyseTune } from '../../core/analysis/tuneAnalysis';
-import { drillsFromTune, type DrillProposal } from '../../core/drills/proposals';
-import { drillTune } from '../../core/drills/sketch';
-import { storedWork } from '../../core/work/stored/upgradeRecipe';
-import { LEVELS } from '../../core/instruments/instrument';
-import { recipesOf, type Work } from '../../core/work/work';
+import { analyseTune, hardestBar } from '../../core/analysis';
+import { type DrillProposal, drillsFromTune, drillTune } from '../../core/drills';
+import { storedWork } from '../../core/work/stored';
+import { LEVELS } from '../../core/instruments';
+import { recipesOf, type Work } from '../../core/work';
 import type { LaneInfo } from '../../engrave/lanes';
 import { Button } from '../../ui/Button';
 import { send } from '../work/send';

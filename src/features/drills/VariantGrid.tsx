@@ -8,7 +8,7 @@ import {
   type DrillDirection,
   type DrillIdea,
   type Exercise,
-} from '../../core/score/drillIdea';
+} from '../../core/score';
 import { Button } from '../../ui/Button';
 import { DIRECTION_WORDS, EXTENT_WORDS, RHYTHM_WORDS } from './words';
 

@@ -1,8 +1,8 @@
-import { groupSize, parsePattern } from '../../core/drills/pattern';
-import { scaleDegrees } from '../../core/harmony/scales';
-import { alterOf, isStep, type PitchClass } from '../../core/pitch/pitch';
+import { groupSize, parsePattern } from '../../core/drills';
+import { scaleDegrees } from '../../core/harmony';
+import { alterOf, isStep, type PitchClass } from '../../core/pitch';
 import { failure, success, type Result } from '../../core/result';
-import { DRILL_LIMITS, type DrillIdea, type Exercise } from '../../core/score/drillIdea';
+import { DRILL_LIMITS, type DrillIdea, type Exercise } from '../../core/score';
 
 /** One chord a key: there are other ways from inversion to inversion. */
 export function hasPaths({ set, pattern }: Exercise): boolean {

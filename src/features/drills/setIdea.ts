@@ -1,4 +1,4 @@
-import type { DrillIdea } from '../../core/score/drillIdea';
+import type { DrillIdea } from '../../core/score';
 
 /**
  * What a screen changed in an idea: the fields of the second that are not those of the first; one that is gone is set to nothing. That

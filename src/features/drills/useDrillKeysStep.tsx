@@ -2,14 +2,12 @@
 
 import { useDeferredValue, useMemo } from 'react';
 import { useStore } from 'zustand';
-import { ALL_TONICS, tonicsInOrder } from '../../core/drills/keyOrder';
-import { LEVELS } from '../../core/instruments/instrument';
-import { bestKeys, keyTable } from '../../core/keys/drillKeys';
-import { keyPlayers } from '../../core/keys/group';
-import { lanePlayer } from '../../core/keys/startWork';
-import { recipesOf } from '../../core/work/work';
-import { chroma, namePitchClass, type PitchClass } from '../../core/pitch/pitch';
-import type { DrillIdea } from '../../core/score/drillIdea';
+import { ALL_TONICS, tonicsInOrder } from '../../core/drills';
+import { LEVELS } from '../../core/instruments';
+import { bestKeys, keyPlayers, keyTable, lanePlayer } from '../../core/keys';
+import { recipesOf } from '../../core/work';
+import { chroma, namePitchClass, type PitchClass } from '../../core/pitch';
+import type { DrillIdea } from '../../core/score';
 import { DrillLanes } from '../work/drills/DrillLanes';
 import type { Bench, Engraved, ViewContent } from '../work/step';
 import { DrillKeysDrawer } from './DrillKeysDrawer';

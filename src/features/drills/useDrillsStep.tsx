@@ -3,13 +3,10 @@
 import { Tabs } from 'radix-ui';
 import { useDeferredValue, useState } from 'react';
 import { useStore } from 'zustand';
-import { patternName } from '../../core/drills/drill';
-import { ALL_TONICS } from '../../core/drills/keyOrder';
-import { LEVELS } from '../../core/instruments/instrument';
-import { bestKeys, keyTable } from '../../core/keys/drillKeys';
-import { keyPlayers } from '../../core/keys/group';
-import { lanePlayer } from '../../core/keys/startWork';
-import type { DrillIdea } from '../../core/score/drillIdea';
+import { ALL_TONICS, patternName } from '../../core/drills';
+import { LEVELS } from '../../core/instruments';
+import { bestKeys, keyPlayers, keyTable, lanePlayer } from '../../core/keys';
+import type { DrillIdea } from '../../core/score';
 import { changedFields } from './setIdea';
 import { DrawerTabs } from '../../ui/DrawerTabs';
 import { DrillLanes } from '../work/drills/DrillLanes';

@@ -1,4 +1,4 @@
-import type { DrillArticulation, DrillDirection, DrillExtent, DrillRhythm, KeyOrder } from '../../core/score/drillIdea';
+import type { DrillArticulation, DrillDirection, DrillExtent, DrillRhythm, KeyOrder } from '../../core/score';
 
 /** What each choice is called in the sentence that makes a drill. */
 

@@ -1,6 +1,6 @@
 'use client';
 
-import { type Aid, AIDS } from '../../core/work/groups';
+import { type Aid, AIDS } from '../../core/work';
 import { TickItem, TickList } from '../../ui/MultiSelect';
 
 const AID_WORDS: Readonly<Record<Aid, string>> = {

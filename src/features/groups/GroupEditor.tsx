@@ -3,8 +3,8 @@
 import { Copy, Download, Plus, Redo2, Trash2, Undo2, Upload } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import type { CustomInstrument } from '../../core/instruments/customInstrument';
-import { GROUP_LIMITS, type Group, type GroupPlayer } from '../../core/keys/group';
+import type { CustomInstrument } from '../../core/instruments';
+import { type Group, GROUP_LIMITS, type GroupPlayer } from '../../core/keys';
 import { Button } from '../../ui/Button';
 import { TextInput } from '../../ui/Field';
 import { Sheet } from '../../ui/Sheet';
@@ -12,7 +12,7 @@ import { useToast } from '../../ui/Toast';
 import { ConflictSheet } from '../work/document/ConflictSheet';
 import { SaveStatus } from '../work/document/SaveStatus';
 import { cutText } from '../../core/plainText';
-import { playersFromCsv, playersToCsv } from '../../core/formats/csv/groupCsv';
+import { playersFromCsv, playersToCsv } from '../../core/formats';
 import { changeName, freshId, type OpenGroup } from './openGroups';
 import { PlayerTable, type SetPlayer } from './PlayerTable';
 

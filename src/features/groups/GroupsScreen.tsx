@@ -3,8 +3,8 @@
 import { Plus, Users } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import type { CustomInstrument } from '../../core/instruments/customInstrument';
-import type { Group } from '../../core/keys/group';
+import type { CustomInstrument } from '../../core/instruments';
+import type { Group } from '../../core/keys';
 import { Button } from '../../ui/Button';
 import { HelpSheet } from '../../ui/HelpSheet';
 import { Rail } from '../../ui/Rail';

@@ -19,12 +19,9 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import { Copy, GripVertical, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import type { CustomInstrument } from '../../core/instruments/customInstrument';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { limitsProblem } from '../../core/instruments/limits';
-import { GROUP_LIMITS, WANTED_MARKS, type GroupPlayer, type WantedMarks } from '../../core/keys/group';
-import { parseNotes, printNotes } from '../../core/pitch/noteList';
-import { parsePitch, printPitch } from '../../core/pitch/pitch';
+import { type CustomInstrument, type Level, LEVELS, limitsProblem } from '../../core/instruments';
+import { GROUP_LIMITS, type GroupPlayer, WANTED_MARKS, type WantedMarks } from '../../core/keys';
+import { parseNotes, parsePitch, printNotes, printPitch } from '../../core/pitch';
 import { TextInput } from '../../ui/Field';
 import { InstrumentSelect } from '../../ui/InstrumentSelect';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';

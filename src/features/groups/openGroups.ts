@@ -1,8 +1,8 @@
 import { dequal } from 'dequal';
 import { z } from 'zod';
 import { createStore, type StoreApi } from 'zustand';
-import { groupSchema } from '../../core/formats/json/groupSchema';
-import type { Group } from '../../core/keys/group';
+import { groupSchema } from '../../core/formats';
+import type { Group } from '../../core/keys';
 import { failure, success, type Result } from '../../core/result';
 import { createDocumentStore, type DocumentStore } from '../work/document/documentStore';
 import { Saver, type Remote } from '../work/document/saver';

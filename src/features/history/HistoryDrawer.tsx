@@ -2,7 +2,7 @@
 
 import { useCallback, useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import type { Work } from '../../core/work/work';
+import type { Work } from '../../core/work';
 import { Button } from '../../ui/Button';
 import { TextInput } from '../../ui/Field';
 import { useToast } from '../../ui/Toast';

@@ -2,7 +2,7 @@
 
 import { capitalised } from '../../core/plainText';
 import { useEffect, useState } from 'react';
-import type { Work } from '../../core/work/work';
+import type { Work } from '../../core/work';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
 import { barsPicture, compare, momentText, type Revision } from './revisions';

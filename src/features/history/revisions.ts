@@ -1,12 +1,11 @@
 import { z } from 'zod';
 import { versionedWorkSchema } from '../work/tuneRemote';
 import { nothing, send } from '../work/send';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import type { Work } from '../../core/work/work';
-import { nameKey } from '../../core/pitch/key';
-import { differences, type Difference } from '../../core/score/compare';
-import { barNumbers, type Tune } from '../../core/score/tune';
-import { printMeter } from '../../core/time/meter';
+import { type Level, LEVELS } from '../../core/instruments';
+import type { Work } from '../../core/work';
+import { nameKey } from '../../core/pitch';
+import { barNumbers, type Difference, differences, type Tune } from '../../core/score';
+import { printMeter } from '../../core/time';
 import { dequal } from 'dequal';
 
 const revisionSchema = z.object({

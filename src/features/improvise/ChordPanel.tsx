@@ -2,22 +2,35 @@
 
 import { Play, Repeat, Square } from 'lucide-react';
 import { useStore } from 'zustand';
-import { backingOnly, heardNotes } from '../../core/levels/backingTune';
-import type { PlayerPools } from '../../core/levels/levelPools';
-import { recipesOf, type Work } from '../../core/work/work';
-import { CHORD_FUNCTIONS, type ChordFunction } from '../../core/harmony/form/reading';
-import { nameChord, transposeChord } from '../../core/harmony/chordSymbol';
-import { ALL_SCALE_NAMES, type ScaleName } from '../../core/harmony/scaleDictionary';
-import { nameOfSet, nameScale } from '../../core/harmony/scales';
-import { toSounding } from '../../core/instruments/instrument';
-import { intervalBetweenTonics, intervalUp, nameKey, printKey, transposeKey } from '../../core/pitch/key';
-import { chroma, namePitchClass, type PitchClass } from '../../core/pitch/pitch';
-import { TWELVE_ABOVE, UNISON } from '../../core/pitch/interval';
-import { transpose, transposeClass } from '../../core/pitch/transpose';
-import { rubWords } from '../../core/pools/advice';
-import { changeWords, type ChordPool } from '../../core/pools/poolsOf';
-import { chordPlace, type ChordWish } from '../../core/pools/wishes';
-import type { ReadingNote } from '../../core/score/harmonyNotes';
+import { backingOnly, heardNotes, type PlayerPools } from '../../core/levels';
+import { recipesOf, type Work } from '../../core/work';
+import {
+  ALL_SCALE_NAMES,
+  CHORD_FUNCTIONS,
+  type ChordFunction,
+  nameChord,
+  nameOfSet,
+  nameScale,
+  type ScaleName,
+  transposeChord,
+} from '../../core/harmony';
+import { toSounding } from '../../core/instruments';
+import {
+  chroma,
+  intervalBetweenTonics,
+  intervalUp,
+  nameKey,
+  namePitchClass,
+  type PitchClass,
+  printKey,
+  transpose,
+  transposeClass,
+  transposeKey,
+  TWELVE_ABOVE,
+  UNISON,
+} from '../../core/pitch';
+import { changeWords, chordPlace, type ChordPool, type ChordWish, rubWords } from '../../core/pools';
+import type { ReadingNote } from '../../core/score';
 import { poolPitches } from '../../engrave/poolSheet';
 import { usualFeel } from '../../sound/backing';
 import { Button } from '../../ui/Button';

@@ -1,15 +1,20 @@
 'use client';
 
 import { useMemo } from 'react';
-import { isFingered, fingeringsFor } from '../../core/fingering/options';
-import { outsideBy, type Instrument } from '../../core/instruments/instrument';
-import type { PlayerPools } from '../../core/levels/levelPools';
-import { opposite } from '../../core/pitch/interval';
-import { chroma, namePitchClass, printPitch, semitones, type Pitch } from '../../core/pitch/pitch';
-import { transpose } from '../../core/pitch/transpose';
-import { withoutDoubleAccidental } from '../../core/pitch/respell';
-import type { ChordPool } from '../../core/pools/poolsOf';
-import type { Role } from '../../core/pools/roles';
+import { fingeringsFor, isFingered } from '../../core/fingering';
+import { type Instrument, outsideBy } from '../../core/instruments';
+import type { PlayerPools } from '../../core/levels';
+import {
+  chroma,
+  namePitchClass,
+  opposite,
+  type Pitch,
+  printPitch,
+  semitones,
+  transpose,
+  withoutDoubleAccidental,
+} from '../../core/pitch';
+import type { ChordPool, Role } from '../../core/pools';
 import { fingerDiagram } from '../../engrave/fingerDiagram';
 import { poolPitches } from '../../engrave/poolSheet';
 

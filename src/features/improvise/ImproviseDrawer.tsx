@@ -3,13 +3,11 @@
 import { FileMusic, FileText, Printer } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import type { PlayerPools } from '../../core/levels/levelPools';
-import { recipesOf, type Work } from '../../core/work/work';
-import { ALL_SCALE_NAMES, type ScaleName } from '../../core/harmony/scaleDictionary';
-import { nameOfSet } from '../../core/harmony/scales';
-import type { Extent } from '../../core/pools/setLine';
-import { backingWords, MEMORY_STEPS } from '../../core/pools/advice';
+import { type Level, LEVELS } from '../../core/instruments';
+import type { PlayerPools } from '../../core/levels';
+import { recipesOf, type Work } from '../../core/work';
+import { ALL_SCALE_NAMES, nameOfSet, type ScaleName } from '../../core/harmony';
+import { backingWords, type Extent, MEMORY_STEPS } from '../../core/pools';
 import { DrawerTabs } from '../../ui/DrawerTabs';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';

@@ -1,14 +1,20 @@
 'use client';
 
-import type { PlayerPools } from '../../core/levels/levelPools';
-import { recipesOf, type Work } from '../../core/work/work';
-import { nameScale } from '../../core/harmony/scales';
-import { namePitchClass } from '../../core/pitch/pitch';
-import { intervalUp } from '../../core/pitch/key';
-import { coverageWords } from '../../core/pools/advice';
-import { MAX_ADVICE, POOL_KINDS, POOL_NAMES, POOL_SCHOOLS, presetFor, type PoolSchool } from '../../core/pools/wishes';
-import type { WholeFormSet } from '../../core/pools/wholeForm';
-import { STYLES, type Style } from '../../core/score/harmonyNotes';
+import type { PlayerPools } from '../../core/levels';
+import { recipesOf, type Work } from '../../core/work';
+import { nameScale } from '../../core/harmony';
+import { intervalUp, namePitchClass } from '../../core/pitch';
+import {
+  coverageWords,
+  MAX_ADVICE,
+  POOL_KINDS,
+  POOL_NAMES,
+  POOL_SCHOOLS,
+  type PoolSchool,
+  presetFor,
+  type WholeFormSet,
+} from '../../core/pools';
+import { type Style, STYLES } from '../../core/score';
 import { Select } from '../../ui/Select';
 import { TextInput } from '../../ui/Field';
 import type { SetWishes } from './setWishes';

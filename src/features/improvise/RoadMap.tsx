@@ -1,16 +1,12 @@
 'use client';
 
-import { becoming } from '../../core/work/command';
+import { becoming } from '../../core/work';
 import { memo, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import { coverageWords } from '../../core/pools/advice';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import type { PlayerPools } from '../../core/levels/levelPools';
-import { acceptProposedChords } from '../../core/levels/acceptProposedChords';
-import { nameChord } from '../../core/harmony/chordSymbol';
-import { nameKey } from '../../core/pitch/key';
-import { namePitchClass } from '../../core/pitch/pitch';
-import type { FormPattern } from '../../core/harmony/form/reading';
-import type { ChordPools } from '../../core/pools/poolsOf';
+import { type ChordPools, coverageWords } from '../../core/pools';
+import { type Level, LEVELS } from '../../core/instruments';
+import { acceptProposedChords, type PlayerPools } from '../../core/levels';
+import { type FormPattern, nameChord } from '../../core/harmony';
+import { nameKey, namePitchClass } from '../../core/pitch';
 import { poolScore, quietHeads } from '../../engrave/poolSheet';
 import type { PoolRow } from '../../engrave/poolRows';
 import { Button } from '../../ui/Button';

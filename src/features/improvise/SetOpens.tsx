@@ -2,9 +2,8 @@
 
 import { useState } from 'react';
 import { z } from 'zod';
-import { nameOfSet } from '../../core/harmony/scales';
-import type { ScaleName } from '../../core/harmony/scaleDictionary';
-import type { Instrument, Level } from '../../core/instruments/instrument';
+import { nameOfSet, type ScaleName } from '../../core/harmony';
+import type { Instrument, Level } from '../../core/instruments';
 import { send } from '../work/send';
 
 const openedSchema = z.object({

@@ -1,4 +1,4 @@
-import type { ImprovisingWishes } from '../../core/pools/wishes';
+import type { ImprovisingWishes } from '../../core/pools';
 
 /** What to set; `undefined` puts a wish back to what the level does by itself. */
 type WishesChange = { readonly [Field in keyof ImprovisingWishes]?: ImprovisingWishes[Field] | undefined };

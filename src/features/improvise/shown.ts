@@ -1,4 +1,4 @@
-import type { Level } from '../../core/instruments/instrument';
+import type { Level } from '../../core/instruments';
 
 /** One level large, or the three under one another. */
 export type Shown = Level | 'three';

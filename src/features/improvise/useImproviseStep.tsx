@@ -2,8 +2,8 @@
 
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { poolsOfLevel, type PlayerPools } from '../../core/levels/levelPools';
+import { type Level, LEVELS } from '../../core/instruments';
+import { type PlayerPools, poolsOfLevel } from '../../core/levels';
 import type { Bench, Engraved, ViewContent } from '../work/step';
 import { Player } from '../work/sound/player';
 import { ImproviseDrawer } from './ImproviseDrawer';

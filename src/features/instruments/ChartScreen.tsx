@@ -5,20 +5,17 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import {
-  LEVELS,
+  customInstrument,
+  type CustomInstrument,
+  customInstrumentProblems,
   type HoleChart,
   type Instrument,
+  instrumentById,
   type Level,
+  LEVELS,
   type WrittenRange,
-} from '../../core/instruments/instrument';
-import {
-  customInstrument,
-  customInstrumentProblems,
-  type CustomInstrument,
-} from '../../core/instruments/customInstrument';
-import { instrumentById } from '../../core/instruments/catalogue';
-import { parseNotes, printNotes } from '../../core/pitch/noteList';
-import { parsePitch, printPitch, type Pitch } from '../../core/pitch/pitch';
+} from '../../core/instruments';
+import { parseNotes, parsePitch, type Pitch, printNotes, printPitch } from '../../core/pitch';
 import { Button } from '../../ui/Button';
 import { Field } from '../../ui/Field';
 import { HelpSheet } from '../../ui/HelpSheet';

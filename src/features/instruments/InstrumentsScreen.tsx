@@ -2,10 +2,14 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
-import { FAMILIES, type Instrument } from '../../core/instruments/instrument';
-import { customInstrument, type CustomInstrument } from '../../core/instruments/customInstrument';
-import { INSTRUMENTS } from '../../core/instruments/catalogue';
-import { printPitch } from '../../core/pitch/pitch';
+import {
+  customInstrument,
+  type CustomInstrument,
+  FAMILIES,
+  type Instrument,
+  INSTRUMENTS,
+} from '../../core/instruments';
+import { printPitch } from '../../core/pitch';
 import { HelpSheet } from '../../ui/HelpSheet';
 import { FAMILY_NAMES } from '../../ui/InstrumentSelect';
 import { Rail } from '../../ui/Rail';

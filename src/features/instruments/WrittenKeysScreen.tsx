@@ -3,12 +3,9 @@
 import { Printer } from 'lucide-react';
 import Link from 'next/link';
 import { useState } from 'react';
-import { INSTRUMENTS } from '../../core/instruments/catalogue';
-import { FAMILIES } from '../../core/instruments/instrument';
-import { customInstrument, type CustomInstrument } from '../../core/instruments/customInstrument';
-import { signatureText } from '../../core/keys/reasons';
-import { writtenKeyOf } from '../../core/keys/together';
-import { MODES, nameKey, parseKey, printKey, signatureOf, type Key, type Mode } from '../../core/pitch/key';
+import { customInstrument, type CustomInstrument, FAMILIES, INSTRUMENTS } from '../../core/instruments';
+import { signatureText, writtenKeyOf } from '../../core/keys';
+import { type Key, type Mode, MODES, nameKey, parseKey, printKey, signatureOf } from '../../core/pitch';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 import { HelpSheet } from '../../ui/HelpSheet';

@@ -1,11 +1,9 @@
 'use client';
 
 import { Copy } from 'lucide-react';
-import type { Level } from '../../core/instruments/instrument';
-import { instrumentOfPlayer, type Group } from '../../core/keys/group';
-import { accompanistText } from '../../core/keys/together';
-import { instrumentOf } from '../../core/work/recipe';
-import { recipesOf, type Work } from '../../core/work/work';
+import type { Level } from '../../core/instruments';
+import { accompanistText, type Group, instrumentOfPlayer } from '../../core/keys';
+import { instrumentOf, recipesOf, type Work } from '../../core/work';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import { useToast } from '../../ui/Toast';
 import type { LevelSetting } from './levelSettings';

@@ -2,12 +2,10 @@
 
 import Link from 'next/link';
 import { memo } from 'react';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import type { Group } from '../../core/keys/group';
-import type { KeyPlayer } from '../../core/keys/player';
-import type { RankedKey } from '../../core/keys/rankKeys';
-import { recipesOf, type Work } from '../../core/work/work';
-import { nameKey, printKey, sameKey } from '../../core/pitch/key';
+import { type Level, LEVELS } from '../../core/instruments';
+import type { Group, KeyPlayer, RankedKey } from '../../core/keys';
+import { recipesOf, type Work } from '../../core/work';
+import { nameKey, printKey, sameKey } from '../../core/pitch';
 import type { LaneInfo } from '../../engrave/lanes';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';

@@ -1,11 +1,9 @@
 'use client';
 
 import { memo, useEffect, useRef, useState, type KeyboardEvent } from 'react';
-import { heaviestCauses } from '../../core/analysis/causeWords';
-import { keyReasons } from '../../core/keys/reasons';
-import { twelveKeys, type KeyForPlayer, type RankedKey } from '../../core/keys/rankKeys';
-import { nameKey, printKey, sameKey, type Key } from '../../core/pitch/key';
-import { chroma, namePitchClass } from '../../core/pitch/pitch';
+import { heaviestCauses } from '../../core/analysis';
+import { type KeyForPlayer, keyReasons, type RankedKey, twelveKeys } from '../../core/keys';
+import { chroma, type Key, nameKey, namePitchClass, printKey, sameKey } from '../../core/pitch';
 import { LevelSign } from '../../ui/LevelSign';
 
 /** Totals beyond this hold somebody who cannot play. */

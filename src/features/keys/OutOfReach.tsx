@@ -1,9 +1,8 @@
 'use client';
 
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { REMEDIES, type Remedy } from '../../core/work/groups';
-import { recipesOf, type Work } from '../../core/work/work';
-import { barNumbers } from '../../core/score/tune';
+import { type Level, LEVELS } from '../../core/instruments';
+import { recipesOf, REMEDIES, type Remedy, type Work } from '../../core/work';
+import { barNumbers } from '../../core/score';
 import type { LaneInfo } from '../../engrave/lanes';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { Selection, Dispatch } from '../work/workStore';

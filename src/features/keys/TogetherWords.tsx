@@ -1,14 +1,20 @@
 'use client';
 
-import { becoming } from '../../core/work/command';
+import { becoming, type Work } from '../../core/work';
 import { useState } from 'react';
-import { LEVELS } from '../../core/instruments/instrument';
-import type { KeyPlayer } from '../../core/keys/player';
-import { allTogether, costsText, eachItsOwn } from '../../core/keys/playTogether';
-import { movedText, withOwnKey } from '../../core/keys/startWork';
-import { apartBecause, playTogether, recordingText } from '../../core/keys/together';
-import type { Work } from '../../core/work/work';
-import { nameKey } from '../../core/pitch/key';
+import { LEVELS } from '../../core/instruments';
+import {
+  allTogether,
+  apartBecause,
+  costsText,
+  eachItsOwn,
+  type KeyPlayer,
+  movedText,
+  playTogether,
+  recordingText,
+  withOwnKey,
+} from '../../core/keys';
+import { nameKey } from '../../core/pitch';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import type { LevelSetting } from './levelSettings';
 import type { Dispatch } from '../work/workStore';

@@ -1,7 +1,6 @@
-import { LEVELS } from '../../core/instruments/instrument';
-import type { playTogether } from '../../core/keys/together';
-import { levelTempo } from '../../core/work/recipe';
-import { recipesOf, type Work } from '../../core/work/work';
+import { LEVELS } from '../../core/instruments';
+import type { playTogether } from '../../core/keys';
+import { levelTempo, recipesOf, type Work } from '../../core/work';
 
 /** The key, tempo and form that a level has now. */
 export type LevelSetting = Parameters<typeof playTogether>[0][number];

@@ -1,15 +1,11 @@
 'use client';
 
-import { becoming } from '../../core/work/command';
+import { becoming, withRecipe, type Work } from '../../core/work';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { keyPlayers, type Group } from '../../core/keys/group';
-import type { KeyPlayer } from '../../core/keys/player';
-import { rankKeys } from '../../core/keys/rankKeys';
-import { lanePlayer, withStartKey } from '../../core/keys/startWork';
-import { withRecipe, type Work } from '../../core/work/work';
-import { nameKey, type Key } from '../../core/pitch/key';
+import { type Level, LEVELS } from '../../core/instruments';
+import { type Group, type KeyPlayer, keyPlayers, lanePlayer, rankKeys, withStartKey } from '../../core/keys';
+import { type Key, nameKey } from '../../core/pitch';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { Bench, Engraved, ViewContent } from '../work/step';
 import { KeysDrawer, sharedKey, type KeyScope } from './KeysDrawer';

@@ -1,22 +1,23 @@
 'use client';
 
-import type { Level } from '../../core/instruments/instrument';
-import { aidsFor, usualAids } from '../../core/levels/page/aids';
-import { instrumentOf, type Recipe } from '../../core/work/recipe';
-import { Select } from '../../ui/Select';
-import { LEVEL_NAMES } from '../../ui/LevelSign';
-import type { SetRecipe } from './setRecipe';
+import type { Level } from '../../core/instruments';
+import { aidsFor, usualAids } from '../../core/levels';
 import {
   type Aid,
   type AidWishes,
   type Fade,
   FADES,
+  instrumentOf,
   LINE_AIDS,
   PAGE_SIZES,
   type PageSize,
+  type Recipe,
   SYLLABLE_SCHOOLS,
   type SyllableSchool,
-} from '../../core/work/groups';
+} from '../../core/work';
+import { Select } from '../../ui/Select';
+import { LEVEL_NAMES } from '../../ui/LevelSign';
+import type { SetRecipe } from './setRecipe';
 
 const FADE_WORDS: Readonly<Record<Fade, string>> = {
   stays: 'everywhere',

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { Level } from '../../core/instruments/instrument';
+import type { Level } from '../../core/instruments';
 import type { LaneInfo } from '../../engrave/lanes';
 import type { Selection } from '../work/workStore';
 

@@ -2,12 +2,11 @@
 
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
-import { toSounding, type Level } from '../../core/instruments/instrument';
-import { soundingEvents } from '../../core/levels/bars/ownBar';
-import { partOfLevel } from '../../core/levels/levelPart';
-import type { Work } from '../../core/work/work';
-import { nameKey } from '../../core/pitch/key';
-import { isNote, keysOf, metersOf, type ScoreEvent, type Tune } from '../../core/score/tune';
+import { type Level, toSounding } from '../../core/instruments';
+import { partOfLevel, soundingEvents } from '../../core/levels';
+import type { OwnBar, Work } from '../../core/work';
+import { nameKey } from '../../core/pitch';
+import { isNote, keysOf, metersOf, type ScoreEvent, type Tune } from '../../core/score';
 import type { EngravedRow } from '../../engrave/engraver';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
@@ -19,7 +18,6 @@ import { press } from '../work/writing/commands';
 import { WritingBar } from '../work/writing/WritingBar';
 import { caretText, WritingLayer } from '../work/writing/WritingLayer';
 import { Writing } from '../work/writing/writingStore';
-import type { OwnBar } from '../../core/work/groups';
 
 interface Props {
   readonly work: Work;

@@ -2,12 +2,21 @@
 
 import { CopyPlus, PencilLine, Pin } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
-import { phrasesOf } from '../../core/analysis/phrases';
-import type { Level } from '../../core/instruments/instrument';
-import { aidsFor, usualAids } from '../../core/levels/page/aids';
-import { instrumentOf, type Recipe } from '../../core/work/recipe';
-import { recipesOf, type Work } from '../../core/work/work';
-import { soundingNotes } from '../../core/score/sounding';
+import { phrasesOf } from '../../core/analysis';
+import type { Level } from '../../core/instruments';
+import { aidsFor, usualAids } from '../../core/levels';
+import {
+  type Aid,
+  ALTERNATES_AS,
+  type AlternatesAs,
+  type BarChoice,
+  instrumentOf,
+  LINE_AIDS,
+  type Recipe,
+  recipesOf,
+  type Work,
+} from '../../core/work';
+import { soundingNotes } from '../../core/score';
 import type { BarVariant } from '../../engrave/variants';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
@@ -15,7 +24,6 @@ import { MultiSelect } from '../../ui/MultiSelect';
 import type { Draws } from '../work/useEngraving';
 import { BarEditor } from './BarEditor';
 import { withTicks, type SetRecipe } from './setRecipe';
-import { ALTERNATES_AS, LINE_AIDS, type Aid, type AlternatesAs, type BarChoice } from '../../core/work/groups';
 
 const CHOICE_WORDS: Readonly<Record<BarChoice['kind'], string>> = {
   'as-written': 'as in the tune',

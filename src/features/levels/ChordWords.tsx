@@ -2,18 +2,17 @@
 
 import { FileMusic, Printer } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import type { Level } from '../../core/instruments/instrument';
-import { stringNames } from '../../core/levels/page/fingerPart';
-import { instrumentOf } from '../../core/work/recipe';
+import type { Level } from '../../core/instruments';
 import {
   BOW_RHYTHMS,
+  type BowRhythm,
   describeGrip,
   hasGrips,
   stringChords,
+  stringNames,
   USUAL_RHYTHM,
-  type BowRhythm,
-} from '../../core/levels/accompany/stringChords';
-import { recipesOf, type Work } from '../../core/work/work';
+} from '../../core/levels';
+import { instrumentOf, recipesOf, type Work } from '../../core/work';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 

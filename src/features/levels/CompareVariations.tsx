@@ -1,9 +1,8 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import type { Level } from '../../core/instruments/instrument';
-import { MAX_SEED } from '../../core/work/recipe';
-import { recipesOf, type Work } from '../../core/work/work';
+import type { Level } from '../../core/instruments';
+import { MAX_SEED, recipesOf, type Work } from '../../core/work';
 import type { EngravedRow } from '../../engrave/engraver';
 import { Button } from '../../ui/Button';
 import { TextInput } from '../../ui/Field';

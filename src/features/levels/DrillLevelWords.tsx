@@ -2,18 +2,13 @@
 
 import { Users } from 'lucide-react';
 import { useState } from 'react';
-import { difficultyText } from '../../core/analysis/difficultyWords';
-import { placesOf } from '../../core/drills/places';
-import { DRILL_DEFAULTS } from '../../core/drills/levelDrill';
-import type { CustomInstrument } from '../../core/instruments/customInstrument';
-import { withLimits } from '../../core/instruments/limits';
-import type { Level, WrittenRange } from '../../core/instruments/instrument';
-import { instrumentOf } from '../../core/work/recipe';
-import { recipesOf, type Work } from '../../core/work/work';
-import { parsePitch, printPitch, samePitch, semitones } from '../../core/pitch/pitch';
+import { difficultyText } from '../../core/analysis';
+import { DRILL_DEFAULTS, placesOf } from '../../core/drills';
+import { type CustomInstrument, type Level, withLimits, type WrittenRange } from '../../core/instruments';
+import { instrumentOf, recipesOf, type Work } from '../../core/work';
+import { parsePitch, printPitch, samePitch, semitones } from '../../core/pitch';
 import { capitalised } from '../../core/plainText';
-import { DRILL_EXTENTS, DRILL_RHYTHMS, type DrillExtent } from '../../core/score/drillIdea';
-import { TEMPO_LIMITS } from '../../core/score/usualTempo';
+import { DRILL_EXTENTS, DRILL_RHYTHMS, type DrillExtent, TEMPO_LIMITS } from '../../core/score';
 import type { LaneInfo } from '../../engrave/lanes';
 import { Select, type Option } from '../../ui/Select';
 import { TextInput, WORD_FIELD } from '../../ui/Field';

@@ -2,21 +2,27 @@
 
 import Link from 'next/link';
 import { useMemo } from 'react';
-import { describeFingering, fingeringId, markOf, type Fingering } from '../../core/fingering/fingering';
-import { MARK_SCHOOLS, type MarkSchool } from '../../core/fingering/marks';
-import { isFingered, fingeringsFor } from '../../core/fingering/options';
-import { FINGER_SCHOOLS, SCHOOL_NAMES, type FingerSchool } from '../../core/fingering/travel';
-import type { Level } from '../../core/instruments/instrument';
-import { fingerPart, stringNames } from '../../core/levels/page/fingerPart';
-import { partOfLevel } from '../../core/levels/levelPart';
-import { instrumentOf, type Recipe } from '../../core/work/recipe';
-import { recipesOf, type Work } from '../../core/work/work';
-import { namePitchClass } from '../../core/pitch/pitch';
-import { soundingNotes } from '../../core/score/sounding';
+import {
+  describeFingering,
+  FINGER_SCHOOLS,
+  type Fingering,
+  fingeringId,
+  fingeringsFor,
+  type FingerSchool,
+  isFingered,
+  MARK_SCHOOLS,
+  markOf,
+  type MarkSchool,
+  SCHOOL_NAMES,
+} from '../../core/fingering';
+import type { Level } from '../../core/instruments';
+import { fingerPart, fingerWishes, partOfLevel, stringNames } from '../../core/levels';
+import { instrumentOf, type Recipe, recipesOf, type Work } from '../../core/work';
+import { namePitchClass } from '../../core/pitch';
+import { soundingNotes } from '../../core/score';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { type SetRecipe } from './setRecipe';
-import { fingerWishes } from '../../core/levels/page/pageRequest';
 
 const MARK_TEXT: Readonly<Record<MarkSchool, string>> = {
   all: 'on every note',

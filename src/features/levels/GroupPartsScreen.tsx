@@ -3,11 +3,10 @@
 import { ArrowLeft, FileArchive, Printer } from 'lucide-react';
 import Link from 'next/link';
 import { useState } from 'react';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import type { SavedRecipe } from '../../core/work/savedRecipe';
-import type { Recipes } from '../../core/work/recipe';
-import type { Rights } from '../../core/score/tune';
-import { fileSlug } from '../../core/formats/fileSlug';
+import { type Level, LEVELS } from '../../core/instruments';
+import type { Recipes, SavedRecipe } from '../../core/work';
+import type { Rights } from '../../core/score';
+import { fileSlug } from '../../core/formats';
 import { Select } from '../../ui/Select';
 import { GroupSounds } from './GroupSounds';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';

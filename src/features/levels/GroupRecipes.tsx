@@ -2,10 +2,8 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { isAsSaved, savedChange, type SavedRecipe } from '../../core/work/savedRecipe';
-import type { Recipes } from '../../core/work/recipe';
-import { recipesOf, withRecipe } from '../../core/work/work';
+import { type Level, LEVELS } from '../../core/instruments';
+import { isAsSaved, type Recipes, recipesOf, savedChange, type SavedRecipe, withRecipe } from '../../core/work';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';

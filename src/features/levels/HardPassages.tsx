@@ -1,9 +1,8 @@
 'use client';
 
-import { passagesThatStandOut } from '../../core/analysis/difficulty';
-import { judgementText } from '../../core/analysis/difficultyWords';
-import { LEVELS } from '../../core/instruments/instrument';
-import type { BarChoices } from '../../core/work/groups';
+import { judgementText, passagesThatStandOut } from '../../core/analysis';
+import { LEVELS } from '../../core/instruments';
+import type { BarChoices } from '../../core/work';
 import type { LaneInfo } from '../../engrave/lanes';
 
 /** How hard the hardest bar of a passage is, for a player of the lane's level. */

@@ -3,13 +3,11 @@
 import { Users } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { memo, useState } from 'react';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import type { CustomInstrument } from '../../core/instruments/customInstrument';
-import type { Group, GroupPlayer } from '../../core/keys/group';
-import type { SavedRecipe } from '../../core/work/savedRecipe';
-import { recipesOf, type Work } from '../../core/work/work';
-import { nameKey } from '../../core/pitch/key';
-import { hasSecondPart } from '../../core/score/tune';
+import { type CustomInstrument, type Level, LEVELS } from '../../core/instruments';
+import type { Group, GroupPlayer } from '../../core/keys';
+import { type AidWishes, recipesOf, type SavedRecipe, type Work } from '../../core/work';
+import { nameKey } from '../../core/pitch';
+import { hasSecondPart } from '../../core/score';
 import type { LaneInfo } from '../../engrave/lanes';
 import { DrawerTabs } from '../../ui/DrawerTabs';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
@@ -31,7 +29,6 @@ import { MelodyWords } from './MelodyWords';
 import { ThroughSheet } from './ThroughSheet';
 import { UnderWords } from './UnderWords';
 import { recipeCommand, type SetRecipe } from './setRecipe';
-import { type AidWishes } from '../../core/work/groups';
 
 interface Props {
   readonly work: Work;

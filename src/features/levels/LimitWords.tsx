@@ -1,24 +1,23 @@
 'use client';
 
 import { useState } from 'react';
-import type { Level } from '../../core/instruments/instrument';
-import { limitsProblem } from '../../core/instruments/limits';
-import { instrumentOf, type Recipe } from '../../core/work/recipe';
-import { parseNotes, printNotes } from '../../core/pitch/noteList';
-import { parsePitch, printPitch } from '../../core/pitch/pitch';
-import type { Swing } from '../../core/score/tune';
-import { Select } from '../../ui/Select';
-import { TextInput, WORD_FIELD } from '../../ui/Field';
-import { LEVEL_NAMES } from '../../ui/LevelSign';
-import { ALLOWED, type SetRecipe } from './setRecipe';
+import { type Level, limitsProblem } from '../../core/instruments';
 import {
   ARTICULATION_STYLES,
   type ArticulationStyle,
   type Form,
   FORMS,
+  instrumentOf,
   LEAP_NAMES,
   LEAPS,
-} from '../../core/work/groups';
+  type Recipe,
+} from '../../core/work';
+import { parseNotes, parsePitch, printNotes, printPitch } from '../../core/pitch';
+import type { Swing } from '../../core/score';
+import { Select } from '../../ui/Select';
+import { TextInput, WORD_FIELD } from '../../ui/Field';
+import { LEVEL_NAMES } from '../../ui/LevelSign';
+import { ALLOWED, type SetRecipe } from './setRecipe';
 
 const FORM_WORDS: Readonly<Record<Form, string>> = {
   once: 'once',

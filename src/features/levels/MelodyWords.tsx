@@ -1,22 +1,28 @@
 'use client';
 
 import { Columns2, Dices } from 'lucide-react';
-import type { Level } from '../../core/instruments/instrument';
-import { DENSITIES, LEVEL_DEFAULTS, MELODIES, MAX_SEED, type Melody, type Recipe } from '../../core/work/recipe';
-import { isCompound, type Meter } from '../../core/time/meter';
-import { Select } from '../../ui/Select';
-import { LEVEL_NAMES } from '../../ui/LevelSign';
-import { MultiSelect } from '../../ui/MultiSelect';
-import { ALLOWED, withTicks, type SetRecipe } from './setRecipe';
+import type { Level } from '../../core/instruments';
 import {
   ALL_BEAT_RHYTHMS,
   BEAT_RHYTHMS,
   beatKinds,
+  DENSITIES,
+  type Device,
+  DEVICES,
+  LEVEL_DEFAULTS,
+  MAX_SEED,
+  MELODIES,
+  type Melody,
+  type Recipe,
   rhythmsOfKind,
   rhythmsWithin,
   type Shortest,
-} from '../../core/work/beatRhythms';
-import { type Device, DEVICES } from '../../core/work/groups';
+} from '../../core/work';
+import { isCompound, type Meter } from '../../core/time';
+import { Select } from '../../ui/Select';
+import { LEVEL_NAMES } from '../../ui/LevelSign';
+import { MultiSelect } from '../../ui/MultiSelect';
+import { ALLOWED, withTicks, type SetRecipe } from './setRecipe';
 
 const MELODY_WORDS: Readonly<Record<Melody, string>> = {
   simplified: 'simplified',

@@ -2,10 +2,9 @@
 
 import { FileMusic, FileText, Headphones, Printer } from 'lucide-react';
 import { useState } from 'react';
-import type { Level } from '../../core/instruments/instrument';
-import { LEAVE_OUTS, type LeaveOut } from '../../core/work/groups';
-import type { Recipe } from '../../core/work/recipe';
-import { slowTempo } from '../../core/score/usualTempo';
+import type { Level } from '../../core/instruments';
+import { LEAVE_OUTS, type LeaveOut, type Recipe } from '../../core/work';
+import { slowTempo } from '../../core/score';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { SetRecipe } from './setRecipe';

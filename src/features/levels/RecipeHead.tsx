@@ -1,19 +1,14 @@
 'use client';
 
 import { useState } from 'react';
-import { lineDifficulty } from '../../core/analysis/difficulty';
-import { difficultyText } from '../../core/analysis/difficultyWords';
-import type { CustomInstrument } from '../../core/instruments/customInstrument';
+import { difficultyText, lineDifficulty } from '../../core/analysis';
+import { type CustomInstrument, type Level, LEVELS } from '../../core/instruments';
 import { capitalised } from '../../core/plainText';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { movedText, withStartKey } from '../../core/keys/startWork';
-import { APART } from '../../core/levels/line/ensureHarderThan';
-import type { BarChoices } from '../../core/work/groups';
-import { levelTempo } from '../../core/work/recipe';
-import { recipesOf, withRecipe, type RecipeChange, type Work } from '../../core/work/work';
-import { nameKey, printKey } from '../../core/pitch/key';
-import { barNumbers } from '../../core/score/tune';
-import { TEMPO_LIMITS } from '../../core/score/usualTempo';
+import { movedText, withStartKey } from '../../core/keys';
+import { APART } from '../../core/levels';
+import { type BarChoices, levelTempo, type RecipeChange, recipesOf, withRecipe, type Work } from '../../core/work';
+import { nameKey, printKey } from '../../core/pitch';
+import { barNumbers, TEMPO_LIMITS } from '../../core/score';
 import type { LaneInfo } from '../../engrave/lanes';
 import { BeatSign } from '../../ui/BeatSign';
 import { Select } from '../../ui/Select';

@@ -1,10 +1,9 @@
 'use client';
 
 import { useState } from 'react';
-import { storedSavedRecipe } from '../../core/work/stored/upgradeRecipe';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { isAsSaved, savedChange, savedWishes, MAX_RECIPE_NAME, type SavedRecipe } from '../../core/work/savedRecipe';
-import type { Recipe } from '../../core/work/recipe';
+import { storedSavedRecipe } from '../../core/work/stored';
+import { type Level, LEVELS } from '../../core/instruments';
+import { isAsSaved, MAX_RECIPE_NAME, type Recipe, savedChange, type SavedRecipe, savedWishes } from '../../core/work';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { useToast } from '../../ui/Toast';

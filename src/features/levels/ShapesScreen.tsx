@@ -3,12 +3,11 @@
 import { ArrowLeft, Printer } from 'lucide-react';
 import Link from 'next/link';
 import { useState } from 'react';
-import { inFourths, movableShape, shapeName, shapeSteps, type MovableShape } from '../../core/fingering/shapes';
-import { scaleOn, SCALE_OF_MODE } from '../../core/harmony/scales';
-import type { Instrument } from '../../core/instruments/instrument';
-import { writtenKeyOf } from '../../core/keys/together';
-import { nameKey, printKey, type Key } from '../../core/pitch/key';
-import { namePitchClass } from '../../core/pitch/pitch';
+import { inFourths, movableShape, type MovableShape, shapeName, shapeSteps } from '../../core/fingering';
+import { SCALE_OF_MODE, scaleOn } from '../../core/harmony';
+import type { Instrument } from '../../core/instruments';
+import { writtenKeyOf } from '../../core/keys';
+import { type Key, nameKey, namePitchClass, printKey } from '../../core/pitch';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 

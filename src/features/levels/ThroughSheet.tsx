@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import type { Level } from '../../core/instruments/instrument';
-import type { Work } from '../../core/work/work';
+import type { Level } from '../../core/instruments';
+import type { Work } from '../../core/work';
 import type { EngravedRow } from '../../engrave/engraver';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { Sheet } from '../../ui/Sheet';

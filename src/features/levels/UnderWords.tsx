@@ -2,12 +2,10 @@
 
 import { FileMusic, Printer } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import type { Level } from '../../core/instruments/instrument';
-import { instrumentOf } from '../../core/work/recipe';
-import { firstNotes, underPart, type UnderPace } from '../../core/levels/accompany/underPart';
-import { recipesOf, type Work } from '../../core/work/work';
-import { nameKey, type Key } from '../../core/pitch/key';
-import { namePitchClass } from '../../core/pitch/pitch';
+import type { Level } from '../../core/instruments';
+import { instrumentOf, recipesOf, type Work } from '../../core/work';
+import { firstNotes, type UnderPace, underPart } from '../../core/levels';
+import { type Key, nameKey, namePitchClass } from '../../core/pitch';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 

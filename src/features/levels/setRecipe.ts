@@ -1,7 +1,5 @@
-import type { Level } from '../../core/instruments/instrument';
-import type { Recipe } from '../../core/work/recipe';
-import type { Command, RecipeTable } from '../../core/work/command';
-import { recipesOf, type RecipeChange, type Work } from '../../core/work/work';
+import type { Level } from '../../core/instruments';
+import { type Command, type Recipe, type RecipeChange, recipesOf, type RecipeTable, type Work } from '../../core/work';
 
 /** Entries of one of a recipe's tables; `undefined` takes one out. */
 interface RecipeEntries {

@@ -2,7 +2,7 @@
 
 import { ArrowLeft, ArrowRight, X } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import type { StandAids } from '../../core/levels/standPart';
+import type { StandAids } from '../../core/levels';
 import { Button } from '../../ui/Button';
 
 interface Step {

@@ -2,11 +2,9 @@
 
 import { ArrowLeft, ArrowRight, Play, Square } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
-import type { BarRun } from '../../core/levels/bars/leaveOut';
-import type { Part } from '../../core/levels/part';
-import { earNotes, earSteps, noteToFind, shapeOfBars, type EarStep, type ShapeNote } from '../../core/rehearsal/byEar';
-import { namePitchClass } from '../../core/pitch/pitch';
-import { transpose } from '../../core/pitch/transpose';
+import type { BarRun, Part } from '../../core/levels';
+import { earNotes, type EarStep, earSteps, noteToFind, type ShapeNote, shapeOfBars } from '../../core/rehearsal';
+import { namePitchClass, transpose } from '../../core/pitch';
 import { voiceOf } from '../../sound/voices';
 import { Button } from '../../ui/Button';
 import type { Player } from '../work/sound/player';

@@ -1,8 +1,8 @@
 'use client';
 
 import { useLayoutEffect, useState, type RefObject } from 'react';
-import type { Level } from '../../core/instruments/instrument';
-import type { TakeReport } from '../../core/rehearsal/takeReport';
+import type { Level } from '../../core/instruments';
+import type { TakeReport } from '../../core/rehearsal';
 
 interface Mark {
   readonly id: string;

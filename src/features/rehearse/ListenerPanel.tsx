@@ -1,9 +1,9 @@
 'use client';
 
 import { Ear, EarOff, Square } from 'lucide-react';
-import type { Part } from '../../core/levels/part';
-import { takeWords } from '../../core/rehearsal/takeReport';
-import { barNumbers } from '../../core/score/tune';
+import type { Part } from '../../core/levels';
+import { takeWords } from '../../core/rehearsal';
+import { barNumbers } from '../../core/score';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 import type { Listener, Pace } from './useListener';

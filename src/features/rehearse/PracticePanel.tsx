@@ -2,11 +2,9 @@
 
 import { Play, Square } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import type { Part } from '../../core/levels/part';
-import { roundName } from '../../core/rehearsal/chain';
-import { likeWords } from '../../core/rehearsal/chunks';
-import { barNumbers } from '../../core/score/tune';
-import { TEMPO_LIMITS } from '../../core/score/usualTempo';
+import type { Part } from '../../core/levels';
+import { likeWords, roundName } from '../../core/rehearsal';
+import { barNumbers, TEMPO_LIMITS } from '../../core/score';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 import { TextInput, WORD_FIELD } from '../../ui/Field';

@@ -1,9 +1,9 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { LEVELS } from '../../core/instruments/instrument';
-import type { Part } from '../../core/levels/part';
-import { CLICK_PATTERNS, type ClickPattern } from '../../core/rehearsal/clicks';
+import { LEVELS } from '../../core/instruments';
+import type { Part } from '../../core/levels';
+import { CLICK_PATTERNS, type ClickPattern } from '../../core/rehearsal';
 import { FEELS, type Feel } from '../../sound/backing';
 import { groupings } from '../../sound/metronome';
 import type { Mixed } from '../../sound/playPlan';

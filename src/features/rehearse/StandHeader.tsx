@@ -2,10 +2,9 @@
 
 import { ArrowLeft, PanelRight, ZoomIn, ZoomOut } from 'lucide-react';
 import Link from 'next/link';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import type { Part } from '../../core/levels/part';
-import type { OnStand, StandAids } from '../../core/levels/standPart';
-import type { Tune } from '../../core/score/tune';
+import { type Level, LEVELS } from '../../core/instruments';
+import type { OnStand, Part, StandAids } from '../../core/levels';
+import type { Tune } from '../../core/score';
 import type { PitchView } from '../../engrave/lanes';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';

@@ -1,7 +1,7 @@
 'use client';
 
 import { memo, useLayoutEffect, useRef } from 'react';
-import type { BarRun } from '../../core/levels/bars/leaveOut';
+import type { BarRun } from '../../core/levels';
 import type { EngravedRow } from '../../engrave/engraver';
 
 /** What of a part is covered: nothing; all notes, until they are learned by ear; all notes; every second bar. */

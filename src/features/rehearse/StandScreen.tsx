@@ -3,12 +3,11 @@
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import type { Level } from '../../core/instruments/instrument';
-import { standPart, withStandAids, type OnStand, type StandAids } from '../../core/levels/standPart';
-import type { BarRun } from '../../core/levels/bars/leaveOut';
-import type { Work } from '../../core/work/work';
-import { barNumbers } from '../../core/score/tune';
-import { proposeChunks } from '../../core/rehearsal/chunks';
+import type { Level } from '../../core/instruments';
+import { type BarRun, type OnStand, type StandAids, standPart, withStandAids } from '../../core/levels';
+import type { Work } from '../../core/work';
+import { barNumbers } from '../../core/score';
+import { proposeChunks } from '../../core/rehearsal';
 import type { PitchView } from '../../engrave/lanes';
 import { Player } from '../work/sound/player';
 import { plainKey, useKeys } from '../work/useKeys';

@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { heardNotes, type HeardNote } from '../../core/rehearsal/heardNotes';
+import { type HeardNote, heardNotes } from '../../core/rehearsal';
 import { PitchTracker, type HeardFrame } from '../../sound/hearing/pitchTrack';
 
 /** A take longer than this, seconds, forgets its beginning: a round is never as long. */

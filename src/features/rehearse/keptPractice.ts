@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { LadderPlace, LadderPlan } from '../../core/rehearsal/ladder';
+import type { LadderPlace, LadderPlan } from '../../core/rehearsal';
 
 const tempo = z.number().int().min(1).max(999);
 const keptSchema = z.object({

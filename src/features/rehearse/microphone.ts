@@ -1,5 +1,5 @@
 import { transfer, wrap, type Remote } from 'comlink';
-import type { HeardNote } from '../../core/rehearsal/heardNotes';
+import type { HeardNote } from '../../core/rehearsal';
 import type { HearingDoor } from './hearing.worker';
 
 /** Why nothing can be heard, in words for the person. */

@@ -1,9 +1,8 @@
 'use client';
 
 import { useCallback, useRef, useState } from 'react';
-import { afterRound, beginLadder, type LadderPlace, type LadderPlan } from '../../core/rehearsal/ladder';
-import { tappedTempo } from '../../core/rehearsal/tapTempo';
-import { TEMPO_LIMITS } from '../../core/score/usualTempo';
+import { afterRound, beginLadder, type LadderPlace, type LadderPlan, tappedTempo } from '../../core/rehearsal';
+import { TEMPO_LIMITS } from '../../core/score';
 
 /** Learning begins at so much of the tempo, and goes up in such steps. */
 const USUAL_LADDER = { share: 0.6, step: 4, rounds: 3 } as const;

@@ -1,10 +1,9 @@
 'use client';
 
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import type { Part } from '../../core/levels/part';
-import { judgeTake } from '../../core/rehearsal/judgeTake';
-import { GOOD_SHARE, takeReport, type TakeReport } from '../../core/rehearsal/takeReport';
-import { isNote } from '../../core/score/tune';
+import type { Part } from '../../core/levels';
+import { GOOD_SHARE, judgeTake, takeReport, type TakeReport } from '../../core/rehearsal';
+import { isNote } from '../../core/score';
 import { wantedNotes, type WantedTake } from '../../sound/wantedNotes';
 import type { Player, PlayerState } from '../work/sound/player';
 import { HearingError, Microphone } from './microphone';

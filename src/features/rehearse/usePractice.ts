@@ -1,14 +1,10 @@
 'use client';
 
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import type { Level } from '../../core/instruments/instrument';
-import { soloOfLevel } from '../../core/levels/levelPart';
-import type { Part } from '../../core/levels/part';
-import type { Work } from '../../core/work/work';
-import { chain, type Round } from '../../core/rehearsal/chain';
-import type { Chunk } from '../../core/rehearsal/chunks';
-import type { OnStand } from '../../core/levels/standPart';
-import type { BarRun } from '../../core/levels/bars/leaveOut';
+import type { Level } from '../../core/instruments';
+import { type BarRun, type OnStand, type Part, soloOfLevel } from '../../core/levels';
+import type { Work } from '../../core/work';
+import { chain, type Chunk, type Round } from '../../core/rehearsal';
 import type { Mixed, PlayWishes } from '../../sound/playPlan';
 import { voiceOf } from '../../sound/voices';
 import type { Player } from '../work/sound/player';

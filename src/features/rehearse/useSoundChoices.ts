@@ -1,10 +1,10 @@
 'use client';
 
 import { useCallback, useMemo, useRef, useState } from 'react';
-import type { Level } from '../../core/instruments/instrument';
-import type { OnStand } from '../../core/levels/standPart';
-import type { ClickPattern } from '../../core/rehearsal/clicks';
-import type { Tune } from '../../core/score/tune';
+import type { Level } from '../../core/instruments';
+import type { OnStand } from '../../core/levels';
+import type { ClickPattern } from '../../core/rehearsal';
+import type { Tune } from '../../core/score';
 import { usualFeel, type Feel } from '../../sound/backing';
 import type { Mixed, PlayWishes, Volumes } from '../../sound/playPlan';
 

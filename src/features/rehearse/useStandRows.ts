@@ -2,11 +2,10 @@
 
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import type { Work } from '../../core/work/work';
+import { type Work, WorkSender } from '../../core/work';
 import type { EngravedRow } from '../../engrave/engraver';
 import type { PitchView } from '../../engrave/lanes';
 import type { StandWishes } from '../../engrave/variants';
-import { WorkSender } from '../../core/work/workMessage';
 import type { EngravingApi } from '../work/engraving.worker';
 
 /** The rows of a part for the stand, drawn by a worker of their own; `undefined` until they are there. */

@@ -3,7 +3,7 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState, type DragEvent } from 'react';
 import { z } from 'zod';
-import { MAX_BYTES } from '../../core/score/limits';
+import { MAX_BYTES } from '../../core/score';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
 import { archiveText, bringBackArchive } from '../work/archive';

@@ -1,8 +1,8 @@
 'use client';
 
 import type { ReactNode } from 'react';
-import type { GuessSource } from '../../core/formats/midi/guesses';
-import { keyWithSignature, MODES, nameKey, printKey } from '../../core/pitch/key';
+import type { GuessSource } from '../../core/formats';
+import { keyWithSignature, MODES, nameKey, printKey } from '../../core/pitch';
 import { Select, type Option } from '../../ui/Select';
 import { TextInput } from '../../ui/Field';
 import type { FileChoices, FileGuesses } from './importPreview';

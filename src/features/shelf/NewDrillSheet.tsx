@@ -3,11 +3,9 @@
 import { useState, type FormEvent } from 'react';
 import { z } from 'zod';
 import { capitalised } from '../../core/plainText';
-import { drillTune } from '../../core/drills/sketch';
-import { PATTERNS } from '../../core/drills/pattern';
-import { storedWork } from '../../core/work/stored/upgradeRecipe';
-import { nameOfSet } from '../../core/harmony/scales';
-import { ALL_SCALE_NAMES, type ScaleName } from '../../core/harmony/scaleDictionary';
+import { drillTune, PATTERNS } from '../../core/drills';
+import { storedWork } from '../../core/work/stored';
+import { ALL_SCALE_NAMES, nameOfSet, type ScaleName } from '../../core/harmony';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 import { Sheet } from '../../ui/Sheet';

@@ -1,18 +1,14 @@
 'use client';
 
-import { withStartKey } from '../../core/keys/startWork';
+import { withStartKey } from '../../core/keys';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { z } from 'zod';
-import { storedWork } from '../../core/work/stored/upgradeRecipe';
-import { parseProgressionForm, progressionProblemText } from '../../core/harmony/progression';
-import { progressionChords } from '../../core/harmony/form/progressionChords';
-import { readForm } from '../../core/harmony/form/readForm';
-import { MODES, parseKey, type Mode } from '../../core/pitch/key';
-import { printPitchClass } from '../../core/pitch/pitch';
-import { MAX_NEW_BARS, newTune, tuneOfProgression } from '../../core/score/edit/newTune';
-import type { Tune } from '../../core/score/tune';
-import { barTicks, parseMeter, type Meter } from '../../core/time/meter';
-import { TICKS_PER_QUARTER, type Ticks } from '../../core/time/ticks';
+import { storedWork } from '../../core/work/stored';
+import { parseProgressionForm, progressionChords, progressionProblemText, readForm } from '../../core/harmony';
+import { type Mode, MODES, parseKey, printPitchClass } from '../../core/pitch';
+import { MAX_NEW_BARS, newTune, tuneOfProgression } from '../../core/score/edit';
+import type { Tune } from '../../core/score';
+import { barTicks, type Meter, parseMeter, type Ticks, TICKS_PER_QUARTER } from '../../core/time';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 import { Field } from '../../ui/Field';

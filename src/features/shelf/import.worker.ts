@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import type { Result } from '../../core/result';
-import type { Tune } from '../../core/score/tune';
+import type { Tune } from '../../core/score';
 import { Engraver } from '../../engrave/engraver';
 import { previewRows } from '../../engrave/variants';
 import { previewOf, type Chosen, type Preview } from './importPreview';

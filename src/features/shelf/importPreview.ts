@@ -1,14 +1,16 @@
-import { readOptionsOf } from '../../core/formats/json/readOptions';
-import type { GuessSource, MidiGuesses } from '../../core/formats/midi/guesses';
-import { formatProblemText } from '../../core/formats/problem';
-import type { Choices, ReadTune } from '../../core/formats/readResult';
-import { readTune } from '../../core/formats/readTune';
-import { nameKey, printKey } from '../../core/pitch/key';
-import { printPitch } from '../../core/pitch/pitch';
+import {
+  type Choices,
+  formatProblemText,
+  type GuessSource,
+  type MidiGuesses,
+  readOptionsOf,
+  readTune,
+  type ReadTune,
+} from '../../core/formats';
+import { nameKey, printKey, printPitch } from '../../core/pitch';
 import { failure, success, type Result } from '../../core/result';
-import { countedBars, type Tune } from '../../core/score/tune';
-import { printMeter } from '../../core/time/meter';
-import { TICKS_PER_QUARTER } from '../../core/time/ticks';
+import { countedBars, type Tune } from '../../core/score';
+import { printMeter, TICKS_PER_QUARTER } from '../../core/time';
 
 /** What was chosen of what a file offers, by name. */
 export type Chosen = Readonly<Record<string, string>>;

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { z } from 'zod';
-import { LEVELS } from '../../core/instruments/instrument';
+import { LEVELS } from '../../core/instruments';
 import { send } from '../work/send';
 
 const placeSchema = z.object({ title: z.string(), id: z.string() });

@@ -2,17 +2,17 @@
 
 import { X } from 'lucide-react';
 import { useState } from 'react';
-import type { Level } from '../../core/instruments/instrument';
+import type { Level } from '../../core/instruments';
 import {
+  type Amount,
   SOLO_LIMITS,
   SOLO_TOOLS,
-  TARGET_DEGREES,
-  USUAL,
-  type Amount,
   type SoloTarget,
   type SoloTool,
   type SoloWishes,
-} from '../../core/solos/wishes';
+  TARGET_DEGREES,
+  USUAL,
+} from '../../core/solos';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 import type { SetSolo } from './soloChange';

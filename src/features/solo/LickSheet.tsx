@@ -2,10 +2,9 @@
 
 import { useState, type FormEvent } from 'react';
 import { z } from 'zod';
-import { storedWork } from '../../core/work/stored/upgradeRecipe';
-import type { Tune } from '../../core/score/tune';
-import { hasPickup } from '../../core/score/tune';
-import { lickFacts, liftLick, MAX_LICK_BARS } from '../../core/solos/lick';
+import { storedWork } from '../../core/work/stored';
+import { hasPickup, type Tune } from '../../core/score';
+import { lickFacts, liftLick, MAX_LICK_BARS } from '../../core/solos';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
 import { useToast } from '../../ui/Toast';

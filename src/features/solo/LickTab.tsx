@@ -3,13 +3,10 @@
 import Link from 'next/link';
 import { useEffect, useMemo, useState } from 'react';
 import { z } from 'zod';
-import { tuneSchema } from '../../core/work/stored/tuneSchema';
-import { formOf } from '../../core/pools/form';
-import { withProposedChords } from '../../core/pools/proposeChords';
-import type { Tune } from '../../core/score/tune';
-import { lickAt, lickFacts, lickPlaces, type LickPlace } from '../../core/solos/lick';
-import { spreadLicks } from '../../core/solos/licksFound';
-import { formBarsOf } from '../../core/solos/soloTune';
+import { tuneSchema } from '../../core/work/stored';
+import { formOf, withProposedChords } from '../../core/pools';
+import type { Tune } from '../../core/score';
+import { formBarsOf, lickAt, lickFacts, type LickPlace, lickPlaces, spreadLicks } from '../../core/solos';
 import { DrawnPicture } from '../../ui/DrawnPicture';
 import { useToast } from '../../ui/Toast';
 import { send } from '../work/send';

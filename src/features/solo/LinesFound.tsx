@@ -1,10 +1,8 @@
 'use client';
 
 import { useMemo } from 'react';
-import type { Tune } from '../../core/score/tune';
-import { licksFound } from '../../core/solos/licksFound';
-import type { ReadSolo } from '../../core/solos/readSolo';
-import type { SoloDevice } from '../../core/solos/soloNote';
+import type { Tune } from '../../core/score';
+import { licksFound, type ReadSolo, type SoloDevice } from '../../core/solos';
 
 const DEVICE_NAMES: Readonly<Record<SoloDevice, string>> = {
   passing: 'passing notes',

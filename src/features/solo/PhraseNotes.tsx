@@ -1,11 +1,9 @@
 'use client';
 
 import { ArrowDown, ArrowUp, Minus, Plus, Trash2 } from 'lucide-react';
-import { namePitchClass } from '../../core/pitch/pitch';
-import type { Key } from '../../core/pitch/key';
-import { raisedInKey } from '../../core/pitch/spell';
-import type { GivenNote } from '../../core/solos/wishes';
-import { TICKS_PER_QUARTER, type Ticks } from '../../core/time/ticks';
+import { type Key, namePitchClass, raisedInKey } from '../../core/pitch';
+import type { GivenNote } from '../../core/solos';
+import { type Ticks, TICKS_PER_QUARTER } from '../../core/time';
 
 const ICON = 'flex size-7 items-center justify-center rounded hover:bg-cane-pale disabled:text-[#a9a896]';
 const EIGHTH: Ticks = TICKS_PER_QUARTER / 2;

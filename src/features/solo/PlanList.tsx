@@ -17,9 +17,8 @@ import {
 } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical, Lock, LockOpen } from 'lucide-react';
-import { phraseWords } from '../../core/levels/soloPart';
-import type { PhraseKind } from '../../core/solos/soloNote';
-import type { EditedPlan } from '../../core/solos/planEdit';
+import { phraseWords } from '../../core/levels';
+import type { EditedPlan, PhraseKind } from '../../core/solos';
 import { Select, type Option } from '../../ui/Select';
 
 interface Props {

@@ -1,10 +1,9 @@
 'use client';
 
 import { useState } from 'react';
-import { givenFrom, type SoloPart } from '../../core/levels/soloPart';
-import type { Tune } from '../../core/score/tune';
-import { unusedId, type EditedPlan, type PlanEdit } from '../../core/solos/planEdit';
-import type { GivenPhrase } from '../../core/solos/wishes';
+import { givenFrom, type SoloPart } from '../../core/levels';
+import type { Tune } from '../../core/score';
+import { type EditedPlan, type GivenPhrase, type PlanEdit, unusedId } from '../../core/solos';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 import { BorrowSheet } from '../work/BorrowSheet';

@@ -1,8 +1,8 @@
 'use client';
 
 import type { ReactNode } from 'react';
-import { deviceWords, landings, phraseWords } from '../../core/levels/soloPart';
-import type { ReadSolo } from '../../core/solos/readSolo';
+import { deviceWords, landings, phraseWords } from '../../core/levels';
+import type { ReadSolo } from '../../core/solos';
 
 /** What can be said of any solo, composed or brought in: its phrases, what is counted, and its leaning notes. */
 export function SoloFacts({ solo, children }: { readonly solo: ReadSolo; readonly children?: ReactNode }) {

@@ -3,10 +3,10 @@
 import { Check, Play, RefreshCw, Square } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import { LEVELS, type Level } from '../../core/instruments/instrument';
-import { soloOfLevel } from '../../core/levels/levelPart';
-import type { Work } from '../../core/work/work';
-import type { Tune } from '../../core/score/tune';
+import { type Level, LEVELS } from '../../core/instruments';
+import { soloOfLevel } from '../../core/levels';
+import type { Work } from '../../core/work';
+import type { Tune } from '../../core/score';
 import type { EngravedRow } from '../../engrave/engraver';
 import { usualFeel } from '../../sound/backing';
 import { voiceOf } from '../../sound/voices';

@@ -1,6 +1,5 @@
-import type { RecipeChange } from '../../core/work/work';
-import type { PlanEdit } from '../../core/solos/planEdit';
-import type { SoloWishes } from '../../core/solos/wishes';
+import type { RecipeChange } from '../../core/work';
+import type { PlanEdit, SoloWishes } from '../../core/solos';
 
 /** What of a level's wishes for its solo is to be set; `undefined` puts one back to what the level does by itself. */
 type SoloChange = NonNullable<RecipeChange['solo']>;

@@ -1,11 +1,10 @@
 'use client';
 
-import { becoming } from '../../core/work/command';
+import { becoming } from '../../core/work';
 import { useMemo } from 'react';
 import { useStore } from 'zustand';
-import { lickFacts } from '../../core/solos/lick';
-import { readSolo } from '../../core/solos/readSolo';
-import { MAX_LICK_PUPILS, type LickNotes } from '../../core/score/tune';
+import { lickFacts, readSolo } from '../../core/solos';
+import { type LickNotes, MAX_LICK_PUPILS } from '../../core/score';
 import type { Bench, ViewContent } from '../work/step';
 import { SoloFacts } from './SoloFacts';
 

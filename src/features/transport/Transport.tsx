@@ -3,11 +3,10 @@
 import { Play, Square } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import type { Caret } from '../../core/score/edit/place';
-import { LEVELS } from '../../core/instruments/instrument';
-import type { Tempo, Tune } from '../../core/score/tune';
-import { hasSecondPart } from '../../core/score/tune';
-import type { Work } from '../../core/work/work';
+import type { Caret } from '../../core/score/edit';
+import { LEVELS } from '../../core/instruments';
+import { hasSecondPart, type Tempo, TEMPO_LIMITS, type Tune } from '../../core/score';
+import type { Work } from '../../core/work';
 import { FEELS, usualFeel, type Feel } from '../../sound/backing';
 import type { Heard, PlayWishes } from '../../sound/playPlan';
 import { BeatSign } from '../../ui/BeatSign';
@@ -17,7 +16,6 @@ import { LEVEL_NAMES } from '../../ui/LevelSign';
 import { plainKey, useKeys } from '../work/useKeys';
 import type { Selection } from '../work/workStore';
 import { Player } from '../work/sound/player';
-import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 
 const FEEL_TEXT: Readonly<Record<Feel, string>> = {
   held: 'held chords',

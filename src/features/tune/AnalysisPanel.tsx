@@ -1,19 +1,14 @@
 'use client';
 
-import { becoming } from '../../core/work/command';
+import { becoming, type Work } from '../../core/work';
 import { Ear, Flame } from 'lucide-react';
 import Link from 'next/link';
 import { memo } from 'react';
-import { kinWords } from '../../core/analysis/byEar';
-import { KEY_METHOD } from '../../core/analysis/findKey';
-import type { PhraseFinding, TuneAnalysis } from '../../core/analysis/tuneAnalysis';
-import { ownScale, scaleText } from '../../core/analysis/warmUp';
-import { INSTRUMENTS } from '../../core/instruments/catalogue';
-import { type Work } from '../../core/work/work';
-import { nameKey, sameKey } from '../../core/pitch/key';
-import { namePitchClass, semitones, staffPosition, type Pitch } from '../../core/pitch/pitch';
-import { setPhraseMark } from '../../core/score/edit/markEdits';
-import { soundingNotes } from '../../core/score/sounding';
+import { KEY_METHOD, kinWords, ownScale, type PhraseFinding, scaleText, type TuneAnalysis } from '../../core/analysis';
+import { INSTRUMENTS } from '../../core/instruments';
+import { nameKey, namePitchClass, type Pitch, sameKey, semitones, staffPosition } from '../../core/pitch';
+import { setPhraseMark } from '../../core/score/edit';
+import { soundingNotes } from '../../core/score';
 import { Select } from '../../ui/Select';
 import { ContourLine } from './ContourLine';
 import { PHRASE_TINTS, tintOf } from './phraseTints';

@@ -4,7 +4,7 @@ import { ArrowLeft, Printer } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { INSTRUMENTS } from '../../core/instruments/catalogue';
+import { INSTRUMENTS } from '../../core/instruments';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 import type { ByEarSheet } from '../../engrave/byEarSheet';

@@ -1,4 +1,4 @@
-import { semitones, type Pitch } from '../../core/pitch/pitch';
+import { type Pitch, semitones } from '../../core/pitch';
 
 /** The heights of a phrase's notes as a line, without saying which they are. */
 export function ContourLine({

@@ -1,9 +1,8 @@
 'use client';
 
 import { useLayoutEffect, useRef, useState } from 'react';
-import type { TuneAnalysis } from '../../core/analysis/tuneAnalysis';
-import { soundingNotes } from '../../core/score/sounding';
-import type { Tune } from '../../core/score/tune';
+import type { TuneAnalysis } from '../../core/analysis';
+import { soundingNotes, type Tune } from '../../core/score';
 import type { EngravedRow } from '../../engrave/engraver';
 import { eventBoxes, type EventBox } from '../work/eventBoxes';
 import { PHRASE_TINTS, tintOf } from './phraseTints';

@@ -9,11 +9,8 @@ import { drawSelection, EditorView, highlightActiveLine, keymap, lineNumbers } f
 import { tags } from '@lezer/highlight';
 import { getNonce } from 'get-nonce';
 import { useEffect, useRef, useState } from 'react';
-import { mergedWithText } from '../../core/formats/abc/mergeText';
-import { readAbc } from '../../core/formats/abc/readAbc';
-import { writeAbc } from '../../core/formats/abc/writeAbc';
-import { formatProblemText, type FormatProblem } from '../../core/formats/problem';
-import type { Tune } from '../../core/score/tune';
+import { type FormatProblem, formatProblemText, mergedWithText, readAbc, writeAbc } from '../../core/formats';
+import type { Tune } from '../../core/score';
 
 /** How long after the last key the text is read. */
 const QUIET_MILLISECONDS = 180;

@@ -1,16 +1,15 @@
 'use client';
 
 import { memo, useState } from 'react';
-import { type TuneDetails, type Work } from '../../core/work/work';
-import { MODES, parseKey, printKey, type Mode } from '../../core/pitch/key';
-import { RIGHTS, type Rights, type Swing, type Tempo } from '../../core/score/tune';
-import { parseMeter, printMeter } from '../../core/time/meter';
+import type { TuneDetails, Work } from '../../core/work';
+import { type Mode, MODES, parseKey, printKey } from '../../core/pitch';
+import { type Rights, RIGHTS, type Swing, type Tempo, TEMPO_LIMITS } from '../../core/score';
+import { parseMeter, printMeter } from '../../core/time';
 import type { LaneInfo } from '../../engrave/lanes';
 import { Select } from '../../ui/Select';
 import { Field, TextInput } from '../../ui/Field';
 import type { Dispatch, Selection } from '../work/workStore';
 import { keyOf, keyOptions } from '../work/keyOptions';
-import { TEMPO_LIMITS } from '../../core/score/usualTempo';
 
 interface Props {
   readonly work: Work;

@@ -13,9 +13,9 @@ import {
   type ReactNode,
 } from 'react';
 import { useStore } from 'zustand';
-import { analyseTune, type TuneAnalysis } from '../../core/analysis/tuneAnalysis';
-import { becoming } from '../../core/work/command';
-import { hasSecondPart, type Tune } from '../../core/score/tune';
+import { analyseTune, type TuneAnalysis } from '../../core/analysis';
+import { becoming } from '../../core/work';
+import { hasSecondPart, type Tune } from '../../core/score';
 import type { EngravedRow } from '../../engrave/engraver';
 import type { HelpGroup } from '../../ui/HelpSheet';
 import { DrawerTabs } from '../../ui/DrawerTabs';

@@ -2,9 +2,9 @@
 
 import { useEffect, useState } from 'react';
 import { z } from 'zod';
-import { rhythmOfBars } from '../../core/drills/proposals';
-import { hasPickup } from '../../core/score/tune';
-import type { Ticks } from '../../core/time/ticks';
+import { rhythmOfBars } from '../../core/drills';
+import { hasPickup } from '../../core/score';
+import type { Ticks } from '../../core/time';
 import { Sheet } from '../../ui/Sheet';
 import { send } from './send';
 import { versionedWorkSchema } from './tuneRemote';

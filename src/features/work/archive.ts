@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { joinBytes } from '../../core/joinBytes';
 import type { Result } from '../../core/result';
-import { parseJson } from '../../core/formats/json/parseJson';
-import { inflateZip } from '../../core/formats/inflateZip';
+import { inflateZip, parseJson } from '../../core/formats';
 import { send, type SendProblem } from './send';
 
 const broughtBackSchema = z.object({

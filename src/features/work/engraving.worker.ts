@@ -1,12 +1,11 @@
 import { expose } from 'comlink';
-import type { ScaleName } from '../../core/harmony/scaleDictionary';
-import type { Level } from '../../core/instruments/instrument';
-import type { Clef } from '../../core/score/clef';
-import type { Tune } from '../../core/score/tune';
+import type { ScaleName } from '../../core/harmony';
+import type { Level } from '../../core/instruments';
+import type { Clef, Tune } from '../../core/score';
 import { BenchEngraver, type DrawnRow, type DrawRequest, type LanesDrawn } from '../../engrave/benchEngraver';
 import { DrillEngraver, type DrillSink } from '../../engrave/drillEngraver';
 import { Engraver, type EngravedRow } from '../../engrave/engraver';
-import type { StemlessScore } from '../../core/formats/musicxml/writeStemless';
+import type { StemlessScore } from '../../core/formats';
 import type { PitchView } from '../../engrave/lanes';
 import { patternPictures, type PatternPicture } from '../../engrave/patternPictures';
 import { drawPoolRows, type PoolPage, type PoolRow } from '../../engrave/poolRows';
@@ -20,7 +19,7 @@ import {
   drawVariation,
   type BarVariant,
 } from '../../engrave/variants';
-import { WorkReceiver, type WorkMessage } from '../../core/work/workMessage';
+import { type WorkMessage, WorkReceiver } from '../../core/work';
 
 const engraver = Engraver.start();
 const bench = engraver.then((started) => new BenchEngraver(started));

@@ -1,6 +1,6 @@
-import type { Caret } from '../../core/score/edit/place';
-import type { Bar, EventId } from '../../core/score/tune';
-import type { Ticks } from '../../core/time/ticks';
+import type { Caret } from '../../core/score/edit';
+import type { Bar, EventId } from '../../core/score';
+import type { Ticks } from '../../core/time';
 
 /** Where an event is drawn, in CSS pixels from the row's left and top. */
 export interface EventBox {

@@ -1,4 +1,4 @@
-import { keyWithSignature, nameKey, parseKey, printKey, signatureOf, type Key, type Mode } from '../../core/pitch/key';
+import { type Key, keyWithSignature, type Mode, nameKey, parseKey, printKey, signatureOf } from '../../core/pitch';
 import type { Option } from '../../ui/Select';
 
 /** The keys of a mode in the order of fifths, from six flats to six sharps; F♯ and G♭ are both there. */

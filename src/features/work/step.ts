@@ -1,8 +1,8 @@
 import type { HTMLAttributes, ReactNode, RefObject } from 'react';
-import type { CustomInstrument } from '../../core/instruments/customInstrument';
-import type { Group } from '../../core/keys/group';
-import type { SavedRecipe } from '../../core/work/savedRecipe';
-import type { Caret } from '../../core/score/edit/place';
+import type { CustomInstrument } from '../../core/instruments';
+import type { Group } from '../../core/keys';
+import type { SavedRecipe } from '../../core/work';
+import type { Caret } from '../../core/score/edit';
 import type { EngravedRow } from '../../engrave/engraver';
 import type { LaneInfo, LaneSet } from '../../engrave/lanes';
 import type { HelpGroup } from '../../ui/HelpSheet';

@@ -1,7 +1,6 @@
 import { z } from 'zod';
-import { workSchema } from '../../core/work/stored/recipeSchema';
-import { storedWork } from '../../core/work/stored/upgradeRecipe';
-import type { Work } from '../../core/work/work';
+import { storedWork, workSchema } from '../../core/work/stored';
+import type { Work } from '../../core/work';
 import type { Remote } from './document/saver';
 import { success, type Result } from '../../core/result';
 import { send, type SendProblem } from './send';

@@ -3,20 +3,18 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
-import type { ScaleName } from '../../core/harmony/scaleDictionary';
-import type { Level } from '../../core/instruments/instrument';
-import type { Work } from '../../core/work/work';
-import type { Clef } from '../../core/score/clef';
-import type { Tune } from '../../core/score/tune';
+import type { ScaleName } from '../../core/harmony';
+import type { Level } from '../../core/instruments';
+import { type CarriedOut, isWorkMissed, type Work, type WorkMessage, WorkSender } from '../../core/work';
+import type { Clef, Tune } from '../../core/score';
 import type { DrawnRow, LanesDrawn } from '../../engrave/benchEngraver';
 import type { DrillSink } from '../../engrave/drillEngraver';
 import type { EngravedRow } from '../../engrave/engraver';
-import type { StemlessScore } from '../../core/formats/musicxml/writeStemless';
+import type { StemlessScore } from '../../core/formats';
 import type { PatternPicture } from '../../engrave/patternPictures';
 import type { PoolPage, PoolRow } from '../../engrave/poolRows';
 import type { LaneSet, PitchView } from '../../engrave/lanes';
 import type { BarVariant } from '../../engrave/variants';
-import { isWorkMissed, WorkSender, type Change, type WorkMessage } from '../../core/work/workMessage';
 import type { EngravingApi } from './engraving.worker';
 import { RowsShown, type RowsInPlace } from './rowsShown';
 import type { WorkStore } from './workStore';
@@ -101,7 +99,7 @@ export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wan
 
   const { view, width, staffSpace, lanes: set } = wanted;
   const draw = useCallback(
-    (work: Work, change?: Change) => {
+    (work: Work, change?: CarriedOut) => {
       if (width <= 0) return;
       newest.current += 1;
       const mine = newest.current;
@@ -169,7 +167,7 @@ async function told<Answer>(
   { works }: Open,
   work: Work,
   question: (message: WorkMessage) => Promise<Answer>,
-  change?: Change,
+  change?: CarriedOut,
 ): Promise<Answer> {
   try {
     return await question(works.next(work, change));

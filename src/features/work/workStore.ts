@@ -2,9 +2,7 @@
 
 import { dequal } from 'dequal';
 import { createStore, type StoreApi } from 'zustand';
-import { apply, becoming, type Command } from '../../core/work/command';
-import type { Work } from '../../core/work/work';
-import type { Change } from '../../core/work/workMessage';
+import { apply, becoming, type CarriedOut, type Command, type Work } from '../../core/work';
 import type { LaneId, PitchView } from '../../engrave/lanes';
 import { documentState, type DocumentState } from './document/documentStore';
 
@@ -28,7 +26,7 @@ interface WorkState extends DocumentState<Work> {
   readonly view: PitchView;
   readonly selection: Selection | undefined;
   /** The last command that was carried out; where its `after` is not the document, something else led there since: undo, another's work. */
-  readonly lastChange: Change | undefined;
+  readonly lastChange: CarriedOut | undefined;
   readonly dispatch: Dispatch;
   readonly setView: (view: PitchView) => void;
   readonly select: (selection: Selection | undefined) => void;

@@ -1,6 +1,5 @@
-import { storedRecipes, storedSavedRecipe } from '../../core/work/stored/upgradeRecipe';
-import type { SavedRecipe } from '../../core/work/savedRecipe';
-import type { Work } from '../../core/work/work';
+import { storedRecipes, storedSavedRecipe } from '../../core/work/stored';
+import type { SavedRecipe, Work } from '../../core/work';
 
 /** Everything of a studio as files that other programs read too. */
 export const STUDIO_FILES = {

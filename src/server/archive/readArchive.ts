@@ -1,11 +1,10 @@
 import { fromBufferPromise, type Entry, type ZipFile } from 'yauzl';
 import type { z } from 'zod';
-import { groupSchema } from '../../core/formats/json/groupSchema';
-import { parseJson } from '../../core/formats/json/parseJson';
-import { customInstrumentSchema, savedRecipeSchema } from '../../core/work/stored/recipeSchema';
-import type { CustomInstrument } from '../../core/instruments/customInstrument';
-import type { Group } from '../../core/keys/group';
-import type { SavedRecipe } from '../../core/work/savedRecipe';
+import { groupSchema, parseJson } from '../../core/formats';
+import { customInstrumentSchema, savedRecipeSchema } from '../../core/work/stored';
+import type { CustomInstrument } from '../../core/instruments';
+import type { Group } from '../../core/keys';
+import type { SavedRecipe } from '../../core/work';
 import type { WorkDocuments } from '../../db/tuneRepository';
 import { checkWorkFile } from '../workSchema';
 import { ARCHIVE_LIMITS, STUDIO_FILES } from './archiveFiles';

@@ -1,10 +1,9 @@
 import { strToU8 } from 'fflate';
-import { fileSlug } from '../../core/formats/fileSlug';
-import { playersToCsv } from '../../core/formats/csv/groupCsv';
-import { storedSavedRecipe, upgradedSavedRecipe } from '../../core/work/stored/upgradeRecipe';
-import type { CustomInstrument } from '../../core/instruments/customInstrument';
-import type { Group } from '../../core/keys/group';
-import type { SavedRecipe } from '../../core/work/savedRecipe';
+import { fileSlug, playersToCsv } from '../../core/formats';
+import { storedSavedRecipe, upgradedSavedRecipe } from '../../core/work/stored';
+import type { CustomInstrument } from '../../core/instruments';
+import type { Group } from '../../core/keys';
+import type { SavedRecipe } from '../../core/work';
 import {
   addGroup,
   allGroups,

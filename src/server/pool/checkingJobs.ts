@@ -1,8 +1,5 @@
-import { parseJson } from '../../core/formats/json/parseJson';
-import { readOptionsOf } from '../../core/formats/json/readOptions';
-import { formatProblemText } from '../../core/formats/problem';
-import { readTune } from '../../core/formats/readTune';
-import { withStartKey } from '../../core/keys/startWork';
+import { formatProblemText, parseJson, readOptionsOf, readTune } from '../../core/formats';
+import { withStartKey } from '../../core/keys';
 import { failure, success } from '../../core/result';
 import type { Checked } from '../checked';
 import { checkNewWork, checkSave, checkStoredTexts } from '../workSchema';

@@ -1,9 +1,8 @@
 import { remembered } from '../../core/derived';
 import { zipSync } from 'fflate';
-import { instrumentById } from '../../core/instruments/catalogue';
-import type { GroupPlayer, Group } from '../../core/keys/group';
-import { customInstrument, withChart, type CustomInstrument } from '../../core/instruments/customInstrument';
-import type { Work } from '../../core/work/work';
+import { customInstrument, type CustomInstrument, instrumentById, withChart } from '../../core/instruments';
+import type { Group, GroupPlayer } from '../../core/keys';
+import type { Work } from '../../core/work';
 import { LRUCache } from 'lru-cache';
 import type { FirstPaint } from '../../engrave/benchEngraver';
 import { byEarSheet, type ByEarSheet } from '../../engrave/byEarSheet';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { textSchema } from '../../../core/work/stored/textSchema';
+import { textSchema } from '../../../core/work/stored';
 import { forgetPlayerName } from '../../../db/binRepository';
 import { checked } from '../../../server/checked';
 import { currentStudio } from '../../../server/database';

@@ -1,5 +1,5 @@
-import { parseScaleName, scaleProblemText } from '../../../core/harmony/scales';
-import { instrumentById } from '../../../core/instruments/catalogue';
+import { parseScaleName, scaleProblemText } from '../../../core/harmony';
+import { instrumentById } from '../../../core/instruments';
 import { currentStudio } from '../../../server/database';
 import { handle, problemResponse } from '../../../server/http';
 import { firstSetsFor, tunesOpened } from '../../../server/sets';

@@ -1,8 +1,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { instrumentById } from '../../../core/instruments/catalogue';
-import { CHARTS } from '../../../core/fingering/charts';
-import { customInstrument } from '../../../core/instruments/customInstrument';
+import { customInstrument, instrumentById } from '../../../core/instruments';
+import { CHARTS } from '../../../core/fingering';
 import { ChartScreen } from '../../../features/instruments/ChartScreen';
 import { currentStudio } from '../../../server/database';
 import { chartPage } from '../../../server/paint';

@@ -1,4 +1,4 @@
-import { parsePitch, semitones } from '../../pitch/pitch';
+import { parsePitch, semitones } from '../../pitch';
 import type { HolesFingering } from '../fingering';
 
 /** Which finger presses a hole or key. */

@@ -1,4 +1,4 @@
-import type { HoleChart } from '../../instruments/instrument';
+import type { HoleChart } from '../../instruments';
 import { chart, shifted, type Chart, type Finger } from './chart';
 
 /*

@@ -1,6 +1,5 @@
-import type { Tempo } from '../../score/tune';
-import { parseMeter, type Meter } from '../../time/meter';
-import type { Ticks } from '../../time/ticks';
+import type { Tempo } from '../../score';
+import { type Meter, parseMeter, type Ticks } from '../../time';
 import { cutText } from '../../plainText';
 import { parseAbcKey, parseAbcTempo, parseUnit, type AbcKey } from './header';
 

@@ -1,7 +1,7 @@
-import type { ChordSymbol } from '../../harmony/chordSymbol';
-import type { Key } from '../../pitch/key';
-import type { Jump, Note } from '../../score/tune';
-import type { Ticks } from '../../time/ticks';
+import type { ChordSymbol } from '../../harmony';
+import type { Key } from '../../pitch';
+import type { Jump, Note } from '../../score';
+import type { Ticks } from '../../time';
 import type { RawBar, RawEvent } from '../assemble';
 import type { Place } from '../problem';
 import type { AbcMark } from './marks';

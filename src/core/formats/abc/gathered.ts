@@ -1,4 +1,4 @@
-import type { Pitch } from '../../pitch/pitch';
+import type { Pitch } from '../../pitch';
 import { spend } from '../effort';
 import type { AbcPitches } from './pitches';
 import { noteAt, type NoteText } from './noteText';

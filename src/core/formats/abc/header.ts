@@ -1,9 +1,6 @@
-import { parseKey, MODES, type Key, type Mode } from '../../pitch/key';
-import { isStep, type Letter } from '../../pitch/pitch';
-import type { Tempo } from '../../score/tune';
-import { barTicks, type Meter } from '../../time/meter';
-import { valueOfTicks } from '../../time/noteValue';
-import { TICKS_PER_QUARTER, TICKS_PER_WHOLE, type Ticks } from '../../time/ticks';
+import { isStep, type Key, type Letter, type Mode, MODES, parseKey } from '../../pitch';
+import type { Tempo } from '../../score';
+import { barTicks, type Meter, type Ticks, TICKS_PER_QUARTER, TICKS_PER_WHOLE, valueOfTicks } from '../../time';
 
 /** A `K:` field: the key, and accidentals that hold beyond its signature. */
 export interface AbcKey {

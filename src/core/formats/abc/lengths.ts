@@ -1,5 +1,4 @@
-import { isCompound, type Meter } from '../../time/meter';
-import type { Ticks } from '../../time/ticks';
+import { isCompound, type Meter, type Ticks } from '../../time';
 
 /** The longest that a written length may be: 64 quarters. */
 const LONGEST = 64 * 10_080;

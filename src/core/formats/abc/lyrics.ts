@@ -1,4 +1,4 @@
-import type { Lyric } from '../../score/tune';
+import type { Lyric } from '../../score';
 import { spend } from '../effort';
 
 /** What a `w:` line says for each note in turn; `undefined` passes a note over, `bar` skips to the next bar. */

@@ -1,4 +1,4 @@
-import type { Articulation, Dynamic, Hairpin, Jump, Ornament } from '../../score/tune';
+import type { Articulation, Dynamic, Hairpin, Jump, Ornament } from '../../score';
 
 /** What a decoration means in the tune document. */
 export type AbcMark =

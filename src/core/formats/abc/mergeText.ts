@@ -1,6 +1,5 @@
-import { idMaker } from '../../score/identify';
-import { isNote, type Bar, type Note, type ScoreEvent, type Tune } from '../../score/tune';
-import type { Tuplet } from '../../time/noteValue';
+import { type Bar, idMaker, isNote, type Note, type ScoreEvent, type Tune } from '../../score';
+import type { Tuplet } from '../../time';
 
 /**
  * A tune read from edited text, joined with the one that the text was made of: bars that stayed keep their ids and all that

@@ -1,11 +1,9 @@
-import { parseChord } from '../../harmony/chordSymbol';
-import { staffPosition } from '../../pitch/pitch';
-import type { GraceNote, Tempo } from '../../score/tune';
-import { barTicks, type Meter } from '../../time/meter';
-import type { Ticks } from '../../time/ticks';
+import { parseChord } from '../../harmony';
+import { staffPosition } from '../../pitch';
+import { type GraceNote, MAX_BARS, MAX_GRACES_IN_BAR, MAX_NOTES, MAX_PROBLEMS, type Tempo } from '../../score';
+import { barTicks, type Meter, type Ticks } from '../../time';
 import type { RawBar } from '../assemble';
 import { spend } from '../effort';
-import { MAX_BARS, MAX_GRACES_IN_BAR, MAX_NOTES, MAX_PROBLEMS } from '../../score/limits';
 import type { FormatProblem, Place } from '../problem';
 import { DraftBars, type DraftEvent } from './draftBars';
 import { bodyField } from './bodyField';

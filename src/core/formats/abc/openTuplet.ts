@@ -1,5 +1,4 @@
-import type { Meter } from '../../time/meter';
-import type { Tuplet } from '../../time/noteValue';
+import type { Meter, Tuplet } from '../../time';
 import type { FormatProblem, Place } from '../problem';
 import type { DraftEvent } from './draftBars';
 import { tupletIn } from './lengths';

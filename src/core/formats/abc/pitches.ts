@@ -1,5 +1,4 @@
-import { alterInKey, type Key } from '../../pitch/key';
-import { isStep, type Pitch, type Letter } from '../../pitch/pitch';
+import { alterInKey, isStep, type Key, type Letter, type Pitch } from '../../pitch';
 import type { AbcKey } from './header';
 import type { NoteText } from './noteText';
 

@@ -1,16 +1,14 @@
 import { failure, success, type Result } from '../../result';
-import type { Tempo } from '../../score/tune';
+import { type Tempo, usualTempo } from '../../score';
 import type { RawBar } from '../assemble';
 import { spend } from '../effort';
 import { finishedTune, sizeProblems } from '../finish';
 import type { FormatProblem } from '../problem';
 import { lineOf, rawPitches, type ReadOptions, type ReadResult } from '../readResult';
 import { titleOf, tunesOfBook, voicesOf, withoutComment, type AbcTune, type NumberedLine } from './tuneBook';
-import { parseMeter, type Meter } from '../../time/meter';
-import type { Ticks } from '../../time/ticks';
+import { type Meter, parseMeter, type Ticks } from '../../time';
 import { defaultUnit, parseAbcKey, parseAbcTempo, parseUnit, type AbcKey } from './header';
 import { readMusic } from './music';
-import { usualTempo } from '../../score/usualTempo';
 
 interface Header {
   readonly title: string;

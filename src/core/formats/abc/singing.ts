@@ -1,5 +1,4 @@
-import type { Lyric } from '../../score/tune';
-import { MAX_VERSES } from '../../score/limits';
+import { type Lyric, MAX_VERSES } from '../../score';
 import type { DraftEvent } from './draftBars';
 import { parseLyricLine } from './lyrics';
 

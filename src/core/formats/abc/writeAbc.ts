@@ -1,27 +1,33 @@
-import { printChord } from '../../harmony/chordSymbol';
-import { alterInKey, type Key, printKey } from '../../pitch/key';
-import type { Pitch, Letter } from '../../pitch/pitch';
-import { idMaker } from '../../score/identify';
-import { asPieces } from '../../score/splitNote';
+import { printChord } from '../../harmony';
+import { alterInKey, type Key, type Letter, type Pitch, printKey } from '../../pitch';
 import {
+  asPieces,
+  type Bar,
   barNumbers,
   barOffset,
+  type Hairpin,
   hasSecondPart,
+  idMaker,
   isNote,
   keysOf,
   metersOf,
-  secondPartBars,
-  type Bar,
-  type Hairpin,
   type Note,
   type ScoreEvent,
+  secondPartBars,
   type Tempo,
   type Tune,
-} from '../../score/tune';
-import { printMeter, type Meter } from '../../time/meter';
-import { notatedTicks, valueTicks, type Tuplet } from '../../time/noteValue';
-import { spellNoteLength } from '../../time/spellLength';
-import { greatestCommonDivisor, TICKS_PER_WHOLE, type Ticks } from '../../time/ticks';
+} from '../../score';
+import {
+  greatestCommonDivisor,
+  type Meter,
+  notatedTicks,
+  printMeter,
+  spellNoteLength,
+  type Ticks,
+  TICKS_PER_WHOLE,
+  type Tuplet,
+  valueTicks,
+} from '../../time';
 import type { FormatProblem } from '../problem';
 import { NAMED_MARKS, type AbcMark } from './marks';
 import { SECOND_VOICE } from './readAbc';

@@ -1,14 +1,10 @@
 import Papa from 'papaparse';
-import { INSTRUMENTS } from '../../instruments/catalogue';
-import { LEVELS } from '../../instruments/instrument';
-import type { CustomInstrument } from '../../instruments/customInstrument';
-import { limitsProblem } from '../../instruments/limits';
-import { parseNotes, printNotes } from '../../pitch/noteList';
-import { GROUP_LIMITS, WANTED_MARKS, type GroupPlayer } from '../../keys/group';
+import { type CustomInstrument, INSTRUMENTS, LEVELS, limitsProblem } from '../../instruments';
+import { parseNotes, parsePitch, printNotes, printPitch } from '../../pitch';
+import { GROUP_LIMITS, type GroupPlayer, WANTED_MARKS } from '../../keys';
 import { cutText, plainText } from '../../plainText';
 import { failure, success, type Result } from '../../result';
-import { parsePitch, printPitch } from '../../pitch/pitch';
-import { AIDS } from '../../work/groups';
+import { AIDS } from '../../work';
 
 const COLUMNS = ['name', 'instrument', 'level', 'lowest', 'highest', 'known notes', 'finger marks', 'aids'] as const;
 

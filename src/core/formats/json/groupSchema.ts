@@ -1,13 +1,8 @@
 import { z } from 'zod';
-import { customInstrumentSchema } from '../../work/stored/recipeSchema';
-import { textSchema } from '../../work/stored/textSchema';
-import { pitchSchema } from '../../work/stored/tuneSchema';
-import { upgradedGroup } from '../../work/stored/upgradeRecipe';
-import { instrumentById } from '../../instruments/catalogue';
-import { LEVELS } from '../../instruments/instrument';
-import { limitsProblem } from '../../instruments/limits';
-import { GROUP_LIMITS, WANTED_MARKS, type Group } from '../../keys/group';
-import { AIDS } from '../../work/groups';
+import { customInstrumentSchema, pitchSchema, textSchema, upgradedGroup } from '../../work/stored';
+import { instrumentById, LEVELS, limitsProblem } from '../../instruments';
+import { type Group, GROUP_LIMITS, WANTED_MARKS } from '../../keys';
+import { AIDS } from '../../work';
 
 const playerSchema = z
   .strictObject({

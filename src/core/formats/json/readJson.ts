@@ -1,12 +1,10 @@
 import { failure, success } from '../../result';
-import { TUNE_SCHEMA, type Tune } from '../../score/tune';
-import { scoreProblems } from '../../score/validate';
+import { scoreProblems, type Tune, TUNE_SCHEMA } from '../../score';
 import { fromScoreProblem, type FormatProblem } from '../problem';
 import { noChoices, unreadable, type ReadResult } from '../readResult';
 import { tuneSizeProblems, withUsualTempos } from '../finish';
 import { parseJson } from './parseJson';
-import { tuneSchema } from '../../work/stored/tuneSchema';
-import { upgraded } from '../../work/stored/upgradeTune';
+import { tuneSchema, upgraded } from '../../work/stored';
 
 /** What marks a `.reed.json` file as ours. */
 const FORMAT = 'reed-hook-tune';

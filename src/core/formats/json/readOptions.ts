@@ -1,10 +1,9 @@
 import { z } from 'zod';
-import { parseKey, type Key } from '../../pitch/key';
-import { parseMeter, type Meter } from '../../time/meter';
+import { type Key, parseKey } from '../../pitch';
+import { type Meter, parseMeter, TICKS_PER_QUARTER } from '../../time';
 import { failure, success, type Result } from '../../result';
-import { TICKS_PER_QUARTER } from '../../time/ticks';
 import type { ReadOptions } from '../readResult';
-import { TEMPO_LIMITS } from '../../score/usualTempo';
+import { TEMPO_LIMITS } from '../../score';
 
 const count = z.coerce.number().int().min(1).max(10_000);
 

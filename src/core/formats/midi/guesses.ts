@@ -1,6 +1,5 @@
-import type { Key } from '../../pitch/key';
-import type { Meter } from '../../time/meter';
-import type { Ticks } from '../../time/ticks';
+import type { Key } from '../../pitch';
+import type { Meter, Ticks } from '../../time';
 
 /** Where a fact about a MIDI file comes from: the file says it, it was worked out, or somebody set it. */
 export type GuessSource = 'file' | 'guess' | 'set';

@@ -1,6 +1,14 @@
-import { barTicks, beatsOf, isCompound, isMeterUnit, weightAt, type Meter } from '../../time/meter';
-import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
-import { MAX_BARS } from '../../score/limits';
+import {
+  barTicks,
+  beatsOf,
+  isCompound,
+  isMeterUnit,
+  type Meter,
+  type Ticks,
+  TICKS_PER_QUARTER,
+  weightAt,
+} from '../../time';
+import { MAX_BARS } from '../../score';
 import type { ReadOptions } from '../readResult';
 import type { GuessSource } from './guesses';
 import type { MidiFile } from './midiFile';

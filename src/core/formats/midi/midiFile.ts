@@ -75,6 +75,42 @@ const LATIN = new TextDecoder('windows-1252');
 /** Marks of one kind that are read; the rest of them is passed over. A long work has some hundreds. */
 const MAX_MARKS = 5_000;
 
+/** The notes of a track, and which of them are held. */
+class HeldKeys {
+  private readonly notes: OpenNote[] = [];
+  private readonly open = new Map<number, Held>();
+  private lastKey = -1;
+  private last: Held | undefined;
+
+  /** A key that is pressed, or let go where the velocity is 0. */
+  event(channel: number, pitch: number, velocity: number, now: number): void {
+    const key = (channel << 7) | pitch;
+    // In a line a note is let go before another is pressed: it is the one of last time that is asked for.
+    if (key !== this.lastKey) {
+      this.lastKey = key;
+      this.last = this.open.get(key);
+    }
+    if (velocity === 0) {
+      if (this.last) release(this.last, now);
+      return;
+    }
+    const note = { start: now, end: now, pitch, velocity, channel };
+    this.notes.push(note);
+    if (this.last) press(this.last, note);
+    else {
+      this.last = { pressed: [note], released: 0 };
+      this.open.set(key, this.last);
+    }
+  }
+
+  /** All notes in order; those that are still held end now. */
+  notesUntil(now: number): readonly MidiNote[] {
+    for (const held of this.open.values()) while (held.released < held.pressed.length) release(held, now);
+    // Most files have nothing to be put in order: notes come as they begin.
+    return areInOrder(this.notes) ? this.notes : this.notes.filter(isHeard).sort(byStart);
+  }
+}
+
 function press(held: Held, note: OpenNote): void {
   if (held.released < held.pressed.length) held.pressed.push(note);
   else {
@@ -110,8 +146,14 @@ function endsInside(at: number): never {
   return refuse(at, 'a track that ends inside an event', 'copy the file again');
 }
 
-function wrongData(at: number, data: number): never {
-  return refuse(at, `a data byte 0x${data.toString(16)}`, 'data bytes are below 0x80');
+function byteAt(bytes: Uint8Array, at: number, to: number): number {
+  return at < to ? (bytes[at] ?? 0) : endsInside(at);
+}
+
+/** A data byte: seven bits. */
+function dataAt(bytes: Uint8Array, at: number, to: number): number {
+  const data = byteAt(bytes, at, to);
+  return data < 0x80 ? data : refuse(at, `a data byte 0x${data.toString(16)}`, 'data bytes are below 0x80');
 }
 
 class MidiParser {
@@ -122,6 +164,8 @@ class MidiParser {
   private readonly keys: { at: number; fifths: number; isMinor: boolean }[] = [];
   private readonly markers: { at: number; text: string }[] = [];
   private readonly lyrics: { at: number; text: string; track: number }[] = [];
+  /** Of the track that is being read. */
+  private name = '';
   private copyright = '';
   private end = 0;
 
@@ -197,15 +241,12 @@ class MidiParser {
   private track(from: number, to: number, track: number): MidiTrack {
     // Everything that changes is a variable of this function and of no function inside it: that is what makes the loop fast.
     const { bytes } = this;
-    const notes: OpenNote[] = [];
-    const open = new Map<number, Held>();
-    let name = '';
+    const keys = new HeldKeys();
+    this.name = '';
     let at = from;
     let now = 0;
     let status = 0;
     let steps = 0;
-    let lastKey = -1;
-    let last: Held | undefined;
     while (at < to) {
       steps += 1;
       let wait = bytes[at] ?? 0;
@@ -216,63 +257,45 @@ class MidiParser {
       }
       now += wait;
       if (now > LATEST) refuse(at, `a time of ${now} ticks`, 'the file is damaged');
-      if (at >= to) endsInside(at);
-      const first = bytes[at] ?? 0;
-      at += 1;
+      const first = byteAt(bytes, at, to);
       if (first >= 0xf0) {
-        if (first !== 0xff && first !== 0xf0 && first !== 0xf7)
-          refuse(at - 1, `an event 0x${first.toString(16)} that no file may hold`, 'copy the file again');
-        const type = first === 0xff ? (bytes[at] ?? 0) : undefined;
-        if (type !== undefined) at += 1;
-        const length = this.number(at, to);
+        const isLast = this.systemEvent(first, at + 1, to, now, track);
         ({ at } = this);
-        if (at + length > to)
-          refuse(at, `${type === undefined ? 'system data' : 'a text or mark'} that is cut off`, 'copy the file again');
-        if (type === 0x03 && name === '') name = this.words(at, length);
-        if (type !== undefined) this.meta(type, at, length, now, track);
-        at += length;
-        if (type === 0x2f) break;
+        if (isLast) break;
         continue;
       }
-      let data = first;
+      // Data without an event before it belongs to one more of the last kind.
       if (first >= 0x80) {
         status = first;
-        if (at >= to) endsInside(at);
-        data = bytes[at] ?? 0;
         at += 1;
-      } else if (status === 0) refuse(at - 1, 'data without an event before it', 'copy the file again');
-      if (data > 0x7f) wrongData(at - 1, data);
+      } else if (status === 0) refuse(at, 'data without an event before it', 'copy the file again');
+      const data = dataAt(bytes, at, to);
+      at += 1;
       const kind = status >> 4;
       if (kind === 0xc || kind === 0xd) continue;
-      if (at >= to) endsInside(at);
-      const second = bytes[at] ?? 0;
+      const second = dataAt(bytes, at, to);
       at += 1;
-      if (second > 0x7f) wrongData(at - 1, second);
-      if (kind !== 0x8 && kind !== 0x9) continue;
-      const key = ((status & 0x0f) << 7) | data;
-      // In a line a note is let go before another is pressed: it is the one of last time that is asked for.
-      if (key !== lastKey) {
-        lastKey = key;
-        last = open.get(key);
-      }
-      if (kind === 0x8 || second === 0) {
-        if (last) release(last, now);
-        continue;
-      }
-      const note = { start: now, end: now, pitch: data, velocity: second, channel: status & 0x0f };
-      notes.push(note);
-      if (last) press(last, note);
-      else {
-        last = { pressed: [note], released: 0 };
-        open.set(key, last);
-      }
+      if (kind === 0x8 || kind === 0x9) keys.event(status & 0x0f, data, kind === 0x9 ? second : 0, now);
     }
     // Events are no more than the bytes of the track: it is soon enough to tell of them at its end.
     spend(steps);
-    for (const held of open.values()) while (held.released < held.pressed.length) release(held, now);
     this.end = Math.max(this.end, now);
-    // Most files have nothing to be put in order: notes come as they begin.
-    return { name, notes: areInOrder(notes) ? notes : notes.filter(isHeard).sort(byStart) };
+    return { name: this.name, notes: keys.notesUntil(now) };
+  }
+
+  /** A mark of the file or data of a system; `this.at` is where it ends. Whether the track ends with it. */
+  private systemEvent(first: number, from: number, to: number, now: number, track: number): boolean {
+    if (first !== 0xff && first !== 0xf0 && first !== 0xf7)
+      refuse(from - 1, `an event 0x${first.toString(16)} that no file may hold`, 'copy the file again');
+    const isMark = first === 0xff;
+    const type = isMark ? byteAt(this.bytes, from, to) : 0;
+    const length = this.number(isMark ? from + 1 : from, to);
+    const { at } = this;
+    if (at + length > to)
+      refuse(at, isMark ? 'a text or mark that is cut off' : 'system data that is cut off', 'copy the file again');
+    if (isMark) this.mark(type, at, length, now, track);
+    this.at = at + length;
+    return isMark && type === 0x2f;
   }
 
   /** A number of up to four bytes, seven bits in each; `this.at` is where it ends. */
@@ -290,10 +313,13 @@ class MidiParser {
     return refuse(from + 4, 'a number of more than four bytes', 'copy the file again');
   }
 
-  private meta(type: number, at: number, length: number, now: number, track: number): void {
+  private mark(type: number, at: number, length: number, now: number, track: number): void {
     switch (type) {
       case 0x02:
         this.copyright ||= this.words(at, length);
+        return;
+      case 0x03:
+        this.name ||= this.words(at, length);
         return;
       case 0x05:
         if (length > 0 && this.lyrics.length < MAX_MARKS)

@@ -1,8 +1,5 @@
-import type { Pitch } from '../../pitch/pitch';
-import { beatsOf, isCompound, type Meter } from '../../time/meter';
-import type { Tuplet } from '../../time/noteValue';
-import { plainValues } from '../../time/spellLength';
-import { TICKS_PER_WHOLE, type Ticks } from '../../time/ticks';
+import type { Pitch } from '../../pitch';
+import { beatsOf, isCompound, type Meter, plainValues, type Ticks, TICKS_PER_WHOLE, type Tuplet } from '../../time';
 import type { RawEvent } from '../assemble';
 
 /** A span of a bar in which a note sounds or nothing does. */

@@ -1,4 +1,4 @@
-import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
+import { type Ticks, TICKS_PER_QUARTER } from '../../time';
 
 /** A note in our ticks, from the start of the file. */
 export interface TimedNote {

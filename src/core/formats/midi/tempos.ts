@@ -1,7 +1,5 @@
-import type { PlacedTempo, Tempo } from '../../score/tune';
-import { isCompound, type Meter } from '../../time/meter';
-import { valueTicks } from '../../time/noteValue';
-import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
+import type { PlacedTempo, Tempo } from '../../score';
+import { isCompound, type Meter, type Ticks, TICKS_PER_QUARTER, valueTicks } from '../../time';
 import type { RawBar } from '../assemble';
 import type { FormatProblem } from '../problem';
 import type { ReadOptions } from '../readResult';

@@ -1,21 +1,30 @@
-import { signatureOf, type Key } from '../../pitch/key';
-import { midiNumber } from '../../pitch/pitch';
-import { loudnessOf, USUAL_LOUDNESS } from '../../score/loudness';
-import { soundingNotes, type SoundingNote } from '../../score/sounding';
+import { type Key, midiNumber, signatureOf } from '../../pitch';
 import {
+  type Bar,
   firstLyric,
   hasSecondPart,
   isNote,
   keysOf,
+  loudnessOf,
   metersOf,
   quartersPerMinute,
   secondPartBars,
-  type Bar,
+  type SoundingNote,
+  soundingNotes,
   type Tune,
-} from '../../score/tune';
-import { unfold, unfoldProblemText } from '../../score/unfold';
-import { barTicks, METER_UNITS, sameMeter, type Meter } from '../../time/meter';
-import { TICKS_PER_QUARTER, TICKS_PER_WHOLE, type Ticks } from '../../time/ticks';
+  unfold,
+  unfoldProblemText,
+  USUAL_LOUDNESS,
+} from '../../score';
+import {
+  barTicks,
+  type Meter,
+  METER_UNITS,
+  sameMeter,
+  type Ticks,
+  TICKS_PER_QUARTER,
+  TICKS_PER_WHOLE,
+} from '../../time';
 import type { FormatProblem } from '../problem';
 
 export interface MidiWritten {

@@ -1,4 +1,4 @@
-import { kindText, parseChord, type ChordKind, type ChordSymbol } from '../../harmony/chordSymbol';
+import { type ChordKind, type ChordSymbol, kindText, parseChord } from '../../harmony';
 
 type Plain = Omit<ChordKind, 'alterations' | 'added' | 'omitted' | 'altered'>;
 

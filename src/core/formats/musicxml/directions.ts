@@ -1,7 +1,7 @@
 import { cutText } from '../../plainText';
 import { jumpOfWords } from './marks';
-import type { Jump, Tempo } from '../../score/tune';
-import { NOTE_TYPES, type NoteType } from '../../time/noteValue';
+import type { Jump, Tempo } from '../../score';
+import { NOTE_TYPES, type NoteType } from '../../time';
 import { childrenOf, numberIn, textOf, type XmlElement } from './xmlTree';
 
 /** What the marks of one direction say together. */

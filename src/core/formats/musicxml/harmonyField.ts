@@ -1,7 +1,6 @@
-import { CHORD_FUNCTIONS } from '../../harmony/form/reading';
-import { parseKey, printKey } from '../../pitch/key';
-import { STYLES, type HarmonyNotes, type ReadingNote } from '../../score/harmonyNotes';
-import type { Tune } from '../../score/tune';
+import { CHORD_FUNCTIONS } from '../../harmony';
+import { parseKey, printKey } from '../../pitch';
+import { type HarmonyNotes, type ReadingNote, STYLES, type Tune } from '../../score';
 
 /** A tune's style and readings as one line of a file: `style jazz; 4:0 key Bb; 6:20160 function tonic`. Bars are counted from 0. */
 export function printHarmony({ harmony, bars }: Pick<Tune, 'harmony' | 'bars'>): string {

@@ -1,4 +1,4 @@
-import { DYNAMICS, type Articulation, type Dynamic, type Jump, type Ornament, type PhraseMark } from '../../score/tune';
+import { type Articulation, type Dynamic, DYNAMICS, type Jump, type Ornament, type PhraseMark } from '../../score';
 
 /** Element names of MusicXML 4.0 for our marks. `group` is the element they stand in inside `<notations>`. */
 export const ARTICULATION_ELEMENTS: Readonly<

@@ -1,17 +1,33 @@
-import type { ChordSymbol } from '../../harmony/chordSymbol';
-import { transposeChord } from '../../harmony/chordSymbol';
-import { addIntervals, octaves, UNISON, type Interval } from '../../pitch/interval';
-import { keyWithSignature, MODES, type Key } from '../../pitch/key';
-import { isStep, type Pitch } from '../../pitch/pitch';
-import { readableInterval, transposeReadably } from '../../pitch/respell';
-import { transposeKey } from '../../pitch/key';
-import type { Jump, PlacedTempo, Tempo } from '../../score/tune';
-import { barTicks, isMeterUnit, type Meter } from '../../time/meter';
-import { NOTE_TYPES, soundingTicks, valueOfTicks, valueTicks, type NoteType } from '../../time/noteValue';
-import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
+import { type ChordSymbol, transposeChord } from '../../harmony';
+import {
+  addIntervals,
+  type Interval,
+  isStep,
+  type Key,
+  keyWithSignature,
+  MODES,
+  octaves,
+  type Pitch,
+  readableInterval,
+  transposeKey,
+  transposeReadably,
+  UNISON,
+} from '../../pitch';
+import { type Jump, MAX_BARS, type PlacedTempo, type Tempo } from '../../score';
+import {
+  barTicks,
+  isMeterUnit,
+  type Meter,
+  NOTE_TYPES,
+  type NoteType,
+  soundingTicks,
+  type Ticks,
+  TICKS_PER_QUARTER,
+  valueOfTicks,
+  valueTicks,
+} from '../../time';
 import type { RawEvent } from '../assemble';
 import { cutText } from '../../plainText';
-import { MAX_BARS } from '../../score/limits';
 import type { FormatProblem, Place } from '../problem';
 import { readDirection, soundTempo } from './directions';
 import { isDynamic } from './marks';

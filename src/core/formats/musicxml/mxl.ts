@@ -1,7 +1,7 @@
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import { failure, success, type Result } from '../../result';
 import { inflateZip } from '../inflateZip';
-import { MAX_BYTES } from '../../score/limits';
+import { MAX_BYTES } from '../../score';
 import type { FormatProblem } from '../problem';
 import { child, readXml } from './xmlTree';
 import { escapeXml } from './escapeXml';

@@ -1,7 +1,6 @@
-import { ARTICULATIONS, ORNAMENTS, type Articulation, type Lyric, type Ornament } from '../../score/tune';
+import { type Articulation, ARTICULATIONS, type Lyric, MAX_VERSES, type Ornament, ORNAMENTS } from '../../score';
 import type { RawEvent } from '../assemble';
 import { cutText } from '../../plainText';
-import { MAX_VERSES } from '../../score/limits';
 import { ARTICULATION_ELEMENTS, isDynamic, ORNAMENT_ELEMENTS, OWN_NOTATIONS } from './marks';
 import { child, childrenOf, textOf, type XmlElement } from './xmlTree';
 

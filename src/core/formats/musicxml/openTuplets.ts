@@ -1,5 +1,4 @@
-import { greatestCommonDivisor } from '../../time/ticks';
-import { NOTE_TYPES, valueTicks, type NoteType, type Tuplet } from '../../time/noteValue';
+import { greatestCommonDivisor, NOTE_TYPES, type NoteType, type Tuplet, valueTicks } from '../../time';
 import { child, childrenOf, numberIn, textOf, type XmlElement } from './xmlTree';
 
 /** A tuplet that further notes of its voice may belong to. */

@@ -1,5 +1,5 @@
-import type { AccidentalTable } from '../../score/accidentals';
-import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
+import type { AccidentalTable } from '../../score';
+import { type Ticks, TICKS_PER_QUARTER } from '../../time';
 import type { Target } from './target';
 import type { Staff } from './scoreFile';
 

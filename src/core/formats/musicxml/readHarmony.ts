@@ -1,5 +1,5 @@
-import type { ChordSymbol } from '../../harmony/chordSymbol';
-import { isStep, type PitchClass } from '../../pitch/pitch';
+import type { ChordSymbol } from '../../harmony';
+import { isStep, type PitchClass } from '../../pitch';
 import { failure, success, type Result } from '../../result';
 import { kindOfHarmony, type HarmonyDegree } from './chordKinds';
 import { child, childrenOf, numberIn, textOf, type XmlElement } from './xmlTree';

@@ -1,15 +1,14 @@
 import { failure, success, type Result } from '../../result';
-import { RIGHTS, SWING_UNITS, type Swing, type Tune } from '../../score/tune';
+import { RIGHTS, type Swing, SWING_UNITS, type Tune, usualTempo } from '../../score';
 import { finishedTune, sizeProblems, type FoundMusic } from '../finish';
 import type { FormatProblem } from '../problem';
 import { lineOf, unreadable, type LineFound, type ReadOptions, type ReadResult } from '../readResult';
-import { nameKey, parseKey, type Key } from '../../pitch/key';
+import { type Key, nameKey, parseKey } from '../../pitch';
 import { HARMONY_FIELD, RECORDING_FIELD, SECOND_PART_FIELD, SWING_FIELD } from './marks';
 import { readHarmony } from './harmonyField';
 import { PartReader, type MeasuresRead } from './measures';
 import { barsOfVoice, voicesIn } from './voices';
 import { child, childrenOf, readXml, textOf, type XmlElement } from './xmlTree';
-import { usualTempo } from '../../score/usualTempo';
 
 /**
  * Reads a line of a MusicXML score (3.0 to 4.0, partwise or timewise) as a tune in concert pitch: of the first part the voice

@@ -1,20 +1,20 @@
 import { printHarmony } from './harmonyField';
-import type { Interval } from '../../pitch/interval';
-import type { Key } from '../../pitch/key';
-import type { AccidentalTable } from '../../score/accidentals';
-import { clefFor, type Clef } from '../../score/clef';
+import type { Interval, Key } from '../../pitch';
 import {
+  type AccidentalTable,
+  type Bar,
+  type Clef,
+  clefFor,
+  type EventId,
   hasSecondPart,
   isNote,
   secondPartBars,
-  withoutSecondPart,
-  type Bar,
-  type EventId,
   type Swing,
   type Tempo,
   type Tune,
-} from '../../score/tune';
-import type { Meter } from '../../time/meter';
+  withoutSecondPart,
+} from '../../score';
+import type { Meter } from '../../time';
 
 /** One staff of a score: a tune or a part, with what a reader needs at its head. */
 export interface Staff {

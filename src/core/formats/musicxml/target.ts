@@ -1,6 +1,6 @@
-import { signatureOf, type Key } from '../../pitch/key';
-import { isNote, type Bar, type Hairpin, type ScoreEvent } from '../../score/tune';
-import { greatestCommonDivisor, TICKS_PER_QUARTER } from '../../time/ticks';
+import { type Key, signatureOf } from '../../pitch';
+import { type Bar, type Hairpin, isNote, type ScoreEvent } from '../../score';
+import { greatestCommonDivisor, TICKS_PER_QUARTER } from '../../time';
 import type { HarmonyDegree } from './chordKinds';
 import { OPTIONAL_NOTATION, PHRASE_NOTATIONS } from './marks';
 

@@ -1,6 +1,6 @@
-import type { Pitch } from '../../pitch/pitch';
-import type { Hairpin, PlacedTempo } from '../../score/tune';
-import type { Ticks } from '../../time/ticks';
+import type { Pitch } from '../../pitch';
+import type { Hairpin, PlacedTempo } from '../../score';
+import type { Ticks } from '../../time';
 import type { RawBar, RawEvent } from '../assemble';
 
 /** Something at a place in a measure, in the voice it belongs to. */

@@ -1,24 +1,19 @@
-import type { Interval } from '../../pitch/interval';
-import { printKey, signatureOf, type Key } from '../../pitch/key';
-import { accidentalsFor } from '../../score/accidentals';
-import { CLEF_SIGNS } from '../../score/clef';
+import { type Interval, type Key, printKey, signatureOf } from '../../pitch';
 import {
+  accidentalsFor,
+  type Bar,
   barLength,
   barNumbers,
   barOffset,
+  CLEF_SIGNS,
   isNote,
   keysOf,
   metersOf,
   quartersPerMinute,
-  type Bar,
   type ScoreEvent,
   type Tempo,
-} from '../../score/tune';
-import { beamsFor } from '../../time/beams';
-import { sameMeter, type Meter } from '../../time/meter';
-import { valueOfTicks } from '../../time/noteValue';
-import { spellRestLength } from '../../time/spellLength';
-import type { Ticks } from '../../time/ticks';
+} from '../../score';
+import { beamsFor, type Meter, sameMeter, spellRestLength, type Ticks, valueOfTicks } from '../../time';
 import { harmonyKind } from './chordKinds';
 import { HARMONY_FIELD, JUMP_WORDS, RECORDING_FIELD, SECOND_PART_FIELD, SWING_FIELD } from './marks';
 import { duration, type PartContext } from './partContext';

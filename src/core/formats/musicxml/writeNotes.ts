@@ -1,7 +1,6 @@
-import type { Pitch } from '../../pitch/pitch';
-import { isNote, type Bar, type Note, type ScoreEvent } from '../../score/tune';
-import type { BeamMark } from '../../time/beams';
-import { notatedTicks, valueOfTicks, type NoteType, type Tuplet } from '../../time/noteValue';
+import type { Pitch } from '../../pitch';
+import { type Bar, isNote, type Note, type ScoreEvent } from '../../score';
+import { type BeamMark, notatedTicks, type NoteType, type Tuplet, valueOfTicks } from '../../time';
 import { ARTICULATION_ELEMENTS, ORNAMENT_ELEMENTS } from './marks';
 import { duration, type PartContext } from './partContext';
 import { escapeXml } from './escapeXml';

@@ -1,8 +1,6 @@
-import type { Interval } from '../../pitch/interval';
-import { alterInKey, type Key, signatureOf } from '../../pitch/key';
-import type { Pitch } from '../../pitch/pitch';
-import type { ChordSymbol } from '../../harmony/chordSymbol';
-import { CLEF_SIGNS, type Clef } from '../../score/clef';
+import { alterInKey, type Interval, type Key, type Pitch, signatureOf } from '../../pitch';
+import type { ChordSymbol } from '../../harmony';
+import { type Clef, CLEF_SIGNS } from '../../score';
 import { harmonyKind } from './chordKinds';
 import { escapeXml } from './escapeXml';
 

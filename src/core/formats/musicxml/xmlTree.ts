@@ -1,6 +1,6 @@
 import { SaxesParser } from 'saxes';
 import { spend } from '../effort';
-import { MAX_XML_DEPTH } from '../../score/limits';
+import { MAX_XML_DEPTH } from '../../score';
 import { failure, success, type Result } from '../../result';
 import type { FormatProblem } from '../problem';
 

@@ -1,4 +1,4 @@
-import { chroma } from '../../pitch/pitch';
+import { chroma } from '../../pitch';
 import type { ChordFunction } from './reading';
 import { classOfChord, type ChordClass, type TimedChord } from './timedChord';
 

@@ -1,6 +1,12 @@
-import { chroma, type PitchClass } from '../../pitch/pitch';
-import { fifthsOf, pitchClassAtFifths } from '../../pitch/fifths';
-import { keyWithSignature, signatureOf, type Key } from '../../pitch/key';
+import {
+  chroma,
+  fifthsOf,
+  type Key,
+  keyWithSignature,
+  type PitchClass,
+  pitchClassAtFifths,
+  signatureOf,
+} from '../../pitch';
 import { heardChord, senseIn, type HeardChord, type KeyFamily, type Sense, type Surroundings } from './inKey';
 import type { TimedChord } from './timedChord';
 

@@ -1,5 +1,4 @@
-import { chroma } from '../../pitch/pitch';
-import type { Key, Mode } from '../../pitch/key';
+import { chroma, type Key, type Mode } from '../../pitch';
 import { chordTones } from '../chordTones';
 import { chromaBits, SCALE_OF_MODE, scaleOn } from '../scales';
 import { heardChord } from './inKey';

@@ -1,5 +1,4 @@
-import { chroma } from '../../pitch/pitch';
-import type { Key } from '../../pitch/key';
+import { chroma, type Key } from '../../pitch';
 import { heardChord, type HeardChord } from './inKey';
 import type { ChordReading, FormPattern } from './reading';
 import type { TimedChord } from './timedChord';

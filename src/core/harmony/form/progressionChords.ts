@@ -1,4 +1,4 @@
-import { barTicks, type Meter } from '../../time/meter';
+import { barTicks, type Meter } from '../../time';
 import type { ProgressionBar } from '../progression';
 import type { TimedChord } from './timedChord';
 

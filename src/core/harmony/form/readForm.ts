@@ -1,6 +1,4 @@
-import { chroma } from '../../pitch/pitch';
-import { fifthsOf } from '../../pitch/fifths';
-import { sameKey, type Key } from '../../pitch/key';
+import { chroma, fifthsOf, type Key, sameKey } from '../../pitch';
 import { heardChord, type Sense } from './inKey';
 import { centreOf, hearForm, homeOf, keyOfState, keyPath, senseAt, stateOf, tonicOf, type KeyState } from './keyAreas';
 import { modalKeys } from './modal';

@@ -1,5 +1,5 @@
-import type { Key } from '../../pitch/key';
-import type { Ticks } from '../../time/ticks';
+import type { Key } from '../../pitch';
+import type { Ticks } from '../../time';
 import type { TimedChord } from './timedChord';
 
 /** What a chord does in the key of its place. */

@@ -1,4 +1,4 @@
-import type { Ticks } from '../../time/ticks';
+import type { Ticks } from '../../time';
 import type { ChordKind, ChordSymbol } from '../chordSymbol';
 
 /** A chord as it goes by in a form: played out or as printed, in concert pitch. */

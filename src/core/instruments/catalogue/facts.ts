@@ -1,5 +1,4 @@
-import type { Interval } from '../../pitch/interval';
-import { parsePitch, type Pitch } from '../../pitch/pitch';
+import { type Interval, parsePitch, type Pitch } from '../../pitch';
 import type { Instrument, Mechanism, WrittenRange } from '../instrument';
 
 /*

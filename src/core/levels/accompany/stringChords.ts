@@ -1,26 +1,20 @@
 import { derived } from '../../derived';
-import { describeFingering, markOf, type BowedFingering, type FrettedFingering } from '../../fingering/fingering';
-import { fingeringsFor } from '../../fingering/options';
-import { chordTones } from '../../harmony/chordTones';
-import { printChord, transposeChord, type ChordSymbol } from '../../harmony/chordSymbol';
-import { toSounding, type Instrument, type Level } from '../../instruments/instrument';
-import type { Key } from '../../pitch/key';
-import { printPitch, semitones, type Pitch } from '../../pitch/pitch';
-import { readableInterval } from '../../pitch/respell';
-import { transpose } from '../../pitch/transpose';
-import { barSpans, type BarSpan } from '../../score/sounding';
+import { type BowedFingering, describeFingering, fingeringsFor, type FrettedFingering, markOf } from '../../fingering';
+import { type ChordSymbol, chordTones, printChord, transposeChord } from '../../harmony';
+import { type Instrument, type Level, toSounding } from '../../instruments';
+import { type Key, type Pitch, printPitch, readableInterval, semitones, transpose } from '../../pitch';
 import {
-  withoutSecondPart,
   type Bar,
+  type BarSpan,
+  barSpans,
   type EventId,
   type Note,
   type Rest,
   type ScoreEvent,
   type Tune,
-} from '../../score/tune';
-import { beatsOf, isCompound } from '../../time/meter';
-import { spellNoteLength, spellRestLength } from '../../time/spellLength';
-import type { Ticks } from '../../time/ticks';
+  withoutSecondPart,
+} from '../../score';
+import { beatsOf, isCompound, spellNoteLength, spellRestLength, type Ticks } from '../../time';
 import { inKey } from '../fit/inKey';
 import { partOfLine, type Part } from '../part';
 

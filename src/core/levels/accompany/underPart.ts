@@ -1,14 +1,21 @@
-import { phrasesOf } from '../../analysis/phrases';
-import { chordTones } from '../../harmony/chordTones';
-import { toSounding, type Instrument } from '../../instruments/instrument';
-import { alterInSignature, parseKey, signatureOf, type Key } from '../../pitch/key';
-import { chroma, naturalAt, semitones, staffPosition, type Pitch, type PitchClass } from '../../pitch/pitch';
-import { transpose } from '../../pitch/transpose';
-import { barSpans, soundingNotes, type BarSpan } from '../../score/sounding';
-import { withoutSecondPart, type Bar, type Note, type Tune } from '../../score/tune';
-import { beatsOf, middleOf } from '../../time/meter';
-import { spellNoteLength } from '../../time/spellLength';
-import type { Ticks } from '../../time/ticks';
+import { phrasesOf } from '../../analysis';
+import { chordTones } from '../../harmony';
+import { type Instrument, toSounding } from '../../instruments';
+import {
+  alterInSignature,
+  chroma,
+  type Key,
+  naturalAt,
+  parseKey,
+  type Pitch,
+  type PitchClass,
+  semitones,
+  signatureOf,
+  staffPosition,
+  transpose,
+} from '../../pitch';
+import { type Bar, type BarSpan, barSpans, type Note, soundingNotes, type Tune, withoutSecondPart } from '../../score';
+import { beatsOf, middleOf, spellNoteLength, type Ticks } from '../../time';
 import { inKey } from '../fit/inKey';
 import { partOfLine, type Part } from '../part';
 

@@ -1,7 +1,6 @@
-import { analyseTune } from '../../analysis/tuneAnalysis';
-import { warmUpTune } from '../../analysis/warmUp';
-import { LEVELS, type Instrument } from '../../instruments/instrument';
-import type { Tune } from '../../score/tune';
+import { analyseTune, warmUpTune } from '../../analysis';
+import { type Instrument, LEVELS } from '../../instruments';
+import type { Tune } from '../../score';
 import { partFor, type Part } from '../partFor';
 
 /**

@@ -1,14 +1,9 @@
-import { outsideBy, type Instrument } from '../../instruments/instrument';
-import { byOctaves } from '../../pitch/pitch';
-import { transpose } from '../../pitch/transpose';
-import { withTrueTies } from '../../score/balance';
-import { barSpans } from '../../score/sounding';
-import { barNumbers, isNote, mapNotes } from '../../score/tune';
-import type { Change } from '../../work/change';
+import { type Instrument, outsideBy } from '../../instruments';
+import { byOctaves, transpose } from '../../pitch';
+import { barNumbers, barSpans, isNote, mapNotes, noteByOctaves, withTrueTies } from '../../score';
+import type { BarChoice, Change } from '../../work';
 import type { Fitted } from '../fit/fit';
 import { inKey } from '../fit/inKey';
-import { noteByOctaves } from '../../score/octaves';
-import type { BarChoice } from '../../work/groups';
 import { joined } from './versions';
 
 /** Bars that a teacher wants an octave away, where the instrument goes there. */

@@ -1,7 +1,5 @@
-import { barLength, barOffset, metersOf, type Bar, type Rest, type Tune } from '../../score/tune';
-import { isNote } from '../../score/tune';
-import { withTrueTies } from '../../score/balance';
-import { spellRestLength } from '../../time/spellLength';
+import { type Bar, barLength, barOffset, isNote, metersOf, type Rest, type Tune, withTrueTies } from '../../score';
+import { spellRestLength } from '../../time';
 
 /** A run of whole bars, `from` up to but without `to`. */
 export interface BarRun {

@@ -1,6 +1,5 @@
-import type { Interval } from '../../pitch/interval';
-import type { Key } from '../../pitch/key';
-import { isNote, type Bar, type ScoreEvent } from '../../score/tune';
+import type { Interval, Key } from '../../pitch';
+import { type Bar, isNote, type ScoreEvent } from '../../score';
 import { transposeBars } from '../fit/inKey';
 
 /** The events of a bar that was written as its player reads it, in concert pitch, under ids of its own. */

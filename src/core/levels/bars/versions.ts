@@ -1,7 +1,13 @@
-import type { Phrase } from '../../analysis/phrases';
-import { withPairedHairpins, withPairedSlurs, withTrueTies } from '../../score/balance';
-import { soundingNotes } from '../../score/sounding';
-import type { Bar, EventId, Tune } from '../../score/tune';
+import type { Phrase } from '../../analysis';
+import {
+  type Bar,
+  type EventId,
+  soundingNotes,
+  type Tune,
+  withPairedHairpins,
+  withPairedSlurs,
+  withTrueTies,
+} from '../../score';
 
 /** Bars of several versions as one line: marks without their other half go, and a note that two versions put in different bars is two. */
 export function joined(bars: readonly Bar[]): readonly Bar[] {

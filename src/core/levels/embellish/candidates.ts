@@ -1,16 +1,28 @@
-import { chordTonesUnder } from '../../analysis/chordsUnder';
-import type { Phrase } from '../../analysis/phrases';
+import { chordTonesUnder, type Phrase } from '../../analysis';
 import { chanceFrom, type Chance } from '../../chance';
-import type { Key } from '../../pitch/key';
-import { chroma, pitchClassOf, staffPosition, type Pitch, type PitchClass } from '../../pitch/pitch';
-import { scaleStep } from '../../pitch/scaleSteps';
-import { barSpans, soundingNotes } from '../../score/sounding';
-import { isNote, keysOf, type Bar, type EventId, type Note, type Rest, type Tune } from '../../score/tune';
-import { beatNumberAt, beatsOf, isCompound, weightAt } from '../../time/meter';
-import { spellRestLength } from '../../time/spellLength';
-import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
-import type { Style } from '../../score/harmonyNotes';
-import type { Device } from '../../work/groups';
+import { chroma, type Key, type Pitch, type PitchClass, pitchClassOf, scaleStep, staffPosition } from '../../pitch';
+import {
+  type Bar,
+  barSpans,
+  type EventId,
+  isNote,
+  keysOf,
+  type Note,
+  type Rest,
+  soundingNotes,
+  type Style,
+  type Tune,
+} from '../../score';
+import {
+  beatNumberAt,
+  beatsOf,
+  isCompound,
+  spellRestLength,
+  type Ticks,
+  TICKS_PER_QUARTER,
+  weightAt,
+} from '../../time';
+import type { Device } from '../../work';
 import { figuresOf, type Spot } from './devices';
 import { judgeAnticipation, judgeFigure, judgeRunIn, mannersOf, wants, type FigurePlace, type Manners } from './judge';
 import {

@@ -1,9 +1,16 @@
-import type { Key } from '../../pitch/key';
-import { chroma, semitones, staffPosition, type Pitch, type PitchClass } from '../../pitch/pitch';
-import { leadingNoteTo, scaleStep } from '../../pitch/scaleSteps';
-import type { Note } from '../../score/tune';
-import type { Ticks } from '../../time/ticks';
-import type { Device } from '../../work/groups';
+import {
+  chroma,
+  type Key,
+  leadingNoteTo,
+  type Pitch,
+  type PitchClass,
+  scaleStep,
+  semitones,
+  staffPosition,
+} from '../../pitch';
+import type { Note } from '../../score';
+import type { Ticks } from '../../time';
+import type { Device } from '../../work';
 
 /** How gladly a device is taken where several would do. Figures are ours: what singers add unasked comes first. */
 export const DEVICE_WEIGHTS: Readonly<Record<Device, number>> = {

@@ -1,10 +1,7 @@
-import { pitchClassOf, semitones, type Pitch } from '../../pitch/pitch';
-import { type BarSpan, type SoundingNote } from '../../score/sounding';
-import { type Bar, type EventId, type Note, type ScoreEvent, type Tune } from '../../score/tune';
-import { beatNumberAt, weightAt } from '../../time/meter';
-import { readsWell } from '../../time/spellLength';
-import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
-import type { Change } from '../../work/change';
+import { type Pitch, pitchClassOf, semitones } from '../../pitch';
+import type { Bar, BarSpan, EventId, Note, ScoreEvent, SoundingNote, Tune } from '../../score';
+import { beatNumberAt, readsWell, type Ticks, TICKS_PER_QUARTER, weightAt } from '../../time';
+import type { Change } from '../../work';
 import { beatsRead } from '../simplify/slots';
 import { type Figure, type NoteDevice, type Piece, type Spot } from './devices';
 

@@ -1,9 +1,6 @@
-import { alterInKey, type Key } from '../../pitch/key';
-import { chroma, semitones, staffPosition, type Pitch, type PitchClass } from '../../pitch/pitch';
-import type { SoundingNote } from '../../score/sounding';
-import type { Style } from '../../score/harmonyNotes';
-import { isCompound, weightAt, type Meter } from '../../time/meter';
-import type { Ticks } from '../../time/ticks';
+import { alterInKey, chroma, type Key, type Pitch, type PitchClass, semitones, staffPosition } from '../../pitch';
+import type { SoundingNote, Style } from '../../score';
+import { isCompound, type Meter, type Ticks, weightAt } from '../../time';
 import { DEVICE_WEIGHTS, type Figure, type NoteDevice, type Piece, type Spot } from './devices';
 
 /**

@@ -1,12 +1,23 @@
-import { phrasesOf, type Phrase } from '../../analysis/phrases';
-import { outsideBy, toSounding, type Instrument, type Level, type WrittenRange } from '../../instruments/instrument';
-import { byOctaves, pitchClassOf, printPitch, semitones, type Pitch } from '../../pitch/pitch';
-import { transpose, transposeClass } from '../../pitch/transpose';
-import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../../score/sounding';
-import { lineByOctaves } from '../../score/octaves';
-import { barNumbers, isNote, mapNotes, type Bar, type Tune } from '../../score/tune';
-import { withoutSlursOnOneNote, withPairedHairpins, withPairedSlurs, withTrueTies } from '../../score/balance';
-import type { Change } from '../../work/change';
+import { type Phrase, phrasesOf } from '../../analysis';
+import { type Instrument, type Level, outsideBy, toSounding, type WrittenRange } from '../../instruments';
+import { byOctaves, type Pitch, pitchClassOf, printPitch, semitones, transpose, transposeClass } from '../../pitch';
+import {
+  type Bar,
+  barNumbers,
+  type BarSpan,
+  barSpans,
+  isNote,
+  lineByOctaves,
+  mapNotes,
+  type SoundingNote,
+  soundingNotes,
+  type Tune,
+  withoutSlursOnOneNote,
+  withPairedHairpins,
+  withPairedSlurs,
+  withTrueTies,
+} from '../../score';
+import type { Change } from '../../work';
 import { isKnown, type KnownNotes } from './placing';
 import { layOut, octaveThatFits, playable, type Remedies } from './layout';
 

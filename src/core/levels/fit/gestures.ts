@@ -1,9 +1,7 @@
-import type { Phrase } from '../../analysis/phrases';
-import { semitones } from '../../pitch/pitch';
-import { barSpans, type SoundingNote } from '../../score/sounding';
-import type { Tune } from '../../score/tune';
-import { beatsOf } from '../../time/meter';
-import { TICKS_PER_QUARTER } from '../../time/ticks';
+import type { Phrase } from '../../analysis';
+import { semitones } from '../../pitch';
+import { barSpans, type SoundingNote, type Tune } from '../../score';
+import { beatsOf, TICKS_PER_QUARTER } from '../../time';
 
 /** What lies before a gesture: the start of a phrase, a rest, or a held note. */
 type Seam = 'phrase' | 'rest' | 'held';

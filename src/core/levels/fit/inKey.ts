@@ -1,11 +1,17 @@
-import { transposeChord, withReadableRoot } from '../../harmony/chordSymbol';
+import { transposeChord, withReadableRoot } from '../../harmony';
 import { derived } from '../../derived';
-import { addIntervals, octaves, type Interval } from '../../pitch/interval';
-import { intervalBetweenTonics, transposeKey, type Key } from '../../pitch/key';
-import type { PitchClass } from '../../pitch/pitch';
-import { readableInterval, transposeReadably } from '../../pitch/respell';
-import { barsByOctaves, beforeOctaves } from '../../score/octaves';
-import { isNote, keysOf, type Bar, type ScoreEvent, type Tune } from '../../score/tune';
+import {
+  addIntervals,
+  type Interval,
+  intervalBetweenTonics,
+  type Key,
+  octaves,
+  type PitchClass,
+  readableInterval,
+  transposeKey,
+  transposeReadably,
+} from '../../pitch';
+import { type Bar, barsByOctaves, beforeOctaves, isNote, keysOf, type ScoreEvent, type Tune } from '../../score';
 
 /** Bars with the key at their head; what a transposition needs and gives. */
 export interface KeyedBars {

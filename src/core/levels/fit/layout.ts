@@ -1,14 +1,22 @@
 import { derived } from '../../derived';
-import { chordTonesUnder } from '../../analysis/chordsUnder';
-import { type Phrase } from '../../analysis/phrases';
-import { outsideBy, type Instrument, type Level, type WrittenRange } from '../../instruments/instrument';
-import { alterInSignature, signatureOf } from '../../pitch/key';
-import { byOctaves, chroma, semitones, LETTERS, type Pitch, type PitchClass } from '../../pitch/pitch';
-import { opposite, type Interval } from '../../pitch/interval';
-import { transpose, transposeClass } from '../../pitch/transpose';
-import { soundingNotes, type SoundingNote } from '../../score/sounding';
-import { type Tune } from '../../score/tune';
-import type { Remedy } from '../../work/groups';
+import { chordTonesUnder, type Phrase } from '../../analysis';
+import { type Instrument, type Level, outsideBy, type WrittenRange } from '../../instruments';
+import {
+  alterInSignature,
+  byOctaves,
+  chroma,
+  type Interval,
+  LETTERS,
+  opposite,
+  type Pitch,
+  type PitchClass,
+  semitones,
+  signatureOf,
+  transpose,
+  transposeClass,
+} from '../../pitch';
+import { type SoundingNote, soundingNotes, type Tune } from '../../score';
+import type { Remedy } from '../../work';
 import { gesturesOf, octavesOfGestures, type Gesture } from './gestures';
 import { costOfPlace, placeGesture, PLACING, type KnownNotes, type PlacedNote } from './placing';
 

@@ -1,10 +1,16 @@
-import { chordTonesUnder } from '../../analysis/chordsUnder';
-import type { Phrase } from '../../analysis/phrases';
-import { byOctaves, pitchClassOf, semitones, staffPosition, type Pitch } from '../../pitch/pitch';
-import { withoutSlursOnOneNote, withTrueTies } from '../../score/balance';
-import { soundingNotes, type SoundingNote } from '../../score/sounding';
-import { barNumbers, isNote, type EventId, type Tune } from '../../score/tune';
-import type { Change } from '../../work/change';
+import { chordTonesUnder, type Phrase } from '../../analysis';
+import { byOctaves, type Pitch, pitchClassOf, semitones, staffPosition } from '../../pitch';
+import {
+  barNumbers,
+  type EventId,
+  isNote,
+  type SoundingNote,
+  soundingNotes,
+  type Tune,
+  withoutSlursOnOneNote,
+  withTrueTies,
+} from '../../score';
+import type { Change } from '../../work';
 
 /** Costs of what takes the place of a note that is leaped to. A leap too large outweighs them all. */
 const COSTS = {

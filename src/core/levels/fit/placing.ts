@@ -1,6 +1,6 @@
 import { derived } from '../../derived';
-import { outsideBy, type WrittenRange } from '../../instruments/instrument';
-import { byOctaves, pitchOf, semitones, type Pitch, type PitchClass } from '../../pitch/pitch';
+import { outsideBy, type WrittenRange } from '../../instruments';
+import { byOctaves, type Pitch, type PitchClass, pitchOf, semitones } from '../../pitch';
 
 /** Written heights (semitones above C0) that a player knows. */
 export type KnownNotes = ReadonlySet<number>;

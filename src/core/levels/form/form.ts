@@ -1,22 +1,30 @@
-import type { Key } from '../../pitch/key';
-import { withPairedHairpins, withPairedSlurs, withTrueTies } from '../../score/balance';
-import { asPieces } from '../../score/splitNote';
+import type { Key } from '../../pitch';
 import {
+  asPieces,
+  type Bar,
   barLength,
+  type EventId,
   hasPickup,
   keysOf,
   metersOf,
-  type Bar,
-  type EventId,
   type Note,
   type Rest,
   type ScoreEvent,
   type Tune,
-} from '../../score/tune';
-import { unfold } from '../../score/unfold';
-import { barTicks, sameMeter, type Meter } from '../../time/meter';
-import { spellNoteLength, spellRestLength } from '../../time/spellLength';
-import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
+  unfold,
+  withPairedHairpins,
+  withPairedSlurs,
+  withTrueTies,
+} from '../../score';
+import {
+  barTicks,
+  type Meter,
+  sameMeter,
+  spellNoteLength,
+  spellRestLength,
+  type Ticks,
+  TICKS_PER_QUARTER,
+} from '../../time';
 
 /** One time through the tune. */
 export interface Chorus {

@@ -1,13 +1,11 @@
-import type { Level } from '../../instruments/instrument';
-import { isNote, type EventId } from '../../score/tune';
+import type { Level } from '../../instruments';
+import { type EventId, isNote } from '../../score';
 import { joinChoruses, soloSpace, type Formed } from './form';
 import { inSoloSpace } from '../soloPart';
 import type { BarRun } from '../bars/leaveOut';
 import type { Part } from '../partFor';
 import type { LineRequest } from '../line/lineRequest';
-import { LEVEL_DEFAULTS } from '../../work/recipe';
-import { SHORTEST } from '../../work/beatRhythms';
-import type { BarChoices, Form } from '../../work/groups';
+import { type BarChoices, type Form, LEVEL_DEFAULTS, SHORTEST } from '../../work';
 
 /** A part as it is printed and played through, and what each bar and event of it stands for. */
 export interface FormedPart extends Pick<Formed, 'source' | 'origin'> {

@@ -1,21 +1,21 @@
-import type { Phrase } from '../../analysis/phrases';
-import { semitones } from '../../pitch/pitch';
-import { barSpans, soundingNotes, type SoundingNote } from '../../score/sounding';
+import type { Phrase } from '../../analysis';
+import { semitones } from '../../pitch';
 import {
-  barNumbers,
-  isNote,
-  mapNotes,
   type Articulation,
   type Bar,
+  barNumbers,
+  barSpans,
   type EventId,
+  isNote,
+  mapNotes,
   type Note,
+  type SoundingNote,
+  soundingNotes,
   type Tune,
-} from '../../score/tune';
-import { beatsOf, isCompound, middleOf, type Meter } from '../../time/meter';
-import type { Ticks } from '../../time/ticks';
-import type { Change } from '../../work/change';
+} from '../../score';
+import { beatsOf, isCompound, type Meter, middleOf, type Ticks } from '../../time';
+import type { ArticulationStyle, Change } from '../../work';
 import { isAdded } from '../embellish/events';
-import type { ArticulationStyle } from '../../work/groups';
 
 /** Runs of notes under a slur, first and last as indices into the sounding notes. */
 type Slur = readonly [number, number];

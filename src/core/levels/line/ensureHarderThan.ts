@@ -1,9 +1,8 @@
 import { derived } from '../../derived';
-import { lineTotal } from '../../analysis/difficulty';
-import { lineShape } from '../../analysis/lineMeasure';
-import type { Instrument } from '../../instruments/instrument';
-import { quartersPerMinute, type Tempo } from '../../score/tune';
-import type { Device } from '../../work/groups';
+import { lineShape, lineTotal } from '../../analysis';
+import type { Instrument } from '../../instruments';
+import { quartersPerMinute, type Tempo } from '../../score';
+import type { Device } from '../../work';
 import type { Embellisher } from './embellishLine';
 import type { LevelLine, MeasuredLine } from './lineRequest';
 

@@ -1,7 +1,6 @@
 import { derived } from '../../derived';
-import { chroma, semitones, staffPosition } from '../../pitch/pitch';
-import { soundingNotes, type SoundingNote } from '../../score/sounding';
-import type { EventId, Tune } from '../../score/tune';
+import { chroma, semitones, staffPosition } from '../../pitch';
+import { type EventId, type SoundingNote, soundingNotes, type Tune } from '../../score';
 import { noteWeights } from '../simplify/noteWeight';
 import type { Source } from './source';
 

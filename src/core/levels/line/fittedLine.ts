@@ -1,12 +1,9 @@
-import type { EventId, Tune } from '../../score/tune';
-import { isNote } from '../../score/tune';
-import type { Instrument } from '../../instruments/instrument';
+import { type EventId, isNote, lineByOctaves, type Tune } from '../../score';
+import type { Instrument } from '../../instruments';
 import { withOctavesChosen, withOwnBars } from '../bars/chosenBars';
 import { fit, type Fitted } from '../fit/fit';
 import { eventsOutOfReach } from '../fit/layout';
-import { lineByOctaves } from '../../score/octaves';
-import type { BarChoice } from '../../work/groups';
-import { LEVEL_DEFAULTS, levelTempo, type Melody } from '../../work/recipe';
+import { type BarChoice, LEVEL_DEFAULTS, levelTempo, type Melody } from '../../work';
 import { sharedShape } from './lineCache';
 import { shape, type Shaped, type ShapeWishes } from './shape';
 import type { Source } from './source';

@@ -1,8 +1,8 @@
 import { derived } from '../../derived';
-import { LEVELS, type Instrument, type Level } from '../../instruments/instrument';
-import type { Tune } from '../../score/tune';
+import { type Instrument, type Level, LEVELS } from '../../instruments';
+import type { Tune } from '../../score';
 import { withinLeap } from '../fit/leaps';
-import { levelTempo } from '../../work/recipe';
+import { levelTempo } from '../../work';
 import { articulated, slurredAdditions } from './articulate';
 import { embellisher, type Embellisher } from './embellishLine';
 import { fittedLine, type PlainLine } from './fittedLine';

@@ -1,7 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import { derived, isRemembering } from '../../derived';
-import { semitones, type Pitch } from '../../pitch/pitch';
-import { quartersPerMinute, type Tune } from '../../score/tune';
+import { type Pitch, semitones } from '../../pitch';
+import { quartersPerMinute, type Tune } from '../../score';
 import { shape, type Shaped, type ShapeWishes } from './shape';
 import type { Source } from './source';
 import type { Embellished } from '../embellish/embellish';

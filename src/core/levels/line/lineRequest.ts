@@ -1,12 +1,10 @@
-import { outsideBy, type Instrument, type Level } from '../../instruments/instrument';
-import { semitones, type Pitch } from '../../pitch/pitch';
-import { transpose } from '../../pitch/transpose';
-import type { Tune } from '../../score/tune';
-import type { Change } from '../../work/change';
+import { type Instrument, type Level, outsideBy } from '../../instruments';
+import { type Pitch, semitones, transpose } from '../../pitch';
+import type { Tune } from '../../score';
+import type { Change, Recipe } from '../../work';
 import type { Round } from '../embellish/embellish';
 import type { NoteOutside } from '../fit/fit';
 import type { KnownNotes } from '../fit/placing';
-import type { Recipe } from '../../work/recipe';
 
 /** What decides a level's line: the groups of its recipe, for one instrument. */
 export interface LineRequest extends Pick<

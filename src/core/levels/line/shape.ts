@@ -1,14 +1,10 @@
-import type { Phrase } from '../../analysis/phrases';
-import { barSpans } from '../../score/sounding';
-import { barNumbers, mapNotes, type Bar, type EventId, type Rest, type Tempo, type Tune } from '../../score/tune';
-import { spellRestLength } from '../../time/spellLength';
-import type { Change } from '../../work/change';
-import type { Melody } from '../../work/recipe';
+import type { Phrase } from '../../analysis';
+import { type Bar, barNumbers, barSpans, type EventId, mapNotes, type Rest, type Tempo, type Tune } from '../../score';
+import { spellRestLength } from '../../time';
+import type { BarChoice, Change, Melody, RhythmLimits, Shortest } from '../../work';
 import { eased, type Freedom } from '../simplify/ease';
 import { FIRST_WORDS, type RhythmWords } from '../simplify/slots';
 import { simplify, type Simplified } from '../simplify/simplify';
-import type { BarChoice, RhythmLimits } from '../../work/groups';
-import type { Shortest } from '../../work/beatRhythms';
 import { joined, phrasesIn } from '../bars/versions';
 
 export interface ShapeWishes {

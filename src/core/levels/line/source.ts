@@ -1,8 +1,7 @@
 import { derived } from '../../derived';
-import { phrasesOf, type Phrase } from '../../analysis/phrases';
-import { printKey, type Key } from '../../pitch/key';
-import { withFinalBarline } from '../../score/finalBarline';
-import { secondPartBars, withoutSecondPart, type Tune } from '../../score/tune';
+import { type Phrase, phrasesOf } from '../../analysis';
+import { type Key, printKey } from '../../pitch';
+import { secondPartBars, type Tune, withFinalBarline, withoutSecondPart } from '../../score';
 import { inKey } from '../fit/inKey';
 
 /** The tune as every level starts from it. */

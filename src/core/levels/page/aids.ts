@@ -1,21 +1,21 @@
-import type { Instrument, Level } from '../../instruments/instrument';
-import { alterInKey, type Key } from '../../pitch/key';
-import { namePitchClass, stepIndex, type Pitch } from '../../pitch/pitch';
-import { barSpans, soundingNotes, type SoundingNote } from '../../score/sounding';
-import { mapNotes, type Articulation, type Bar, type EventId, type Lyric, type PlacedCount } from '../../score/tune';
-import { beatsOf, type Meter } from '../../time/meter';
+import type { Instrument, Level } from '../../instruments';
+import { alterInKey, type Key, namePitchClass, type Pitch, stepIndex } from '../../pitch';
+import {
+  type Articulation,
+  type Bar,
+  barSpans,
+  type EventId,
+  type Lyric,
+  mapNotes,
+  type PlacedCount,
+  type SoundingNote,
+  soundingNotes,
+} from '../../score';
+import { beatsOf, type Meter } from '../../time';
 import { bowStrokes } from './bowing';
 import type { BreathContext, Breaths } from './breaths';
 import { syllablesOf } from './syllables';
-import {
-  type Aid,
-  AIDS,
-  type AidWishes,
-  type BarAids,
-  type Fade,
-  LINE_AIDS,
-  type SyllableSchool,
-} from '../../work/groups';
+import { type Aid, AIDS, type AidWishes, type BarAids, type Fade, LINE_AIDS, type SyllableSchool } from '../../work';
 
 /** Families that breathe through what they play. */
 const BLOWN: ReadonlySet<Instrument['family']> = new Set(['woodwind', 'brass', 'voice', 'free-reed']);

@@ -1,7 +1,6 @@
-import { semitones } from '../../pitch/pitch';
-import { barSpans, type SoundingNote } from '../../score/sounding';
-import type { Articulation, Bar, EventId } from '../../score/tune';
-import { middleOf, type Meter } from '../../time/meter';
+import { semitones } from '../../pitch';
+import { type Articulation, type Bar, barSpans, type EventId, type SoundingNote } from '../../score';
+import { type Meter, middleOf } from '../../time';
 
 /**
  * Costs of bow directions: strong beats fall down, upbeats up, and the bow goes to and fro unless it is lifted. The rule of

@@ -1,11 +1,16 @@
-import type { Phrase } from '../../analysis/phrases';
-import { chordTonesUnder } from '../../analysis/chordsUnder';
-import type { Instrument, Level } from '../../instruments/instrument';
-import { chroma, semitones } from '../../pitch/pitch';
-import { barSpans, type SoundingNote } from '../../score/sounding';
-import { isNote, quartersPerMinute, type Bar, type EventId, type Tempo } from '../../score/tune';
-import { barTicks, beatsOf, weightAt, type Meter } from '../../time/meter';
-import { TICKS_PER_QUARTER } from '../../time/ticks';
+import { chordTonesUnder, type Phrase } from '../../analysis';
+import type { Instrument, Level } from '../../instruments';
+import { chroma, semitones } from '../../pitch';
+import {
+  type Bar,
+  barSpans,
+  type EventId,
+  isNote,
+  quartersPerMinute,
+  type SoundingNote,
+  type Tempo,
+} from '../../score';
+import { barTicks, beatsOf, type Meter, TICKS_PER_QUARTER, weightAt } from '../../time';
 
 /**
  * Costs of a breath by where it is taken: at the end of a phrase, at its half, else after a held note, at a barline, on the way. As

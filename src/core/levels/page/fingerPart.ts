@@ -1,17 +1,17 @@
 import {
-  fingerLine,
   type FingeredLine,
   type FingeredNote,
+  fingerLine,
+  fingerMarks,
   type FingerNote,
   type FingerPins,
-} from '../../fingering/fingerLine';
-import { fingerMarks, type MarkSchool } from '../../fingering/marks';
-import type { FingerSchool } from '../../fingering/travel';
-import type { Instrument } from '../../instruments/instrument';
-import { namePitchClass } from '../../pitch/pitch';
-import { soundingNotes } from '../../score/sounding';
-import { quartersPerMinute, type EventId, type Tempo, type Tune } from '../../score/tune';
-import { TICKS_PER_QUARTER } from '../../time/ticks';
+  type FingerSchool,
+  type MarkSchool,
+} from '../../fingering';
+import type { Instrument } from '../../instruments';
+import { namePitchClass } from '../../pitch';
+import { type EventId, quartersPerMinute, soundingNotes, type Tempo, type Tune } from '../../score';
+import { TICKS_PER_QUARTER } from '../../time';
 
 /** The notes of a written line as the hand meets them. */
 export function fingerNotes(line: Pick<Tune, 'bars' | 'meter'>, tempo: Tempo): readonly FingerNote[] {

@@ -1,7 +1,6 @@
-import type { MarkSchool } from '../../fingering/marks';
-import { FINGER_SCHOOLS } from '../../fingering/travel';
-import type { Instrument, Level } from '../../instruments/instrument';
-import type { AidWishes, BarAids, PageSize, PageWishes, SyllableSchool } from '../../work/groups';
+import { FINGER_SCHOOLS, type MarkSchool } from '../../fingering';
+import type { Instrument, Level } from '../../instruments';
+import type { AidWishes, BarAids, PageSize, PageWishes, SyllableSchool } from '../../work';
 import { usualAids } from './aids';
 import type { FingerWishes } from './fingerPart';
 

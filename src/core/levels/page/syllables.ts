@@ -1,8 +1,6 @@
-import { barSpans, type SoundingNote } from '../../score/sounding';
-import type { EventId, Tune } from '../../score/tune';
-import { beatsOf, isCompound } from '../../time/meter';
-import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
-import type { SyllableSchool } from '../../work/groups';
+import { barSpans, type EventId, type SoundingNote, type Tune } from '../../score';
+import { beatsOf, isCompound, type Ticks, TICKS_PER_QUARTER } from '../../time';
+import type { SyllableSchool } from '../../work';
 
 /**
  * Syllables for each struck note, from the rhythm alone. The tables stand below, one a school.

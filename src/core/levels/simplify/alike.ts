@@ -1,8 +1,7 @@
 import { derived } from '../../derived';
-import { type Phrase } from '../../analysis/phrases';
-import { staffPosition } from '../../pitch/pitch';
-import { type SoundingNote } from '../../score/sounding';
-import { type Tune } from '../../score/tune';
+import type { Phrase } from '../../analysis';
+import { staffPosition } from '../../pitch';
+import type { SoundingNote, Tune } from '../../score';
 import { type SlotChoice } from './chooseNotes';
 import { type Slot } from './slots';
 

@@ -1,6 +1,6 @@
 import { derived } from '../../derived';
-import { semitones, staffPosition } from '../../pitch/pitch';
-import type { SoundingNote } from '../../score/sounding';
+import { semitones, staffPosition } from '../../pitch';
+import type { SoundingNote } from '../../score';
 import type { BeatSign } from './rhythmPrefixes';
 import type { Slot } from './slots';
 

@@ -1,8 +1,17 @@
-import type { Phrase } from '../../analysis/phrases';
-import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../../score/sounding';
-import { isNote, quartersPerMinute, type Bar, type Tempo, type Tune } from '../../score/tune';
-import { TICKS_PER_QUARTER } from '../../time/ticks';
-import type { Shortest } from '../../work/beatRhythms';
+import type { Phrase } from '../../analysis';
+import {
+  type Bar,
+  type BarSpan,
+  barSpans,
+  isNote,
+  quartersPerMinute,
+  type SoundingNote,
+  soundingNotes,
+  type Tempo,
+  type Tune,
+} from '../../score';
+import { TICKS_PER_QUARTER } from '../../time';
+import type { Shortest } from '../../work';
 import { simplify, type Simplified } from './simplify';
 import { beatsRead } from './slots';
 import { joined, phrasesIn } from '../bars/versions';

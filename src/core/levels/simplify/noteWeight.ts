@@ -1,11 +1,8 @@
 import { derived } from '../../derived';
-import { chordTonesUnder } from '../../analysis/chordsUnder';
-import type { Phrase } from '../../analysis/phrases';
-import type { Key } from '../../pitch/key';
-import { chroma, semitones, stepIndex, type PitchClass } from '../../pitch/pitch';
-import { barSpans, type SoundingNote } from '../../score/sounding';
-import type { Tune } from '../../score/tune';
-import { beatsOf, weightAt } from '../../time/meter';
+import { chordTonesUnder, type Phrase } from '../../analysis';
+import { chroma, type Key, type PitchClass, semitones, stepIndex } from '../../pitch';
+import { barSpans, type SoundingNote, type Tune } from '../../score';
+import { beatsOf, weightAt } from '../../time';
 
 /**
  * What makes a note one that carries the tune. Metre, length, harmony and contour are the usual criteria of melodic

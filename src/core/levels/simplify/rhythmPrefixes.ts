@@ -1,7 +1,6 @@
 import { derived } from '../../derived';
-import type { Beat } from '../../time/meter';
-import type { Ticks } from '../../time/ticks';
-import { BEAT_RHYTHMS, fits, type BeatRhythm, type BeatRhythmEntry } from '../../work/beatRhythms';
+import type { Beat, Ticks } from '../../time';
+import { BEAT_RHYTHMS, type BeatRhythm, type BeatRhythmEntry, fits } from '../../work';
 
 /** What a slot of a beat does: a note begins, it goes on, or there is silence. */
 export type BeatSign = 'n' | 'h' | 'r';

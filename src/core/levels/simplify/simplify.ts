@@ -1,12 +1,20 @@
 import { derived } from '../../derived';
-import { phrasesOf, type Phrase } from '../../analysis/phrases';
-import { pitchClassOf } from '../../pitch/pitch';
-import { barSpans, soundingNotes, type BarSpan, type SoundingNote } from '../../score/sounding';
-import { barNumbers, isNote, type Bar, type Note, type ScoreEvent, type Tune } from '../../score/tune';
-import { beatNumberAt } from '../../time/meter';
-import { spellNoteLength, spellRestLength } from '../../time/spellLength';
-import type { Ticks } from '../../time/ticks';
-import type { Change } from '../../work/change';
+import { type Phrase, phrasesOf } from '../../analysis';
+import { pitchClassOf } from '../../pitch';
+import {
+  type Bar,
+  barNumbers,
+  type BarSpan,
+  barSpans,
+  isNote,
+  type Note,
+  type ScoreEvent,
+  type SoundingNote,
+  soundingNotes,
+  type Tune,
+} from '../../score';
+import { beatNumberAt, spellNoteLength, spellRestLength, type Ticks } from '../../time';
+import type { Change } from '../../work';
 import { chooseNotes, type SlotChoice } from './chooseNotes';
 import { noteWeights, passingNotes } from './noteWeight';
 import { FIRST_WORDS, shortestIn, shortestWord, slotsOf, type RhythmWords, type Slot } from './slots';

@@ -1,18 +1,19 @@
 import { derived } from '../../derived';
-import { barSpans, type BarSpan } from '../../score/sounding';
-import type { Tune } from '../../score/tune';
-import { barTicks, beatsOf, isCompound, middleOf, printMeter, weightAt, type Beat, type Meter } from '../../time/meter';
-import type { NoteValue } from '../../time/noteValue';
-import { TICKS_PER_QUARTER, type Ticks } from '../../time/ticks';
+import { type BarSpan, barSpans, type Tune } from '../../score';
 import {
-  beatKinds,
-  kindOfBeat,
-  SHORTEST,
-  shortestOf,
-  rhythmsOfKind,
-  type BeatRhythm,
-  type Shortest,
-} from '../../work/beatRhythms';
+  barTicks,
+  type Beat,
+  beatsOf,
+  isCompound,
+  type Meter,
+  middleOf,
+  type NoteValue,
+  printMeter,
+  type Ticks,
+  TICKS_PER_QUARTER,
+  weightAt,
+} from '../../time';
+import { beatKinds, type BeatRhythm, kindOfBeat, rhythmsOfKind, type Shortest, SHORTEST, shortestOf } from '../../work';
 import { prefixesOf, twelfthsIn, type RhythmPrefixes } from './rhythmPrefixes';
 
 /** A place where a simplified melody may strike a note: from here to the next slot. */

@@ -1,8 +1,7 @@
-import { sameMeter } from '../../time/meter';
+import { sameMeter, type Tuplet } from '../../time';
 import { barNumbers, keysOf, metersOf, type Bar, type Jump, type ScoreEvent, type Tune } from '../tune';
 import type { IdMaker } from '../identify';
-import type { Tuplet } from '../../time/noteValue';
-import { sameKey } from '../../pitch/key';
+import { sameKey } from '../../pitch';
 import { edited, refused, type EditResult } from './edited';
 import type { Caret } from './place';
 import { draftOf, emptyBar, meterAt } from './write';

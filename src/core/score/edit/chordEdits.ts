@@ -1,7 +1,5 @@
-import { printChord, type ChordSymbol } from '../../harmony/chordSymbol';
-import { sharedBeats, type ProgressionBar } from '../../harmony/progression';
-import { barTicks, beatsOf, type Meter } from '../../time/meter';
-import type { Ticks } from '../../time/ticks';
+import { type ChordSymbol, printChord, type ProgressionBar, sharedBeats } from '../../harmony';
+import { barTicks, beatsOf, type Meter, type Ticks } from '../../time';
 import { barNumbers, barOffset, metersOf, type Bar, type PlacedChord, type Tune } from '../tune';
 import { edited, refused, type EditResult } from './edited';
 import { lengthOfBar, type Caret } from './place';

@@ -1,4 +1,4 @@
-import type { Ticks } from '../../time/ticks';
+import type { Ticks } from '../../time';
 import { isNote, type PlacedChord, type ScoreEvent, type Tune } from '../tune';
 import { freshEvents } from './barEdits';
 import { edited, refused, type EditResult } from './edited';

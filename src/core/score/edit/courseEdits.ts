@@ -1,5 +1,5 @@
-import { sameKey, type Key } from '../../pitch/key';
-import { barTicks, printMeter, sameMeter, type Meter } from '../../time/meter';
+import { type Key, sameKey } from '../../pitch';
+import { barTicks, type Meter, printMeter, sameMeter } from '../../time';
 import { idMaker } from '../identify';
 import { rebar, rebarProblemText } from '../rebar';
 import { barNumbers, keysOf, metersOf, type Bar, type Jump, type Tempo, type Tune } from '../tune';

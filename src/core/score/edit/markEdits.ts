@@ -1,6 +1,5 @@
 import { cutText, plainText } from '../../plainText';
-import { alterInKey } from '../../pitch/key';
-import { naturalAt, staffPosition } from '../../pitch/pitch';
+import { alterInKey, naturalAt, staffPosition } from '../../pitch';
 import {
   isNote,
   keysOf,

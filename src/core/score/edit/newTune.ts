@@ -1,8 +1,6 @@
-import type { ProgressionBar, ProgressionMarks } from '../../harmony/progression';
-import type { Key } from '../../pitch/key';
-import { barTicks, type Meter } from '../../time/meter';
-import { spellRestLength } from '../../time/spellLength';
-import type { Ticks } from '../../time/ticks';
+import type { ProgressionBar, ProgressionMarks } from '../../harmony';
+import type { Key } from '../../pitch';
+import { barTicks, type Meter, spellRestLength, type Ticks } from '../../time';
 import { idMaker } from '../identify';
 import { TUNE_SCHEMA, type Bar, type Tune } from '../tune';
 import { layOutProgression } from './chordEdits';

@@ -1,6 +1,14 @@
-import { alterInKey, type Key } from '../../pitch/key';
-import { midiNumber, naturalAt, semitones, staffPosition, type Pitch, type Letter } from '../../pitch/pitch';
-import { withAlterUpTo } from '../../pitch/respell';
+import {
+  alterInKey,
+  type Key,
+  type Letter,
+  midiNumber,
+  naturalAt,
+  type Pitch,
+  semitones,
+  staffPosition,
+  withAlterUpTo,
+} from '../../pitch';
 import { isNote, keysOf, mapNotes, type EventId, type Tune } from '../tune';
 import { edited, refused, type EditResult } from './edited';
 import { tieChain, type Caret } from './place';

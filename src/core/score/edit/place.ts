@@ -1,4 +1,4 @@
-import type { Ticks } from '../../time/ticks';
+import type { Ticks } from '../../time';
 import { isNote, type Bar, type EventId, type Note, type ScoreEvent, type Tune } from '../tune';
 
 /** Where the next thing typed goes: index of a bar and ticks from its start. Only the last bar's caret may stand at its end. */

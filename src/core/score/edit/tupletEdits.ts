@@ -1,6 +1,4 @@
-import { notatedTicks, valueOfTicks, type Tuplet } from '../../time/noteValue';
-import { spellNoteLength, spellRestLength } from '../../time/spellLength';
-import type { Ticks } from '../../time/ticks';
+import { notatedTicks, spellNoteLength, spellRestLength, type Ticks, type Tuplet, valueOfTicks } from '../../time';
 import { asPieces } from '../splitNote';
 import { barNumbers, barOffset, isNote, type Rest, type ScoreEvent, type Tune } from '../tune';
 import { edited, refused, type EditResult } from './edited';

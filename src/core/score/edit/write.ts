@@ -1,8 +1,19 @@
-import { namePitchClass, type Pitch } from '../../pitch/pitch';
-import { barTicks, beatNumberAt, printMeter, type Meter } from '../../time/meter';
-import { nameValue, notatedTicks, soundingTicks, valueOfTicks, type Tuplet } from '../../time/noteValue';
-import { plainValues, spellNoteLength, spellRestLength } from '../../time/spellLength';
-import type { Ticks } from '../../time/ticks';
+import { namePitchClass, type Pitch } from '../../pitch';
+import {
+  barTicks,
+  beatNumberAt,
+  type Meter,
+  nameValue,
+  notatedTicks,
+  plainValues,
+  printMeter,
+  soundingTicks,
+  spellNoteLength,
+  spellRestLength,
+  type Ticks,
+  type Tuplet,
+  valueOfTicks,
+} from '../../time';
 import { idMaker, type IdMaker } from '../identify';
 import { asPieces } from '../splitNote';
 import {

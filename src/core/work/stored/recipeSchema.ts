@@ -1,10 +1,13 @@
 import { z } from 'zod';
-import { MARK_SCHOOLS } from '../../fingering/marks';
-import { FINGER_SCHOOLS } from '../../fingering/travel';
-import { instrumentById } from '../../instruments/catalogue/index';
-import { customInstrumentProblems, type CustomInstrument } from '../../instruments/customInstrument';
-import { HOLE_CHARTS, LEVELS } from '../../instruments/instrument';
-import { limitsProblem } from '../../instruments/limits';
+import { FINGER_SCHOOLS, HIGHEST_HAND, MARK_SCHOOLS } from '../../fingering';
+import {
+  type CustomInstrument,
+  customInstrumentProblems,
+  HOLE_CHARTS,
+  instrumentById,
+  LEVELS,
+  limitsProblem,
+} from '../../instruments';
 import {
   AIDS,
   ALTERNATES_AS,
@@ -25,19 +28,15 @@ import { ALL_BEAT_RHYTHMS, SHORTEST } from '../beatRhythms';
 import { MELODIES, MAX_SEED, type Recipe, type Recipes } from '../recipe';
 import { MAX_RECIPE_NAME, type SavedRecipe } from '../savedRecipe';
 import type { Work } from '../work';
-import { ALL_SCALE_NAMES } from '../../harmony/scaleDictionary';
-import { HIGHEST_HAND } from '../../fingering/plucked';
-import { DRILL_EXTENTS, DRILL_LIMITS, DRILL_RHYTHMS } from '../../score/drillIdea';
-import { MAX_KNOWN_NOTES } from '../../pitch/noteList';
-import { MAX_ADVICE, POOL_KINDS, POOL_SCHOOLS, type ImprovisingWishes } from '../../pools/wishes';
-import { DEVICES as SOLO_DEVICES, PHRASE_KINDS } from '../../solos/soloNote';
+import { ALL_SCALE_NAMES } from '../../harmony';
+import { DRILL_EXTENTS, DRILL_LIMITS, DRILL_RHYTHMS, MAX_STORED_BARS, MAX_TEXT, TEMPO_LIMITS } from '../../score';
+import { MAX_KNOWN_NOTES } from '../../pitch';
+import { type ImprovisingWishes, MAX_ADVICE, POOL_KINDS, POOL_SCHOOLS } from '../../pools';
+import { AMOUNTS, DEVICES as SOLO_DEVICES, PHRASE_KINDS, SOLO_LIMITS, SOLO_TOOLS, TARGET_DEGREES } from '../../solos';
 
-import { AMOUNTS, SOLO_LIMITS, SOLO_TOOLS, TARGET_DEGREES } from '../../solos/wishes';
-import { MAX_TEXT, MAX_STORED_BARS } from '../../score/limits';
 import { eventSchema, keySchema, pitchSchema, swingSchema, tuneSchema } from './tuneSchema';
 import { textSchema } from './textSchema';
 import { RECIPE_SCHEMA, upgradedRecipe, upgradedSavedRecipe } from './upgradeRecipe';
-import { TEMPO_LIMITS } from '../../score/usualTempo';
 
 /** Decisions about single notes or bars in one part; more than any tune has that is arranged by hand. */
 const MAX_PINS = 2_000;

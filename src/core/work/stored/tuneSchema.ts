@@ -1,35 +1,33 @@
-import { CHORD_FUNCTIONS } from '../../harmony/form/reading';
-import { parsePattern } from '../../drills/pattern';
-import { ALL_SCALE_NAMES } from '../../harmony/scaleDictionary';
+import { ALL_SCALE_NAMES, CHORD_FUNCTIONS } from '../../harmony';
+import { parsePattern } from '../../drills';
 import {
+  ARTICULATIONS,
   DRILL_ARTICULATIONS,
   DRILL_DIRECTIONS,
   DRILL_EXTENTS,
   DRILL_LIMITS,
   DRILL_RHYTHMS,
-  KEY_ORDERS,
-} from '../../score/drillIdea';
-import { STYLES } from '../../score/harmonyNotes';
-import { z } from 'zod';
-import { MODES } from '../../pitch/key';
-import { LETTERS } from '../../pitch/pitch';
-import {
-  ARTICULATIONS,
   DYNAMICS,
   HAIRPINS,
   JUMPS,
+  KEY_ORDERS,
+  MAX_CHORDS_IN_BAR,
   MAX_LICK_PUPILS,
+  MAX_STORED_BARS,
+  MAX_TEXT,
+  MAX_VERSES,
   ORNAMENTS,
   PHRASE_MARKS,
   RIGHTS,
+  STYLES,
   SWING_UNITS,
-  TUNE_SCHEMA,
   type Tune,
-} from '../../score/tune';
-import type { Tuplet } from '../../time/noteValue';
-import { NOTE_TYPES } from '../../time/noteValue';
+  TUNE_SCHEMA,
+} from '../../score';
+import { z } from 'zod';
+import { LETTERS, MODES } from '../../pitch';
+import { NOTE_TYPES, type Tuplet } from '../../time';
 import { textSchema } from './textSchema';
-import { MAX_CHORDS_IN_BAR, MAX_TEXT, MAX_STORED_BARS, MAX_VERSES } from '../../score/limits';
 
 const idSchema = z.string().regex(/^[A-Za-z0-9._-]{1,40}$/, 'an id of letters, digits, dots, dashes');
 const ticks = z

@@ -1,4 +1,4 @@
-import { placeId } from '../../solos/wishes';
+import { placeId } from '../../solos';
 import type { Recipe } from '../recipe';
 import type { SavedRecipe } from '../savedRecipe';
 import type { Work } from '../work';

@@ -2,7 +2,7 @@
 
 import { memo, useEffect, useRef, useState } from 'react';
 import { capitalised } from '../../../core/plainText';
-import type { Work } from '../../../core/work/work';
+import type { Work } from '../../../core/work';
 import type { DrillCell, DrillLaidOut, DrillSlot } from '../../../engrave/drillEngraver';
 import type { EngravedRow } from '../../../engrave/engraver';
 import type { LaneInfo } from '../../../engrave/lanes';

@@ -2,7 +2,7 @@
 
 import { wrap, type Remote } from 'comlink';
 import { createStore, type StoreApi } from 'zustand';
-import type { Work } from '../../../core/work/work';
+import type { Work } from '../../../core/work';
 import type { LaneMark, Mixed, PlayWishes } from '../../../sound/playPlan';
 import type { PagePlan, SoundDoor } from './sound.worker';
 

@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink';
-import type { Work } from '../../../core/work/work';
+import type { Work } from '../../../core/work';
 import { planPlaying, type Mixed, type PlayPlan, type PlayWishes } from '../../../sound/playPlan';
 import { patientFetch } from '../patientFetch';
 import { SoundRenderer, type Samples } from '../../../sound/renderer';

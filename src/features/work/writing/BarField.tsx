@@ -1,25 +1,24 @@
 'use client';
 
 import { useState, type ReactNode } from 'react';
-import { printKey } from '../../../core/pitch/key';
+import { printKey } from '../../../core/pitch';
 import {
+  type Caret,
+  type EditResult,
   isLanding,
+  markBar,
   setEnding,
   setKeyFrom,
   setMeterFrom,
   setTempoFrom,
   toggleJump,
   toggleRepeat,
-} from '../../../core/score/edit/courseEdits';
-import type { EditResult } from '../../../core/score/edit/edited';
-import type { Caret } from '../../../core/score/edit/place';
-import { markBar } from '../../../core/score/edit/barEdits';
-import { barNumbers, JUMPS, keysOf, type Jump, type Tune } from '../../../core/score/tune';
-import { parseMeter, printMeter } from '../../../core/time/meter';
+} from '../../../core/score/edit';
+import { barNumbers, type Jump, JUMPS, keysOf, TEMPO_LIMITS, type Tune } from '../../../core/score';
+import { parseMeter, printMeter } from '../../../core/time';
 import { keyOf, keyOptions } from '../keyOptions';
 import { barsMeant } from './commands';
 import type { Writing } from './writingStore';
-import { TEMPO_LIMITS } from '../../../core/score/usualTempo';
 
 const JUMP_NAMES: Readonly<Record<Jump, string>> = {
   segno: 'Segno',

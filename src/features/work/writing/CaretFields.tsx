@@ -4,12 +4,17 @@ import { Popover } from 'radix-ui';
 import { Command } from 'cmdk';
 import { useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useStore } from 'zustand';
-import { parseChord, printChord } from '../../../core/harmony/chordSymbol';
-import { markBar } from '../../../core/score/edit/barEdits';
-import { setChord } from '../../../core/score/edit/chordEdits';
-import { setLyric, toggleHairpin, type NoteMark } from '../../../core/score/edit/markEdits';
-import { eventAt, moveCaret } from '../../../core/score/edit/place';
-import { ARTICULATIONS, barNumbers, DYNAMICS, isNote, keysOf, ORNAMENTS, type Tune } from '../../../core/score/tune';
+import { parseChord, printChord } from '../../../core/harmony';
+import {
+  eventAt,
+  markBar,
+  moveCaret,
+  type NoteMark,
+  setChord,
+  setLyric,
+  toggleHairpin,
+} from '../../../core/score/edit';
+import { ARTICULATIONS, barNumbers, DYNAMICS, isNote, keysOf, ORNAMENTS, type Tune } from '../../../core/score';
 import { BarField } from './BarField';
 import { mark } from './commands';
 import { chordSuggestions, chordTyped } from './chordSuggestions';

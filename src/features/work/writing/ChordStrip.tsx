@@ -2,10 +2,9 @@
 
 import { useId, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
 import { useStore } from 'zustand';
-import { printChord } from '../../../core/harmony/chordSymbol';
-import { parseProgression, progressionProblemText } from '../../../core/harmony/progression';
-import { chordsLike, layOutProgression, setChordsOfBar } from '../../../core/score/edit/chordEdits';
-import { barNumbers, keysOf, type Tune } from '../../../core/score/tune';
+import { parseProgression, printChord, progressionProblemText } from '../../../core/harmony';
+import { chordsLike, layOutProgression, setChordsOfBar } from '../../../core/score/edit';
+import { barNumbers, keysOf, type Tune } from '../../../core/score';
 import type { EngravedRow } from '../../../engrave/engraver';
 import { chordSuggestions, chordTyped } from './chordSuggestions';
 import type { WorkStore } from '../workStore';

@@ -3,8 +3,8 @@
 import { KeyboardMusic, PencilLine, Rows3 } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
-import { nameValue } from '../../../core/time/noteValue';
-import { hasSecondPart, type Tune } from '../../../core/score/tune';
+import { nameValue } from '../../../core/time';
+import { hasSecondPart, type Tune } from '../../../core/score';
 import { BeatSign } from '../../../ui/BeatSign';
 import { Select } from '../../../ui/Select';
 import { press, setLength, toggleDot, tuplet } from './commands';

@@ -2,9 +2,16 @@
 
 import { useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { useStore } from 'zustand';
-import { movePitches } from '../../../core/score/edit/pitchEdits';
-import { compareCarets, eventAt, eventsIn, settled, type Caret, type Stretch } from '../../../core/score/edit/place';
-import { forecast } from '../../../core/score/edit/write';
+import {
+  type Caret,
+  compareCarets,
+  eventAt,
+  eventsIn,
+  forecast,
+  movePitches,
+  settled,
+  type Stretch,
+} from '../../../core/score/edit';
 import type { EngravedRow } from '../../../engrave/engraver';
 import { eventBoxes, xAt, type EventBox, type RowPlaces } from '../eventBoxes';
 import type { WorkStore } from '../workStore';

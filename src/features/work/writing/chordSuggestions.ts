@@ -1,7 +1,6 @@
-import { parseChord, printChord } from '../../../core/harmony/chordSymbol';
-import { diatonicChords } from '../../../core/harmony/diatonicChords';
-import type { Key } from '../../../core/pitch/key';
-import type { Tune } from '../../../core/score/tune';
+import { diatonicChords, parseChord, printChord } from '../../../core/harmony';
+import type { Key } from '../../../core/pitch';
+import type { Tune } from '../../../core/score';
 
 /** Kinds offered for a root, the plainest first. */
 const KINDS = [

@@ -1,21 +1,33 @@
-import { phrasesOf } from '../../../core/analysis/phrases';
-import { deleteBars, insertBars, repeatBars } from '../../../core/score/edit/barEdits';
-import { copyStretch, cutStretch, pasteClip } from '../../../core/score/edit/clipEdits';
+import { phrasesOf } from '../../../core/analysis';
 import {
+  advance,
+  changeLength,
+  copyStretch,
+  cutStretch,
+  deleteBars,
+  eventAt,
+  findEvent,
+  insertBars,
+  makeTuplet,
+  moveCaret,
+  movePitches,
+  type NoteMark,
+  pasteClip,
+  type PitchMove,
+  type Ratio,
+  removeTuplet,
+  repeatBars,
+  respellNotes,
   setPhraseMark,
+  silence,
   toggleMark,
   toggleOptional,
   toggleSlur,
-  type NoteMark,
-} from '../../../core/score/edit/markEdits';
-import { movePitches, respellNotes, toggleTie, type PitchMove } from '../../../core/score/edit/pitchEdits';
-import { advance, eventAt, findEvent, moveCaret } from '../../../core/score/edit/place';
-import { makeTuplet, removeTuplet, type Ratio } from '../../../core/score/edit/tupletEdits';
-import { changeLength, silence } from '../../../core/score/edit/write';
-import { isStep } from '../../../core/pitch/pitch';
-import { soundingNotes } from '../../../core/score/sounding';
-import { isNote, type Tune } from '../../../core/score/tune';
-import { soundingTicks } from '../../../core/time/noteValue';
+  toggleTie,
+} from '../../../core/score/edit';
+import { isStep } from '../../../core/pitch';
+import { isNote, soundingNotes, type Tune } from '../../../core/score';
+import { soundingTicks } from '../../../core/time';
 import { WRITTEN_TYPES, type OpenField, type Writing } from './writingStore';
 
 interface WritingCommand {

@@ -1,27 +1,25 @@
 'use client';
 
 import { createStore } from 'zustand';
-import { onSecondPart, type EditResult } from '../../../core/score/edit/edited';
 import {
+  type Caret,
+  type Clip,
   compareCarets,
+  type EditResult,
   eventAt,
   eventsIn,
   moveCaret,
+  nearestPitch,
+  onSecondPart,
   pitchBefore,
   settled,
-  type Caret,
   type Stretch,
-} from '../../../core/score/edit/place';
-import type { Clip } from '../../../core/score/edit/clipEdits';
-import { writeAt } from '../../../core/score/edit/write';
-import { nearestPitch } from '../../../core/score/edit/pitchEdits';
-import { hasSecondPart, keysOf, secondPartBars, type Bar, type EventId, type Tune } from '../../../core/score/tune';
-import type { Pitch, Letter } from '../../../core/pitch/pitch';
-import { spellInKey } from '../../../core/pitch/spell';
-import { valueTicks, type NoteType } from '../../../core/time/noteValue';
-import type { Ticks } from '../../../core/time/ticks';
-import { becoming } from '../../../core/work/command';
-import type { Work } from '../../../core/work/work';
+  writeAt,
+} from '../../../core/score/edit';
+import { type Bar, type EventId, hasSecondPart, keysOf, secondPartBars, type Tune } from '../../../core/score';
+import { type Letter, type Pitch, spellInKey } from '../../../core/pitch';
+import { type NoteType, type Ticks, valueTicks } from '../../../core/time';
+import { becoming, type Work } from '../../../core/work';
 import type { Dispatch } from '../workStore';
 
 export type WritingLane = 'tune' | 'second';

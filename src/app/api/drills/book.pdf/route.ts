@@ -1,5 +1,4 @@
-import { instrumentById } from '../../../../core/instruments/catalogue';
-import { LEVELS } from '../../../../core/instruments/instrument';
+import { instrumentById, LEVELS } from '../../../../core/instruments';
 import { currentStudio } from '../../../../server/database';
 import { drillBook, MAX_IN_BOOK } from '../../../../server/drillBook';
 import { handle, problemResponse, sendMade } from '../../../../server/http';

@@ -1,4 +1,4 @@
-import { storedWork } from '../../../../core/work/stored/upgradeRecipe';
+import { storedWork } from '../../../../core/work/stored';
 import { currentStudio } from '../../../../server/database';
 import { handle, problemResponse, stale } from '../../../../server/http';
 import { openWork, readStored, remove, save } from '../../../../server/tunes';

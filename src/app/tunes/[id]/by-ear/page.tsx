@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { instrumentById } from '../../../../core/instruments/catalogue';
+import { instrumentById } from '../../../../core/instruments';
 import { ByEarScreen } from '../../../../features/tune/ByEarScreen';
 import { byEarPage } from '../../../../server/paint';
 import { openedTune } from '../../../openedTune';

@@ -1,8 +1,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { LEVELS } from '../../../../core/instruments/instrument';
-import { instrumentOf } from '../../../../core/work/recipe';
-import { recipesOf } from '../../../../core/work/work';
+import { LEVELS } from '../../../../core/instruments';
+import { instrumentOf, recipesOf } from '../../../../core/work';
 import { ShapesScreen } from '../../../../features/levels/ShapesScreen';
 import { currentStudio } from '../../../../server/database';
 import { openWork } from '../../../../server/tunes';

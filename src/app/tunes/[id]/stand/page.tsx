@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { LEVELS } from '../../../../core/instruments/instrument';
-import { ON_STAND } from '../../../../core/levels/standPart';
+import { LEVELS } from '../../../../core/instruments';
+import { ON_STAND } from '../../../../core/levels';
 import { StandScreen } from '../../../../features/rehearse/StandScreen';
 import { openedTune } from '../../../openedTune';
 

@@ -5,7 +5,7 @@ import { currentStudio } from '../../../../../server/database';
 import { groupPage } from '../../../../../server/paint';
 import { openGroup } from '../../../../../server/groups';
 import { listSavedRecipes } from '../../../../../server/recipes';
-import { recipesOf } from '../../../../../core/work/work';
+import { recipesOf } from '../../../../../core/work';
 import { openWork } from '../../../../../server/tunes';
 
 export const metadata: Metadata = { title: 'Parts for a group' };

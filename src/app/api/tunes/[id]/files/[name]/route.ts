@@ -1,4 +1,4 @@
-import { fileSlug } from '../../../../../../core/formats/fileSlug';
+import { fileSlug } from '../../../../../../core/formats';
 import { tuneHead } from '../../../../../../db/tuneRepository';
 import { currentStudio } from '../../../../../../server/database';
 import { handle, problemResponse, sendMade } from '../../../../../../server/http';

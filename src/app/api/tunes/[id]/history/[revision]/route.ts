@@ -1,6 +1,5 @@
 import { z } from 'zod';
-import { textSchema } from '../../../../../../core/work/stored/textSchema';
-import { storedWork } from '../../../../../../core/work/stored/upgradeRecipe';
+import { storedWork, textSchema } from '../../../../../../core/work/stored';
 import { checked } from '../../../../../../server/checked';
 import { currentStudio } from '../../../../../../server/database';
 import { handle, limitedJson, problemResponse } from '../../../../../../server/http';

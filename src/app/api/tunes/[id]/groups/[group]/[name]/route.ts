@@ -1,4 +1,4 @@
-import { fileSlug } from '../../../../../../../core/formats/fileSlug';
+import { fileSlug } from '../../../../../../../core/formats';
 import { currentStudio } from '../../../../../../../server/database';
 import {
   groupArchive,

@@ -1,0 +1,37 @@
+// What may be used of this room from outside; all else is its own business.
+
+// One key of a drill for one player.
+export { bestKeys, type KeyOfDrill, keyTable } from './drillKeys';
+// Finger marks a player wants.
+export {
+  type Group,
+  GROUP_LIMITS,
+  type GroupPlayer,
+  instrumentOfPlayer,
+  keyPlayers,
+  WANTED_MARKS,
+  type WantedMarks,
+} from './group';
+// All levels in one key, at one tempo, through one form, and what that costs each.
+export { allTogether, costsText, eachItsOwn } from './playTogether';
+// Somebody who plays at a level.
+export { type KeyPlayer } from './player';
+// What one player of a group gets.
+export { formedPartForPlayer, partForPlayer, type PlayerPart } from './playerPart';
+// How much a level's player weighs in the group's total.
+export { type KeyForPlayer, type RankedKey, rankKeys, twelveKeys } from './rankKeys';
+// Why a key is easy or hard for a player, in words, the weightiest first.
+export { keyReasons, signatureText } from './reasons';
+// More sharps or flats than these are too many for a first-year player, where another key serves.
+export { bestKey, startKey } from './startKey';
+// The player of a level where no group is chosen.
+export { lanePlayer, movedText, movedTexts, withOwnKey, withStartKey } from './startWork';
+// What has to be the same for two levels to play at once.
+export {
+  accompanistText,
+  apartBecause,
+  type LevelSetting,
+  playTogether,
+  recordingText,
+  writtenKeyOf,
+} from './together';
