@@ -1,7 +1,7 @@
 import { fileSlug, writeMusicXml } from '../core/formats';
 import { type Level, LEVELS } from '../core/instruments';
 import { markOf } from '../core/fingering';
-import { BOW_RHYTHMS, type BowRhythm, hasGrips, stringChords, USUAL_RHYTHM } from '../core/levels';
+import { BOW_RHYTHMS, type BowRhythm, hasGrips, stringChords, usualBowRhythm } from '../core/levels';
 import { printKey, printPitch } from '../core/pitch';
 import { partScore } from '../engrave/staves';
 import { noMoreThan, parseArguments, required, UsageError } from './arguments';
@@ -22,7 +22,7 @@ export function chords(words: readonly string[]): unknown {
       `--for ${id} has no two strings to sound together: use a bowed or plucked instrument, like violin`,
     );
   const level = levelOf(given.options.get('level') ?? 'beginner');
-  const rhythm = rhythmOf(given.options.get('rhythm') ?? USUAL_RHYTHM[level]);
+  const rhythm = rhythmOf(given.options.get('rhythm') ?? usualBowRhythm(level));
   const keyText = given.options.get('key');
   if (keyText !== undefined) readKey(keyText);
   const { tune, warnings } = readInput(input);

@@ -1,8 +1,8 @@
 import { FOR_ENGRAVER, type Staff, writeMusicXml } from '../core/formats';
-import type { Level } from '../core/instruments';
+import { profileOf } from '../core/instruments';
 import { accidentalsFor, isNote, keysOf, metersOf, type Tempo } from '../core/score';
 import type { Part } from '../core/levels';
-import type { PageSize } from '../core/work';
+import { PAGE_SIZE_TABLE } from '../core/work';
 import { nameValue } from '../core/time';
 import { lyricMargin, type Engraver } from './engraver';
 import { barWidths, goodLineStarts, planLines, withWholeRests, type Line } from './lines';
@@ -26,16 +26,13 @@ import {
 import { cutSystems, type SystemPicture, type TallPicture } from './systems';
 
 const HEADER_HEIGHT = 86;
-/** Height of the staff in millimetres. First tutor books print 9 to 10, method books 8, engraved parts 7. */
-const STAFF_MILLIMETRES: Readonly<Record<Level, number>> = { beginner: 9.5, intermediate: 8, advanced: 7 };
-const SIZES: Readonly<Record<PageSize, number>> = { small: 0.87, usual: 1, large: 1.18, 'very-large': 1.4 };
 const POINTS_PER_MILLIMETRE = 72 / 25.4;
 /** What a quarter takes on paper, in staff spaces; see `barWidths`. */
 const SPACES_PER_QUARTER = 3.8;
 
 /** Points from one staff line to the next, for a part on its paper. */
 function staffSpaceOf({ level, size = 'usual' }: Pick<Part, 'level' | 'size'>): number {
-  return (STAFF_MILLIMETRES[level] * SIZES[size] * POINTS_PER_MILLIMETRE) / 4;
+  return (profileOf(level).staffMillimetres * PAGE_SIZE_TABLE[size].times * POINTS_PER_MILLIMETRE) / 4;
 }
 
 /**

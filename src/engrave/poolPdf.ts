@@ -1,7 +1,7 @@
 import { capitalised } from '../core/plainText';
 import { type StemlessScore, writeStemless } from '../core/formats';
 import { nameOfSet, nameScale, readableScale, type Scale, SCALE_DICTIONARY, type ScaleName } from '../core/harmony';
-import type { Instrument, Level } from '../core/instruments';
+import { type Instrument, type Level, profileOf } from '../core/instruments';
 import type { PlayerPools } from '../core/levels';
 import { chroma, nameKey, namePitchClass, type PitchClass, transposeClass } from '../core/pitch';
 import {
@@ -74,7 +74,7 @@ export async function poolSheetPdf(engraver: Engraver, sheet: PoolSheet): Promis
       page.heading('What rubs, and where it goes');
       page.columns(rubs.map((text) => `${text}.`));
     }
-    if (level === 'advanced') {
+    if (profileOf(level).pools.hasApproaches) {
       const ways = [
         ...new Map(
           pools.chords

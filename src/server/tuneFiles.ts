@@ -10,7 +10,7 @@ import {
   soloPage,
   type SoloPage,
   UNDER_PACES,
-  USUAL_RHYTHM,
+  usualBowRhythm,
 } from '../core/levels';
 import { recipesOf, type Work } from '../core/work';
 import { EXTENTS } from '../core/pools';
@@ -228,7 +228,7 @@ function chordsFile(
   format: 'pdf' | 'musicxml',
   on: (typeof PAPERS)[number],
 ) {
-  const chords = stringChordsOf(work, level, rhythm ?? USUAL_RHYTHM[level]);
+  const chords = stringChordsOf(work, level, rhythm ?? usualBowRhythm(level));
   return chords && partFile(chords.part, format, on, work.tune.rights);
 }
 

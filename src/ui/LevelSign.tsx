@@ -1,4 +1,4 @@
-import { type Level, LEVELS } from '../core/instruments';
+import { type Level, LEVELS, profileOf } from '../core/instruments';
 
 const COLOURS: Readonly<Record<Level, string>> = {
   beginner: 'text-beginner',
@@ -6,11 +6,9 @@ const COLOURS: Readonly<Record<Level, string>> = {
   advanced: 'text-advanced',
 };
 
-export const LEVEL_NAMES: Readonly<Record<Level, string>> = {
-  beginner: 'Beginner',
-  intermediate: 'Intermediate',
-  advanced: 'Advanced',
-};
+export const LEVEL_NAMES = Object.fromEntries(LEVELS.map((level) => [level, profileOf(level).name])) as Readonly<
+  Record<Level, string>
+>;
 
 function Strokes({ level }: { readonly level: Level }) {
   const hooks = LEVELS.indexOf(level) + 1;

@@ -1,35 +1,18 @@
-import type { Level } from '../instruments';
+import { type Level, profileOf } from '../instruments';
 import { heaviestCauses } from './causeWords';
 import { hardestBar, lineDifficulty, type Difficulty } from './difficulty';
 
 /** What a teacher would say of a part for a player of a level. */
 export type Judgement = 'easy' | 'right' | 'demanding' | 'too hard';
 
-/** The players that levels are written for. */
-const PLAYERS: Readonly<Record<Level, string>> = {
-  beginner: 'a first-year player',
-  intermediate: 'a third-year player',
-  advanced: 'a fifth-year player',
-};
-
-/**
- * Totals from which a part is right, demanding, and too hard for a player of a level. Read off the lines that the scale is set by: what
- * tutor books and examination syllabuses ask of a first, third and fifth year. Ours; a teacher who disagrees changes them here.
- */
-const BOUNDS: Readonly<Record<Level, readonly [number, number, number]>> = {
-  beginner: [0.8, 2.4, 3.4],
-  intermediate: [1.6, 4, 5.4],
-  advanced: [2.8, 6.2, 7.8],
-};
-
 export function judgementOf(total: number, level: Level): Judgement {
-  const [right, demanding, tooHard] = BOUNDS[level];
+  const [right, demanding, tooHard] = profileOf(level).difficulty;
   return total < right ? 'easy' : total < demanding ? 'right' : total < tooHard ? 'demanding' : 'too hard';
 }
 
 /** `right for a first-year player (1.8 of 10)`. */
 export function judgementText(total: number, level: Level): string {
-  return `${judgementOf(total, level)} for ${PLAYERS[level]} (${total.toFixed(1)} of 10)`;
+  return `${judgementOf(total, level)} for ${profileOf(level).player} (${total.toFixed(1)} of 10)`;
 }
 
 /**

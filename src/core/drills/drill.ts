@@ -8,7 +8,7 @@ import {
   transposeChord,
   withReadableRoot,
 } from '../harmony';
-import { type Instrument, type Level, toSounding } from '../instruments';
+import { type Instrument, type Level, toSounding, profileOf } from '../instruments';
 import {
   chroma,
   intervalBetweenTonics,
@@ -246,7 +246,7 @@ function drillTonics(
     if (idea.keys === 'easiest') return idea.start ? startingWith(easiest(), idea.start) : easiest();
     if (idea.keys) return tonicsInOrder(idea.keys, start());
     // A beginner's two or three keys are the easiest there are; those who play all of them go round the fourths.
-    return level === 'advanced'
+    return profileOf(level).drill.order === 'fourths'
       ? tonicsInOrder('fourths', start())
       : idea.start
         ? startingWith(easiest(), idea.start)

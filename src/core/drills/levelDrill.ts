@@ -1,6 +1,6 @@
 import { derived } from '../derived';
 import { barDifficulties, lineDifficulty } from '../analysis';
-import type { Instrument, Level, WrittenRange } from '../instruments';
+import { type Instrument, type Level, type WrittenRange, profileOf } from '../instruments';
 import { readableScale, type ScaleName } from '../harmony';
 import { type PitchClass, printPitchClass, transposeClass } from '../pitch';
 import { keyForSet } from '../pools';
@@ -40,11 +40,12 @@ export const DRILL_DEFAULTS: Readonly<Record<Level, DrillDefaults>> = {
 /** The rhythm of a level: quarters; eighths, or triplets where groups are of three; sixteenths, but wide intervals in eighths. */
 export function usualRhythm(level: Level, pattern: Pattern): DrillRhythm {
   if (pattern.kind === 'guide-tones') return 'half';
-  if (level === 'beginner') return 'quarter';
+  const { shortest } = profileOf(level).drill;
+  if (shortest === 'quarter') return 'quarter';
   if (pattern.kind === 'chords') return 'eighth';
   if (groupSize(pattern) === 3) return 'triplet';
   const isWide = pattern.kind === 'interval' && pattern.letters > 3;
-  return level === 'intermediate' || isWide ? 'eighth' : 'sixteenth';
+  return isWide ? 'eighth' : shortest;
 }
 
 /** A key in which nothing of the pattern fits comes last; one group that does not fit costs this much, and eight of them all that such groups may. */

@@ -21,3 +21,5 @@ export {
 } from './instrument';
 // Limits of one player, in written pitch.
 export { limitsProblem, type PlayerLimits, withLimits } from './limits';
+// What beginner, intermediate and advanced mean, for every engine.
+export { profileOf } from './levelProfile';

@@ -1,8 +1,8 @@
 import { type Interval, opposite, type Pitch, semitones } from '../pitch';
 import type { Clef } from '../score';
+import { LEVELS, type Level } from './levelProfile';
 
-export const LEVELS = ['beginner', 'intermediate', 'advanced'] as const;
-export type Level = (typeof LEVELS)[number];
+export { LEVELS, type Level };
 export const FAMILIES = ['woodwind', 'brass', 'strings', 'fretted', 'percussion', 'free-reed', 'voice'] as const;
 /** `strings` are bowed, `fretted` are plucked, `percussion` has pitched bars. */
 export type Family = (typeof FAMILIES)[number];

@@ -1,6 +1,6 @@
 import { lineDifficulty } from '../analysis';
 import type { KeyPlayer } from './player';
-import type { Level } from '../instruments';
+import { type Level, profileOf } from '../instruments';
 import { drillPart } from '../levels';
 import { type PitchClass, pitchClassOf, signatureOf } from '../pitch';
 import type { DrillIdea } from '../score';
@@ -27,8 +27,6 @@ export interface KeyOfDrill {
   readonly cost: number;
 }
 
-/** How much each level counts where all play together: who has least choice counts most. */
-const WEIGHTS: Readonly<Record<Level, number>> = { beginner: 3, intermediate: 2, advanced: 1 };
 /** Against a difficulty of up to ten: a key that a player cannot play, one thing left out or moved in each exercise, and each sharp or flat, for pupils name keys by them. */
 const COSTS = { cannot: 12, message: 1.5, sign: 0.25 } as const;
 
@@ -59,7 +57,7 @@ export function keyTable(
 function costFor(each: readonly KeyForPlayer[], players: readonly KeyPlayer[], exercises: number): number {
   let [sum, weights] = [0, 0];
   each.forEach(({ written, signs, difficulty, messages }, k) => {
-    const weight = WEIGHTS[players[k]?.level ?? 'advanced'];
+    const weight = profileOf(players[k]?.level ?? 'advanced').weight;
     sum +=
       weight *
       (written ? difficulty + (COSTS.message * messages.length) / exercises + COSTS.sign * signs : COSTS.cannot);

@@ -12,7 +12,7 @@ import {
   totalOf,
 } from '../analysis';
 import { fingeringsFor } from '../fingering';
-import type { Instrument, Level } from '../instruments';
+import { type Instrument, type Level, profileOf } from '../instruments';
 import { bestOctave, readableKey } from '../levels';
 import { levelTempo } from '../work';
 import {
@@ -32,9 +32,6 @@ import {
 } from '../pitch';
 import { type Tune, withoutSecondPart } from '../score';
 import type { KeyPlayer } from './player';
-
-/** How much a level's player weighs in the group's total: beginners most, for they have the least room. */
-const LEVEL_WEIGHTS: Readonly<Record<Level, number>> = { beginner: 3, intermediate: 2, advanced: 1 };
 
 /** What is added to a player's difficulty (0–10). Ours; one table, to be argued with. */
 const COSTS = {
@@ -125,14 +122,14 @@ export function rankKeys(
       extremes: extremesOf(measure),
     };
   });
-  const weight = players.reduce((sum, { level }) => sum + LEVEL_WEIGHTS[level], 0) || 1;
+  const weight = players.reduce((sum, { level }) => sum + profileOf(level).weight, 0) || 1;
   return twelveKeys(tune.key)
     .map((key): RankedKey => {
       const judged = prepared.map((one) => judge(one, tune.key, key));
       return {
         key,
         players: judged,
-        cost: judged.reduce((sum, { cost, player }) => sum + cost * LEVEL_WEIGHTS[player.level], 0) / weight,
+        cost: judged.reduce((sum, { cost, player }) => sum + cost * profileOf(player.level).weight, 0) / weight,
         isOriginal: sameKey(key, readableKey(tune.key)),
         matchesRecording: options.recording !== undefined && chroma(options.recording.tonic) === chroma(key.tonic),
       };
@@ -260,7 +257,7 @@ function judge({ player, measure, fixed, breath, extremes }: Prepared, from: Key
       (all > 0
         ? (COSTS.allOutside * (below + above) + COSTS.allUnknown * unknown + COSTS.allMissing * lost) / all
         : 0) -
-      (isHomeKey && level === 'beginner' ? COSTS.homeKey : 0) +
+      (isHomeKey && profileOf(level).prefersHomeKey ? COSTS.homeKey : 0) +
       (canPlay ? 0 : COSTS.cannotPlay),
   };
 }

@@ -1,16 +1,12 @@
+import { profileOf } from '../instruments';
 import { type Key, sameKey } from '../pitch';
 import type { Tune } from '../score';
 import type { KeyPlayer } from './player';
 import { rankKeys, type RankedKey } from './rankKeys';
 
-/** More sharps or flats than these are too many for a first-year player, where another key serves. Common to first tutor books. */
-const MAX_FOR_BEGINNERS = 3;
-
-/** No beginner reads too many sharps or flats. */
+/** Nobody reads more sharps or flats than their level does. */
 function isReadable({ players }: Pick<RankedKey, 'players'>): boolean {
-  return players.every(
-    ({ player, signature }) => player.level !== 'beginner' || Math.abs(signature) <= MAX_FOR_BEGINNERS,
-  );
+  return players.every(({ player, signature }) => Math.abs(signature) <= profileOf(player.level).maxSignature);
 }
 
 /** One concert key for all: the first of the ranking in which no beginner reads too many sharps or flats, else the first of all. */

@@ -10,7 +10,7 @@ export {
   hasGrips,
   stringChords,
   type StringChords,
-  USUAL_RHYTHM,
+  usualBowRhythm,
 } from './accompany/stringChords';
 // How many notes the easier part has.
 export { firstNotes, UNDER_PACES, type UnderPace, underPart, type UnderPart } from './accompany/underPart';

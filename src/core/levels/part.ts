@@ -1,5 +1,5 @@
 import { barDifficulties, type Difficulty, type Phrase, phrasesOf } from '../analysis';
-import { type Instrument, type Level, toSounding } from '../instruments';
+import { type Instrument, type Level, toSounding, profileOf } from '../instruments';
 import { type Interval, type Key, type Pitch, pitchClassOf, readableInterval, withoutDoubleAccidental } from '../pitch';
 import {
   type Bar,
@@ -119,7 +119,9 @@ export function finished(
   const { fingers, size } = page;
   const written = readableInterval(line.tune.key, instrument.transposition);
   const onPage = transposeBars(line.tune, instrument.transposition);
-  const plain = level === 'beginner' ? withoutDoubles(line.tune, onPage.bars) : { bars: onPage.bars, changes: [] };
+  const plain = profileOf(level).readsDoubleAccidentals
+    ? { bars: onPage.bars, changes: [] }
+    : withoutDoubles(line.tune, onPage.bars);
   const extremes = extremesOf(plain.bars);
   const tempo = levelTempo(tune, level, keyAndTempo.perMinute);
   const whole = withFinalBarline(plain.bars);

@@ -1,3 +1,4 @@
+import { profileOf } from '../instruments';
 import { intervalBetweenTonics, namePitchClass, type Pitch, readableInterval, semitones } from '../pitch';
 import { chordTones } from '../harmony';
 import { formIn, formOf, type LevelPools, poolsFor, withProposedChords } from '../pools';
@@ -166,7 +167,7 @@ function ownChorus(tune: Tune, made: SoloPart, recipe: Recipe): Part {
   const line = lineOf(made, tune, [], recipe);
   const pools = poolsOf(tune, part, recipe);
   const words = new Map<number, string>();
-  if (part.level !== 'beginner')
+  if (profileOf(part.level).solo.notes !== 'scale')
     for (const { reading } of pools.chords) {
       const { symbol, bar } = reading.chord;
       const tones = chordTones(symbol).map(({ pitchClass }) => namePitchClass(pitchClass));

@@ -1,3 +1,4 @@
+import { profileOf } from '../instruments';
 import { nameChord, nameScale } from '../harmony';
 import { type Key, nameKey, namePitchClass } from '../pitch';
 import type { ChordPools, LevelPools } from './poolsOf';
@@ -79,7 +80,7 @@ export function sheetAdvice({ level, overall, chords, kinds }: LevelPools): read
     for (const [words, indices] of [...byWords].slice(0, 3))
       lines.push(`${indices.length === 1 ? 'Once' : `${indices.length} times`}: ${words}.`);
   }
-  if (level === 'advanced')
+  if (profileOf(level).pools.hasApproaches)
     lines.push('Into every chord tone: from a half step below, from the scale step above, or from both.');
   return lines;
 }

@@ -13,7 +13,7 @@ import {
 } from '../harmony';
 import { chroma, namePitchClass, type PitchClass, transposeClass } from '../pitch';
 import { unreachable } from '../result';
-import type { Level } from '../instruments';
+import { type Level, profileOf } from '../instruments';
 import { alteredForChord, type Bend } from './chordAltered';
 import { chordScalesFor, type ChordScale } from './chordScales';
 import type { ImprovisingForm } from './form';
@@ -112,6 +112,7 @@ export function poolsFor(
       kind === 'ii–V–I' ? Array.from({ length: to - from }, (_, k) => from + k) : [],
     ),
   );
+  const { hasApproaches } = profileOf(level).pools;
   const chords = form.reading.chords.map((reading, index): ChordPools => {
     const here = sets[index] ?? [];
     const before = index > 0 ? sets[index - 1] : undefined;
@@ -126,8 +127,8 @@ export function poolsFor(
       guide: lines[index] ?? { upper: undefined, lower: undefined },
       pools: here.map((made, k) => withRoles(made, symbol, before?.[k]?.notes)),
       ...joinOf(first, nextFirst),
-      waysIn: level === 'advanced' ? waysInto(reading, form) : [],
-      cell: level === 'advanced' && cellChords.has(index) ? cellOf(reading, form) : [],
+      waysIn: hasApproaches ? waysInto(reading, form) : [],
+      cell: hasApproaches && cellChords.has(index) ? cellOf(reading, form) : [],
     };
   });
   return {

@@ -1,3 +1,4 @@
+import { profileOf } from '../instruments';
 import type { Chance } from '../chance';
 import { TICKS_PER_QUARTER as QUARTER } from '../time';
 import { inBits, roleAt, type Grounds } from './ground';
@@ -56,7 +57,7 @@ function sharesFor({
 }: SoloRequest): { readonly enclosed: number; readonly led: number } | undefined {
   const amount = tools?.['ways-in'] ?? USUAL;
   // Where somebody asks for much of it, it comes in any style.
-  if (level !== 'advanced' || (amount <= USUAL && !HALF_STEPS.has(form.style))) return undefined;
+  if (profileOf(level).solo.notes !== 'all' || (amount <= USUAL && !HALF_STEPS.has(form.style))) return undefined;
   const times = timesOf(tools, 'ways-in');
   return { enclosed: Math.min(0.95, 0.35 * times), led: Math.min(0.95, 0.75 * times) };
 }

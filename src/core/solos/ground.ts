@@ -1,5 +1,5 @@
 import { type ChordSymbol, chordTones, chromaBits } from '../harmony';
-import type { Level } from '../instruments';
+import { type Level, profileOf } from '../instruments';
 import { chroma, type Key, type Pitch, type PitchClass, semitones, spellInKey } from '../pitch';
 import { type ImprovisingForm, type LevelPools, poolsFor, rolesOver } from '../pools';
 import type { Ticks } from '../time';
@@ -39,7 +39,8 @@ const bit = (note: PitchClass) => 1 << chroma(note);
 
 /** @param form written; `bars` are those of one chorus */
 export function groundsOf(form: ImprovisingForm, level: Level, bars: readonly FormBar[]): Grounds {
-  const pools = poolsFor(form, level, level === 'advanced' ? { pools: ['whole', 'chord-scale'] } : {});
+  const { notes: allowed } = profileOf(level).solo;
+  const pools = poolsFor(form, level, allowed === 'all' ? { pools: ['whole', 'chord-scale'] } : {});
   const [set] = pools.overall;
   const setNotes = set?.scale.notes ?? [];
   const setBits = chromaBits(setNotes);
@@ -52,9 +53,9 @@ export function groundsOf(form: ImprovisingForm, level: Level, bars: readonly Fo
     const scaleBits = (scale?.notes ?? []).reduce((bits, { note }) => bits | bit(note), 0);
     const start = (bars[timed.bar]?.start ?? 0) + timed.at;
     const pool =
-      level === 'beginner'
+      allowed === 'scale'
         ? setBits
-        : level === 'intermediate'
+        : allowed === 'scale and chord tones'
           ? setBits | roles.home
           : scaleBits | roles.home || setBits;
     const names = new Map<number, PitchClass>();

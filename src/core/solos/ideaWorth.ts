@@ -1,4 +1,4 @@
-import type { Level } from '../instruments';
+import { type Level, profileOf } from '../instruments';
 import type { FormBar } from './rhythm';
 import { beatsIn } from './rhythm';
 import type { Note } from './room';
@@ -27,18 +27,9 @@ const IDEA_COSTS = {
   still: 1.2,
 } as const;
 
-/** Notes a beat, in beats of two halves and of three thirds, and the range in half steps. */
-const IDEAS: Readonly<
-  Record<Level, { readonly simple: number; readonly compound: number; readonly range: readonly [number, number] }>
-> = {
-  beginner: { simple: 0.72, compound: 1.3, range: [5, 9] },
-  intermediate: { simple: 1.05, compound: 1.8, range: [7, 12] },
-  advanced: { simple: 1.35, compound: 2.2, range: [8, 15] },
-};
-
 /** Notes that a new phrase has on the whole, at a level; `fullness` is a factor of the level's usual. */
 export function usualNotes(bars: readonly FormBar[], level: Level, fullness: number): number {
-  const { simple, compound } = IDEAS[level];
+  const { simple, compound } = profileOf(level).solo.idea;
   return beatsIn(bars).reduce((sum, beat) => sum + (beat.isCompound ? compound : simple), 0) * fullness;
 }
 
@@ -47,7 +38,7 @@ export function usualNotes(bars: readonly FormBar[], level: Level, fullness: num
  * @param usual how many notes are wanted
  */
 export function ideaCost(notes: readonly Note[], level: Level, usual: number): number {
-  const { range } = IDEAS[level];
+  const { range } = profileOf(level).solo.idea;
   const heights = notes.map(({ height }) => height);
   const moves = heights.slice(1).map((height, k) => height - (heights[k] ?? height));
   const turning = moves.filter((move) => move !== 0).map(Math.sign);

@@ -1,3 +1,4 @@
+import { profileOf } from '../instruments';
 import type { Chance } from '../chance';
 import { semitones } from '../pitch';
 import { type Ticks, TICKS_PER_QUARTER as QUARTER } from '../time';
@@ -7,7 +8,7 @@ import { findLine, type Candidate, type SlotWish } from './line';
 import type { PlannedPhrase } from './plan';
 import type { PhraseKind } from './soloNote';
 import { borrowedSlots, phraseRhythm, withEarlyNotes, withSlotsAt, type FormBar, type Slot } from './rhythm';
-import { groundOf, heightsOf, WINDOWS, type HeldNote, type Note, type Phrase, type Room } from './room';
+import { groundOf, heightsOf, type HeldNote, type Note, type Phrase, type Room } from './room';
 import { isStrongAt } from './strong';
 import { decorated } from './approachNotes';
 import { timesOf, USUAL, type Amount } from './wishes';
@@ -122,7 +123,7 @@ function rhythmFor(
   const slots = withSlotsAt(made, wanted);
   const sounding = slots.filter(({ at }) => groundAt(grounds.grounds, at)?.symbol.kind === 'chord');
   // A borrowed rhythm is kept to the note.
-  const share = rhythm ? 0 : Math.min(0.9, WINDOWS[level].early * timesOf(tools, 'early'));
+  const share = rhythm ? 0 : Math.min(0.9, profileOf(level).solo.window.early * timesOf(tools, 'early'));
   return withEarlyNotes(sounding, changes, chance, share, (tools?.early ?? USUAL) > USUAL);
 }
 
@@ -184,7 +185,7 @@ function shapeOf(
   { low, high, request }: Room,
   chance: Chance,
 ): readonly number[] {
-  const { width, middle } = WINDOWS[request.level];
+  const { width, middle } = profileOf(request.level).solo.window;
   const reach = Math.min(width, high - low);
   const center = low + (high - low) * middle + (height - 0.5) * Math.min(5, (high - low - reach) / 2 + 2);
   const swing = reach * 0.3;
@@ -211,7 +212,7 @@ function solve(
   } = {},
 ): readonly Candidate[] | undefined {
   const { low, high, grounds, bars, finals, isStep, request } = room;
-  const { width } = WINDOWS[request.level];
+  const { width } = profileOf(request.level).solo.window;
   const center = wanted.reduce((sum, height) => sum + height, 0) / Math.max(1, wanted.length);
   const from = Math.max(low, Math.min(Math.round(center - width / 2), high - width));
   const to = Math.min(high, from + width);
@@ -223,7 +224,7 @@ function solve(
     const height = fixed.heights?.[k];
     const direction = fixed.directions?.[k];
     const bits = slot.isEarly
-      ? ground.home & (request.level === 'advanced' ? 0xfff : ground.pool | ground.home)
+      ? ground.home & (profileOf(request.level).solo.notes === 'all' ? 0xfff : ground.pool | ground.home)
       : ground.pool;
     const heights = height !== undefined ? [height] : isEnd && isLast ? finals : heightsOf(bits, from, to);
     const all = heights.map((one): Candidate => ({
@@ -281,8 +282,9 @@ function standsHere(notes: readonly Note[], { grounds, bars, isStep, changes, re
     const isOpen = !next || next.slot.at > slot.at + slot.length;
     if (slot.isEarly && role !== 'home') return false;
     if (isOpen && (role !== 'home' || (!next && !inBits(height, ground.pool)))) return false;
-    const isIn = inBits(height, ground.pool) || (request.level !== 'beginner' && role === 'home');
-    if (!isIn && (request.level !== 'advanced' || device === undefined)) return false;
+    const { notes: allowed } = profileOf(request.level).solo;
+    const isIn = inBits(height, ground.pool) || (allowed !== 'scale' && role === 'home');
+    if (!isIn && (allowed !== 'all' || device === undefined)) return false;
     if ((role === 'rub' || !isIn) && device !== 'enclosure' && !(next && isStep(height, next.height))) return false;
     return !(role !== 'home' && isStrongAt(slot.at, bars) && slot.length > QUARTER);
   });

@@ -1,5 +1,5 @@
 import type { Chance } from '../chance';
-import type { Level } from '../instruments';
+import { type Level, profileOf } from '../instruments';
 import { beatsOf, isCompound, type Meter, type Ticks } from '../time';
 import type { FormBar } from './rhythm';
 import type { PhraseKind } from './soloNote';
@@ -107,8 +107,6 @@ function curveAt(index: number, count: number): number {
   return place <= PEAK ? place / PEAK : 1 - (place - PEAK) / (1 - PEAK) / 1.4;
 }
 
-const FULL: Readonly<Record<Level, number>> = { beginner: 0.35, intermediate: 0.6, advanced: 0.85 };
-
 /**
  * A plan that a teacher made, over so many bars: what is too long is cut, and where it ends early phrases of two go on with its first idea.
  * A phrase that goes back to one that is not before it is new.
@@ -132,7 +130,7 @@ export function planFrom(wishes: readonly PlacedWish[], bars: number, level: Lev
       kind: goesBack || ['answer', 'rest'].includes(wish.kind) ? wish.kind : 'idea',
       ...(goesBack && wish.of !== undefined && { of: wish.of }),
       height,
-      density: FULL[level] + 0.15 * (height - 0.5),
+      density: profileOf(level).solo.fullness + 0.15 * (height - 0.5),
       ...(wish.rhythm && { rhythm: wish.rhythm.lengths }),
     };
   });
@@ -160,7 +158,7 @@ export function planOf(bars: readonly FormBar[], level: Level, chance: Chance): 
       kind,
       ...(of !== undefined && kind !== 'idea' && kind !== 'answer' && { of }),
       height,
-      density: FULL[level] + 0.15 * (height - 0.5),
+      density: profileOf(level).solo.fullness + 0.15 * (height - 0.5),
     };
   });
 }

@@ -1,5 +1,5 @@
 import type { Chance } from '../chance';
-import type { Level } from '../instruments';
+import { type Level, profileOf } from '../instruments';
 import { beatsOf, isCompound, type Meter, type Ticks, TICKS_PER_QUARTER as QUARTER } from '../time';
 import { timesOf, USUAL, type Amount, type SoloWishes } from './wishes';
 
@@ -83,9 +83,6 @@ const CELLS: Readonly<Record<Level, { readonly simple: readonly Cell[]; readonly
   },
 };
 
-/** How a level breathes at the end of a phrase: beats that rest before the next one, at least. */
-const SPACE: Readonly<Record<Level, number>> = { beginner: 1, intermediate: 1, advanced: 0.5 };
-
 interface TimedBeat {
   readonly start: Ticks;
   readonly length: Ticks;
@@ -130,11 +127,9 @@ export function phraseRhythm(
   const last =
     until === undefined ? pick(arrivals.length > 0 ? arrivals.slice(0, 3) : late.slice(-1), chance) : late.at(-1);
   if (!last) return [];
-  const space = SPACE[level] * last.length;
-  const held = Math.min(
-    stop - last.start - space,
-    (level === 'beginner' ? 2 : 1 + Math.floor(chance() * 2)) * last.length,
-  );
+  const { rest, held: beatsHeld } = profileOf(level).solo;
+  const space = rest * last.length;
+  const held = Math.min(stop - last.start - space, (beatsHeld === 2 ? 2 : 1 + Math.floor(chance() * 2)) * last.length);
   const slots: Slot[] = [];
   const leads = chance();
   const skip = beats.length >= 6 && leads < 0.4 ? 1 : beats.length >= 8 && leads < 0.5 ? 2 : 0;
@@ -212,7 +207,7 @@ export function borrowedSlots(
 ): readonly Slot[] {
   const [first, end] = [bars[0], bars.at(-1)];
   if (!first || !end || lengths.length === 0) return [];
-  const stop = end.start + end.length - SPACE[level] * QUARTER;
+  const stop = end.start + end.length - profileOf(level).solo.rest * QUARTER;
   const slots: Slot[] = [];
   let at = first.start;
   for (let k = 0; at < stop && k < MAX_SLOTS; k += 1) {

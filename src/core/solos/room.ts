@@ -1,4 +1,4 @@
-import type { Instrument, Level } from '../instruments';
+import { type Instrument, type Level, profileOf } from '../instruments';
 import { chordTones } from '../harmony';
 import { chroma, type Pitch, readableInterval, semitones } from '../pitch';
 import { formIn, type ImprovisingForm } from '../pools';
@@ -9,15 +9,6 @@ import type { FormBar, Slot } from './rhythm';
 import type { SoloDevice, SoloPhrase } from './soloNote';
 import type { PlacedWish } from './plan';
 import type { GivenNote, SoloTarget, SoloWishes } from './wishes';
-
-/** How wide a phrase lies, in half steps, and where its middle lies in the range, 0 to 1. Eighteen are an octave and a half: no run is longer. */
-export const WINDOWS: Readonly<
-  Record<Level, { readonly width: number; readonly middle: number; readonly early: number }>
-> = {
-  beginner: { width: 12, middle: 0.45, early: 0 },
-  intermediate: { width: 16, middle: 0.5, early: 0.35 },
-  advanced: { width: 18, middle: 0.55, early: 0.4 },
-};
 
 export interface SoloRequest {
   /** Concert. */
@@ -93,7 +84,7 @@ export function roomFor(request: SoloRequest): Room | undefined {
   if (grounds.length === 0 || all.length === 0) return undefined;
   const { low, high } = instrument.range[level];
   const [from, to] = [semitones(low), semitones(high)];
-  const isSmall = level !== 'advanced' && one.setSize <= 6;
+  const isSmall = profileOf(level).solo.notes !== 'all' && one.setSize <= 6;
   const inSet = (height: number) => inBits(height, one.set);
   const isStep = (a: number, b: number) => {
     const size = Math.abs(a - b);
@@ -141,7 +132,7 @@ const DEGREE_HEIGHTS: Readonly<Record<SoloTarget['degree'], readonly number[]>> 
 /** The notes that a target means over its chord: the chord's own degree, else the scale's; of those that the level has. */
 function targetBits({ symbol, pool, home }: Ground, { degree }: SoloTarget, level: Level): number {
   if (symbol.kind === 'no chord') return 0;
-  const has = level === 'beginner' ? pool : pool | home;
+  const has = profileOf(level).solo.notes === 'scale' ? pool : pool | home;
   const own = chordTones(symbol).find((tone) => tone.degree === degree);
   if (own) return (1 << chroma(own.pitchClass)) & has;
   const root = chroma(symbol.root);
@@ -167,7 +158,7 @@ function finalPlace(
   for (const ground of grounds.toReversed()) {
     const all = heightsOf(ground.home & tonic & ground.pool, low, high);
     const keynotes = all.filter((height) => height % 12 === keynote);
-    const finals = level === 'beginner' && keynotes.length > 0 ? keynotes : all;
+    const finals = profileOf(level).solo.notes === 'scale' && keynotes.length > 0 ? keynotes : all;
     if (finals.length > 0) return { finalAt: ground.start, finalEnd: ground.end, finals };
   }
   return undefined;

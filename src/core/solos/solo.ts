@@ -1,5 +1,5 @@
 import { chanceFrom } from '../chance';
-import { type Level, toSounding } from '../instruments';
+import { type Level, toSounding, profileOf } from '../instruments';
 import { readableInterval, semitones, transpose } from '../pitch';
 import { type Ticks, TICKS_PER_QUARTER } from '../time';
 import { degreeOver } from '../pools';
@@ -67,7 +67,7 @@ function worthOf({ measures, notes, bars, missed }: Solo, phrases: readonly Phra
     0.5 * said +
     measures.repeatedIdeas -
     0.4 * measures.leapsOverSixth +
-    (level === 'beginner' ? 0.3 : 0.6) * variety +
+    profileOf(level).solo.variety * variety +
     0.4 * Math.min(1, spread) -
     3 * missed.length
   );

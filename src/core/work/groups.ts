@@ -188,8 +188,14 @@ export const SYLLABLE_SCHOOLS = ['counting', 'ta', 'sung'] as const;
 export type SyllableSchool = (typeof SYLLABLE_SCHOOLS)[number];
 
 /** How large a part is printed, against what is usual for its level. */
-export const PAGE_SIZES = ['small', 'usual', 'large', 'very-large'] as const;
-export type PageSize = (typeof PAGE_SIZES)[number];
+export const PAGE_SIZE_TABLE = {
+  small: { times: 0.87, words: 'small notes' },
+  usual: { times: 1, words: 'notes of the usual size' },
+  large: { times: 1.18, words: 'large notes' },
+  'very-large': { times: 1.4, words: 'very large notes' },
+} as const satisfies Readonly<Record<string, { readonly times: number; readonly words: string }>>;
+export type PageSize = keyof typeof PAGE_SIZE_TABLE;
+export const PAGE_SIZES = Object.keys(PAGE_SIZE_TABLE) as unknown as readonly [PageSize, ...PageSize[]];
 
 /** What is printed over and under the notes. */
 export interface PageWishes {

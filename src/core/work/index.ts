@@ -45,6 +45,7 @@ export {
   type LeaveOut,
   LINE_AIDS,
   type OwnBar,
+  PAGE_SIZE_TABLE,
   PAGE_SIZES,
   type PageSize,
   type PageWishes,

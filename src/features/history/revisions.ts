@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { versionedWorkSchema } from '../work/tuneRemote';
 import { nothing, send } from '../work/send';
-import { type Level, LEVELS } from '../../core/instruments';
+import { LEVELS, profileOf } from '../../core/instruments';
 import type { Work } from '../../core/work';
 import { nameKey } from '../../core/pitch';
 import { barNumbers, type Difference, differences, type Tune } from '../../core/score';
@@ -86,12 +86,6 @@ export interface Comparison {
   readonly bars: readonly (Difference & { readonly text: string })[];
 }
 
-const LEVEL_WORDS: Readonly<Record<Level, string>> = {
-  beginner: 'beginner',
-  intermediate: 'intermediate',
-  advanced: 'advanced',
-};
-
 export function compare(before: Work, after: Work): Comparison {
   const [a, b] = [headOf(before.tune), headOf(after.tune)];
   const words = Object.keys(a).flatMap((field) => {
@@ -105,7 +99,7 @@ export function compare(before: Work, after: Work): Comparison {
       ...words,
       ...levels.map((level) => {
         const [was, is] = [before.recipes[level], after.recipes[level]];
-        return `${LEVEL_WORDS[level]} level: ${was && is ? 'another recipe' : is ? 'set' : 'no longer set'}`;
+        return `${profileOf(level).name.toLowerCase()} level: ${was && is ? 'another recipe' : is ? 'set' : 'no longer set'}`;
       }),
     ],
     bars: differences(before.tune, after.tune).map((one) => ({ ...one, text: placeText(one, numbers) })),

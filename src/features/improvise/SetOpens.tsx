@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { z } from 'zod';
 import { nameOfSet, type ScaleName } from '../../core/harmony';
-import type { Instrument, Level } from '../../core/instruments';
+import { type Instrument, type Level, profileOf } from '../../core/instruments';
 import { send } from '../work/send';
 
 const openedSchema = z.object({
@@ -70,7 +70,7 @@ export function SetOpens({
           </ul>
         </>
       )}
-      {level === 'beginner' && (
+      {profileOf(level).pools.asksForFirst && (
         <div className="mt-1">
           <button type="button" className={link} onClick={() => void askFirst()}>
             Which set first on the {inSentence(instrument.name)}?

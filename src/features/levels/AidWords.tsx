@@ -9,6 +9,7 @@ import {
   FADES,
   instrumentOf,
   LINE_AIDS,
+  PAGE_SIZE_TABLE,
   PAGE_SIZES,
   type PageSize,
   type Recipe,
@@ -38,13 +39,6 @@ interface Props {
   readonly level: Level;
   readonly onSet: SetRecipe;
 }
-
-const SIZE_WORDS: Readonly<Record<PageSize, string>> = {
-  small: 'small notes',
-  usual: 'notes of the usual size',
-  large: 'large notes',
-  'very-large': 'very large notes',
-};
 
 /** What is printed to help beside finger marks, and how it fades, as sentences. */
 export function AidWords({ recipe, level, onSet }: Props) {
@@ -106,8 +100,8 @@ export function AidWords({ recipe, level, onSet }: Props) {
         look="word"
         label={`${name}: size of the page`}
         value={recipe.page?.size ?? 'usual'}
-        options={PAGE_SIZES.map((value) => ({ value, label: SIZE_WORDS[value] }))}
-        onChange={(size) => onSet(SIZE_WORDS[size], { page: { size: size === 'usual' ? undefined : size } })}
+        options={PAGE_SIZES.map((value) => ({ value, label: PAGE_SIZE_TABLE[value].words }))}
+        onChange={(size) => onSet(PAGE_SIZE_TABLE[size].words, { page: { size: size === 'usual' ? undefined : size } })}
       />
       .
     </section>

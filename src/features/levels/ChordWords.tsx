@@ -10,7 +10,7 @@ import {
   hasGrips,
   stringChords,
   stringNames,
-  USUAL_RHYTHM,
+  usualBowRhythm,
 } from '../../core/levels';
 import { instrumentOf, recipesOf, type Work } from '../../core/work';
 import { Select } from '../../ui/Select';
@@ -35,7 +35,7 @@ export function ChordWords({
   const [rhythm, setRhythm] = useState<BowRhythm>();
   const recipe = recipesOf(work)[level];
   const instrument = useMemo(() => instrumentOf(recipe), [recipe]);
-  const wanted = rhythm ?? USUAL_RHYTHM[level];
+  const wanted = rhythm ?? usualBowRhythm(level);
   const made = useMemo(
     () =>
       hasGrips(instrument) && work.tune.bars.some(({ chords }) => chords.length > 0)

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { type Level, limitsProblem } from '../../core/instruments';
 import {
+  LEVEL_DEFAULTS,
   ARTICULATION_STYLES,
   type ArticulationStyle,
   type Form,
@@ -60,7 +61,7 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
   const name = LEVEL_NAMES[level];
   const instrument = instrumentOf(recipe);
   const usual = instrument.range[level];
-  const isSimplified = (recipe.melody ?? (level === 'beginner' ? 'simplified' : 'embellished')) === 'simplified';
+  const isSimplified = (recipe.melody ?? LEVEL_DEFAULTS[level].melody) === 'simplified';
   const input = `${WORD_FIELD} min-h-7 placeholder:font-normal`;
   const setEnd = (end: 'low' | 'high') => (text: string) => {
     const pitch = text.trim() === '' ? undefined : parsePitch(text.trim());

@@ -86,7 +86,7 @@ export function DeviceWords({
             </li>
           ))}
         </ul>
-        {level !== 'advanced' && (
+        {TOOLS_OF[level].length < SOLO_TOOLS.length && (
           <p className="text-[12.5px] text-ink-soft">The other devices come with the next level.</p>
         )}
       </section>

@@ -4,7 +4,7 @@ import { FileMusic, FileText, Headphones, Printer } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { difficultyText } from '../../core/analysis';
-import type { Level } from '../../core/instruments';
+import { type Level, profileOf } from '../../core/instruments';
 import { SOLO_PAGE_NAMES, SOLO_PAGES, type SoloPage, type SoloPart } from '../../core/levels';
 import { recipesOf, type Work } from '../../core/work';
 import { editablePlan, placeId, type ReadSolo, unusedPlace } from '../../core/solos';
@@ -115,7 +115,7 @@ export function SoloDrawer({
       <Tabs.Content value="licks">
         <LickTab
           tune={work.tune}
-          hasOwnChoice={level !== 'beginner'}
+          hasOwnChoice={profileOf(level).solo.notes !== 'scale'}
           kept={solo.phrases
             .filter(({ isGiven }) => isGiven)
             .map(({ start, end }) => ({

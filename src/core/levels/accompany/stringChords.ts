@@ -1,7 +1,7 @@
 import { derived } from '../../derived';
 import { type BowedFingering, describeFingering, fingeringsFor, type FrettedFingering, markOf } from '../../fingering';
 import { type ChordSymbol, chordTones, printChord, transposeChord } from '../../harmony';
-import { type Instrument, type Level, toSounding } from '../../instruments';
+import { type Instrument, type Level, toSounding, profileOf } from '../../instruments';
 import { type Key, type Pitch, printPitch, readableInterval, semitones, transpose } from '../../pitch';
 import {
   type Bar,
@@ -23,11 +23,9 @@ export const BOW_RHYTHMS = ['long', 'shuffle', 'quick'] as const;
 export type BowRhythm = (typeof BOW_RHYTHMS)[number];
 
 /** What each level begins with. */
-export const USUAL_RHYTHM: Readonly<Record<Level, BowRhythm>> = {
-  beginner: 'long',
-  intermediate: 'shuffle',
-  advanced: 'quick',
-};
+export function usualBowRhythm(level: Level): BowRhythm {
+  return profileOf(level).chordRhythm;
+}
 
 type StringFingering = BowedFingering | FrettedFingering;
 

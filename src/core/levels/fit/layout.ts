@@ -1,6 +1,6 @@
 import { derived } from '../../derived';
 import { chordTonesUnder, type Phrase } from '../../analysis';
-import { type Instrument, type Level, outsideBy, type WrittenRange } from '../../instruments';
+import { type Instrument, type Level, outsideBy, type WrittenRange, profileOf } from '../../instruments';
 import {
   alterInSignature,
   byOctaves,
@@ -36,7 +36,7 @@ const BEYOND: Interval = { diatonic: 2, chromatic: 3 };
 /** What a part may hold: a beginner's range; the range of others and a little beyond, where the instrument has it. */
 export const playable = derived((instrument: Instrument, level: Level): WrittenRange => {
   const range = instrument.range[level];
-  if (level === 'beginner') return range;
+  if (!profileOf(level).goesBeyondRange) return range;
   const { full } = instrument.range;
   const [low, high] = [transpose(range.low, opposite(BEYOND)), transpose(range.high, BEYOND)];
   return {

@@ -1,4 +1,4 @@
-import type { Level } from '../../instruments';
+import { profileOf } from '../../instruments';
 import { type EventId, isNote } from '../../score';
 import { joinChoruses, soloSpace, type Formed } from './form';
 import { inSoloSpace } from '../soloPart';
@@ -63,18 +63,19 @@ export function formedPart(
   );
 }
 
-/** How much is put in on top for the second time, figures to a hundred beats. */
-const MORE: Readonly<Record<Level, number>> = { beginner: 10, intermediate: 25, advanced: 35 };
-
 /**
  * The second time is fuller: a simplified melody goes one rhythm word further; one as written is embellished; one that is embellished keeps all
  * that was added and gets more.
  */
 function secondTime({ level }: Pick<Part, 'level'>, wishes: ChorusWishes): ChorusWishes {
   const kind = wishes.melody ?? LEVEL_DEFAULTS[level].melody;
-  if (kind === 'embellished') return { ...wishes, more: MORE[level] };
+  if (kind === 'embellished') return { ...wishes, more: profileOf(level).embellishing.secondTime };
   if (kind === 'as written')
-    return { ...wishes, melody: 'embellished', embellish: { ...wishes.embellish, density: MORE[level] } };
+    return {
+      ...wishes,
+      melody: 'embellished',
+      embellish: { ...wishes.embellish, density: profileOf(level).embellishing.secondTime },
+    };
   const usualWord = wishes.rhythm?.shortest ?? LEVEL_DEFAULTS[level].shortest;
   const shortest = SHORTEST[Math.min(SHORTEST.indexOf(usualWord) + 1, SHORTEST.indexOf('eighth'))] ?? usualWord;
   return { ...wishes, rhythm: { ...wishes.rhythm, shortest } };

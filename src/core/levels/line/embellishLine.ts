@@ -1,4 +1,4 @@
-import type { Instrument } from '../../instruments';
+import { type Instrument, profileOf } from '../../instruments';
 import { byOctaves, type Pitch, readableInterval, transpose } from '../../pitch';
 import { lineByOctaves, quartersPerMinute, type Tempo } from '../../score';
 import { type Ticks, TICKS_PER_QUARTER } from '../../time';
@@ -72,7 +72,7 @@ export function embellisher(source: Source, plain: PlainLine, request: LineReque
     density: plain.melody === 'embellished' ? (wishes.density ?? defaults.density) : 0,
     isPressed: false,
     ...(wishes.devices && { isAsked: true as const }),
-    varies: level === 'advanced',
+    varies: profileOf(level).embellishing.varies,
   };
   return { tempo, usual, on };
 }

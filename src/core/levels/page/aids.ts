@@ -1,4 +1,4 @@
-import type { Instrument, Level } from '../../instruments';
+import { type Instrument, type Level, profileOf } from '../../instruments';
 import { alterInKey, type Key, namePitchClass, type Pitch, stepIndex } from '../../pitch';
 import {
   type Articulation,
@@ -27,15 +27,16 @@ export function aidsFor({ family }: Pick<Instrument, 'family'>): readonly Aid[] 
 
 /** What a level prints when nobody says otherwise: held notes counted and breaths or bows for beginners, fading with the levels. */
 export function usualAids(instrument: Pick<Instrument, 'family'>, level: Level): AidWishes {
-  const hand: AidWishes = BLOWN.has(instrument.family)
-    ? { breaths: 'stays' }
+  const hand: readonly Aid[] = BLOWN.has(instrument.family)
+    ? ['breaths']
     : instrument.family === 'strings'
-      ? { bowing: 'stays' }
-      : {};
-  if (level === 'beginner') return { counts: 'stays', ...hand };
-  return level === 'intermediate'
-    ? (Object.fromEntries(Object.keys(hand).map((aid) => [aid, 'first-half'])) as AidWishes)
-    : {};
+      ? ['bowing']
+      : [];
+  const { counts, hand: fade } = profileOf(level).aids;
+  return {
+    ...(counts && { counts: 'stays' as const }),
+    ...(fade && Object.fromEntries(hand.map((aid) => [aid, fade]))),
+  };
 }
 
 export interface AidContext extends BreathContext {

@@ -1,5 +1,5 @@
 import { chordTonesUnder, type Phrase } from '../../analysis';
-import type { Instrument, Level } from '../../instruments';
+import { type Instrument, type Level, profileOf } from '../../instruments';
 import { chroma, semitones } from '../../pitch';
 import {
   type Bar,
@@ -28,9 +28,6 @@ const COSTS = {
   /** Times the square of the seconds beyond what the player's breath lasts, in breaths: twice as long is four times as bad. */
   tooLong: 0.35,
 } as const;
-
-/** How much longer than a beginner's the breath of a level lasts. Rule of thumb of ours; a teacher knows better. */
-const LASTS: Readonly<Record<Level, number>> = { beginner: 1, intermediate: 1.5, advanced: 2 };
 
 /** Breaths stand so many bars apart at least, rests counted. */
 const FEWEST_BARS = 2;
@@ -66,7 +63,7 @@ export function breathsOf(
 ): Breaths {
   const spans = barSpans({ bars, meter });
   const secondsPerTick = 60 / quartersPerMinute(tempo) / TICKS_PER_QUARTER;
-  const lasts = instrument.breathSeconds * LASTS[level];
+  const lasts = instrument.breathSeconds * profileOf(level).breath;
   const tones = chordTonesUnder({ bars, meter }, notes);
   const ends = new Set(phrases.map(({ to }) => to - 1));
   const halves = new Set(phrases.flatMap((phrase) => halfOf(phrase, notes) ?? []));

@@ -1,5 +1,5 @@
 import { FINGER_SCHOOLS, type MarkSchool } from '../../fingering';
-import type { Instrument, Level } from '../../instruments';
+import { type Instrument, type Level, profileOf } from '../../instruments';
 import type { AidWishes, BarAids, PageSize, PageWishes, SyllableSchool } from '../../work';
 import { usualAids } from './aids';
 import type { FingerWishes } from './fingerPart';
@@ -47,5 +47,5 @@ function usualMarks({ mechanism }: Pick<Instrument, 'mechanism'>, level: Level):
     mechanism.kind === 'voice'
   )
     return 'none';
-  return level === 'beginner' ? 'all' : level === 'intermediate' ? 'change' : 'none';
+  return profileOf(level).aids.fingers;
 }
