@@ -46,6 +46,7 @@ try {
         'Format',
         [tool('prettier', 'bin', 'prettier.cjs'), '--check', '--log-level', 'warn', '.', ...cache('prettier')],
       ],
+      ['Parts as they were', ['--import', 'tsx', inProject('benchmarks', 'partHashes.ts')]],
       ['Unused code', [tool('knip', 'bin', 'knip.js'), '--no-progress', '--cache', '--cache-location', caches]],
     ]),
     jest('Unit tests and command line', ['src', 'tests/command', `--maxWorkers=${availableParallelism()}`], {}),
