@@ -3,7 +3,7 @@ import { anyTune } from '../../../tests/anyTune';
 import { lineDifficulty, totalOf, type Difficulty } from '../analysis/difficulty';
 import { readAbc } from '../formats/abc/readAbc';
 import { INSTRUMENTS, instrumentById } from '../instruments/catalogue';
-import { LEVELS, outsideBy, type Instrument } from '../instruments/instrument';
+import { LEVELS, outsideBy, type Instrument, type Level } from '../instruments/instrument';
 import { customInstrument, customInstrumentProblems } from '../instruments/customInstrument';
 import { partFor } from '../levels/partFor';
 import { nameKey, parseKey, printKey } from '../pitch/key';
@@ -251,4 +251,27 @@ test('a custom instrument keeps what differs and is refused with reasons', () =>
   ).toEqual(['the beginner range must lie within the intermediate one']);
   expect(parseNotes('A4, g4;Bb4')).toEqual({ ok: true, value: [pitch('G4'), pitch('A4'), pitch('Bb4')] });
   expect(transpose(pitch('E3'), { diatonic: 0, chromatic: 0 })).toEqual(pitch('E3'));
+});
+
+test('a key that first pupils start in counts for a beginner, and for nobody above', () => {
+  const flute = instrument('flute');
+  const homeless = { ...flute, homeKeys: [] };
+  const tune = tuneOf('G2A2 B2c2|d2B2 G4|', 'M:4/4\nL:1/8\nK:G');
+  const costs = (one: typeof flute, level: Level) =>
+    new Map(
+      rankKeys(tune, [{ level, instrument: one, name: '' }]).map(({ key: ranked, cost }) => [printKey(ranked), cost]),
+    );
+  for (const level of LEVELS) {
+    const [withHome, without] = [costs(flute, level), costs(homeless, level)];
+    const gains = [...withHome].map(([name, cost]) => [
+      name,
+      Math.round(((without.get(name) ?? 0) - cost) * 100) / 100,
+    ]);
+    const gained = gains.filter(([, gain]) => gain !== 0).map(([name]) => name);
+    expect([level, gained]).toEqual([
+      level,
+      level === 'beginner' ? gained.filter((name) => flute.homeKeys.includes(String(name))) : [],
+    ]);
+    expect(gained.length > 0).toBe(level === 'beginner');
+  }
 });

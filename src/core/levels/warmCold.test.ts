@@ -1,4 +1,4 @@
-import { instrument, key, pitch } from '../../../tests/given';
+import { instrument, key, pitch, tuneOf } from '../../../tests/given';
 import { likelyTune } from '../../../tests/likelyTune';
 import { withoutMemory } from '../derived';
 import { LEVELS, type Level } from '../instruments/instrument';
@@ -14,7 +14,14 @@ import { poolsOfLevel } from './levelPools';
  * The law of everything that is remembered: what is asked after other things gives what it gives when it is asked first. Requests
  * follow one another that differ in one field, so that a key without that field gives the answer before.
  */
-const TUNES = [3, 8].map(likelyTune);
+const TUNES = [
+  likelyTune(3),
+  // Fast enough to be eased at one tempo and not at another.
+  tuneOf(
+    '"C"C2E2G2c2 edcB AGFE|"F"FGAB cdef "G7"g2f2 d2B2|"Am"ABcd efga "Dm"f2d2 A4|"G7"B2d2 g2f2 "C"e4 c4|',
+    'M:4/4\nL:1/16\nQ:1/4=104\nK:C',
+  ),
+];
 
 /** Recipes that say one thing otherwise; the first says nothing. */
 function recipesFor(tune: Tune): readonly Partial<Recipe>[] {
@@ -95,9 +102,7 @@ test.each(TUNES.flatMap((tune) => LEVELS.map((level) => [tune.title, level, tune
   'parts of %s for %s are the same after others and alone',
   (_title, level, tune) => {
     const recipes = recipesFor(tune);
-    const requests = ['flute', 'violin', 'trombone'].flatMap((id) =>
-      recipes.map((one) => ({ ...one, instrument: id })),
-    );
+    const requests = ['flute', 'trombone'].flatMap((id) => recipes.map((one) => ({ ...one, instrument: id })));
     expectAlike(
       requests.map((recipe) => () => formedPartOfLevel(tune, level, withRecipe(level, recipe)).part),
       requests.map((recipe) => JSON.stringify(recipe)),

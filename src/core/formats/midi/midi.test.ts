@@ -269,3 +269,35 @@ test.each<readonly [string, readonly number[], RegExp]>([
   const result = readMidi(Uint8Array.from(bytes));
   expect(result.ok ? '' : result.problem.map(formatProblemText).join()).toMatch(expected);
 });
+
+test('a file that stands exactly on triplets is taken at its word, unless somebody says that it swings', () => {
+  const pairs: readonly Played[] = [60, 62, 64, 65, 67, 69, 71, 72].flatMap((pitch, beat) => [
+    { pitch, start: beat, end: beat + 2 / 3 },
+    { pitch: pitch + 2, start: beat + 2 / 3, end: beat + 1 },
+  ]);
+  const common: MidiEvent = {
+    type: 'timeSignature',
+    deltaTime: 0,
+    meta: true,
+    numerator: 4,
+    denominator: 4,
+    metronome: 24,
+    thirtyseconds: 8,
+  };
+  const file = fileOf([pairs], [common]);
+  const asWritten = opened(readMidi(file));
+  expect([asWritten.value.tune.swing, asWritten.value.guesses?.swing]).toEqual([
+    undefined,
+    { value: false, source: 'guess' },
+  ]);
+  expect(line(asWritten.value.tune).split(' ')[0]).toBe('C4:0.67');
+  expect(asWritten.value.tune.bars[0]?.events.length).toBe(8);
+  expect(asWritten.value.tune.bars[0]?.events.every((event) => event.tuplet)).toBe(true);
+  const swung = opened(readMidi(file, { midi: { swing: true } }));
+  expect([swung.value.tune.swing, swung.value.guesses?.swing, swung.value.guesses?.exact]).toEqual([
+    { unit: 'eighth', ratio: 2 },
+    { value: true, source: 'set' },
+    true,
+  ]);
+  expect(swung.value.tune.bars[0]?.events.map(({ length }) => length / TICKS_PER_QUARTER)).toEqual(Array(8).fill(0.5));
+});

@@ -11,6 +11,9 @@ export interface Segment {
   readonly tied?: boolean;
 }
 
+/** A half note: three quarters in its time are the largest group of three that is usual. */
+const LARGEST_THIRDS: Ticks = 20_160;
+
 /** A 128th: places that are no multiple of it need a tuplet. */
 const PLAIN: Ticks = 315;
 
@@ -86,6 +89,9 @@ function tupletWindows(window: Window, points: readonly Ticks[]): readonly Tuple
     inside.some((point) => point > from && point < to && (point - window.start) % PLAIN !== 0);
   const isSpread =
     oddIn(window.start, middle) && oddIn(middle, window.start + window.length) && !inside.includes(middle);
+  // Long and short of a swung pair are thirds of one beat, not a half with a tie into a smaller group.
+  const isInThirds = inside.every((point) => ((point - window.start) * 3) % window.length === 0);
+  if (whole?.actual === 3 && isInThirds && window.length <= LARGEST_THIRDS) return [{ ...window, ...whole }];
   // Three over the whole window reads better than two groups tied in the middle.
   if (whole && isSpread && whole.actual === 3 && inside.length <= 5) return [{ ...window, ...whole }];
   const canHalve = window.length % (2 * PLAIN) === 0 && window.length / 2 >= 4 * PLAIN;

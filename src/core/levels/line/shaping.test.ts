@@ -240,6 +240,9 @@ describe('keys', () => {
     const { value, changes } = partFor(tune, { level: 'beginner', instrument: instrument('violin') });
     expect(show(value.bars)).toBe('G4:2 G#4:2 | G#4:4');
     expect(changes.map((change) => describeChange(change, value.written).what)).toEqual(['F𝄪 written as G']);
+    // Those above read what is written.
+    const above = partFor(tune, { level: 'intermediate', instrument: instrument('violin'), melody: 'as written' });
+    expect(show(above.value.bars)).toBe('F##4:2 G#4:2 | G#4:4');
   });
 });
 
