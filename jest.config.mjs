@@ -7,9 +7,9 @@ const config = {
   moduleNameMapper: { '^verovio/wasm$': '<rootDir>/tests/verovioForJest.cjs' },
   modulePathIgnorePatterns: ['<rootDir>/.next'],
   testTimeout: 60_000,
-  // A test runs in a context of its own, where each look at a global goes through a gate: given along once, what is asked for all the time
-  // costs nothing, and properties of whole lines run seven times as fast. Nothing that a test may put
-  // something else in place of, and no name that a package gives something of its own (there is an icon called Map, a packet called Error).
+  // A test runs in a context of its own, and looking up a global there is slow. These are given to each module once: properties of
+  // whole lines run seven times as fast. None of them is replaced by a test, and no package has something of its own under the same
+  // name (there is an icon called Map, a packet called Error).
   sandboxInjectedGlobals: ['Math', 'Number', 'Object', 'Array', 'JSON', 'Set', 'WeakMap', 'Int16Array', 'Float64Array'],
   setupFiles: ['<rootDir>/tests/propertySeed.ts'],
 };

@@ -24,6 +24,11 @@ export function capitalised(text: string): string {
   return `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 }
 
+/** A noun with `a` or `an` before it. */
+export function withArticle(noun: string): string {
+  return `${/^[aeiou]/i.test(noun) ? 'an' : 'a'} ${noun}`;
+}
+
 /** A text that begins with a small letter, as after a colon. */
 export function uncapitalised(text: string): string {
   return text.charAt(0).toLowerCase() + text.slice(1);

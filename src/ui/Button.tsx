@@ -4,7 +4,7 @@ type Kind = 'main' | 'plain' | 'quiet';
 
 const KINDS: Readonly<Record<Kind, string>> = {
   main: 'bg-cane text-white hover:bg-[#6f430f] disabled:bg-[#b9b39c] disabled:text-white',
-  plain: 'border border-[#8f8d7c] bg-paper text-ink hover:bg-cane-pale disabled:text-[#77796f]',
+  plain: 'border border-edge bg-paper text-ink hover:bg-cane-pale disabled:text-[#77796f]',
   quiet: 'text-ink hover:bg-cane-pale disabled:text-[#8a8b80] disabled:hover:bg-transparent',
 };
 

@@ -35,7 +35,7 @@ export function DrawerTabs<Tab extends string>({
           <Tabs.Trigger
             key={tab}
             value={tab}
-            className="min-h-8 flex-1 rounded px-1.5 text-[13px] hover:bg-cane-pale data-[state=active]:bg-paper data-[state=active]:font-semibold data-[state=active]:outline data-[state=active]:outline-[#8f8d7c]"
+            className="min-h-8 flex-1 rounded px-1.5 text-[13px] hover:bg-cane-pale data-[state=active]:bg-paper data-[state=active]:font-semibold data-[state=active]:outline data-[state=active]:outline-edge"
           >
             {names[tab]}
           </Tabs.Trigger>

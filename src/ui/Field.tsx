@@ -49,7 +49,7 @@ export function TextInput({
   maxLength = 500,
   label,
   placeholder,
-  className = 'w-full rounded border border-[#8f8d7c] bg-paper px-2 min-h-8',
+  className = 'w-full rounded border border-edge bg-paper px-2 min-h-8',
 }: {
   readonly id?: string;
   readonly value: string;

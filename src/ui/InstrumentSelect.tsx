@@ -17,7 +17,7 @@ export function InstrumentSelect({
   custom: ofStudio,
   chosen,
   onChange,
-  className = 'min-h-8 w-full rounded border border-[#8f8d7c] bg-paper px-1',
+  className = 'min-h-8 w-full rounded border border-edge bg-paper px-1',
 }: {
   readonly label: string;
   readonly value: string;

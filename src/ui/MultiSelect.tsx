@@ -66,7 +66,7 @@ export function TickList({
         <DropdownMenu.Content
           sideOffset={4}
           align={align}
-          className="z-50 rounded border border-[#8f8d7c] bg-paper py-1 shadow-lg"
+          className="z-50 rounded border border-edge bg-paper py-1 shadow-lg"
         >
           {children}
         </DropdownMenu.Content>

@@ -13,7 +13,7 @@ export interface Option<Value extends string> {
 }
 
 const LOOKS = {
-  box: 'flex w-full min-h-8 items-center justify-between rounded border border-[#8f8d7c] bg-paper px-2 text-left',
+  box: 'flex w-full min-h-8 items-center justify-between rounded border border-edge bg-paper px-2 text-left',
   word: 'inline-flex min-h-7 items-end rounded-t border-b-2 border-cane bg-transparent px-0.5 leading-5 font-semibold hover:bg-cane-pale',
   dark: 'inline-flex min-h-7 items-end rounded-t border-b-2 border-cane-bright bg-transparent px-0.5 leading-5 font-semibold text-white hover:bg-white/10',
 } as const;
@@ -65,7 +65,7 @@ export function Select<Value extends string>({
         <RadixSelect.Content
           position="popper"
           sideOffset={4}
-          className="z-50 rounded border border-[#8f8d7c] bg-paper shadow-lg"
+          className="z-50 rounded border border-edge bg-paper shadow-lg"
         >
           {/* Keys go through what lies in the viewport alone. It hides its scrollbar, by a style of its own; a long list shows one here. */}
           <RadixSelect.Viewport nonce={getNonce()} className="max-h-80 py-1" style={{ scrollbarWidth: 'thin' }}>

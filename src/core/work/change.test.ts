@@ -80,7 +80,7 @@ test.each<[ChangeKind, string]>([
   ],
   [
     { kind: 'along', pitch: noteName('B'), octaves: 1 },
-    'B played an octave higher: it goes along with a note beside it that is out of reach',
+    'B played an octave higher: it moves with the note beside it, which is out of reach',
   ],
   [
     { kind: 'swapped', from: noteName('B'), to: noteName('G'), edge: 'A5', isLow: false },

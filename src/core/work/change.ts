@@ -1,3 +1,4 @@
+import { withArticle } from '../plainText';
 import { type Interval, namePitchClass, type PitchClass, transposeClass, withAlterUpTo } from '../pitch';
 import { unreachable } from '../result';
 import type { EventId, Ornament } from '../score';
@@ -135,7 +136,7 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
     case 'along':
       return {
         what: `${name(detail.pitch)} played ${octavesText(detail.octaves)}`,
-        why: 'it goes along with a note beside it that is out of reach',
+        why: 'it moves with the note beside it, which is out of reach',
       };
     case 'swapped':
       return { what: `${name(detail.from)} became ${name(detail.to)}, a note of the chord`, why: edgeText(detail) };
@@ -195,7 +196,7 @@ function ornamentsText(detail: Extract<ChangeKind, { readonly kind: 'graces' | '
 function wordsText({ shortest, isTail }: { readonly shortest: NoteValue; readonly isTail: boolean }): string {
   return isTail
     ? 'each beat is a dotted quarter, or a quarter and an eighth, here'
-    : `nothing shorter than a ${nameValue(shortest)} here`;
+    : `nothing shorter than ${withArticle(nameValue(shortest))} here`;
 }
 
 function edgeText({ edge, isLow }: { readonly edge: string; readonly isLow: boolean }): string {

@@ -59,7 +59,7 @@ export function BenchHeader({ bench, step, onStep, onHistory, onVersions, versio
                 `stand?level=${lane}${step === 'solo' ? '&what=solo' : step === 'improvise' ? '&what=pool' : ''}`,
               )
             }
-            className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2.5 font-medium hover:bg-cane-pale"
+            className="inline-flex min-h-8 items-center gap-1.5 rounded border border-edge bg-paper px-2.5 font-medium hover:bg-cane-pale"
           >
             <Music size={15} aria-hidden="true" />
             Rehearse

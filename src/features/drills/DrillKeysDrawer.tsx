@@ -133,7 +133,7 @@ export function DrillKeysDrawer({ bench, chosen, isByLevel, isOverForm, ranked, 
                 key={how}
                 type="button"
                 onClick={() => order(how)}
-                className="min-h-8 rounded border border-[#8f8d7c] bg-paper px-2 text-[13px] hover:bg-cane-pale"
+                className="min-h-8 rounded border border-edge bg-paper px-2 text-[13px] hover:bg-cane-pale"
               >
                 {ORDER_WORDS[how]}
               </button>

@@ -37,7 +37,7 @@ export const DrillKeysGrid = memo(function DrillKeysGrid({ table, players, chose
                   type="button"
                   aria-pressed={place >= 0}
                   onClick={() => onToggle(tonic)}
-                  className={`min-h-8 w-full rounded border font-serif text-[15px] font-semibold ${place >= 0 ? 'border-cane bg-cane-pale' : 'border-transparent hover:border-[#8f8d7c]'}`}
+                  className={`min-h-8 w-full rounded border font-serif text-[15px] font-semibold ${place >= 0 ? 'border-cane bg-cane-pale' : 'border-transparent hover:border-edge'}`}
                 >
                   {namePitchClass(tonic)}
                   {place >= 0 && (

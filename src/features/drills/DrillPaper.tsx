@@ -11,7 +11,7 @@ import type { Bench } from '../work/step';
 import { BookSheet } from './BookSheet';
 
 const BUTTON =
-  'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
+  'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-edge bg-paper px-2 font-medium hover:bg-cane-pale';
 
 /** What of a drill is printed: each level's pages, with names covered, with the three steps before the music, with dates; a group's parts; a book. */
 export function DrillPaper({
@@ -130,7 +130,7 @@ export function DrillPaper({
                 /^\d{4}-\d{2}-\d{2}$/.test(target.value) &&
                 onIdea('First day', { ...idea, dates: { ...dates, from: target.value } })
               }
-              className="min-h-8 rounded border border-[#8f8d7c] bg-paper px-1"
+              className="min-h-8 rounded border border-edge bg-paper px-1"
             />
           </>
         )}

@@ -29,7 +29,7 @@ export function AidMenu({
     <TickList
       label={`Aids of ${who}: ${text}`}
       text={text}
-      look="min-h-8 w-full min-w-24 rounded border border-transparent px-1.5 text-left hover:border-[#8f8d7c]"
+      look="min-h-8 w-full min-w-24 rounded border border-transparent px-1.5 text-left hover:border-edge"
       align="start"
     >
       <TickItem isOn={aids === undefined} closes onToggle={() => onChange(aids === undefined ? [] : undefined)}>

@@ -64,7 +64,7 @@ export function GroupEditor({ open, custom, onAdd, onRemove }: Props) {
           onCommit={(name) => {
             if (name.trim()) change({ ...group, name: name.trim() });
           }}
-          className="min-h-9 w-72 rounded border border-transparent bg-transparent px-1.5 font-serif text-lg font-semibold hover:border-[#8f8d7c] focus:border-[#8f8d7c] focus:bg-white"
+          className="min-h-9 w-72 rounded border border-transparent bg-transparent px-1.5 font-serif text-lg font-semibold hover:border-edge focus:border-edge focus:bg-white"
         />
         <span className="no-print ml-auto flex flex-wrap items-center gap-1.5">
           <span className="mr-2 text-[13px] text-ink-soft">

@@ -36,7 +36,7 @@ const MARKS_TEXT: Readonly<Record<WantedMarks, string>> = {
   none: 'none',
 };
 const CELL =
-  'min-h-8 w-full rounded border border-transparent bg-transparent px-1.5 hover:border-[#8f8d7c] focus:border-[#8f8d7c] focus:bg-white';
+  'min-h-8 w-full rounded border border-transparent bg-transparent px-1.5 hover:border-edge focus:border-edge focus:bg-white';
 
 export type SetPlayer = (
   id: string,

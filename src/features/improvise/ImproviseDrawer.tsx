@@ -63,7 +63,7 @@ export function ImproviseDrawer({ work, made, level, onLevel, picked, isWritten,
             type="button"
             aria-pressed={one === level}
             onClick={() => onLevel(one)}
-            className={`flex min-h-9 flex-1 items-center justify-center gap-1 rounded px-1 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
+            className={`flex min-h-9 flex-1 items-center justify-center gap-1 rounded px-1 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-edge' : 'hover:bg-cane-pale'}`}
           >
             <LevelSign level={one} size={18} />
             {LEVEL_NAMES[one]}
@@ -118,7 +118,7 @@ function HandOut({
   const [extent, setExtent] = useState<Extent>('full');
   const own = made.pools.overall[0]?.scale.name;
   const item =
-    'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
+    'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-edge bg-paper px-2 font-medium hover:bg-cane-pale';
   const page = `paper=${paper}`;
   return (
     <section aria-label="Download" className="space-y-3">

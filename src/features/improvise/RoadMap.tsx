@@ -49,7 +49,7 @@ export function RoadMap({ made, shown, onShown, picked, pickedLevel, onPick, dra
               type="button"
               aria-pressed={shown === one}
               onClick={() => onShown(one)}
-              className={`flex min-h-8 items-center gap-1 rounded px-2 ${shown === one ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
+              className={`flex min-h-8 items-center gap-1 rounded px-2 ${shown === one ? 'bg-paper font-semibold outline outline-edge' : 'hover:bg-cane-pale'}`}
             >
               {one === 'three' ? (
                 'All three'

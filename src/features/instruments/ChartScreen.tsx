@@ -269,7 +269,7 @@ function OwnSheet({
     router.push(`/instruments/${made.id}`);
     router.refresh();
   };
-  const input = 'min-h-8 w-full rounded border border-[#8f8d7c] bg-paper px-2';
+  const input = 'min-h-8 w-full rounded border border-edge bg-paper px-2';
   return (
     <Sheet
       open

@@ -33,7 +33,7 @@ export function InstrumentsScreen({ custom }: { readonly custom: readonly Custom
           </div>
           <Link
             href="/instruments/keys"
-            className="inline-flex min-h-9 items-center rounded border border-[#8f8d7c] bg-paper px-3 font-medium hover:bg-cane-pale"
+            className="inline-flex min-h-9 items-center rounded border border-edge bg-paper px-3 font-medium hover:bg-cane-pale"
           >
             Everybody&apos;s written key
           </Link>

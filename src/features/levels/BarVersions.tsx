@@ -130,7 +130,7 @@ export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) 
         <button
           type="button"
           onClick={() => setEdited(true)}
-          className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 text-[13px] font-medium hover:bg-cane-pale"
+          className="inline-flex min-h-8 items-center gap-1.5 rounded border border-edge bg-paper px-2 text-[13px] font-medium hover:bg-cane-pale"
         >
           <PencilLine size={14} aria-hidden="true" />
           {chosen?.kind === 'own' ? 'Edit this bar' : 'Write this bar by hand'}

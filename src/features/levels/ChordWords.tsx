@@ -46,7 +46,7 @@ export function ChordWords({
   if (!made) return null;
   const names = stringNames(instrument);
   const item =
-    'inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
+    'inline-flex min-h-8 items-center gap-1.5 rounded border border-edge bg-paper px-2 font-medium hover:bg-cane-pale';
   return (
     <section aria-label="Chords on two strings" className="mt-4 border-t border-line pt-3">
       <h3 className="font-semibold">Chords on two strings</h3>

@@ -201,7 +201,7 @@ export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, o
           <button
             type="button"
             onClick={groupLink.onOpen}
-            className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale"
+            className="inline-flex min-h-8 items-center gap-1.5 rounded border border-edge bg-paper px-2 font-medium hover:bg-cane-pale"
           >
             <Users size={15} aria-hidden="true" />
             Parts for {groupLink.name}

@@ -59,7 +59,7 @@ export function GroupPartsScreen({
   const [paper, setPaper] = useState<'a4' | 'letter'>('a4');
   const files = `/api/tunes/${id}/groups/${groupId}`;
   const link =
-    'inline-flex min-h-9 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-3 font-medium whitespace-nowrap hover:bg-cane-pale';
+    'inline-flex min-h-9 items-center gap-1.5 rounded border border-edge bg-paper px-3 font-medium whitespace-nowrap hover:bg-cane-pale';
   const needing = sheet.rows.filter(({ attention }) => attention.length > 0).length;
   return (
     <div className="app-frame print-plain flex h-dvh">

@@ -82,7 +82,7 @@ export const LevelsDrawer = memo(function LevelsDrawer(props: Props) {
               setSeen(next);
               props.onSelect(next);
             }}
-            className={`flex min-h-9 flex-1 items-center justify-center gap-1 rounded px-1 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
+            className={`flex min-h-9 flex-1 items-center justify-center gap-1 rounded px-1 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-edge' : 'hover:bg-cane-pale'}`}
           >
             <LevelSign level={one} size={18} />
             {LEVEL_NAMES[one]}
@@ -235,7 +235,7 @@ function Recipe({
               <button
                 type="button"
                 onClick={() => onGo(`group/${groupId}`)}
-                className="inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale"
+                className="inline-flex min-h-8 items-center gap-1.5 rounded border border-edge bg-paper px-2 font-medium hover:bg-cane-pale"
               >
                 <Users size={15} aria-hidden="true" />
                 Parts for {group.name}

@@ -82,7 +82,7 @@ export function MelodyWords({
         <>
           {!words && (
             <>
-              , nothing shorter than a{' '}
+              , nothing shorter than {shortest === 'eighth' ? 'an' : 'a'}{' '}
               <Select<Shortest>
                 look="word"
                 label={`${name}: shortest note`}

@@ -33,7 +33,7 @@ export function PartFiles({
   const slowly = slowTempo(perMinute);
   const [paper, setPaper] = useState<'a4' | 'letter'>('a4');
   const item =
-    'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
+    'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-edge bg-paper px-2 font-medium hover:bg-cane-pale';
   return (
     <section aria-label="Download">
       <div className="mb-2 flex items-center justify-between">

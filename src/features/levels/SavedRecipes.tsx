@@ -109,11 +109,11 @@ export function SavedRecipes({ recipe, level, saved, onSaved, onSet }: Props) {
             maxLength={MAX_RECIPE_NAME}
             value={name}
             onChange={({ target }) => setName(target.value)}
-            className="min-h-8 min-w-0 flex-1 rounded border border-[#8f8d7c] bg-paper px-2"
+            className="min-h-8 min-w-0 flex-1 rounded border border-edge bg-paper px-2"
           />
           <button
             type="submit"
-            className="min-h-8 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale"
+            className="min-h-8 rounded border border-edge bg-paper px-2 font-medium hover:bg-cane-pale"
           >
             Save recipe
           </button>

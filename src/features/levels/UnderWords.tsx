@@ -45,7 +45,7 @@ export function UnderWords({
   );
   const query = `notes=${count}&pace=${pace}`;
   const item =
-    'inline-flex min-h-8 items-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
+    'inline-flex min-h-8 items-center gap-1.5 rounded border border-edge bg-paper px-2 font-medium hover:bg-cane-pale';
   return (
     <section aria-label="Easier part" className="mt-4 border-t border-line pt-3">
       <h3 className="font-semibold">An easier part under the tune</h3>

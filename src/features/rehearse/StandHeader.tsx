@@ -77,7 +77,7 @@ export function StandHeader({
             prefetch={false}
             href={`/tunes/${id}/stand?level=${one}${what === 'part' ? '' : `&what=${what}`}`}
             aria-current={one === level ? 'page' : undefined}
-            className={`flex min-h-9 items-center gap-1 rounded px-2 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
+            className={`flex min-h-9 items-center gap-1 rounded px-2 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-edge' : 'hover:bg-cane-pale'}`}
           >
             <LevelSign level={one} size={16} />
             <span className="max-lg:sr-only">{LEVEL_NAMES[one]}</span>

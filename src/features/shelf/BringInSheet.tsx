@@ -147,7 +147,7 @@ export function BringInSheet({
                 setText(event.target.value);
               }}
               spellCheck={false}
-              className="min-h-72 w-full flex-1 resize-none rounded border border-[#8f8d7c] bg-paper p-2 font-mono text-[13px] leading-5"
+              className="min-h-72 w-full flex-1 resize-none rounded border border-edge bg-paper p-2 font-mono text-[13px] leading-5"
               placeholder={'X:1\nT:A tune of yours\nM:4/4\nL:1/8\nK:G\nG2 AB d2 BA | …'}
             />
           )}

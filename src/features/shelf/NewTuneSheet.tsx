@@ -27,7 +27,7 @@ const PICKUPS: readonly { readonly value: string; readonly label: string; readon
 ];
 const USUAL_BARS = '16';
 const MAX_PROGRESSION = 8_000;
-const INPUT = 'min-h-9 w-full rounded border border-[#8f8d7c] bg-paper px-2';
+const INPUT = 'min-h-9 w-full rounded border border-edge bg-paper px-2';
 
 interface Props {
   readonly onClose: () => void;

@@ -98,14 +98,14 @@ export function ShelfScreen({
                 prefetch={false}
                 href={shelfAddress(words, of)}
                 aria-current={of === kind ? 'page' : undefined}
-                className="min-h-8 rounded px-2.5 leading-8 hover:bg-cane-pale aria-[current=page]:bg-paper aria-[current=page]:font-semibold aria-[current=page]:outline aria-[current=page]:outline-[#8f8d7c]"
+                className="min-h-8 rounded px-2.5 leading-8 hover:bg-cane-pale aria-[current=page]:bg-paper aria-[current=page]:font-semibold aria-[current=page]:outline aria-[current=page]:outline-edge"
               >
                 {name}
               </Link>
             ))}
           </nav>
           <div className="flex flex-wrap items-center gap-2.5">
-            <label className="flex min-h-9 w-60 max-md:w-full items-center gap-2 rounded border border-[#8f8d7c] bg-paper px-2.5 focus-within:outline-2 focus-within:outline-cane">
+            <label className="flex min-h-9 w-60 max-md:w-full items-center gap-2 rounded border border-edge bg-paper px-2.5 focus-within:outline-2 focus-within:outline-cane">
               <Search size={15} aria-hidden="true" className="shrink-0 text-ink-soft" />
               <input
                 ref={searchRef}

@@ -10,7 +10,7 @@ import { Sheet } from '../../ui/Sheet';
 import { useToast } from '../../ui/Toast';
 import { send } from '../work/send';
 
-const NUMBER = 'min-h-9 w-14 rounded border border-[#8f8d7c] bg-paper px-2 tabular-nums';
+const NUMBER = 'min-h-9 w-14 rounded border border-edge bg-paper px-2 tabular-nums';
 
 /** Lifts some bars of a line as a lick of the studio. */
 export function LickSheet({
@@ -91,7 +91,7 @@ export function LickSheet({
               maxLength={80}
               placeholder={`Lick from ${line.title}`}
               onChange={({ target }) => setTitle(target.value)}
-              className="min-h-9 w-full rounded border border-[#8f8d7c] bg-paper px-2"
+              className="min-h-9 w-full rounded border border-edge bg-paper px-2"
             />
           </label>
         </p>

@@ -11,7 +11,7 @@ import { DrawnPicture } from '../../ui/DrawnPicture';
 import { useToast } from '../../ui/Toast';
 import { send } from '../work/send';
 
-const PLACE = 'min-h-7 rounded border border-[#8f8d7c] bg-paper px-2 hover:bg-cane-pale';
+const PLACE = 'min-h-7 rounded border border-edge bg-paper px-2 hover:bg-cane-pale';
 const licksSchema = z.object({ licks: z.array(z.object({ id: z.string(), tune: tuneSchema })) });
 type KnownLick = z.infer<typeof licksSchema>['licks'][number];
 

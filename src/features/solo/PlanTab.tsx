@@ -180,7 +180,7 @@ export function PlanTab({ tune, made, edited, hasOwnPlan, seeds, takeOf, onPlan,
                         given: givenFrom(other, tune, picked),
                       });
                   }}
-                  className="mr-1 min-h-7 rounded border border-[#8f8d7c] bg-paper px-2 text-[13px] hover:bg-cane-pale"
+                  className="mr-1 min-h-7 rounded border border-edge bg-paper px-2 text-[13px] hover:bg-cane-pale"
                 >
                   take {seed}
                 </button>

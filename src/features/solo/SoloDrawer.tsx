@@ -31,7 +31,7 @@ const TAB_NAMES: Readonly<Record<Tab, string>> = {
 };
 
 const BUTTON =
-  'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-[#8f8d7c] bg-paper px-2 font-medium hover:bg-cane-pale';
+  'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-edge bg-paper px-2 font-medium hover:bg-cane-pale';
 
 /** What a solo is made of, in words: its phrases, what its leaning notes do, what can be counted; and its files. */
 export function SoloDrawer({

@@ -91,7 +91,7 @@ export function SoloTakes({
               type="button"
               aria-pressed={!isAll && one === level}
               onClick={() => onLevel(one)}
-              className={`flex min-h-8 items-center gap-1 rounded px-2 ${!isAll && one === level ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
+              className={`flex min-h-8 items-center gap-1 rounded px-2 ${!isAll && one === level ? 'bg-paper font-semibold outline outline-edge' : 'hover:bg-cane-pale'}`}
             >
               <LevelSign level={one} size={16} />
               {LEVEL_NAMES[one]}
@@ -101,7 +101,7 @@ export function SoloTakes({
             type="button"
             aria-pressed={isAll}
             onClick={onAll}
-            className={`min-h-8 rounded px-2 ${isAll ? 'bg-paper font-semibold outline outline-[#8f8d7c]' : 'hover:bg-cane-pale'}`}
+            className={`min-h-8 rounded px-2 ${isAll ? 'bg-paper font-semibold outline outline-edge' : 'hover:bg-cane-pale'}`}
           >
             All three
           </button>

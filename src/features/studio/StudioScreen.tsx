@@ -183,7 +183,7 @@ function NamePart() {
           value={name}
           onChange={(event) => setName(event.target.value)}
           maxLength={200}
-          className="min-h-8 min-w-0 flex-1 rounded border border-[#8f8d7c] bg-paper px-2"
+          className="min-h-8 min-w-0 flex-1 rounded border border-edge bg-paper px-2"
         />
         <Button type="submit" disabled={name.trim() === ''}>
           Delete everywhere

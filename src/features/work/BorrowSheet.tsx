@@ -62,7 +62,7 @@ export function BorrowSheet({
           value={words}
           maxLength={100}
           onChange={(event) => setWords(event.target.value)}
-          className="min-h-9 flex-1 rounded border border-[#8f8d7c] bg-paper px-2"
+          className="min-h-9 flex-1 rounded border border-edge bg-paper px-2"
         />
         <label className="flex items-center gap-1.5">
           from bar
@@ -71,7 +71,7 @@ export function BorrowSheet({
             maxLength={4}
             inputMode="numeric"
             onChange={(event) => setBar(event.target.value)}
-            className="min-h-9 w-14 rounded border border-[#8f8d7c] bg-paper px-2 tabular-nums"
+            className="min-h-9 w-14 rounded border border-edge bg-paper px-2 tabular-nums"
           />
         </label>
       </div>

@@ -41,7 +41,7 @@ const ENDINGS: readonly (readonly [string, readonly number[]])[] = [
 const METERS = ['2/4', '3/4', '4/4', '2/2', '5/4', '3/8', '5/8', '6/8', '7/8', '9/8', '12/8'];
 const BUTTON =
   'min-h-7 rounded border px-1.5 text-[13px] hover:bg-cane-pale aria-pressed:border-reed aria-pressed:bg-reed aria-pressed:text-white';
-const SELECT = 'min-h-8 w-full rounded border border-[#8f8d7c] bg-paper px-1';
+const SELECT = 'min-h-8 w-full rounded border border-edge bg-paper px-1';
 
 /** Where the music goes at this bar (repeats, endings, jumps, its line), and what changes from it on (key, meter, tempo). */
 export function BarField({ writing, tune }: { readonly writing: Writing; readonly tune: Tune }) {

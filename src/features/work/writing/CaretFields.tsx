@@ -54,7 +54,7 @@ export function CaretFields({
           sideOffset={6}
           collisionPadding={8}
           aria-label={FIELD_NAMES[field ?? 'chord']}
-          className="z-40 w-72 rounded border border-[#8f8d7c] bg-panel p-2.5 shadow-lg"
+          className="z-40 w-72 rounded border border-edge bg-panel p-2.5 shadow-lg"
           onCloseAutoFocus={(event) => event.preventDefault()}
         >
           {field === 'chord' && <ChordField key={place(writing)} writing={writing} tune={tune} onDone={close} />}
@@ -80,7 +80,7 @@ function place({ caret }: Writing): string {
   return `${caret.bar}/${caret.at}`;
 }
 
-const INPUT = 'w-full min-h-8 rounded border border-[#8f8d7c] bg-paper px-2';
+const INPUT = 'w-full min-h-8 rounded border border-edge bg-paper px-2';
 
 function Labelled({
   label,
@@ -237,7 +237,7 @@ function WordField({
           aria-label="Verse"
           value={verse}
           onChange={(event) => writing.set({ verse: Number(event.target.value) })}
-          className="min-h-8 rounded border border-[#8f8d7c] bg-paper px-1"
+          className="min-h-8 rounded border border-edge bg-paper px-1"
         >
           {[1, 2, 3, 4].map((one) => (
             <option key={one} value={one}>

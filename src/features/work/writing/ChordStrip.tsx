@@ -151,7 +151,7 @@ function BarChords({
         onBlur={commit}
         onPaste={onPaste}
         onKeyDown={onKeyDown}
-        className={`h-7 w-full rounded-sm border bg-paper px-1.5 text-[13px] ${problem ? 'border-warn' : 'border-line hover:border-[#8f8d7c]'}`}
+        className={`h-7 w-full rounded-sm border bg-paper px-1.5 text-[13px] ${problem ? 'border-warn' : 'border-line hover:border-edge'}`}
       />
       <datalist id={list}>
         {isOpen &&

@@ -51,7 +51,7 @@ export function PianoKeys({ onKey }: { readonly onKey: (number: number) => void 
             className={
               isBlack
                 ? 'absolute top-0 z-10 h-[46px] rounded-b-[3px] border border-reed bg-reed hover:bg-reed-soft active:bg-cane'
-                : 'absolute top-0 h-full rounded-b-[4px] border border-[#8f8d7c] bg-paper hover:bg-cane-pale active:bg-cane-bright'
+                : 'absolute top-0 h-full rounded-b-[4px] border border-edge bg-paper hover:bg-cane-pale active:bg-cane-bright'
             }
             style={
               isBlack
