@@ -77,13 +77,14 @@ function isNoticed(file: string): boolean {
   const beside = join(...file.split('/').slice(0, 3));
   const runs = [
     ['--findRelatedTests', file, '--testPathPatterns', beside],
-    ['--findRelatedTests', file, '--testPathPatterns', 'src/(core|server|engrave|sound)|tests/command'],
+    ['--findRelatedTests', file, '--testPathPatterns', 'src/(core|server)|tests/command'],
   ];
   return runs.some(
     (args) =>
       spawnSync(process.execPath, [jest, ...args, '--bail', '--silent', '--passWithNoTests'], {
-        env: { ...process.env, NODE_ENV: 'test' },
-        timeout: 600_000,
+        // A fault that is seen at all is seen in a few cases; what hangs is noticed as well.
+        env: { ...process.env, NODE_ENV: 'test', PROPERTY_RUNS: '15' },
+        timeout: 400_000,
       }).status !== 0,
   );
 }
