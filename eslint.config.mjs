@@ -9,8 +9,8 @@ const foldersOf = (folder) =>
     .map(({ name }) => name);
 
 /**
- * What each layer may import, itself apart. All arrows stand in this one table and become the zones of one rule, so that no block
- * of this file can undo another. A type-only import counts: a tie is a tie.
+ * What each layer may import, itself apart. All arrows stand in this one table and become the zones of one rule, so
+ * that no block of this file can undo another. A type-only import counts: a tie is a tie.
  */
 const LAYERS = {
   core: [],

@@ -1,5 +1,5 @@
-// Measures what ships: the program is put together as for its workers, not read from TypeScript piece by piece, where every inner
-// function is given its name anew.
+// Measures what ships: the program is put together as for its workers, not read from TypeScript piece by piece, where
+// every inner function is given its name anew.
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { build } from 'esbuild';

@@ -27,7 +27,8 @@ export async function firstMusic(line: (text: string) => void): Promise<void> {
       ],
     });
     const tab = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    // Watches from inside the page, from before its first byte: asking from outside waits for scripts that music does not need.
+    // Watches from inside the page, from before its first byte: asking from outside waits for scripts that music does
+    // not need.
     await tab.addInitScript(() => {
       const watch = new MutationObserver(() => {
         if (!document.querySelector('.music svg .note')) return;
@@ -42,7 +43,8 @@ export async function firstMusic(line: (text: string) => void): Promise<void> {
     });
     await tab.goto(page);
     await tab.waitForSelector('html[data-music]', { state: 'attached' });
-    // On the page's own clock, which starts with the request: the frame after the notes were there, or the first paint if later.
+    // On the page's own clock, which starts with the request: the frame after the notes were there, or the first paint
+    // if later.
     times.push(
       await tab.evaluate(() =>
         Math.max(

@@ -8,10 +8,11 @@ import { measureSolos } from './solos';
 import { anyLevelCase, brokenRules } from '../tests/levelRules';
 
 /**
- * `npm run fuzz [-- CASES [SEED]]` throws damaged files at the readers, `npm run fuzz -- levels [CASES [SEED]]` any recipes at the levels: as many cases
- * as wanted, from a seed on; faults come with the seed that makes them again. `npm run fuzz -- judge [TUNES]` counts what a musician would mark in pencil, `npm run fuzz -- solos [N]` measures composed solos,
- * `npm run fuzz -- hear [N]` judges rendered takes with known mistakes; `npm run fuzz -- properties [CASES [SEED [PATH]]]` tries the properties of the
- * unit tests on thousands of other cases than `npm test` does.
+ * `npm run fuzz [-- CASES [SEED]]` throws damaged files at the readers, `npm run fuzz -- levels [CASES [SEED]]` any
+ * recipes at the levels: as many cases as wanted, from a seed on; faults come with the seed that makes them again. `npm
+ * run fuzz -- judge [TUNES]` counts what a musician would mark in pencil, `npm run fuzz -- solos [N]` measures composed
+ * solos, `npm run fuzz -- hear [N]` judges rendered takes with known mistakes; `npm run fuzz -- properties [CASES [SEED
+ * [PATH]]]` tries the properties of the unit tests on thousands of other cases than `npm test` does.
  */
 const [first = '', ...others] = process.argv.slice(2);
 if (first === 'judge') judge(Number(others[0] ?? 60));
@@ -22,7 +23,9 @@ else if (first === 'properties')
 else if (first === 'levels') levels(Number(others[0] ?? 5_000), Number(others[1] ?? 1));
 else readers(Number(first || 10_000), Number(others[0] ?? 1));
 
-/** The unit tests with so many cases for each property, from another seed than theirs. @param path of some of them alone */
+/**
+ * The unit tests with so many cases for each property, from another seed than theirs. @param path of some of them alone
+ */
 function properties(runs: number, seed: number, path = 'src'): void {
   const env = {
     ...process.env,

@@ -14,7 +14,10 @@ import { poolsFor } from '../src/core/pools';
 const CELL = 'Cmaj7 A7 | Dm7 G7 | Em7 A7b9 | Dm7b5 G7alt | Cm7 | F7 | Bbmaj7 Ebmaj7 | Am7b5 D7';
 const METER = { count: 4, unit: 4 } as const;
 
-/** Reading a form and finding the notes of three levels; the symbols are made anew each time, so that nothing is known of them. */
+/**
+ * Reading a form and finding the notes of three levels; the symbols are made anew each time, so that nothing is known
+ * of them.
+ */
 export function harmony(line: (text: string) => void, time: (rounds: number, work: () => unknown) => number): void {
   const parsed = parseProgression(CELL);
   if (!parsed.ok) throw new Error(CELL);

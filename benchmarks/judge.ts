@@ -42,8 +42,9 @@ class Counts {
 }
 
 /**
- * `npm run fuzz -- judge [TUNES]`: what a musician would mark in pencil, counted over the parts of tunes that nobody tuned for: six
- * instruments, three levels, each tune in its own key or, for beginners, the one they begin in. Nothing here decides; the rules are held by tests, the taste is read here.
+ * `npm run fuzz -- judge [TUNES]`: what a musician would mark in pencil, counted over the parts of tunes that nobody
+ * tuned for: six instruments, three levels, each tune in its own key or, for beginners, the one they begin in. Nothing
+ * here decides; the rules are held by tests, the taste is read here.
  */
 export function judge(tunes: number): void {
   const by: Readonly<Record<Level, Counts>> = {

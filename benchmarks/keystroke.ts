@@ -4,7 +4,10 @@ import { longAbc } from './longTune';
 const ADDRESS = process.env['REED_ADDRESS'] ?? 'http://127.0.0.1:3210';
 const BARS = 64;
 
-/** From a key press in the editor to the engraved note, in the page: in the document, and painted. Needs the program running. */
+/**
+ * From a key press in the editor to the engraved note, in the page: in the document, and painted. Needs the program
+ * running.
+ */
 export async function keystroke(line: (text: string) => void): Promise<void> {
   try {
     await (await fetch(ADDRESS)).text();

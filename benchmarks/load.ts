@@ -10,8 +10,9 @@ import { studioDatabase } from '../src/db/studioDatabase';
 import { HOSTILE } from '../tests/hostileFiles';
 
 /**
- * `npm run bench -- load`: a program of its own on a folder of its own, on loopback alone, under 50 and 200 clients, with archives
- * and hostile files in between. Bounded: it ends by itself after a few minutes. Aims are those of the attack it repeats.
+ * `npm run bench -- load`: a program of its own on a folder of its own, on loopback alone, under 50 and 200 clients,
+ * with archives and hostile files in between. Bounded: it ends by itself after a few minutes. Aims are those of the
+ * attack it repeats.
  */
 const PORT = 3790;
 const ADDRESS = `http://127.0.0.1:${PORT}`;
@@ -91,7 +92,9 @@ interface Told {
   readonly bad: number;
 }
 
-/** @param rate requests a second that are sent whatever comes back; none: each client asks again when it was answered */
+/**
+ * @param rate requests a second that are sent whatever comes back; none: each client asks again when it was answered
+ */
 async function shoot(
   paths: readonly string[],
   clients: number,

@@ -1,4 +1,6 @@
-/** A tune of any length in ABC: eight bars of our own, a step of variety in each round so that no two rows are alike. */
+/**
+ * A tune of any length in ABC: eight bars of our own, a step of variety in each round so that no two rows are alike.
+ */
 export function longAbc(bars: number): string {
   const pattern = [
     '"G"G3 A B2 dB |',

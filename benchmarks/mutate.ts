@@ -5,9 +5,10 @@ import ts from 'typescript';
 import { chanceFrom } from '../src/core/chance';
 
 /**
- * `npm run mutate [-- PLACES [SEED]]`: changes the program at random places of `src/core` and `src/server`, one at a time, and runs the tests that
- * reach the changed file. A change that no test notices lives, and is named with its place: either it means nothing, or a test is
- * missing. The files are put back as they were; do not work on them meanwhile.
+ * `npm run mutate [-- PLACES [SEED]]`: changes the program at random places of `src/core` and `src/server`, one at a
+ * time, and runs the tests that reach the changed file. A change that no test notices lives, and is named with its
+ * place: either it means nothing, or a test is missing. The files are put back as they were; do not work on them
+ * meanwhile.
  */
 const [places = 50, seed = Date.now() % 100_000] = process.argv.slice(2).map(Number);
 const ROOTS = ['src/core', 'src/server'];
@@ -35,7 +36,9 @@ const SWAPS: Readonly<Partial<Record<ts.SyntaxKind, string>>> = {
 };
 const METHODS: Readonly<Record<string, string>> = { some: 'every', every: 'some', min: 'max', max: 'min' };
 
-/** What can be changed in a file: an operator, a number, a yes for a no, the two sides of a question, some for every. */
+/**
+ * What can be changed in a file: an operator, a number, a yes for a no, the two sides of a question, some for every.
+ */
 function mutationsOf(source: ts.SourceFile): readonly Mutation[] {
   const found: Mutation[] = [];
   const put = (node: ts.Node, text: string) =>

@@ -12,9 +12,10 @@ import { partScore } from '../src/engrave/staves';
 import { checkStoredTexts } from '../src/server/workSchema';
 
 /**
- * `npm run hashes [-- --write]`: what every pupil would be handed, as hashes, so that a change of structure can be shown to
- * have changed nothing. `reed parts` over the demo tunes, ten instruments and three levels; then the demo tunes by several hundred
- * recipes as they were stored first, so that the upgrade of stored recipes is held to the same. Compared with `partHashes.json`.
+ * `npm run hashes [-- --write]`: what every pupil would be handed, as hashes, so that a change of structure can be
+ * shown to have changed nothing. `reed parts` over the demo tunes, ten instruments and three levels; then the demo
+ * tunes by several hundred recipes as they were stored first, so that the upgrade of stored recipes is held to the
+ * same. Compared with `partHashes.json`.
  */
 const INSTRUMENTS = [
   'flute',

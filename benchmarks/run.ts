@@ -40,7 +40,10 @@ function time(rounds: number, work: () => unknown): number {
   );
 }
 
-/** The same with something that was never seen before each time, bars and all: of a tune that is known, the parts are known. */
+/**
+ * The same with something that was never seen before each time, bars and all: of a tune that is known, the parts are
+ * known.
+ */
 function timeOfFresh<Value>(rounds: number, fresh: () => Value, work: (value: Value) => unknown): number {
   const begun = performance.now();
   for (let k = 0; k < 3 || performance.now() - begun < WARM_UP; k += 1) work(fresh());
@@ -210,7 +213,10 @@ async function all(): Promise<void> {
   await keystroke(line);
 }
 
-/** One part of it alone: `npm run bench -- levels` shapes, `-- files` reads MIDI and MusicXML, `-- load` puts the whole program under load, `-- harmony` reads chords, `-- drills` lays drills out, `-- solos` composes, `-- sounds` renders. */
+/**
+ * One part of it alone: `npm run bench -- levels` shapes, `-- files` reads MIDI and MusicXML, `-- load` puts the whole
+ * program under load, `-- harmony` reads chords, `-- drills` lays drills out, `-- solos` composes, `-- sounds` renders.
+ */
 const PARTS: Readonly<Record<string, () => unknown>> = {
   levels: shaping,
   files: () => {

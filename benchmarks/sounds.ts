@@ -6,10 +6,15 @@ import { soundFile } from '../src/sound/soundFile';
 import { PitchTracker } from '../src/sound/hearing/pitchTrack';
 
 const RATE = 44_100;
-/** What a player makes before the first sound is heard, and how long it waits so that nothing is late: see the player. */
+/**
+ * What a player makes before the first sound is heard, and how long it waits so that nothing is late: see the player.
+ */
 const [FIRST, LEAD_IN] = [0.15, 0.08];
 
-/** A three-minute backing to MP3, from play to the first sound, and how much faster than it sounds a take is listened to. */
+/**
+ * A three-minute backing to MP3, from play to the first sound, and how much faster than it sounds a take is listened
+ * to.
+ */
 export async function soundTimes(line: (text: string) => void): Promise<void> {
   const bank = await soundBank();
   if (!bank) return line('Sounds: no sound bank on this machine');

@@ -1,6 +1,7 @@
-// `npm run chaos [-- SECONDS] [SEED] [NAME …]`: the program on folders of its own while things go wrong around it and clients save: processes
-// are killed (SECONDS long), the disk is full, the database stands still, two web processes work on one database, the clock jumps. Afterwards
-// every save that was acknowledged must be there. NAME chooses among kills, disk, frozen, two, clock. Ends with status 1 where one fails.
+// `npm run chaos [-- SECONDS] [SEED] [NAME …]`: the program on folders of its own while things go wrong around it and
+// clients save: processes are killed (SECONDS long), the disk is full, the database stands still, two web processes
+// work on one database, the clock jumps. Afterwards every save that was acknowledged must be there. NAME chooses among
+// kills, disk, frozen, two, clock. Ends with status 1 where one fails.
 import { fullDisk } from './chaos/fullDisk.mjs';
 import { frozenDatabase } from './chaos/frozenDatabase.mjs';
 import { jumpingClock } from './chaos/jumpingClock.mjs';

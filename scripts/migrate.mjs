@@ -1,5 +1,5 @@
-// `npm run migrate -- status|latest|up|down`: the shape of the tables. `down` takes the last migration back; what only the newer shape
-// can hold is lost with it, so make a backup first.
+// `npm run migrate -- status|latest|up|down`: the shape of the tables. `down` takes the last migration back; what only
+// the newer shape can hold is lost with it, so make a backup first.
 import { resolve } from 'node:path';
 import { ensureMariaDbPackages, runningSocket, startMariaDb } from './setup/mariadb.mjs';
 import { inProject, run, say, stopWith } from './setup/project.mjs';

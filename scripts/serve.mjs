@@ -1,5 +1,5 @@
-// The web process: Next behind a server of our own, which turns away what Next cannot even read, gives each request a number,
-// writes one line about it, and ends in good order.
+// The web process: Next behind a server of our own, which turns away what Next cannot even read, gives each request a
+// number, writes one line about it, and ends in good order.
 import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:http';
 import next from 'next';
@@ -73,7 +73,10 @@ function turnAway(response, status, message) {
   response.end(JSON.stringify({ messages: [message] }));
 }
 
-/** Liveness: the process answers. It asks nothing of anybody else, so that a database that is away never makes it look dead. */
+/**
+ * Liveness: the process answers. It asks nothing of anybody else, so that a database that is away never makes it look
+ * dead.
+ */
 function alive(response) {
   response.writeHead(200, { 'content-type': 'application/json', 'cache-control': 'no-store' });
   response.end('{"ok":true}');

@@ -1,6 +1,6 @@
-// `npm test`: all the set-up, then format, lint, types, unused code, unit tests, integration tests on a real MariaDB, chaos, and the interface
-// in a browser, side by side. What waits for nothing else makes way for what others wait for. The last line alone says `N passed, N failed`;
-// the exit status tells the same.
+// `npm test`: all the set-up, then format, lint, types, unused code, unit tests, integration tests on a real MariaDB,
+// chaos, and the interface in a browser, side by side. What waits for nothing else makes way for what others wait for.
+// The last line alone says `N passed, N failed`; the exit status tells the same.
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
@@ -88,7 +88,10 @@ function cache(name) {
   return ['--cache', '--cache-location', join(caches, name)];
 }
 
-/** A program of this project in the background; `said` is all that it has said so far. @param makesWay for what is not waited for */
+/**
+ * A program of this project in the background; `said` is all that it has said so far. @param makesWay for what is not
+ * waited for
+ */
 function begun(args, { env = {}, makesWay = false } = {}) {
   const [command, words] = makesWay ? ['nice', ['-n', '10', process.execPath, ...args]] : [process.execPath, args];
   const child = spawn(command, words, {

@@ -89,7 +89,10 @@ function fill(seeds: readonly Seed[], lengths: readonly number[]): readonly RawE
   });
 }
 
-/** Sound tunes of all kinds: meters, pickups, ties over barlines, triplets, rests, grace notes, chords, repeats with endings. */
+/**
+ * Sound tunes of all kinds: meters, pickups, ties over barlines, triplets, rests, grace notes, chords, repeats with
+ * endings.
+ */
 export const anyTune: fc.Arbitrary<Tune> = fc
   .record({
     meter: anyMeter,

@@ -15,13 +15,17 @@ const TEXTS = new Set(['harm', 'fing', 'dir', 'tempo', 'breath', 'mNum', 'syl'])
 /** Slanting beams are left out: their boxes are mostly air. */
 const SOLID = new Set(['meterSig', 'note', 'stem', 'flag', 'accid', 'artic', 'clef', 'keySig']);
 
-/** The engraver measures text in its own face, with room for accents and tails; our face is a little wider, its figures lower. */
+/**
+ * The engraver measures text in its own face, with room for accents and tails; our face is a little wider, its figures
+ * lower.
+ */
 const INK = { wider: 1.15, above: 0.14, below: 0.24 } as const;
 /** Overlaps smaller than this (a staff space is 180) are not seen. */
 const SLACK = 14;
 
 /**
- * Signs that lie on one another in the engraver's picture (made with `boxes`), in words: `harm B7sus4 on harm B7`; none on a clean page.
+ * Signs that lie on one another in the engraver's picture (made with `boxes`), in words: `harm B7sus4 on harm B7`; none
+ * on a clean page.
  */
 export function collisionsIn(svg: string): readonly string[] {
   const xml = readXml(svg);

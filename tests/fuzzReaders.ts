@@ -1,6 +1,6 @@
 /**
- * Throws random bytes and mutated, truncated and spliced files of every format at the readers.
- * Each case must end with a tune or with problems in words, within two seconds and 300 MB. Prints the seed of what does not.
+ * Throws random bytes and mutated, truncated and spliced files of every format at the readers. Each case must end with
+ * a tune or with problems in words, within two seconds and 300 MB. Prints the seed of what does not.
  */
 import { withinEffort } from '../src/core/formats/effort';
 import { readTune } from '../src/core/formats/readTune';

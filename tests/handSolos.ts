@@ -1,6 +1,6 @@
 /**
- * Choruses written by hand for this program, as a teacher would write them out: what composed ones are measured against. The first three
- * come from the design's models.
+ * Choruses written by hand for this program, as a teacher would write them out: what composed ones are measured
+ * against. The first three come from the design's models.
  */
 export const HAND_SOLOS = [
   {

@@ -1,4 +1,7 @@
-/** Files made to be slow: each kind in any size. What they look like inside does not matter; how their reading grows does. */
+/**
+ * Files made to be slow: each kind in any size. What they look like inside does not matter; how their reading grows
+ * does.
+ */
 import { strToU8, zipSync } from 'fflate';
 
 export interface HostileKind {

@@ -3,9 +3,9 @@ import { readAbc } from '../src/core/formats/abc/readAbc';
 import type { Tune } from '../src/core/score/tune';
 
 /**
- * Tunes that could have been written by somebody: phrases of four bars in a form, chords of the key, strong beats on chord tones,
- * steps and some leaps between, endings that rest. The same number gives the same tune. They are nobody's tunes and nobody's
- * favourites, so that what serves them was not made to measure.
+ * Tunes that could have been written by somebody: phrases of four bars in a form, chords of the key, strong beats on
+ * chord tones, steps and some leaps between, endings that rest. The same number gives the same tune. They are nobody's
+ * tunes and nobody's favourites, so that what serves them was not made to measure.
  */
 export function likelyTune(seed: number): Tune {
   const abc = likelyAbc(seed);

@@ -11,8 +11,8 @@ interface Answer {
 }
 
 /**
- * Answers in place of the server for the screens' tests: the first way of which the beginning of `METHOD /path` is known answers; anything
- * else is a failure of the test. `away` lets nothing be reached.
+ * Answers in place of the server for the screens' tests: the first way of which the beginning of `METHOD /path` is
+ * known answers; anything else is a failure of the test. `away` lets nothing be reached.
  */
 export function serverStandIn(ways: Readonly<Record<string, (asked: Asked) => Answer | 'away'>>): readonly Asked[] {
   const asked: Asked[] = [];

@@ -13,9 +13,9 @@ import { wantedNotes } from '../src/sound/wantedNotes';
 import { playTake } from './renderedTake';
 
 /*
- * `takeFile.ts OUT.wav [WORK.json LEVEL]`: a pupil's take of a level's part as a sound file, four seconds of silence before it: the third note a
- * half step too high, the sixth not played, the tenth held back. Of a small tune on the flute where no work is given; the work goes to
- * standard output, ready to be put on the shelf.
+ * `takeFile.ts OUT.wav [WORK.json LEVEL]`: a pupil's take of a level's part as a sound file, four seconds of silence
+ * before it: the third note a half step too high, the sixth not played, the tenth held back. Of a small tune on the
+ * flute where no work is given; the work goes to standard output, ready to be put on the shelf.
  */
 const RATE = 44_100;
 const SILENCE = 4;

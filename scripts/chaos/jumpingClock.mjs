@@ -1,4 +1,5 @@
-// The clock jumps by forty days while the program runs, and back: what was put into the bin a minute ago stays, and so do the saves.
+// The clock jumps by forty days while the program runs, and back: what was put into the bin a minute ago stays, and so
+// do the saves.
 import { existsSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';

@@ -40,7 +40,10 @@ export async function kills(report, { seconds, seed }) {
   }
 }
 
-/** A backup made while the program runs gives back what was there, after everything was removed; a damaged one changes nothing. */
+/**
+ * A backup made while the program runs gives back what was there, after everything was removed; a damaged one changes
+ * nothing.
+ */
 async function backedUpAndRestored(own, tunes, report) {
   const script = (name, file) => {
     const done = spawnSync(process.execPath, [inProject('scripts', name), file], {

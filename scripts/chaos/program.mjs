@@ -104,8 +104,8 @@ export async function program(name, { folder = freshFolder(name), env = {} } = {
       if (!(await self.isUp(FIRST_START))) throw new Error('The program did not start.');
     },
     /**
-     * Answers, and goes on answering: what a killed supervisor left behind answers for a moment, until the next supervisor has ended it and
-     * begun its own.
+     * Answers, and goes on answering: what a killed supervisor left behind answers for a moment, until the next
+     * supervisor has ended it and begun its own.
      */
     async steady() {
       const giveUp = Date.now() + UP_AGAIN;

@@ -71,8 +71,8 @@ async function keepSaving({ id, client, addresses, until, seed, pause, tally }) 
 }
 
 /**
- * How many acknowledged saves cannot be found: the tune stands at the last of them, the newest twenty are versions of their own, and of older
- * ones, which have joined, the words are there.
+ * How many acknowledged saves cannot be found: the tune stands at the last of them, the newest twenty are versions of
+ * their own, and of older ones, which have joined, the words are there.
  */
 async function lostOf(address, id, client, acknowledged, report) {
   const [{ revisions }, { version, work }] = [

@@ -108,7 +108,9 @@ export function backupName(now = new Date()) {
   return `reed-hook-${now.toISOString().slice(0, 19).replaceAll(':', '-')}.sql.gz`;
 }
 
-/** A backup a day while the program runs; the oldest beyond 14 go. One that fails is said and tried again in an hour. */
+/**
+ * A backup a day while the program runs; the oldest beyond 14 go. One that fails is said and tried again in an hour.
+ */
 export function keepDailyBackups(folder, database) {
   const place = join(folder, 'backups');
   const make = async () => {

@@ -1,5 +1,5 @@
-// The command line put into a few files, made anew whenever a source has changed: so it starts in little more than half a second,
-// where reading each source anew takes two or three.
+// The command line put into a few files, made anew whenever a source has changed: so it starts in little more than half
+// a second, where reading each source anew takes two or three.
 import { createHash, randomBytes } from 'node:crypto';
 import { accessSync, constants, existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
@@ -9,8 +9,8 @@ import { build } from 'esbuild';
 const KEPT = 3_600_000;
 
 /**
- * The file that runs `src/cli/reed.ts` of a project as its sources are now. Two that start at once each make it; the name that
- * both go by is given at the end, so nobody starts half a program.
+ * The file that runs `src/cli/reed.ts` of a project as its sources are now. Two that start at once each make it; the
+ * name that both go by is given at the end, so nobody starts half a program.
  *
  * @param {string} root the project's folder
  */

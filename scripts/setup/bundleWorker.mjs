@@ -1,5 +1,5 @@
-// Puts the code of workers and of the archive's reader into a file each: one that had to be ended is there again in half a second instead
-// of seven.
+// Puts the code of workers and of the archive's reader into a file each: one that had to be ended is there again in
+// half a second instead of seven.
 import { build } from 'esbuild';
 import { inProject } from './project.mjs';
 

@@ -1,5 +1,5 @@
-// The door of the web process: who is let in, and the headers of every answer. It stands before everything else, so that what is
-// refused costs nothing.
+// The door of the web process: who is let in, and the headers of every answer. It stands before everything else, so
+// that what is refused costs nothing.
 import { randomBytes } from 'node:crypto';
 
 /** Headers of every answer, pages and files alike: nothing is sniffed, framed, or read from another site. */
@@ -18,8 +18,9 @@ const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'DELETE', 'OPTIONS'];
 const READING = ['GET', 'HEAD', 'OPTIONS'];
 
 /**
- * Why a request is not let in, as status and sentence; nothing where it is. The host must be ours, so that no foreign name can be
- * pointed at this machine; what changes something must come from our own pages; and other sites may link here, but start no work.
+ * Why a request is not let in, as status and sentence; nothing where it is. The host must be ours, so that no foreign
+ * name can be pointed at this machine; what changes something must come from our own pages; and other sites may link
+ * here, but start no work.
  */
 export function refusal({ method, url = '/', headers }) {
   const host = headers.host ?? '';
@@ -38,8 +39,8 @@ export function refusal({ method, url = '/', headers }) {
 }
 
 /**
- * Addresses are paths in ASCII without dot segments. Anything else would be turned by the framework into another address (of another host,
- * or without its headers) or be asked of the database, which knows ASCII ids alone.
+ * Addresses are paths in ASCII without dot segments. Anything else would be turned by the framework into another
+ * address (of another host, or without its headers) or be asked of the database, which knows ASCII ids alone.
  */
 function wrongPath(url) {
   const unreadable = { status: 400, message: 'This address cannot be read.' };
@@ -63,7 +64,10 @@ function comesFromHere(headers, origins) {
   return site === 'same-origin' || site === 'none';
 }
 
-/** Whoever follows a link is let in from anywhere; pictures, scripts and fetches of other sites are not. Who says nothing is no browser of today. */
+/**
+ * Whoever follows a link is let in from anywhere; pictures, scripts and fetches of other sites are not. Who says
+ * nothing is no browser of today.
+ */
 function mayRead(headers, origins) {
   const site = headers['sec-fetch-site'];
   if (site === 'cross-site' || site === 'same-site')
@@ -72,8 +76,8 @@ function mayRead(headers, origins) {
 }
 
 /**
- * Puts the headers on an answer. Pages get a strict content security policy with a fresh nonce, which the request carries on to
- * where they are made; a static file needs none.
+ * Puts the headers on an answer. Pages get a strict content security policy with a fresh nonce, which the request
+ * carries on to where they are made; a static file needs none.
  */
 export function putHeaders(request, response, isDevelopment) {
   for (const [name, value] of Object.entries(PLAIN_HEADERS)) response.setHeader(name, value);

@@ -1,4 +1,5 @@
-// A private MariaDB that listens on a socket alone, with its data in a folder of the checkout. Nothing of the system's own server is touched.
+// A private MariaDB that listens on a socket alone, with its data in a folder of the checkout. Nothing of the system's
+// own server is touched.
 import { createHash, randomBytes } from 'node:crypto';
 import { spawnSync } from 'node:child_process';
 import {
@@ -32,12 +33,13 @@ export function ensureMariaDbPackages() {
 const START_MILLISECONDS = 60_000;
 
 /**
- * Starts the server on a data folder (made when new) and gives its address: for the program, which reads and writes rows, and for
- * set-up, which changes tables. A server that a killed start left behind on the same folder is ended first; InnoDB makes whole what
- * it had not written. Throws with the end of the log where it does not come up.
+ * Starts the server on a data folder (made when new) and gives its address: for the program, which reads and writes
+ * rows, and for set-up, which changes tables. A server that a killed start left behind on the same folder is ended
+ * first; InnoDB makes whole what it had not written. Throws with the end of the log where it does not come up.
  *
- * Where root starts it, the server runs as Debian's `mysql` user, which owns `mariadb/` and `run/` and may put any link there. So root writes
- * nothing in them and changes no owners: what lies in them is made by that user itself, and what root writes lies in folders of root's.
+ * Where root starts it, the server runs as Debian's `mysql` user, which owns `mariadb/` and `run/` and may put any link
+ * there. So root writes nothing in them and changes no owners: what lies in them is made by that user itself, and what
+ * root writes lies in folders of root's.
  */
 export async function startMariaDb(folder) {
   const data = join(folder, 'mariadb');
@@ -117,8 +119,9 @@ export function runningSocket(folder) {
 const isRoot = () => process.getuid?.() === 0;
 
 /**
- * The user that the server runs as: whoever owns the data already, else Debian's own user for it, where we are root and it can reach the
- * folder; nobody else's files are then within its reach. `undefined`: the server runs as whoever starts it.
+ * The user that the server runs as: whoever owns the data already, else Debian's own user for it, where we are root and
+ * it can reach the folder; nobody else's files are then within its reach. `undefined`: the server runs as whoever
+ * starts it.
  */
 function serverUser(folder, data) {
   if (!isRoot()) return undefined;
@@ -130,7 +133,10 @@ function serverUser(folder, data) {
   return spawnSync('test', ['-x', folder], user).status === 0 ? user : undefined;
 }
 
-/** A folder that root is to write in must be root's, and nobody else's to change: else they could put links where root writes. */
+/**
+ * A folder that root is to write in must be root's, and nobody else's to change: else they could put links where root
+ * writes.
+ */
 function refuseOthersFolder(folder) {
   if (!isRoot()) return;
   const { uid, mode } = lstatSync(folder);
@@ -140,14 +146,18 @@ function refuseOthersFolder(folder) {
     );
 }
 
-/** Its mode is decided as it is made, whatever the umask. The database's user goes through it, and reads nothing in it. */
+/**
+ * Its mode is decided as it is made, whatever the umask. The database's user goes through it, and reads nothing in it.
+ */
 export function makeFolder(folder) {
   if (existsSync(folder)) return;
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   if (isRoot()) chmodSync(folder, 0o711);
 }
 
-/** Makes a folder as a user, whose rights alone decide what that may touch; as whoever runs this where there is none. */
+/**
+ * Makes a folder as a user, whose rights alone decide what that may touch; as whoever runs this where there is none.
+ */
 function makeFolderAs(user, path) {
   if (!user) return mkdirSync(path, { recursive: true, mode: 0o700 });
   const made = spawnSync('mkdir', ['-p', '-m', '700', '--', path], { ...user, encoding: 'utf8' });
@@ -214,15 +224,18 @@ function removeMaking(making, user) {
   rmdirSync(making);
 }
 
-/** An empty folder in one of ours, given to a user. Nobody else can put anything in its place, and there is nothing in it yet. */
+/**
+ * An empty folder in one of ours, given to a user. Nobody else can put anything in its place, and there is nothing in
+ * it yet.
+ */
 function makeEmptyFor(user, path) {
   mkdirSync(path, { mode: 0o700 });
   if (user) lchownSync(path, user.uid, user.gid);
 }
 
 /**
- * Data that root's own server wrote, for a server that runs as another user: read as root, which alone has written there, and written anew by
- * that user. The old folder is kept beside it.
+ * Data that root's own server wrote, for a server that runs as another user: read as root, which alone has written
+ * there, and written anew by that user. The old folder is kept beside it.
  */
 function handOverData(data, user) {
   const making = `${data}.making`;
@@ -243,7 +256,10 @@ function handOverData(data, user) {
   renameSync(making, data);
 }
 
-/** The folder for what belongs to the run. A socket's path may have 107 bytes at most; a deep checkout gets it elsewhere. */
+/**
+ * The folder for what belongs to the run. A socket's path may have 107 bytes at most; a deep checkout gets it
+ * elsewhere.
+ */
 function inOwnFolder(folder, user) {
   const own = join(folder, 'run');
   if (!existsSync(own)) makeEmptyFor(user, own);
@@ -256,7 +272,10 @@ function inOwnFolder(folder, user) {
   return { folder: own, socketFolder: own.length < 90 ? own : shortFolder(own, user) };
 }
 
-/** The same for each start, since the program that is connected looks for the socket where it was; nobody else's folder is taken. */
+/**
+ * The same for each start, since the program that is connected looks for the socket where it was; nobody else's folder
+ * is taken.
+ */
 function shortFolder(own, user) {
   const folder = join(tmpdir(), `reed-${createHash('sha256').update(own).digest('hex').slice(0, 16)}`);
   makeFolderAs(user, folder);
@@ -268,7 +287,9 @@ function shortFolder(own, user) {
 
 const ACCOUNTS = ['root', 'reed', 'reed_setup'];
 
-/** Passwords are made once for each data folder and never leave it; those that an older version did not have are added. */
+/**
+ * Passwords are made once for each data folder and never leave it; those that an older version did not have are added.
+ */
 function passwordsIn(folder) {
   const file = join(folder, 'passwords.json');
   const { app, ...known } = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {};
@@ -287,8 +308,9 @@ function passwordsIn(folder) {
 }
 
 /**
- * Run by the server itself at each start, before anybody can connect; so an older data folder is mended too. Every account but the
- * socket's root and our own two is dropped, whatever its host. The passwords are hexadecimal, so need no quoting.
+ * Run by the server itself at each start, before anybody can connect; so an older data folder is mended too. Every
+ * account but the socket's root and our own two is dropped, whatever its host. The passwords are hexadecimal, so need
+ * no quoting.
  */
 function accessSql(passwords) {
   const account = (name, rights, databases = 'reed_hook') => [

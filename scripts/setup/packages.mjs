@@ -28,8 +28,8 @@ export function findProgram(...names) {
 }
 
 /**
- * Installs Debian packages for programs or files that are missing. `needs` maps a package to what it brings: a program's name or a file's path.
- * What is optional is asked for and done without where it cannot be had.
+ * Installs Debian packages for programs or files that are missing. `needs` maps a package to what it brings: a
+ * program's name or a file's path. What is optional is asked for and done without where it cannot be had.
  */
 export function ensureDebianPackages(needs, { optional = false } = {}) {
   const isThere = (thing) => (thing.startsWith('/') ? existsSync(thing) : findProgram(thing) !== undefined);

@@ -64,7 +64,9 @@ function signal(pid, name) {
   }
 }
 
-/** The kernel counts in hundredths of a second on every machine that runs Node. Source: proc(5), and USER_HZ of Linux. */
+/**
+ * The kernel counts in hundredths of a second on every machine that runs Node. Source: proc(5), and USER_HZ of Linux.
+ */
 const TICK_MILLISECONDS = 10;
 
 /** The processor time that a process has used so far, in milliseconds; nothing where the system does not tell. */

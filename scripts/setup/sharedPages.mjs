@@ -12,8 +12,9 @@ const FILES = /^\/api\/tunes\/[\w-]+\/files\/[\w.-]+$/;
 const NO_PAGES = /^\/(?:api|_next)\/|\.[a-z0-9]+$/i;
 
 /**
- * Puts a memory before whatever makes pages. It holds whole answers by address and cookies, so that nobody sees what was made
- * for somebody else; each copy gets the nonce of its own answer. Any request that may change something empties it.
+ * Puts a memory before whatever makes pages. It holds whole answers by address and cookies, so that nobody sees what
+ * was made for somebody else; each copy gets the nonce of its own answer. Any request that may change something empties
+ * it.
  * @param handle makes an answer; a promise that settles when it has
  * @param now milliseconds of any clock
  */

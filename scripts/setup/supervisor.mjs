@@ -1,4 +1,5 @@
-// Keeps what was started running: what ends is started again, what hangs is replaced, what cannot run is tried ever less often.
+// Keeps what was started running: what ends is started again, what hangs is replaced, what cannot run is tried ever
+// less often.
 import { endProcess, processorTime, say } from './project.mjs';
 import { watchdog } from './watchdog.mjs';
 import { isUp, startWeb, webAnswers } from './web.mjs';

@@ -9,7 +9,10 @@ import { readInput } from './files';
 import { readKey } from './parts';
 import { improvisingForm } from './pools';
 
-/** `reed licks INPUT --bars A-B [--over INPUT|"CHORDS"] [--key KEY]`: some bars of a line as a lick, what it fits, and where it fits into other chords. */
+/**
+ * `reed licks INPUT --bars A-B [--over INPUT|"CHORDS"] [--key KEY]`: some bars of a line as a lick, what it fits, and
+ * where it fits into other chords.
+ */
 export function licks(words: readonly string[]): unknown {
   const given = parseArguments(words, ['bars', 'over', 'key']);
   noMoreThan(given, 1);

@@ -27,7 +27,10 @@ interface MadeScale {
   readonly line: SetLine;
 }
 
-/** `reed scale "SET" --for ID[,ID…] [--octaves 1|2|full] [--level LEVEL] [--down natural|same] [--aids LIST] [--format …] [--out DIR]` */
+/**
+ * `reed scale "SET" --for ID[,ID…] [--octaves 1|2|full] [--level LEVEL] [--down natural|same] [--aids LIST] [--format
+ * …] [--out DIR]`
+ */
 export async function scale(words: readonly string[]): Promise<unknown> {
   const given = parseArguments(words, ['for', 'octaves', 'level', 'down', 'aids', 'format', 'out']);
   noMoreThan(given, 1);

@@ -26,7 +26,10 @@ interface Made {
   readonly tune: Tune;
 }
 
-/** `reed solo INPUT|"CHORDS" --for ID[,ID…] --level LEVEL|all [--key KEY] [--tempo BPM] [--choruses N] [--seed N] [--format …] [--out DIR]` */
+/**
+ * `reed solo INPUT|"CHORDS" --for ID[,ID…] --level LEVEL|all [--key KEY] [--tempo BPM] [--choruses N] [--seed N]
+ * [--format …] [--out DIR]`
+ */
 export async function solo(words: readonly string[]): Promise<unknown> {
   const given = parseArguments(words, ['for', 'level', 'key', 'tempo', 'choruses', 'seed', 'format', 'out']);
   noMoreThan(given, 1);

@@ -30,7 +30,10 @@ const MAX_COUNT_IN = 8;
 /** Longer than this no sound file is made, seconds. */
 const LONGEST = 3_600;
 
-/** `reed sound INPUT [--lane tune|none|LEVEL] [--for ID] [--key KEY] [--tempo BPM] [--backing …] [--count-in N] [--click all|N/M] [--from BAR --to BAR --times N] --out FILE.wav|.mp3` */
+/**
+ * `reed sound INPUT [--lane tune|none|LEVEL] [--for ID] [--key KEY] [--tempo BPM] [--backing …] [--count-in N] [--click
+ * all|N/M] [--from BAR --to BAR --times N] --out FILE.wav|.mp3`
+ */
 export async function sound(words: readonly string[]): Promise<unknown> {
   const given = parseArguments(words, [
     'lane',

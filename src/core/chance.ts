@@ -2,8 +2,8 @@
 export type Chance = () => number;
 
 /**
- * Chance that can be repeated: the words are hashed (FNV-1a) and carried on by a mulberry32 generator, both in the public
- * domain. The core knows no other chance, so that equal decisions give equal parts.
+ * Chance that can be repeated: the words are hashed (FNV-1a) and carried on by a mulberry32 generator, both in the
+ * public domain. The core knows no other chance, so that equal decisions give equal parts.
  */
 export function chanceFrom(words: string): Chance {
   let state = 0x811c9dc5;

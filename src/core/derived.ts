@@ -5,8 +5,8 @@ interface Remembering<Args extends readonly unknown[]> {
   /** Answers kept for arguments that differ in plain values alone, beside the same objects; 16 by default. */
   readonly most?: number;
   /**
-   * What stands for the arguments, where equal ones are often not the same objects: the objects to hold weakly, and plain values that
-   * say all else the answer depends on. Whatever is left out here must not matter.
+   * What stands for the arguments, where equal ones are often not the same objects: the objects to hold weakly, and
+   * plain values that say all else the answer depends on. Whatever is left out here must not matter.
    */
   readonly by?: (...args: Args) => readonly unknown[];
 }
@@ -30,9 +30,10 @@ export function withoutMemory<Value>(run: () => Value): Value {
 }
 
 /**
- * The same function, which remembers its answers by its arguments: objects weakly, as they are, for as long as they are there; plain
- * values in a bounded list, of which the one that was not asked for the longest goes first. For functions of things that do not change
- * and of nothing else; an answer is shared by all who ask, so it must not be changed either.
+ * The same function, which remembers its answers by its arguments: objects weakly, as they are, for as long as they are
+ * there; plain values in a bounded list, of which the one that was not asked for the longest goes first. For functions
+ * of things that do not change and of nothing else; an answer is shared by all who ask, so it must not be changed
+ * either.
  *
  * @param make what is remembered
  * @param remembering how much, and by what; the argument list by default

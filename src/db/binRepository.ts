@@ -93,12 +93,16 @@ export async function deleteFromBin(database: StudioDatabase, kind: BinKind, id:
   return (await database.from(place.table).where(place.id, id).whereNotNull('removed_at').delete()) > 0;
 }
 
-/** Tidied once a day, and at each start; more than this between two times is a clock that jumped, or a program that did not run. */
+/**
+ * Tidied once a day, and at each start; more than this between two times is a clock that jumped, or a program that did
+ * not run.
+ */
 const MAX_GAP = 26 * 3_600_000;
 
 /**
- * Deletes for good what has lain in the bin for 30 days while somebody could have restored it. Days in which the program did not run, and a
- * clock that is set forward, do not count; after one that is set back nothing stays longer than 30 days from now.
+ * Deletes for good what has lain in the bin for 30 days while somebody could have restored it. Days in which the
+ * program did not run, and a clock that is set forward, do not count; after one that is set back nothing stays longer
+ * than 30 days from now.
  * @returns how many were deleted
  */
 export async function emptyBin(database: StudioDatabase, now: Date): Promise<number> {

@@ -39,12 +39,16 @@ const source: Knex.MigrationSource<string> = {
 /** Names of all migrations, in order. */
 export const MIGRATION_NAMES: readonly string[] = Object.keys(MIGRATIONS);
 
-/** How long another process that changes tables is waited for, in milliseconds, before its lock is taken for one that a kill has left. */
+/**
+ * How long another process that changes tables is waited for, in milliseconds, before its lock is taken for one that a
+ * kill has left.
+ */
 const MAX_WAIT = 20_000;
 
 /**
- * Brings the database to the newest shape. Safe to call at every start and from several processes: Knex locks. Where there is nothing
- * to do no lock is taken; one that was left behind by a kill is freed, since every step of a migration may be made twice.
+ * Brings the database to the newest shape. Safe to call at every start and from several processes: Knex locks. Where
+ * there is nothing to do no lock is taken; one that was left behind by a kill is freed, since every step of a migration
+ * may be made twice.
  */
 export async function migrate(knex: Knex): Promise<void> {
   const until = Date.now() + MAX_WAIT;

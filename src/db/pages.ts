@@ -13,8 +13,8 @@ const ID_OF = {
 export type ListedTable = keyof typeof ID_OF;
 
 /**
- * Some rows of a list that are not in the bin, by id: a page begins after the last row of the one before, so that none is shown twice or
- * left out while others come and go.
+ * Some rows of a list that are not in the bin, by id: a page begins after the last row of the one before, so that none
+ * is shown twice or left out while others come and go.
  * @param after the last id of the page before
  */
 export async function rowsAfter<Row>(

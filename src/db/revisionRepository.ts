@@ -126,8 +126,8 @@ export async function nameRevision(
 }
 
 /**
- * Keeps a save that was refused beside the version that stands, so that neither is lost; the same one, sent again, is kept once, and of many
- * the newest few.
+ * Keeps a save that was refused beside the version that stands, so that neither is lost; the same one, sent again, is
+ * kept once, and of many the newest few.
  */
 export async function keepRefused(database: StudioDatabase, revision: Omit<NewRevision, 'kind'>): Promise<void> {
   const { id, saveId } = revision;
@@ -141,7 +141,10 @@ export async function keepRefused(database: StudioDatabase, revision: Omit<NewRe
   if (gone.length > 0) await database.from('revisions').where('tune_id', id).whereIn('revision_id', gone).delete();
 }
 
-/** Lets saves of one sitting join, and lets go of the versions that age has made superfluous; who stays takes their words over. Gives their number. */
+/**
+ * Lets saves of one sitting join, and lets go of the versions that age has made superfluous; who stays takes their
+ * words over. Gives their number.
+ */
 export async function thinRevisions(database: StudioDatabase, id: string, now: Date): Promise<number> {
   const rows = (await database
     .from('revisions')

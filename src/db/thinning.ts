@@ -10,12 +10,15 @@ const HOUR = 60 * MINUTE;
 const DAY = 24 * HOUR;
 /** Saves of one sitting join into one for each stretch of so many milliseconds. */
 const SITTING = 5 * MINUTE;
-/** So many of the newest stay as they are, however close together, and whatever a clock that jumped makes of their age. */
+/**
+ * So many of the newest stay as they are, however close together, and whatever a clock that jumped makes of their age.
+ */
 const NEWEST = 20;
 
 /**
- * Which versions may go. The newest 20 stay; of the others of the last 24 hours the last of every five minutes, of the week before the
- * last of each hour, of what is older the last of each day (UTC). Named ones and the first stay in any case.
+ * Which versions may go. The newest 20 stay; of the others of the last 24 hours the last of every five minutes, of the
+ * week before the last of each hour, of what is older the last of each day (UTC). Named ones and the first stay in any
+ * case.
  * @param revisions newest first
  */
 export function superfluous(revisions: readonly AgedRevision[], now: Date): readonly number[] {

@@ -66,8 +66,9 @@ interface ShelfRow {
 const PAGE = 24;
 
 /**
- * A page of the tunes on the shelf whose title, composer or key hold the words, by title. Pages begin after the last tune of the
- * one before, not at a number: the ten-thousandth tune is found as fast as the first, and nothing is shown twice.
+ * A page of the tunes on the shelf whose title, composer or key hold the words, by title. Pages begin after the last
+ * tune of the one before, not at a number: the ten-thousandth tune is found as fast as the first, and nothing is shown
+ * twice.
  */
 export async function shelf(
   database: StudioDatabase,
@@ -216,8 +217,8 @@ export interface Save {
 const THINNED_EVERY = 8;
 
 /**
- * Saves on top of the version that the work started from. A stale save changes nothing but is kept as a refused revision, unless it
- * is the very save that made the present version: then it has been done already.
+ * Saves on top of the version that the work started from. A stale save changes nothing but is kept as a refused
+ * revision, unless it is the very save that made the present version: then it has been done already.
  */
 export async function saveWork(
   database: StudioDatabase,
@@ -299,8 +300,8 @@ export async function tuneIds(database: StudioDatabase): Promise<readonly string
 }
 
 /**
- * A work as it is written: columns and JSON texts. Made on a worker where the work is large, so that the thread that answers need
- * not hold it.
+ * A work as it is written: columns and JSON texts. Made on a worker where the work is large, so that the thread that
+ * answers need not hold it.
  */
 export interface WorkDocuments {
   readonly columns: {

@@ -11,7 +11,10 @@ const lick = (slug: string, title: string, key: string, body: string, pupils?: r
   ...(pupils && { pupils }),
 });
 
-/** The dozen that hangs on the wall of the room: four over ii–V–I, four over one kind of chord, two turnarounds, two that come home. */
+/**
+ * The dozen that hangs on the wall of the room: four over ii–V–I, four over one kind of chord, two turnarounds, two
+ * that come home.
+ */
 export const DEMO_LICKS: readonly DemoLick[] = [
   lick('lick-net-mender', 'Net mender', 'C', '"Dm7"FAce d2 cA|"G7"B^ABG F2 D2|"Cmaj7"E4 z4|]', ['Juno', 'Lorne']),
   lick('lick-low-tide', 'Low tide', 'C', '"Dm7"A2 FD ^CDFA|"G7"_A2 GF D2 B,2|"Cmaj7"C4 z4|]', ['Lorne']),

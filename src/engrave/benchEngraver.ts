@@ -53,8 +53,8 @@ export interface DrawSink {
 const MAX_CACHED = 400;
 
 /**
- * The bench's engraver: computes the lanes and draws those rows alone that changed. A newer request ends an older one between
- * rows. Rows drawn before are cached by their source, so that undo costs nothing.
+ * The bench's engraver: computes the lanes and draws those rows alone that changed. A newer request ends an older one
+ * between rows. Rows drawn before are cached by their source, so that undo costs nothing.
  */
 export class BenchEngraver {
   private newest = 0;

@@ -49,7 +49,10 @@ export interface DrillSink {
 /** What a quarter takes in a row of a drill, and clef and signature at its head, CSS pixels. */
 const PIXELS = { quarter: 36, head: 66 } as const;
 
-/** Draws a drill key by key, the levels of a key together; a newer request ends an older one. Rows are cached by their source. */
+/**
+ * Draws a drill key by key, the levels of a key together; a newer request ends an older one. Rows are cached by their
+ * source.
+ */
 export class DrillEngraver {
   private newest = 0;
   private readonly drawn = new LRUCache<string, EngravedRow>({ max: 600 });

@@ -3,7 +3,10 @@ import { withoutEmptyOssias } from './emptyOssias';
 
 const staff = (ossiaBars?: readonly number[]) =>
   ({ ...(ossiaBars && { ossiaBars: new Set(ossiaBars) }) }) as unknown as Staff;
-/** A row as the engraver draws it: each measure has a group for each staff, with groups inside, and one line with a path for each. */
+/**
+ * A row as the engraver draws it: each measure has a group for each staff, with groups inside, and one line with a path
+ * for each.
+ */
 const measure = (id: string, staves: number) =>
   `<g id="${id}" class="measure">${Array.from(
     { length: staves },

@@ -2,8 +2,8 @@ import type { Staff } from '../core/formats';
 import type { Line } from './lines';
 
 /**
- * Takes small staves out of a row's picture where they have nothing to show. The engraver draws a staff through its whole row; another version
- * of a bar is printed over that bar alone.
+ * Takes small staves out of a row's picture where they have nothing to show. The engraver draws a staff through its
+ * whole row; another version of a bar is printed over that bar alone.
  */
 export function withoutEmptyOssias(svg: string, staves: readonly Staff[], { from }: Line): string {
   if (!staves.some(({ ossiaBars }) => ossiaBars)) return svg;

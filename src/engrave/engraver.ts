@@ -75,8 +75,9 @@ export class Engraver {
   }
 
   /**
-   * Draws a row that fills its width. The engraver's own justification lays a row out several times over; laying it out once,
-   * with the spacing that this row took the last time, is twice as fast, and a second time only where that misses.
+   * Draws a row that fills its width. The engraver's own justification lays a row out several times over; laying it out
+   * once, with the spacing that this row took the last time, is twice as fast, and a second time only where that
+   * misses.
    */
   row(request: RowRequest, source = Engraver.rowSource(request)): EngravedRow {
     const { line, width, staves, seed } = request;
@@ -93,7 +94,10 @@ export class Engraver {
     };
   }
 
-  /** A row of heads (pools) that fills its width; a measure is a chord. `name` tells rows whose spacing is alike from others. */
+  /**
+   * A row of heads (pools) that fills its width; a measure is a chord. `name` tells rows whose spacing is alike from
+   * others.
+   */
   heads(source: string, name: string, staffCount: number, page: RowPage): Omit<EngravedRow, 'from' | 'to'> {
     const svg = this.spread(source, `heads ${name}/${page.width}`, page);
     const picture = withWidth(svg, Math.max(page.width, pictureWidth(svg)), 1 + SPACING.near);
@@ -193,7 +197,10 @@ function lanePlaces(places: RowGeometry['staves'], staves: readonly Staff[]): Ro
   });
 }
 
-/** How a row's spacing is found. `share`: the part of a row's width that follows the spacing, measured at several settings. */
+/**
+ * How a row's spacing is found. `share`: the part of a row's width that follows the spacing, measured at several
+ * settings.
+ */
 const SPACING = { first: 0.3, narrowest: 0.06, widest: 0.9, share: 0.72, near: 0.02 } as const;
 const MAX_SPACINGS = 2_000;
 
@@ -202,8 +209,8 @@ function pictureWidth(svg: string): number {
 }
 
 /**
- * A picture that is nearly as wide as wanted is shown as it is, a hair larger; one that is clearly narrower (a last line of a bar
- * or two) keeps its size and ends early, as in print.
+ * A picture that is nearly as wide as wanted is shown as it is, a hair larger; one that is clearly narrower (a last
+ * line of a bar or two) keeps its size and ends early, as in print.
  */
 function withWidth(svg: string, width: number, most: number): string {
   const ratio = width / pictureWidth(svg);
@@ -230,7 +237,10 @@ const COMMON = {
   systemDivider: 'none',
 } as const;
 
-/** How counted beats differ from fingerings: lower, smaller, in the face of words. In the picture's units, a tenth of which is a tenth of a staff space. */
+/**
+ * How counted beats differ from fingerings: lower, smaller, in the face of words. In the picture's units, a tenth of
+ * which is a tenth of a staff space.
+ */
 const COUNTS = { lower: 70, size: 300 } as const;
 
 /** Counts of beats (directions of digits alone) apart from the staff and in another face. */

@@ -22,7 +22,9 @@ export interface FingerDiagram {
   readonly words: string;
 }
 
-/** All drawings are as high as this, so that they stand in line; at 12 mm on paper the smallest figure is 1.9 mm high. */
+/**
+ * All drawings are as high as this, so that they stand in line; at 12 mm on paper the smallest figure is 1.9 mm high.
+ */
 export const DIAGRAM_HEIGHT = 72;
 const INK = '#1d211f';
 const SOFT = '#8b8d82';
@@ -88,7 +90,10 @@ function hole(x: number, y: number, radius: number, state: 'open' | 'half' | 'sh
 
 const HANDS = ['1', '2', '3', '4', '5', '6', '7'] as const;
 
-/** The tube from the top: three holes of the left hand, a line, the right hand's; the thumb at the left, keys that are pressed by name at the right. */
+/**
+ * The tube from the top: three holes of the left hand, a line, the right hand's; the thumb at the left, keys that are
+ * pressed by name at the right.
+ */
 function holes({ keys }: HolesFingering, chart: Chart): { readonly body: string; readonly width: number } {
   const state = (name: string) => (keys.includes(name) ? 'shut' : keys.includes(`${name}h`) ? 'half' : 'open');
   const drawn = HANDS.filter((name) => name in chart.fingers);

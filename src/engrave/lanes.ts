@@ -79,7 +79,9 @@ const PIXELS_PER_QUARTER = 33;
 /** Clef and key signature at the head of a row. */
 const ROW_HEAD_PIXELS = 62;
 
-/** What follows from a tune or part alone, with the view it was made for. A part that did not change is not read again. */
+/**
+ * What follows from a tune or part alone, with the view it was made for. A part that did not change is not read again.
+ */
 interface Lane {
   readonly view: PitchView;
   readonly staff: Staff;

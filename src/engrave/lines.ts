@@ -43,15 +43,17 @@ export function barWidths(staves: readonly Staff[]): readonly number[] {
   });
 }
 
-/** What an uneven page costs. A line is best full; lines that begin where phrases usually do are easier to learn from. */
+/**
+ * What an uneven page costs. A line is best full; lines that begin where phrases usually do are easier to learn from.
+ */
 const COSTS = { tooFull: 40, notFull: 3, offGroup: 1.5, oneBar: 1.5, unequal: 0.35 } as const;
 
 /** So many bars stand in a line at most. */
 const MAX_IN_LINE = 12;
 
 /**
- * Breaks bars into lines of about equal fullness and number of bars, by dynamic programming over the whole tune. The last line may be
- * short.
+ * Breaks bars into lines of about equal fullness and number of bars, by dynamic programming over the whole tune. The
+ * last line may be short.
  * @param room what one line holds, in the unit of `barWidths`
  * @param goodStarts bars (indices) with which a line likes to begin
  * @param most so many bars stand in a line at most

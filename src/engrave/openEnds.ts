@@ -9,8 +9,8 @@ const THICKNESS = 34;
 const INCOMING_LENGTH = 330;
 
 /**
- * Draws the ties and slurs that leave a row at its end or come into it at its start. The engraver sees one row at a time, so
- * it has only one end of them; each is drawn as in print, half on either line.
+ * Draws the ties and slurs that leave a row at its end or come into it at its start. The engraver sees one row at a
+ * time, so it has only one end of them; each is drawn as in print, half on either line.
  */
 export function withOpenEnds(svg: string, staves: readonly Staff[], line: Line): string {
   return staves.reduce((picture, staff) => withOpenSlurs(withOpenTies(picture, staff, line), staff, line), svg);

@@ -5,7 +5,10 @@ import { barWidths } from './lines';
 import { tuneLane } from './staves';
 import { cutSystems } from './systems';
 
-/** The first bars of a tune as a picture that stands alone (no style or font of a page needed): how a tune is known on the shelf. */
+/**
+ * The first bars of a tune as a picture that stands alone (no style or font of a page needed): how a tune is known on
+ * the shelf.
+ */
 export function openingPicture(engraver: Engraver, tune: Tune): string {
   const lane = tuneLane('opening', tune);
   const staff = { ...lane, hideChords: true, accidentals: accidentalsFor(lane) };

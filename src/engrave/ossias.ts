@@ -5,7 +5,9 @@ import type { Engraver } from './engraver';
 import type { Line } from './lines';
 import { cutSystems, type SystemPicture, type TallPicture } from './systems';
 
-/** Small staves over the systems: where each begins, and how much of the system's width it takes, in the systems' units. */
+/**
+ * Small staves over the systems: where each begins, and how much of the system's width it takes, in the systems' units.
+ */
 export type Ossias = ReadonlyMap<
   SystemPicture,
   readonly { readonly left: number; readonly width: number; readonly picture: TallPicture }[]
@@ -19,7 +21,10 @@ export function roomAbove(system: SystemPicture | undefined, ossias: Ossias): nu
   return system && ossias.has(system) ? ((system.bottom - system.top) / 4) * OSSIA_SPACES : 0;
 }
 
-/** Draws other versions of bars for the systems in which they begin; one that runs on into the next system is cut there in two. */
+/**
+ * Draws other versions of bars for the systems in which they begin; one that runs on into the next system is cut there
+ * in two.
+ */
 export function ossiaPictures(
   engraver: Engraver,
   part: Part,

@@ -36,9 +36,9 @@ function staffSpaceOf({ level, size = 'usual' }: Pick<Part, 'level' | 'size'>): 
 }
 
 /**
- * A part as PDF: vector music, title, player line with both keys, level sign and tempo, page numbers.
- * Lines begin with sections and groups of four bars where they can; a page ends where the player rests, if one of its last
- * systems does. The same part gives the same bytes.
+ * A part as PDF: vector music, title, player line with both keys, level sign and tempo, page numbers. Lines begin with
+ * sections and groups of four bars where they can; a page ends where the player rests, if one of its last systems does.
+ * The same part gives the same bytes.
  */
 export function partPdf(engraver: Engraver, part: Part, paper: Paper = 'a4'): Promise<Uint8Array> {
   return partsPdf(engraver, [part], paper);
@@ -145,7 +145,10 @@ export function partSource(part: Part, paper: Paper = 'a4', isOfSections = false
   return { xml, lines, staff, staffSpace, width: inside };
 }
 
-/** Bars of a line that are followed with ease, and the staff spaces that such a line takes on the page with the air around it. Ours. */
+/**
+ * Bars of a line that are followed with ease, and the staff spaces that such a line takes on the page with the air
+ * around it. Ours.
+ */
 const EASY_BARS = 6;
 const EASY_SPACES = 15;
 
@@ -163,7 +166,9 @@ function roomOver(system: SystemPicture | undefined, { ossias, headings }: Above
   return heading + roomAbove(system, ossias);
 }
 
-/** A part's systems as one tall picture. Sections are engraved each for itself: none warns of the next one's signature. */
+/**
+ * A part's systems as one tall picture. Sections are engraved each for itself: none warns of the next one's signature.
+ */
 function partPicture(engraver: Engraver, part: Part, paper: Paper) {
   const { sections = [], ...whole } = part;
   const draw = (one: Part) => {
@@ -237,7 +242,10 @@ function heightOf(picture: TallPicture, index: number): number {
   return next ? next.top - system.top : system.bottom - system.top + (system.bottom - system.top) * (AIR.below / 4);
 }
 
-/** Fills pages with systems. Of the last two that fit, the page ends after one whose music ends with a rest, for the turn. */
+/**
+ * Fills pages with systems. Of the last two that fit, the page ends after one whose music ends with a rest, for the
+ * turn.
+ */
 function paginate(
   picture: TallPicture,
   lines: readonly Line[],

@@ -1,6 +1,6 @@
 /**
- * The engraver makes the ids inside a picture from a seed, and two pictures on one page may not share any. Each kind of picture
- * has a range of seeds of its own.
+ * The engraver makes the ids inside a picture from a seed, and two pictures on one page may not share any. Each kind of
+ * picture has a range of seeds of its own.
  */
 const KINDS = ['bench row', 'bar version', 'line', 'variation', 'opening', 'phrase', 'drill', 'pattern'] as const;
 export type PictureKind = (typeof KINDS)[number];

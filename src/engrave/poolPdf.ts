@@ -33,8 +33,9 @@ export interface PoolSheet {
 }
 
 /**
- * A pool sheet: for whom and in which keys, what to do and what to ask the backing for, the level's set with fingerings, the map of the
- * form with its pools, and the ways out of what rubs. With the names covered: the heads alone, then the chord symbols alone.
+ * A pool sheet: for whom and in which keys, what to do and what to ask the backing for, the level's set with
+ * fingerings, the map of the form with its pools, and the ways out of what rubs. With the names covered: the heads
+ * alone, then the chord symbols alone.
  */
 export async function poolSheetPdf(engraver: Engraver, sheet: PoolSheet): Promise<Uint8Array> {
   const { made, title, composer, words = 'names', paper = 'a4', wishes = {} } = sheet;
@@ -137,7 +138,9 @@ function coveredWords(): readonly string[] {
   return [`For each chord: ${MEMORY_STEPS.join(', ')}. The degree of each note comes before its name.`];
 }
 
-/** A set in all twelve keys of one instrument, in the order of fourths from a tonic, as far as the level's range goes. */
+/**
+ * A set in all twelve keys of one instrument, in the order of fourths from a tonic, as far as the level's range goes.
+ */
 export async function setsPdf(
   engraver: Engraver,
   {

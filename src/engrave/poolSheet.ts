@@ -44,8 +44,8 @@ export interface PoolSheetRequest {
 }
 
 /**
- * A level's pools as a score of heads: a staff for each pool, a column for each chord, in written pitch. A pool lies as low as the player is
- * comfortable, upwards from its first note; guide tones go on to the nearest.
+ * A level's pools as a score of heads: a staff for each pool, a column for each chord, in written pitch. A pool lies as
+ * low as the player is comfortable, upwards from its first note; guide tones go on to the nearest.
  */
 export function poolScore({
   pools,
@@ -103,7 +103,10 @@ function numeralHere({ reading }: ChordPools, before: ChordPools | undefined): s
   return isNewKey ? `${nameKey(key)}: ${numeral}` : numeral;
 }
 
-/** The lowest note of the level's range, or one leger line under the staff, where the range goes on for an octave above that. */
+/**
+ * The lowest note of the level's range, or one leger line under the staff, where the range goes on for an octave above
+ * that.
+ */
 function floorOf(instrument: Instrument, level: Level, shift: Interval | undefined): Pitch {
   const { low, high } = instrument.range[level];
   const moved = (pitch: Pitch) => (shift ? transpose(pitch, shift) : pitch);

@@ -26,8 +26,8 @@ const BARS_TO_A_LETTER = 8;
 const LETTERS = 'ABCDEFGHJKLMNOPQRSTUVWXYZ';
 
 /**
- * All parts of a group under one another, for the teacher: each once through, bar by bar together, with bar numbers and rehearsal letters;
- * no aids.
+ * All parts of a group under one another, for the teacher: each once through, bar by bar together, with bar numbers and
+ * rehearsal letters; no aids.
  * @param parts bar by bar with the tune; at least one
  */
 export function groupScore(parts: readonly Part[], pitch: ScorePitch, rights?: string): ScoreFile {

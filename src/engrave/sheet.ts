@@ -46,7 +46,10 @@ export function newDocument(
   return document;
 }
 
-/** What the signs of the music font are in plain text (Unicode, Miscellaneous Symbols and Musical Symbols); SMuFL gives them private places. */
+/**
+ * What the signs of the music font are in plain text (Unicode, Miscellaneous Symbols and Musical Symbols); SMuFL gives
+ * them private places.
+ */
 const PLAIN_SIGNS: Readonly<Record<number, number>> = {
   0xe260: 0x266d,
   0xe261: 0x266e,
@@ -127,7 +130,8 @@ function inOtherScripts(svg: string): string {
     if (isPlainLatin(text) || /Leipzig/.test(attributes)) return whole;
     const bare = attributes.replace(/\sfont-family="[^"]*"/, '');
     const size = Number(/font-size="([\d.]+)px"/.exec(attributes)?.[1] ?? 0);
-    // The music font's signs hang about their line: beside letters they stand higher and larger, and what follows comes down again.
+    // The music font's signs hang about their line: beside letters they stand higher and larger, and what follows comes
+    // down again.
     let raised = 0;
     const runs = textRuns(text, 'serif').map(({ font, text: words }) => {
       const wanted = font === 'music' ? Math.round(size * SIGN.raised) : 0;
@@ -186,7 +190,8 @@ export function drawText(
     shown = `${[...shown.replace(/…$/, '')].slice(0, -1).join('')}…`;
   let at = x;
   for (const run of textRuns(shown, style.font)) {
-    // The music font's signs hang about their line, and are drawn for a staff: beside letters they stand higher and larger.
+    // The music font's signs hang about their line, and are drawn for a staff: beside letters they stand higher and
+    // larger.
     const raised = run.font === 'music' ? baseline - style.size * SIGN.raised : baseline;
     document
       .font(run.font)

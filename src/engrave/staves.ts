@@ -47,8 +47,8 @@ export function partScore(part: Part, rights?: string): ScoreFile {
 }
 
 /**
- * A part as a file, other versions of its bars on a small staff over it: a part of its own that is shown in those bars alone, since the format has
- * no staff that begins in mid-line.
+ * A part as a file, other versions of its bars on a small staff over it: a part of its own that is shown in those bars
+ * alone, since the format has no staff that begins in mid-line.
  */
 export function scoreWithOssias(part: Part, rights?: string): ScoreFile {
   const score = partScore(part, rights);
@@ -93,7 +93,10 @@ export function laneStaff(id: string, part: Part, pitch: 'written' | 'sounding')
   return { id, name: '', clef, key, meter: part.meter, bars, hideChords: true, ...fingersOf(part) };
 }
 
-/** The part as it sounds, with what is printed to help the player: signs and words as they are, names of notes those that sound. */
+/**
+ * The part as it sounds, with what is printed to help the player: signs and words as they are, names of notes those
+ * that sound.
+ */
 function withHelp({ bars, soundingBars }: Pick<Part, 'bars' | 'soundingBars'>): Tune['bars'] {
   return soundingBars.map((bar, index) => {
     const read = bars[index];

@@ -71,8 +71,8 @@ function find(element: XmlElement, wanted: (element: XmlElement) => boolean): Xm
 }
 
 /**
- * Prints an element again, for the PDF writer: the engraver's style rule (`stroke: currentColor` on every shape) becomes an
- * attribute, which that writer reads; shapes inside a glyph are filled only.
+ * Prints an element again, for the PDF writer: the engraver's style rule (`stroke: currentColor` on every shape)
+ * becomes an attribute, which that writer reads; shapes inside a glyph are filled only.
  */
 function print(element: XmlElement, inGlyph = false): string {
   const isShape = ['ellipse', 'path', 'polygon', 'polyline', 'rect'].includes(element.name);

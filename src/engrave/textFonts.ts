@@ -132,8 +132,9 @@ interface Run {
 }
 
 /**
- * A line of text as runs from left to right: each in a font that has its characters, text that is written from right to left in
- * its place by the Unicode bidirectional algorithm (UAX #9). Fonts of right-to-left scripts turn their own runs round.
+ * A line of text as runs from left to right: each in a font that has its characters, text that is written from right to
+ * left in its place by the Unicode bidirectional algorithm (UAX #9). Fonts of right-to-left scripts turn their own runs
+ * round.
  */
 export function textRuns(text: string, face: Face): readonly TextRun[] {
   const { levels } = bidi.getEmbeddingLevels(text, 'auto');
@@ -155,7 +156,10 @@ export function textRuns(text: string, face: Face): readonly TextRun[] {
   return inVisualOrder(runs).map(({ font, text: words, level }) => ({ font, text: turned(words, font, level) }));
 }
 
-/** Rule L2: from the highest level down to the lowest odd one, what lies together at that level or above is turned round. */
+/**
+ * Rule L2: from the highest level down to the lowest odd one, what lies together at that level or above is turned
+ * round.
+ */
 function inVisualOrder(runs: readonly Run[]): readonly Run[] {
   const order = [...runs];
   const highest = order.reduce((most, { level }) => Math.max(most, level), 0);

@@ -45,8 +45,8 @@ const CHOICES: readonly BarChoice[] = [
 ];
 
 /**
- * A bar of a level in all its versions: what the level makes of it, and each that can stand there instead. Versions that come
- * out alike are shown once.
+ * A bar of a level in all its versions: what the level makes of it, and each that can stand there instead. Versions
+ * that come out alike are shown once.
  */
 export function barVariants(
   engraver: Engraver,
@@ -152,7 +152,10 @@ export function drawThrough(
   return drawRows(engraver, formedPartOfLevel(work.tune, level, work.recipes).part, new Set(), view, width, 0);
 }
 
-/** A part as large as it is asked for, with the chords that the player wants to see, in rows; none where there is no solo. */
+/**
+ * A part as large as it is asked for, with the chords that the player wants to see, in rows; none where there is no
+ * solo.
+ */
 export function drawStand(
   engraver: Engraver,
   work: Work,
@@ -230,7 +233,10 @@ function drawRows(
   return drawStaff(engraver, hasChords ? { ...lane, hideChords: false } : lane, changed, width, seed);
 }
 
-/** Rows drawn lately by an engraver, by what they are drawn from: of a solo in which one phrase changed, one row is drawn anew. */
+/**
+ * Rows drawn lately by an engraver, by what they are drawn from: of a solo in which one phrase changed, one row is
+ * drawn anew.
+ */
 const drawn = new WeakMap<Engraver, LRUCache<string, EngravedRow>>();
 const MAX_DRAWN = 240;
 

@@ -20,8 +20,9 @@ interface Making {
 }
 
 /**
- * What was made, kept by its content: in memory what was asked for lately, on disk what fits. The same thing asked for by many at
- * once is made once, and goes on as long as one of them waits. Losing any of it costs the time to make it again and nothing else.
+ * What was made, kept by its content: in memory what was asked for lately, on disk what fits. The same thing asked for
+ * by many at once is made once, and goes on as long as one of them waits. Losing any of it costs the time to make it
+ * again and nothing else.
  */
 export class ArtifactCache {
   private readonly memory = new Map<string, Uint8Array>();
@@ -131,7 +132,10 @@ export class ArtifactCache {
     }
   }
 
-  /** Written under another name first, so that half a file is never taken for a whole one. A full disk costs only the keeping. */
+  /**
+   * Written under another name first, so that half a file is never taken for a whole one. A full disk costs only the
+   * keeping.
+   */
   private async toDisk(key: string, value: Uint8Array): Promise<void> {
     if (this.folder === undefined) return;
     const file = join(this.folder, key);

@@ -45,15 +45,18 @@ const GONE: readonly string[] = [
   'ER_QUERY_INTERRUPTED',
 ];
 
-/** MariaDB's own: a statement that took too long; a row that changed since it was read. The driver has no names for them. */
+/**
+ * MariaDB's own: a statement that took too long; a row that changed since it was read. The driver has no names for
+ * them.
+ */
 const GONE_NUMBERS: readonly unknown[] = [1969, 1020];
 
 const FULL: readonly string[] = ['ER_DISK_FULL', 'ER_RECORD_FILE_FULL', 'ER_ERROR_ON_WRITE', 'ER_OUT_OF_RESOURCES'];
 
 /**
- * What a database's error means: it cannot be reached or asks to try again (`gone`), its disk is full, or it does not take what it
- * was given. `undefined` for what is no error of a database.
- * Source: MariaDB's error codes, as the driver names them.
+ * What a database's error means: it cannot be reached or asks to try again (`gone`), its disk is full, or it does not
+ * take what it was given. `undefined` for what is no error of a database. Source: MariaDB's error codes, as the driver
+ * names them.
  */
 export function databaseTrouble(error: unknown): 'gone' | 'full' | 'refused' | undefined {
   if (!(error instanceof Error)) return undefined;

@@ -27,7 +27,10 @@ import { accidentalsFor, type Tune, withoutSecondPart } from '../core/score';
 import { writeMusicXml } from '../core/formats';
 import { instrumentOf, levelTempo, recipesOf, type Work } from '../core/work';
 
-/** One warm engraver a process; starting it takes half a second. Kept on the global object for the development server's sake. */
+/**
+ * One warm engraver a process; starting it takes half a second. Kept on the global object for the development server's
+ * sake.
+ */
 const holder = globalThis as typeof globalThis & { reedHookEngraver?: Promise<Engraver> };
 
 export function engraver(): Promise<Engraver> {
@@ -91,7 +94,10 @@ export function musicXmlOfLevel({ tune, recipes }: Work, level: Level): string {
   return writeMusicXml(scoreWithOssias(formedPartOfLevel(tune, level, recipes).part, tune.rights));
 }
 
-/** The chords of a tune for a string player, in a level's key and tempo and for its instrument; `undefined` where it has no two strings. */
+/**
+ * The chords of a tune for a string player, in a level's key and tempo and for its instrument; `undefined` where it has
+ * no two strings.
+ */
 export function stringChordsOf({ tune, recipes }: Work, level: Level, rhythm: BowRhythm): StringChords | undefined {
   const recipe = recipesOf({ recipes })[level];
   const instrument = instrumentOf(recipe);
@@ -170,7 +176,10 @@ export async function openingOf(tune: Tune): Promise<string> {
   return openingPicture(await engraver(), tune);
 }
 
-/** Some bars of a tune for its history. `to` is the bar after the last one; both are kept within the tune. @param width CSS pixels */
+/**
+ * Some bars of a tune for its history. `to` is the bar after the last one; both are kept within the tune. @param width
+ * CSS pixels
+ */
 export function historyPicture(tune: Tune, from: number, to: number, width: number): Promise<string> {
   const first = Math.min(Math.max(0, from), tune.bars.length - 1);
   return barsPicture(tune, first, Math.min(Math.max(first + 1, to), tune.bars.length), width);

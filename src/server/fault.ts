@@ -1,4 +1,7 @@
-/** What the log tells of an error: never a value, since a database's message holds whole documents and a parser's a piece of one. */
+/**
+ * What the log tells of an error: never a value, since a database's message holds whole documents and a parser's a
+ * piece of one.
+ */
 export interface Fault {
   readonly error: string;
   readonly code?: string;

@@ -12,7 +12,10 @@ export interface DrawnNote {
 /** Ways drawn for one note; on strings the usual ones alone. */
 const MAX_WAYS: Readonly<Record<string, number>> = { holes: 4, valves: 2, slide: 2, bowed: 2, fretted: 2 };
 
-/** Every note of an instrument from the lowest to the top of the advanced range and on as far as fingerings are known, each with its usual ways drawn. */
+/**
+ * Every note of an instrument from the lowest to the top of the advanced range and on as far as fingerings are known,
+ * each with its usual ways drawn.
+ */
 export function chartNotes(instrument: Instrument): readonly DrawnNote[] {
   if (!isFingered(instrument)) return [];
   const notes: DrawnNote[] = [];

@@ -43,8 +43,9 @@ function playerPoolsOnPool(stored: StoredTexts, player: GroupPlayer, format: 'pd
 }
 
 /**
- * Everybody's part and pool sheet in one archive, and one page with the beginners' set for all; two players of one name get files of their own. Parts are made one after another, so that an
- * archive takes one worker at most and stops between two parts, and each is kept: what a pupil opens later is there.
+ * Everybody's part and pool sheet in one archive, and one page with the beginners' set for all; two players of one name
+ * get files of their own. Parts are made one after another, so that an archive takes one worker at most and stops
+ * between two parts, and each is kept: what a pupil opens later is there.
  */
 export function groupArchive(stored: StoredTexts, group: Group, format: 'pdf' | 'musicxml', paper: Paper): Making {
   return {
@@ -81,7 +82,10 @@ export function groupSoundCount({ players }: Group): number {
   return players.filter((player) => instrumentOfPlayer(player)).length * PLAYER_SOUNDS.length;
 }
 
-/** Everybody's sound files, a folder a player, made one after another as they are sent; each is kept, so that a second time costs nothing. */
+/**
+ * Everybody's sound files, a folder a player, made one after another as they are sent; each is kept, so that a second
+ * time costs nothing.
+ */
 export async function* groupSounds(
   stored: StoredTexts,
   group: Group,

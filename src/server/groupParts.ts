@@ -127,7 +127,10 @@ export const GROUP_FILES = [
 ] as const;
 export type GroupFile = (typeof GROUP_FILES)[number];
 
-/** All parts in playing order in one PDF, or the score of them; `undefined` for a group without players that have an instrument. */
+/**
+ * All parts in playing order in one PDF, or the score of them; `undefined` for a group without players that have an
+ * instrument.
+ */
 export async function groupFile(
   work: Work,
   { players }: Group,

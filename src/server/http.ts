@@ -26,7 +26,8 @@ export function stale(message: string, current: object): Response {
 const RETRY_AFTER = '2';
 
 /**
- * Says what is wrong and when to come again. Whether that happens by itself is for the caller to say: not every one does.
+ * Says what is wrong and when to come again. Whether that happens by itself is for the caller to say: not every one
+ * does.
  * @param isUntouched nothing was done of what was asked, so that it can be sent again whatever it is
  */
 function comeAgain(message: string, isUntouched: boolean): Response {
@@ -37,8 +38,9 @@ function comeAgain(message: string, isUntouched: boolean): Response {
 }
 
 /**
- * Runs a use case. What is no fault of the request is told apart: a database that is away (503, tried again), one that refuses the
- * data (422) or has no room (507), a pool that is full (503), work that took too long (503), and a fault of ours (500, logged).
+ * Runs a use case. What is no fault of the request is told apart: a database that is away (503, tried again), one that
+ * refuses the data (422) or has no room (507), a pool that is full (503), work that took too long (503), and a fault of
+ * ours (500, logged).
  */
 export async function handle(work: () => Promise<Response>): Promise<Response> {
   try {
@@ -78,7 +80,8 @@ let onTheWay = 0;
 /**
  * Reads a body of limited size and uses it; `undefined` when it is larger, and reading stops there.
  * @param most bytes
- * @param kind bodies that are sent or used at once are bounded together; a save finds room where a file has to come again
+ * @param kind bodies that are sent or used at once are bounded together; a save finds room where a file has to come
+ *   again
  * @throws JobError `busy` where others take as much as can be held
  */
 export async function withBody<Value>(

@@ -7,7 +7,10 @@ import { JobError } from './pool/workerPool';
 import { buildId, contentKey } from './storedWork';
 import type { FileWishes } from './tuneFiles';
 
-/** The content keys of files by studio, tune, version and wishes: a file that is asked for again needs no document to be read. */
+/**
+ * The content keys of files by studio, tune, version and wishes: a file that is asked for again needs no document to be
+ * read.
+ */
 const keys = new LRUCache<string, string>({ max: 5_000 });
 
 /**

@@ -9,7 +9,10 @@ import { soundFile, type SoundFormat } from '../sound/soundFile';
 import { voiceOf } from '../sound/voices';
 import { soundBank } from './soundBank';
 
-/** What of a level is heard in a sound file: its part with backing, the backing alone, the click alone, or its example solo with backing. */
+/**
+ * What of a level is heard in a sound file: its part with backing, the backing alone, the click alone, or its example
+ * solo with backing.
+ */
 export const LEVEL_SOUNDS = ['part', 'backing', 'click', 'solo'] as const;
 export type LevelSound = (typeof LEVEL_SOUNDS)[number];
 
@@ -17,7 +20,10 @@ export type LevelSound = (typeof LEVEL_SOUNDS)[number];
 export const PLAYER_SOUNDS = ['slow', 'tempo', 'backing', 'click'] as const;
 export type PlayerSound = (typeof PLAYER_SOUNDS)[number];
 
-/** A sound file of a player's own part, on their instrument and at their level; `undefined` where they have none, or it is too long. */
+/**
+ * A sound file of a player's own part, on their instrument and at their level; `undefined` where they have none, or it
+ * is too long.
+ */
 export async function soundOfPlayer(
   work: Work,
   player: GroupPlayer,

@@ -28,10 +28,16 @@ async function kept<Name extends JobName>(job: Name, args: JobArgs<Name>): Promi
   return JSON.parse(new TextDecoder().decode(bytes)) as JobResult<Name>;
 }
 
-/** CSS pixels. What the music may take at 1280 × 800, the size the bench is drawn for before the browser has said its own; and what is believed. */
+/**
+ * CSS pixels. What the music may take at 1280 × 800, the size the bench is drawn for before the browser has said its
+ * own; and what is believed.
+ */
 const USUAL_WIDTH = 800;
 const [NARROWEST, WIDEST] = [240, 2_400];
-/** The browser draws anew where its width differs by twelve pixels: to this step every width is near enough to a drawn one. */
+/**
+ * The browser draws anew where its width differs by twelve pixels: to this step every width is near enough to a drawn
+ * one.
+ */
 const WIDTH_STEP = 20;
 
 /** The width to draw for, from what the browser said last; whatever it says, there are about a hundred. */
@@ -41,11 +47,15 @@ export function paintWidth(said: string | undefined): number {
   return Math.min(WIDEST, Math.round(width / WIDTH_STEP) * WIDTH_STEP);
 }
 
-/** Tunes that took too long to draw, by content: they are not tried again for each reader. Nothing of that is kept on disk. */
+/**
+ * Tunes that took too long to draw, by content: they are not tried again for each reader. Nothing of that is kept on
+ * disk.
+ */
 const undrawable = new LRUCache<string, true>({ max: 200 });
 
 /**
- * The first rows of the bench; without rows where they take too long to draw or others are before them, since the browser draws them as well.
+ * The first rows of the bench; without rows where they take too long to draw or others are before them, since the
+ * browser draws them as well.
  * @param width CSS pixels, as `paintWidth` gives it
  */
 export async function benchPaint(stored: StoredTexts, view: PitchView, width: number): Promise<FirstPaint> {

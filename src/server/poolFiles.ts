@@ -33,7 +33,10 @@ export async function poolsOfLevelFile(
   return format === 'pdf' ? poolSheetPdf(await engraver(), { ...sheet, paper }) : poolSheetXml(sheet, work.tune.rights);
 }
 
-/** A set in all twelve keys for a level's instrument: the set named, or the level's own. `undefined` for a name that is no set. */
+/**
+ * A set in all twelve keys for a level's instrument: the set named, or the level's own. `undefined` for a name that is
+ * no set.
+ */
 export async function setsOfLevelPdf(
   work: Work,
   level: Level,

@@ -1,6 +1,8 @@
 import { readFile } from 'node:fs/promises';
 
-/** Where Debian's packages of General MIDI sound banks put their file, the one that the start command installs first. */
+/**
+ * Where Debian's packages of General MIDI sound banks put their file, the one that the start command installs first.
+ */
 const PLACES = [
   '/usr/share/sounds/sf2/TimGM6mb.sf2',
   '/usr/share/sounds/sf2/default-GM.sf2',

@@ -33,7 +33,10 @@ import { poolsOfLevelFile, setsOfLevelPdf } from './poolFiles';
 
 type Made = string | Uint8Array | undefined;
 
-/** A file that is made of a tune: its media type, what of an address matters to it, and what makes it (`undefined`: there is none). */
+/**
+ * A file that is made of a tune: its media type, what of an address matters to it, and what makes it (`undefined`:
+ * there is none).
+ */
 interface TuneFile {
   readonly type: string;
   readonly query: z.ZodType;
@@ -267,8 +270,8 @@ export function fileType(name: string): string | undefined {
 }
 
 /**
- * What an address wishes of a file: only what the file uses, with what is usual where nothing was said. What else the address holds is not
- * looked at.
+ * What an address wishes of a file: only what the file uses, with what is usual where nothing was said. What else the
+ * address holds is not looked at.
  * @param name of a file that there is
  */
 export function fileWishes(name: string, query: URLSearchParams): Checked<FileWishes> {

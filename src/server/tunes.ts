@@ -37,7 +37,10 @@ export interface OpenedWork {
   readonly stored: StoredTexts;
 }
 
-/** Tunes that a page comes with: somewhat more than a screen shows; the others are fetched before anybody has scrolled to them. */
+/**
+ * Tunes that a page comes with: somewhat more than a screen shows; the others are fetched before anybody has scrolled
+ * to them.
+ */
 export const FIRST_TUNES = 12;
 
 /** @param most of one page; as many as are fetched at a time where nothing is said */

@@ -9,7 +9,10 @@ import type { SentSave } from './workSchema';
 /** A work's JSON is larger than the file it was read from. */
 const MAX_WORK_BYTES = 2 * MAX_BYTES;
 
-/** Reads the tune in a request on a worker: the body is the file as it is, `name` its file name. What cannot be read is the refusal to send. */
+/**
+ * Reads the tune in a request on a worker: the body is the file as it is, `name` its file name. What cannot be read is
+ * the refusal to send.
+ */
 export async function uploadedTune(request: Request): Promise<Result<WorkDocuments, Response>> {
   const chosen = Object.fromEntries(new URL(request.url).searchParams);
   const read = await withBody(request, MAX_BYTES, 'files', (bytes) =>

@@ -21,7 +21,10 @@ const saveSchema = z.strictObject({
     .optional(),
 });
 
-/** A save as it was sent: the version it started from, the work, the words of its edits, and the id by which it is known again. */
+/**
+ * A save as it was sent: the version it started from, the work, the words of its edits, and the id by which it is known
+ * again.
+ */
 export interface SentSave {
   readonly version: number;
   readonly work: WorkDocuments;

@@ -6,8 +6,9 @@ import type { Sounded } from './perform';
 import type { TimeMap } from './timeMap';
 
 /**
- * How bass and chords go: each chord held; bass and chord by turns on the beats; or a bass that walks in step with the beat
- * and chords that answer off it; or a drone through every bar, whatever the chords: the home note with its fifth, or the fifth alone.
+ * How bass and chords go: each chord held; bass and chord by turns on the beats; or a bass that walks in step with the
+ * beat and chords that answer off it; or a drone through every bar, whatever the chords: the home note with its fifth,
+ * or the fifth alone.
  */
 export const FEELS = ['held', 'beats', 'walking', 'drone', 'fifth-drone'] as const;
 export type Feel = (typeof FEELS)[number];
@@ -22,7 +23,10 @@ export interface Backing {
   readonly chords: readonly Sounded[];
 }
 
-/** Bass notes lie from low E to the B flat above, where a plucked bass is clear; chords about middle C, under most tunes. MIDI key numbers. */
+/**
+ * Bass notes lie from low E to the B flat above, where a plucked bass is clear; chords about middle C, under most
+ * tunes. MIDI key numbers.
+ */
 const BASS_LOW = 28;
 const CHORD_MIDDLE = 58;
 const BASS_LOUD = 84;
@@ -30,7 +34,10 @@ const CHORD_LOUD = 58;
 /** How much of a struck chord's time it sounds. */
 const SHORT = 0.55;
 
-/** Home note and fifth of the key in force, or the fifth alone, struck anew with each bar so that a loop may begin anywhere; without a key nothing. */
+/**
+ * Home note and fifth of the key in force, or the fifth alone, struck anew with each bar so that a loop may begin
+ * anywhere; without a key nothing.
+ */
 function droneFor(line: Pick<Tune, 'bars'> & Partial<Pick<Tune, 'key'>>, map: TimeMap, isFifth: boolean): Backing {
   if (!line.key) return { bass: [], chords: [] };
   const keys = keysOf({ key: line.key, bars: line.bars });
@@ -157,7 +164,9 @@ function beatsIn(meter: Meter, offset: Ticks, { from, to }: Stretch): readonly B
   return first && first.start === from ? inside : [{ start: from, length: (first?.start ?? to) - from }, ...inside];
 }
 
-/** Bass on the strong beats, chords on the others: 1 and 3 of four, 1 of three, each group's first of fives and sevens. */
+/**
+ * Bass on the strong beats, chords on the others: 1 and 3 of four, 1 of three, each group's first of fives and sevens.
+ */
 function roleOf(meter: Meter, at: Ticks): 'bass' | 'chord' {
   const beats = beatsOf(meter);
   const index = beats.findIndex(({ start }) => start === at);

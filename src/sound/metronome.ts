@@ -13,7 +13,10 @@ export interface ClickWishes {
   readonly clickPattern?: ClickPattern;
   /** Clicks a beat is divided into; 1 by default. */
   readonly clickParts?: 1 | 2 | 3;
-  /** How a bar is grouped where it has no even halves: units of its meter, `[3, 2]` in 5/4. As usual for the meter by default. */
+  /**
+   * How a bar is grouped where it has no even halves: units of its meter, `[3, 2]` in 5/4. As usual for the meter by
+   * default.
+   */
   readonly clickGroups?: readonly number[];
   /** Of the dice of a metronome that fades. */
   readonly clickSeed?: number;
@@ -32,7 +35,10 @@ interface ClickPlace {
   readonly beat: number;
 }
 
-/** The clicks of a full bar: its beats and what lies between them; in fives and sevens the groups are told by their first. */
+/**
+ * The clicks of a full bar: its beats and what lies between them; in fives and sevens the groups are told by their
+ * first.
+ */
 function clickPlaces(meter: Meter, { clickParts = 1, clickGroups }: ClickWishes): readonly ClickPlace[] {
   const unit = TICKS_PER_WHOLE / meter.unit;
   const isOwn = clickGroups !== undefined && clickGroups.reduce((sum, size) => sum + size, 0) === meter.count;
@@ -127,7 +133,10 @@ function click(start: number, isFirst: boolean): Sounded {
   };
 }
 
-/** A bar of clicks before the music, and before a pickup what its bar lacks as well; two bars where one goes by too quickly to breathe in. */
+/**
+ * A bar of clicks before the music, and before a pickup what its bar lacks as well; two bars where one goes by too
+ * quickly to breathe in.
+ */
 export function countIn(tune: Tune, map: TimeMap, asked?: number): readonly Sounded[] {
   const first = map.bars[0];
   const span = first && barSpans(tune)[first.bar];

@@ -38,7 +38,10 @@ export interface Performed {
   readonly marks: readonly Mark[];
 }
 
-/** How much of its length a note sounds, where it is neither slurred nor marked: tongued, with a small gap (common teaching of wind tutors). */
+/**
+ * How much of its length a note sounds, where it is neither slurred nor marked: tongued, with a small gap (common
+ * teaching of wind tutors).
+ */
 const TONGUED = 0.92;
 /** The gap is never longer than this, seconds. */
 const MAX_GAP = 0.07;
@@ -54,7 +57,10 @@ const OVERLAP = 0.015;
 
 /** The part of a note taken up by what is played before or in it, and the notes above or below it. */
 type Figure = readonly number[];
-/** Steps from the written note. Turn, mordents: standard notation. Roll: as played on pipes and whistles, the note cut and tapped. */
+/**
+ * Steps from the written note. Turn, mordents: standard notation. Roll: as played on pipes and whistles, the note cut
+ * and tapped.
+ */
 const FIGURES: Readonly<Record<Exclude<Ornament, 'trill'>, Figure>> = {
   turn: [1, 0, -1, 0],
   mordent: [0, -1, 0],

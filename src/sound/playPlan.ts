@@ -43,7 +43,9 @@ export interface PlayWishes extends ClickWishes {
   readonly countInBars?: number;
   /** Bars that go round are heard once and then kept silent for as long, for an answer. */
   readonly hasAnswers?: boolean;
-  /** With answers: bars (their indices on the page) with which another call begins, so that it goes phrase by phrase. */
+  /**
+   * With answers: bars (their indices on the page) with which another call begins, so that it goes phrase by phrase.
+   */
   readonly callStarts?: readonly number[];
   /** With answers: the line is heard as the answer, not as the call. */
   readonly isAnswering?: boolean;
@@ -293,7 +295,10 @@ function lineOf(level: Level, part: Part): Line {
   };
 }
 
-/** The bars in the order of playing, from the one asked for: with all repeats, or as they stand where a stretch is looped. */
+/**
+ * The bars in the order of playing, from the one asked for: with all repeats, or as they stand where a stretch is
+ * looped.
+ */
 function orderFor(
   tune: Tune,
   { from, loopTo, stretch }: PlayWishes,
@@ -339,7 +344,10 @@ function callsIn(
   return calls;
 }
 
-/** Whether a note that begins at a moment is heard: each call is heard once and then kept silent for as long, or the other way round. */
+/**
+ * Whether a note that begins at a moment is heard: each call is heard once and then kept silent for as long, or the
+ * other way round.
+ */
 function heardWithAnswers(
   calls: readonly (readonly OrderedBar[])[],
   map: TimeMap,

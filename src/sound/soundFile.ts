@@ -64,7 +64,9 @@ export async function soundFile(
   return { data, seconds: frames / FILE_RATE, channels: 2, sampleRate: FILE_RATE };
 }
 
-/** All of a stretch, but of the last one only what is music or can still be heard, two seconds after the music at most. */
+/**
+ * All of a stretch, but of the last one only what is music or can still be heard, two seconds after the music at most.
+ */
 function usedFrames(
   { left, right }: { readonly left: Float32Array; readonly right: Float32Array },
   isLast: boolean,

@@ -20,10 +20,16 @@ interface Stretch {
   readonly secondsPerTick: number;
 }
 
-/** How much longer a note under a fermata lasts: common practice is half as long again to twice as long; the metronome then goes on. */
+/**
+ * How much longer a note under a fermata lasts: common practice is half as long again to twice as long; the metronome
+ * then goes on.
+ */
 const HELD = 1.75;
 
-/** Where in seconds each place of the music falls when it is played at a tempo: changes of tempo, fermatas and swing included. */
+/**
+ * Where in seconds each place of the music falls when it is played at a tempo: changes of tempo, fermatas and swing
+ * included.
+ */
 export class TimeMap {
   readonly bars: readonly PlayedBar[];
   readonly seconds: number;

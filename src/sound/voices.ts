@@ -1,9 +1,9 @@
 import type { Instrument } from '../core/instruments';
 
 /*
- * Which sound of the bank stands for an instrument. Numbers are those of General MIDI Level 1 (MIDI Manufacturers Association, 1991),
- * counted from 0. Where the list has no such instrument, its nearest relative stands in: the tenor horn for the
- * horn, the tin whistle for the whistle, the flugelhorn and cornet for the trumpet.
+ * Which sound of the bank stands for an instrument. Numbers are those of General MIDI Level 1 (MIDI Manufacturers
+ * Association, 1991), counted from 0. Where the list has no such instrument, its nearest relative stands in: the tenor
+ * horn for the horn, the tin whistle for the whistle, the flugelhorn and cornet for the trumpet.
  */
 const VOICES: Readonly<Record<string, number>> = {
   piccolo: 72,

@@ -25,7 +25,9 @@ export interface WantedTake {
 /** Graces and the first turn of an ornament come so soon after the beat, seconds. */
 const AT_ONCE = 0.2;
 
-/** The notes of a lane as they should be played with the same wishes, heard or not; in an answer, those of the answer. */
+/**
+ * The notes of a lane as they should be played with the same wishes, heard or not; in an answer, those of the answer.
+ */
 export function wantedNotes(work: Work, wishes: PlayWishes): WantedTake {
   const { band: _, ...own } = wishes;
   const plan = planPlaying(work, { ...own, isSilent: false, backing: 'none', click: false, isAnswering: true });

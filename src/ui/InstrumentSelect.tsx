@@ -10,7 +10,10 @@ export const FAMILY_NAMES: Readonly<Record<Family, string>> = {
   voice: 'Voices',
 };
 
-/** A choice among all instruments by family, the studio's custom ones at the end. One that was removed from the studio can stay chosen. */
+/**
+ * A choice among all instruments by family, the studio's custom ones at the end. One that was removed from the studio
+ * can stay chosen.
+ */
 export function InstrumentSelect({
   label,
   value,

@@ -42,7 +42,10 @@ export function MultiSelect<Value extends string>({ label, text, options, chosen
   );
 }
 
-/** A text that opens a list to tick. What lies around stays reachable: nothing that takes the focus is hidden from those who hear the page. */
+/**
+ * A text that opens a list to tick. What lies around stays reachable: nothing that takes the focus is hidden from those
+ * who hear the page.
+ */
 export function TickList({
   label,
   text,

@@ -19,8 +19,8 @@ const LOOKS = {
 } as const;
 
 /**
- * A choice among values: in a form as a box, in a sentence as an underlined word, which may stand on a dark ground. The list is
- * made when somebody comes to it, so that a page of sentences need not hold hundreds of lines that nobody sees.
+ * A choice among values: in a form as a box, in a sentence as an underlined word, which may stand on a dark ground. The
+ * list is made when somebody comes to it, so that a page of sentences need not hold hundreds of lines that nobody sees.
  */
 export function Select<Value extends string>({
   label,

@@ -22,7 +22,8 @@ test('a level gets another instrument, key and tempo; it is drawn, saved, undone
   );
   await page.getByRole('combobox', { name: 'Beginner: instrument' }).selectOption('Horn in F');
   const key = page.getByRole('combobox', { name: 'Beginner: concert key' });
-  // The list closes when the lanes are drawn anew under it, which on a loaded machine may be between two steps of a click.
+  // The list closes when the lanes are drawn anew under it, which on a loaded machine may be between two steps of a
+  // click.
   await expect(async () => {
     await key.click();
     await page.getByRole('option', { name: 'F major' }).click({ timeout: 5_000 });

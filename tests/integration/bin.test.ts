@@ -141,7 +141,10 @@ async function exported(studio: TwoStudios['ours']): Promise<Uint8Array> {
   return new Uint8Array(await new Response(stream as BodyInit).arrayBuffer());
 }
 
-/** What an archive holds, read here instead of in a process of its own; what makes it no archive is a problem among others. */
+/**
+ * What an archive holds, read here instead of in a process of its own; what makes it no archive is a problem among
+ * others.
+ */
 async function contentsOf(bytes: Uint8Array): Promise<Archive> {
   const works: Archive['works'][number][] = [];
   const groups: Archive['groups'][number][] = [];

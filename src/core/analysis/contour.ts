@@ -1,6 +1,8 @@
 import { type Pitch, staffPosition } from '../pitch';
 
-/** The shape of a phrase as a whole: up, down, up and down again, down and up again, on one height, or several turns. */
+/**
+ * The shape of a phrase as a whole: up, down, up and down again, down and up again, on one height, or several turns.
+ */
 export type Contour = 'rises' | 'falls' | 'arch' | 'valley' | 'level' | 'wave';
 
 /** A stretch in one direction, or of repeated notes. Staff steps, so that it is the same in every key. */

@@ -34,8 +34,9 @@ export interface Difficulty {
 }
 
 /**
- * How much each cause counts; they add up to 1, so that the total rises with every cause and stays within 10 (see `SCALE`).
- * Speed and rhythm decide most about a grade in common examination syllabuses, keys and leaps less; the figures are ours.
+ * How much each cause counts; they add up to 1, so that the total rises with every cause and stays within 10 (see
+ * `SCALE`). Speed and rhythm decide most about a grade in common examination syllabuses, keys and leaps less; the
+ * figures are ours.
  */
 export const WEIGHTS: Causes = {
   speed: 0.27,
@@ -51,7 +52,8 @@ export const WEIGHTS: Causes = {
 
 /**
  * How hard each bar of a line is for an instrument, and why.
- * @param line as it is read; as it sounds when `sounding` says so, which spares writing it out: accidentals are then counted as they sound
+ * @param line as it is read; as it sounds when `sounding` says so, which spares writing it out: accidentals are then
+ *   counted as they sound
  * @param octaves by which the player reads it higher than it is given
  */
 export function barDifficulties(
@@ -143,7 +145,10 @@ const playedBy = derived(
   { most: 1 },
 );
 
-/** A whole line: the mean of its bars, with the hardest quarter of them counted twice, since a part is as hard as its hard places. */
+/**
+ * A whole line: the mean of its bars, with the hardest quarter of them counted twice, since a part is as hard as its
+ * hard places.
+ */
 export function lineDifficulty(bars: readonly Difficulty[]): Difficulty {
   if (bars.length === 0) return { total: 0, causes: causesFrom(() => 0) };
   const causes = causesFrom((cause) => {
@@ -176,9 +181,10 @@ function causesFrom(value: (cause: Cause) => number): Causes {
 }
 
 /**
- * From the weighted causes to the scale that a teacher knows, as corner points: what the causes add up to, and the total. Set by lines
- * written for the purpose (`difficulty.test.ts`): five notes in quarters at 60 are 1, two octaves of eighths at 96 with two sharps 4,
- * sixteenths at 132 with leaps and accidentals 9. It rises everywhere, so that the total stays monotone in every cause.
+ * From the weighted causes to the scale that a teacher knows, as corner points: what the causes add up to, and the
+ * total. Set by lines written for the purpose (`difficulty.test.ts`): five notes in quarters at 60 are 1, two octaves
+ * of eighths at 96 with two sharps 4, sixteenths at 132 with leaps and accidentals 9. It rises everywhere, so that the
+ * total stays monotone in every cause.
  */
 const SCALE: readonly (readonly [number, number])[] = [
   [0, 0],
@@ -211,10 +217,15 @@ function onScale(sum: number): number {
 const ORIGIN: readonly [number, number] = [0, 0];
 const MOST: readonly [number, number] = [10, 10];
 
-/** When a bar stands out of its line: so many times the middle bar, and so many points above it. Rules of thumb of ours. */
+/**
+ * When a bar stands out of its line: so many times the middle bar, and so many points above it. Rules of thumb of ours.
+ */
 const STANDS_OUT = { times: 1.5, points: 1.2 } as const;
 
-/** Passages, as runs of bar indices, that are much harder than the rest of the line: what a player may be allowed to leave out. Never more than a third of it. */
+/**
+ * Passages, as runs of bar indices, that are much harder than the rest of the line: what a player may be allowed to
+ * leave out. Never more than a third of it.
+ */
 export function passagesThatStandOut(bars: readonly Difficulty[]): readonly (readonly number[])[] {
   const totals = bars.map(({ total }) => total).toSorted((a, b) => a - b);
   const middle = totals[Math.floor(totals.length / 2)] ?? 0;

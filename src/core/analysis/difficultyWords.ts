@@ -16,8 +16,8 @@ export function judgementText(total: number, level: Level): string {
 }
 
 /**
- * `right for a first-year player (1.8 of 10), hardest by rhythm in bar 7`. Rule: a number comes with its meaning, its cause and
- * its place.
+ * `right for a first-year player (1.8 of 10), hardest by rhythm in bar 7`. Rule: a number comes with its meaning, its
+ * cause and its place.
  * @param numbers of the bars as printed
  */
 export function difficultyText(bars: readonly Difficulty[], numbers: readonly number[], level: Level): string {

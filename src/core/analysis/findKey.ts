@@ -15,9 +15,9 @@ export interface KeyFinding {
 export const KEY_METHOD = 'Krumhansl and Kessler’s key profiles (1982), with the chords and the last note weighed in';
 
 /**
- * How well each degree of the chromatic scale fits a key, from listeners' judgements.
- * Source: C. Krumhansl and E. Kessler, Psychological Review 89 (1982), as printed in C. Krumhansl, Cognitive Foundations of
- * Musical Pitch (1990), table 2.1.
+ * How well each degree of the chromatic scale fits a key, from listeners' judgements. Source: C. Krumhansl and E.
+ * Kessler, Psychological Review 89 (1982), as printed in C. Krumhansl, Cognitive Foundations of Musical Pitch (1990),
+ * table 2.1.
  */
 const MAJOR_PROFILE = [6.35, 2.23, 3.48, 2.33, 4.38, 4.09, 2.52, 5.19, 2.39, 3.66, 2.29, 2.88];
 const MINOR_PROFILE = [6.33, 2.68, 3.52, 5.38, 2.6, 3.53, 2.54, 4.75, 3.98, 2.69, 3.34, 3.17];
@@ -155,7 +155,9 @@ function placedChords(tune: Tune): readonly TimedChord[] {
   });
 }
 
-/** A triad (or sixth or major seventh) on the tonic with the mode's own third; a dominant seventh only in mixolydian. */
+/**
+ * A triad (or sixth or major seventh) on the tonic with the mode's own third; a dominant seventh only in mixolydian.
+ */
 function isTonicChord(tones: readonly number[] | undefined, tonic: number, mode: FoundMode): boolean {
   if (!tones || tones[0] !== tonic) return false;
   const third = (tonic + (isMinorLike(mode) ? 3 : 4)) % 12;

@@ -123,7 +123,10 @@ export interface LineShape {
   readonly adorned: readonly number[];
 }
 
-/** Tuned by hand. One entry for bars, since their key and meter hardly ever change: one line is measured for many players. */
+/**
+ * Tuned by hand. One entry for bars, since their key and meter hardly ever change: one line is measured for many
+ * players.
+ */
 const shapes = new WeakMap<readonly Bar[], { readonly key: Key; readonly meter: Meter; readonly shape: LineShape }>();
 
 export function lineShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape {
@@ -173,8 +176,9 @@ function freshShape(line: Pick<Line, 'bars' | 'meter' | 'key'>): LineShape {
 }
 
 /**
- * Quarters a minute at which breaths are measured, whatever the tempo: a player who goes slower breathes more often, and one who goes
- * faster has it harder by speed. Measured at the tempo itself, a slow beginner part would count as harder than the tune.
+ * Quarters a minute at which breaths are measured, whatever the tempo: a player who goes slower breathes more often,
+ * and one who goes faster has it harder by speed. Measured at the tempo itself, a slow beginner part would count as
+ * harder than the tune.
  */
 const BREATH_TEMPO = 96;
 const BREATH_SECONDS_PER_TICK = 60 / BREATH_TEMPO / TICKS_PER_QUARTER;
@@ -263,7 +267,10 @@ function toTen(value: number, ten: number): number {
   return Math.min(10, Math.max(0, (10 * value) / ten));
 }
 
-/** Points for what is hard to count: half beats 0.5, smaller parts 1, tuplets 1, notes that hold over a beat from between beats 1.5; grace notes and ornaments half a point for each note that they play. */
+/**
+ * Points for what is hard to count: half beats 0.5, smaller parts 1, tuplets 1, notes that hold over a beat from
+ * between beats 1.5; grace notes and ornaments half a point for each note that they play.
+ */
 function rhythmPoints(note: SoundingNote, { meter }: BarSpan): number {
   if (note.first.tuplet) return 1;
   const weight = weightAt(meter, note.inBar);

@@ -9,8 +9,8 @@ export interface Phrase {
 }
 
 /**
- * Weights of what makes a phrase end. Rests and long notes are the strongest natural signs, two- and four-bar groups the
- * usual frame (common to texts on form, e.g. W. Caplin, Classical Form, 1998, ch. 1–3). Negative numbers are costs.
+ * Weights of what makes a phrase end. Rests and long notes are the strongest natural signs, two- and four-bar groups
+ * the usual frame (common to texts on form, e.g. W. Caplin, Classical Form, 1998, ch. 1–3). Negative numbers are costs.
  */
 const WEIGHTS = {
   restOfABeat: 2,
@@ -26,7 +26,10 @@ const WEIGHTS = {
   openingAgain: 1,
   fourBarGroup: 1,
   twoBarGroup: 0.3,
-  /** Share of a long note's strength that is left where the next note begins neither a bar nor, like the pickup, before one. */
+  /**
+   * Share of a long note's strength that is left where the next note begins neither a bar nor, like the pickup, before
+   * one.
+   */
   offTheGrid: 0.35,
 } as const;
 
@@ -167,8 +170,8 @@ function openingsAgain(tune: Tune, notes: readonly SoundingNote[]): ReadonlySet<
 }
 
 /**
- * The note with which a section begins: the first after its barline, or, in a tune with a pickup, the one that stands as far
- * before the line as the pickup is long, where a longer note leads up to it.
+ * The note with which a section begins: the first after its barline, or, in a tune with a pickup, the one that stands
+ * as far before the line as the pickup is long, where a longer note leads up to it.
  */
 function cutAtMark(notes: readonly SoundingNote[], barline: number, pickup: number): number {
   const first = notes.findIndex((note) => note.start >= barline);

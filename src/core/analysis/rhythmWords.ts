@@ -10,7 +10,10 @@ export interface RhythmWord {
   readonly bars: readonly number[];
 }
 
-/** The rhythm words of a tune, most frequent first. A word begins on a beat and ends before the next beat on which something begins. */
+/**
+ * The rhythm words of a tune, most frequent first. A word begins on a beat and ends before the next beat on which
+ * something begins.
+ */
 export function rhythmWords(tune: Pick<Tune, 'bars' | 'meter'>): readonly RhythmWord[] {
   const spans = barSpans(tune);
   const numbers = barNumbers(tune);

@@ -201,8 +201,8 @@ function withEndings(
 }
 
 /**
- * A second ending is heard after the phrase whose first ending it replaces: the notes of that phrase up to its ending, and how much
- * later the new ending is printed.
+ * A second ending is heard after the phrase whose first ending it replaces: the notes of that phrase up to its ending,
+ * and how much later the new ending is printed.
  */
 function endingBefore(
   tune: Tune,

@@ -23,8 +23,8 @@ export function ownScale({ key, scales }: Pick<TuneAnalysis, 'key' | 'scales'>):
 }
 
 /**
- * A warm-up in concert pitch: the tune's own scale from its home note up an octave and down again, in quarters, the last note
- * held. It lies as low as the tune does; the octave for a player is found like that of any part.
+ * A warm-up in concert pitch: the tune's own scale from its home note up an octave and down again, in quarters, the
+ * last note held. It lies as low as the tune does; the octave for a player is found like that of any part.
  */
 export function warmUpTune(tune: Tune, analysis: TuneAnalysis): Tune {
   const scale = ownScale(analysis);

@@ -7,8 +7,8 @@ import type { Message } from './message';
 import { endingOn, type SectionLine } from './sectionLine';
 
 /**
- * Pairs of a set's triads, by the step of their root from 0: those that follow each other in most tunes, the fourths first
- * (W. Piston, Harmony, ch. 3: usual root progressions).
+ * Pairs of a set's triads, by the step of their root from 0: those that follow each other in most tunes, the fourths
+ * first (W. Piston, Harmony, ch. 3: usual root progressions).
  */
 const PAIRS: readonly (readonly [number, number])[] = [
   [0, 3],
@@ -33,8 +33,8 @@ export interface PairedLine extends SectionLine {
 }
 
 /**
- * Two chords at a time, the first going up and the second coming down in the inversion that lies nearest. On strings the hand stays where
- * the most pairs lie under it, as low as that can be.
+ * Two chords at a time, the first going up and the second coming down in the inversion that lies nearest. On strings
+ * the hand stays where the most pairs lie under it, as low as that can be.
  * @param given a hand that was asked for
  * @returns `undefined` for sets that have not a letter for each of seven degrees, and where no pair fits
  */

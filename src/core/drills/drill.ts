@@ -114,8 +114,8 @@ export function isOverForm(pattern: string): boolean {
 }
 
 /**
- * Lays a drill out for a level of an instrument: every exercise through its keys, in bars, in concert pitch. What would leave the range is
- * folded or left out, and said. A drill of which nothing remains has no sections.
+ * Lays a drill out for a level of an instrument: every exercise through its keys, in bars, in concert pitch. What would
+ * leave the range is folded or left out, and said. A drill of which nothing remains has no sections.
  * @throws RangeError for a pattern that cannot be read; documents are checked for that where they come in
  */
 export function layDrill(idea: DrillIdea, request: DrillRequest): DrillLine {
@@ -446,7 +446,9 @@ function chordsOf({ bars, meter }: DrillForm) {
     .filter(({ length }) => length > 0);
 }
 
-/** A tune's chords as the form of a drill; a pickup stays out, and so does what stands in another meter than the first. */
+/**
+ * A tune's chords as the form of a drill; a pickup stays out, and so does what stands in another meter than the first.
+ */
 export function formOfTune(tune: Tune): DrillForm | undefined {
   const full = barTicks(tune.meter);
   const bars = tune.bars

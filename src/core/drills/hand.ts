@@ -25,7 +25,10 @@ export function canReach(
   return fingeringsFor(instrument, pitch).some(({ fingering }) => isUnderHand(fingering, hand, isStopped));
 }
 
-/** What of a range lies under a hand without stretching; none where nothing does, and on instruments without strings. Open strings count in the lowest place alone, for above it they lie apart. */
+/**
+ * What of a range lies under a hand without stretching; none where nothing does, and on instruments without strings.
+ * Open strings count in the lowest place alone, for above it they lie apart.
+ */
 export function handAt(
   instrument: Pick<Instrument, 'mechanism'>,
   { low, high }: WrittenRange,
@@ -49,8 +52,9 @@ export function handAt(
 }
 
 /**
- * The hand for each of several scales of one kind, so that all are played with one shape: found for the first, moved by frets for the
- * others, each as low on the neck as it goes. None at all where the instrument has no frets or no shape holds an octave.
+ * The hand for each of several scales of one kind, so that all are played with one shape: found for the first, moved by
+ * frets for the others, each as low on the neck as it goes. None at all where the instrument has no frets or no shape
+ * holds an octave.
  */
 export function shapeThrough(
   instrument: Instrument,

@@ -16,8 +16,9 @@ export function voiceTravel(from: Voicing, to: Voicing): number {
 const NEARLY = 3;
 
 /**
- * For each chord the inversion that keeps the whole path shortest and inside a range, by dynamic programming; never longer than with root
- * positions alone. A chord that does not fit in any inversion is `undefined`, and the path goes on over it.
+ * For each chord the inversion that keeps the whole path shortest and inside a range, by dynamic programming; never
+ * longer than with root positions alone. A chord that does not fit in any inversion is `undefined`, and the path goes
+ * on over it.
  * @param seed 0 for the shortest path; others for another one, nearly as short
  */
 export function inversionPath(

@@ -19,7 +19,9 @@ const TONICS: readonly PitchClass[] = [
 
 export const ALL_TONICS = TONICS;
 
-/** Semitones from one key to the next; after a round the next begins a half step higher, until all twelve were there. */
+/**
+ * Semitones from one key to the next; after a round the next begins a half step higher, until all twelve were there.
+ */
 const STRIDES: Readonly<Record<Exclude<KeyOrder, 'easiest'>, number>> = {
   fourths: 5,
   fifths: 7,

@@ -48,8 +48,9 @@ interface Placed {
 }
 
 /**
- * Places a line in a rhythm so that its last note falls on a beat and is held to the end of its bar: in an even rhythm the first note is as
- * much longer as that takes, as scales in sixteenths are commonly written; in others the last but one is.
+ * Places a line in a rhythm so that its last note falls on a beat and is held to the end of its bar: in an even rhythm
+ * the first note is as much longer as that takes, as scales in sixteenths are commonly written; in others the last but
+ * one is.
  */
 function placed(line: readonly Pitch[], slots: readonly Slot[], meter: Meter): readonly Placed[] {
   const full = barTicks(meter);
@@ -174,7 +175,10 @@ function barsOf(line: readonly Placed[], meter: Meter, names: Names): readonly B
   return events.map((inBar): Bar => ({ id: names.bar(), events: inBar, chords: [] }));
 }
 
-/** How a section is spoken: slurs, dots and accents over its notes. The last note stands alone. @param group notes in a group of the pattern */
+/**
+ * How a section is spoken: slurs, dots and accents over its notes. The last note stands alone. @param group notes in a
+ * group of the pattern
+ */
 export function articulated(bars: readonly Bar[], articulation: DrillArticulation, group: number): readonly Bar[] {
   if (articulation === 'plain') return bars;
   const struck = bars
@@ -232,7 +236,10 @@ export function articulated(bars: readonly Bar[], articulation: DrillArticulatio
   }));
 }
 
-/** Where the notes of a rhythm fall in a form: for each stretch (in ticks, one after the other) how many notes it has room for. */
+/**
+ * Where the notes of a rhythm fall in a form: for each stretch (in ticks, one after the other) how many notes it has
+ * room for.
+ */
 export function roomIn(
   stretches: readonly { readonly start: Ticks; readonly length: Ticks }[],
   slots: readonly Slot[],
@@ -240,7 +247,9 @@ export function roomIn(
   return stretches.map(({ start, length }) => slotsWithin(start, length, slots).filter(({ isRest }) => !isRest).length);
 }
 
-/** The slots of a stretch; each stretch begins its rhythm anew, and what is left at its end belongs to the last slot. */
+/**
+ * The slots of a stretch; each stretch begins its rhythm anew, and what is left at its end belongs to the last slot.
+ */
 function slotsWithin(
   start: Ticks,
   length: Ticks,

@@ -13,7 +13,10 @@ import { sectionOf } from './section';
 export interface DrillWishes {
   readonly extent?: DrillExtent | WrittenRange;
   readonly rhythm?: DrillRhythm;
-  /** Where the hand stays on strings: a position, or the fret of the first finger; together with the range that lies under it. */
+  /**
+   * Where the hand stays on strings: a position, or the fret of the first finger; together with the range that lies
+   * under it.
+   */
   readonly hand?: number;
   /** How many of the keys are gone through, from the first. */
   readonly keys?: number;
@@ -28,8 +31,8 @@ export interface DrillDefaults {
 }
 
 /**
- * First an octave in two or three keys, slowly enough to be said aloud; then two octaves and six keys; then all of the instrument in all
- * keys. Common practice of method books; tempos are ours.
+ * First an octave in two or three keys, slowly enough to be said aloud; then two octaves and six keys; then all of the
+ * instrument in all keys. Common practice of method books; tempos are ours.
  */
 export const DRILL_DEFAULTS: Readonly<Record<Level, DrillDefaults>> = {
   beginner: { extent: 'octave', keys: 3, perMinute: 60 },
@@ -37,7 +40,10 @@ export const DRILL_DEFAULTS: Readonly<Record<Level, DrillDefaults>> = {
   advanced: { extent: 'full', keys: 12, perMinute: 84 },
 };
 
-/** The rhythm of a level: quarters; eighths, or triplets where groups are of three; sixteenths, but wide intervals in eighths. */
+/**
+ * The rhythm of a level: quarters; eighths, or triplets where groups are of three; sixteenths, but wide intervals in
+ * eighths.
+ */
 export function usualRhythm(level: Level, pattern: Pattern): DrillRhythm {
   if (pattern.kind === 'guide-tones') return 'half';
   const { shortest } = profileOf(level).drill;
@@ -48,12 +54,18 @@ export function usualRhythm(level: Level, pattern: Pattern): DrillRhythm {
   return isWide ? 'eighth' : shortest;
 }
 
-/** A key in which nothing of the pattern fits comes last; one group that does not fit costs this much, and eight of them all that such groups may. */
+/**
+ * A key in which nothing of the pattern fits comes last; one group that does not fit costs this much, and eight of them
+ * all that such groups may.
+ */
 const DOES_NOT_FIT = { nothing: 20, group: 0.8, most: 8 } as const;
 /** A signature counts this much for each of its signs: pupils name keys by it. */
 const SIGN = 0.15;
 
-/** The twelve concert tonics for an instrument and level, the easiest first: by the scale's difficulty and signature, and how much of the pattern fits. */
+/**
+ * The twelve concert tonics for an instrument and level, the easiest first: by the scale's difficulty and signature,
+ * and how much of the pattern fits.
+ */
 export const easiestKeys = derived(
   (instrument: Instrument, level: Level, set: ScaleName, pattern: Pattern): readonly PitchClass[] =>
     ALL_TONICS.map((tonic, place) => ({ tonic, place, cost: keyCost(instrument, level, set, tonic, pattern) }))

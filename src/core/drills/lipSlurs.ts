@@ -5,14 +5,17 @@ import { rungsOfChord } from './rungs';
 import { tonicChord } from './section';
 import type { SectionLine } from './sectionLine';
 
-/** Semitones of the partials of a tube above its fundamental; the seventh is flat and is left out (acoustics of brass, any text). */
+/**
+ * Semitones of the partials of a tube above its fundamental; the seventh is flat and is left out (acoustics of brass,
+ * any text).
+ */
 const PARTIALS = [12, 19, 24, 28, 31, 36, 38, 40, 43] as const;
 /** Half steps by which valves or slide lengthen the tube at most. */
 const LONGEST = 6;
 
 /**
- * The partials of one length of tube, up and down: the notes of the key's chord that a brass player slurs with the lips alone. `undefined`
- * on other instruments, and where no length has the tonic as its fundamental.
+ * The partials of one length of tube, up and down: the notes of the key's chord that a brass player slurs with the lips
+ * alone. `undefined` on other instruments, and where no length has the tonic as its fundamental.
  */
 export function partialsOn({ mechanism }: Instrument, scale: Scale, range: WrittenRange): SectionLine | undefined {
   if (mechanism.kind !== 'valves' && mechanism.kind !== 'slide') return undefined;

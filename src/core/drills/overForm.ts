@@ -13,7 +13,9 @@ export interface Stretch {
   readonly room: number;
 }
 
-/** Tones 1 3 5 7 of a chord as they are gone through; a sixth or a suspension stands where its third or seventh would. */
+/**
+ * Tones 1 3 5 7 of a chord as they are gone through; a sixth or a suspension stands where its third or seventh would.
+ */
 function fourTones(symbol: ChordSymbol): readonly PitchClass[] {
   return chordTones(symbol)
     .filter(({ degree }) => degree <= 7)
@@ -39,9 +41,10 @@ export interface OverLine {
 }
 
 /**
- * The tones of each chord over its own stretch: upwards from the root and back, downwards from the top, in turn, or from whichever tone lies
- * nearest. The octave is the one that keeps the stretch inside the range and near the note before; where not all of it fits,
- * the line turns at the edge of the range, and it is said. The last note of the form is its tonic where that is a tone of the last chord.
+ * The tones of each chord over its own stretch: upwards from the root and back, downwards from the top, in turn, or
+ * from whichever tone lies nearest. The octave is the one that keeps the stretch inside the range and near the note
+ * before; where not all of it fits, the line turns at the edge of the range, and it is said. The last note of the form
+ * is its tonic where that is a tone of the last chord.
  * @param range written, as all pitches here
  */
 export function lineOverForm(

@@ -110,7 +110,9 @@ export interface PatternProblem {
   readonly found: string;
 }
 
-/** Reads a pattern: a name of the list, or `cell:` with degrees, such as `cell:1 2 3 5`; 0 and below lie under the step. */
+/**
+ * Reads a pattern: a name of the list, or `cell:` with degrees, such as `cell:1 2 3 5`; 0 and below lie under the step.
+ */
 export function parsePattern(text: string): Result<Pattern, PatternProblem> {
   const entry = PATTERNS.find(({ id }) => id === text.trim());
   if (entry) return success(entry.pattern);

@@ -12,14 +12,23 @@ export interface Place {
   readonly hand?: number;
 }
 
-/** Semitones that the fingers reach on a string without a shift: a fifth on bowed strings (with the fourth finger), four frets on plucked ones. */
+/**
+ * Semitones that the fingers reach on a string without a shift: a fifth on bowed strings (with the fourth finger), four
+ * frets on plucked ones.
+ */
 const REACH = { bowed: 7, fretted: 4 } as const;
-/** Positions that are drilled by themselves: the first five of a bowed string; on frets those under the neck's usual dots. */
+/**
+ * Positions that are drilled by themselves: the first five of a bowed string; on frets those under the neck's usual
+ * dots.
+ */
 const HANDS = { bowed: [1, 2, 3, 4, 5], fretted: [1, 2, 3, 5, 7, 9] } as const;
 /** How far to both sides a drill goes that crosses a break: a fifth. */
 const AROUND_BREAK = 7;
 
-/** The places of an instrument that are practised by themselves: neighbouring strings, positions of the hand, the break of a woodwind. */
+/**
+ * The places of an instrument that are practised by themselves: neighbouring strings, positions of the hand, the break
+ * of a woodwind.
+ */
 export function placesOf(instrument: Instrument, level: Level): readonly Place[] {
   const { mechanism } = instrument;
   if (mechanism.kind === 'bowed' || mechanism.kind === 'fretted')

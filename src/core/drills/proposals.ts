@@ -16,8 +16,8 @@ export interface DrillProposal {
 }
 
 /**
- * Drills from a tune: its own scale and the thirds of it, its chords as they go by, its guide tones, and its hardest bar as a cell moved
- * through the scale in the bar's own rhythm.
+ * Drills from a tune: its own scale and the thirds of it, its chords as they go by, its guide tones, and its hardest
+ * bar as a cell moved through the scale in the bar's own rhythm.
  * @param hardest index of the hardest bar and its printed number, where it is known
  */
 export function drillsFromTune(
@@ -98,7 +98,10 @@ function cellOfBar(
   return rhythm ? { degrees, rhythm } : undefined;
 }
 
-/** The rhythm of some bars of a tune as a drill borrows it: lengths on the grid of sixteenths, rests negative; none where no note is struck. */
+/**
+ * The rhythm of some bars of a tune as a drill borrows it: lengths on the grid of sixteenths, rests negative; none
+ * where no note is struck.
+ */
 export function rhythmOfBars(tune: Tune, from: number, to: number): readonly Ticks[] | undefined {
   const events = tune.bars.slice(from, to).flatMap(({ events: inBar }) => inBar);
   const found: Ticks[] = [];

@@ -12,8 +12,8 @@ import {
 } from '../pitch';
 
 /**
- * All notes of a set from far below to far above any instrument, as the rungs of a ladder: a drill is worked out in rungs, and pitches
- * come last. Coming down a note may be spelled otherwise (the blue note), but lies on the same rung.
+ * All notes of a set from far below to far above any instrument, as the rungs of a ladder: a drill is worked out in
+ * rungs, and pitches come last. Coming down a note may be spelled otherwise (the blue note), but lies on the same rung.
  */
 export interface Rungs {
   readonly up: readonly Pitch[];
@@ -77,8 +77,9 @@ export function tonicsWithin({ perOctave }: Rungs, from: number, to: number): re
 }
 
 /**
- * The rung so many letters above another. In sets of seven and more notes so many rungs; in smaller ones the note of that interval, or
- * the next note of the set above where it has none (a sixth above the second note of the major pentatonic is an octave of its tonic).
+ * The rung so many letters above another. In sets of seven and more notes so many rungs; in smaller ones the note of
+ * that interval, or the next note of the set above where it has none (a sixth above the second note of the major
+ * pentatonic is an octave of its tonic).
  */
 export function rungAbove({ up, perOctave }: Rungs, rung: number, letters: number): number {
   const octaves = Math.floor(letters / 7);

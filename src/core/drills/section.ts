@@ -42,7 +42,9 @@ export function tonicChord(scale: Scale): readonly PitchClass[] {
   return thirds.flatMap((place) => scale.notes[place] ?? []);
 }
 
-/** Places of a third and a fifth above the tonic in sets that have not a letter for each degree; the nearest there are. */
+/**
+ * Places of a third and a fifth above the tonic in sets that have not a letter for each degree; the nearest there are.
+ */
 function triadPlaces({ tonic, notes }: Scale): readonly number[] {
   const nearest = (wanted: readonly number[]) => {
     const above = (note: PitchClass) => (chroma(note) - chroma(tonic) + 12) % 12;
@@ -53,9 +55,9 @@ function triadPlaces({ tonic, notes }: Scale): readonly number[] {
 }
 
 /**
- * Lays a pattern over a set and into a range. A group that would leave the range is left out, at the same place going up and coming down,
- * and it is said; `undefined` where nothing remains.
- * Rule: a pattern is a rule on degrees; it is laid over the set first and into the instrument second; a drill ends on its tonic.
+ * Lays a pattern over a set and into a range. A group that would leave the range is left out, at the same place going
+ * up and coming down, and it is said; `undefined` where nothing remains. Rule: a pattern is a rule on degrees; it is
+ * laid over the set first and into the instrument second; a drill ends on its tonic.
  */
 export function sectionOf(request: SectionRequest): SectionLine | undefined {
   const { scale, pattern } = request;
@@ -171,7 +173,10 @@ function going(direction: DrillDirection): string {
   return direction === 'up' ? 'going up' : direction === 'down' ? 'coming down' : 'going up and coming down';
 }
 
-/** The rungs of a section in order. Whole octaves begin and end at home; a full range goes from home to the top, to the bottom and back. */
+/**
+ * The rungs of a section in order. Whole octaves begin and end at home; a full range goes from home to the top, to the
+ * bottom and back.
+ */
 function stepOrder(direction: DrillDirection, { home, from, to }: Course): readonly number[] {
   const run = (a: number, b: number): number[] =>
     a <= b ? Array.from({ length: b - a + 1 }, (_, k) => a + k) : Array.from({ length: a - b + 1 }, (_, k) => a - k);
@@ -325,8 +330,8 @@ function waysIn(request: SectionRequest): SectionLine | undefined {
 }
 
 /**
- * Tonic, dominant seventh, tonic as arpeggios that join at the nearest tone, beginning with each inversion in turn: the root, the third and
- * the fifth. The dominant has the leading note, also where the set has not.
+ * Tonic, dominant seventh, tonic as arpeggios that join at the nearest tone, beginning with each inversion in turn: the
+ * root, the third and the fifth. The dominant has the leading note, also where the set has not.
  */
 function cadence(request: SectionRequest): SectionLine | undefined {
   const { scale, range, extent, after, direction } = request;

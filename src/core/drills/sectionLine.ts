@@ -12,7 +12,9 @@ export interface SectionLine {
   readonly left?: number;
 }
 
-/** The tonic added where a line does not end on it: where it comes back, the one it began on, else the nearest there is. */
+/**
+ * The tonic added where a line does not end on it: where it comes back, the one it began on, else the nearest there is.
+ */
 export function endingOn(
   notes: readonly Pitch[],
   tonic: PitchClass,

@@ -17,7 +17,10 @@ function sketchInstrument(): Instrument {
   return { ...flute, id: 'sketch', range };
 }
 
-/** The document of a drill: its idea, and its first exercise in a few keys, by which it is known on the shelf. Parts are laid out from the idea. */
+/**
+ * The document of a drill: its idea, and its first exercise in a few keys, by which it is known on the shelf. Parts are
+ * laid out from the idea.
+ */
 export function drillTune(idea: DrillIdea, title: string = drillTitle(idea)): Tune {
   const [first] = idea.steps;
   const asked = { level: 'beginner', instrument: sketchInstrument(), wishes: { keys: SKETCH_KEYS } } as const;

@@ -6,8 +6,9 @@ import type { BowedFingering, Placement } from './fingering';
 const MAX_POSITIONS = 8;
 
 /**
- * Letters above the open string that a place (half steps above it) may be called in the frame of the hand, the usual first.
- * Follows from fourths and fifths between strings: the first finger lies one or two half steps up, the fourth six to eight.
+ * Letters above the open string that a place (half steps above it) may be called in the frame of the hand, the usual
+ * first. Follows from fourths and fifths between strings: the first finger lies one or two half steps up, the fourth
+ * six to eight.
  */
 const LETTERS_OF_PLACE: readonly (readonly number[])[] = [
   [0],
@@ -37,7 +38,10 @@ const LETTERS_OF_PLACE: readonly (readonly number[])[] = [
   [13],
   [14],
 ];
-/** The place a finger usually takes for a letter in first position: what is below is low, above high. The second finger has two and is always told. */
+/**
+ * The place a finger usually takes for a letter in first position: what is below is low, above high. The second finger
+ * has two and is always told.
+ */
 const USUAL_PLACES: Readonly<Record<number, readonly number[]>> = {
   1: [2],
   3: [5],
@@ -56,9 +60,9 @@ interface Way {
 }
 
 /**
- * All ways to stop a pitch.
- * Violin and viola by letters: in first position the first finger plays the first letter above the open string.
- * Cello by half steps, with the stretch between first and second finger, forwards and back (extended positions, as cello methods teach them); double bass by half steps with fingers 1, 2 and 4.
+ * All ways to stop a pitch. Violin and viola by letters: in first position the first finger plays the first letter
+ * above the open string. Cello by half steps, with the stretch between first and second finger, forwards and back
+ * (extended positions, as cello methods teach them); double bass by half steps with fingers 1, 2 and 4.
  * @param strings lowest first
  */
 export function bowedWays(pitch: Pitch, strings: readonly Pitch[], hand: BowedHand): readonly Way[] {
@@ -132,7 +136,10 @@ function positionCost(position: number): number {
   return COSTS.position * (position === 0 ? 1 : position - 1);
 }
 
-/** The position in which the first finger lies so many half steps above the open string, as cello and bass methods number them. */
+/**
+ * The position in which the first finger lies so many half steps above the open string, as cello and bass methods
+ * number them.
+ */
 const POSITION_OF_FIRST: readonly number[] = [0, 0, 1, 2, 2, 3, 3, 4, 5, 5, 6, 6, 7, 7, 7];
 
 function byHalfSteps(above: number, string: number, hand: BowedHand): readonly Way[] {
@@ -159,7 +166,8 @@ function byHalfSteps(above: number, string: number, hand: BowedHand): readonly W
       cost: positionCost(position) + (isBetween ? COSTS.between : 0) + stretch,
     });
   };
-  // The first finger may also stretch back a half step, the hand staying where it is: B♭ beside C, C♯ and D on the A string.
+  // The first finger may also stretch back a half step, the hand staying where it is: B♭ beside C, C♯ and D on the A
+  // string.
   if (hand === 'cello') add(1, above + 1, 'stretched', COSTS.stretch / 2);
   for (const [finger, offset] of fingers) {
     add(finger, above - offset, 'usual', 0);

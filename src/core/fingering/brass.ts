@@ -1,6 +1,9 @@
 import type { SlideFingering, ValvesFingering } from './fingering';
 
-/** Half steps of the natural partials above the first, 1 to 16. The physics of an open tube; odd ones beyond 10 are left out, as players do. */
+/**
+ * Half steps of the natural partials above the first, 1 to 16. The physics of an open tube; odd ones beyond 10 are left
+ * out, as players do.
+ */
 const PARTIALS: readonly (readonly [number, number])[] = [
   [1, 0],
   [2, 12],
@@ -38,7 +41,10 @@ const WITH_FOURTH: typeof COMBINATIONS = [
   [11, [1, 2, 3, 4], 2.6],
 ];
 
-/** The seventh partial is a third of a tone flat, the fifth a little; the first is a pedal note. Acoustics of the natural series. */
+/**
+ * The seventh partial is a third of a tone flat, the fifth a little; the first is a pedal note. Acoustics of the
+ * natural series.
+ */
 const PARTIAL_COSTS: Readonly<Record<number, number>> = { 1: 4, 5: 0.3, 7: 8 };
 /** Where a double horn changes to its B♭ side: written G sharp 4 and above (common practice of horn methods). */
 const HORN_SIDE_CHANGE = 4 * 12 + 8;
@@ -87,7 +93,10 @@ export function valveWays(
 
 /** For a pitch in another than its nearest place: alternates are for fast passages. */
 const ALTERNATE = 1;
-/** Seventh position is at the length of a grown arm; beginners reach the fifth with ease. Rule of thumb of trombone methods. */
+/**
+ * Seventh position is at the length of a grown arm; beginners reach the fifth with ease. Rule of thumb of trombone
+ * methods.
+ */
 const SLIDE_COSTS: readonly number[] = [0, 0.2, 0.4, 0.6, 1, 2, 4];
 
 export function slideWays(height: number, open: number): readonly Way<SlideFingering>[] {

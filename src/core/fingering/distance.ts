@@ -12,8 +12,9 @@ const OWN_SHARE = 0.5;
 const UNKNOWN = 2;
 
 /**
- * How far the fingers travel between two written heights (semitones above C0) by the best of all ways: a lower bound of what
- * `fingerLine` finds for a whole line, and the measure of difficulty, so that keys can be compared without fingering each.
+ * How far the fingers travel between two written heights (semitones above C0) by the best of all ways: a lower bound of
+ * what `fingerLine` finds for a whole line, and the measure of difficulty, so that keys can be compared without
+ * fingering each.
  */
 export const fingerDistances = derived(
   (instrument: Pick<Instrument, 'mechanism'>): ((from: number, to: number) => number) => {

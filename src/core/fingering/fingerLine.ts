@@ -12,7 +12,10 @@ export interface FingerNote {
   readonly seconds: number;
 }
 
-/** By note id: a fingering's id, its short mark, or the place of the hand (`hand 5`: position, or fret of the first finger; `hand 5 stopped` without open strings). */
+/**
+ * By note id: a fingering's id, its short mark, or the place of the hand (`hand 5`: position, or fret of the first
+ * finger; `hand 5 stopped` without open strings).
+ */
 export type FingerPins = ReadonlyMap<string, string>;
 
 export interface FingeredNote {
@@ -44,11 +47,10 @@ function haste(seconds: number): number {
 }
 
 /**
- * Fingers a whole line by the shortest path: each note's ways, what they cost by themselves and what going from one to the next costs
- * at the tempo. Of equally good paths the one that is lower in position wins. A pinned note keeps its pin and the others follow.
- * Grows linearly with the number of notes.
- * Rule: a line's fingering is a shortest path, not note by note; ties are broken towards the lower position; a pair of
- * chords that fits one position stays in it.
+ * Fingers a whole line by the shortest path: each note's ways, what they cost by themselves and what going from one to
+ * the next costs at the tempo. Of equally good paths the one that is lower in position wins. A pinned note keeps its
+ * pin and the others follow. Grows linearly with the number of notes. Rule: a line's fingering is a shortest path, not
+ * note by note; ties are broken towards the lower position; a pair of chords that fits one position stays in it.
  */
 export function fingerLine(
   notes: readonly FingerNote[],
@@ -126,7 +128,10 @@ export function pinnedWays(ways: readonly CostedFingering[], pin: string): reado
   );
 }
 
-/** Whether a fingering on strings leaves the hand where it is, at a position or with the first finger at a fret; without open strings where the shape is to be moved. */
+/**
+ * Whether a fingering on strings leaves the hand where it is, at a position or with the first finger at a fret; without
+ * open strings where the shape is to be moved.
+ */
 export function isUnderHand(fingering: Fingering, hand: number, isStopped: boolean): boolean {
   return handOf(fingering) === hand && !(isStopped && isOpen(fingering));
 }

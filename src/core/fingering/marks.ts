@@ -3,16 +3,18 @@ import type { Instrument } from '../instruments';
 import { type Pitch, printPitch, semitones } from '../pitch';
 import type { FingeredLine, FingeredNote, FingerNote } from './fingerLine';
 
-/** Schools of how much is written over the notes: every note, only where something changes, only fingerings other than the usual one and what lies across the break, nothing. */
+/**
+ * Schools of how much is written over the notes: every note, only where something changes, only fingerings other than
+ * the usual one and what lies across the break, nothing.
+ */
 export const MARK_SCHOOLS = ['all', 'change', 'unusual', 'none'] as const;
 export type MarkSchool = (typeof MARK_SCHOOLS)[number];
 
 /**
- * The short text over each note that gets one.
- * `change` marks what a player would not take for granted: on strings the first note, a new position, and a string that is crossed to by
- * a stopped finger; elsewhere the first time a pitch comes and when it is fingered otherwise than the last time.
- * `unusual` marks fingerings that are not the main one of the chart, and the note after a break that is crossed; on strings a new position.
- * Pins are always shown.
+ * The short text over each note that gets one. `change` marks what a player would not take for granted: on strings the
+ * first note, a new position, and a string that is crossed to by a stopped finger; elsewhere the first time a pitch
+ * comes and when it is fingered otherwise than the last time. `unusual` marks fingerings that are not the main one of
+ * the chart, and the note after a break that is crossed; on strings a new position. Pins are always shown.
  * @param breaks of the instrument, as written: the notes on both sides
  */
 export function fingerMarks(
@@ -50,7 +52,10 @@ export function fingerMarks(
   return marks;
 }
 
-/** Whether a player would do otherwise unless told: a fingering beside the main one, a new position, a break that is crossed. */
+/**
+ * Whether a player would do otherwise unless told: a fingering beside the main one, a new position, a break that is
+ * crossed.
+ */
 function isUnusual(
   { fingering, shift }: FingeredNote,
   pitch: Pitch,

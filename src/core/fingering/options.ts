@@ -25,7 +25,8 @@ export const chartOf = derived(
 );
 
 /**
- * All ways an instrument has for a written pitch; empty where it has none, where the chart leaves the note to the teacher, and for what is not fingered.
+ * All ways an instrument has for a written pitch; empty where it has none, where the chart leaves the note to the
+ * teacher, and for what is not fingered.
  */
 export const fingeringsFor = derived(freshFingerings, {
   most: 256,

@@ -10,7 +10,10 @@ const WAITING: readonly number[] = [1, 2, 3, 5, 7];
 /** Highest fret at which a first finger is thought of. */
 export const HIGHEST_HAND = 15;
 
-/** Every string and fret that gives a pitch, with every place of the hand that reaches it: one finger a fret. @param strings as strung, the lowest-numbered pitch first in the list is the string farthest from the floor */
+/**
+ * Every string and fret that gives a pitch, with every place of the hand that reaches it: one finger a fret. @param
+ * strings as strung, the lowest-numbered pitch first in the list is the string farthest from the floor
+ */
 export function frettedWays(
   pitch: Pitch,
   strings: readonly Pitch[],
@@ -47,7 +50,9 @@ export function barWay({ step, alter }: PitchClass): BarFingering {
   return { kind: 'bar', name: { step, alter } };
 }
 
-/** Richter tuning in C: what each of the ten holes gives blown and drawn, as half steps above its C4. Makers' charts. */
+/**
+ * Richter tuning in C: what each of the ten holes gives blown and drawn, as half steps above its C4. Makers' charts.
+ */
 const BLOW: readonly number[] = [0, 4, 7, 12, 16, 19, 24, 28, 31, 36];
 const DRAW: readonly number[] = [2, 7, 11, 14, 17, 21, 23, 26, 29, 33];
 const C4 = 48;

@@ -78,7 +78,9 @@ function upwards(scale: readonly PitchClass[], root: Pitch): readonly Pitch[] {
   return notes;
 }
 
-/** Each note on the lowest-numbered place of the hand that keeps going up the strings; none where one is out of reach. */
+/**
+ * Each note on the lowest-numbered place of the hand that keeps going up the strings; none where one is out of reach.
+ */
 function placesIn(
   notes: readonly Pitch[],
   strings: readonly Pitch[],
@@ -112,7 +114,10 @@ export function shapeName({ rootString, places }: MovableShape): string {
   return `root on the ${['', '1st', '2nd', '3rd'][rootString] ?? `${rootString}th`} string, ${ordinal(finger)} finger`;
 }
 
-/** The shape moved on by one fret at a time, as far as the neck goes, for a year of keys at most: each with the note names to say. */
+/**
+ * The shape moved on by one fret at a time, as far as the neck goes, for a year of keys at most: each with the note
+ * names to say.
+ */
 export function shapeSteps(shape: MovableShape, { frets }: Fretted, key: Key): readonly ShapeStep[] {
   const top = Math.max(...shape.places.map(({ fret }) => fret));
   return Array.from({ length: Math.min(12, frets - top + 1) }, (_, k): ShapeStep => {

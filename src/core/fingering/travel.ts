@@ -12,7 +12,10 @@ import type { CostedFingering } from './options';
 
 /** Schools of fingering. The first is the default: open strings, low positions. */
 export const FINGER_SCHOOLS = ['open', 'fourth', 'stay', 'lowest'] as const;
-/** `open`: open strings first · `fourth`: the fourth finger where it saves a string crossing · `stay`: keep the position · `lowest`: the lowest position there is. */
+/**
+ * `open`: open strings first · `fourth`: the fourth finger where it saves a string crossing · `stay`: keep the position
+ * · `lowest`: the lowest position there is.
+ */
 export type FingerSchool = (typeof FINGER_SCHOOLS)[number];
 
 export const SCHOOL_NAMES: Readonly<Record<FingerSchool, string>> = {
@@ -23,8 +26,9 @@ export const SCHOOL_NAMES: Readonly<Record<FingerSchool, string>> = {
 };
 
 /**
- * What it costs to go from one fingering to the next. Ours, weighed against the rules that methods agree on: a shift costs more than a
- * crossing, a crossing more than a finger, contrary fingers more than fingers of one direction. One table, to be argued with.
+ * What it costs to go from one fingering to the next. Ours, weighed against the rules that methods agree on: a shift
+ * costs more than a crossing, a crossing more than a finger, contrary fingers more than fingers of one direction. One
+ * table, to be argued with.
  */
 const TRAVEL = {
   bowed: { crossing: 0.7, further: 0.5, shift: 2.2, shiftStep: 0.5, shiftOnOpen: 0.5, frame: 1, sameFinger: 0.9 },
@@ -148,8 +152,8 @@ function slideMove(a: SlideFingering, b: SlideFingering): number {
 }
 
 /**
- * Costs from every fingering of one pitch (rows) to every fingering of the next (columns): the same pairs of pitches come again and again
- * in a line.
+ * Costs from every fingering of one pitch (rows) to every fingering of the next (columns): the same pairs of pitches
+ * come again and again in a line.
  */
 export const moveCosts = derived(
   (

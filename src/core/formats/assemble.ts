@@ -84,8 +84,8 @@ export interface Assembled {
 }
 
 /**
- * Makes whole bars of what a reader found. A short first bar is a pickup; a bar cut by a repeat or double bar stays short;
- * any other short bar is filled with rests and named; one that is too long is a problem.
+ * Makes whole bars of what a reader found. A short first bar is a pickup; a bar cut by a repeat or double bar stays
+ * short; any other short bar is filled with rests and named; one that is too long is a problem.
  */
 export function assembleBars(raw: readonly RawBar[], firstMeter: Meter): Assembled {
   const ids = idMaker();
@@ -328,8 +328,8 @@ function withEndingStop(bar: Bar, stops: boolean): Bar {
 }
 
 /**
- * Lays a second part under bars that are already whole: short bars are filled with rests, bars it does not have are silent.
- * One that holds more than the melody's bar is a problem.
+ * Lays a second part under bars that are already whole: short bars are filled with rests, bars it does not have are
+ * silent. One that holds more than the melody's bar is a problem.
  */
 export function withSecondPart(bars: readonly Bar[], raw: readonly RawBar[], firstMeter: Meter): Assembled {
   const ids = idMaker(bars);

@@ -1,6 +1,7 @@
 /**
- * Counts the steps that a reader takes (tokens, elements, events, and how far each search looked), so that a file cannot be made
- * that is slow to read: beyond the limit reading stops. A test holds the steps against the size of a file.
+ * Counts the steps that a reader takes (tokens, elements, events, and how far each search looked), so that a file
+ * cannot be made that is slow to read: beyond the limit reading stops. A test holds the steps against the size of a
+ * file.
  */
 export class TooMuchWork extends Error {}
 

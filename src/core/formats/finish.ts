@@ -60,7 +60,9 @@ export function sizeProblems({
   return [...over(bars, MAX_BARS, 'bars'), ...over(notes, MAX_NOTES, 'notes'), ...over(lines, MAX_LINES, 'voices')];
 }
 
-/** What of a tune is more than can be drawn in time; none where all is well. Applies to every door a tune comes in by. */
+/**
+ * What of a tune is more than can be drawn in time; none where all is well. Applies to every door a tune comes in by.
+ */
 export function tuneSizeProblems(tune: Tune): readonly FormatProblem[] {
   const gracesOf = (events: readonly ScoreEvent[]) =>
     events.reduce((sum, event) => sum + (isNote(event) ? (event.graces?.length ?? 0) : 0), 0);
@@ -87,7 +89,10 @@ export function tuneSizeProblems(tune: Tune): readonly FormatProblem[] {
   return [...problems, ...sizeProblems({ bars: tune.bars.length, notes })];
 }
 
-/** What every reader does last: bars that add up, texts and tempos within bounds, and a document that holds its own rules. */
+/**
+ * What every reader does last: bars that add up, texts and tempos within bounds, and a document that holds its own
+ * rules.
+ */
 export function finishedTune(
   found: FoundMusic,
   warnings: readonly FormatProblem[],

@@ -11,8 +11,8 @@ export type ZipProblem =
 const PIECE = 4_096;
 
 /**
- * The files of a zip archive whose names are wanted, inflated piece by piece up to a limit in bytes for all of them together. Sizes that
- * the archive declares are not looked at: inflating stops where the limit is reached.
+ * The files of a zip archive whose names are wanted, inflated piece by piece up to a limit in bytes for all of them
+ * together. Sizes that the archive declares are not looked at: inflating stops where the limit is reached.
  */
 export function inflateZip(
   bytes: Uint8Array,

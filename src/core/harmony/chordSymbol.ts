@@ -46,7 +46,10 @@ export interface ChordProblem {
 
 const PLAIN: ChordKind = { triad: 'major', alterations: [], added: [], omitted: [] };
 
-/** What a piece of a symbol means. Longer spellings stand before their beginnings. Spellings in common use on lead sheets. */
+/**
+ * What a piece of a symbol means. Longer spellings stand before their beginnings. Spellings in common use on lead
+ * sheets.
+ */
 const QUALITIES: readonly (readonly [RegExp, Partial<ChordKind>])[] = [
   [/^(?:major|maj|Maj|MAJ|ma|Ma|MA|M|j|Δ|△|\^)(?=7|9|11|13)/, { triad: 'major', seventh: 'major' }],
   [/^(?:Δ|△|\^)/, { triad: 'major', seventh: 'major' }],

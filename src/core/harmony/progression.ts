@@ -31,8 +31,8 @@ const MAX_BARS = 1_000;
 const MAX_IN_BAR = 16;
 
 /**
- * Reads a progression as it is written on paper: `Dm7 | G7 | Cmaj7 | %`, chords of one bar with spaces between them, bars
- * with `|` or on lines of their own; `%` repeats the bar before. All that cannot be read is told at once.
+ * Reads a progression as it is written on paper: `Dm7 | G7 | Cmaj7 | %`, chords of one bar with spaces between them,
+ * bars with `|` or on lines of their own; `%` repeats the bar before. All that cannot be read is told at once.
  */
 export function parseProgression(text: string): Result<readonly ProgressionBar[], readonly ProgressionProblem[]> {
   const form = parseProgressionForm(text);
@@ -151,7 +151,10 @@ export function progressionProblemText({ code, found, bar }: ProgressionProblem)
   }
 }
 
-/** Where so many chords stand in a bar of so many beats: equally far apart where that falls on beats, else on the nearest ones. */
+/**
+ * Where so many chords stand in a bar of so many beats: equally far apart where that falls on beats, else on the
+ * nearest ones.
+ */
 export function sharedBeats(count: number, beats: number): readonly number[] {
   if (count <= 1) return [0];
   if (count > beats) return Array.from({ length: count }, (_, k) => (k * beats) / count);

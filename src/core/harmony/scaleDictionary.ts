@@ -1,12 +1,12 @@
 /**
- * Named sets of notes. Degrees are counted against the major scale on the tonic: `b3` is its third lowered by a half step. A set of
- * seven notes has each degree once, so that it is spelled one letter a degree.
+ * Named sets of notes. Degrees are counted against the major scale on the tonic: `b3` is its third lowered by a half
+ * step. A set of seven notes has each degree once, so that it is spelled one letter a degree.
  *
  * Sources: `kostka`: S. Kostka and D. Payne, Tonal Harmony (7th ed. 2013), ch. 4 and 28; `persichetti`: V. Persichetti,
- * Twentieth-Century Harmony (1961), ch. 2; `levine`: M. Levine, The Jazz Theory Book (1995), ch. 3, 4 and 7; `terefenko`: D. Terefenko,
- * Jazz Theory (2014), ch. 8, 10 and 11; `baker`: D. Baker, How to Play Bebop, vol. 1 (1985), on scales with an added half step.
- * Pentachord and hexachord are the first five and six degrees of the scale. Kinds of chords stand at the end: their
- * tones as a set to be played up and down.
+ * Twentieth-Century Harmony (1961), ch. 2; `levine`: M. Levine, The Jazz Theory Book (1995), ch. 3, 4 and 7;
+ * `terefenko`: D. Terefenko, Jazz Theory (2014), ch. 8, 10 and 11; `baker`: D. Baker, How to Play Bebop, vol. 1 (1985),
+ * on scales with an added half step. Pentachord and hexachord are the first five and six degrees of the scale. Kinds of
+ * chords stand at the end: their tones as a set to be played up and down.
  */
 export interface ScaleEntry {
   readonly degrees: string;

@@ -99,15 +99,19 @@ function spelledOn({ step, alter }: PitchClass, name: ScaleName): Scale {
   return { tonic, name, notes: scaleIntervals(name).map((interval) => transposeClass(tonic, interval)) };
 }
 
-/** Above the tonic, as a set is spelled going up or coming down: the blue note is a raised fourth going up, a lowered fifth coming down. */
+/**
+ * Above the tonic, as a set is spelled going up or coming down: the blue note is a raised fourth going up, a lowered
+ * fifth coming down.
+ */
 export function intervalsGoing(name: ScaleName, direction: 'up' | 'down'): readonly Interval[] {
   const { degrees, rising, falling }: ScaleEntry = SCALE_DICTIONARY[name];
   return degreesIn(direction === 'up' ? (rising ?? degrees) : (falling ?? degrees)).map(intervalOf);
 }
 
 /**
- * Of the spellings of a set's tonic the one with the fewest accidentals among its notes; on a tie the given one. Where a set has not one
- * letter a degree, a double accidental means nothing and is spelled plainly: the blue note of E♭ is A.
+ * Of the spellings of a set's tonic the one with the fewest accidentals among its notes; on a tie the given one. Where
+ * a set has not one letter a degree, a double accidental means nothing and is spelled plainly: the blue note of E♭ is
+ * A.
  */
 export const readableScale = derived(readablyOn, {
   most: ALL_SCALE_NAMES.length * 35,

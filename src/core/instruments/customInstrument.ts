@@ -3,7 +3,10 @@ import { type Interval, type Pitch, semitones } from '../pitch';
 import { instrumentById } from './catalogue';
 import { LEVELS, type HoleChart, type Instrument, type Level, type Mechanism, type WrittenRange } from './instrument';
 
-/** A custom instrument of the studio: one of the catalogue with another name, tuning, transposition or range. Only what differs is kept. */
+/**
+ * A custom instrument of the studio: one of the catalogue with another name, tuning, transposition or range. Only what
+ * differs is kept.
+ */
 export interface CustomInstrument {
   readonly id: string;
   readonly name: string;
@@ -64,7 +67,10 @@ export function customInstrumentProblems(custom: CustomInstrument): readonly str
   return problems;
 }
 
-/** The mechanism fingered by another of its charts; as it is where it has no such chart. The same object comes back each time. */
+/**
+ * The mechanism fingered by another of its charts; as it is where it has no such chart. The same object comes back each
+ * time.
+ */
 export const withChart = derived((mechanism: Mechanism, chart: HoleChart): Mechanism =>
   mechanism.kind === 'holes' && mechanism.charts.includes(chart)
     ? { ...mechanism, charts: [chart, ...mechanism.charts.filter((one) => one !== chart)] as const }

@@ -39,7 +39,10 @@ export type Mechanism =
   | { readonly kind: 'keys' }
   | { readonly kind: 'voice' };
 
-/** Which steps the fingers of the left hand lie on: letters (violin, viola), half steps (cello), half steps with two fingers paired (double bass). */
+/**
+ * Which steps the fingers of the left hand lie on: letters (violin, viola), half steps (cello), half steps with two
+ * fingers paired (double bass).
+ */
 export type BowedHand = 'violin' | 'cello' | 'double-bass';
 
 /** Lowest and highest note, as the player reads them. */

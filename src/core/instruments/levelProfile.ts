@@ -1,15 +1,16 @@
 /**
- * What beginner, intermediate and advanced mean, for every engine: one row a level. Who adds a level adds a row here, its ranges to the instruments, its
- * sign to the screen, and its row to the few larger tables that the compiler then asks for (`LEVEL_DEFAULTS`, the rhythms and shapes of
- * solos, the presets of pools). Rules of thumb are ours unless a source is named.
+ * What beginner, intermediate and advanced mean, for every engine: one row a level. Who adds a level adds a row here,
+ * its ranges to the instruments, its sign to the screen, and its row to the few larger tables that the compiler then
+ * asks for (`LEVEL_DEFAULTS`, the rhythms and shapes of solos, the presets of pools). Rules of thumb are ours unless a
+ * source is named.
  */
 interface LevelProfile {
   readonly name: string;
   /** Whom the level is written for. */
   readonly player: string;
   /**
-   * Totals from which a part is right, demanding, and too hard. Read off the lines that the scale is set by: what tutor books and
-   * examination syllabuses ask of a first, third and fifth year. A teacher who disagrees changes them here.
+   * Totals from which a part is right, demanding, and too hard. Read off the lines that the scale is set by: what tutor
+   * books and examination syllabuses ask of a first, third and fifth year. A teacher who disagrees changes them here.
    */
   readonly difficulty: readonly [right: number, demanding: number, tooHard: number];
   /** How much the level counts where all play together: who has least choice counts most. */
@@ -59,9 +60,15 @@ interface LevelProfile {
   readonly solo: {
     /** What a line is made of: one scale; that and chord tones; whatever leads on by step. */
     readonly notes: 'scale' | 'scale and chord tones' | 'all';
-    /** How wide a phrase lies, in half steps, where its middle lies in the range, 0 to 1, and how often it comes early. Eighteen are an octave and a half: no run is longer. */
+    /**
+     * How wide a phrase lies, in half steps, where its middle lies in the range, 0 to 1, and how often it comes early.
+     * Eighteen are an octave and a half: no run is longer.
+     */
     readonly window: { readonly width: number; readonly middle: number; readonly early: number };
-    /** Notes a beat, in beats of two halves and of three thirds, and the range in half steps, of a phrase that says something. */
+    /**
+     * Notes a beat, in beats of two halves and of three thirds, and the range in half steps, of a phrase that says
+     * something.
+     */
     readonly idea: { readonly simple: number; readonly compound: number; readonly range: readonly [number, number] };
     /** How full a chorus is, 0 to 1. */
     readonly fullness: number;

@@ -16,8 +16,8 @@ export function limitsProblem({ low, high }: PlayerLimits): string | undefined {
 }
 
 /**
- * The instrument as this player has it: their level's range cut or widened to their limits, the levels below cut to it, those above
- * and the full range widened if need be, so that ranges stay nested.
+ * The instrument as this player has it: their level's range cut or widened to their limits, the levels below cut to it,
+ * those above and the full range widened if need be, so that ranges stay nested.
  */
 export function withLimits(instrument: Instrument, level: Level, limits: PlayerLimits): Instrument {
   return !limits.low && !limits.high ? instrument : limited(instrument, level, limits);

@@ -17,9 +17,9 @@ export interface Clash {
 const STRONG = 0.75;
 
 /**
- * Where parts of one tune, played at once, clash: on a strong beat two of them sound a half step apart (in any octave), and not because
- * the chord itself has both notes.
- * Rule: parallel clashes on strong beats between parts are found and mended.
+ * Where parts of one tune, played at once, clash: on a strong beat two of them sound a half step apart (in any octave),
+ * and not because the chord itself has both notes. Rule: parallel clashes on strong beats between parts are found and
+ * mended.
  * @param parts once through, bar by bar with the tune, in one key
  */
 export function clashesOf(parts: readonly Pick<Part, 'level' | 'soundingBars' | 'meter'>[]): readonly Clash[] {

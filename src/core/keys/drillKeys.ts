@@ -27,10 +27,16 @@ export interface KeyOfDrill {
   readonly cost: number;
 }
 
-/** Against a difficulty of up to ten: a key that a player cannot play, one thing left out or moved in each exercise, and each sharp or flat, for pupils name keys by them. */
+/**
+ * Against a difficulty of up to ten: a key that a player cannot play, one thing left out or moved in each exercise, and
+ * each sharp or flat, for pupils name keys by them.
+ */
 const COSTS = { cannot: 12, message: 1.5, sign: 0.25 } as const;
 
-/** What each key means for each player: what they read, how hard it is, what does not fit. Every exercise of a ladder counts. */
+/**
+ * What each key means for each player: what they read, how hard it is, what does not fit. Every exercise of a ladder
+ * counts.
+ */
 export function keyTable(
   idea: DrillIdea,
   players: readonly KeyPlayer[],

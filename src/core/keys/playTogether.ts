@@ -18,9 +18,9 @@ export interface Together {
 }
 
 /**
- * One concert key, one tempo and one form for all levels, such that the weakest can hold it: the best key for all with beginners weighing
- * most, the slowest of the levels' tempos, once through. Bars of the upper levels that would clash with another on a strong beat are put back as
- * they are written.
+ * One concert key, one tempo and one form for all levels, such that the weakest can hold it: the best key for all with
+ * beginners weighing most, the slowest of the levels' tempos, once through. Bars of the upper levels that would clash
+ * with another on a strong beat are put back as they are written.
  */
 export function allTogether(work: Work, players: readonly KeyPlayer[]): Together {
   const { tune } = work;
@@ -50,7 +50,9 @@ export function allTogether(work: Work, players: readonly KeyPlayer[]): Together
   return { ...withoutClashes(joined), costs };
 }
 
-/** Puts bars back as written, from the top level down, until nothing clashes or nothing of ours is left to take back. */
+/**
+ * Puts bars back as written, from the top level down, until nothing clashes or nothing of ours is left to take back.
+ */
 function withoutClashes(work: Work): Pick<Together, 'work' | 'mended'> {
   let mended = work;
   const bars = new Set<number>();

@@ -3,7 +3,10 @@ import type { Instrument } from '../instruments';
 import { formedFrom, type Part, partFor, type PartRequest, requestOf, usualAids } from '../levels';
 import { instrumentOfPlayer, type GroupPlayer } from './group';
 
-/** What one player of a group gets: the part of their level, on their instrument, inside their limits and with their aids. */
+/**
+ * What one player of a group gets: the part of their level, on their instrument, inside their limits and with their
+ * aids.
+ */
 export interface PlayerPart {
   readonly player: GroupPlayer;
   readonly part: Part;
@@ -45,8 +48,8 @@ function playerRequest({ tune, recipes }: Work, player: GroupPlayer): PartReques
 }
 
 /**
- * A level's recipe as a player has it: their instrument, known notes, marks and aids. Pins, remedies and known notes of the level
- * hold on the instrument they were set for; on another they may be about notes that it has.
+ * A level's recipe as a player has it: their instrument, known notes, marks and aids. Pins, remedies and known notes of
+ * the level hold on the instrument they were set for; on another they may be about notes that it has.
  */
 function recipeFor(recipe: Recipe, player: GroupPlayer, instrument: Instrument): Recipe {
   const { custom: _, limits = {}, page = {}, ...rest } = recipe;

@@ -94,7 +94,8 @@ export interface RankedKey {
  * The twelve keys of the tune's mode for some players, best first.
  * Rule: rank by the group's total with beginners weighing most; a key in which somebody cannot play at all comes last
  * and says who and which notes.
- * @param options `recording`: its concert key, in any mode: only the tonic is compared; `perMinute` for all, else each level's own tempo
+ * @param options `recording`: its concert key, in any mode: only the tonic is compared; `perMinute` for all, else each
+ *   level's own tempo
  */
 export function rankKeys(
   tune: Tune,
@@ -142,7 +143,10 @@ export function rankKeys(
     );
 }
 
-/** The tune's mode on each of the twelve tonics, in fifths from the flats to the sharps, each with the fewest accidentals. */
+/**
+ * The tune's mode on each of the twelve tonics, in fifths from the flats to the sharps, each with the fewest
+ * accidentals.
+ */
 export function twelveKeys(key: Key): readonly Key[] {
   const keys = Array.from({ length: 12 }, (_, k) =>
     readableKey(transposeKey(key, { diatonic: [0, 1, 1, 2, 2, 3, 3, 4, 5, 5, 6, 6][k] ?? 0, chromatic: k })),

@@ -9,7 +9,10 @@ function isReadable({ players }: Pick<RankedKey, 'players'>): boolean {
   return players.every(({ player, signature }) => Math.abs(signature) <= profileOf(player.level).maxSignature);
 }
 
-/** One concert key for all: the first of the ranking in which no beginner reads too many sharps or flats, else the first of all. */
+/**
+ * One concert key for all: the first of the ranking in which no beginner reads too many sharps or flats, else the first
+ * of all.
+ */
 export function bestKey(tune: Tune, players: readonly KeyPlayer[], options: Parameters<typeof rankKeys>[2] = {}): Key {
   const ranking = rankKeys(tune, players, options);
   return (ranking.find(isReadable) ?? ranking[0])?.key ?? tune.key;
@@ -24,9 +27,9 @@ export interface StartKey {
 }
 
 /**
- * The key a beginner level begins in: the tune's own, unless it leaves notes out of reach or has too many accidentals for somebody;
- * then the best of the ranking. `undefined` where the tune's own stays.
- * Rule, out of reach: another key comes first.
+ * The key a beginner level begins in: the tune's own, unless it leaves notes out of reach or has too many accidentals
+ * for somebody; then the best of the ranking. `undefined` where the tune's own stays. Rule, out of reach: another key
+ * comes first.
  */
 export function startKey(tune: Tune, players: readonly KeyPlayer[]): StartKey | undefined {
   const ranking = rankKeys(tune, players);

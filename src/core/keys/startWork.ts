@@ -17,8 +17,8 @@ export function lanePlayer(work: Pick<Work, 'recipes'>, level: Level): KeyPlayer
 }
 
 /**
- * The work with its beginner level in the key it begins in, for the lane's instrument or a group's beginners. A key that a teacher set
- * stays; one that was found before is found anew.
+ * The work with its beginner level in the key it begins in, for the lane's instrument or a group's beginners. A key
+ * that a teacher set stays; one that was found before is found anew.
  */
 export function withStartKey(work: Work, group?: Group): Work {
   // A drill goes through keys of its own.

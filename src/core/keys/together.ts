@@ -34,7 +34,10 @@ function timesOf({ form = 'once' }: LevelSetting): (typeof TIMES)[Form] {
   return TIMES[form];
 }
 
-/** Levels in sets that can play at the same time: in one concert key, at one tempo, through the tune as often. Sets in the order of their first level. */
+/**
+ * Levels in sets that can play at the same time: in one concert key, at one tempo, through the tune as often. Sets in
+ * the order of their first level.
+ */
 export function playTogether(settings: readonly LevelSetting[]): readonly (readonly LevelSetting[])[] {
   const sets: LevelSetting[][] = [];
   for (const one of settings) {

@@ -28,8 +28,8 @@ export function backingOnly(tune: Tune, key: Key, tempo: Tempo): Tune {
 }
 
 /**
- * What is heard of one chord: the chord alone, a line of notes alone, or the chord and then the notes over it. Concert pitch.
- * The key and title are those of nothing in particular: this is never shown.
+ * What is heard of one chord: the chord alone, a line of notes alone, or the chord and then the notes over it. Concert
+ * pitch. The key and title are those of nothing in particular: this is never shown.
  */
 export function heardNotes(symbol: ChordSymbol | undefined, line: readonly Pitch[], perMinute: number): Tune {
   const full = barTicks(QUARTERS_METER);

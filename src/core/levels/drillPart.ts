@@ -68,7 +68,10 @@ function heldPage(page: PageRequest, { bars }: Tune, { sections }: DrillLine, in
   return { ...page, fingers: { ...page.fingers, hands } };
 }
 
-/** The sections with keys and notes as the part spells them: a beginner reads no double sharps, and F♯ may have become G♭. */
+/**
+ * The sections with keys and notes as the part spells them: a beginner reads no double sharps, and F♯ may have become
+ * G♭.
+ */
 function readSections({ sections }: DrillLine, { bars, meter, writtenKey }: Part): DrillLine['sections'] {
   const keys = keysOf({ key: writtenKey, bars });
   const notes = soundingNotes({ bars, meter });
@@ -79,7 +82,9 @@ function readSections({ sections }: DrillLine, { bars, meter, writtenKey }: Part
   }));
 }
 
-/** What stands before the music: the three steps where they are wanted, and when to go on to the next step of a ladder. */
+/**
+ * What stands before the music: the three steps where they are wanted, and when to go on to the next step of a ladder.
+ */
 function leadOf({ spoken, steps, movingOn }: DrillIdea): readonly string[] {
   const { when, rounds } = movingOn ?? { when: 'mastered', rounds: 2 };
   const goOn =

@@ -23,7 +23,8 @@ export interface PlayerPools {
 }
 
 /**
- * The notes to improvise with at a level: the tune's form in the level's key, what the teacher decided, in written pitch or as it sounds.
+ * The notes to improvise with at a level: the tune's form in the level's key, what the teacher decided, in written
+ * pitch or as it sounds.
  * @param player another instrument than the recipe's, for one player of a group
  */
 export function poolsOfLevel(

@@ -91,7 +91,8 @@ export interface PartRequest extends LineRequest {
 }
 
 /**
- * A line that is made already, in concert pitch and where it shall lie, as a part: only written out, with marks and aids as asked.
+ * A line that is made already, in concert pitch and where it shall lie, as a part: only written out, with marks and
+ * aids as asked.
  * @param phrases where they are known; else they are looked for
  */
 export function partOfLine(
@@ -199,7 +200,10 @@ function heardBars(line: Tune, onPage: KeyedBars, instrument: Instrument): reado
   return isExact ? line.bars : transposeBars(onPage, toSounding(instrument)).bars;
 }
 
-/** The line in the octave that all players have it from, where it was only moved; octaves of the whole do not count in what is left of a tune. */
+/**
+ * The line in the octave that all players have it from, where it was only moved; octaves of the whole do not count in
+ * what is left of a tune.
+ */
 function plainOf({ tune, base, shift }: LevelLine): Tune {
   return tune === lineByOctaves(base, shift) ? base : tune;
 }

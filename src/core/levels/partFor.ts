@@ -6,7 +6,10 @@ import { finished, type Part, type PartRequest } from './part';
 
 export type { Part, PartRequest } from './part';
 
-/** The part of one level for one instrument, with a word for everything that is not as in the tune. A drill is laid out anew. */
+/**
+ * The part of one level for one instrument, with a word for everything that is not as in the tune. A drill is laid out
+ * anew.
+ */
 export function partFor(
   tune: Tune,
   request: PartRequest,

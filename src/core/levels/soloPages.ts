@@ -11,8 +11,8 @@ import type { Recipe } from '../work';
 import type { SoloPart } from './soloPart';
 
 /**
- * What a solo is practised by, beside itself: its rhythm on one note; call and answer, the answers left empty; the same line landing on the
- * beat and an eighth early; and an empty chorus for the pupil's own.
+ * What a solo is practised by, beside itself: its rhythm on one note; call and answer, the answers left empty; the same
+ * line landing on the beat and an eighth early; and an empty chorus for the pupil's own.
  */
 export const SOLO_PAGES = ['syllables', 'rhythm', 'call', 'early', 'own'] as const;
 export type SoloPage = (typeof SOLO_PAGES)[number];
@@ -125,8 +125,8 @@ function earlyAndNot(made: SoloPart, recipe: Recipe): Part | undefined {
 }
 
 /**
- * The same notes with those on a change of chord an eighth early. Eighths that lead into such a note come earlier with it, as far back as a
- * rest or a note of a quarter and more makes room.
+ * The same notes with those on a change of chord an eighth early. Eighths that lead into such a note come earlier with
+ * it, as far back as a rest or a note of a quarter and more makes room.
  */
 function comingEarly(late: readonly SoloNote[], starts: ReadonlySet<Ticks>): readonly SoloNote[] {
   const made = [...late];

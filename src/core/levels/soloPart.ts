@@ -43,7 +43,9 @@ export interface SoloPart {
 /** Takes are counted from here; a recipe that keeps one says which. */
 export const FIRST_TAKE = 1;
 
-/** The example solo of a level over a tune's chords, in the level's key; `undefined` where no solo comes home over them. */
+/**
+ * The example solo of a level over a tune's chords, in the level's key; `undefined` where no solo comes home over them.
+ */
 export function soloOf(
   tune: Tune,
   recipe: Recipe,
@@ -54,7 +56,10 @@ export function soloOf(
   return composedSolo(tune, recipe, level, instrument, seed);
 }
 
-/** Drawn, heard and printed a solo is composed once. So many of a tune: three takes at three levels, and some tried before. */
+/**
+ * Drawn, heard and printed a solo is composed once. So many of a tune: three takes at three levels, and some tried
+ * before.
+ */
 const composedSolo = derived(freshSolo, {
   most: 24,
   by: (tune, { keyAndTempo, solo: { seed: _, ...wishes } = {} }, level, instrument, seed) => [
@@ -106,7 +111,10 @@ function freshSolo(
   return { solo, part, tune: line, isProposed: harmonised !== tune };
 }
 
-/** A kept phrase as the player reads it: in the level's key, moved by octaves where that brings more of it into the range. */
+/**
+ * A kept phrase as the player reads it: in the level's key, moved by octaves where that brings more of it into the
+ * range.
+ */
 function heldNotes(
   { notes }: GivenPhrase,
   toKey: Interval,
@@ -167,7 +175,10 @@ export function phraseWords({ kind, of }: Pick<Solo['phrases'][number], 'kind' |
   return of === undefined ? KIND_WORDS[kind] : `${KIND_WORDS[kind]} (${of + 1})`;
 }
 
-/** The same part with its phrases numbered over the bars as in the plan, and under the notes what degree of its chord each is. */
+/**
+ * The same part with its phrases numbered over the bars as in the plan, and under the notes what degree of its chord
+ * each is.
+ */
 export function analysed({ solo, part }: SoloPart): Part {
   return { ...part, bars: withAnalysis(part.bars, solo, 0) };
 }
@@ -256,7 +267,10 @@ export function deviceWords(
   });
 }
 
-/** A level's solo in the place that its form keeps free for one: bars of the tune with the solo's notes, a pickup resting. */
+/**
+ * A level's solo in the place that its form keeps free for one: bars of the tune with the solo's notes, a pickup
+ * resting.
+ */
 export function inSoloSpace(
   space: readonly Bar[],
   solo: Part['bars'],

@@ -5,7 +5,9 @@ import type { Part } from './part';
 import { type AidWishes, instrumentOf, recipesOf, withRecipe, type Work } from '../work';
 import { soloPage } from './soloPages';
 
-/** What of a level stands on the stand: its part, its example solo, or an empty chorus with the notes to improvise with. */
+/**
+ * What of a level stands on the stand: its part, its example solo, or an empty chorus with the notes to improvise with.
+ */
 export const ON_STAND = ['part', 'solo', 'pool'] as const;
 export type OnStand = (typeof ON_STAND)[number];
 
@@ -17,7 +19,10 @@ export function standPart({ tune, recipes }: Work, level: Level, what: OnStand):
   return soloPage(tune, made, recipesOf({ recipes })[level], 'own');
 }
 
-/** Which aids stand with the notes: those of the page, those where something comes for the first time, none; or names, or rhythm syllables, alone. */
+/**
+ * Which aids stand with the notes: those of the page, those where something comes for the first time, none; or names,
+ * or rhythm syllables, alone.
+ */
 export type StandAids = 'page' | 'fading' | 'none' | 'names' | 'syllables';
 
 /** The work with a level's aids as they are wanted on the stand; nothing of it is kept. */

@@ -11,8 +11,9 @@ import { drillOfLevel, formedPartOfLevel, soloOfLevel } from './levelPart';
 import { poolsOfLevel } from './levelPools';
 
 /**
- * The law of everything that is remembered: what is asked after other things gives what it gives when it is asked first. Requests
- * follow one another that differ in one field, so that a key without that field gives the answer before.
+ * The law of everything that is remembered: what is asked after other things gives what it gives when it is asked
+ * first. Requests follow one another that differ in one field, so that a key without that field gives the answer
+ * before.
  */
 const TUNES = [
   likelyTune(3),
@@ -72,7 +73,10 @@ function recipesFor(tune: Tune): readonly Partial<Recipe>[] {
   ];
 }
 
-/** Every answer of a row of requests as it comes after those before it, and as it comes alone; the row is gone through twice. */
+/**
+ * Every answer of a row of requests as it comes after those before it, and as it comes alone; the row is gone through
+ * twice.
+ */
 function answers(requests: readonly (() => unknown)[]) {
   const warm = [...requests, ...requests].map((ask) => ask());
   const cold = requests.map((ask) => withoutMemory(ask));

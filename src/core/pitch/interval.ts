@@ -28,7 +28,10 @@ export function intervalBetween(from: Pitch, to: Pitch): Interval {
   return { diatonic: staffPosition(to) - staffPosition(from), chromatic: semitones(to) - semitones(from) };
 }
 
-/** The twelve notes of an octave as they are spelled above a note, flat where two names are in use but for the raised fourth. */
+/**
+ * The twelve notes of an octave as they are spelled above a note, flat where two names are in use but for the raised
+ * fourth.
+ */
 export const TWELVE_ABOVE: readonly Interval[] = [
   [0, 0],
   [1, 1],

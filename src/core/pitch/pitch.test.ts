@@ -47,7 +47,8 @@ test('spelling agrees with an independent library wherever that has a name for t
     fc.property(anyPitch, anyPitch, (from, to) => {
       const name = PeerInterval.distance(printPitch(from), printPitch(to));
       const theirs = peerTranspose(printPitch(from), name);
-      // Beyond doubly altered intervals the other library contradicts its own distances; there is nothing to compare then.
+      // Beyond doubly altered intervals the other library contradicts its own distances; there is nothing to compare
+      // then.
       if (name === '' || theirs === '' || peerNote.midi(theirs) !== midiNumber(to)) return;
       compared += 1;
       expect(printPitch(transpose(from, intervalBetween(from, to)))).toBe(theirs);

@@ -21,7 +21,10 @@ export interface PitchProblem {
 }
 
 const FIRST_LETTER = 'A'.charCodeAt(0);
-/** Semitones of the natural letters above C, and their places above it: from A to G, by the letter's number. Looked up at every note of every line. */
+/**
+ * Semitones of the natural letters above C, and their places above it: from A to G, by the letter's number. Looked up
+ * at every note of every line.
+ */
 const NATURAL_SEMITONES = [9, 11, 0, 2, 4, 5, 7] as const;
 const STEP_INDICES = [5, 6, 0, 1, 2, 3, 4] as const;
 
@@ -35,7 +38,9 @@ export function staffPosition(pitch: Pitch): number {
   return pitch.octave * 7 + stepIndex(pitch.step);
 }
 
-/** Octaves and alterations of the pitches that are one object each: lines hold the same few dozen thousands of times. */
+/**
+ * Octaves and alterations of the pitches that are one object each: lines hold the same few dozen thousands of times.
+ */
 const SHARED = { lowest: -2, octaves: 14, most: 3 } as const;
 const shared = new Map<number, Pitch>();
 

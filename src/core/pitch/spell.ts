@@ -4,13 +4,15 @@ import { naturalSemitones, semitones, LETTERS, type Pitch } from './pitch';
 
 /**
  * How far on the line of fifths the usual names reach on either side of a major key's tonic: from ♭2 (−5) to ♯4 (6).
- * Minor and modal keys take the window of their tonic a third higher, so that minor has ♭2 to ♯4 and both leading notes.
+ * Minor and modal keys take the window of their tonic a third higher, so that minor has ♭2 to ♯4 and both leading
+ * notes.
  */
 const FLATTEST = -5;
 
 /**
- * Spells a MIDI key number in a key: notes of the signature by it, others by their nearest name on the line of fifths; one
- * that moves on by a semitone is named as leading up (raised) or down (lowered) to the next, as is usual for passing notes.
+ * Spells a MIDI key number in a key: notes of the signature by it, others by their nearest name on the line of fifths;
+ * one that moves on by a semitone is named as leading up (raised) or down (lowered) to the next, as is usual for
+ * passing notes.
  * @param number 0–127, 60 is middle C
  * @param next the key number that follows in the line
  */

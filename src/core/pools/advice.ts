@@ -17,7 +17,10 @@ function barRanges(bars: readonly number[]): string {
   return runs.map(([from, to]) => (from === to ? String(from) : `${from}–${to}`)).join(', ');
 }
 
-/** How a set sits on the form, with where to listen: `D minor pentatonic rests on 11 of 16 bars; it rubs in 5–6, where C leans on B`. */
+/**
+ * How a set sits on the form, with where to listen: `D minor pentatonic rests on 11 of 16 bars; it rubs in 5–6, where C
+ * leans on B`.
+ */
 export function coverageWords(set: WholeFormSet): string {
   const { scale, restsIn, rubsIn, bars } = set;
   const name = nameScale(scale);

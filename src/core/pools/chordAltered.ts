@@ -26,9 +26,9 @@ const guideTonesAmong = derived((tones: readonly ChordTone[]): readonly ChordTon
 });
 
 /**
- * A set with the fewest of its notes moved by a half step so that it holds the chord's third and seventh. Of two notes that could go, one
- * that rubs goes before one that leans, that before a chord tone, and up before down.
- * Rule: the same set with the fewest notes moved by a semitone so that it holds the chord's third and seventh.
+ * A set with the fewest of its notes moved by a half step so that it holds the chord's third and seventh. Of two notes
+ * that could go, one that rubs goes before one that leans, that before a chord tone, and up before down. Rule: the same
+ * set with the fewest notes moved by a semitone so that it holds the chord's third and seventh.
  */
 export function alteredForChord(notes: readonly PitchClass[], symbol: ChordSymbol): ChordAlteredScale {
   return altered(notes, symbol, rolesOver(symbol));

@@ -26,8 +26,9 @@ export interface ChordScale {
 type Choice = readonly [ScaleName, string];
 
 /**
- * Scales by what a chord is and does, first choice first. Sources: M. Levine, The Jazz Theory Book (1995), ch. 3 and 4; D. Terefenko,
- * Jazz Theory (2014), ch. 11; for plain styles the mode of the key on each degree (S. Kostka and D. Payne, Tonal Harmony, ch. 28).
+ * Scales by what a chord is and does, first choice first. Sources: M. Levine, The Jazz Theory Book (1995), ch. 3 and 4;
+ * D. Terefenko, Jazz Theory (2014), ch. 11; for plain styles the mode of the key on each degree (S. Kostka and D.
+ * Payne, Tonal Harmony, ch. 28).
  */
 const CHOICES = {
   tonicMajor: [
@@ -151,8 +152,9 @@ type ChoiceName = keyof typeof CHOICES;
 const MAX_CHOICES = 4;
 
 /**
- * The scales that go with a chord where it stands, first choice by function, then the usual alternatives. The first holds every tone that the
- * symbol names; where no usual one does, the dictionary is searched, and at the end the chord tones stand alone (an empty list).
+ * The scales that go with a chord where it stands, first choice by function, then the usual alternatives. The first
+ * holds every tone that the symbol names; where no usual one does, the dictionary is searched, and at the end the chord
+ * tones stand alone (an empty list).
  */
 export const chordScalesFor = derived(scalesFor);
 

@@ -40,9 +40,9 @@ const COST = {
 const MAX_OFFERED = 6;
 
 /**
- * Which set first? The small sets on all twelve tonics, ranked for a beginner on an instrument by range, register break, fingers and
- * accidentals, and by how many tunes of the shelf they open. Rule: first material lies in the easy middle of the instrument, crosses its
- * register break no more than it must, and opens many other tunes.
+ * Which set first? The small sets on all twelve tonics, ranked for a beginner on an instrument by range, register
+ * break, fingers and accidentals, and by how many tunes of the shelf they open. Rule: first material lies in the easy
+ * middle of the instrument, crosses its register break no more than it must, and opens many other tunes.
  * @param melodies what the shelf's tunes are made of, as `melodyBits`
  */
 export function firstSets(instrument: Instrument, melodies: readonly number[]): readonly FirstSet[] {

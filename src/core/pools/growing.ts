@@ -10,8 +10,9 @@ export interface GrowingStage {
 }
 
 /**
- * A set opened note by note: three notes, five, five with the blue note, seven. The three are neighbours around the set's tonic, so that a
- * pupil can sing them; each stage holds the one before. Common practice of teaching improvisation from few notes.
+ * A set opened note by note: three notes, five, five with the blue note, seven. The three are neighbours around the
+ * set's tonic, so that a pupil can sing them; each stage holds the one before. Common practice of teaching
+ * improvisation from few notes.
  */
 export function growingStages(set: WholeFormSet, { home }: FormReading, style: Style): readonly GrowingStage[] {
   const { scale } = set;

@@ -15,8 +15,8 @@ function distance(a: PitchClass, b: PitchClass): number {
 }
 
 /**
- * Thirds and sevenths joined by the smallest steps: each chord's two are given to the two lines so that all steps together are least.
- * Rule: guide tones, voice-led.
+ * Thirds and sevenths joined by the smallest steps: each chord's two are given to the two lines so that all steps
+ * together are least. Rule: guide tones, voice-led.
  */
 export function guideLines(chords: readonly TimedChord[]): readonly GuideLines[] {
   let costs: readonly [number, number] = [0, 0.01];

@@ -11,14 +11,20 @@ export function melodyBits(tune: Pick<Tune, 'bars'>): number {
   );
 }
 
-/** How a set opens a tune: how many of its notes the set lacks at best, and by how many half steps the tune is moved for that. */
+/**
+ * How a set opens a tune: how many of its notes the set lacks at best, and by how many half steps the tune is moved for
+ * that.
+ */
 export interface Opening {
   readonly missing: number;
   /** Half steps from the tune's pitch to where the set stands; 0 where it opens in its own key. */
   readonly moved: number;
 }
 
-/** The best place of a tune in a set on some tonic; of equal ones its own key, then the nearest. A tune is taught in any key. */
+/**
+ * The best place of a tune in a set on some tonic; of equal ones its own key, then the nearest. A tune is taught in any
+ * key.
+ */
 export function openingOf(melody: number, name: ScaleName): Opening | undefined {
   if (melody === 0) return undefined;
   const set = chromaBits(scaleOn({ step: 'C', alter: 0 }, name).notes);

@@ -287,7 +287,10 @@ interface RoledNote {
   readonly known: PoolNote;
 }
 
-/** By the roles over a chord, which equal chords share, and the list of notes: spelled as the list has them, or as the chord has them. */
+/**
+ * By the roles over a chord, which equal chords share, and the list of notes: spelled as the list has them, or as the
+ * chord has them.
+ */
 const roledNotes = derived(
   (notes: readonly PitchClass[], symbol: ChordSymbol, roles: ChordRoles, keepsLetters: boolean): readonly RoledNote[] =>
     notes.map((note) => roledNote(note, symbol, roles, keepsLetters)),
@@ -324,7 +327,9 @@ const NO_NOTES: readonly PitchClass[] = [];
 
 type Join = Pick<ChordPools, 'bridges' | 'halfSteps'>;
 
-/** What two neighbours share, and the half steps from notes that only the first has to notes that only the second has. */
+/**
+ * What two neighbours share, and the half steps from notes that only the first has to notes that only the second has.
+ */
 const joinOf = derived(freshJoin);
 
 function freshJoin(from: readonly PitchClass[], to: readonly PitchClass[]): Join {

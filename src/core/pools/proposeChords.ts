@@ -4,8 +4,9 @@ import { type Bar, barSpans, hasPickup, soundingNotes, type Tune } from '../scor
 import { middleOf, type Ticks, TICKS_PER_QUARTER, weightAt } from '../time';
 
 /**
- * What speaks against a chord: melody time that is none of its tones, a rarer chord, an unusual step from the one before, a change inside a
- * bar. Degrees are counted from 0. Source of the usual steps: S. Kostka and D. Payne, Tonal Harmony (2013), ch. 7; the numbers are ours.
+ * What speaks against a chord: melody time that is none of its tones, a rarer chord, an unusual step from the one
+ * before, a change inside a bar. Degrees are counted from 0. Source of the usual steps: S. Kostka and D. Payne, Tonal
+ * Harmony (2013), ch. 7; the numbers are ours.
  */
 const COST = {
   outside: 3,
@@ -41,8 +42,8 @@ interface Stretch {
 }
 
 /**
- * Chords for a tune that has none: from its key's own, one or two a bar, the cheapest way through the whole tune. They are proposals: a
- * teacher takes or changes them. A tune that has chords, or no notes, comes back as the same object.
+ * Chords for a tune that has none: from its key's own, one or two a bar, the cheapest way through the whole tune. They
+ * are proposals: a teacher takes or changes them. A tune that has chords, or no notes, comes back as the same object.
  */
 export function withProposedChords(tune: Tune): Tune {
   if (tune.bars.some(({ chords }) => chords.length > 0)) return tune;

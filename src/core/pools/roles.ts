@@ -10,14 +10,17 @@ export interface ChordRoles {
   readonly home: number;
   readonly colour: number;
   readonly rub: number;
-  /** The chord tone a rub resolves to, by semitone above C: a half step down where there is one, else up, else the nearest. */
+  /**
+   * The chord tone a rub resolves to, by semitone above C: a half step down where there is one, else up, else the
+   * nearest.
+   */
   readonly wayOut: readonly (PitchClass | undefined)[];
 }
 
 /**
- * Usual extensions of a chord beyond a whole step above its tones, in semitones above the root: the sixth and sevenths of a plain triad, a
- * dominant's raised ninth under an altered third, the minor tenth of a suspended chord.
- * Source: M. Levine, The Jazz Theory Book (1995), ch. 3.
+ * Usual extensions of a chord beyond a whole step above its tones, in semitones above the root: the sixth and sevenths
+ * of a plain triad, a dominant's raised ninth under an altered third, the minor tenth of a suspended chord. Source: M.
+ * Levine, The Jazz Theory Book (1995), ch. 3.
  */
 const EXTENSIONS = {
   major: [9, 11, 10],
@@ -31,10 +34,10 @@ const EXTENSIONS = {
 } as const;
 
 /**
- * The roles of all twelve notes over a chord. Home: a tone that its symbol names. Rub: a half step above one of them, or a half step
- * below the third that is no whole step above another tone. Colour: a whole step above a tone, or a usual extension, or the written bass.
- * Rule: home (chord tone), colour (a whole step above a chord tone, or a usual extension), rub (a semitone above a chord tone, or
- * against the third); a rub is named with the way out.
+ * The roles of all twelve notes over a chord. Home: a tone that its symbol names. Rub: a half step above one of them,
+ * or a half step below the third that is no whole step above another tone. Colour: a whole step above a tone, or a
+ * usual extension, or the written bass. Rule: home (chord tone), colour (a whole step above a chord tone, or a usual
+ * extension), rub (a semitone above a chord tone, or against the third); a rub is named with the way out.
  */
 export function rolesOver(symbol: ChordSymbol): ChordRoles {
   if (symbol.kind === 'no chord') return NO_ROLES;

@@ -31,8 +31,9 @@ export interface SetLine {
 }
 
 /**
- * A set up and down again on an instrument, within a range of written pitches: from the lowest tonic that is in it for so many octaves,
- * or from its lowest note to the highest. `undefined` where the range holds no tonic (or, for `full`, fewer than two of its notes).
+ * A set up and down again on an instrument, within a range of written pitches: from the lowest tonic that is in it for
+ * so many octaves, or from its lowest note to the highest. `undefined` where the range holds no tonic (or, for `full`,
+ * fewer than two of its notes).
  */
 export function setLine(
   scale: Scale,
@@ -78,8 +79,8 @@ function ladder({ tonic, name }: Scale, { low, high }: WrittenRange, intervals: 
 }
 
 /**
- * A key whose signature suits a set: of the modes on its tonic the one that shares most notes with it, six sharps or flats at most.
- * Where none is readable (C♯ altered), no signature.
+ * A key whose signature suits a set: of the modes on its tonic the one that shares most notes with it, six sharps or
+ * flats at most. Where none is readable (C♯ altered), no signature.
  */
 export function keyForSet({ tonic, notes }: Scale): Key {
   const own = new Set(notes.map((note) => `${note.step}${note.alter}`));

@@ -43,7 +43,10 @@ const CANDIDATES: readonly (readonly [ScaleName, number])[] = [
   ['harmonic minor', -0.04],
 ];
 
-/** What a note is worth over a chord, and what speaks for a set besides. Set by trial on the demo tunes; argue with them here. */
+/**
+ * What a note is worth over a chord, and what speaks for a set besides. Set by trial on the demo tunes; argue with them
+ * here.
+ */
 const WORTH = {
   home: 1,
   colour: 0.6,
@@ -67,9 +70,10 @@ const STYLE_SETS: Readonly<Partial<Record<Style, readonly ScaleName[]>>> = {
 };
 
 /**
- * The few sets that serve a form best, best first: the best of five notes, the best of seven, a blues set where the style has one, and
- * another of five where it is as good. Rule: rank every pentatonic, blues, major, minor and modal set by how it sits on each chord over
- * time, and offer the few that serve. The ranking counts from the home note, so it is the same in every key.
+ * The few sets that serve a form best, best first: the best of five notes, the best of seven, a blues set where the
+ * style has one, and another of five where it is as good. Rule: rank every pentatonic, blues, major, minor and modal
+ * set by how it sits on each chord over time, and offer the few that serve. The ranking counts from the home note, so
+ * it is the same in every key.
  */
 export const wholeFormSets = derived(rankedSets);
 

@@ -19,7 +19,10 @@ export const POOL_NAMES: Readonly<Record<PoolKind, string>> = {
 export const POOL_SCHOOLS = ['one-set', 'chord-tones'] as const;
 export type PoolSchool = (typeof POOL_SCHOOLS)[number];
 
-/** Decided for the chord at one place. Notes are intervals above the chord's root, so that they follow it into other keys. */
+/**
+ * Decided for the chord at one place. Notes are intervals above the chord's root, so that they follow it into other
+ * keys.
+ */
 export interface ChordWish {
   /** Another scale on the chord's root. */
   readonly set?: ScaleName;

@@ -4,8 +4,9 @@ import { isNote, soundingNotes, type Tune, TUNE_SCHEMA } from '../score';
 import { TICKS_PER_WHOLE } from '../time';
 
 /**
- * A step of learning a tune by ear: the home note is found, then the note that it begins with, then phrase after phrase, each joined to the one
- * before; the whole; and last the notes are looked at. Common practice of teaching tunes by ear.
+ * A step of learning a tune by ear: the home note is found, then the note that it begins with, then phrase after
+ * phrase, each joined to the one before; the whole; and last the notes are looked at. Common practice of teaching tunes
+ * by ear.
  */
 export type EarStep =
   | { readonly kind: 'home' | 'start' | 'whole' | 'notes' }
@@ -51,7 +52,9 @@ export function shapeOfBars(part: Pick<Part, 'bars' | 'meter'>, { from, to }: Ba
   }));
 }
 
-/** The home note nearest to where a part lies, and the note that it begins with, sounding; none where it has no notes. */
+/**
+ * The home note nearest to where a part lies, and the note that it begins with, sounding; none where it has no notes.
+ */
 export function earNotes({
   soundingBars,
   concertKey,

@@ -5,9 +5,9 @@ export interface Round {
 }
 
 /**
- * The order in which chunks are joined: each by itself, then with all before it, growing back from it: 1, 2, 1+2, 3, 2+3, 1+2+3 …; from the
- * end backwards the same from the last one on: 4, 3, 3+4, 2, 2+3, 2+3+4 …
- * Common practice of memorising: what is known already follows what is new (or leads into it).
+ * The order in which chunks are joined: each by itself, then with all before it, growing back from it: 1, 2, 1+2, 3,
+ * 2+3, 1+2+3 …; from the end backwards the same from the last one on: 4, 3, 3+4, 2, 2+3, 2+3+4 … Common practice of
+ * memorising: what is known already follows what is new (or leads into it).
  */
 export function chain(count: number, direction: 'forward' | 'backward'): readonly Round[] {
   const rounds = Array.from({ length: count }, (_, last) =>

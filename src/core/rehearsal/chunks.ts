@@ -18,7 +18,10 @@ const HARD = 2;
 /** An ending is told that differs by a third of the notes at most. */
 const MAX_OTHER = 1 / 3;
 
-/** The chunks of a part: its sections, else its phrases, not too long; hard bars by themselves; what comes again is told. */
+/**
+ * The chunks of a part: its sections, else its phrases, not too long; hard bars by themselves; what comes again is
+ * told.
+ */
 export function proposeChunks(
   part: Pick<Part, 'bars' | 'meter' | 'tempo' | 'difficulty' | 'sections' | 'writtenKey'>,
 ): readonly Chunk[] {

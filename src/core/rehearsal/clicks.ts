@@ -1,8 +1,8 @@
 import { chanceFrom } from '../chance';
 
 /**
- * What a metronome sounds of the beats: all; the weak ones (two and four); the first of each bar; every other bar; two bars on and two off; or
- * fewer and fewer, by dice.
+ * What a metronome sounds of the beats: all; the weak ones (two and four); the first of each bar; every other bar; two
+ * bars on and two off; or fewer and fewer, by dice.
  */
 export const CLICK_PATTERNS = ['all', 'back-beats', 'first', 'every-other-bar', 'two-and-two', 'fading'] as const;
 export type ClickPattern = (typeof CLICK_PATTERNS)[number];

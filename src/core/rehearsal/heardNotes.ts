@@ -40,7 +40,9 @@ interface Run {
   keys: number[];
 }
 
-/** Cuts what was heard into notes: where the pitch moves on, where it stops, and where the same pitch is struck again. */
+/**
+ * Cuts what was heard into notes: where the pitch moves on, where it stops, and where the same pitch is struck again.
+ */
 export function heardNotes(frames: readonly Frame[]): readonly HeardNote[] {
   const loud = frames.map(({ loudness }) => loudness).toSorted((a, b) => a - b);
   const floor = (loud[Math.floor(loud.length * 0.9)] ?? 0) * ECHO;

@@ -29,7 +29,10 @@ export interface JudgedTake {
   readonly cents: number;
 }
 
-/** What a pairing costs; the cheapest pairing of the whole take is the one that is judged. Ours, set on rendered takes with known mistakes. */
+/**
+ * What a pairing costs; the cheapest pairing of the whole take is the one that is judged. Ours, set on rendered takes
+ * with known mistakes.
+ */
 const COSTS = {
   missed: 0.85,
   /** A note nobody asked for, and one too short to count. */
@@ -46,7 +49,10 @@ const COSTS = {
 const FLICKER = 0.09;
 /** A note this share of a beat away is early or late, but never less or more than so many seconds. */
 const TOLERANCE = { share: 0.2, least: 0.085, most: 0.17 } as const;
-/** In free time a note is late where the time before it is so many times what it was about there, early where it is so little. */
+/**
+ * In free time a note is late where the time before it is so many times what it was about there, early where it is so
+ * little.
+ */
 const FREE = { late: 1.6, early: 0.5, around: 4 } as const;
 
 /**
@@ -119,7 +125,10 @@ interface Pair {
   readonly note?: number;
 }
 
-/** When each note is to be expected of who plays in a time of their own: by the pace of the notes about it that were met. */
+/**
+ * When each note is to be expected of who plays in a time of their own: by the pace of the notes about it that were
+ * met.
+ */
 function ownPace(
   wanted: readonly WantedNote[],
   met: readonly { readonly want: number; readonly from: number; readonly to: number }[],
@@ -138,7 +147,8 @@ function ownPace(
 }
 
 /**
- * The cheapest pairing in order, by dynamic programming: each wanted note is met or missed, each heard one meets or is added.
+ * The cheapest pairing in order, by dynamic programming: each wanted note is met or missed, each heard one meets or is
+ * added.
  * @param time when each note is expected, where that is known
  */
 function paired(
@@ -185,7 +195,10 @@ function paired(
   return pairs.reverse();
 }
 
-/** In free time: seconds by which a note comes later (or, below zero, sooner) than the notes about it let expect; 0 where it fits. */
+/**
+ * In free time: seconds by which a note comes later (or, below zero, sooner) than the notes about it let expect; 0
+ * where it fits.
+ */
 function freeLateness(
   index: number,
   wanted: readonly WantedNote[],

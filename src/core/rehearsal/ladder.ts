@@ -1,4 +1,6 @@
-/** How a tempo is worked up: from a start in steps to a goal, each after so many good rounds running. Beats a minute. */
+/**
+ * How a tempo is worked up: from a start in steps to a goal, each after so many good rounds running. Beats a minute.
+ */
 export interface LadderPlan {
   readonly start: number;
   readonly step: number;
@@ -25,7 +27,10 @@ export function beginLadder({ start, goal }: LadderPlan): LadderPlace {
   return { perMinute: Math.min(start, goal), good: 0, again: 0, isDone: false };
 }
 
-/** After a round: a good one counts, and enough of them go a step on, never beyond the goal; two running that were not go a step back, never below the start. */
+/**
+ * After a round: a good one counts, and enough of them go a step on, never beyond the goal; two running that were not
+ * go a step back, never below the start.
+ */
 export function afterRound(place: LadderPlace, round: 'good' | 'again', plan: LadderPlan): LadderPlace {
   const { start, step, goal, rounds } = plan;
   if (round === 'again') {

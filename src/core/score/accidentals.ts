@@ -7,7 +7,10 @@ interface PrintedAccidental {
   readonly courtesy: boolean;
 }
 
-/** What to print before each note and grace note. Graces are named `ID/0`, `ID/1` … after the note they lead to, further notes of a chord `ID+0`, `ID+1` …. */
+/**
+ * What to print before each note and grace note. Graces are named `ID/0`, `ID/1` … after the note they lead to, further
+ * notes of a chord `ID+0`, `ID+1` ….
+ */
 export type AccidentalTable = ReadonlyMap<EventId, PrintedAccidental>;
 
 /**

@@ -3,7 +3,10 @@ import { withPairedHairpins, withPairedSlurs, withoutSlursOnOneNote, withTrueTie
 import { isNote, type Bar, type Note, type ScoreEvent } from './tune';
 
 const pitches = { c: ['C', 0], d: ['D', 0], s: ['C', 1], f: ['D', -1] } as const;
-/** Letters are notes (`s` and `f` sound alike), `z` a rest; after a letter: `~` tied, `(` and `)` slurs, `<` and `]` a hairpin and its end. */
+/**
+ * Letters are notes (`s` and `f` sound alike), `z` a rest; after a letter: `~` tied, `(` and `)` slurs, `<` and `]` a
+ * hairpin and its end.
+ */
 const bars = (text: string): readonly Bar[] => {
   let id = 0;
   return text.split('|').map((bar, k) => ({

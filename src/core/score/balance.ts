@@ -25,7 +25,9 @@ export function withTrueTies(bars: readonly Bar[]): Balanced {
   return { bars: lost.length > 0 ? balanced : bars, lost };
 }
 
-/** Takes off slur ends without a beginning and beginnings without an end. Slurs nest: an end closes the last one begun. */
+/**
+ * Takes off slur ends without a beginning and beginnings without an end. Slurs nest: an end closes the last one begun.
+ */
 export function withPairedSlurs(bars: readonly Bar[]): Balanced {
   const open: { readonly id: EventId; readonly bar: number }[] = [];
   const lostEnds = new Map<EventId, number>();

@@ -1,7 +1,10 @@
 import { dequal } from 'dequal';
 import type { Bar, ScoreEvent, Tune } from './tune';
 
-/** A stretch in which two tunes differ; indices count from 0, `to` is the bar after the last one. An empty side has `from` = `to`. */
+/**
+ * A stretch in which two tunes differ; indices count from 0, `to` is the bar after the last one. An empty side has
+ * `from` = `to`.
+ */
 export interface Difference {
   readonly before: { readonly from: number; readonly to: number };
   readonly after: { readonly from: number; readonly to: number };
@@ -11,8 +14,8 @@ export interface Difference {
 const MAX_PAIRS = 1_000_000;
 
 /**
- * Where two tunes differ, bar by bar: bars are the same when they print and sound alike, whatever their ids. The longest common
- * order of bars stays; what is between is different.
+ * Where two tunes differ, bar by bar: bars are the same when they print and sound alike, whatever their ids. The
+ * longest common order of bars stays; what is between is different.
  */
 export function differences(before: Tune, after: Tune): readonly Difference[] {
   const [a, b] = [before.bars.map(withoutIds), after.bars.map(withoutIds)];

@@ -2,7 +2,10 @@ import type { ChordSymbol, ScaleName } from '../harmony';
 import type { Key, PitchClass } from '../pitch';
 import type { Meter, Ticks } from '../time';
 
-/** Which way the steps of a drill go; the notes inside a group keep their order, but for `alternate`: one group up, the next down. `nearest` is for the chords of a form. */
+/**
+ * Which way the steps of a drill go; the notes inside a group keep their order, but for `alternate`: one group up, the
+ * next down. `nearest` is for the chords of a form.
+ */
 export const DRILL_DIRECTIONS = ['up-down', 'up', 'down', 'down-up', 'alternate', 'nearest'] as const;
 export type DrillDirection = (typeof DRILL_DIRECTIONS)[number];
 
@@ -39,7 +42,10 @@ export const DRILL_ARTICULATIONS = [
 ] as const;
 export type DrillArticulation = (typeof DRILL_ARTICULATIONS)[number];
 
-/** Orders of the twelve keys. `minor-thirds` are three rounds of four; `easiest` is the easiest first for the instrument and level. */
+/**
+ * Orders of the twelve keys. `minor-thirds` are three rounds of four; `easiest` is the easiest first for the instrument
+ * and level.
+ */
 export const KEY_ORDERS = ['fourths', 'fifths', 'semitones', 'whole-tones', 'minor-thirds', 'easiest'] as const;
 export type KeyOrder = (typeof KEY_ORDERS)[number];
 
@@ -71,7 +77,10 @@ export interface Exercise {
   readonly hand?: 'shape';
 }
 
-/** When a pupil goes on to the next step of a ladder: once it is mastered at a tempo, so many times running, or after all steps in turn. */
+/**
+ * When a pupil goes on to the next step of a ladder: once it is mastered at a tempo, so many times running, or after
+ * all steps in turn.
+ */
 interface MovingOn {
   readonly when: 'mastered' | 'in-turn';
   /** Rounds without a mistake, 1–9. */

@@ -3,7 +3,10 @@ import type { Key } from '../pitch';
 import type { Ticks } from '../time';
 
 export const STYLES = ['song', 'hymn', 'dance', 'modal', 'blues', 'jazz', 'rock'] as const;
-/** How a tune is played, and what may be added to it: half steps and blue notes belong to some of these and not to others. */
+/**
+ * How a tune is played, and what may be added to it: half steps and blue notes belong to some of these and not to
+ * others.
+ */
 export type Style = (typeof STYLES)[number];
 
 /** A chord's reading set by hand. */

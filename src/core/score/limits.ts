@@ -1,4 +1,7 @@
-/** What a file may hold at most. A long suite has a few thousand notes; these leave room, and the whole of it is still drawn in time. */
+/**
+ * What a file may hold at most. A long suite has a few thousand notes; these leave room, and the whole of it is still
+ * drawn in time.
+ */
 export const MAX_BYTES = 4 * 1024 * 1024;
 export const MAX_BARS = 2_000;
 export const MAX_NOTES = 12_000;

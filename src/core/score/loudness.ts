@@ -16,7 +16,9 @@ const DYNAMIC_LOUDNESS: Readonly<Record<Dynamic, number>> = {
 /** Of a note that no dynamic stands before: mezzo forte. */
 export const USUAL_LOUDNESS = DYNAMIC_LOUDNESS.mf;
 
-/** How loud each note is by the dynamics written, in the order of the page; hairpins and accents are left to the player. */
+/**
+ * How loud each note is by the dynamics written, in the order of the page; hairpins and accents are left to the player.
+ */
 export function loudnessOf(bars: readonly Bar[]): ReadonlyMap<EventId, number> {
   const loudness = new Map<EventId, number>();
   let current = USUAL_LOUDNESS;

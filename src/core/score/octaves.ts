@@ -9,8 +9,9 @@ interface Moved {
 }
 
 /**
- * Tuned by hand, since all lines of all players come by here. Kept as long as the line, and as long as each of its bars: players of many instruments have the same in a few octaves. What moved is
- * known by where it came from, so that what was worked out of a line holds in every octave.
+ * Tuned by hand, since all lines of all players come by here. Kept as long as the line, and as long as each of its
+ * bars: players of many instruments have the same in a few octaves. What moved is known by where it came from, so that
+ * what was worked out of a line holds in every octave.
  */
 const tunesKnown = new WeakMap<Tune, Map<number, Tune>>();
 const linesKnown = new WeakMap<readonly Bar[], Map<number, readonly Bar[]>>();
@@ -42,7 +43,10 @@ export function barsByOctaves(bars: readonly Bar[], octaves: number): readonly B
   return made;
 }
 
-/** What bars were before `barsByOctaves`, and by how many octaves they were moved; the bars themselves where they never were. */
+/**
+ * What bars were before `barsByOctaves`, and by how many octaves they were moved; the bars themselves where they never
+ * were.
+ */
 export function beforeOctaves(bars: readonly Bar[]): Moved {
   return origins.get(bars) ?? { bars, octaves: 0 };
 }

@@ -35,8 +35,9 @@ interface Flat {
 }
 
 /**
- * The same notes with other barlines: what crosses one is tied over it, a last bar that is not full gets a rest.
- * A pickup keeps its length. `ids` is given where the bars are a stretch of more. Marks that belong to a barline must find one again, otherwise the change is refused.
+ * The same notes with other barlines: what crosses one is tied over it, a last bar that is not full gets a rest. A
+ * pickup keeps its length. `ids` is given where the bars are a stretch of more. Marks that belong to a barline must
+ * find one again, otherwise the change is refused.
  */
 export function rebar(tune: Tune, meter: Meter, ids: IdMaker = idMaker(tune.bars)): Result<Tune, RebarProblem> {
   const refuse = (code: RebarProblem['code'], bar = 1) => failure({ code, bar, meter: printMeter(meter) });

@@ -17,7 +17,9 @@ export interface SoundingNote {
   readonly inBar: Ticks;
 }
 
-/** Where each bar begins, its meter, and how much of a full bar lies before it (a pickup hangs at the end of its bar). */
+/**
+ * Where each bar begins, its meter, and how much of a full bar lies before it (a pickup hangs at the end of its bar).
+ */
 export interface BarSpan {
   readonly start: Ticks;
   readonly length: Ticks;

@@ -2,8 +2,8 @@ import type { Ticks } from '../time';
 import { isNote, type Note, type ScoreEvent } from './tune';
 
 /**
- * An event as several in a row, notes tied. The first keeps the id and what belongs to the beginning; what belongs to the end
- * (a tie onwards, the end of a slur or hairpin, a fermata) goes to the last. Tuplets are left off.
+ * An event as several in a row, notes tied. The first keeps the id and what belongs to the beginning; what belongs to
+ * the end (a tie onwards, the end of a slur or hairpin, a fermata) goes to the last. Tuplets are left off.
  * @param lengths sum up to what the event shall last now
  */
 export function asPieces(event: ScoreEvent, lengths: readonly Ticks[], freshId: () => string): readonly ScoreEvent[] {

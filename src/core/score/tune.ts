@@ -36,7 +36,9 @@ export const JUMPS = [
 ] as const;
 export type Jump = (typeof JUMPS)[number];
 export const RIGHTS = ['own', 'public-domain', 'cleared', 'unknown', 'not-cleared'] as const;
-/** Whether the tune may be shared: composed here, free by age, cleared by its owner, not checked, or known not to be. */
+/**
+ * Whether the tune may be shared: composed here, free by age, cleared by its owner, not checked, or known not to be.
+ */
 export type Rights = (typeof RIGHTS)[number];
 
 /** Names an event through edits, overrides and playback. Unique within its tune. */
@@ -144,7 +146,10 @@ export interface Bar {
   readonly jumps?: readonly Jump[];
   /** Changes of tempo on the way; the tune's own stands at its head. */
   readonly tempos?: readonly PlacedTempo[];
-  /** A second part in the same bar: as long as `events`, with ids of its own. Chords, signs and meters are shared. All bars have one or none. */
+  /**
+   * A second part in the same bar: as long as `events`, with ids of its own. Chords, signs and meters are shared. All
+   * bars have one or none.
+   */
   readonly second?: readonly ScoreEvent[];
   /** Numbers of beats that are counted aloud here; of parts alone, never stored. */
   readonly counts?: readonly PlacedCount[];
@@ -251,7 +256,9 @@ export function barNumbers(tune: Pick<Tune, 'bars' | 'meter'>): readonly number[
   });
 }
 
-/** How many bars a musician counts: the number of the last one. A pickup and the halves of a cut bar do not count again. */
+/**
+ * How many bars a musician counts: the number of the last one. A pickup and the halves of a cut bar do not count again.
+ */
 export function countedBars(tune: Pick<Tune, 'bars' | 'meter'>): number {
   return Math.max(1, barNumbers(tune).at(-1) ?? 1);
 }

@@ -20,9 +20,9 @@ export interface UnfoldProblem {
 const MAX_PLAYED = 40_000;
 
 /**
- * Plays out repeats with their endings, D.C., D.S., Fine and Coda, by the usual rules (E. Gould, Behind Bars, 2011, "Repeats"):
- * a repeat without a beginning goes back to the last repeat's end or the start; after a jump back, repeats are not
- * played again and the last ending is taken; a bare D.C. ends at a Fine where there is one.
+ * Plays out repeats with their endings, D.C., D.S., Fine and Coda, by the usual rules (E. Gould, Behind Bars, 2011,
+ * "Repeats"): a repeat without a beginning goes back to the last repeat's end or the start; after a jump back, repeats
+ * are not played again and the last ending is taken; a bare D.C. ends at a Fine where there is one.
  */
 export function unfold(bars: readonly Bar[]): Unfolded {
   const walk: Walk = { bars, order: [], passes: [], problems: [], start: 0, pass: 1, jumped: 'no' };

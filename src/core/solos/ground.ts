@@ -108,7 +108,10 @@ export function roleAt(ground: Ground, height: number): PlaceRole {
   return ground.rub & note ? 'rub' : 'colour';
 }
 
-/** A height as it is written over a chord: as the chord, the scale or the set spells it, else as leading to the next note. */
+/**
+ * A height as it is written over a chord: as the chord, the scale or the set spells it, else as leading to the next
+ * note.
+ */
 export function spelled(ground: Ground, height: number, next?: number): Pitch {
   const name = ground.names.get(((height % 12) + 12) % 12);
   if (!name) return spellInKey(height + 12, ground.key, next === undefined ? undefined : next + 12);

@@ -4,9 +4,9 @@ import { beatsIn } from './rhythm';
 import type { Note } from './room';
 
 /**
- * What makes a new phrase worth saying, and so worth coming back to. Tries of one phrase are held against this table, and the cheapest is
- * taken. Bands are read off the choruses written by hand in the design's models: enough notes to be a thought, more than one length, one
- * high point, a turn or two, steps and small skips with a leap as an event.
+ * What makes a new phrase worth saying, and so worth coming back to. Tries of one phrase are held against this table,
+ * and the cheapest is taken. Bands are read off the choruses written by hand in the design's models: enough notes to be
+ * a thought, more than one length, one high point, a turn or two, steps and small skips with a leap as an event.
  */
 const IDEA_COSTS = {
   /** For each note a beat too few or too many, in shares of the level's own. */

@@ -49,7 +49,10 @@ export interface LickFacts {
   readonly bars: number;
 }
 
-/** Cuts bars out of a tune as a lick, bars from 0; in its key, with its chords. @throws RangeError for bars that are not there or too many */
+/**
+ * Cuts bars out of a tune as a lick, bars from 0; in its key, with its chords. @throws RangeError for bars that are not
+ * there or too many
+ */
 export function liftLick(tune: Tune, from: number, to: number, title: string): Tune {
   const bars = tune.bars.slice(from, to);
   const [first, ...rest] = bars;
@@ -156,8 +159,8 @@ function chordsIn(form: ImprovisingForm, bars: readonly FormBar[]): readonly Lic
 }
 
 /**
- * Where in a form a lick can be played: the same kinds of chords at the same distances, each lasting as long as in the lick, twice or half as
- * long (the last at least so long), beginning with a bar.
+ * Where in a form a lick can be played: the same kinds of chords at the same distances, each lasting as long as in the
+ * lick, twice or half as long (the last at least so long), beginning with a bar.
  * @param form concert, with the bars of one chorus
  */
 export function lickPlaces(lick: Tune, form: ImprovisingForm, bars: readonly FormBar[]): readonly LickPlace[] {
@@ -197,7 +200,10 @@ function keepsWords({ bars }: Tune, stretch: LickPlace['stretch']): boolean {
   return notes.every(({ length, tuplet }) => !tuplet && length * stretch >= TICKS_PER_QUARTER / 4);
 }
 
-/** A lick at a place of a form: its notes from the start of the place, concert; what leans is said to belong to the lick. */
+/**
+ * A lick at a place of a form: its notes from the start of the place, concert; what leans is said to belong to the
+ * lick.
+ */
 export function lickAt(lick: Tune, { interval, stretch }: LickPlace): readonly GivenNote[] {
   const read = readSolo(lick);
   return (read?.notes ?? []).map(({ at, length, concert, device, role, isTriplet }): GivenNote => ({

@@ -24,9 +24,9 @@ const MAX_FOUND = 8;
 const LEAST_WORTH = 1.5;
 
 /**
- * The lines of a solo that are worth keeping: over chords that have a name together (or one chord), begun and ended with themselves, home at
- * their end, and the better the more changes they meet on a third or seventh and the more ways in they use. None lies over another, and
- * none is another once more. In the order of the solo.
+ * The lines of a solo that are worth keeping: over chords that have a name together (or one chord), begun and ended
+ * with themselves, home at their end, and the better the more changes they meet on a third or seventh and the more ways
+ * in they use. None lies over another, and none is another once more. In the order of the solo.
  */
 export function licksFound(tune: Tune, read: ReadSolo | undefined = readSolo(tune)): readonly LickFound[] {
   if (!read) return [];
@@ -89,8 +89,9 @@ export interface PlacedLick<Lick> {
 }
 
 /**
- * Some licks spread over a chorus: no two on top of each other, none twice, none over the first phrase, which says what the solo is about, or
- * over the last bars, where it comes home, nor where something is kept already; the later ones rather, as far from each other as may be.
+ * Some licks spread over a chorus: no two on top of each other, none twice, none over the first phrase, which says what
+ * the solo is about, or over the last bars, where it comes home, nor where something is kept already; the later ones
+ * rather, as far from each other as may be.
  * @param bars of the chorus
  * @param count how many at most
  * @param turn the lick that is asked first, so that another press spreads others

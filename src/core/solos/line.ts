@@ -2,9 +2,9 @@ import type { Chance } from '../chance';
 import type { Slot } from './rhythm';
 
 /**
- * What a line costs. One table, to be argued with: steps cost little, leaps more the wider they are; a strong beat wants a tone of the
- * chord, a change of chord its third or seventh; a phrase keeps to its height and shape. From common teaching of melody and of lines over
- * changes; the figures are ours, set by ear on the demo tunes.
+ * What a line costs. One table, to be argued with: steps cost little, leaps more the wider they are; a strong beat
+ * wants a tone of the chord, a change of chord its third or seventh; a phrase keeps to its height and shape. From
+ * common teaching of melody and of lines over changes; the figures are ours, set by ear on the demo tunes.
  */
 const LINE_COSTS = {
   /** For each half step of a leap beyond a third, and again beyond a fifth and a sixth. */
@@ -76,8 +76,8 @@ interface Reached {
 const EIGHTH = 5_040;
 
 /**
- * The cheapest line through the slots of a phrase, by dynamic programming over all heights; `undefined` where the rules leave none: a note
- * that leans goes on by step, no note is struck more than twice running, a given shape is kept.
+ * The cheapest line through the slots of a phrase, by dynamic programming over all heights; `undefined` where the rules
+ * leave none: a note that leans goes on by step, no note is struck more than twice running, a given shape is kept.
  * @param isStep whether two heights are a step apart: a half or a whole one, or neighbours of a small set
  */
 export function findLine(

@@ -25,7 +25,10 @@ export function spanOf(
   return { start: first?.start ?? 0, end: (last?.start ?? 0) + (last?.length ?? 0) };
 }
 
-/** A phrase as planned, or as near to it as the chords allow: the same, else with another ending, else moved, else an answer. */
+/**
+ * A phrase as planned, or as near to it as the chords allow: the same, else with another ending, else moved, else an
+ * answer.
+ */
 export function phraseFor(
   planned: PlannedPhrase,
   isLast: boolean,
@@ -127,13 +130,19 @@ function rhythmFor(
   return withEarlyNotes(sounding, changes, chance, share, (tools?.early ?? USUAL) > USUAL);
 }
 
-/** Where the last note is struck: on the first beat of the phrase's last bar if its chord sounds there, else with its chord. */
+/**
+ * Where the last note is struck: on the first beat of the phrase's last bar if its chord sounds there, else with its
+ * chord.
+ */
 function homeTime({ finalAt, finalEnd }: Pick<Room, 'finalAt' | 'finalEnd'>, bars: readonly FormBar[]): Ticks {
   const last = bars.at(-1);
   return last && last.start < finalEnd ? Math.max(finalAt, last.start) : finalAt;
 }
 
-/** How many rhythms a new phrase is tried in, and how many of them, those with the right number of notes, get a line; the best is taken. */
+/**
+ * How many rhythms a new phrase is tried in, and how many of them, those with the right number of notes, get a line;
+ * the best is taken.
+ */
 const TRIES = { rhythms: 8, lines: 4 } as const;
 
 function freshNotes(
@@ -178,7 +187,10 @@ function directionsInFours(slots: readonly Slot[], chance: Chance): readonly (nu
 /** How much fuller a new phrase is where less air is wanted, and how much emptier where more is. */
 const MORE_NOTES: Readonly<Record<Amount, number>> = { 0: 0.35, 1: 0.15, 2: 0, 3: -0.3 };
 
-/** The heights that a phrase wants, note by note: an arch, a fall, a rise or a bowl about its place in the chorus's curve. */
+/**
+ * The heights that a phrase wants, note by note: an arch, a fall, a rise or a bowl about its place in the chorus's
+ * curve.
+ */
 function shapeOf(
   count: number,
   { height }: PlannedPhrase,

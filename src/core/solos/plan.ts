@@ -29,9 +29,10 @@ export interface PlacedWish extends Omit<PhraseWish, 'id' | 'of'> {
 type Shape = readonly (readonly [PhraseKind, number?])[];
 
 /**
- * What the phrases of a chorus say, by how many there are; dice choose among the shapes of one length. An idea, the same with another
- * ending, moved with the chord, an answer, then the idea again; or question and answer, twice; or two ideas, each gone on with. Taught so
- * in most books on improvising: say something, say it again, go on, come back. Longer forms take a second idea for their middle.
+ * What the phrases of a chorus say, by how many there are; dice choose among the shapes of one length. An idea, the
+ * same with another ending, moved with the chord, an answer, then the idea again; or question and answer, twice; or two
+ * ideas, each gone on with. Taught so in most books on improvising: say something, say it again, go on, come back.
+ * Longer forms take a second idea for their middle.
  */
 const SHAPES: Readonly<Record<number, readonly Shape[]>> = {
   1: [[['idea']]],
@@ -108,8 +109,8 @@ function curveAt(index: number, count: number): number {
 }
 
 /**
- * A plan that a teacher made, over so many bars: what is too long is cut, and where it ends early phrases of two go on with its first idea.
- * A phrase that goes back to one that is not before it is new.
+ * A plan that a teacher made, over so many bars: what is too long is cut, and where it ends early phrases of two go on
+ * with its first idea. A phrase that goes back to one that is not before it is new.
  */
 export function planFrom(wishes: readonly PlacedWish[], bars: number, level: Level): readonly PlannedPhrase[] {
   const spans: { readonly wish: PlacedWish; readonly from: number; readonly to: number }[] = [];
@@ -163,7 +164,10 @@ export function planOf(bars: readonly FormBar[], level: Level, chance: Chance): 
   });
 }
 
-/** A shape for any number of phrases: the next larger one that is known, cut, but ending as it ends; beyond sixteen it comes round again. */
+/**
+ * A shape for any number of phrases: the next larger one that is known, cut, but ending as it ends; beyond sixteen it
+ * comes round again.
+ */
 function shapeOf(count: number, chance: Chance): Shape {
   const exact = SHAPES[count];
   if (exact) return oneOf(exact, chance);

@@ -11,8 +11,8 @@ export interface EditedPlan {
 }
 
 /**
- * A change of a plan as a value. It names the phrases it means, so that it does what was meant whatever was done to the plan since, and
- * nothing where they are gone. Done twice it is done once.
+ * A change of a plan as a value. It names the phrases it means, so that it does what was meant whatever was done to the
+ * plan since, and nothing where they are gone. Done twice it is done once.
  */
 export type PlanEdit =
   /** What a phrase does, and to which one it goes back; kept notes go. */
@@ -70,7 +70,9 @@ export function unusedPlace(plan: readonly Pick<PhraseWish, 'id'>[]): number {
   return Math.max(plan.length, ...plan.map(({ id }) => Number(id.slice(1))));
 }
 
-/** The wishes of a plan by their places, as a solo is composed by them; what goes back to a phrase that is gone is new. */
+/**
+ * The wishes of a plan by their places, as a solo is composed by them; what goes back to a phrase that is gone is new.
+ */
 export function placedPlan(plan: readonly PhraseWish[]): readonly PlacedWish[] {
   const places = new Map(plan.map(({ id }, place) => [id, place]));
   return plan.map(({ id: _, of, ...rest }) => {
@@ -79,7 +81,10 @@ export function placedPlan(plan: readonly PhraseWish[]): readonly PlacedWish[] {
   });
 }
 
-/** The place of each kept phrase in a plan; in one that nobody changed names go by place. Kept phrases without a place are left out. */
+/**
+ * The place of each kept phrase in a plan; in one that nobody changed names go by place. Kept phrases without a place
+ * are left out.
+ */
 export function placedGiven({
   plan,
   given = {},

@@ -8,7 +8,10 @@ import type { FormBar } from './rhythm';
 import type { SoloNote, SoloPhrase, SoloRole } from './soloNote';
 import { formBarsOf } from './soloTune';
 
-/** A solo that somebody wrote or played, read as ours are: what each note is, which phrases go back to which, what can be counted. */
+/**
+ * A solo that somebody wrote or played, read as ours are: what each note is, which phrases go back to which, what can
+ * be counted.
+ */
 export interface ReadSolo {
   readonly notes: readonly SoloNote[];
   readonly phrases: readonly SoloPhrase[];

@@ -33,8 +33,8 @@ interface Cell {
 }
 
 /**
- * Rhythm words by level, for beats of two halves and beats of three thirds. First few values and much space; then eighths and off-beats; then
- * running eighths, now and then double time or a triplet. Likes are ours.
+ * Rhythm words by level, for beats of two halves and beats of three thirds. First few values and much space; then
+ * eighths and off-beats; then running eighths, now and then double time or a triplet. Likes are ours.
  */
 const CELLS: Readonly<Record<Level, { readonly simple: readonly Cell[]; readonly compound: readonly Cell[] }>> = {
   beginner: {
@@ -103,8 +103,8 @@ export function beatsIn(bars: readonly FormBar[]): readonly TimedBeat[] {
 }
 
 /**
- * The rhythm of a phrase over some bars: it may begin after the beat, runs in words of its level, comes to rest on a note held near the end,
- * and leaves space to breathe.
+ * The rhythm of a phrase over some bars: it may begin after the beat, runs in words of its level, comes to rest on a
+ * note held near the end, and leaves space to breathe.
  * @param until where its last note shall be struck at the latest; the end of the bars by default
  */
 export function phraseRhythm(
@@ -120,7 +120,8 @@ export function phraseRhythm(
   if (!end || beats.length === 0) return [];
   const stop = end.start + end.length;
   const late = beats.filter(({ start }) => until === undefined || start <= until);
-  // It comes to rest on the first beat of its last bar, or one or two later, and two beats before the end at the latest.
+  // It comes to rest on the first beat of its last bar, or one or two later, and two beats before the end at the
+  // latest.
   const arrivals = late.filter(
     ({ start, length }) => start >= end.start && (start + 2 * length <= stop || beats.length < 4),
   );
@@ -198,7 +199,10 @@ function timesOfCell({ parts, isTriplet }: Cell, tools: SoloWishes['tools']): nu
 /** How much less often a beat of air comes, by the amount that is wanted. */
 const LESS_SPACE: Readonly<Record<Amount, number>> = { 0: 0.6, 1: 0.2, 2: 0, 3: -0.25 };
 
-/** A borrowed rhythm as the slots of a phrase: round and round, the last note struck at `until` at the latest, with room to breathe before the end. */
+/**
+ * A borrowed rhythm as the slots of a phrase: round and round, the last note struck at `until` at the latest, with room
+ * to breathe before the end.
+ */
 export function borrowedSlots(
   lengths: readonly Ticks[],
   bars: readonly FormBar[],
@@ -244,7 +248,10 @@ function pick<Value>(values: readonly Value[], chance: Chance): Value | undefine
   return values[Math.floor(chance() * values.length)];
 }
 
-/** Notes on a change of chord come an eighth early, where the note before is long enough to make room; where much is wanted, an eighth before gives way. */
+/**
+ * Notes on a change of chord come an eighth early, where the note before is long enough to make room; where much is
+ * wanted, an eighth before gives way.
+ */
 export function withEarlyNotes(
   slots: readonly Slot[],
   changes: ReadonlySet<Ticks>,

@@ -129,7 +129,9 @@ const DEGREE_HEIGHTS: Readonly<Record<SoloTarget['degree'], readonly number[]>> 
   9: [1, 2],
 };
 
-/** The notes that a target means over its chord: the chord's own degree, else the scale's; of those that the level has. */
+/**
+ * The notes that a target means over its chord: the chord's own degree, else the scale's; of those that the level has.
+ */
 function targetBits({ symbol, pool, home }: Ground, { degree }: SoloTarget, level: Level): number {
   if (symbol.kind === 'no chord') return 0;
   const has = profileOf(level).solo.notes === 'scale' ? pool : pool | home;
@@ -146,7 +148,10 @@ function playedUntil({ plan, level }: SoloRequest, bars: readonly FormBar[]): Ti
   return last ? last.start + last.length : 0;
 }
 
-/** The last chord over which the solo can come home: a tone of it and of the tonic chord, in the level's notes and range; a beginner's on the keynote where that is one. */
+/**
+ * The last chord over which the solo can come home: a tone of it and of the tonic chord, in the level's notes and
+ * range; a beginner's on the keynote where that is one.
+ */
 function finalPlace(
   grounds: readonly Ground[],
   { tonic }: Grounds,

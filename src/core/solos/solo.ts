@@ -35,8 +35,9 @@ const TAKES = 5;
 const MAX_TAKES = 60;
 
 /**
- * Composes a solo over a form: a plan of phrases first, a rhythm for each, then the cheapest line through it; what is said again is said in the
- * same words. The same request gives the same solo. `undefined` where the form has no chords, or the range no note for its end.
+ * Composes a solo over a form: a plan of phrases first, a rhythm for each, then the cheapest line through it; what is
+ * said again is said in the same words. The same request gives the same solo. `undefined` where the form has no chords,
+ * or the range no note for its end.
  */
 export function composeSolo(request: SoloRequest): Solo | undefined {
   const room = roomFor(request);
@@ -56,7 +57,10 @@ export function composeSolo(request: SoloRequest): Solo | undefined {
   return best?.solo;
 }
 
-/** What a solo is chosen by among its takes: new phrases that say something, strong beats at home, ideas that come back, few leaps, varied rhythms. */
+/**
+ * What a solo is chosen by among its takes: new phrases that say something, strong beats at home, ideas that come back,
+ * few leaps, varied rhythms.
+ */
 function worthOf({ measures, notes, bars, missed }: Solo, phrases: readonly Phrase[], level: Level): number {
   const costs = phrases.flatMap(({ cost }) => (cost === undefined ? [] : [cost]));
   const said = costs.reduce((sum, cost) => sum + cost, 0) / Math.max(1, costs.length);

@@ -1,7 +1,10 @@
 import type { Pitch } from '../pitch';
 import type { Ticks } from '../time';
 
-/** What a phrase does: says an idea, says it again, with another second half, on other notes in the same rhythm and shape, answers it, or rests. */
+/**
+ * What a phrase does: says an idea, says it again, with another second half, on other notes in the same rhythm and
+ * shape, answers it, or rests.
+ */
 export const PHRASE_KINDS = ['idea', 'same', 'varied', 'moved', 'answer', 'rest'] as const;
 export type PhraseKind = (typeof PHRASE_KINDS)[number];
 

@@ -9,15 +9,15 @@ export type Amount = (typeof AMOUNTS)[number];
 export const USUAL: Amount = 2;
 
 /**
- * What a solo may do more or less of: rests inside its phrases; notes an eighth before their chord; notes off the beat; triplets; sixteenths;
- * half steps into chord tones.
+ * What a solo may do more or less of: rests inside its phrases; notes an eighth before their chord; notes off the beat;
+ * triplets; sixteenths; half steps into chord tones.
  */
 export const SOLO_TOOLS = ['space', 'early', 'off-beat', 'triplets', 'double-time', 'ways-in'] as const;
 export type SoloTool = (typeof SOLO_TOOLS)[number];
 
 /**
- * Names a phrase for as long as it is there, wherever it is taken. Of a plan that nobody changed they go by place: `p1`, `p2` …
- * (`placeId`).
+ * Names a phrase for as long as it is there, wherever it is taken. Of a plan that nobody changed they go by place:
+ * `p1`, `p2` … (`placeId`).
  */
 export type PhraseId = string;
 

@@ -63,7 +63,9 @@ export function beatsOf(meter: Meter): readonly Beat[] {
   return beats;
 }
 
-/** Where a bar of four beats, or of six in two halves, falls into halves; 5/4 falls 3+2. Absent for two and three beats. */
+/**
+ * Where a bar of four beats, or of six in two halves, falls into halves; 5/4 falls 3+2. Absent for two and three beats.
+ */
 export function middleOf(meter: Meter): Ticks | undefined {
   const beats = beatsOf(meter);
   if (beats.length === 4 || beats.length === 6) return beats[beats.length / 2]?.start;

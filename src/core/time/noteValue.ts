@@ -9,7 +9,10 @@ export interface NoteValue {
   readonly dots: 0 | 1 | 2 | 3;
 }
 
-/** A tuplet ratio: `actual` notes in the time of `normal`. Nested tuplets hang on `outer`. Events of one group share `id`. */
+/**
+ * A tuplet ratio: `actual` notes in the time of `normal`. Nested tuplets hang on `outer`. Events of one group share
+ * `id`.
+ */
 export interface Tuplet {
   readonly id: string;
   readonly actual: number;

@@ -16,7 +16,10 @@ export function spellNoteLength(start: Ticks, length: Ticks, meter: Meter): read
   return splitAt(start, length, meter, spellNoteLength);
 }
 
-/** As `spellNoteLength`, for rests: those never run across a beat unless they fill several whole ones from a strong place. */
+/**
+ * As `spellNoteLength`, for rests: those never run across a beat unless they fill several whole ones from a strong
+ * place.
+ */
 export function spellRestLength(start: Ticks, length: Ticks, meter: Meter): readonly Ticks[] {
   if (length <= 0) return [];
   if (restReadsWell(start, length, meter)) return [length];
@@ -112,7 +115,10 @@ function lastEnd(beats: ReturnType<typeof beatsOf>): Ticks {
   return last ? last.start + last.length : 0;
 }
 
-/** A printed length as single values, the largest first, whatever the meter: inside tuplets, where beats do not lie on it. */
+/**
+ * A printed length as single values, the largest first, whatever the meter: inside tuplets, where beats do not lie on
+ * it.
+ */
 export function plainValues(length: Ticks): readonly Ticks[] {
   if (length <= 0) return [];
   if (valueOfTicks(length)) return [length];

@@ -11,16 +11,19 @@ export interface BeatRhythmEntry {
   readonly kind: BeatKind;
   /** The note values that are read, in the beat of 4/4 and 6/8. */
   readonly name: string;
-  /** What the beat begins with and what comes later in it, by twelfths of the beat: a note, a rest, or what is held from before. */
+  /**
+   * What the beat begins with and what comes later in it, by twelfths of the beat: a note, a rest, or what is held from
+   * before.
+   */
   readonly begins: 'note' | 'held' | 'rest';
   readonly notes?: readonly number[];
   readonly rest?: number;
 }
 
 /**
- * The rhythm words that a teacher can allow one by one: what fills one beat, in the order of first tutor books (even parts, then dotted and
- * tied ones, then smaller parts). One note to a beat, longer notes and rests of whole beats are read by everybody and need no word.
- * Rule: rhythm words allowed, a set per beat kind, also for compound meters.
+ * The rhythm words that a teacher can allow one by one: what fills one beat, in the order of first tutor books (even
+ * parts, then dotted and tied ones, then smaller parts). One note to a beat, longer notes and rests of whole beats are
+ * read by everybody and need no word. Rule: rhythm words allowed, a set per beat kind, also for compound meters.
  */
 export const BEAT_RHYTHMS = {
   'two-eighths': { kind: 'simple', name: 'two eighths', begins: 'note', notes: [6] },
@@ -55,7 +58,9 @@ export function beatKinds(meter: Meter): readonly BeatKind[] {
   return [...new Set(beatsOf(meter).map(kindOfBeat))];
 }
 
-/** The words of a list that are about a kind of beat; none where it says nothing of that kind, and its usual words hold. */
+/**
+ * The words of a list that are about a kind of beat; none where it says nothing of that kind, and its usual words hold.
+ */
 export function rhythmsOfKind(words: readonly BeatRhythm[], kind: BeatKind): readonly BeatRhythm[] | undefined {
   const about = words.filter((word) => BEAT_RHYTHMS[word].kind === kind);
   return about.length > 0 || words.length === 0 ? about : undefined;

@@ -31,8 +31,9 @@ const RECIPE_TABLES = {
 export type RecipeTable = keyof typeof RECIPE_TABLES;
 
 /**
- * A change of a work as a value: what a person decided, apart from the document that it was decided in front of. It is carried out on the
- * work as it is by then, here and in the worker alike. Words are what the history says; what they do not name stays out of the change.
+ * A change of a work as a value: what a person decided, apart from the document that it was decided in front of. It is
+ * carried out on the work as it is by then, here and in the worker alike. Words are what the history says; what they do
+ * not name stays out of the change.
  */
 export type Command =
   /** Some of a level's recipe. */
@@ -76,7 +77,10 @@ export type Command =
       readonly words: string;
       readonly change: { readonly [Field in keyof DrillIdea]?: DrillIdea[Field] | undefined };
     }
-  /** Whatever else makes one work of another: bars that were written, levels set to each other, a version restored, a change undone. */
+  /**
+   * Whatever else makes one work of another: bars that were written, levels set to each other, a version restored, a
+   * change undone.
+   */
   | { readonly kind: 'difference'; readonly words: string; readonly difference: Difference };
 
 /** What came of a command. */

@@ -5,8 +5,9 @@ import type { BarId, EventId, ScoreEvent, Swing } from '../score';
 import type { BeatRhythm, Shortest } from './beatRhythms';
 
 /**
- * What a teacher can decide for a level, in groups that belong together. A group goes whole from the recipe to the room that
- * obeys it, and is the key of what that room caches: a new field is added here and where it is obeyed. Absent means: as the level's default says.
+ * What a teacher can decide for a level, in groups that belong together. A group goes whole from the recipe to the room
+ * that obeys it, and is the key of what that room caches: a new field is added here and where it is obeyed. Absent
+ * means: as the level's default says.
  */
 
 /** Where and how fast the level plays. */
@@ -15,14 +16,20 @@ export interface KeyAndTempo {
   readonly key?: Key;
   /** Beats a minute, counted in the tune's own beat. */
   readonly perMinute?: number;
-  /** Nobody chose the key: the level began in it because the tune's own leaves notes out of reach, or is read in too many sharps or flats. */
+  /**
+   * Nobody chose the key: the level began in it because the tune's own leaves notes out of reach, or is read in too
+   * many sharps or flats.
+   */
   readonly moved?: 'range' | 'signature';
 }
 
 /** Which rhythms may stand in the line. */
 export interface RhythmLimits {
   readonly shortest?: Shortest;
-  /** Whether notes may begin off the beat and last over the next; by default those of the tune, and none in a simplified melody. */
+  /**
+   * Whether notes may begin off the beat and last over the next; by default those of the tune, and none in a simplified
+   * melody.
+   */
   readonly offBeat?: boolean;
   /** Whether a simplified melody may have dotted rhythms; it may by default. */
   readonly dotted?: boolean;
@@ -33,8 +40,9 @@ export interface RhythmLimits {
 }
 
 /**
- * The ways in which a melody is embellished. The words are those of texts on embellishment and melodic variation (passing and
- * neighbour notes, anticipation, approach, enclosure: e.g. S. Kostka and D. Payne, Tonal Harmony, ch. 11–12).
+ * The ways in which a melody is embellished. The words are those of texts on embellishment and melodic variation
+ * (passing and neighbour notes, anticipation, approach, enclosure: e.g. S. Kostka and D. Payne, Tonal Harmony, ch.
+ * 11–12).
  */
 export const DEVICES = [
   'passing',
@@ -72,7 +80,9 @@ export const LEAP_NAMES: Readonly<Record<(typeof LEAPS)[number], string>> = {
   7: 'an octave',
 };
 
-/** For a note out of a level's range: its phrase an octave up or down, the nearest chord tone in its place, or a rest. */
+/**
+ * For a note out of a level's range: its phrase an octave up or down, the nearest chord tone in its place, or a rest.
+ */
 export const REMEDIES = ['phrase-up', 'phrase-down', 'chord-tone', 'leave-out'] as const;
 export type Remedy = (typeof REMEDIES)[number];
 
@@ -89,8 +99,9 @@ export interface LineLimits {
 }
 
 /**
- * How a line is spoken, by common teaching of wind and bow: as it is written; tongued, except pairs; slurred by the half bar; short notes
- * detached; off-beats slurred into the beat, as swing is tongued; two slurred and the rest tongued, as dances are.
+ * How a line is spoken, by common teaching of wind and bow: as it is written; tongued, except pairs; slurred by the
+ * half bar; short notes detached; off-beats slurred into the beat, as swing is tongued; two slurred and the rest
+ * tongued, as dances are.
  */
 export const ARTICULATION_STYLES = ['as-written', 'tongued', 'smooth', 'crisp', 'swung', 'lilting'] as const;
 export type ArticulationStyle = (typeof ARTICULATION_STYLES)[number];
@@ -102,11 +113,17 @@ export interface ArticulationWishes {
   readonly swing?: Swing | 'straight';
 }
 
-/** The melody once; twice, the second time embellished; melody, room for a solo, melody again; or the tune's second part. */
+/**
+ * The melody once; twice, the second time embellished; melody, room for a solo, melody again; or the tune's second
+ * part.
+ */
 export const FORMS = ['once', 'twice', 'solo', 'second'] as const;
 export type Form = (typeof FORMS)[number];
 
-/** How a passage that may be left out is printed: in a dashed bracket, or as rests with the tune in small notes before the player comes in again. */
+/**
+ * How a passage that may be left out is printed: in a dashed bracket, or as rests with the tune in small notes before
+ * the player comes in again.
+ */
 export const LEAVE_OUTS = ['bracket', 'rests'] as const;
 export type LeaveOut = (typeof LEAVE_OUTS)[number];
 
@@ -168,13 +185,18 @@ export interface BarWishes {
   readonly alternatesAs?: AlternatesAs;
 }
 
-/** What can be printed to help, beside finger marks. The first three stand under the notes, one at a time; counts may go with names and degrees. */
+/**
+ * What can be printed to help, beside finger marks. The first three stand under the notes, one at a time; counts may go
+ * with names and degrees.
+ */
 export const AIDS = ['names', 'degrees', 'syllables', 'counts', 'breaths', 'bowing'] as const;
 export type Aid = (typeof AIDS)[number];
 /** The line below holds one of these. */
 export const LINE_AIDS = ['names', 'degrees', 'syllables'] as const satisfies readonly Aid[];
 
-/** How an aid fades: it stays; it stands where something comes for the first time; it stands in the first half alone. */
+/**
+ * How an aid fades: it stays; it stands where something comes for the first time; it stands in the first half alone.
+ */
 export const FADES = ['stays', 'first-time', 'first-half'] as const;
 export type Fade = (typeof FADES)[number];
 

@@ -59,7 +59,10 @@ export interface LevelDefaults {
   readonly density: number;
 }
 
-/** Beginners get no slides, turns or bends, and grace notes wait for the last level: ornaments come when the plain tune is secure. */
+/**
+ * Beginners get no slides, turns or bends, and grace notes wait for the last level: ornaments come when the plain tune
+ * is secure.
+ */
 export const LEVEL_DEFAULTS: Readonly<Record<Level, LevelDefaults>> = {
   beginner: {
     melody: 'simplified',
@@ -112,7 +115,10 @@ export function levelTempo(tune: Tune, level: Level, perMinute: number | undefin
   return { ...tune.tempo, perMinute: Math.max(least, Math.round(wanted / step) * step) };
 }
 
-/** The instrument a recipe is for. @throws RangeError for an id that is not in the catalogue; documents are checked for that where they come in */
+/**
+ * The instrument a recipe is for. @throws RangeError for an id that is not in the catalogue; documents are checked for
+ * that where they come in
+ */
 export function instrumentOf({ instrument, custom }: Pick<Recipe, 'instrument' | 'custom'>): Instrument {
   const found = custom ? customInstrument(custom) : instrumentById(instrument);
   if (!found) throw new RangeError(`no instrument ${instrument}`);

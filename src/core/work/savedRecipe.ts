@@ -3,7 +3,10 @@ import type { Level } from '../instruments';
 import type { Recipe } from './recipe';
 import type { RecipeChange } from './work';
 
-/** The parts of a recipe that serve any tune: how the melody is treated, what is printed, and the plan of a solo. Instrument, key, tempo and single bars do not. */
+/**
+ * The parts of a recipe that serve any tune: how the melody is treated, what is printed, and the plan of a solo.
+ * Instrument, key, tempo and single bars do not.
+ */
 const SAVED_GROUPS = ['melody', 'rhythm', 'embellish', 'limits', 'articulation', 'form', 'page', 'solo'] as const;
 type SavedGroup = (typeof SAVED_GROUPS)[number];
 

@@ -64,7 +64,10 @@ export function withMeter(work: Work, meter: Meter): Result<Work, RebarProblem> 
 /** The groups of a recipe; instrument and melody stand for themselves. */
 type RecipeGroup = Exclude<keyof Recipe, 'instrument' | 'custom' | 'melody'>;
 
-/** What of a recipe is to be set. Inside a group, fields that are not named stay; `undefined` puts one back to the level's default. */
+/**
+ * What of a recipe is to be set. Inside a group, fields that are not named stay; `undefined` puts one back to the
+ * level's default.
+ */
 export type RecipeChange = {
   readonly [Group in RecipeGroup]?: {
     readonly [Field in keyof NonNullable<Recipe[Group]>]?: NonNullable<Recipe[Group]>[Field] | undefined;

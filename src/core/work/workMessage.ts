@@ -19,9 +19,9 @@ export interface CarriedOut {
 }
 
 /**
- * Tells works one after another. Messages between threads are copied; a tune of hundreds of bars would be copied for every key
- * stroke, and nothing that is known of it would be recognised. What was done is sent instead: works share what did not change, and so
- * do their copies.
+ * Tells works one after another. Messages between threads are copied; a tune of hundreds of bars would be copied for
+ * every key stroke, and nothing that is known of it would be recognised. What was done is sent instead: works share
+ * what did not change, and so do their copies.
  */
 export class WorkSender {
   private number = 0;
@@ -68,7 +68,8 @@ export class WorkReceiver {
 
   /**
    * A message that came already, or comes late, changes nothing.
-   * @throws WorkMissed where a message was lost, or what was done here does not give what was meant: the whole is wanted
+   * @throws WorkMissed where a message was lost, or what was done here does not give what was meant: the whole is
+   *   wanted
    */
   take(message: WorkMessage): Work {
     if (this.last && message.number <= this.number) return this.last;

@@ -24,8 +24,8 @@ const TIES = [
 ] as const;
 
 /**
- * Ids compare byte by byte: `A` and `a` are two tunes. Both ends of a foreign key must be alike, so the keys are untied first.
- * Every step may be made twice: a start that was killed between two of them goes on where it was.
+ * Ids compare byte by byte: `A` and `a` are two tunes. Both ends of a foreign key must be alike, so the keys are untied
+ * first. Every step may be made twice: a start that was killed between two of them goes on where it was.
  */
 async function collate(knex: Knex, type: string): Promise<void> {
   for (const [table, name] of TIES) await knex.raw(`ALTER TABLE ${table} DROP FOREIGN KEY IF EXISTS ${name}`);
@@ -39,7 +39,10 @@ async function collate(knex: Knex, type: string): Promise<void> {
     );
 }
 
-/** Versions get a name and words for what was changed, and a save can be recognised; what is in the bin is found by its day. */
+/**
+ * Versions get a name and words for what was changed, and a save can be recognised; what is in the bin is found by its
+ * day.
+ */
 export async function up(knex: Knex): Promise<void> {
   await collate(knex, 'CHARACTER SET ascii COLLATE ascii_bin');
   await knex.raw(

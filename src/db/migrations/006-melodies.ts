@@ -3,7 +3,10 @@ import type { Knex } from 'knex';
 const LETTERS: Readonly<Record<string, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
 const BATCH = 200;
 
-/** Which of the twelve notes a tune's melody uses, as bits, so that the tunes that a set opens are found without reading them. */
+/**
+ * Which of the twelve notes a tune's melody uses, as bits, so that the tunes that a set opens are found without reading
+ * them.
+ */
 export async function up(knex: Knex): Promise<void> {
   await knex.raw('ALTER TABLE tunes ADD COLUMN IF NOT EXISTS melody_bits SMALLINT UNSIGNED');
   for (;;) {

@@ -3,8 +3,8 @@ import type { Knex } from 'knex';
 const BINNED = ['tunes', 'player_groups', 'saved_recipes', 'custom_instruments'] as const;
 
 /**
- * Until when something stays in the bin stands beside it, and when the studio was tidied last: a clock that jumps is noticed, and takes
- * nothing with it. Every step may be made twice.
+ * Until when something stays in the bin stands beside it, and when the studio was tidied last: a clock that jumps is
+ * noticed, and takes nothing with it. Every step may be made twice.
  */
 export async function up(knex: Knex): Promise<void> {
   for (const table of BINNED) {

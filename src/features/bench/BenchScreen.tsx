@@ -34,7 +34,9 @@ interface Props {
   readonly studio: StudioPage;
 }
 
-/** The screen where one tune is worked on. The music stays in place from step to step; the drawer belongs to the step. */
+/**
+ * The screen where one tune is worked on. The music stays in place from step to step; the drawer belongs to the step.
+ */
 export function BenchScreen({ id, version, work, step: firstStep, paint, staffSpace, studio }: Props) {
   const [store] = useState(() => createWorkStore(work, paint.view));
   const [step, setStep] = useState(firstStep);

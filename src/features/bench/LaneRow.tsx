@@ -193,7 +193,10 @@ export const LaneRow = memo(function LaneRow({
   );
 }, sameRow);
 
-/** While the tune is written, a row is drawn again for its picture and its lanes' names; what is told bar by bar has no place there. */
+/**
+ * While the tune is written, a row is drawn again for its picture and its lanes' names; what is told bar by bar has no
+ * place there.
+ */
 function sameRow(before: Props, after: Props): boolean {
   const sameInfos =
     before.infos === after.infos ||

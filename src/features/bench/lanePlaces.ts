@@ -5,7 +5,10 @@ import type { LaneId } from '../../engrave/lanes';
 import type { Line } from '../../engrave/lines';
 import type { Selection } from '../work/workStore';
 
-/** Room at the left of a row for the names of its lanes, CSS pixels: with words, or for the signs alone where the screen is narrow. */
+/**
+ * Room at the left of a row for the names of its lanes, CSS pixels: with words, or for the signs alone where the screen
+ * is narrow.
+ */
 const LABEL_WIDTHS = { wide: 132, narrow: 58 } as const;
 const NARROW = 600;
 /** Room after the last barline; the class `pr-4` says the same. */
@@ -59,7 +62,9 @@ export function nearBar(selection: Selection | undefined, lanes: HTMLElement | n
   return Number(rows.find((row) => row.getBoundingClientRect().bottom > top)?.dataset['row'] ?? 0);
 }
 
-/** The bar that an arrow leads to: along the lane, to the lane above or below, and from the last lane into the next row. */
+/**
+ * The bar that an arrow leads to: along the lane, to the lane above or below, and from the last lane into the next row.
+ */
 export function neighbourBar(
   key: string,
   at: Selection,

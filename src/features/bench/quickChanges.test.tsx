@@ -9,8 +9,8 @@ import { useLevelsStep } from '../levels/useLevelsStep';
 import { useTuneStep } from '../tune/useTuneStep';
 
 /**
- * Two changes before the screen has been drawn anew: whoever presses quickly, or a machine that is busy. The second must be made on top of the
- * first, not of what the screen still shows.
+ * Two changes before the screen has been drawn anew: whoever presses quickly, or a machine that is busy. The second
+ * must be made on top of the first, not of what the screen still shows.
  */
 const tune = tuneOf('"C"CDEF GABc|"F"c2e2 g2c2|"G7"B2d2 g2f2|"C"e2c2 G2E2|');
 const before = (recipes: Work['recipes'] = {}): Work => ({ tune, recipes });

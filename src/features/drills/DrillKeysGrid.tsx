@@ -15,7 +15,10 @@ interface Props {
   readonly onToggle: (tonic: PitchClass) => void;
 }
 
-/** Players down, the twelve keys across: what each reads, how hard the drill is there, what does not fit. A key's head puts it into the drill or takes it out. */
+/**
+ * Players down, the twelve keys across: what each reads, how hard the drill is there, what does not fit. A key's head
+ * puts it into the drill or takes it out.
+ */
 export const DrillKeysGrid = memo(function DrillKeysGrid({ table, players, chosen, best, onToggle }: Props) {
   const placeOf = (tonic: PitchClass) => (chosen ?? []).findIndex((one) => chroma(one) === chroma(tonic));
   return (

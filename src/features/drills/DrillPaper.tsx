@@ -13,7 +13,10 @@ import { BookSheet } from './BookSheet';
 const BUTTON =
   'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-edge bg-paper px-2 font-medium hover:bg-cane-pale';
 
-/** What of a drill is printed: each level's pages, with names covered, with the three steps before the music, with dates; a group's parts; a book. */
+/**
+ * What of a drill is printed: each level's pages, with names covered, with the three steps before the music, with
+ * dates; a group's parts; a book.
+ */
 export function DrillPaper({
   bench,
   idea,

@@ -15,7 +15,10 @@ import { DIRECTION_WORDS, EXTENT_WORDS, RHYTHM_WORDS } from './words';
 const DIRECTIONS = ['up', 'down', 'up-down', 'alternate'] as const satisfies readonly DrillDirection[];
 const RHYTHMS = DRILL_RHYTHMS.filter((rhythm) => rhythm !== 'borrowed' && rhythm !== 'half');
 
-/** From one exercise the whole grid: every direction over every extent, in a rhythm; what is ticked becomes the steps of a ladder. */
+/**
+ * From one exercise the whole grid: every direction over every extent, in a rhythm; what is ticked becomes the steps of
+ * a ladder.
+ */
 export function VariantGrid({
   idea,
   onIdea,

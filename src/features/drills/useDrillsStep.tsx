@@ -21,7 +21,10 @@ import { VariantGrid } from './VariantGrid';
 type Tab = 'patterns' | 'variants' | 'paper';
 const TAB_NAMES: Readonly<Record<Tab, string>> = { patterns: 'Patterns', variants: 'Variants', paper: 'Paper' };
 
-/** The Drills step: of a tune, the drills that it asks for; of a drill, the sentence that makes it and its music key by key. */
+/**
+ * The Drills step: of a tune, the drills that it asks for; of a drill, the sentence that makes it and its music key by
+ * key.
+ */
 export function useDrillsStep(bench: Bench, isOpen: boolean): ViewContent {
   const { store } = bench;
   const work = useStore(store, ({ document }) => document);

@@ -33,7 +33,9 @@ interface Props {
 /** Staff space, CSS pixels: one level large, three small. */
 const SPACE = { one: 7.5, three: 5.6 } as const;
 
-/** The form as a road map: bars in fours, chords and numerals over them, and under them a staff of heads for each pool. */
+/**
+ * The form as a road map: bars in fours, chords and numerals over them, and under them a staff of heads for each pool.
+ */
 export function RoadMap({ made, shown, onShown, picked, pickedLevel, onPick, draws, isWritten, onDispatch }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const width = useWidth(frame);
@@ -286,7 +288,10 @@ interface Bracket extends FormPattern {
   readonly closes: boolean;
 }
 
-/** The stretches of patterns that lie in a row; of two that overlap, the earlier one. What spans the whole form is said once. */
+/**
+ * The stretches of patterns that lie in a row; of two that overlap, the earlier one. What spans the whole form is said
+ * once.
+ */
 function bracketsIn(patterns: readonly FormPattern[], row: PoolRow): readonly Bracket[] {
   const shown: Bracket[] = [];
   for (const pattern of patterns) {

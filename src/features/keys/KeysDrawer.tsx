@@ -37,7 +37,10 @@ interface Props {
   readonly onSelect: (selection: Selection) => void;
 }
 
-/** The drawer of the Keys step: for whom, in which order, against which recording; who can play together, and what to tell the accompanist. */
+/**
+ * The drawer of the Keys step: for whom, in which order, against which recording; who can play together, and what to
+ * tell the accompanist.
+ */
 export const KeysDrawer = memo(function KeysDrawer({
   work,
   infos,

@@ -19,7 +19,10 @@ interface Props {
   readonly onChoose: (key: Key) => void;
 }
 
-/** Players down, the twelve concert keys across: what each reads, how hard it becomes, what does not fit; the total below. */
+/**
+ * Players down, the twelve concert keys across: what each reads, how hard it becomes, what does not fit; the total
+ * below.
+ */
 export const KeysGrid = memo(function KeysGrid({ ranking, order, chosen, onChoose }: Props) {
   const columns = inOrder(ranking, order);
   const best = ranking[0];

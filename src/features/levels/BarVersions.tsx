@@ -51,8 +51,8 @@ interface Props {
 }
 
 /**
- * The picked bar in all its versions, each drawn small. Choosing one pins it; it stays until it is undone. A version may also be
- * printed as an alternative to the one that stands there. Both can be done for the whole phrase at once.
+ * The picked bar in all its versions, each drawn small. Choosing one pins it; it stays until it is undone. A version
+ * may also be printed as an alternative to the one that stands there. Both can be done for the whole phrase at once.
  */
 export function BarVersions({ work, level, bar, numbers, draws, onSet }: Props) {
   const [variants, setVariants] = useState<readonly BarVariant[]>();

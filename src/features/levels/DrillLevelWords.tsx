@@ -41,7 +41,10 @@ const sameRange = (a: WrittenRange, b: WrittenRange) => samePitch(a.low, b.low) 
 const OWN_PLACE = 'own place';
 const KEYS = [1, 2, 3, 4, 5, 6, 8, 10, 12] as const;
 
-/** How far one level goes in a drill: its instrument, tempo, keys, extent, rhythm and range, and what is printed to help. */
+/**
+ * How far one level goes in a drill: its instrument, tempo, keys, extent, rhythm and range, and what is printed to
+ * help.
+ */
 export function DrillLevelWords({ work, level, info, custom, groupLink, onSet, onFile, onGo }: Props) {
   const recipe = recipesOf(work)[level];
   const { drill = {}, limits = {} } = recipe;

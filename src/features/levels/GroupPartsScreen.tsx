@@ -35,7 +35,10 @@ interface Sheet {
   }[];
 }
 
-/** Parts for everyone in a group: what each gets, who needs attention, who can play together, and all of it to take away. */
+/**
+ * Parts for everyone in a group: what each gets, who needs attention, who can play together, and all of it to take
+ * away.
+ */
 export function GroupPartsScreen({
   id,
   groupId,

@@ -54,7 +54,9 @@ interface Props {
 
 type LevelTab = 'recipe' | 'bar' | 'hand-out';
 
-/** The drawer of the Levels step: one level at a time, its recipe as sentences, the picked bar, and what to take away. */
+/**
+ * The drawer of the Levels step: one level at a time, its recipe as sentences, the picked bar, and what to take away.
+ */
 export const LevelsDrawer = memo(function LevelsDrawer(props: Props) {
   const { selection, infos } = props;
   const [chosen, setChosen] = useState<Level>('beginner');

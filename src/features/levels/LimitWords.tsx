@@ -53,7 +53,9 @@ interface Props {
   readonly onSet: SetRecipe;
 }
 
-/** The form, the limits and the articulation of a level's part, as sentences whose underlined words are the controls. */
+/**
+ * The form, the limits and the articulation of a level's part, as sentences whose underlined words are the controls.
+ */
 export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props) {
   const [problem, setProblem] = useState<string>();
   const { rhythm = {}, limits = {}, articulation = {} } = recipe;

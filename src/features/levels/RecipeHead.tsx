@@ -146,7 +146,10 @@ function pinnedText(bars: BarChoices | undefined): string {
     : `${count === 1 ? 'One bar is' : `${count} bars are`} as you set ${count === 1 ? 'it' : 'them'}: `;
 }
 
-/** Says how hard a level is for its players, where a level is hardly harder than the one below, and what would set them apart. */
+/**
+ * Says how hard a level is for its players, where a level is hardly harder than the one below, and what would set them
+ * apart.
+ */
 function Apart({
   level,
   infos,

@@ -37,7 +37,10 @@ type Words = (given: {
   readonly onSet: SetRecipe;
 }) => React.ReactNode;
 
-/** A level whose words are on the screen and do what they say; `recipe` is what came of it, `said` what the history shows. */
+/**
+ * A level whose words are on the screen and do what they say; `recipe` is what came of it, `said` what the history
+ * shows.
+ */
 function opened(show: Words, { level = 'beginner' as Level, tune = simple, first = {} as Partial<Recipe> } = {}) {
   const said: string[] = [];
   let work: Work = { tune, recipes: { [level]: { ...FIRST_RECIPES[level], ...first } } };

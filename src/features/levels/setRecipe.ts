@@ -7,7 +7,9 @@ interface RecipeEntries {
   readonly entries: Readonly<Record<string, unknown>>;
 }
 
-/** What to set of a recipe; worked out of the present one, and the work it belongs to, where it builds on what is there. */
+/**
+ * What to set of a recipe; worked out of the present one, and the work it belongs to, where it builds on what is there.
+ */
 export type RecipeStep = RecipeChange | RecipeEntries | ((present: Recipe, work: Work) => RecipeChange | RecipeEntries);
 
 /** A step of a level's recipe as a command on the work as it is now. */

@@ -12,7 +12,10 @@ interface Step {
   readonly aids: StandAids;
 }
 
-/** What is done before a new part is played, in the order in which it is usually taught: eyes and voice, rhythm, fingers, then sound. */
+/**
+ * What is done before a new part is played, in the order in which it is usually taught: eyes and voice, rhythm,
+ * fingers, then sound.
+ */
 const STEPS: readonly Step[] = [
   { heading: 'Say the names', text: 'Read the notes aloud, one after the other, without a beat.', aids: 'names' },
   {

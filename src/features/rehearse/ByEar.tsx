@@ -10,7 +10,10 @@ import { Button } from '../../ui/Button';
 import type { Player } from '../work/sound/player';
 import type { Practice } from './usePractice';
 
-/** Learning by ear, a card a step: find the home note, the note it begins with, phrase after phrase; the notes are shown last. */
+/**
+ * Learning by ear, a card a step: find the home note, the note it begins with, phrase after phrase; the notes are shown
+ * last.
+ */
 export function ByEar({
   part,
   practice,

@@ -11,7 +11,10 @@ interface Mark {
   readonly sign: string;
 }
 
-/** Marks are told apart by their signs: another name, an arrow back or on, an empty ring. The list beside says the same in words. */
+/**
+ * Marks are told apart by their signs: another name, an arrow back or on, an empty ring. The list beside says the same
+ * in words.
+ */
 const SIGNS = { early: '←', late: '→', missed: '○' } as const;
 
 /** What was not right, marked over the notes of the rows that are shown. */

@@ -9,7 +9,10 @@ let tracker: PitchTracker | undefined;
 let begun = 0;
 let frames: HeardFrame[] = [];
 
-/** The worker's door: pitch is looked for here, so that the page never stutters over it. Samples are looked at and dropped. */
+/**
+ * The worker's door: pitch is looked for here, so that the page never stutters over it. Samples are looked at and
+ * dropped.
+ */
 const door = {
   /** @param keys what shall be heard, MIDI keys @param at the moment of the first sample, seconds */
   begin(rate: number, keys: readonly number[], at: number): void {

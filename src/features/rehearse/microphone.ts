@@ -6,8 +6,8 @@ import type { HearingDoor } from './hearing.worker';
 export class HearingError extends Error {}
 
 /**
- * Listens through the microphone: what it hears is looked at for its pitch as it comes, and dropped. Nothing is recorded, and nothing
- * leaves this machine.
+ * Listens through the microphone: what it hears is looked at for its pitch as it comes, and dropped. Nothing is
+ * recorded, and nothing leaves this machine.
  */
 export class Microphone {
   private readonly worker: Worker;

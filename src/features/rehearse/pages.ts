@@ -22,8 +22,8 @@ export function pagesOf(rows: readonly EngravedRow[], height: number): readonly 
 }
 
 /**
- * The page that shall be seen while a bar sounds: its own, but the next one once the first half of the page's last bar is past, so that the
- * eye is there first.
+ * The page that shall be seen while a bar sounds: its own, but the next one once the first half of the page's last bar
+ * is past, so that the eye is there first.
  * @param share of the bar that has passed, 0 to 1
  */
 export function pageAt(

@@ -23,7 +23,10 @@ const AROUND = { before: 0.35, after: 0.5 } as const;
 /** A round that was broken off is told from so many notes on. */
 const LEAST_NOTES = 3;
 
-/** Hears the player through the microphone, holds what was played against the part, round by round, and says what became of it. */
+/**
+ * Hears the player through the microphone, holds what was played against the part, round by round, and says what became
+ * of it.
+ */
 export function useListener({
   player,
   state,

@@ -12,7 +12,10 @@ import { keepPractice, keptPractice } from './keptPractice';
 import { useLadder } from './useLadder';
 import { useSoundChoices } from './useSoundChoices';
 
-/** What is practised: the whole part as it stands, or as its form goes; one chunk, a spot of some bars, or chunks joined one after the other. */
+/**
+ * What is practised: the whole part as it stands, or as its form goes; one chunk, a spot of some bars, or chunks joined
+ * one after the other.
+ */
 export type Practised = 'whole' | 'form' | 'chunk' | 'spot' | 'forward' | 'backward';
 
 /** Everything that is decided on the stand about how a part is practised, and the playing of it. */

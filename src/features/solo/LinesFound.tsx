@@ -17,7 +17,9 @@ const DEVICE_NAMES: Readonly<Record<SoloDevice, string>> = {
 const BUTTON =
   'flex min-h-8 shrink-0 items-center gap-1.5 whitespace-nowrap rounded border border-edge bg-paper px-2 font-medium hover:bg-cane-pale';
 
-/** The lines of a solo that was brought in, found by themselves, each a press away from the licks; and any other bars. */
+/**
+ * The lines of a solo that was brought in, found by themselves, each a press away from the licks; and any other bars.
+ */
 export function LinesFound({
   tune,
   read,

@@ -8,7 +8,10 @@ import { type Ticks, TICKS_PER_QUARTER } from '../../core/time';
 const ICON = 'flex size-7 items-center justify-center rounded hover:bg-cane-pale disabled:text-[#a9a896]';
 const EIGHTH: Ticks = TICKS_PER_QUARTER / 2;
 
-/** The notes of a phrase, to be changed one by one: higher, lower, longer, shorter, or left out. As the tune's own key sounds. */
+/**
+ * The notes of a phrase, to be changed one by one: higher, lower, longer, shorter, or left out. As the tune's own key
+ * sounds.
+ */
 export function PhraseNotes({
   notes,
   tonality,

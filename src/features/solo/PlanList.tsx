@@ -32,7 +32,10 @@ interface Props {
   readonly onLock: (index: number, isLocked: boolean) => void;
 }
 
-/** The phrases of a solo in their order: what each does, where it lies, whether it is kept as it is. Dragged into another order. */
+/**
+ * The phrases of a solo in their order: what each does, where it lies, whether it is kept as it is. Dragged into
+ * another order.
+ */
 export function PlanList({ edited, spans, picked, onPick, onKind, onMove, onLock }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),

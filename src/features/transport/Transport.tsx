@@ -41,7 +41,9 @@ interface Props {
   readonly tempoOf: (lane: Selection['lane']) => Tempo;
 }
 
-/** Plays the lanes, as a sentence whose underlined words are the controls. L plays and stops from anywhere on the bench. */
+/**
+ * Plays the lanes, as a sentence whose underlined words are the controls. L plays and stops from anywhere on the bench.
+ */
 export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
   const [player] = useState(() => new Player());
   const state = useStore(player.store);
@@ -93,7 +95,10 @@ export function Transport({ work, selection, caret, numbers, tempoOf }: Props) {
     [player, work, numbers, selection, caret, isHeard, feel, click, countIn, perMinute, loop],
   );
   const toggle = useCallback(() => (isOn ? player.stop() : start()), [isOn, player, start]);
-  /** What is changed while it plays is heard at once, from the bar that sounds, or from the first of those that go round. */
+  /**
+   * What is changed while it plays is heard at once, from the bar that sounds, or from the first of those that go
+   * round.
+   */
   const goOn = (change: Parameters<typeof start>[0] = {}) => {
     if (isOn) start({ ...change, countIn: false, from: loop === 'once' ? (bar ?? begun.current) : begun.current });
   };

@@ -188,7 +188,10 @@ test('what the player says is told: that it fails, and what of the plan could no
   act(() => stand.player.store.setState({ kind: 'failed', message: 'This browser cannot make sound.' }, true));
   expect(alertText()).toBe('This browser cannot make sound.');
   act(() =>
-    stand.player.store.setState({ kind: 'playing', plan: { messages: ['Beginner is in another key.'] } } as never, true),
+    stand.player.store.setState(
+      { kind: 'playing', plan: { messages: ['Beginner is in another key.'] } } as never,
+      true,
+    ),
   );
   expect(alertText()).toBe('Beginner is in another key.');
 });

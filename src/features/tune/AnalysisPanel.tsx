@@ -30,7 +30,10 @@ const nameOf = (pitch: Pitch) => `${namePitchClass(pitch)}${pitch.octave}`;
 const sureness = (confidence: number) =>
   confidence >= 0.85 ? 'clearly' : confidence >= 0.65 ? 'most likely' : 'perhaps';
 
-/** What the tune is made of: its key and sets, its range, leaps and rhythms, and its phrases with their form. All in concert pitch. */
+/**
+ * What the tune is made of: its key and sets, its range, leaps and rhythms, and its phrases with their form. All in
+ * concert pitch.
+ */
 export const AnalysisPanel = memo(function AnalysisPanel({
   id,
   work,

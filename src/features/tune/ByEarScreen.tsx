@@ -10,7 +10,10 @@ import { Select } from '../../ui/Select';
 import type { ByEarSheet } from '../../engrave/byEarSheet';
 import { ContourLine } from './ContourLine';
 
-/** A sheet to learn the tune by ear from: home note, starting note, phrases and their shapes; the notes are hidden until asked for, on paper too. */
+/**
+ * A sheet to learn the tune by ear from: home note, starting note, phrases and their shapes; the notes are hidden until
+ * asked for, on paper too.
+ */
 export function ByEarScreen({ id, sheet }: { readonly id: string; readonly sheet: ByEarSheet }) {
   const router = useRouter();
   const [shown, setShown] = useState<ReadonlySet<number>>(new Set());

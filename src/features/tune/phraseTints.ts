@@ -1,4 +1,6 @@
-/** Light grounds for phrases of one letter; the letter is always printed with them, so that nothing hangs on the hue. */
+/**
+ * Light grounds for phrases of one letter; the letter is always printed with them, so that nothing hangs on the hue.
+ */
 export const PHRASE_TINTS: readonly { readonly ground: string; readonly line: string }[] = [
   { ground: '#e9dfb84d', line: '#b08a35' },
   { ground: '#c3d9cf59', line: '#4f8272' },

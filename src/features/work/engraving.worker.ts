@@ -26,7 +26,10 @@ const bench = engraver.then((started) => new BenchEngraver(started));
 const drills = engraver.then((started) => new DrillEngraver(started));
 const received = new WorkReceiver();
 
-/** The worker's door: the same engraver as on the server, warm for as long as the bench is open. Works are taken before anything is waited for: they come in order. */
+/**
+ * The worker's door: the same engraver as on the server, warm for as long as the bench is open. Works are taken before
+ * anything is waited for: they come in order.
+ */
 const api = {
   async draw(
     { work, ...request }: Omit<DrawRequest, 'work'> & { readonly work: WorkMessage },

@@ -1,4 +1,7 @@
-/** What every file of a zip begins with, and what its directory does (PKWARE, .ZIP File Format Specification, 4.3.7 and 4.3.12). */
+/**
+ * What every file of a zip begins with, and what its directory does (PKWARE, .ZIP File Format Specification, 4.3.7 and
+ * 4.3.12).
+ */
 const [FILE, DIRECTORY] = [0x504b0304, 0x504b0102] as const;
 
 /** Counts the files of a zip that have come whole, from its bytes as they come in. */

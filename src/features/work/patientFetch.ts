@@ -3,8 +3,9 @@ const MAX_TRIES = 8;
 const MAX_PAUSE = 10_000;
 
 /**
- * Asks as `fetch` does, and again by itself where the server says that it is busy and when to come again (503 with `retry-after`). What changes
- * something is only sent again where that cannot do it twice: by its method, or because the server says that nothing was done.
+ * Asks as `fetch` does, and again by itself where the server says that it is busy and when to come again (503 with
+ * `retry-after`). What changes something is only sent again where that cannot do it twice: by its method, or because
+ * the server says that nothing was done.
  * @param tries how often at the most; 1 for callers that try again in their own time
  */
 export async function patientFetch(path: string, init: RequestInit = {}, tries = MAX_TRIES): Promise<Response> {

@@ -10,8 +10,9 @@ export interface RowsInPlace extends LanesDrawn {
 const A_SCREEN = 3;
 
 /**
- * Which rows stand on the page while the worker draws others. Where the number of lanes changes (the levels go while the tune is
- * written), the rows that are there stay until a screen of the new ones is drawn: a page of gaps would be worse than an old picture.
+ * Which rows stand on the page while the worker draws others. Where the number of lanes changes (the levels go while
+ * the tune is written), the rows that are there stay until a screen of the new ones is drawn: a page of gaps would be
+ * worse than an old picture.
  */
 export class RowsShown {
   private waiting: { readonly near: number; readonly rows: RowsInPlace } | undefined;
@@ -32,7 +33,10 @@ export class RowsShown {
     return this.settled();
   }
 
-  /** What is shown once a row is drawn. A row of an older request is the right picture still where its bars and lanes are. */
+  /**
+   * What is shown once a row is drawn. A row of an older request is the right picture still where its bars and lanes
+   * are.
+   */
   row(index: number, row: EngravedRow): RowsInPlace {
     const target = this.waiting?.rows ?? this.now;
     if (!fits(row, index, target)) return this.now;

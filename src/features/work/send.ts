@@ -4,7 +4,10 @@ import { patientFetch } from './patientFetch';
 
 /** Why a call to the server came to nothing. */
 export interface SendProblem {
-  /** `away`: nothing answers, or not for now, and trying again may help; `refused`: it will not be taken as it is; `stale`: somebody else saved meanwhile. */
+  /**
+   * `away`: nothing answers, or not for now, and trying again may help; `refused`: it will not be taken as it is;
+   * `stale`: somebody else saved meanwhile.
+   */
   readonly kind: 'away' | 'refused' | 'stale';
   /** For the person, a whole sentence. */
   readonly message: string;

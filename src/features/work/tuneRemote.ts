@@ -10,7 +10,8 @@ export const versionedWorkSchema = z.object({ version: z.int(), work: workSchema
 
 /**
  * A tune with its levels, as the server saves it.
- * @param tries how often a save is sent where the server is busy; the saver sends it once, and tells of it and tries again itself
+ * @param tries how often a save is sent where the server is busy; the saver sends it once, and tells of it and tries
+ *   again itself
  */
 export function tuneRemote(id: string, tries?: number): Remote<Work> {
   return {

@@ -3,7 +3,10 @@ import { useCallback, useSyncExternalStore } from 'react';
 const EVENT = 'reed-hook-group';
 const nameOf = (tune: string) => `reed-hook/group/${tune}`;
 
-/** Which group a tune's bench is set to, kept in this browser. `lanes` is no group: the three lanes stand for themselves. */
+/**
+ * Which group a tune's bench is set to, kept in this browser. `lanes` is no group: the three lanes stand for
+ * themselves.
+ */
 export function useChosenGroup(
   tune: string,
   groups: readonly { readonly id: string }[],

@@ -63,8 +63,8 @@ interface Open {
 }
 
 /**
- * Keeps the picture of the lanes in step with the work. What the server drew is shown until the worker has something newer.
- * A change of the work goes to the worker at once, before the page itself has drawn anything anew.
+ * Keeps the picture of the lanes in step with the work. What the server drew is shown until the worker has something
+ * newer. A change of the work goes to the worker at once, before the page itself has drawn anything anew.
  * @param nearBar which row to draw first, asked at the moment of drawing
  */
 export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wanted, nearBar: () => number): Engraving {
@@ -82,7 +82,8 @@ export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wan
   useEffect(() => {
     let worker: Worker | undefined;
     let isOpen = true;
-    // The engraving library is large. It is fetched once the server's music is on screen, not while that is being painted.
+    // The engraving library is large. It is fetched once the server's music is on screen, not while that is being
+    // painted.
     opening.current = afterFirstFrame().then(() => {
       worker = new Worker(new URL('./engraving.worker.ts', import.meta.url), { type: 'module' });
       if (!isOpen) worker.terminate();
@@ -162,7 +163,9 @@ export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wan
   return useMemo(() => ({ ...rows, draws }), [rows, draws]);
 }
 
-/** Tells the worker a work and asks something about it; one that has missed what came before is told the whole, once. */
+/**
+ * Tells the worker a work and asks something about it; one that has missed what came before is told the whole, once.
+ */
 async function told<Answer>(
   { works }: Open,
   work: Work,

@@ -11,11 +11,15 @@ export interface Selection {
   readonly bar: number;
 }
 
-/** What a screen asks for: a command, or how it follows from the work as it is at that moment; none where there is nothing to do. */
+/**
+ * What a screen asks for: a command, or how it follows from the work as it is at that moment; none where there is
+ * nothing to do.
+ */
 type Wanted = Command | ((present: Work) => Command | undefined);
 
 /**
- * Carries out a command on the work as it is now, which may be further than what the screen shows, and puts it into the history.
+ * Carries out a command on the work as it is now, which may be further than what the screen shows, and puts it into the
+ * history.
  * @param merge commands in a row with the same word here are one entry of the history: a drag, a stretch of typing
  * @returns what a person is to be told where it cannot be done; nothing is changed then
  */
@@ -25,7 +29,10 @@ export type Dispatch = (wanted: Wanted, merge?: string) => string | undefined;
 interface WorkState extends DocumentState<Work> {
   readonly view: PitchView;
   readonly selection: Selection | undefined;
-  /** The last command that was carried out; where its `after` is not the document, something else led there since: undo, another's work. */
+  /**
+   * The last command that was carried out; where its `after` is not the document, something else led there since: undo,
+   * another's work.
+   */
   readonly lastChange: CarriedOut | undefined;
   readonly dispatch: Dispatch;
   readonly setView: (view: PitchView) => void;

@@ -17,7 +17,10 @@ export const STUDIO_FILES = {
   leftOut: 'left-out.json',
 } as const;
 
-/** What may be read back of an archive, inflated: one file, all of them together (bytes), and how many files are looked at. */
+/**
+ * What may be read back of an archive, inflated: one file, all of them together (bytes), and how many files are looked
+ * at.
+ */
 export const ARCHIVE_LIMITS = { file: 8 * 1_048_576, whole: 64 * 1_048_576, files: 20_000 } as const;
 /** An archive as it is sent, in bytes. */
 export const MAX_ARCHIVE_BYTES = 64 * 1_048_576;

@@ -30,8 +30,8 @@ export type ArchiveRefusal =
   | { readonly kind: 'refused'; readonly messages: readonly string[] };
 
 /**
- * What the reading process may take of the machine, in kilobytes of address space. Node itself needs 700 MB of it, and little memory; with
- * the loader that reads TypeScript several times that.
+ * What the reading process may take of the machine, in kilobytes of address space. Node itself needs 700 MB of it, and
+ * little memory; with the loader that reads TypeScript several times that.
  */
 const MAX_ADDRESS_SPACE = { built: 1_572_864, sources: 8_388_608 } as const;
 const MAX_HEAP_MEGABYTES = 384;
@@ -99,7 +99,8 @@ function builtReader(): string | undefined {
 
 function startReader(program: string | undefined) {
   const sources = join(/* turbopackIgnore: true */ process.cwd(), 'src', 'server', 'archive', 'readerProcess.ts');
-  // A shell that knows no such limit starts the reader all the same: its heap is limited, and what it inflates is counted.
+  // A shell that knows no such limit starts the reader all the same: its heap is limited, and what it inflates is
+  // counted.
   const limited = `ulimit -v ${program === undefined ? MAX_ADDRESS_SPACE.sources : MAX_ADDRESS_SPACE.built} 2>/dev/null; exec "$@"`;
   const run = program === undefined ? ['--import', 'tsx', sources] : [program];
   return spawn(

@@ -30,8 +30,8 @@ const LISTS: ReadonlyMap<string, (data: unknown) => ArchiveItem> = new Map([
 const TUNE = /^tunes\/[^/]+\.reed\.json$/;
 
 /**
- * Reads an archive that was exported here, file by file; each is inflated and counted as a stream, so that nothing depends on the sizes that
- * the archive declares. Nothing is written to disk.
+ * Reads an archive that was exported here, file by file; each is inflated and counted as a stream, so that nothing
+ * depends on the sizes that the archive declares. Nothing is written to disk.
  */
 export async function* readArchive(bytes: Uint8Array): AsyncGenerator<ArchiveItem, void> {
   let zip: ZipFile;

@@ -1,5 +1,6 @@
-// A process of its own that reads one archive from standard input and writes what it holds to standard output, one JSON object a line.
-// Its parent starts it with a limit on its address space, so that no archive can take the machine's memory.
+// A process of its own that reads one archive from standard input and writes what it holds to standard output, one JSON
+// object a line. Its parent starts it with a limit on its address space, so that no archive can take the machine's
+// memory.
 import { once } from 'node:events';
 import { MAX_ARCHIVE_BYTES } from './archiveFiles';
 import { readArchive, type ArchiveItem } from './readArchive';

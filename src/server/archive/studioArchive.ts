@@ -41,7 +41,10 @@ import type { Archive } from './archiveReader';
 /** So much of a studio goes into one archive, in bytes of its documents: with room to spare it can be brought back. */
 const MAX_PART_BYTES = 40 * 1_048_576;
 
-/** The ids of a studio's tunes by the archive that they go into. There is always a first, with the groups, recipes and instruments. */
+/**
+ * The ids of a studio's tunes by the archive that they go into. There is always a first, with the groups, recipes and
+ * instruments.
+ */
 export async function exportParts(studio: StudioDatabase): Promise<readonly (readonly string[])[]> {
   return partsBySize(await tuneSizes(studio), MAX_PART_BYTES);
 }
@@ -71,7 +74,8 @@ export async function countFiles(studio: StudioDatabase, tunes: readonly string[
 }
 
 /**
- * A part of a studio as an archive, made as it is sent. What is damaged is put in as it lies in the database and told in `left-out.json`.
+ * A part of a studio as an archive, made as it is sent. What is damaged is put in as it lies in the database and told
+ * in `left-out.json`.
  * @param part counted from 0
  */
 export function exportStudio(

@@ -36,7 +36,10 @@ function workOf(stored: StoredTexts): Work {
 const bytesOf = (made: string | Uint8Array): Uint8Array =>
   typeof made === 'string' ? new TextEncoder().encode(made) : made;
 
-/** What is drawn, written or sounded on a worker: what goes in and comes out is copied between threads, so it is plain data. */
+/**
+ * What is drawn, written or sounded on a worker: what goes in and comes out is copied between threads, so it is plain
+ * data.
+ */
 export const MAKING_JOBS = {
   firstPaint: ({
     stored,

@@ -3,8 +3,8 @@ import { setPriority } from 'node:os';
 import { workerData } from 'node:worker_threads';
 
 /**
- * Makes this thread give way to others as far as its pool says, leaving all of an idle machine to it. On Linux each thread has a number
- * of its own and can be made nicer alone; where that cannot be done, it is done without.
+ * Makes this thread give way to others as far as its pool says, leaving all of an idle machine to it. On Linux each
+ * thread has a number of its own and can be made nicer alone; where that cannot be done, it is done without.
  */
 export function giveWay(): void {
   const niceness = nicenessIn(workerData);

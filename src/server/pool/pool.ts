@@ -5,14 +5,16 @@ import { setTimeout } from 'node:timers/promises';
 import type { JobArgs, JobName, JobResult } from './jobs';
 import { jobFailureOf, WorkerPool, type PoolSettings } from './workerPool';
 
-/** Everything that takes longer than a blink is done on these threads, so that the thread that answers is never held up. */
+/**
+ * Everything that takes longer than a blink is done on these threads, so that the thread that answers is never held up.
+ */
 type Lane = 'saving' | 'reading' | 'making';
 
 const MAX_MAKING_THREADS = 8;
 
 /**
- * Threads of their own for what must not wait for others: a save comes before files that are brought in, both before what is made.
- * A number of threads or megabytes, milliseconds, niceness.
+ * Threads of their own for what must not wait for others: a save comes before files that are brought in, both before
+ * what is made. A number of threads or megabytes, milliseconds, niceness.
  */
 const LANES: Readonly<Record<Lane, () => Omit<PoolSettings, 'filename'>>> = {
   saving: () => ({ threads: 2, longestQueue: 256, longestWait: 8_000, mostMegabytes: 512 }),
@@ -26,7 +28,10 @@ const LANES: Readonly<Record<Lane, () => Omit<PoolSettings, 'filename'>>> = {
   }),
 };
 
-/** Where a job is done, and the longest that it may take once begun, in milliseconds. A tune page waits for its picture, a browser for its file. */
+/**
+ * Where a job is done, and the longest that it may take once begun, in milliseconds. A tune page waits for its picture,
+ * a browser for its file.
+ */
 const JOBS: Readonly<Record<JobName, readonly [Lane, number]>> = {
   checkSave: ['saving', 10_000],
   checkNewWork: ['saving', 10_000],
@@ -47,7 +52,9 @@ const JOBS: Readonly<Record<JobName, readonly [Lane, number]>> = {
   zip: ['making', 20_000],
 };
 
-/** One pool a lane and process; on the global object, since the development server loads modules anew on every change. */
+/**
+ * One pool a lane and process; on the global object, since the development server loads modules anew on every change.
+ */
 const holder = globalThis as typeof globalThis & { reedHookWorkers?: Partial<Record<Lane, WorkerPool>> };
 
 function workers(lane: Lane): WorkerPool {
@@ -58,7 +65,10 @@ function workers(lane: Lane): WorkerPool {
   }));
 }
 
-/** The build's one file; without a build (development, tests) the sources through a loader, which takes seconds to start. */
+/**
+ * The build's one file; without a build (development, tests) the sources through a loader, which takes seconds to
+ * start.
+ */
 function workerFile(kind: 'making' | 'checking'): string {
   const inProject = (...parts: readonly string[]) => join(/* turbopackIgnore: true */ process.cwd(), ...parts);
   const built = inProject('.next', `${kind}-worker.mjs`);
@@ -102,7 +112,8 @@ export async function runOnPool<Name extends JobName>(
 const PATIENCE = 1_000;
 
 /**
- * For work that should rather come late than fail, like an archive of hundreds of files: where the lane is full it comes again.
+ * For work that should rather come late than fail, like an archive of hundreds of files: where the lane is full it
+ * comes again.
  * @param work throws a JobError once its signal is aborted, which ends the trying
  * @param tries how often at the most, where somebody waits in front of a screen
  */

@@ -3,8 +3,8 @@ import { log } from '../log';
 import { faultOf } from '../fault';
 
 /**
- * Why a job came to nothing by no fault of its own: nothing was done of it because others were before it; it took longer than it may, or
- * more memory, and its worker was ended; everybody who asked has hung up.
+ * Why a job came to nothing by no fault of its own: nothing was done of it because others were before it; it took
+ * longer than it may, or more memory, and its worker was ended; everybody who asked has hung up.
  */
 const JOB_TROUBLES = ['busy', 'too long', 'cancelled'] as const;
 export type JobTrouble = (typeof JOB_TROUBLES)[number];
@@ -39,11 +39,17 @@ export interface PoolSettings {
   readonly mostMegabytes: number;
 }
 
-/** After everybody who asked has hung up, a job may still end by itself for so long; then its worker is ended. Milliseconds. */
+/**
+ * After everybody who asked has hung up, a job may still end by itself for so long; then its worker is ended.
+ * Milliseconds.
+ */
 const GRACE = 150;
 const SLOW_MILLISECONDS = 3_000;
 
-/** Threads that work off the thread that answers: a bounded queue, a deadline for each job, and an end when nobody waits. */
+/**
+ * Threads that work off the thread that answers: a bounded queue, a deadline for each job, and an end when nobody
+ * waits.
+ */
 export class WorkerPool {
   private readonly piscina: Piscina;
   /** Jobs that have a thread. */

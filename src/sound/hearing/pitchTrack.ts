@@ -10,7 +10,10 @@ export interface HeardFrame {
   readonly loudness: number;
 }
 
-/** Periods of the lowest note that a look must hold for the McLeod pitch method (P. McLeod and G. Wyvill, A Smarter Way to Find Pitch, 2005). */
+/**
+ * Periods of the lowest note that a look must hold for the McLeod pitch method (P. McLeod and G. Wyvill, A Smarter Way
+ * to Find Pitch, 2005).
+ */
 const PERIODS = 2.6;
 const LOOKS_A_SECOND = 110;
 /** Below this clarity there is no pitch, 0 to 1. */
@@ -22,7 +25,10 @@ const FLOOR = 0.002;
 /** A4. */
 const TUNING = { key: 69, hertz: 440 } as const;
 
-/** Follows the pitch of one line, block by block; the same samples give the same frames however they are cut into blocks. */
+/**
+ * Follows the pitch of one line, block by block; the same samples give the same frames however they are cut into
+ * blocks.
+ */
 export class PitchTracker {
   private readonly size: number;
   private readonly hop: number;

@@ -5,8 +5,8 @@ import { bringBack, countFiles, exportParts, exportStudio } from '../../../serve
 import { currentStudio } from '../../../server/database';
 
 /**
- * The studio as an archive of open files. One that is too large to be brought back at once comes in parts: `?part=1`, counted from 1.
- * `x-reed-files` tells how many files it will have where nothing is damaged.
+ * The studio as an archive of open files. One that is too large to be brought back at once comes in parts: `?part=1`,
+ * counted from 1. `x-reed-files` tells how many files it will have where nothing is damaged.
  */
 export function GET(request: Request): Promise<Response> {
   return handle(async () => {

@@ -4,7 +4,9 @@ import { currentStudio } from '../../../server/database';
 import { handle, problemResponse } from '../../../server/http';
 import { firstSetsFor, tunesOpened } from '../../../server/sets';
 
-/** `?set=NAME`: the tunes on the shelf that it opens. `?for=INSTRUMENT`: which set a beginner on it could start with. */
+/**
+ * `?set=NAME`: the tunes on the shelf that it opens. `?for=INSTRUMENT`: which set a beginner on it could start with.
+ */
 export function GET(request: Request): Promise<Response> {
   return handle(async () => {
     const query = new URL(request.url).searchParams;

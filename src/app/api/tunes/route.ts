@@ -5,7 +5,10 @@ import { WORK_KINDS } from '../../../db/tuneRepository';
 import { addTune, listShelf } from '../../../server/tunes';
 import { uploadedTune } from '../../../server/upload';
 
-/** A page of the shelf: `?search=WORDS`, `?kind=tune|drill`, and the last title and id of the page before as `afterTitle` and `afterId`. */
+/**
+ * A page of the shelf: `?search=WORDS`, `?kind=tune|drill`, and the last title and id of the page before as
+ * `afterTitle` and `afterId`.
+ */
 export function GET(request: Request): Promise<Response> {
   return handle(async () => {
     const query = new URL(request.url).searchParams;

@@ -2,10 +2,10 @@ import type { HoleChart } from '../../instruments';
 import { chart, shifted, type Chart, type Finger } from './chart';
 
 /*
- * The standard fingerings as given in the field's method books and makers' charts, main fingering first.
- * Systems: Boehm flute with closed G sharp and C foot; Boehm (17 keys, 6 rings) clarinet; modern saxophone with high F sharp;
- * conservatoire oboe; German (Heckel) bassoon; recorders in the English (baroque) and the German system; six-hole whistle.
- * A pitch that is missing is one on whose fingering charts differ so much that a teacher has to say.
+ * The standard fingerings as given in the field's method books and makers' charts, main fingering first. Systems: Boehm
+ * flute with closed G sharp and C foot; Boehm (17 keys, 6 rings) clarinet; modern saxophone with high F sharp;
+ * conservatoire oboe; German (Heckel) bassoon; recorders in the English (baroque) and the German system; six-hole
+ * whistle. A pitch that is missing is one on whose fingering charts differ so much that a teacher has to say.
  */
 const TUTORS = "Standard fingering as in method books and makers' charts.";
 

@@ -63,7 +63,9 @@ export function parseUnit(value: string): Ticks | undefined {
   return ticks !== undefined && Number.isInteger(ticks) && ticks > 0 ? ticks : undefined;
 }
 
-/** Reads `Q:1/4=120`, `Q:"Slow" 3/8=60`, `Q:100` (units a minute), `Q:"Lively"`. `undefined` when it is none of these. */
+/**
+ * Reads `Q:1/4=120`, `Q:"Slow" 3/8=60`, `Q:100` (units a minute), `Q:"Lively"`. `undefined` when it is none of these.
+ */
 export function parseAbcTempo(value: string, unit: Ticks): Tempo | undefined {
   const words = /"([^"]*)"/.exec(value)?.[1]?.trim();
   const figures = value.replace(/"[^"]*"/g, '').trim();

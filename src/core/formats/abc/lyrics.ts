@@ -4,7 +4,10 @@ import { spend } from '../effort';
 /** What a `w:` line says for each note in turn; `undefined` passes a note over, `bar` skips to the next bar. */
 export type LyricStep = Lyric | 'skip' | 'hold' | 'bar';
 
-/** Reads a `w:` line (ABC 2.1, section 5.1): `-` splits a word, `_` holds, `*` passes, `~` joins, `|` goes to the next bar. */
+/**
+ * Reads a `w:` line (ABC 2.1, section 5.1): `-` splits a word, `_` holds, `*` passes, `~` joins, `|` goes to the next
+ * bar.
+ */
 export function parseLyricLine(text: string, verse: number): readonly LyricStep[] {
   const steps: LyricStep[] = [];
   const pattern = /\s+|(\*)|(_)|(\|)|(-)|((?:\\-|[^\s*_|\-]){1,200})/gy;

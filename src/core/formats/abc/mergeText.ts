@@ -2,9 +2,9 @@ import { type Bar, idMaker, isNote, type Note, type ScoreEvent, type Tune } from
 import type { Tuplet } from '../../time';
 
 /**
- * A tune read from edited text, joined with the one that the text was made of: bars that stayed keep their ids and all that
- * ABC cannot hold (brackets, phrase marks); in changed bars those marks stay on notes of the same place and pitch. Rights,
- * swing, the recording's key and what is said of the harmony stay as they were.
+ * A tune read from edited text, joined with the one that the text was made of: bars that stayed keep their ids and all
+ * that ABC cannot hold (brackets, phrase marks); in changed bars those marks stay on notes of the same place and pitch.
+ * Rights, swing, the recording's key and what is said of the harmony stay as they were.
  */
 export function mergedWithText(before: Tune, read: Tune): Tune {
   const olds = before.bars.map(barKey);

@@ -19,8 +19,9 @@ const isLetter = (code: number) => (code >= 65 && code <= 71) || (code >= 97 && 
 const isDigit = (code: number) => code >= 48 && code <= 57;
 
 /**
- * The note that begins at a place of a text; `undefined` where none does. Source: ABC 2.1, sections 4.1 to 4.3. It is written out by hand since
- * most signs of a tune are notes, and a pattern that is tried at each of them takes most of the time of reading.
+ * The note that begins at a place of a text; `undefined` where none does. Source: ABC 2.1, sections 4.1 to 4.3. It is
+ * written out by hand since most signs of a tune are notes, and a pattern that is tried at each of them takes most of
+ * the time of reading.
  */
 export function noteAt(text: string, at: number): NoteText | undefined {
   let place = at;

@@ -26,7 +26,10 @@ export type Token =
   /** A single sign, with how often it stands in a row. */
   | { readonly kind: 'sign'; readonly sign: string; readonly count: number };
 
-/** What of a line is read: all of it, fields alone (a voice that is not followed), or bars alone too (a second voice inside a bar). */
+/**
+ * What of a line is read: all of it, fields alone (a voice that is not followed), or bars alone too (a second voice
+ * inside a bar).
+ */
 export type Reading = 'all' | 'fields' | 'bars';
 
 const SPACE = ' \t`y';
@@ -117,7 +120,10 @@ function otherToken(text: string, at: number, character: string): TokenRead {
 /** Signs that begin what another sign ends. */
 const CLOSING: Readonly<Record<string, string>> = { '{': '}', '"': '"' };
 
-/** Where each closing sign stands last in the line that is being read: without this every opening one would look to the line's end. */
+/**
+ * Where each closing sign stands last in the line that is being read: without this every opening one would look to the
+ * line's end.
+ */
 let searched = '';
 const lastPlaces = new Map<string, number>();
 

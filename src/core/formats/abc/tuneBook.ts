@@ -13,9 +13,9 @@ export interface AbcTune {
 }
 
 /**
- * Cuts a tune book into its tunes: each begins with `X:` and ends at the next one.
- * (An empty line ends a tune by ABC 2.1; many files have one inside, so only lines that look like text after it are left out.)
- * A file without `X:` but with `K:` is one tune.
+ * Cuts a tune book into its tunes: each begins with `X:` and ends at the next one. (An empty line ends a tune by ABC
+ * 2.1; many files have one inside, so only lines that look like text after it are left out.) A file without `X:` but
+ * with `K:` is one tune.
  */
 export function tunesOfBook(text: string): readonly AbcTune[] {
   const lines = text.split(/\r\n|\n|\r/).map((line, index): NumberedLine => ({ text: line, number: index + 1 }));
@@ -62,7 +62,9 @@ export function withoutComment(text: string): string {
   return text;
 }
 
-/** What stands in the voice fields of a line: a field of its own, or those in brackets, each up to the next closing one. */
+/**
+ * What stands in the voice fields of a line: a field of its own, or those in brackets, each up to the next closing one.
+ */
 function voiceFields(text: string): readonly string[] {
   if (text.startsWith('V:')) return [text.slice(2).trim()];
   const fields: string[] = [];

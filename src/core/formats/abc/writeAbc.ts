@@ -88,7 +88,9 @@ export function writeAbc(given: Tune): AbcWritten {
 /** The finest place that a note is moved to where its tuplet cannot be written. */
 const FINEST: Ticks = TICKS_PER_WHOLE / 128;
 
-/** ABC knows tuplets of two to nine, none inside another. Others are written as the nearest plain lengths, and named. */
+/**
+ * ABC knows tuplets of two to nine, none inside another. Others are written as the nearest plain lengths, and named.
+ */
 function withWritableTuplets(tune: Tune, warnings: FormatProblem[]): Tune {
   const meters = metersOf(tune);
   const numbers = barNumbers(tune);

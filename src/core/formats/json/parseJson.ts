@@ -10,8 +10,8 @@ const [QUOTE, BACKSLASH, COMMA, COLON, OPEN_LIST, CLOSE_LIST, OPEN_OBJECT, CLOSE
 ) as [number, number, number, number, number, number, number, number];
 
 /**
- * Parses JSON from outside. Depth and number of values are counted first, because the parser's memory cannot be bounded: 250 MB of `[`
- * take it several gigabytes.
+ * Parses JSON from outside. Depth and number of values are counted first, because the parser's memory cannot be
+ * bounded: 250 MB of `[` take it several gigabytes.
  * @returns what the text holds, not yet checked; or what is wrong with it in words
  */
 export function parseJson(text: string): Result<unknown, string> {

@@ -35,7 +35,9 @@ export function readTuneFile(data: unknown): ReadResult {
   return success({ ...read.value, tune: withUsualTempos(read.value.tune, warnings), warnings });
 }
 
-/** Checks a tune document that came from outside: an older one is upgraded, then its shape, then that its bars add up. */
+/**
+ * Checks a tune document that came from outside: an older one is upgraded, then its shape, then that its bars add up.
+ */
 export function readTuneDocument(found: unknown): ReadResult {
   const data = upgraded(found);
   const schema = typeof data === 'object' && data !== null && 'schema' in data ? data.schema : undefined;

@@ -98,8 +98,8 @@ function onsetGroups(notes: readonly MidiNote[], within: number): readonly MidiN
 }
 
 /**
- * The upper line of what may be chords: a note under one that still sounds is covered, unless it begins where that one is
- * nearly over; then the upper one is cut short.
+ * The upper line of what may be chords: a note under one that still sounds is covered, unless it begins where that one
+ * is nearly over; then the upper one is cut short.
  */
 function topLine(notes: readonly MidiNote[]): { readonly notes: readonly MidiNote[]; readonly covered: number } {
   const line: MidiNote[] = [];

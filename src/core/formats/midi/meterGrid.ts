@@ -67,7 +67,10 @@ function likelyMeter(notes: readonly TimedNote[]): Meter {
   return scores.reduce((best, next) => (next.score > best.score ? next : best)).meter;
 }
 
-/** The beats of a bar; longer ones of a simple meter in quarters, so that each may have its own grid. A pickup has the last beats of its bar. */
+/**
+ * The beats of a bar; longer ones of a simple meter in quarters, so that each may have its own grid. A pickup has the
+ * last beats of its bar.
+ */
 export function gridBeats({ start, length, meter }: GridBar, index: number): readonly GridBeat[] {
   const offset = index === 0 ? Math.max(0, barTicks(meter) - length) : 0;
   const beats = beatsOf(meter).flatMap((beat): readonly GridBeat[] => {
@@ -93,7 +96,10 @@ export interface GridBar {
   readonly changesMeter: boolean;
 }
 
-/** Bars from the start of the file until its end. A change inside a bar cuts it. A short first meter is a pickup to the next. */
+/**
+ * Bars from the start of the file until its end. A change inside a bar cuts it. A short first meter is a pickup to the
+ * next.
+ */
 export function barsUntil(changes: readonly MeterChange[], end: Ticks): readonly GridBar[] {
   const bars: GridBar[] = [];
   changes.forEach(({ at, meter }, index) => {

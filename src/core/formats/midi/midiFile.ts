@@ -44,8 +44,9 @@ class Refused extends Error {
 }
 
 /**
- * Reads the chunks of a Standard MIDI File, type 0 or 1 (Complete MIDI 1.0 Detailed Specification, "Standard MIDI Files 1.0").
- * A note that is never let go ends with its track. Tracks of foreign chunks are passed over, as the standard asks.
+ * Reads the chunks of a Standard MIDI File, type 0 or 1 (Complete MIDI 1.0 Detailed Specification, "Standard MIDI Files
+ * 1.0"). A note that is never let go ends with its track. Tracks of foreign chunks are passed over, as the standard
+ * asks.
  */
 export function parseMidi(bytes: Uint8Array): Result<MidiFile, FormatProblem> {
   try {
@@ -214,7 +215,10 @@ class MidiParser {
     };
   }
 
-  /** Ticks a quarter; a division in frames a second counts as 120 quarters a minute, which is what such files are played at. */
+  /**
+   * Ticks a quarter; a division in frames a second counts as 120 quarters a minute, which is what such files are played
+   * at.
+   */
   private division(word: number): number {
     if (word & 0x8000) {
       const frames = 256 - (word >> 8);
@@ -239,7 +243,8 @@ class MidiParser {
   }
 
   private track(from: number, to: number, track: number): MidiTrack {
-    // Everything that changes is a variable of this function and of no function inside it: that is what makes the loop fast.
+    // Everything that changes is a variable of this function and of no function inside it: that is what makes the loop
+    // fast.
     const { bytes } = this;
     const keys = new HeldKeys();
     this.name = '';

@@ -18,8 +18,8 @@ const LARGEST_THIRDS: Ticks = 20_160;
 const PLAIN: Ticks = 315;
 
 /**
- * Writes the segments of a bar (they fill it) as events, with tuplets where places ask for them. A tuplet takes the smallest
- * half, beat, part of a beat or pair of beats in which its notes lie; what sounds over its edge is tied.
+ * Writes the segments of a bar (they fill it) as events, with tuplets where places ask for them. A tuplet takes the
+ * smallest half, beat, part of a beat or pair of beats in which its notes lie; what sounds over its edge is tied.
  * @param offset where the first segment stands in the full bar
  */
 export function barEvents(

@@ -18,7 +18,10 @@ export interface GridBeat {
 /** Into how many parts a beat may fall where every note stands exactly, the plainest first. */
 const EXACT_PARTS = [1, 2, 3, 4, 6, 8, 12, 16, 5, 7, 10, 9, 24, 32, 15, 14, 20, 18, 11, 13, 48] as const;
 
-/** The same for notes played by hand: what a player means, and what it costs to believe it. Costs in squared standard deviations. */
+/**
+ * The same for notes played by hand: what a player means, and what it costs to believe it. Costs in squared standard
+ * deviations.
+ */
 const PLAYED_PARTS: Readonly<Record<'simple' | 'compound', readonly (readonly [parts: number, cost: number])[]>> = {
   simple: [
     [1, 0],
@@ -50,9 +53,9 @@ export interface Quantised {
 }
 
 /**
- * Moves notes to printable places. A file whose notes stand exactly on some grid keeps every one of them; one played by hand
- * gets for each beat the grid that explains its notes best, plainer grids being cheaper. Steady long–short pairs are swing and
- * are written straight; true triplets (three notes in the beat) stay.
+ * Moves notes to printable places. A file whose notes stand exactly on some grid keeps every one of them; one played by
+ * hand gets for each beat the grid that explains its notes best, plainer grids being cheaper. Steady long–short pairs
+ * are swing and are written straight; true triplets (three notes in the beat) stay.
  */
 export function quantise(
   notes: readonly TimedNote[],
@@ -95,7 +98,10 @@ function byBeat(beats: readonly GridBeat[], times: readonly Ticks[]): ReadonlyMa
   return grouped;
 }
 
-/** Every start and end on a grid of its beat, or `undefined` where one stands on none. Ends that stand on none go on to the next note. */
+/**
+ * Every start and end on a grid of its beat, or `undefined` where one stands on none. Ends that stand on none go on to
+ * the next note.
+ */
 function exactNotes(notes: readonly TimedNote[], beats: readonly GridBeat[]): readonly TimedNote[] | undefined {
   const starts = snapper(
     beats,
@@ -153,7 +159,9 @@ function snapper(beats: readonly GridBeat[], times: readonly Ticks[]): ((time: T
 
 const LET_GO_EARLY = 0.1;
 
-/** Where a note that was let go early is meant to end: with the next note if that is near, else on the next half beat. */
+/**
+ * Where a note that was let go early is meant to end: with the next note if that is near, else on the next half beat.
+ */
 function openEnd(from: Ticks, end: Ticks, next: Ticks, beats: readonly GridBeat[]): Ticks {
   const beat = beatAt(beats, end);
   if (next - end < (next - from) * 0.45 && next - end <= beat.length) return next;

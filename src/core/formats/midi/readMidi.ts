@@ -18,8 +18,9 @@ import { quantise, type Quantised, type TimedNote } from './quantise';
 import { temposOfFile, withTempos } from './tempos';
 
 /**
- * Reads a line of a Standard MIDI file as a tune: meter, tempo and key from the file or worked out, notes moved to printable
- * places and spelled in the key. What was worked out comes back in `guesses`, and can be set in `options.midi`.
+ * Reads a line of a Standard MIDI file as a tune: meter, tempo and key from the file or worked out, notes moved to
+ * printable places and spelled in the key. What was worked out comes back in `guesses`, and can be set in
+ * `options.midi`.
  */
 export function readMidi(bytes: Uint8Array, options: ReadOptions = {}): ReadResult {
   const parsed = parseMidi(bytes);

@@ -33,8 +33,8 @@ export interface MidiWritten {
 }
 
 /**
- * Writes a tune as a Standard MIDI file of type 1 as it sounds: repeats and jumps played out, full notated lengths, the melody
- * alone on its track, a second part on another. Pickups and other short bars stand as bars of their own meter.
+ * Writes a tune as a Standard MIDI file of type 1 as it sounds: repeats and jumps played out, full notated lengths, the
+ * melody alone on its track, a second part on another. Pickups and other short bars stand as bars of their own meter.
  */
 export function writeMidi(tune: Tune): MidiWritten {
   const warnings = whatIsLost(tune);

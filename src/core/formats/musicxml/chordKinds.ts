@@ -126,7 +126,10 @@ export function kindOfHarmony(
   };
 }
 
-/** What is printed after the root says more than kind and degrees (`7alt`, `mmaj9`); it is believed where it agrees with them. */
+/**
+ * What is printed after the root says more than kind and degrees (`7alt`, `mmaj9`); it is believed where it agrees with
+ * them.
+ */
 function kindAsPrinted(kind: string, text: string, degrees: readonly HarmonyDegree[]): ChordKind | undefined {
   const parsed = parseChord(`C${text}`);
   if (!parsed.ok || parsed.value.kind !== 'chord' || parsed.value.bass) return undefined;

@@ -6,7 +6,9 @@ import { OpenSlurs } from './openSlurs';
 import { readMusicXml } from './readMusicXml';
 import { readXml, type XmlElement } from './xmlTree';
 
-/** Files of other programs: what they may hold that ours never writes. Divisions are 4 to a quarter, the meter is 4/4. */
+/**
+ * Files of other programs: what they may hold that ours never writes. Divisions are 4 to a quarter, the meter is 4/4.
+ */
 
 const HEAD =
   '<attributes><divisions>4</divisions><key><fifths>0</fifths></key><time><beats>4</beats><beat-type>4</beat-type></time></attributes>';

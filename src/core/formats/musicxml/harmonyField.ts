@@ -2,7 +2,10 @@ import { CHORD_FUNCTIONS } from '../../harmony';
 import { parseKey, printKey } from '../../pitch';
 import { type HarmonyNotes, type ReadingNote, STYLES, type Tune } from '../../score';
 
-/** A tune's style and readings as one line of a file: `style jazz; 4:0 key Bb; 6:20160 function tonic`. Bars are counted from 0. */
+/**
+ * A tune's style and readings as one line of a file: `style jazz; 4:0 key Bb; 6:20160 function tonic`. Bars are counted
+ * from 0.
+ */
 export function printHarmony({ harmony, bars }: Pick<Tune, 'harmony' | 'bars'>): string {
   if (!harmony) return '';
   const readings = (harmony.readings ?? []).flatMap(({ bar, at, key, function: does }) => {

@@ -72,5 +72,8 @@ export const SECOND_PART_FIELD = 'second-part';
 export const RECORDING_FIELD = 'recording-key';
 /** How a teacher reads the chords. */
 export const HARMONY_FIELD = 'harmony';
-/** A miscellaneous field for swing: the unit and the ratio, like `eighth 2`. (`<swing>` came with MusicXML 4.0; the 3.0 schema has none.) */
+/**
+ * A miscellaneous field for swing: the unit and the ratio, like `eighth 2`. (`<swing>` came with MusicXML 4.0; the 3.0
+ * schema has none.)
+ */
 export const SWING_FIELD = 'swing';

@@ -6,7 +6,10 @@ import type { FormatProblem } from '../problem';
 import { child, readXml } from './xmlTree';
 import { escapeXml } from './escapeXml';
 
-/** How much a compressed score may hold when opened. MusicXML shrinks twenty-fold; more than this is an attack or a library. */
+/**
+ * How much a compressed score may hold when opened. MusicXML shrinks twenty-fold; more than this is an attack or a
+ * library.
+ */
 const MAX_INFLATED = 8 * MAX_BYTES;
 /** Names in an archive can be of any length; as much of them is told. */
 const MAX_NAME = 80;

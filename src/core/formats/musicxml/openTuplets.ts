@@ -11,9 +11,9 @@ interface OpenTuplet {
 }
 
 /**
- * Groups the notes of one measure under tuplets, nested ones too: by the file's own start and stop marks, else by filling up.
- * `<time-modification>` gives the product of all levels; the ratios of each stand in `<tuplet-actual>` and `<tuplet-normal>`,
- * or follow by division (MusicXML 4.0, elements `tuplet` and `time-modification`).
+ * Groups the notes of one measure under tuplets, nested ones too: by the file's own start and stop marks, else by
+ * filling up. `<time-modification>` gives the product of all levels; the ratios of each stand in `<tuplet-actual>` and
+ * `<tuplet-normal>`, or follow by division (MusicXML 4.0, elements `tuplet` and `time-modification`).
  */
 export class OpenTuplets {
   private made = 0;

@@ -11,8 +11,8 @@ import { barsOfVoice, voicesIn } from './voices';
 import { child, childrenOf, readXml, textOf, type XmlElement } from './xmlTree';
 
 /**
- * Reads a line of a MusicXML score (3.0 to 4.0, partwise or timewise) as a tune in concert pitch: of the first part the voice
- * with most notes, or the one asked for. What is not kept is named in the warnings.
+ * Reads a line of a MusicXML score (3.0 to 4.0, partwise or timewise) as a tune in concert pitch: of the first part the
+ * voice with most notes, or the one asked for. What is not kept is named in the warnings.
  */
 export function readMusicXml(text: string, options: ReadOptions = {}): ReadResult {
   const score = readScore(text);

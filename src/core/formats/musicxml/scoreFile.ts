@@ -85,7 +85,9 @@ export function tuneStaff(tune: Tune): ScoreFile {
 
 const SECOND_PART = 'Second part';
 
-/** The second part as a staff of its own, if the tune has one. Chords, sections and signs stand over the melody alone. */
+/**
+ * The second part as a staff of its own, if the tune has one. Chords, sections and signs stand over the melody alone.
+ */
 function secondStaff(tune: Tune): readonly Staff[] {
   if (!hasSecondPart(tune)) return [];
   const bars = secondPartBars(tune.bars).map(({ section: _, tempos: _tempos, ...bar }) => ({ ...bar, chords: [] }));

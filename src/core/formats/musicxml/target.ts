@@ -4,7 +4,10 @@ import { greatestCommonDivisor, TICKS_PER_QUARTER } from '../../time';
 import type { HarmonyDegree } from './chordKinds';
 import { OPTIONAL_NOTATION, PHRASE_NOTATIONS } from './marks';
 
-/** For whom a score is written: what a file that is read back needs, and what the engraver wants, differ in these points alone. */
+/**
+ * For whom a score is written: what a file that is read back needs, and what the engraver wants, differ in these points
+ * alone.
+ */
 export interface Target {
   /** An `id` attribute for a bar or event (MusicXML 3.1), or nothing. */
   readonly id: (staff: string, name: string) => string;
@@ -93,7 +96,10 @@ function hairpinOpenBefore(bars: readonly Bar[], from: number): Hairpin | undefi
   return open;
 }
 
-/** The engraver sets a text under its note, and takes a figure with a plain space after it for a verse number; counts of the beats that go by belong after the note. */
+/**
+ * The engraver sets a text under its note, and takes a figure with a plain space after it for a verse number; counts of
+ * the beats that go by belong after the note.
+ */
 function afterHead(text: string): string {
   return /^\d+( \d+)*$/.test(text) ? `\u2003${text.replaceAll(' ', '\u2002')}` : text;
 }

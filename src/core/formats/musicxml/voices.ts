@@ -71,7 +71,9 @@ function eventsOfVoice({ placed, end }: MeasureFound, voice: string): LineEvent[
   return events;
 }
 
-/** A hairpin begins with the first note at or after its mark and ends with the last note struck before the other one. */
+/**
+ * A hairpin begins with the first note at or after its mark and ends with the last note struck before the other one.
+ */
 function hangHairpins(measures: readonly MeasureFound[], lines: readonly LineEvent[][]): number {
   if (measures.every(({ wedges }) => wedges.length === 0)) return 0;
   let barStart = 0;

@@ -327,7 +327,10 @@ interface Neighbours {
   readonly isLast: boolean;
 }
 
-/** What stands before and after a note for marks that span several: hairpins, and on the page the bracket of an optional passage. */
+/**
+ * What stands before and after a note for marks that span several: hairpins, and on the page the bracket of an optional
+ * passage.
+ */
 function spanMarks(
   context: PartContext,
   event: ScoreEvent,

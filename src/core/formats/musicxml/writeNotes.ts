@@ -14,7 +14,10 @@ export interface NoteContext {
   readonly entersRow: boolean;
 }
 
-/** Starts and stops of tuplet brackets at an event, innermost last; a bracket is left out where one beam holds the group. */
+/**
+ * Starts and stops of tuplet brackets at an event, innermost last; a bracket is left out where one beam holds the
+ * group.
+ */
 export function tupletEnds(
   events: readonly ScoreEvent[],
   k: number,

@@ -51,8 +51,9 @@ export interface StemlessScore {
 }
 
 /**
- * Heads without stems and without meter as partwise MusicXML: a measure for each chord, senza misura, so that a bar holds as many notes as
- * its pool has. Elements as in the 3.0 schema; with names of notes (3.1) where it is for the engraver.
+ * Heads without stems and without meter as partwise MusicXML: a measure for each chord, senza misura, so that a bar
+ * holds as many notes as its pool has. Elements as in the 3.0 schema; with names of notes (3.1) where it is for the
+ * engraver.
  */
 export function writeStemless(score: StemlessScore, forEngraver = false): string {
   const list = score.staves

@@ -34,7 +34,8 @@ const NO_ATTRIBUTES: Readonly<Record<string, string>> = {};
 /**
  * Reads strict XML to a tree. Entity declarations are refused, so nothing can be expanded or fetched;
  * depth is limited; the first fault ends the reading.
- * @param take is handed each element as it closes, with its parent's name and attributes; one that it takes is left out of the
+ * @param take is handed each element as it closes, with its parent's name and attributes; one that it takes is left out
+ *   of the
  *   tree, so that a long score need not be held twice
  */
 export function readXml(
@@ -43,7 +44,8 @@ export function readXml(
 ): Result<XmlElement, FormatProblem> {
   const parser = new SaxesParser({ position: true, xmlns: false });
   const open: OpenElement[] = [];
-  // A score has a few names of elements and a hundred thousand elements: each name is kept once, and then told apart at a glance.
+  // A score has a few names of elements and a hundred thousand elements: each name is kept once, and then told apart at
+  // a glance.
   const names = Object.create(null) as Record<string, string>;
   let hasAttributes = false;
   let root: XmlElement | undefined;
@@ -124,7 +126,10 @@ export function readXml(
 
 const SPACE = 32;
 
-/** Whether there are only line ends and blanks of plain text; looked at letter by letter, since it stands after every element. */
+/**
+ * Whether there are only line ends and blanks of plain text; looked at letter by letter, since it stands after every
+ * element.
+ */
 function isBlank(words: string): boolean {
   for (let k = 0; k < words.length; k += 1) if (words.charCodeAt(k) > SPACE) return false;
   return true;

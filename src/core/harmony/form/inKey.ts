@@ -17,7 +17,10 @@ export type KeyFamily = 'major' | 'minor';
 
 export interface Sense {
   readonly function: ChordFunction;
-  /** How little it is expected: 0 for what belongs to the key, about 1 for a borrowed chord, more for one that does not belong. */
+  /**
+   * How little it is expected: 0 for what belongs to the key, about 1 for a borrowed chord, more for one that does not
+   * belong.
+   */
   readonly cost: number;
   /** Semitones above the tonic. */
   readonly target?: number;
@@ -27,9 +30,9 @@ export interface Sense {
 type Table = Readonly<Record<number, Readonly<Partial<Record<ChordClass, readonly [number, ChordFunction]>>>>>;
 
 /**
- * What belongs to a key, and what is usually borrowed into it: cost and function by semitones above the tonic.
- * Sources: S. Kostka and D. Payne, Tonal Harmony (2013), ch. 7, 16 and 21; M. Levine, The Jazz Theory Book (1995), ch. 2 and 13; the
- * numbers are ours, set by trial on the forms of `readForm.test.ts`.
+ * What belongs to a key, and what is usually borrowed into it: cost and function by semitones above the tonic. Sources:
+ * S. Kostka and D. Payne, Tonal Harmony (2013), ch. 7, 16 and 21; M. Levine, The Jazz Theory Book (1995), ch. 2 and 13;
+ * the numbers are ours, set by trial on the forms of `readForm.test.ts`.
  */
 const EXPECTED: Readonly<Record<KeyFamily, Table>> = {
   major: {

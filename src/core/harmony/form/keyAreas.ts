@@ -69,8 +69,9 @@ export function hearForm(chords: readonly TimedChord[]): HeardForm {
 const WEIGHT = { least: 0.5, most: 2 } as const;
 
 /**
- * Costs of going from one key to another, against chords that do not belong (1 or more a bar) and the proof of a cadence. Set by trial
- * on the forms of `readForm.test.ts`: four bars of ii–V–I in another key are a move, two are an excursion.
+ * Costs of going from one key to another, against chords that do not belong (1 or more a bar) and the proof of a
+ * cadence. Set by trial on the forms of `readForm.test.ts`: four bars of ii–V–I in another key are a move, two are an
+ * excursion.
  */
 const MOVE = {
   near: 1.9,
@@ -86,7 +87,10 @@ const MOVE = {
   mostForHome: 1,
 } as const;
 
-/** What the cadence into this chord says for a key: a dominant on its fifth degree before its tonic, prepared by its second. */
+/**
+ * What the cadence into this chord says for a key: a dominant on its fifth degree before its tonic, prepared by its
+ * second.
+ */
 function cadenceAt(chords: HeardForm['chords'], index: number, state: KeyState): number {
   const [before, chord] = [chords[index - 1], chords[index]];
   if (!before || !chord) return 0;
@@ -134,8 +138,9 @@ const MOVES = Float64Array.from({ length: 24 * 24 }, (_, k) => moveCost(Math.flo
 const CHEAPEST_MOVE = Math.min(...MOVES.filter((_, k) => Math.floor(k / 24) !== k % 24));
 
 /**
- * The key that the whole form speaks for, where nobody says which. A tune may be elsewhere for most of its way, so the few likely homes
- * (where it begins, where it ends, where most chords belong) are each tried with the cheapest way through the keys from there.
+ * The key that the whole form speaks for, where nobody says which. A tune may be elsewhere for most of its way, so the
+ * few likely homes (where it begins, where it ends, where most chords belong) are each tried with the cheapest way
+ * through the keys from there.
  */
 export function homeOf(form: HeardForm): KeyState {
   const first = form.chords.find((chord) => chord !== undefined);
@@ -221,8 +226,8 @@ export function senseAt(form: HeardForm, index: number, state: KeyState): Sense 
 }
 
 /**
- * A state as a key, spelled near another one: as a chord on its tonic is spelled there, else by the nearest place on the line of
- * fifths. Six sharps or flats at most, else the twin.
+ * A state as a key, spelled near another one: as a chord on its tonic is spelled there, else by the nearest place on
+ * the line of fifths. Six sharps or flats at most, else the twin.
  */
 export function keyOfState(state: KeyState, chords: readonly TimedChord[], near: number): Key {
   const mode = familyOf(state);

@@ -18,8 +18,8 @@ const MAX_CHORDS = 3;
 const LEAST_BARS = 4;
 
 /**
- * The keys of a form that stays: one to three chords, none of which resolves as a dominant does, in one mode or in modes that change
- * after a long stay. `undefined` for any other form. In the place of each chord stands its key.
+ * The keys of a form that stays: one to three chords, none of which resolves as a dominant does, in one mode or in
+ * modes that change after a long stay. `undefined` for any other form. In the place of each chord stands its key.
  * Source: M. Levine, The Jazz Theory Book (1995), ch. 2, on modal tunes and vamps.
  */
 export function modalKeys(chords: readonly TimedChord[]): readonly Key[] | undefined {

@@ -7,9 +7,9 @@ const MAJOR = ['I', '♭II', 'II', '♭III', 'III', 'IV', '♯IV', 'V', '♭VI',
 const MINOR = ['I', '♭II', 'II', 'III', '♯III', 'IV', '♯IV', 'V', 'VI', '♯VI', 'VII', '♯VII'] as const;
 
 /**
- * The roman numeral of a chord so many semitones above a tonic: capital for a major third, small for a minor one. In minor, III, VI and VII
- * are those of natural minor, and the raised seventh is plain vii°, as texts on harmony write it.
- * Source: S. Kostka and D. Payne, Tonal Harmony (2013), ch. 3 and 16.
+ * The roman numeral of a chord so many semitones above a tonic: capital for a major third, small for a minor one. In
+ * minor, III, VI and VII are those of natural minor, and the raised seventh is plain vii°, as texts on harmony write
+ * it. Source: S. Kostka and D. Payne, Tonal Harmony (2013), ch. 3 and 16.
  */
 export function numeralOf(chord: RootedChord, degree: number, state: KeyState): string {
   const isMinorKey = familyOf(state) === 'minor';

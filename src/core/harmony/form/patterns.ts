@@ -26,9 +26,9 @@ export interface BluesForm {
 }
 
 /**
- * Whether bars are a twelve-bar blues (one chorus or several): I in bar 1, IV in bar 5, I in bar 7 or 8, II or V or ♭VI in bar 9 or V in
- * bar 10, and I in bar 11 or 12; what lies between may be dressed as it likes.
- * Source: M. Levine, The Jazz Theory Book (1995), ch. 10.
+ * Whether bars are a twelve-bar blues (one chorus or several): I in bar 1, IV in bar 5, I in bar 7 or 8, II or V or ♭VI
+ * in bar 9 or V in bar 10, and I in bar 11 or 12; what lies between may be dressed as it likes. Source: M. Levine, The
+ * Jazz Theory Book (1995), ch. 10.
  */
 export function bluesForm(chords: readonly TimedChord[], bars: number): BluesForm | undefined {
   if (bars === 0 || bars % 12 !== 0) return undefined;
@@ -113,8 +113,8 @@ function turnarounds(chords: readonly ChordReading[], bars: number): readonly Fo
 }
 
 /**
- * Eight-bar sections of the kind I vi | ii V | I vi | ii V | I | IV | … : two bars of turnaround twice, then by way of I as the dominant
- * of IV. Source: M. Levine, The Jazz Theory Book (1995), ch. 11.
+ * Eight-bar sections of the kind I vi | ii V | I vi | ii V | I | IV | … : two bars of turnaround twice, then by way of
+ * I as the dominant of IV. Source: M. Levine, The Jazz Theory Book (1995), ch. 11.
  */
 function rhythmSections(chords: readonly TimedChord[], bars: number, key: Key): readonly FormPattern[] {
   const tonic = chroma(key.tonic);

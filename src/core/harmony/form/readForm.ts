@@ -16,8 +16,8 @@ export interface FormRequest {
 }
 
 /**
- * Reads the chords of a form: its key areas, what each chord does there, and the runs that have a name. Everything is counted from roots,
- * so that a form reads alike in all twelve keys.
+ * Reads the chords of a form: its key areas, what each chord does there, and the runs that have a name. Everything is
+ * counted from roots, so that a form reads alike in all twelve keys.
  */
 export function readForm(chords: readonly TimedChord[], request: FormRequest): FormReading {
   const { bars, corrections = [] } = request;

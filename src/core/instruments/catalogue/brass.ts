@@ -4,7 +4,10 @@ import { ADLER, AT_PITCH, IN_BB, IN_EB, IN_LOW_BB, IN_LOW_EB, MAKERS, pitch, ran
 type Facts = Omit<Instrument, 'family' | 'breaks' | 'breathSeconds' | 'source' | 'beginnerMinutes'> &
   Partial<Pick<Instrument, 'breathSeconds' | 'source' | 'beginnerMinutes'>>;
 
-/** The partials of a brass instrument are felt at the lip, not crossed with the fingers: no breaks. First-year lips tire soon. */
+/**
+ * The partials of a brass instrument are felt at the lip, not crossed with the fingers: no breaks. First-year lips tire
+ * soon.
+ */
 function brass(facts: Facts): Instrument {
   return { family: 'brass', breaks: [], beginnerMinutes: 5, breathSeconds: 4, source: ADLER, ...facts };
 }

@@ -18,7 +18,10 @@ import { beatsOf, isCompound, spellNoteLength, spellRestLength, type Ticks } fro
 import { inKey } from '../fit/inKey';
 import { partOfLine, type Part } from '../part';
 
-/** Long bows, one a chord; a shuffle of long and two short; the same twice as quick. In beats of three: long and short, then three. */
+/**
+ * Long bows, one a chord; a shuffle of long and two short; the same twice as quick. In beats of three: long and short,
+ * then three.
+ */
 export const BOW_RHYTHMS = ['long', 'shuffle', 'quick'] as const;
 export type BowRhythm = (typeof BOW_RHYTHMS)[number];
 
@@ -47,7 +50,10 @@ export interface StringChords {
   readonly missing: readonly string[];
 }
 
-/** Figures ours; the order is what string teachers say: open strings first, then one finger, fingers that do not cross, little moving. */
+/**
+ * Figures ours; the order is what string teachers say: open strings first, then one finger, fingers that do not cross,
+ * little moving.
+ */
 const COSTS = {
   stopped: 1,
   perFinger: 0.15,
@@ -73,7 +79,10 @@ export function hasGrips({ mechanism }: Pick<Instrument, 'mechanism'>): boolean 
   return (mechanism.kind === 'bowed' || mechanism.kind === 'fretted') && mechanism.strings.length > 1;
 }
 
-/** Grips for a chord as the player reads it, easiest first; empty where two neighbouring strings do not have two of its notes in reach. */
+/**
+ * Grips for a chord as the player reads it, easiest first; empty where two neighbouring strings do not have two of its
+ * notes in reach.
+ */
 export const gripsFor = derived(makeGrips, {
   most: 256,
   by: (symbol, instrument) => [instrument, printChord(symbol)],
@@ -140,8 +149,8 @@ export function describeGrip({ low, high, lowFinger, highFinger }: Grip, strings
 }
 
 /**
- * The chords of a tune for a string player: two-string grips in a bow rhythm, little moving from one to the next. Silent before the
- * first chord and under N.C.; a chord that has no grip rests and is named.
+ * The chords of a tune for a string player: two-string grips in a bow rhythm, little moving from one to the next.
+ * Silent before the first chord and under N.C.; a chord that has no grip rests and is named.
  */
 export function stringChords(
   tune: Tune,

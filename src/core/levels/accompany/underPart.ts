@@ -24,8 +24,8 @@ export const UNDER_PACES = ['bar', 'half', 'beat'] as const;
 export type UnderPace = (typeof UNDER_PACES)[number];
 
 /**
- * What a note costs against what sounds, for each beat of it; figures ours, the order is that of any harmony text: chord tones, then
- * what lies a whole step above one, last what rubs by a half step.
+ * What a note costs against what sounds, for each beat of it; figures ours, the order is that of any harmony text:
+ * chord tones, then what lies a whole step above one, last what rubs by a half step.
  */
 const COSTS = {
   root: 0,
@@ -57,8 +57,8 @@ export interface UnderPart {
 }
 
 /**
- * The notes an easiest part is made of, written: the open strings where there are any, else the first notes of the instrument's
- * first home key, upwards from the lowest tonic that beginners have.
+ * The notes an easiest part is made of, written: the open strings where there are any, else the first notes of the
+ * instrument's first home key, upwards from the lowest tonic that beginners have.
  * @param count of notes for instruments without strings: three or five
  */
 export function firstNotes(instrument: Instrument, count: 3 | 5): readonly Pitch[] {
@@ -85,10 +85,10 @@ interface Place {
 }
 
 /**
- * A part from a few notes that fits under the tune: chord tones first, then the gentlest clash, few changes; where a phrase has the
- * chords of an earlier one, it has its notes. Where there are no chords, the tune's own notes are what it must fit.
- * Rule: chord tones first, then the gentlest clash; few changes; where the tune's phrases repeat, so does this part;
- * where no allowed note fits, it says so and proposes another key.
+ * A part from a few notes that fits under the tune: chord tones first, then the gentlest clash, few changes; where a
+ * phrase has the chords of an earlier one, it has its notes. Where there are no chords, the tune's own notes are what
+ * it must fit. Rule: chord tones first, then the gentlest clash; few changes; where the tune's phrases repeat, so does
+ * this part; where no allowed note fits, it says so and proposes another key.
  * @param allowed written pitches, one at least
  */
 export function underPart(

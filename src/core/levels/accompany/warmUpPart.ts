@@ -4,8 +4,8 @@ import type { Tune } from '../../score';
 import { partFor, type Part } from '../partFor';
 
 /**
- * The tune's own scale for one player: at the easiest level whose range holds it in one piece, since a scale with a note
- * put into another octave is none. The widest range is the last resort.
+ * The tune's own scale for one player: at the easiest level whose range holds it in one piece, since a scale with a
+ * note put into another octave is none. The widest range is the last resort.
  */
 export function warmUpPart(tune: Tune, instrument: Instrument): Part {
   const scale = warmUpTune(tune, analyseTune(tune));

@@ -36,7 +36,10 @@ export function withOctavesChosen(
     : { ...fitted, tune: { ...fitted.tune, bars: withTrueTies(bars).bars }, changes: [...fitted.changes, ...changes] };
 }
 
-/** Bars that a teacher wrote: in the key and octave of the part. One that does not fill its bar any more is left and said. */
+/**
+ * Bars that a teacher wrote: in the key and octave of the part. One that does not fill its bar any more is left and
+ * said.
+ */
 export function withOwnBars(fitted: Fitted, chosen: ReadonlyMap<number, BarChoice>): Fitted {
   const own = [...chosen].flatMap(([index, choice]) => (choice.kind === 'own' ? [[index, choice] as const] : []));
   if (own.length === 0) return fitted;

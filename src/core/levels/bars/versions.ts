@@ -9,7 +9,10 @@ import {
   withTrueTies,
 } from '../../score';
 
-/** Bars of several versions as one line: marks without their other half go, and a note that two versions put in different bars is two. */
+/**
+ * Bars of several versions as one line: marks without their other half go, and a note that two versions put in
+ * different bars is two.
+ */
 export function joined(bars: readonly Bar[]): readonly Bar[] {
   const seen = new Set<EventId>();
   const named = bars.map((bar): Bar => {

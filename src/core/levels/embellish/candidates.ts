@@ -192,7 +192,8 @@ function figuresAt(place: BarPlace, event: Note, inBar: Ticks): readonly Candida
   if (after && isAdded(after.first.id)) return [];
   const home = beatsOf(span.meter).findLast((beat) => beat.start <= inBar);
   const beat = home?.length ?? TICKS_PER_QUARTER;
-  // The end of a phrase is where the ear rests: signs alone, if anything; but one that is held long may walk on to the next phrase.
+  // The end of a phrase is where the ear rests: signs alone, if anything; but one that is held long may walk on to the
+  // next phrase.
   const isEnd = ends.has(note);
   const walksOn = isEnd && after !== undefined && event.length >= 3 * beat;
   const isWhole = !event.tied && !event.tuplet && (!isEnd || walksOn);

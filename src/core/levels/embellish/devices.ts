@@ -61,7 +61,10 @@ export type Figure =
 /** The devices that work on one struck note; the run-in works on a rest, the anticipation on two notes. */
 export type NoteDevice = Exclude<Device, 'run-in' | 'anticipation'>;
 
-/** All figures of a device at a place; none where it does not fit. Range and printed lengths are looked at by the caller. */
+/**
+ * All figures of a device at a place; none where it does not fit. Range and printed lengths are looked at by the
+ * caller.
+ */
 export function figuresOf(device: NoteDevice, spot: Spot): readonly Figure[] {
   switch (device) {
     case 'passing':

@@ -18,14 +18,19 @@ export interface Round {
   readonly varies: boolean;
   /** The shortest notes that may be added, longest first. */
   readonly units: readonly Ticks[];
-  /** Grace notes and ornaments may stand on short notes and on the ends of phrases, whose pitch and place stay all the same. */
+  /**
+   * Grace notes and ornaments may stand on short notes and on the ends of phrases, whose pitch and place stay all the
+   * same.
+   */
   readonly isPressed: boolean;
   /** The devices were chosen by hand: neither style nor taste forbids them. */
   readonly isAsked?: true;
 }
 
 export interface EmbellishWishes extends Round {
-  /** Which time round this is, from 1: an embellished line can be embellished further, and what is added is named apart. */
+  /**
+   * Which time round this is, from 1: an embellished line can be embellished further, and what is added is named apart.
+   */
   readonly round: number;
   /** Of the tune: what may be added depends on it. */
   readonly style: Style;
@@ -58,12 +63,12 @@ const FEWEST_BEATS = 3;
 const WHEREVER = 60;
 
 /**
- * Adds to a line what the judge likes best, phrase by phrase, as much as the density allows. Its own notes stay where they are, or come an eighth
- * early; the first of the tune and the last of every phrase are not touched (a long held one may walk on); nothing is added to what was added, and nothing that
- * the player does not have. What comes out depends on the notes, the seed and the density, not on the key: a denser wish keeps what
- * a sparser one has put in. Dice break ties only.
- * Rule (hard): the structure notes stay within one eighth of where they were; the phrase endings stay; range and
- * rhythm words of the level hold.
+ * Adds to a line what the judge likes best, phrase by phrase, as much as the density allows. Its own notes stay where
+ * they are, or come an eighth early; the first of the tune and the last of every phrase are not touched (a long held
+ * one may walk on); nothing is added to what was added, and nothing that the player does not have. What comes out
+ * depends on the notes, the seed and the density, not on the key: a denser wish keeps what a sparser one has put in.
+ * Dice break ties only. Rule (hard): the structure notes stay within one eighth of where they were; the phrase endings
+ * stay; range and rhythm words of the level hold.
  */
 export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: EmbellishWishes): Embellished {
   const nothing: Embellished = { tune, changes: [] };

@@ -164,7 +164,10 @@ export function anticipation(place: EventPlace, note: number, spot: Spot): Place
   };
 }
 
-/** A repeat, an ending or a jump between two bars: what comes next may be another bar than the one that follows on paper. */
+/**
+ * A repeat, an ending or a jump between two bars: what comes next may be another bar than the one that follows on
+ * paper.
+ */
 export function isSeam(bar: Bar | undefined, next: Bar | undefined): boolean {
   return (
     bar?.repeatEnd !== undefined ||

@@ -4,9 +4,9 @@ import { isCompound, type Meter, type Ticks, weightAt } from '../../time';
 import { DEVICE_WEIGHTS, type Figure, type NoteDevice, type Piece, type Spot } from './devices';
 
 /**
- * What the judge of added notes goes by. What is added is scored; dice only break ties. The order is common practice of writing
- * variations (a note on the beat belongs to the chord or resolves by step; the line goes where the next note of the tune is);
- * the figures are ours and open to argument.
+ * What the judge of added notes goes by. What is added is scored; dice only break ties. The order is common practice of
+ * writing variations (a note on the beat belongs to the chord or resolves by step; the line goes where the next note of
+ * the tune is); the figures are ours and open to argument.
  */
 const LIKES = {
   /** An added note on a beat that is a tone of its chord. */
@@ -57,7 +57,10 @@ export const CHOOSING = {
   tie: 0.1,
 } as const;
 
-/** From this share of the halves (or thirds) of its beats on a bar is full; from this share of notes with graces on a tune has its own. */
+/**
+ * From this share of the halves (or thirds) of its beats on a bar is full; from this share of notes with graces on a
+ * tune has its own.
+ */
 const FULL = 0.85;
 const GRACED = 0.04;
 /** Values that are shorter than all but this share of the notes are exceptions. */
@@ -120,9 +123,9 @@ export interface Judged {
 }
 
 /**
- * What a figure is worth at its place; `undefined` where it must not be written.
- * Rule: is the note on the beat a tone of the sounding chord, or does it lean and resolve by step; does the line go where the next
- * structure note is; does the style allow half steps; does the place want something, or is it full already. A note struck again is no
+ * What a figure is worth at its place; `undefined` where it must not be written. Rule: is the note on the beat a tone
+ * of the sounding chord, or does it lean and resolve by step; does the line go where the next structure note is; does
+ * the style allow half steps; does the place want something, or is it full already. A note struck again is no
  * embellishment: it is written where it was asked for, or where there would be nothing else.
  */
 export function judgeFigure(device: NoteDevice, figure: Figure, place: FigurePlace): Judged | undefined {
@@ -163,7 +166,10 @@ function judgePieces(device: NoteDevice, pieces: readonly Piece[], place: Figure
     : { score: score + halfStep, isForeign };
 }
 
-/** One added note: on a beat it belongs to the chord or leans; inside the figure it neither stammers nor leaps without reason. */
+/**
+ * One added note: on a beat it belongs to the chord or leans; inside the figure it neither stammers nor leaps without
+ * reason.
+ */
 function judgePiece(
   device: NoteDevice,
   pieces: readonly Piece[],

@@ -50,7 +50,9 @@ test('a phrase after a rest goes to another octave whole; a part of a phrase doe
   expect(new Set(trumpet.changes.map(({ detail }) => detail.kind))).toEqual(new Set(['phrase-octave']));
 });
 
-/** Starts and pitches of the notes of each phrase, from the phrase's own start to its last note, as the part has them. */
+/**
+ * Starts and pitches of the notes of each phrase, from the phrase's own start to its last note, as the part has them.
+ */
 function heardPhrases(tune: Tune, bars: Tune['bars']): readonly { readonly source: string; readonly part: string }[] {
   const notes = soundingNotes(tune);
   const played = soundingNotes({ bars, meter: tune.meter });
@@ -66,7 +68,8 @@ function heardPhrases(tune: Tune, bars: Tune['bars']): readonly { readonly sourc
         .join(' ');
     return {
       source: `${run[0]?.inBar ?? 0} ${words(run)}${run.map(({ first }) => (first.graces ? '`' : '')).join('')}`,
-      // The first note apart: the tune's own is always kept, and that of another phrase may have to yield to the end of the phrase before.
+      // The first note apart: the tune's own is always kept, and that of another phrase may have to yield to the end of
+      // the phrase before.
       part: words(played.filter((note) => note.start > start && note.start <= end)),
     };
   });

@@ -40,13 +40,14 @@ export interface Fitted {
 }
 
 /**
- * Puts a line into a player's range: the whole tune in one octave if it can be; else the smallest whole gestures by octaves, those with the
- * same notes alike; above the first level a step or two beyond the usual range; and only then the nearest note that keeps
- * the contour, named. The first note of the tune and the last of a phrase only ever change their octave.
- * Rule, out of reach: another key comes before this (the teacher's choice, or the level's beginning); then this order; never a
- * single note flipped inside a gesture. Equal phrases are treated alike: hard.
+ * Puts a line into a player's range: the whole tune in one octave if it can be; else the smallest whole gestures by
+ * octaves, those with the same notes alike; above the first level a step or two beyond the usual range; and only then
+ * the nearest note that keeps the contour, named. The first note of the tune and the last of a phrase only ever change
+ * their octave. Rule, out of reach: another key comes before this (the teacher's choice, or the level's beginning);
+ * then this order; never a single note flipped inside a gesture. Equal phrases are treated alike: hard.
  * @param known written heights the player knows; a note that is not among them is swapped as if it were out of range
- * @param phrases runs of the tune's sounding notes; those of a simplified tune are its source's, not what it looks like now
+ * @param phrases runs of the tune's sounding notes; those of a simplified tune are its source's, not what it looks like
+ *   now
  */
 export function fit(
   tune: Tune,

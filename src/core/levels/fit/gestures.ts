@@ -17,8 +17,8 @@ export interface Gesture {
 }
 
 /**
- * A line in the smallest runs that may be moved by themselves: they begin at the start of a phrase, after a rest, or after a note
- * held for two beats. Rule: never inside a gesture.
+ * A line in the smallest runs that may be moved by themselves: they begin at the start of a phrase, after a rest, or
+ * after a note held for two beats. Rule: never inside a gesture.
  * @param apart notes that a teacher decided about: a gesture with one of them is of a kind of its own
  */
 export function gesturesOf(
@@ -35,7 +35,8 @@ export function gesturesOf(
     if (before.start + before.length < note.start) return 'rest';
     const meter = spans[before.bar]?.meter ?? tune.meter;
     const beat = beatsOf(meter)[0]?.length ?? TICKS_PER_QUARTER;
-    // A held note in a line of held notes is no resting place. What stands before the phrase does not count: equal phrases are cut alike.
+    // A held note in a line of held notes is no resting place. What stands before the phrase does not count: equal
+    // phrases are cut alike.
     const earlier = starts.has(index - 1) ? undefined : notes[index - 2];
     return before.length >= 2 * beat && note.length < before.length && (!earlier || earlier.length < before.length)
       ? 'held'
@@ -64,7 +65,9 @@ const JOINS = {
   phrase: 18,
   rest: 22,
   held: 30,
-  /** The tune goes on by step after a held note: then it is heard as one, and an octave between the two as a wrong note. */
+  /**
+   * The tune goes on by step after a held note: then it is heard as one, and an octave between the two as a wrong note.
+   */
   step: 22,
   /** For each semitone of the new interval beyond a fifth, and again beyond an octave. */
   wide: 0.5,
@@ -76,9 +79,9 @@ const FIFTH = 7;
 const OCTAVE = 12;
 
 /**
- * An octave for each kind of gesture: the least sum of what the kinds cost there and of the joins between neighbours. All of a
- * kind move alike. Improves one kind at a time, from several beginnings, until nothing gets better.
- * Rule (hard): equal phrases are treated alike.
+ * An octave for each kind of gesture: the least sum of what the kinds cost there and of the joins between neighbours.
+ * All of a kind move alike. Improves one kind at a time, from several beginnings, until nothing gets better. Rule
+ * (hard): equal phrases are treated alike.
  * @param costOf of a kind in an octave, for one of its gestures
  * @returns the octave of each gesture
  */

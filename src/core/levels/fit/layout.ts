@@ -57,7 +57,9 @@ interface Layout {
   readonly placed: readonly Pitch[];
 }
 
-/** The octave in which a player has the whole line as it is, within the usual range; `undefined` where there is none. */
+/**
+ * The octave in which a player has the whole line as it is, within the usual range; `undefined` where there is none.
+ */
 export function octaveThatFits(
   notes: readonly SoundingNote[],
   instrument: Instrument,
@@ -140,7 +142,10 @@ function gesturePlaces({ tune, notes, phrases, instrument, level, remedies, know
   for (const gesture of gestures) (members[gesture.kind] ??= []).push(gesture);
   const isFixed = (all: readonly Gesture[], k: number) => all.some(({ from }) => from + k === 0 || ends.has(from + k));
   const [least, most] = [semitones(limits.low), semitones(limits.high)];
-  /** All gestures of a kind get the same notes: a chord tone must be one in each of them, and what is fixed in one is in all. */
+  /**
+   * All gestures of a kind get the same notes: a chord tone must be one in each of them, and what is fixed in one is in
+   * all.
+   */
   const notesOf = (kind: number, octave: number): readonly PlacedNote[] => {
     const all = members[kind] ?? [];
     const first = all[0];
@@ -233,7 +238,10 @@ function remedyOctaves(
 
 const NONE: ReadonlySet<string> = new Set();
 
-/** Events of a tune for which a level of an instrument would need another note than the tune's, in the octaves that suit the tune best. */
+/**
+ * Events of a tune for which a level of an instrument would need another note than the tune's, in the octaves that suit
+ * the tune best.
+ */
 export function eventsOutOfReach(
   tune: Tune,
   instrument: Instrument,
@@ -284,7 +292,8 @@ const heightsIn = derived((notes: readonly SoundingNote[]): Heights => {
 });
 
 /**
- * The octaves by which a whole line is best moved for a range: what lies outside weighs most, then the middle of the easy one.
+ * The octaves by which a whole line is best moved for a range: what lies outside weighs most, then the middle of the
+ * easy one.
  * @param chromatic semitones from a line's height to what the player reads, before any shift
  * @param easy where the instrument lies best, for players of any level
  */

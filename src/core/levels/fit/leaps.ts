@@ -31,9 +31,9 @@ interface Path {
 }
 
 /**
- * Keeps a line's leaps within a limit, phrase by phrase; between phrases there is time to find a note. What is leaped to,
- * or from, becomes its octave or a note of the chord, by the least change of the phrase as a whole. The first note of the tune and the
- * last of each phrase change at most their octave; where they leave a leap, it is named.
+ * Keeps a line's leaps within a limit, phrase by phrase; between phrases there is time to find a note. What is leaped
+ * to, or from, becomes its octave or a note of the chord, by the least change of the phrase as a whole. The first note
+ * of the tune and the last of each phrase change at most their octave; where they leave a leap, it is named.
  * @param most in steps
  * @param isFree concert pitches that the player has
  */

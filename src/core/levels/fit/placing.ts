@@ -5,7 +5,10 @@ import { byOctaves, type Pitch, type PitchClass, pitchOf, semitones } from '../.
 /** Written heights (semitones above C0) that a player knows. */
 export type KnownNotes = ReadonlySet<number>;
 
-/** Costs of a gesture in an octave, against those of moving it (`JOINS`). Open to argument; the order matters more than the figures. */
+/**
+ * Costs of a gesture in an octave, against those of moving it (`JOINS`). Open to argument; the order matters more than
+ * the figures.
+ */
 export const PLACING = {
   /** Some note of the gesture cannot be played there; and again for each such note. */
   bent: 30,
@@ -23,14 +26,19 @@ export const PLACING = {
 const INSTEAD = {
   /** The same note in another octave. */
   octave: 3,
-  /** A note that could stay and goes along to another octave, so that the line changes its octave where it leaps anyway. */
+  /**
+   * A note that could stay and goes along to another octave, so that the line changes its octave where it leaps anyway.
+   */
   along: 2,
   /** A tone of the chord is another note than the tune's; a step of the scale is one that the chord may not have. */
   chordTone: 4,
   scaleStep: 8,
   /** It repeats the note before, where the tune goes on. */
   stammer: 4,
-  /** The line goes up where the tune goes down, or the reverse; a leap of a fourth or more that is turned to its complement costs less. */
+  /**
+   * The line goes up where the tune goes down, or the reverse; a leap of a fourth or more that is turned to its
+   * complement costs less.
+   */
   turned: 12,
   turnedLeap: 7,
   /** For each semitone of an interval beyond a fifth that the tune does not have. */
@@ -68,7 +76,9 @@ export interface Bounds {
   readonly known: KnownNotes | undefined;
 }
 
-/** What it costs that a gesture lies where it does; weighed before it is worked out what stands instead of its notes. */
+/**
+ * What it costs that a gesture lies where it does; weighed before it is worked out what stands instead of its notes.
+ */
 export function costOfPlace(
   count: number,
   heightOf: (k: number) => number,
@@ -106,9 +116,9 @@ function put({ pitches, heights, costs }: Row, pitch: Pitch, cost: number, known
 }
 
 /**
- * A gesture as it can be played: notes inside the limits stay; the others become the nearest notes that keep the contour, by the least bend
- * over the gesture as a whole.
- * Rule, out of reach: … then the nearest note that keeps the contour. Never a single note flipped inside a gesture.
+ * A gesture as it can be played: notes inside the limits stay; the others become the nearest notes that keep the
+ * contour, by the least bend over the gesture as a whole. Rule, out of reach: … then the nearest note that keeps the
+ * contour. Never a single note flipped inside a gesture.
  * @param scale notes of the written key
  */
 export function placeGesture(
@@ -191,7 +201,10 @@ function bendCost(made: number, wanted: number): number {
   );
 }
 
-/** What of the usual range may stand for a note that cannot be played; at the worst the note itself, where nothing is known that could. */
+/**
+ * What of the usual range may stand for a note that cannot be played; at the worst the note itself, where nothing is
+ * known that could.
+ */
 function putInstead(
   row: Row,
   { pitch, tonesOf, isFixed, isOfChord }: PlacedNote,
@@ -210,7 +223,8 @@ function putInstead(
   for (const tone of tones) if (!isOwn(tone)) inRange(tone, INSTEAD.chordTone);
   if (!isOfChord) for (const one of scale) if (!isOwn(one) && !isTone(one)) inRange(one, INSTEAD.scaleStep);
   if (row.pitches.length > 0) return;
-  // Where neither the note nor its chord nor the scale is known in any octave, the nearest known note is better than none.
+  // Where neither the note nor its chord nor the scale is known in any octave, the nearest known note is better than
+  // none.
   for (const one of NATURALS_AND_KIN) inRange(one, INSTEAD.scaleStep);
   if (row.pitches.length === 0) put(row, pitch, 0, undefined);
 }

@@ -36,7 +36,9 @@ export interface Chorus {
 /** A tune played through several times, as it is written out. */
 export interface Formed {
   readonly bars: readonly Bar[];
-  /** For each bar, which time through it belongs to, from 0, and the index of the bar of the tune that it stands for. */
+  /**
+   * For each bar, which time through it belongs to, from 0, and the index of the bar of the tune that it stands for.
+   */
   readonly source: readonly { readonly chorus: number; readonly bar: number }[];
   /** For each event, the one of its chorus that it was; those made new are missing. */
   readonly origin: ReadonlyMap<EventId, { readonly chorus: number; readonly id: EventId }>;
@@ -50,8 +52,9 @@ function chorusMark(chorus: number): string {
 }
 
 /**
- * Writes choruses one after another. Repeats stay as signs; where the tune jumps (D.C., D.S., Coda) it is written out, since a jump
- * cannot be read twice. A pickup goes into the bar before it. Keys and meters are given anew where the tune ends in others.
+ * Writes choruses one after another. Repeats stay as signs; where the tune jumps (D.C., D.S., Coda) it is written out,
+ * since a jump cannot be read twice. A pickup goes into the bar before it. Keys and meters are given anew where the
+ * tune ends in others.
  * @param like the same choruses joined in another pitch: their pickups went where these shall go
  */
 export function joinChoruses(
@@ -166,7 +169,10 @@ function untied({ tied: _, ...note }: Note): Note {
   return note;
 }
 
-/** Whether a bar may end early: no note begins there, nobody else's notes are in it, and what is cut is neither in a tuplet nor in an odd place. */
+/**
+ * Whether a bar may end early: no note begins there, nobody else's notes are in it, and what is cut is neither in a
+ * tuplet nor in an odd place.
+ */
 function canBeCut(events: readonly ScoreEvent[], from: Ticks): boolean {
   let at = 0;
   return events.every((event) => {

@@ -64,8 +64,8 @@ export function formedPart(
 }
 
 /**
- * The second time is fuller: a simplified melody goes one rhythm word further; one as written is embellished; one that is embellished keeps all
- * that was added and gets more.
+ * The second time is fuller: a simplified melody goes one rhythm word further; one as written is embellished; one that
+ * is embellished keeps all that was added and gets more.
  */
 function secondTime({ level }: Pick<Part, 'level'>, wishes: ChorusWishes): ChorusWishes {
   const kind = wishes.melody ?? LEVEL_DEFAULTS[level].melody;
@@ -122,7 +122,10 @@ function throughForm(choruses: readonly { readonly part: Part; readonly name: st
   };
 }
 
-/** Where the passages left out of each chorus stand when all are written one after another; a bar that took in a pickup is not left out. */
+/**
+ * Where the passages left out of each chorus stand when all are written one after another; a bar that took in a pickup
+ * is not left out.
+ */
 function runsOnPage(
   { source, bars }: Pick<Formed, 'source' | 'bars'>,
   leftOut: readonly (readonly BarRun[])[],

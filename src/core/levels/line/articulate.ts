@@ -241,8 +241,8 @@ function shortNotes(
 }
 
 /**
- * Slurs for what was added: the note of the tune and what was added to it go under one bow, where no slur stands already and no note is
- * struck again. Common practice of bowing variations: the strokes stay those of the tune.
+ * Slurs for what was added: the note of the tune and what was added to it go under one bow, where no slur stands
+ * already and no note is struck again. Common practice of bowing variations: the strokes stay those of the tune.
  */
 export function slurredAdditions(tune: Tune): Tune {
   let open = 0;

@@ -77,7 +77,10 @@ export function embellisher(source: Source, plain: PlainLine, request: LineReque
   return { tempo, usual, on };
 }
 
-/** The shortest notes that may be added at a tempo, longest first: eighths, and sixteenths where the level has them and time is left. */
+/**
+ * The shortest notes that may be added at a tempo, longest first: eighths, and sixteenths where the level has them and
+ * time is left.
+ */
 function unitsFor(shortest: Shortest, fastest: number | undefined, tempo: Tempo): readonly Ticks[] {
   const perSecond = (unit: Ticks) => (quartersPerMinute(tempo) * TICKS_PER_QUARTER) / 60 / unit;
   const wanted =

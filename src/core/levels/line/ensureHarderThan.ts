@@ -31,8 +31,9 @@ export const measured = derived(
 );
 
 /**
- * Embellishes a line until it is harder than the level below and has no fewer notes: as is usual for the level, so that each has a character
- * of its own; then ever more densely; then on top of all that the level below was given, by further rounds.
+ * Embellishes a line until it is harder than the level below and has no fewer notes: as is usual for the level, so that
+ * each has a character of its own; then ever more densely; then on top of all that the level below was given, by
+ * further rounds.
  */
 export function ensureHarderThan(
   under: MeasuredLine,

@@ -13,11 +13,11 @@ const COUNTS = {
 } as const;
 
 /**
- * How much of the tune is left in a line, 0–100: four parts the share of all notes' weights that is there (a note in another octave than
- * the rest, or at another time, counts less; another note, a rest or a bar written by hand nothing), one part how often the line
- * still moves as the tune does between two notes that are there. 100 for the tune itself alone.
- * Rule: how much of the weighted structure survives, plus contour agreement; every note that is no longer the tune's counts, for whatever
- * reason.
+ * How much of the tune is left in a line, 0–100: four parts the share of all notes' weights that is there (a note in
+ * another octave than the rest, or at another time, counts less; another note, a rest or a bar written by hand
+ * nothing), one part how often the line still moves as the tune does between two notes that are there. 100 for the tune
+ * itself alone. Rule: how much of the weighted structure survives, plus contour agreement; every note that is no longer
+ * the tune's counts, for whatever reason.
  * @param line in concert pitch; notes of the tune keep their event ids
  */
 export const fidelityTo = derived(freshFidelity, {

@@ -84,7 +84,9 @@ function withoutHidden(all: LevelLine['changes'], last: LevelLine['changes']): L
   return all.filter((change) => !hidden.has(change.barIndex) || isOwnBar(change));
 }
 
-/** The line before it was moved, and by how many octaves it was, where all of it moved alike; else the line as it lies. */
+/**
+ * The line before it was moved, and by how many octaves it was, where all of it moved alike; else the line as it lies.
+ */
 function baseOf(shaped: Tune, { tune: fitted, octaves }: Fitted): Pick<LevelLine, 'base' | 'shift'> {
   if (fitted === lineByOctaves(shaped, octaves)) return { base: shaped, shift: octaves };
   let shift: number | undefined;

@@ -26,7 +26,10 @@ function beforeArticulation(source: Source, request: LineRequest): LevelLine {
   return isAsUsual(request) ? usualLine(source, request).line : freshLine(source, request);
 }
 
-/** Whether nobody says otherwise than the level does, but for key, tempo and the variation. Leaps and articulation come later. */
+/**
+ * Whether nobody says otherwise than the level does, but for key, tempo and the variation. Leaps and articulation come
+ * later.
+ */
 function isAsUsual({ shape, melody, rhythm, embellish = {}, limits = {}, bars = {}, more }: LineRequest): boolean {
   const { seed: _, ...embellishing } = embellish;
   const asked = [melody, more, limits.known, ...[rhythm, embellishing, limits.remedies, bars.chosen].map(said)];

@@ -22,15 +22,18 @@ export const sharedShape = derived(
   },
 );
 
-/** An embellished line with what was asked for it: whether the player has these pitches. Whoever answers alike gets the same. */
+/**
+ * An embellished line with what was asked for it: whether the player has these pitches. Whoever answers alike gets the
+ * same.
+ */
 interface SharedEmbellishing {
   readonly asked: ReadonlyMap<number, { readonly pitch: Pitch; readonly isFree: boolean }>;
   readonly made: Embellished;
 }
 
 /**
- * Players of many instruments have the same line in other octaves. Tuned by hand: what makes two requests alike is known only while the
- * first is worked out.
+ * Players of many instruments have the same line in other octaves. Tuned by hand: what makes two requests alike is
+ * known only while the first is worked out.
  */
 const embellished = new WeakMap<Tune, LRUCache<string, readonly SharedEmbellishing[]>>();
 

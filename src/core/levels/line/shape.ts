@@ -9,7 +9,9 @@ import { joined, phrasesIn } from '../bars/versions';
 
 export interface ShapeWishes {
   readonly melody: Melody;
-  /** What a field does not say is as the tune has it; a simplified melody is by default in a beginner's rhythm words. */
+  /**
+   * What a field does not say is as the tune has it; a simplified melody is by default in a beginner's rhythm words.
+   */
   readonly rhythm: RhythmLimits;
   /** Notes a second that the level plays; a bar beyond it is eased. */
   readonly fastest: number | undefined;

@@ -19,7 +19,8 @@ export function sourceOf(tune: Tune, key: Key, ofSecond: boolean): Source {
 const sourceIn = derived(freshSource, { most: 24, by: (tune, key) => [tune, printKey(key)] });
 
 function freshSource(tune: Tune, key: Key): Source {
-  // A part ends with a final line even where its source has none; what is measured on the way is then measured of the very bars that are read.
+  // A part ends with a final line even where its source has none; what is measured on the way is then measured of the
+  // very bars that are read.
   const line: Tune = { ...tune, bars: withFinalBarline(withoutSecondPart(tune.bars)) };
   const keyed: Tune = { ...line, ...inKey(line, key) };
   return { tune: keyed, phrases: phrasesOf(keyed) };

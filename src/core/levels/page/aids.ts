@@ -25,7 +25,10 @@ export function aidsFor({ family }: Pick<Instrument, 'family'>): readonly Aid[] 
   return AIDS.filter((aid) => (aid === 'breaths' ? BLOWN.has(family) : aid === 'bowing' ? family === 'strings' : true));
 }
 
-/** What a level prints when nobody says otherwise: held notes counted and breaths or bows for beginners, fading with the levels. */
+/**
+ * What a level prints when nobody says otherwise: held notes counted and breaths or bows for beginners, fading with the
+ * levels.
+ */
 export function usualAids(instrument: Pick<Instrument, 'family'>, level: Level): AidWishes {
   const hand: readonly Aid[] = BLOWN.has(instrument.family)
     ? ['breaths']
@@ -49,8 +52,8 @@ export interface AidContext extends BreathContext {
 }
 
 /**
- * Written bars with the aids on them: a line of text under the notes as a further verse, breaths and bows as signs. A bar whose aids were chosen
- * by hand has those, unfaded, and no others.
+ * Written bars with the aids on them: a line of text under the notes as a further verse, breaths and bows as signs. A
+ * bar whose aids were chosen by hand has those, unfaded, and no others.
  */
 export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidContext): readonly Bar[] {
   const meant = new Set(aidsFor(context.instrument));
@@ -90,7 +93,8 @@ export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidCo
   if (isIn('bowing')) {
     const { marks, slurs } = bowStrokes(notes, bars, context.meter);
     add('bowing', marks);
-    // Slurs are music, not an aid: they do not fade, and no bar is without them. Where bows are printed in some bars alone, they are in those.
+    // Slurs are music, not an aid: they do not fade, and no bar is without them. Where bows are printed in some bars
+    // alone, they are in those.
     const isBowed = (id: EventId) => wishes.bowing !== undefined || ownOf(barOf.get(id) ?? -1)?.includes('bowing');
     for (const [from, to] of slurs) {
       if (!isBowed(from) || !isBowed(to)) continue;
@@ -124,7 +128,10 @@ export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidCo
   });
 }
 
-/** Takes away what a fade leaves out. A text is for the first time where neither it nor its pitch came in the eight bars before. */
+/**
+ * Takes away what a fade leaves out. A text is for the first time where neither it nor its pitch came in the eight bars
+ * before.
+ */
 function faded<Value extends string>(
   all: ReadonlyMap<EventId, Value>,
   fade: Fade,
@@ -170,8 +177,8 @@ function degreeOf(pitch: Pick<Pitch, 'step' | 'alter'>, key: Key): string {
 const NO_COUNTS: ReadonlyMap<number, readonly PlacedCount[]> = new Map();
 
 /**
- * The beats that go by while a note is held, each at its own place: 2, 3 and 4 under a whole note in 4/4. Counted in the meter's own beats, over
- * barlines anew; by the index of their bar.
+ * The beats that go by while a note is held, each at its own place: 2, 3 and 4 under a whole note in 4/4. Counted in
+ * the meter's own beats, over barlines anew; by the index of their bar.
  */
 function countsIn(
   notes: readonly SoundingNote[],

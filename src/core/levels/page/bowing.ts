@@ -3,9 +3,10 @@ import { type Articulation, type Bar, barSpans, type EventId, type SoundingNote 
 import { type Meter, middleOf } from '../../time';
 
 /**
- * Costs of bow directions: strong beats fall down, upbeats up, and the bow goes to and fro unless it is lifted. The rule of
- * the down-bow is as old as the bow's teaching (e.g. L. Mozart, Violinschule, 1756, ch. 4); the figures are ours. Where a bar has an odd
- * number of strokes, two weak notes under one bow are better than a lift at the barline, as waltzes are played.
+ * Costs of bow directions: strong beats fall down, upbeats up, and the bow goes to and fro unless it is lifted. The
+ * rule of the down-bow is as old as the bow's teaching (e.g. L. Mozart, Violinschule, 1756, ch. 4); the figures are
+ * ours. Where a bar has an odd number of strokes, two weak notes under one bow are better than a lift at the barline,
+ * as waltzes are played.
  */
 const COSTS = {
   upOnDownbeat: 2,
@@ -42,8 +43,9 @@ export interface Bowing {
 }
 
 /**
- * Bows for a line, by shortest path over its strokes: notes under one slur are one, and two single notes may be put under one bow.
- * Only what a player would not take for granted is marked: the first stroke, each after a rest, and each lift.
+ * Bows for a line, by shortest path over its strokes: notes under one slur are one, and two single notes may be put
+ * under one bow. Only what a player would not take for granted is marked: the first stroke, each after a rest, and each
+ * lift.
  */
 export function bowStrokes(notes: readonly SoundingNote[], bars: readonly Bar[], meter: Meter): Bowing {
   const spans = barSpans({ bars, meter });

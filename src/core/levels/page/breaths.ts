@@ -13,8 +13,8 @@ import {
 import { barTicks, beatsOf, type Meter, TICKS_PER_QUARTER, weightAt } from '../../time';
 
 /**
- * Costs of a breath by where it is taken: at the end of a phrase, at its half, else after a held note, at a barline, on the way. As
- * teachers ask (ends of phrases first, then halves, never before a weak note); the figures are ours.
+ * Costs of a breath by where it is taken: at the end of a phrase, at its half, else after a held note, at a barline, on
+ * the way. As teachers ask (ends of phrases first, then halves, never before a weak note); the figures are ours.
  */
 const COSTS = {
   phraseEnd: 0,
@@ -25,7 +25,10 @@ const COSTS = {
   beforeOffbeat: 4,
   /** Each breath. */
   breath: 1.5,
-  /** Times the square of the seconds beyond what the player's breath lasts, in breaths: twice as long is four times as bad. */
+  /**
+   * Times the square of the seconds beyond what the player's breath lasts, in breaths: twice as long is four times as
+   * bad.
+   */
   tooLong: 0.35,
 } as const;
 
@@ -52,9 +55,9 @@ export interface Breaths {
 }
 
 /**
- * Breaths by one shortest path over the whole line.
- * Rule: at ends of phrases, then at their halves; two bars apart at least, at the longest what the instrument and level hold at the
- * tempo; never inside a slur or before a resolving leaning note.
+ * Breaths by one shortest path over the whole line. Rule: at ends of phrases, then at their halves; two bars apart at
+ * least, at the longest what the instrument and level hold at the tempo; never inside a slur or before a resolving
+ * leaning note.
  */
 export function breathsOf(
   notes: readonly SoundingNote[],
@@ -121,7 +124,10 @@ export function breathsOf(
   return { after, longest, lasts };
 }
 
-/** The last note of the first half of a phrase of four bars or more: the one that ends nearest to the barline in its middle. */
+/**
+ * The last note of the first half of a phrase of four bars or more: the one that ends nearest to the barline in its
+ * middle.
+ */
 function halfOf({ from, to }: Phrase, notes: readonly SoundingNote[]): number | undefined {
   const [first, last] = [notes[from], notes[to - 1]];
   if (!first || !last || last.bar - first.bar < 2) return undefined;

@@ -38,7 +38,10 @@ export function fingerWishes(
   return { marks: marks ?? usualMarks(instrument, level), school, pins: new Map(Object.entries(pins)) };
 }
 
-/** Marks fade with the levels where a figure or two over the note say it; keys of a woodwind are shown on a page of their own. */
+/**
+ * Marks fade with the levels where a figure or two over the note say it; keys of a woodwind are shown on a page of
+ * their own.
+ */
 function usualMarks({ mechanism }: Pick<Instrument, 'mechanism'>, level: Level): MarkSchool {
   if (
     mechanism.kind === 'holes' ||

@@ -51,8 +51,8 @@ interface Place {
 const SAY: Readonly<Record<SyllableSchool, (place: Place) => string>> = { counting, ta, sung };
 
 /**
- * Counting: the beat's number, `&` for its half, `e` and `a` for the quarters; thirds of a beat `la` and `li`. Common in
- * schools and bands; what lies between is `ta`.
+ * Counting: the beat's number, `&` for its half, `e` and `a` for the quarters; thirds of a beat `la` and `li`. Common
+ * in schools and bands; what lies between is `ta`.
  */
 function counting({ number, offset, beat, isCompound: inThrees, isTriplet }: Place): string {
   if (offset === 0) return String(number);
@@ -63,8 +63,8 @@ function counting({ number, offset, beat, isCompound: inThrees, isTriplet }: Pla
 }
 
 /**
- * Ta-type: by length, in the tradition of French time names as schools use them: quarter `ta`, eighth `ti`, sixteenth `ri` between beats
- * and `ti` on them, half `ta-a`, dotted quarter `tam`, triplets `tri-o-la`.
+ * Ta-type: by length, in the tradition of French time names as schools use them: quarter `ta`, eighth `ti`, sixteenth
+ * `ri` between beats and `ti` on them, half `ta-a`, dotted quarter `tam`, triplets `tri-o-la`.
  */
 function ta({ offset, beat, length, isTriplet }: Place): string {
   if (isTriplet) return ['tri', 'o', 'la'][Math.round((3 * offset) / beat)] ?? 'la';
@@ -76,7 +76,10 @@ function ta({ offset, beat, length, isTriplet }: Place): string {
   return `ta${'-a'.repeat(Math.max(0, Math.ceil(quarters) - 1))}`;
 }
 
-/** Sung, for swing: `doo` on the beat, `ba` between, `daah` for what lasts, `dat` for a short note before a rest. A table of ours in the manner of big-band rehearsals. */
+/**
+ * Sung, for swing: `doo` on the beat, `ba` between, `daah` for what lasts, `dat` for a short note before a rest. A
+ * table of ours in the manner of big-band rehearsals.
+ */
 function sung({ offset, beat, length, isBeforeRest, isTriplet }: Place): string {
   if (isTriplet) return ['doo', 'dle', 'da'][Math.round((3 * offset) / beat)] ?? 'da';
   if (length >= 1.5 * beat) return 'daah';

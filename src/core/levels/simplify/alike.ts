@@ -6,9 +6,9 @@ import { type SlotChoice } from './chooseNotes';
 import { type Slot } from './slots';
 
 /**
- * What every slot plays, equal phrases alike: where the free choice differs between them (by what stands before or after), the first of them
- * decides for all. Where a phrase would lose its end by that (its model's stands in the next phrase's first slot), it goes its own way.
- * Rule (hard): equal phrases stay equal.
+ * What every slot plays, equal phrases alike: where the free choice differs between them (by what stands before or
+ * after), the first of them decides for all. Where a phrase would lose its end by that (its model's stands in the next
+ * phrase's first slot), it goes its own way. Rule (hard): equal phrases stay equal.
  * @param mustKeep indices of notes that may not be lost
  */
 export function chosenAlike(
@@ -71,7 +71,10 @@ function setAlike(
   return differ ? set : undefined;
 }
 
-/** Phrases of the same notes in the same rhythm at the same places of the bar; the last note may be longer in one of them. */
+/**
+ * Phrases of the same notes in the same rhythm at the same places of the bar; the last note may be longer in one of
+ * them.
+ */
 function equalPhrases(notes: readonly SoundingNote[], phrases: readonly Phrase[]): readonly (readonly Phrase[])[] {
   const byWords = new Map<string, Phrase[]>();
   for (const phrase of phrases) {
@@ -90,7 +93,10 @@ function equalPhrases(notes: readonly SoundingNote[], phrases: readonly Phrase[]
   return [...byWords.values()];
 }
 
-/** Indices of the slots in which a phrase sounds: from the one in which it begins to the one in which its last note is struck. */
+/**
+ * Indices of the slots in which a phrase sounds: from the one in which it begins to the one in which its last note is
+ * struck.
+ */
 function slotsFrom(
   slots: readonly Slot[],
   notes: readonly SoundingNote[],

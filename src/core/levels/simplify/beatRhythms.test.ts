@@ -25,7 +25,10 @@ const lengths = (tune: Tune, words: readonly BeatRhythm[]) =>
     .bars.map(({ events }) => events.map((event) => `${isNote(event) ? '' : 'z'}${event.length / Q}`).join(' '))
     .join(' | ');
 
-/** The whole beats of bars, each with what it begins with and what comes later in it, read off the notes and not off the search. */
+/**
+ * The whole beats of bars, each with what it begins with and what comes later in it, read off the notes and not off the
+ * search.
+ */
 function beatsOfPart(part: Pick<Tune, 'bars' | 'meter'>) {
   const notes = soundingNotes(part);
   return barSpans(part).flatMap((span) =>

@@ -8,26 +8,28 @@ import type { Slot } from './slots';
 export type SlotChoice = number | 'hold' | 'rest';
 
 /**
- * How far a line may fall behind the best one before it is given up, in the weights of `noteWeight`. Two lines differ in what
- * they may still strike by the few notes between the ones they struck last, so a lag of several notes is never made good;
- * without a limit every line that once fell silent would be carried to the end.
+ * How far a line may fall behind the best one before it is given up, in the weights of `noteWeight`. Two lines differ
+ * in what they may still strike by the few notes between the ones they struck last, so a lag of several notes is never
+ * made good; without a limit every line that once fell silent would be carried to the end.
  */
 const GIVEN_UP = 7;
 
 /**
- * Costs of a simplified melody, against the weights of `noteWeight` for what it keeps. Open to argument; the order matters
- * more than the figures.
+ * Costs of a simplified melody, against the weights of `noteWeight` for what it keeps. Open to argument; the order
+ * matters more than the figures.
  */
 const COSTS = {
   /** A note moved by a whole slot; less in proportion. A passing note loses its place in the line when it moves. */
   moved: 2,
-  /** The same for a tone of the chord that comes where a passing note stood on the beat before it: B (A G) becomes B G. */
+  /**
+   * The same for a tone of the chord that comes where a passing note stood on the beat before it: B (A G) becomes B G.
+   */
   movedOntoPassing: 0.3,
   /** The same for a syncopated note that comes on the beat it leans on: that is where it belongs. */
   movedToItsBeat: 0.3,
   /**
-   * A weak note on a weak beat: shorter than its slot and no tone of the chord, or the note before once more. Without it every bar fills up with
-   * quarters and each tune becomes a march.
+   * A weak note on a weak beat: shorter than its slot and no tone of the chord, or the note before once more. Without
+   * it every bar fills up with quarters and each tune becomes a march.
    */
   weakStrike: 0.65,
   /** Two notes of one pitch in a row that the tune does not have so. */
@@ -55,8 +57,8 @@ interface State {
   /** The note struck last, −1 before the first. */
   readonly last: number;
   /**
-   * `SOUNDS`; `SHORT`: it was struck between beats, and may not be held over the next one; `OVER`: it was held over the beat that is
-   * going on.
+   * `SOUNDS`; `SHORT`: it was struck between beats, and may not be held over the next one; `OVER`: it was held over the
+   * beat that is going on.
    */
   readonly flags: number;
   /** What the beat has so far, where words are allowed one by one. */
@@ -69,10 +71,10 @@ interface State {
 const BEGINNING: State = { last: -1, flags: 0, word: '', score: 0, choice: 'rest', before: undefined };
 
 /**
- * Chooses for every slot what it plays, by dynamic programming over the whole tune: the retained weight less the costs is
- * greatest. Ties go to the earlier note, so the result depends on nothing but the tune.
- * Rule (soft), weighed over the whole phrase together: keep notes that carry weight; a syncopated or anticipated note
- * moves to the beat it leans on; contour direction kept; no new repeated-note stammer.
+ * Chooses for every slot what it plays, by dynamic programming over the whole tune: the retained weight less the costs
+ * is greatest. Ties go to the earlier note, so the result depends on nothing but the tune. Rule (soft), weighed over
+ * the whole phrase together: keep notes that carry weight; a syncopated or anticipated note moves to the beat it leans
+ * on; contour direction kept; no new repeated-note stammer.
  * @param passing of each note, whether it is short and no tone of its chord
  * @param mustKeep indices of notes that may not be lost
  * @param words what rhythms are allowed beside the slots
@@ -110,7 +112,10 @@ interface Choosing {
   readonly isUndotted: boolean;
 }
 
-/** The best lines up to a slot: of those that go on alike, one. There are a dozen, so a list is looked through more quickly than a map. */
+/**
+ * The best lines up to a slot: of those that go on alike, one. There are a dozen, so a list is looked through more
+ * quickly than a map.
+ */
 class Frontier {
   states: State[] = [BEGINNING];
   private next: State[] = [];
@@ -260,7 +265,8 @@ function strikeOf(
   if (moved > 1) return undefined;
   const replacesPassing =
     late < 0 && passing[k] !== true && passing[k - 1] === true && notes[k - 1]?.start === slot.start;
-  // Where words are allowed one by one, the place of a note may be missing: it does not come late to a weaker one for that.
+  // Where words are allowed one by one, the place of a note may be missing: it does not come late to a weaker one for
+  // that.
   const isOnItsBeat = late > 0 && !(slot.inBeat && slot.place !== 'beat');
   const cost = isOnItsBeat ? COSTS.movedToItsBeat : replacesPassing ? COSTS.movedOntoPassing : COSTS.moved;
   return {
@@ -268,7 +274,8 @@ function strikeOf(
     cost: cost * moved,
     costAtFirst: note.start > slot.start ? COSTS.soundInRest * moved : 0,
     isWeak: !slot.isLilt && slot.isWeakBeat && passing[k] === true,
-    // The eighth of a compound beat is its lilt: only one that repeats the quarter is weak, where the tune has another note between.
+    // The eighth of a compound beat is its lilt: only one that repeats the quarter is weak, where the tune has another
+    // note between.
     isWeakAgain: slot.isLilt || (slot.isWeakBeat && note.length < slot.length),
     except: slot.isLilt ? k - 1 : -1,
   };

@@ -6,8 +6,8 @@ import { beatsOf, weightAt } from '../../time';
 
 /**
  * What makes a note one that carries the tune. Metre, length, harmony and contour are the usual criteria of melodic
- * reduction (e.g. F. Lerdahl and R. Jackendoff, A Generative Theory of Tonal Music, 1983, time-span preference rules 1–7);
- * the figures are ours and open to argument.
+ * reduction (e.g. F. Lerdahl and R. Jackendoff, A Generative Theory of Tonal Music, 1983, time-span preference rules
+ * 1–7); the figures are ours and open to argument.
  */
 const WEIGHTS = {
   /** Times the metric weight (1 on the downbeat, 0.1 between the halves of a beat). */
@@ -52,8 +52,8 @@ function freshWeights(tune: Tune, notes: readonly SoundingNote[], phrases: reado
 }
 
 /**
- * Notes that are shorter than a beat and only pass: no tone of the chord; where there is no chord, none of the tonic triad and between two steps
- * in one direction.
+ * Notes that are shorter than a beat and only pass: no tone of the chord; where there is no chord, none of the tonic
+ * triad and between two steps in one direction.
  */
 export const passingNotes = derived(freshPassing);
 

@@ -5,7 +5,9 @@ import { BEAT_RHYTHMS, type BeatRhythm, type BeatRhythmEntry, fits } from '../..
 /** What a slot of a beat does: a note begins, it goes on, or there is silence. */
 export type BeatSign = 'n' | 'h' | 'r';
 
-/** What may stand in a beat so far, slot by slot: `n`, `nn`, `hn`. The number of each tells states of one line apart. */
+/**
+ * What may stand in a beat so far, slot by slot: `n`, `nn`, `hn`. The number of each tells states of one line apart.
+ */
 export type RhythmPrefixes = ReadonlyMap<string, number>;
 
 /**

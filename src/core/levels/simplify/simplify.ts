@@ -35,13 +35,14 @@ interface Run {
 }
 
 /**
- * The melody in fewer rhythm words, those of a beginner by default: nothing shorter than a quarter (in compound meters an eighth, as the tail of
- * a beat), no tuplets, no grace notes or ornaments. The first note and the last of every phrase stay.
- * Bars in which nothing had to change come back as they were.
- * Rule (hard): bars add up; every bar uses allowed rhythm words only; pitches inside the range and, if given, the
- * known notes; chord symbols unchanged; the first note of the tune and the last note of each phrase keep their pitch
- * class unless the known notes forbid it, and then it is reported.
- * @param outOfReach events whose pitch the player does not have; others are chosen in their place where the tune allows it
+ * The melody in fewer rhythm words, those of a beginner by default: nothing shorter than a quarter (in compound meters
+ * an eighth, as the tail of a beat), no tuplets, no grace notes or ornaments. The first note and the last of every
+ * phrase stay. Bars in which nothing had to change come back as they were. Rule (hard): bars add up; every bar uses
+ * allowed rhythm words only; pitches inside the range and, if given, the known notes; chord symbols unchanged; the
+ * first note of the tune and the last note of each phrase keep their pitch class unless the known notes forbid it, and
+ * then it is reported.
+ * @param outOfReach events whose pitch the player does not have; others are chosen in their place where the tune allows
+ *   it
  */
 export function simplify(
   tune: Tune,
@@ -113,8 +114,8 @@ interface SimplifiedBar {
 }
 
 /**
- * A bar made of a tune, by its place and what stands there, which `name` says. Players who have other notes out of reach share most bars,
- * and what is worked out of a bar later holds for all of them.
+ * A bar made of a tune, by its place and what stands there, which `name` says. Players who have other notes out of
+ * reach share most bars, and what is worked out of a bar later holds for all of them.
  */
 const simplifiedBar = derived(
   (_tune: Tune, _slots: readonly Slot[], _name: string, make: () => SimplifiedBar): SimplifiedBar => make(),
@@ -151,7 +152,10 @@ function runsInto(runs: readonly Run[], { start }: BarSpan): boolean {
   return runs.some((run) => run.note !== undefined && run.start < start && run.start + run.length > start);
 }
 
-/** Whether a bar is written in the words of the level already: all begins where a word may, without tuplets, graces, ornaments. */
+/**
+ * Whether a bar is written in the words of the level already: all begins where a word may, without tuplets, graces,
+ * ornaments.
+ */
 function isInWords(events: readonly ScoreEvent[], span: BarSpan, slotStarts: ReadonlySet<Ticks>): boolean {
   let at = span.start;
   return events.every((event) => {

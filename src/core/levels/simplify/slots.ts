@@ -26,9 +26,14 @@ export interface Slot {
   readonly inBar: Ticks;
   /** The bar begins here (or the pickup does). */
   readonly opensBar: boolean;
-  /** Between the places where a word may begin long, as the last third of a compound beat: a note from here is not held over the next of them. */
+  /**
+   * Between the places where a word may begin long, as the last third of a compound beat: a note from here is not held
+   * over the next of them.
+   */
   readonly isOffBeat: boolean;
-  /** A beat that is neither the first of the bar nor of its second half, where beats are the smallest places there are. */
+  /**
+   * A beat that is neither the first of the bar nor of its second half, where beats are the smallest places there are.
+   */
   readonly isWeakBeat: boolean;
   /** The eighth after a quarter in a compound beat, where these are the smallest places there are. */
   readonly isLilt: boolean;
@@ -44,9 +49,15 @@ export interface RhythmWords {
   readonly syncopation: boolean;
   /** No note is held over a barline. */
   readonly untied?: true;
-  /** No dotted rhythms: what is held over a beat lasts to the next one, and no part of a beat is three times as long as the other. */
+  /**
+   * No dotted rhythms: what is held over a beat lasts to the next one, and no part of a beat is three times as long as
+   * the other.
+   */
   readonly undotted?: true;
-  /** What a beat may have, word by word; `shortest` and `undotted` say nothing then of the kinds of beat that these are about. */
+  /**
+   * What a beat may have, word by word; `shortest` and `undotted` say nothing then of the kinds of beat that these are
+   * about.
+   */
   readonly words?: readonly BeatRhythm[];
 }
 
@@ -54,10 +65,10 @@ export interface RhythmWords {
 export const FIRST_WORDS: RhythmWords = { shortest: 'quarter', syncopation: false };
 
 /**
- * Starts of the rhythm words, by kind of beat. Simple meters: every quarter (every beat where that is shorter), which gives
- * whole, half, dotted half and quarter. Compound: every beat and its last third, which gives dotted quarter and quarter +
- * eighth. Common practice of first tutor books. Halves are the halves of a bar, or the bar (in compound meters the beats);
- * eighths and sixteenths cut every beat evenly.
+ * Starts of the rhythm words, by kind of beat. Simple meters: every quarter (every beat where that is shorter), which
+ * gives whole, half, dotted half and quarter. Compound: every beat and its last third, which gives dotted quarter and
+ * quarter + eighth. Common practice of first tutor books. Halves are the halves of a bar, or the bar (in compound
+ * meters the beats); eighths and sixteenths cut every beat evenly.
  */
 function slotStarts(meter: Meter, shortest: Shortest): readonly Ticks[] {
   const beats = beatsOf(meter);
@@ -112,7 +123,10 @@ export function shortestIn(meter: Meter, { shortest, words }: Pick<RhythmWords, 
   return SHORTEST[Math.max(...needed.map((one) => SHORTEST.indexOf(one)))] ?? shortest;
 }
 
-/** Which beat a slot stands in, where words are allowed one by one; a beat that is cut by the end of its bar has what it has. */
+/**
+ * Which beat a slot stands in, where words are allowed one by one; a beat that is cut by the end of its bar has what it
+ * has.
+ */
 function beatPlaces(
   span: BarSpan,
   starts: readonly Ticks[],

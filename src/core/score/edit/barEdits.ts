@@ -44,7 +44,10 @@ export function insertBars(tune: Tune, at: number, count: number): EditResult {
   );
 }
 
-/** Takes bars out. What they began or ended for their neighbours (meter, key, repeat signs, endings, the final line) is handed on. */
+/**
+ * Takes bars out. What they began or ended for their neighbours (meter, key, repeat signs, endings, the final line) is
+ * handed on.
+ */
 export function deleteBars(tune: Tune, from: number, to: number): EditResult {
   const gone = tune.bars.slice(from, to + 1);
   if (gone.length === 0) return refused('nothing-here', 'There is no bar to delete.');

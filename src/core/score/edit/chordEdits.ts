@@ -45,7 +45,8 @@ export function layOutProgression(
 }
 
 /**
- * Gives bars the chords of others: "same as bars 1–4". Their places stay; what lies beyond a shorter bar's end is left out and said.
+ * Gives bars the chords of others: "same as bars 1–4". Their places stay; what lies beyond a shorter bar's end is left
+ * out and said.
  * @param source first and last index; repeated as often as the target needs
  */
 export function chordsLike(

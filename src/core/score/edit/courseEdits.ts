@@ -56,7 +56,8 @@ export function toggleRepeat(tune: Tune, from: number, to: number, caret: Caret)
 }
 
 /**
- * An ending over the bars, for these times through; none takes it off. One that is not the last of its passage gets the sign to go back.
+ * An ending over the bars, for these times through; none takes it off. One that is not the last of its passage gets the
+ * sign to go back.
  * @param times 1 to 9, in order
  */
 export function setEnding(
@@ -120,7 +121,10 @@ export function isLanding(jump: Jump): boolean {
   return LANDINGS.has(jump);
 }
 
-/** Another key signature from a bar on, until the next change; none lets the one before go on. The notes stay as they sound. */
+/**
+ * Another key signature from a bar on, until the next change; none lets the one before go on. The notes stay as they
+ * sound.
+ */
 export function setKeyFrom(tune: Tune, index: number, key: Key | undefined, caret: Caret): EditResult {
   if (!tune.bars[index]) return refused('nothing-here', 'There is no such bar.');
   if (index === 0)
@@ -154,8 +158,8 @@ export function setTempoFrom(tune: Tune, index: number, tempo: Tempo | undefined
 }
 
 /**
- * Another meter from a bar on, until the next change: the notes are barred anew, tied over the new barlines, the last bar filled with rests.
- * None lets the meter before go on. Refused where a repeat sign or a tuplet would be cut.
+ * Another meter from a bar on, until the next change: the notes are barred anew, tied over the new barlines, the last
+ * bar filled with rests. None lets the meter before go on. Refused where a repeat sign or a tuplet would be cut.
  */
 export function setMeterFrom(tune: Tune, index: number, wanted: Meter | undefined, caret: Caret): EditResult {
   if (!tune.bars[index]) return refused('nothing-here', 'There is no such bar.');

@@ -3,7 +3,10 @@ import { withPairedHairpins, withPairedSlurs, withTrueTies } from '../balance';
 import { barNumbers, hasSecondPart, secondPartBars, type Bar, type ScoreEvent, type Tune } from '../tune';
 import { settled, type Caret } from './place';
 
-/** What an edit made: the tune, where the caret stands now, the step's name in the history, and what else had to give way. */
+/**
+ * What an edit made: the tune, where the caret stands now, the step's name in the history, and what else had to give
+ * way.
+ */
 interface Edited {
   readonly tune: Tune;
   readonly caret: Caret;

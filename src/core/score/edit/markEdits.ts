@@ -176,8 +176,8 @@ export function setPhraseMark(tune: Tune, id: EventId, mark: PhraseMark | undefi
 }
 
 /**
- * The syllable of a note, as typed: a hyphen at its end goes on with the next note's, an underscore holds it. An empty text
- * takes it away.
+ * The syllable of a note, as typed: a hyphen at its end goes on with the next note's, an underscore holds it. An empty
+ * text takes it away.
  */
 export function setLyric(tune: Tune, id: EventId, verse: number, typed: string, caret: Caret): EditResult {
   const match = /^\s*(.*?)\s*(-|_)?\s*$/.exec(cutText(plainText(typed), 80));

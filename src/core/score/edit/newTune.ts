@@ -22,7 +22,8 @@ export interface NewTune {
 export const MAX_NEW_BARS = 400;
 
 /**
- * Bars of rest under a key and a meter. The last bar is full even after a pickup: what it lacks shows when the ending is written.
+ * Bars of rest under a key and a meter. The last bar is full even after a pickup: what it lacks shows when the ending
+ * is written.
  * @throws RangeError for a pickup that is no part of a bar, or a number of bars out of bounds
  */
 export function newTune({ title, key, meter, pickup, bars }: NewTune): Tune {

@@ -20,7 +20,10 @@ export type PitchMove = { readonly steps: number } | { readonly octaves: number 
 const LOWEST_KEY = 12;
 const HIGHEST_KEY = 119;
 
-/** A letter as the nearest pitch of the key to the one before it; on a tie upwards. Around the middle of the staff where there is none. */
+/**
+ * A letter as the nearest pitch of the key to the one before it; on a tie upwards. Around the middle of the staff where
+ * there is none.
+ */
 export function nearestPitch(step: Letter, key: Key, before: Pitch | undefined): Pitch {
   const target = before ? staffPosition(before) : staffPosition({ step: 'B', alter: 0, octave: 4 });
   const alter = alterInKey(step, key);

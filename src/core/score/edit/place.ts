@@ -1,7 +1,10 @@
 import type { Ticks } from '../../time';
 import { isNote, type Bar, type EventId, type Note, type ScoreEvent, type Tune } from '../tune';
 
-/** Where the next thing typed goes: index of a bar and ticks from its start. Only the last bar's caret may stand at its end. */
+/**
+ * Where the next thing typed goes: index of a bar and ticks from its start. Only the last bar's caret may stand at its
+ * end.
+ */
 export interface Caret {
   readonly bar: number;
   readonly at: Ticks;
@@ -114,7 +117,10 @@ export function tieChain(bars: readonly Bar[], id: EventId): readonly Note[] {
   return chain;
 }
 
-/** The pitch of the note before a caret, from which the octave of the next letter is told; at the beginning that of the first note there is. */
+/**
+ * The pitch of the note before a caret, from which the octave of the next letter is told; at the beginning that of the
+ * first note there is.
+ */
 export function pitchBefore({ bars }: Pick<Tune, 'bars'>, caret: Caret): Note['pitch'] | undefined {
   for (let bar = Math.min(caret.bar, bars.length - 1); bar >= 0; bar -= 1) {
     let start = 0;

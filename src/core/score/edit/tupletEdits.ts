@@ -87,7 +87,10 @@ function squeezed(events: readonly ScoreEvent[], tuplet: Tuplet): readonly Score
   return made.every(({ length }) => Number.isInteger(length)) ? made : undefined;
 }
 
-/** Takes the tuplet at the caret away: its notes get their printed lengths as far as the group's time reaches; the others go. */
+/**
+ * Takes the tuplet at the caret away: its notes get their printed lengths as far as the group's time reaches; the
+ * others go.
+ */
 export function removeTuplet(tune: Tune, caret: Caret): EditResult {
   const found = eventAt(tune.bars, caret);
   const tuplet = found?.event.tuplet;

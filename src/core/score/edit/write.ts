@@ -80,8 +80,9 @@ export function appendBar(draft: Draft): void {
 }
 
 /**
- * Lays content over the line from a caret on. It goes over barlines as tied notes; what it covers is gone; what it covers in part is
- * shortened, and the rest of its time is silent. Tuplets touched by it are silent as a whole, unless it fits into one.
+ * Lays content over the line from a caret on. It goes over barlines as tied notes; what it covers is gone; what it
+ * covers in part is shortened, and the rest of its time is silent. Tuplets touched by it are silent as a whole, unless
+ * it fits into one.
  * @returns where it ends
  */
 export function layOver(draft: Draft, caret: Caret, content: Content): Caret {
@@ -242,7 +243,10 @@ export function mergedRests(
 /** A 128th: outside tuplets notes begin on multiples of it. */
 const SHORTEST: Ticks = 315;
 
-/** Writes a note or (without a pitch) a rest at the caret and moves on behind it. Inside a tuplet its length is the printed one. */
+/**
+ * Writes a note or (without a pitch) a rest at the caret and moves on behind it. Inside a tuplet its length is the
+ * printed one.
+ */
 export function writeAt(
   tune: Tune,
   caret: Caret,
@@ -311,7 +315,9 @@ function layIntoTuplet(draft: Draft, caret: Caret, { pitch, length, like }: Cont
   return settled(draft.bars, { bar: caret.bar, at: until });
 }
 
-/** Gives the event at the caret another printed length: what follows gives way, or is silent longer. The caret stays. */
+/**
+ * Gives the event at the caret another printed length: what follows gives way, or is silent longer. The caret stays.
+ */
 export function changeLength(tune: Tune, caret: Caret, length: Ticks): EditResult {
   const found = eventAt(tune.bars, caret);
   if (!found) return refused('nothing-here', 'There is no note at the caret.');

@@ -7,8 +7,9 @@ import { workSchema } from './recipeSchema';
 import { RECIPE_SCHEMA, storedWork } from './upgradeRecipe';
 
 /**
- * Works as they were stored while recipes were of schema 2, each with the parts and solos that it gave then, as hashes. They were
- * written by the program of that time and are not written anew: what a teacher saved once has to give the same paper for good.
+ * Works as they were stored while recipes were of schema 2, each with the parts and solos that it gave then, as hashes.
+ * They were written by the program of that time and are not written anew: what a teacher saved once has to give the
+ * same paper for good.
  */
 interface StoredWork {
   readonly name: string;

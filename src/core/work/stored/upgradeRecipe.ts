@@ -46,15 +46,18 @@ const FIRST_WORDS: Readonly<Record<string, string>> = {
 };
 
 /**
- * What brings a recipe's groups from each schema to the next, oldest first: those of no number become those of 2, those of 2 those of 3.
- * A recipe goes through all that come after its own.
+ * What brings a recipe's groups from each schema to the next, oldest first: those of no number become those of 2, those
+ * of 2 those of 3. A recipe goes through all that come after its own.
  */
 const STEPS: readonly (readonly [schema: number | undefined, step: (groups: Json) => Json])[] = [
   [undefined, grouped],
   [2, named],
 ];
 
-/** A stored recipe of an older shape brought to the present one; anything else comes back as it is, for the checks that follow. */
+/**
+ * A stored recipe of an older shape brought to the present one; anything else comes back as it is, for the checks that
+ * follow.
+ */
 export function upgradedRecipe(data: unknown): unknown {
   if (!isObject(data)) return data;
   const { schema, ...groups } = data;
@@ -74,7 +77,9 @@ export function upgradedSavedRecipe(data: unknown): unknown {
   return { schema: now, ...rest, wishes: groups };
 }
 
-/** Until schema 3 key and tempo stood under `setting`, and the phrases of a solo's plan went by their places, from 0. */
+/**
+ * Until schema 3 key and tempo stood under `setting`, and the phrases of a solo's plan went by their places, from 0.
+ */
 function named(recipe: Json): Json {
   const { setting, ...groups } = recipe;
   const { solo } = groups;

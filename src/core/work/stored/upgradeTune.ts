@@ -13,7 +13,9 @@ const UPGRADES: Readonly<Record<number, (tune: Json) => Json>> = {
   }),
 };
 
-/** A tune document of an older shape, brought step by step to the present one. What is no document comes back as it is. */
+/**
+ * A tune document of an older shape, brought step by step to the present one. What is no document comes back as it is.
+ */
 export function upgraded(data: unknown): unknown {
   let current = data;
   for (let steps = 0; isObject(current) && steps < 100; steps += 1) {

@@ -46,7 +46,8 @@ export function writeBackup<Document>(
       localStorage.setItem(keyOf(name), JSON.stringify(packed));
     }
   } catch {
-    // Storage may be full or forbidden; the document is still on the page and the status line says that it is not saved.
+    // Storage may be full or forbidden; the document is still on the page and the status line says that it is not
+    // saved.
   }
 }
 

@@ -18,7 +18,8 @@ export type SaveState<Document> =
 export interface DocumentState<Document> extends History<Document> {
   readonly save: SaveState<Document>;
   /**
-   * Puts a whole document in place of the present one, as a step that can be undone. What changes nothing leaves no step.
+   * Puts a whole document in place of the present one, as a step that can be undone. What changes nothing leaves no
+   * step.
    * @param merge changes in a row with the same word here are one step
    */
   readonly change: (name: string, after: Document, merge?: string) => void;

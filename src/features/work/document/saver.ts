@@ -10,7 +10,10 @@ import type { History } from './history';
 
 /** How long after the last change a save begins. */
 const QUIET_MILLISECONDS = 500;
-/** The backup is written this long after a change, or when the page is left: a large tune takes longer than a key stroke may. */
+/**
+ * The backup is written this long after a change, or when the page is left: a large tune takes longer than a key stroke
+ * may.
+ */
 const BACKUP_MILLISECONDS = 150;
 const FIRST_RETRY_MILLISECONDS = 1_000;
 const MAX_RETRY_MILLISECONDS = 8_000;
@@ -52,7 +55,10 @@ export class Saver<Document> {
   private tried: { readonly document: Document; readonly version: number; readonly saveId: string } | undefined;
   private readonly stopWatching: () => void;
 
-  /** @param server what the server has; the store may be ahead of it, since a choice made before the page answered is played back as it wakes */
+  /**
+   * @param server what the server has; the store may be ahead of it, since a choice made before the page answered is
+   * played back as it wakes
+   */
   constructor(
     private readonly remote: Remote<Document>,
     server: Versioned<Document>,
@@ -69,7 +75,10 @@ export class Saver<Document> {
     if (store.getState().document !== this.saved) this.plan(QUIET_MILLISECONDS);
   }
 
-  /** Goes on with what could not be saved before the page was closed; where somebody else saved meanwhile, a person decides. */
+  /**
+   * Goes on with what could not be saved before the page was closed; where somebody else saved meanwhile, a person
+   * decides.
+   */
   recover(name: string): void {
     const server = { version: this.version, document: this.saved };
     const backup = readBackup(this.remote.name, this.remote);

@@ -99,7 +99,9 @@ export class Player {
     if (this.gain && this.context) this.gain.gain.setTargetAtTime(volume * volume, this.context.currentTime, 0.02);
   }
 
-  /** One of those who play louder or softer while it sounds, 0 to 1 of what is usual; what is made already sounds on. */
+  /**
+   * One of those who play louder or softer while it sounds, 0 to 1 of what is usual; what is made already sounds on.
+   */
   setShare(who: Mixed, share: number): void {
     if (this.door) void this.door.volume(who, share);
   }

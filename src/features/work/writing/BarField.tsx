@@ -43,7 +43,10 @@ const BUTTON =
   'min-h-7 rounded border px-1.5 text-[13px] hover:bg-cane-pale aria-pressed:border-reed aria-pressed:bg-reed aria-pressed:text-white';
 const SELECT = 'min-h-8 w-full rounded border border-edge bg-paper px-1';
 
-/** Where the music goes at this bar (repeats, endings, jumps, its line), and what changes from it on (key, meter, tempo). */
+/**
+ * Where the music goes at this bar (repeats, endings, jumps, its line), and what changes from it on (key, meter,
+ * tempo).
+ */
 export function BarField({ writing, tune }: { readonly writing: Writing; readonly tune: Tune }) {
   const [from, to] = barsMeant(writing);
   const numbers = barNumbers(tune);

@@ -10,7 +10,10 @@ import { chordSuggestions, chordTyped } from './chordSuggestions';
 import type { WorkStore } from '../workStore';
 import type { Writing } from './writingStore';
 
-/** A field over each bar for its chords: several share the bar, `=1-4` takes those of bars 1 to 4, a pasted progression fills the bars on. */
+/**
+ * A field over each bar for its chords: several share the bar, `=1-4` takes those of bars 1 to 4, a pasted progression
+ * fills the bars on.
+ */
 export function ChordStrip({
   writing,
   bench,

@@ -28,7 +28,10 @@ interface Props {
   readonly onTouch: () => void;
 }
 
-/** Lies over a row of music while it is written: shows caret, selection and what comes next; takes clicks and drags of notes. */
+/**
+ * Lies over a row of music while it is written: shows caret, selection and what comes next; takes clicks and drags of
+ * notes.
+ */
 export function WritingLayer({ writing, bench, row, hasSecond, onTouch }: Props) {
   const state = useStore(writing.store);
   const tune = useStore(bench, ({ document }) => document.tune);

@@ -26,7 +26,10 @@ const KINDS = [
 ];
 const MOST = 8;
 
-/** What may be meant by the beginning of a chord symbol: those of the tune first, then the key's, then other kinds on the root typed. */
+/**
+ * What may be meant by the beginning of a chord symbol: those of the tune first, then the key's, then other kinds on
+ * the root typed.
+ */
 export function chordSuggestions(typed: string, tune: Tune, key: Key): readonly string[] {
   const counts = new Map<string, number>();
   for (const { symbol } of tune.bars.flatMap(({ chords }) => chords))

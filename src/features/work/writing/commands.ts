@@ -241,7 +241,10 @@ function movePitch(writing: Writing, move: PitchMove): void {
   writing.run((tune, caret) => movePitches(tune, writing.targets, move, caret), { keepSelection: true });
 }
 
-/** The length of what was meant changes with the length set; without a selection or a note just written, only the latter. */
+/**
+ * The length of what was meant changes with the length set; without a selection or a note just written, only the
+ * latter.
+ */
 function applyLength(writing: Writing): void {
   const { stretch } = writing;
   const ids = stretch || writing.state.touched.length > 0 ? writing.targets : [];

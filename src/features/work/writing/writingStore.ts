@@ -56,7 +56,9 @@ export interface WritingState {
 
 export const WRITTEN_TYPES: readonly NoteType[] = ['whole', 'half', 'quarter', 'eighth', '16th', '32nd'];
 
-/** The state of writing on the bench and the actions that all of its doors share: keys, mouse, keyboard on screen, MIDI. */
+/**
+ * The state of writing on the bench and the actions that all of its doors share: keys, mouse, keyboard on screen, MIDI.
+ */
 export class Writing {
   readonly store = createStore<WritingState>()(() => ({
     on: false,

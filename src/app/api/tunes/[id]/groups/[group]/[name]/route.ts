@@ -18,7 +18,11 @@ interface Context {
   readonly params: Promise<{ readonly id: string; readonly group: string; readonly name: string }>;
 }
 
-/** A group's parts: `all.pdf.zip`, `all.musicxml.zip`, `all.mp3.zip` (sounds, a folder a player), `all.pdf` (one after the other), `score.pdf`, `concert-score.pdf` and the same as `.musicxml`, or `PLAYER.pdf`. PDF takes `?paper=a4|letter`. */
+/**
+ * A group's parts: `all.pdf.zip`, `all.musicxml.zip`, `all.mp3.zip` (sounds, a folder a player), `all.pdf` (one after
+ * the other), `score.pdf`, `concert-score.pdf` and the same as `.musicxml`, or `PLAYER.pdf`. PDF takes
+ * `?paper=a4|letter`.
+ */
 export function GET(request: Request, { params }: Context): Promise<Response> {
   return handle(async () => {
     const { id, group: groupId, name } = await params;

@@ -7,7 +7,10 @@ import { revisionNumber, storedRevision } from '../../../../../../../server/tune
 
 const MAX_BARS = 8;
 
-/** The picture of some bars of a version, as `{ svg }`: `?from=0&to=4`, counted from 0, `to` the bar after the last one, `?width=400` in CSS pixels. */
+/**
+ * The picture of some bars of a version, as `{ svg }`: `?from=0&to=4`, counted from 0, `to` the bar after the last one,
+ * `?width=400` in CSS pixels.
+ */
 export function GET(
   request: Request,
   { params }: { readonly params: Promise<{ readonly id: string; readonly revision: string }> },
