@@ -24,9 +24,9 @@ export function capitalised(text: string): string {
   return `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 }
 
-/** A noun with `a` or `an` before it. */
-export function withArticle(noun: string): string {
-  return `${/^[aeiou]/i.test(noun) ? 'an' : 'a'} ${noun}`;
+/** `a` or `an`, as a noun asks for. */
+export function articleOf(noun: string): string {
+  return /^[aeiou]/i.test(noun) ? 'an' : 'a';
 }
 
 /** A text that begins with a small letter, as after a colon. */

@@ -1,4 +1,4 @@
-import { withArticle } from '../plainText';
+import { articleOf } from '../plainText';
 import { type Interval, namePitchClass, type PitchClass, transposeClass, withAlterUpTo } from '../pitch';
 import { unreachable } from '../result';
 import type { EventId, Ornament } from '../score';
@@ -196,7 +196,7 @@ function ornamentsText(detail: Extract<ChangeKind, { readonly kind: 'graces' | '
 function wordsText({ shortest, isTail }: { readonly shortest: NoteValue; readonly isTail: boolean }): string {
   return isTail
     ? 'each beat is a dotted quarter, or a quarter and an eighth, here'
-    : `nothing shorter than ${withArticle(nameValue(shortest))} here`;
+    : `nothing shorter than ${articleOf(nameValue(shortest))} ${nameValue(shortest)} here`;
 }
 
 function edgeText({ edge, isLow }: { readonly edge: string; readonly isLow: boolean }): string {

@@ -1,5 +1,6 @@
 'use client';
 
+import { articleOf } from '../../core/plainText';
 import { Columns2, Dices } from 'lucide-react';
 import type { Level } from '../../core/instruments';
 import {
@@ -82,7 +83,7 @@ export function MelodyWords({
         <>
           {!words && (
             <>
-              , nothing shorter than {shortest === 'eighth' ? 'an' : 'a'}{' '}
+              , nothing shorter than {articleOf(shortest)}{' '}
               <Select<Shortest>
                 look="word"
                 label={`${name}: shortest note`}
