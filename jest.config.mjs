@@ -9,7 +9,8 @@ const config = {
   testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}', '<rootDir>/tests/{command,integration}/**/*.test.ts'],
   moduleNameMapper: { '^verovio/wasm$': '<rootDir>/tests/verovioForJest.cjs' },
   modulePathIgnorePatterns: ['<rootDir>/.next'],
-  testTimeout: 60_000,
+  // Tests make way for the browser's, so a second may last long.
+  testTimeout: 180_000,
   // A test runs in a context of its own, and looking up a global there is slow. These are given to each module once:
   // properties of whole lines run seven times as fast. None of them is replaced by a test, and no package has something
   // of its own under the same name (there is an icon called Map, a packet called Error).

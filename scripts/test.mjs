@@ -93,7 +93,7 @@ function cache(name) {
  * waited for
  */
 function begun(args, { env = {}, makesWay = false } = {}) {
-  const [command, words] = makesWay ? ['nice', ['-n', '10', process.execPath, ...args]] : [process.execPath, args];
+  const [command, words] = makesWay ? ['nice', ['-n', '5', process.execPath, ...args]] : [process.execPath, args];
   const child = spawn(command, words, {
     cwd: inProject(),
     env: { ...process.env, ...env },

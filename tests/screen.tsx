@@ -29,7 +29,8 @@ Object.assign(Element.prototype, {
 // What fails says what was looked for; the whole page would bury it.
 process.env['DEBUG_PRINT_LIMIT'] = '0';
 // Whether something is hidden is the browser tests' own question, and a slow one here.
-configure({ defaultHidden: true });
+// Other tests run beside these, so what comes may come late.
+configure({ defaultHidden: true, asyncUtilTimeout: 20_000 });
 
 /** Files are read as browsers read them. */
 const readFile = <Read extends 'readAsText' | 'readAsArrayBuffer'>(file: Blob, read: Read) =>

@@ -11,7 +11,7 @@ test('a data folder that cannot be written is told at once, with what to do', ()
     const done = spawnSync(process.execPath, ['scripts/start.mjs'], {
       env: { ...process.env, REED_DATA: folder },
       encoding: 'utf8',
-      timeout: 20_000,
+      timeout: 60_000,
     });
     expect([done.status, done.stdout]).toEqual([1, '']);
     expect(done.stderr).toContain(`The data folder ${folder} cannot be written: a file of that name is in the way.`);

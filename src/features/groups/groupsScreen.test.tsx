@@ -27,7 +27,7 @@ function opened(groups: readonly Group[] = [ROOM], ways: Parameters<typeof serve
   );
   const saved = async (): Promise<Group> => {
     // What was changed goes out by itself half a second later.
-    await screen.findByText('saved', {}, { timeout: 4_000 });
+    await screen.findByText('saved', {}, { timeout: 20_000 });
     const last = asked.findLast(({ method }: Asked) => method === 'PUT');
     return (last?.json as { group: Group }).group;
   };
@@ -227,7 +227,7 @@ describe('groups', () => {
       'PUT /api/groups/g0': () => ({ status: 409, json: { messages: ['Too late.'], version: 9, group: theirs } }),
     });
     await press(user, 'Add a player');
-    const sheet = await screen.findByRole('dialog', { name: /Somebody else saved this group/ }, { timeout: 4_000 });
+    const sheet = await screen.findByRole('dialog', { name: /Somebody else saved this group/ }, { timeout: 20_000 });
     expect(
       within(sheet)
         .getAllByRole('listitem')
