@@ -35,8 +35,7 @@ const NO_ATTRIBUTES: Readonly<Record<string, string>> = {};
  * Reads strict XML to a tree. Entity declarations are refused, so nothing can be expanded or fetched;
  * depth is limited; the first fault ends the reading.
  * @param take is handed each element as it closes, with its parent's name and attributes; one that it takes is left out
- *   of the
- *   tree, so that a long score need not be held twice
+ *   of the tree, so that a long score need not be held twice
  */
 export function readXml(
   text: string,
