@@ -1,3 +1,4 @@
+import { derived } from '../derived';
 import { LEVELS } from '../instruments';
 import { apply, type Command } from './command';
 import { differenceBetween } from './difference';
@@ -115,12 +116,4 @@ function hashOf(text: string, first: number): number {
 }
 
 /** Bars and recipes do not change: what is known of one holds as long as it is there. */
-const objectSums = new WeakMap<object, number>();
-
-function ofObject(value: object): number {
-  const known = objectSums.get(value);
-  if (known !== undefined) return known;
-  const sum = hashOf(JSON.stringify(value), FIRST);
-  objectSums.set(value, sum);
-  return sum;
-}
+const ofObject = derived((value: object): number => hashOf(JSON.stringify(value), FIRST));
