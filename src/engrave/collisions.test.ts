@@ -4,7 +4,7 @@ import { readAbc } from '../core/formats/abc/readAbc';
 import { instrumentById } from '../core/instruments/catalogue';
 import { LEVELS } from '../core/instruments/instrument';
 import { pageRequest } from '../core/levels/page/pageRequest';
-import { partFor } from '../core/levels/partFor';
+import { partFor } from '../core/levels/parts/partFor';
 import type { Tune } from '../core/score/tune';
 import { DEMO_TUNES } from '../demo/studio';
 import { Engraver, lyricMargin } from './engraver';

@@ -1,6 +1,6 @@
 import { readAbc } from '../core/formats/abc/readAbc';
 import { instrumentById } from '../core/instruments/catalogue';
-import { partFor } from '../core/levels/partFor';
+import { partFor } from '../core/levels/parts/partFor';
 import type { Work } from '../core/work/work';
 import type { EngravedRow } from './engraver';
 import { BenchEngraver } from './benchEngraver';

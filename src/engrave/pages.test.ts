@@ -2,7 +2,7 @@ import { FOR_ENGRAVER } from '../core/formats/musicxml/target';
 import { readAbc } from '../core/formats/abc/readAbc';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { instrumentById } from '../core/instruments/catalogue';
-import { partFor, type Part } from '../core/levels/partFor';
+import { partFor, type Part } from '../core/levels/parts/partFor';
 import type { Tune } from '../core/score/tune';
 import { Engraver } from './engraver';
 import { openingPicture } from './opening';

@@ -3,7 +3,7 @@ import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { readAbc } from '../core/formats/abc/readAbc';
 import { instrumentById } from '../core/instruments/catalogue';
 import { LEVELS } from '../core/instruments/instrument';
-import { partFor } from '../core/levels/partFor';
+import { partFor } from '../core/levels/parts/partFor';
 import { Engraver } from './engraver';
 import { partsPdf } from './pdf';
 import { groupScore, scorePdf } from './scorePdf';

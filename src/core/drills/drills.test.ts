@@ -19,7 +19,7 @@ import { readableScale } from '../harmony/scales';
 import { soundingNotes } from '../score/sounding';
 import { scoreProblems } from '../score/validate';
 import { pageRequest } from '../levels/page/pageRequest';
-import { drillPart } from '../levels/drillPart';
+import { drillPart } from '../levels/parts/drillPart';
 import { formOfTune, layDrill } from './drill';
 import { inversionPath, voiceTravel, type Voicing } from './inversions';
 import { ALL_TONICS, tonicsInOrder } from './keyOrder';

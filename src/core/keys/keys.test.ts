@@ -5,7 +5,7 @@ import { readAbc } from '../formats/abc/readAbc';
 import { INSTRUMENTS, instrumentById } from '../instruments/catalogue';
 import { LEVELS, outsideBy, type Instrument, type Level } from '../instruments/instrument';
 import { customInstrument, customInstrumentProblems } from '../instruments/customInstrument';
-import { partFor } from '../levels/partFor';
+import { partFor } from '../levels/parts/partFor';
 import { nameKey, parseKey, printKey } from '../pitch/key';
 import { chroma, parsePitch, printPitch, semitones } from '../pitch/pitch';
 import { transpose } from '../pitch/transpose';

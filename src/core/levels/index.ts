@@ -23,7 +23,7 @@ export { type BarRun, withRests } from './bars/leaveOut';
 // The events of a bar that was written as its player reads it, in concert pitch, under ids of its own.
 export { soundingEvents } from './bars/ownBar';
 // A drill for a level of an instrument as a part.
-export { drillPart, type DrillPart } from './drillPart';
+export { drillPart, type DrillPart } from './parts/drillPart';
 // Bars with the key at their head.
 export { inKey, readableKey } from './fit/inKey';
 // Costs of octaves for a whole line.
@@ -52,9 +52,9 @@ export { fingerNotes, fingerPart, stringNames } from './page/fingerPart';
 // What is printed over and under the notes of a part, with nothing left open.
 export { fingerWishes, pageRequest } from './page/pageRequest';
 // What one player reads, computed from tune, level and instrument.
-export { type Part, partOfLine } from './part';
+export { type Part, partOfLine } from './parts/part';
 // The part of one level for one instrument, with a word for everything that is not as in the tune.
-export { partFor, type PartRequest } from './partFor';
+export { partFor, type PartRequest } from './parts/partFor';
 // What a solo is practised by, beside itself.
 export { emptyChorus, SOLO_PAGE_NAMES, SOLO_PAGES, soloPage, type SoloPage } from './soloPages';
 // An example solo of a level.
@@ -67,6 +67,6 @@ export {
   landings,
   phraseWords,
   type SoloPart,
-} from './soloPart';
+} from './parts/soloPart';
 // What of a level stands on the stand.
 export { ON_STAND, type OnStand, type StandAids, standPart, withStandAids } from './standPart';

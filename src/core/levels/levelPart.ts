@@ -1,11 +1,11 @@
 import { derived } from '../derived';
 import { type Instrument, type Level, withLimits } from '../instruments';
 import { type DrillIdea, hasSecondPart, type Tune } from '../score';
-import { drillPart, type DrillPart } from './drillPart';
+import { drillPart, type DrillPart } from './parts/drillPart';
 import { formedPart, type ChorusWishes, type FormedPart } from './form/formedPart';
-import { partFor, type PartRequest } from './partFor';
+import { partFor, type PartRequest } from './parts/partFor';
 import { pageRequest } from './page/pageRequest';
-import { soloOf, type SoloPart } from './soloPart';
+import { soloOf, type SoloPart } from './parts/soloPart';
 import { type BarWishes, instrumentOf, type Recipe, recipesOf, type Work } from '../work';
 
 export type PartMaker = (tune: Tune, level: Level, recipes: Work['recipes']) => ReturnType<typeof partFor>;

@@ -15,7 +15,7 @@ import { beatsOf, isCompound } from '../time/meter';
 import { TICKS_PER_QUARTER as Q } from '../time/ticks';
 import { describeChange } from '../work/change';
 import { readableKey } from './fit/inKey';
-import { partFor } from './partFor';
+import { partFor } from './parts/partFor';
 import { simplify } from './simplify/simplify';
 import { withKey, withMeter, withRecipe } from '../work/work';
 

@@ -18,7 +18,7 @@ import { formedPart } from './form/formedPart';
 import { withinLeap } from './fit/leaps';
 import { beatsRead } from './simplify/slots';
 import { formedPartOfLevel, partOfLevel } from './levelPart';
-import { partFor, type Part } from './partFor';
+import { partFor, type Part } from './parts/partFor';
 import { ARTICULATION_STYLES, LEAPS } from '../work/groups';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=90\nK:C'): Tune => {

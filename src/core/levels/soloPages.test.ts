@@ -4,7 +4,7 @@ import { soundingNotes } from '../score/sounding';
 import { scoreProblems } from '../score/validate';
 import { isNote } from '../score/tune';
 import { instrument, tuneOf } from '../../../tests/given';
-import { FIRST_TAKE, givenFrom, soloOf } from './soloPart';
+import { FIRST_TAKE, givenFrom, soloOf } from './parts/soloPart';
 import { emptyChorus, type SOLO_PAGES, soloPage } from './soloPages';
 import type { Recipe } from '../work/recipe';
 

@@ -6,9 +6,9 @@ import { type Bar, mapNotes, metersOf, type Tune } from '../score';
 import { formBarsOf, type SoloNote, soloTune } from '../solos';
 import { beatsOf, spellRestLength, type Ticks, TICKS_PER_QUARTER } from '../time';
 import { pageRequest } from './page/pageRequest';
-import { partOfLine, type Part } from './part';
+import { partOfLine, type Part } from './parts/part';
 import type { Recipe } from '../work';
-import type { SoloPart } from './soloPart';
+import type { SoloPart } from './parts/soloPart';
 
 /**
  * What a solo is practised by, beside itself: its rhythm on one note; call and answer, the answers left empty; the same

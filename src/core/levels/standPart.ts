@@ -1,7 +1,7 @@
 import type { Level } from '../instruments';
 import { partOfLevel, soloOfLevel } from './levelPart';
 import { usualAids } from './page/aids';
-import type { Part } from './part';
+import type { Part } from './parts/part';
 import { type AidWishes, instrumentOf, recipesOf, withRecipe, type Work } from '../work';
 import { soloPage } from './soloPages';
 

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { partFor } from '../levels/partFor';
+import { partFor } from '../levels/parts/partFor';
 import { instrument, tuneOf } from '../../../tests/given';
 import { chain, roundName } from './chain';
 import { likeWords, proposeChunks } from './chunks';

@@ -6,7 +6,7 @@ import { readForm } from '../harmony/form/readForm';
 import { parseProgression } from '../harmony/progression';
 import { INSTRUMENTS } from '../instruments/catalogue';
 import { LEVELS, outsideBy, type Instrument, type Level } from '../instruments/instrument';
-import { partOfLine } from '../levels/part';
+import { partOfLine } from '../levels/parts/part';
 import { chroma, semitones } from '../pitch/pitch';
 import { readableInterval } from '../pitch/respell';
 import { formIn, type ImprovisingForm } from '../pools/form';

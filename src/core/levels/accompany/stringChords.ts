@@ -16,7 +16,7 @@ import {
 } from '../../score';
 import { beatsOf, isCompound, spellNoteLength, spellRestLength, type Ticks } from '../../time';
 import { inKey } from '../fit/inKey';
-import { partOfLine, type Part } from '../part';
+import { partOfLine, type Part } from '../parts/part';
 
 /**
  * Long bows, one a chord; a shuffle of long and two short; the same twice as quick. In beats of three: long and short,

@@ -17,7 +17,7 @@ import {
 import { type Bar, type BarSpan, barSpans, type Note, soundingNotes, type Tune, withoutSecondPart } from '../../score';
 import { beatsOf, middleOf, spellNoteLength, type Ticks } from '../../time';
 import { inKey } from '../fit/inKey';
-import { partOfLine, type Part } from '../part';
+import { partOfLine, type Part } from '../parts/part';
 
 /** How many notes the easier part has: one a bar, two (one in bars without a middle), or one a beat. */
 export const UNDER_PACES = ['bar', 'half', 'beat'] as const;

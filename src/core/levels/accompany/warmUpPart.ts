@@ -1,7 +1,7 @@
 import { analyseTune, warmUpTune } from '../../analysis';
 import { type Instrument, LEVELS } from '../../instruments';
 import type { Tune } from '../../score';
-import { partFor, type Part } from '../partFor';
+import { partFor, type Part } from '../parts/partFor';
 
 /**
  * The tune's own scale for one player: at the easiest level whose range holds it in one piece, since a scale with a

@@ -10,7 +10,7 @@ import { scoreProblems } from '../../score/validate';
 import { TICKS_PER_QUARTER as Q } from '../../time/ticks';
 import { formedPartOfLevel, partOfLevel } from '../levelPart';
 import { soundingEvents } from './ownBar';
-import { partFor } from '../partFor';
+import { partFor } from '../parts/partFor';
 import type { Recipe } from '../../work/recipe';
 import type { BarChoice, OwnBar } from '../../work/groups';
 

@@ -16,7 +16,7 @@ import { weightAt } from '../../time/meter';
 import { TICKS_PER_QUARTER as Q } from '../../time/ticks';
 import { describeChange } from '../../work/change';
 import { addedId } from './events';
-import { partFor, type Part } from '../partFor';
+import { partFor, type Part } from '../parts/partFor';
 import { type BarChoice, type Device, DEVICES } from '../../work/groups';
 
 const tuneOf = (body: string, head: string): Tune => {

@@ -8,7 +8,7 @@ import { LEVELS, outsideBy, type Instrument } from '../../instruments/instrument
 import { printPitch } from '../../pitch/pitch';
 import { soundingNotes } from '../../score/sounding';
 import type { Tune } from '../../score/tune';
-import { partFor } from '../partFor';
+import { partFor } from '../parts/partFor';
 import { fit } from './fit';
 
 const pitches = (tune: Tune) => soundingNotes(tune).map(({ pitch }) => printPitch(pitch));

@@ -1,9 +1,9 @@
 import { profileOf } from '../../instruments';
 import { type EventId, isNote } from '../../score';
 import { joinChoruses, soloSpace, type Formed } from './form';
-import { inSoloSpace } from '../soloPart';
+import { inSoloSpace } from '../parts/soloPart';
 import type { BarRun } from '../bars/leaveOut';
-import type { Part } from '../partFor';
+import type { Part } from '../parts/partFor';
 import type { LineRequest } from '../line/lineRequest';
 import { type BarChoices, type Form, LEVEL_DEFAULTS, SHORTEST } from '../../work';
 

@@ -13,7 +13,7 @@ import { describeChange, type Change, type ChangeKind } from '../../work/change'
 import { fit } from '../fit/fit';
 import { inKey, readableKey, transposeBars } from '../fit/inKey';
 import { phrasesOf } from '../../analysis/phrases';
-import { partFor, type PartRequest } from '../partFor';
+import { partFor, type PartRequest } from '../parts/partFor';
 import { fidelityTo } from './fidelity';
 import { levelTempo } from '../../work/recipe';
 import { shortestWord, slotsOf } from '../simplify/slots';

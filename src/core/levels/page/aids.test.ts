@@ -9,7 +9,7 @@ import { soundingNotes } from '../../score/sounding';
 import { isNote, type Tune } from '../../score/tune';
 import { barTicks } from '../../time/meter';
 import { TICKS_PER_QUARTER } from '../../time/ticks';
-import { partFor } from '../partFor';
+import { partFor } from '../parts/partFor';
 import type { Aid, AidWishes, SyllableSchool } from '../../work/groups';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/8\nQ:1/4=100\nK:G'): Tune => {

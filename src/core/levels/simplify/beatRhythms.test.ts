@@ -7,7 +7,7 @@ import { barSpans, soundingNotes } from '../../score/sounding';
 import { isNote, type Tune } from '../../score/tune';
 import { scoreProblems } from '../../score/validate';
 import { TICKS_PER_QUARTER as Q } from '../../time/ticks';
-import { partFor } from '../partFor';
+import { partFor } from '../parts/partFor';
 import type { RhythmLimits } from '../../work/groups';
 import { ALL_BEAT_RHYTHMS, BEAT_RHYTHMS, kindOfBeat, rhythmsOfKind, type BeatRhythm } from '../../work/beatRhythms';
 import { beatsRead } from './slots';

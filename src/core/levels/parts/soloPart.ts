@@ -1,5 +1,5 @@
-import { derived } from '../derived';
-import type { Instrument, Level, WrittenRange } from '../instruments';
+import { derived } from '../../derived';
+import type { Instrument, Level, WrittenRange } from '../../instruments';
 import {
   byOctaves,
   type Interval,
@@ -8,9 +8,9 @@ import {
   readableInterval,
   semitones,
   transpose,
-} from '../pitch';
-import { formIn, formOf, withProposedChords } from '../pools';
-import { type Bar, hasPickup, type Note, type Tune } from '../score';
+} from '../../pitch';
+import { formIn, formOf, withProposedChords } from '../../pools';
+import { type Bar, hasPickup, type Note, type Tune } from '../../score';
 import {
   composeSolo,
   formBarsOf,
@@ -25,10 +25,10 @@ import {
   type Solo,
   type SoloNote,
   soloTune,
-} from '../solos';
-import { pageRequest } from './page/pageRequest';
+} from '../../solos';
+import { pageRequest } from '../page/pageRequest';
 import { partOfLine, type Part } from './part';
-import { levelTempo, type Recipe } from '../work';
+import { levelTempo, type Recipe } from '../../work';
 
 /** An example solo of a level: what was composed, and as a part to be read. */
 export interface SoloPart {

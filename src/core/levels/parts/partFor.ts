@@ -1,7 +1,7 @@
-import type { Tune } from '../score';
-import type { Change } from '../work';
+import type { Tune } from '../../score';
+import type { Change } from '../../work';
 import { drillPart } from './drillPart';
-import { levelLine } from './line/levelLine';
+import { levelLine } from '../line/levelLine';
 import { finished, type Part, type PartRequest } from './part';
 
 export type { Part, PartRequest } from './part';

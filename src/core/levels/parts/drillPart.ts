@@ -1,10 +1,10 @@
-import { barNumbers, type DrillIdea, isNote, keysOf, soundingNotes, type Tune } from '../score';
-import { canReach, type DrillLine, type DrillRequest, layDrill, signsText } from '../drills';
-import { handPin } from '../fingering';
-import type { Instrument } from '../instruments';
-import { transpose } from '../pitch';
-import type { Change } from '../work';
-import type { PageRequest } from './page/pageRequest';
+import { barNumbers, type DrillIdea, isNote, keysOf, soundingNotes, type Tune } from '../../score';
+import { canReach, type DrillLine, type DrillRequest, layDrill, signsText } from '../../drills';
+import { handPin } from '../../fingering';
+import type { Instrument } from '../../instruments';
+import { transpose } from '../../pitch';
+import type { Change } from '../../work';
+import type { PageRequest } from '../page/pageRequest';
 import { partOfLine, type Part, type PartRequest } from './part';
 
 export interface DrillPart {

@@ -1,6 +1,13 @@
-import { barDifficulties, type Difficulty, type Phrase, phrasesOf } from '../analysis';
-import { type Instrument, type Level, toSounding, profileOf } from '../instruments';
-import { type Interval, type Key, type Pitch, pitchClassOf, readableInterval, withoutDoubleAccidental } from '../pitch';
+import { barDifficulties, type Difficulty, type Phrase, phrasesOf } from '../../analysis';
+import { type Instrument, type Level, toSounding, profileOf } from '../../instruments';
+import {
+  type Interval,
+  type Key,
+  type Pitch,
+  pitchClassOf,
+  readableInterval,
+  withoutDoubleAccidental,
+} from '../../pitch';
 import {
   type Bar,
   barNumbers,
@@ -12,20 +19,20 @@ import {
   type Tempo,
   type Tune,
   withFinalBarline,
-} from '../score';
-import type { Meter } from '../time';
-import { aidsFor, withAids } from './page/aids';
-import { breathsOf, breathTooLong, type Breaths } from './page/breaths';
-import { type Change, type FormWishes, levelTempo, type PageSize } from '../work';
-import { fingerPart, type FingeredPart } from './page/fingerPart';
-import { extremesOf, type NoteOutside } from './fit/fit';
-import { transposeBars, type KeyedBars } from './fit/inKey';
-import { runsLeftOut, withCues, withRests, type BarRun } from './bars/leaveOut';
-import { fidelityTo } from './line/fidelity';
-import type { PageRequest } from './page/pageRequest';
-import { phrasesIn } from './bars/versions';
-import type { Source } from './line/source';
-import type { LevelLine, LineRequest } from './line/lineRequest';
+} from '../../score';
+import type { Meter } from '../../time';
+import { aidsFor, withAids } from '../page/aids';
+import { breathsOf, breathTooLong, type Breaths } from '../page/breaths';
+import { type Change, type FormWishes, levelTempo, type PageSize } from '../../work';
+import { fingerPart, type FingeredPart } from '../page/fingerPart';
+import { extremesOf, type NoteOutside } from '../fit/fit';
+import { transposeBars, type KeyedBars } from '../fit/inKey';
+import { runsLeftOut, withCues, withRests, type BarRun } from '../bars/leaveOut';
+import { fidelityTo } from '../line/fidelity';
+import type { PageRequest } from '../page/pageRequest';
+import { phrasesIn } from '../bars/versions';
+import type { Source } from '../line/source';
+import type { LevelLine, LineRequest } from '../line/lineRequest';
 
 /** What one player reads, computed from tune, level and instrument; never stored. */
 export interface Part {

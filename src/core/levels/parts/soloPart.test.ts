@@ -1,11 +1,11 @@
-import { instrument, key, tuneOf } from '../../../tests/given';
-import { customInstrument } from '../instruments/customInstrument';
-import { LEVELS } from '../instruments/instrument';
-import { printKey } from '../pitch/key';
-import { printPitch, semitones } from '../pitch/pitch';
-import { isNote, type Bar, type Note } from '../score/tune';
-import type { SoloNote } from '../solos/soloNote';
-import { placeId } from '../solos/wishes';
+import { instrument, key, tuneOf } from '../../../../tests/given';
+import { customInstrument } from '../../instruments/customInstrument';
+import { LEVELS } from '../../instruments/instrument';
+import { printKey } from '../../pitch/key';
+import { printPitch, semitones } from '../../pitch/pitch';
+import { isNote, type Bar, type Note } from '../../score/tune';
+import type { SoloNote } from '../../solos/soloNote';
+import { placeId } from '../../solos/wishes';
 import {
   analysed,
   analysedTune,
