@@ -81,7 +81,7 @@ interface LevelProfile {
   };
 }
 
-export const LEVEL_PROFILES = {
+const LEVEL_PROFILES = {
   beginner: {
     name: 'Beginner',
     player: 'a first-year player',
