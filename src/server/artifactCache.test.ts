@@ -100,7 +100,12 @@ test('memory and disk stay within their limits, and the last ones are kept', asy
     await made.get(`key-${k}`, () => Promise.resolve(bytes(240, k)));
     await soon();
   }
-  const names = await filesOnDisk();
+  // What is written and taken off the disk may come late on a busy machine; it comes.
+  let names = await filesOnDisk();
+  for (let tries = 0; tries < 200 && (names.length > 8 || !names.includes('key-19')); tries += 1) {
+    await soon();
+    names = await filesOnDisk();
+  }
   expect(names.length).toBeLessThanOrEqual(8);
   expect(names).toContain('key-19');
   let again = 0;

@@ -40,7 +40,7 @@ test('what a layer may not import is refused, and what it may is not', () => {
     ['src/features/keys/probe.ts', `import { connect } from '../../db/connect'; connect;`, PATHS],
     ['src/core/levels/probe.ts', `import { z } from 'zod'; z;`, PACKAGES],
     ['src/server/probe.ts', `import knex from 'knex'; knex;`, PACKAGES],
-    ['src/features/keys/probe.ts', `import { partFor } from '../../core/levels/partFor'; partFor;`, PATHS],
+    ['src/features/keys/probe.ts', `import { partFor } from '../../core/levels/parts/partFor'; partFor;`, PATHS],
     ['src/features/keys/probe.ts', `import { partFor } from '../../core/levels'; partFor;`, []],
     ['src/core/levels/probe.ts', `import { isNote } from '../score/tune'; isNote;`, PATHS],
     ['src/core/levels/probe.ts', `import { isNote } from '../score'; isNote;`, []],
