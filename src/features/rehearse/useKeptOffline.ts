@@ -6,8 +6,8 @@ import { useEffect, useState } from 'react';
 const PATIENCE = 2_500;
 
 /**
- * Has the stand kept for times without a network. `isReady` once what is fetched from now on is kept (or cannot be, in
- * this browser); `isKept` once everything that was loaded before is kept as well.
+ * Keeps the stand in the browser, so that it opens without a network. `isReady` is true once everything that is fetched
+ * from now on is kept, or where this browser cannot keep anything; `isKept` once what was fetched before is kept too.
  */
 export function useKeptOffline(): { readonly isReady: boolean; readonly isKept: boolean } {
   const [isReady, setReady] = useState(false);

@@ -36,6 +36,16 @@ interface Played {
   readonly channel?: number;
 }
 
+const meterEvent = (numerator: number, denominator: number): MidiEvent => ({
+  type: 'timeSignature',
+  deltaTime: 0,
+  meta: true,
+  numerator,
+  denominator,
+  metronome: 24,
+  thirtyseconds: 8,
+});
+
 /** A file as another program would write it; times in quarters. */
 function fileOf(tracks: readonly (readonly Played[])[], head: readonly MidiEvent[] = [], division = 480): Uint8Array {
   const toEvents = (notes: readonly Played[]): MidiEvent[] => {
@@ -145,15 +155,7 @@ test('meter, key and tempo come from the file, or are worked out and said to be 
     fileOf(
       [notes],
       [
-        {
-          type: 'timeSignature',
-          deltaTime: 0,
-          meta: true,
-          numerator: 6,
-          denominator: 8,
-          metronome: 24,
-          thirtyseconds: 8,
-        },
+        meterEvent(6, 8),
         { type: 'keySignature', deltaTime: 0, meta: true, key: -1, scale: 1 },
         { type: 'setTempo', deltaTime: 0, meta: true, microsecondsPerBeat: 400_000 },
       ],
@@ -184,17 +186,7 @@ test('a pickup goes out as a short bar and comes back as one; silence before the
           { pitch: 72, start: 12, end: 16 },
         ],
       ],
-      [
-        {
-          type: 'timeSignature',
-          deltaTime: 0,
-          meta: true,
-          numerator: 4,
-          denominator: 4,
-          metronome: 24,
-          thirtyseconds: 8,
-        },
-      ],
+      [meterEvent(4, 4)],
     ),
   );
   expect([line(late.value.tune), late.value.guesses?.pickup.value]).toEqual(['G4:1 | C5:4', TICKS_PER_QUARTER]);
@@ -275,16 +267,7 @@ test('a file that stands exactly on triplets is taken at its word, unless somebo
     { pitch, start: beat, end: beat + 2 / 3 },
     { pitch: pitch + 2, start: beat + 2 / 3, end: beat + 1 },
   ]);
-  const common: MidiEvent = {
-    type: 'timeSignature',
-    deltaTime: 0,
-    meta: true,
-    numerator: 4,
-    denominator: 4,
-    metronome: 24,
-    thirtyseconds: 8,
-  };
-  const file = fileOf([pairs], [common]);
+  const file = fileOf([pairs], [meterEvent(4, 4)]);
   const asWritten = opened(readMidi(file));
   expect([asWritten.value.tune.swing, asWritten.value.guesses?.swing]).toEqual([
     undefined,

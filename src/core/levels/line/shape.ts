@@ -1,3 +1,4 @@
+import { derived } from '../../derived';
 import type { Phrase } from '../../analysis';
 import { type Bar, barNumbers, barSpans, type EventId, mapNotes, type Rest, type Tempo, type Tune } from '../../score';
 import { spellRestLength } from '../../time';
@@ -131,13 +132,7 @@ function withPipingOf(piping: Simplified, easier: Simplified): Simplified {
   return piping.changes.length === 0 ? easier : { ...easier, changes: [...piping.changes, ...easier.changes] };
 }
 
-/** Simpler versions of a tune for its bars to be taken from, kept as long as the tune object itself. */
-const simplifiedVersions = new WeakMap<Tune, Map<Shortest, Simplified>>();
-
-function simplifiedTo(shortest: Shortest, tune: Tune, phrases: readonly Phrase[]): Simplified {
-  const known = simplifiedVersions.get(tune) ?? new Map<Shortest, Simplified>();
-  simplifiedVersions.set(tune, known);
-  const made = known.get(shortest) ?? simplify(tune, phrases, new Set(), { ...FIRST_WORDS, shortest });
-  known.set(shortest, made);
-  return made;
-}
+/** A simpler version of a tune, for its bars to be taken from. */
+const simplifiedTo = derived((shortest: Shortest, tune: Tune, phrases: readonly Phrase[]): Simplified =>
+  simplify(tune, phrases, new Set(), { ...FIRST_WORDS, shortest }),
+);
