@@ -7,11 +7,11 @@ import { partScore } from '../engrave/staves';
 import { noMoreThan, parseArguments, required, UsageError } from './arguments';
 import { inFolder, readInput, writeAll } from './files';
 import { knownInstrument } from './instruments';
-import { keyFor, readKey } from './parts';
+import { asWritten, keyFor, readKey } from './parts';
 
 /** `reed chords INPUT --for ID [--level LEVEL] [--rhythm long|shuffle|quick] [--key KEY] [--out DIR]` */
 export function chords(words: readonly string[]): unknown {
-  const given = parseArguments(words, ['for', 'level', 'rhythm', 'key', 'out']);
+  const given = parseArguments(words, ['for', 'level', 'rhythm', 'key', 'out'], ['written']);
   noMoreThan(given, 1);
   const input = required(given, 0, 'INPUT');
   const id = given.options.get('for');
@@ -24,12 +24,19 @@ export function chords(words: readonly string[]): unknown {
   const level = levelOf(given.options.get('level') ?? 'beginner');
   const rhythm = rhythmOf(given.options.get('rhythm') ?? usualBowRhythm(level));
   const keyText = given.options.get('key');
-  if (keyText !== undefined) readKey(keyText);
+  const toConcert = asWritten(given, instrument);
+  if (keyText !== undefined) readKey(keyText, toConcert);
   const { tune, warnings } = readInput(input);
   warnings.forEach((warning) => process.stderr.write(`${warning}\n`));
   if (!tune.bars.some((bar) => bar.chords.length > 0))
     throw new UsageError(`${input} has no chord symbols: grips are made from them`);
-  const made = stringChords(tune, instrument, level, rhythm, keyText === undefined ? tune.key : keyFor(tune, keyText));
+  const made = stringChords(
+    tune,
+    instrument,
+    level,
+    rhythm,
+    keyText === undefined ? tune.key : keyFor(tune, keyText, toConcert),
+  );
   const file = inFolder(
     given.options.get('out') ?? '.',
     `${fileSlug(tune.title)}.${instrument.id}.${level}.chords.musicxml`,

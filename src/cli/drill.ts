@@ -1,5 +1,13 @@
 import { existsSync } from 'node:fs';
-import { type DrillWishes, formOfTune, isOverForm, parsePattern, patternProblemText, setOfKey } from '../core/drills';
+import {
+  type DrillLine,
+  type DrillWishes,
+  formOfTune,
+  isOverForm,
+  parsePattern,
+  patternProblemText,
+  setOfKey,
+} from '../core/drills';
 import { fileSlug } from '../core/formats';
 import {
   parseProgression,
@@ -13,7 +21,19 @@ import {
 import type { Instrument, Level, WrittenRange } from '../core/instruments';
 import { describeChange } from '../core/work';
 import { drillPart, pageRequest } from '../core/levels';
-import { alterOf, isStep, parseKey, parsePitch, type PitchClass, printKey, printPitch, semitones } from '../core/pitch';
+import {
+  alterOf,
+  type Interval,
+  isStep,
+  nameWithoutDouble,
+  parseKey,
+  parsePitch,
+  type PitchClass,
+  printKey,
+  printPitch,
+  semitones,
+  transposeClass,
+} from '../core/pitch';
 import { withProposedChords } from '../core/pools';
 import {
   DRILL_DIRECTIONS,
@@ -29,6 +49,7 @@ import { noMoreThan, parseArguments, UsageError, type Arguments } from './argume
 import { inFolder, readInput, writeAll } from './files';
 import {
   aidsOf,
+  asWritten,
   difficultyOf,
   ENDINGS,
   formatOf,
@@ -65,14 +86,15 @@ const RHYTHMS = DRILL_RHYTHMS.filter((rhythm) => rhythm !== 'borrowed');
 
 /** `reed drill --set NAME --pattern PATTERN --for ID[,ID…] --level LEVEL|all …` */
 export async function drill(words: readonly string[]): Promise<unknown> {
-  const given = parseArguments(words, OPTIONS);
+  const given = parseArguments(words, OPTIONS, ['written', 'tab']);
   noMoreThan(given, 0);
   const players = playersOf(given);
   const levels = levelsOf(given);
   const format = formatOf(given);
   const perMinute = tempoOf(given);
   const aids = aidsOf(given);
-  const { idea, wishes } = ideaOf(given);
+  const { idea, wishes } = ideaOf(given, asWritten(given, players[0]));
+  const wantsFile = given.options.has('out') || given.options.has('format');
   const made = players.flatMap((instrument) =>
     levels.map((level) => {
       const page = pageRequest(aids === undefined ? {} : pageWishes(aids), instrument, level);
@@ -84,7 +106,7 @@ export async function drill(words: readonly string[]): Promise<unknown> {
   );
   const toPdf = format === 'pdf' ? await pdfWriter() : undefined;
   const files: { readonly path: string; readonly data: string | Uint8Array }[] = [];
-  for (const { instrument, level, value, line } of made) {
+  for (const { instrument, level, value, line } of wantsFile ? made : []) {
     const path = inFolder(
       given.options.get('out') ?? '.',
       `${fileSlug(line.tune.title)}.${instrument.id}.${level}.${ENDINGS[format]}`,
@@ -93,7 +115,7 @@ export async function drill(words: readonly string[]): Promise<unknown> {
   }
   writeAll(files);
   return made.map(({ instrument, level, value, changes, line }, index) => ({
-    file: files[index]?.path,
+    ...(wantsFile && { file: files[index]?.path }),
     instrument: instrument.id,
     level,
     tempo: value.tempo.perMinute,
@@ -101,6 +123,7 @@ export async function drill(words: readonly string[]): Promise<unknown> {
     lowest: value.lowest ? printPitch(value.lowest) : null,
     highest: value.highest ? printPitch(value.highest) : null,
     difficulty: difficultyOf(value),
+    startsOn: startFacts(idea, line, instrument, level),
     keys: line.sections.map((section) => ({
       key: printKey(section.key),
       writtenKey: printKey(section.writtenKey),
@@ -110,6 +133,19 @@ export async function drill(words: readonly string[]): Promise<unknown> {
     })),
     changes: changes.map((change) => ({ bar: change.bar, ...describeChange(change, value.written) })),
   }));
+}
+
+/** On which key a drill begins, and why on that one. */
+function startFacts(idea: DrillIdea, { sections: [first] }: DrillLine, instrument: Instrument, level: Level) {
+  const because =
+    typeof idea.keys === 'object'
+      ? 'the first of --keys'
+      : idea.start
+        ? 'asked for with --start'
+        : idea.over && idea.keys === undefined
+          ? 'the key of the form'
+          : `the first ${level} key of the ${instrument.shortName} for this set and pattern; --start names another`;
+  return first ? { key: printKey(first.key), writtenKey: printKey(first.writtenKey), because } : null;
 }
 
 function nothingLeft(
@@ -122,14 +158,21 @@ function nothingLeft(
   return `--pattern leaves nothing for ${id} (${level}, ${printPitch(low)} to ${printPitch(high)}): ${first ? `${first.what}, ${first.why}` : 'no note of it is in the range'}; give a narrower pattern, another --extent or a higher --level`;
 }
 
-function ideaOf(given: Arguments): { readonly idea: DrillIdea; readonly wishes: DrillWishes } {
+function ideaOf(
+  given: Arguments,
+  toConcert: Interval | undefined,
+): { readonly idea: DrillIdea; readonly wishes: DrillWishes } {
   const over = overOf(given);
   const set = setOf(given, over);
   const pattern = patternOf(given, over);
   const direction = oneOf(given, 'direction', DRILL_DIRECTIONS, 'up-down');
+  if (direction === 'melodic' && set !== 'melodic minor')
+    throw new UsageError(
+      `--direction melodic is for sets that are raised going up and natural coming down: use --set "melodic minor", or up-down for ${set}`,
+    );
   if (direction === 'nearest' && pattern !== 'chords')
     throw new UsageError('--direction nearest is for --pattern chords: use up, down, up-down, down-up or alternate');
-  const keys = keysOf(given);
+  const keys = keysOf(given, toConcert);
   const start = given.options.get('start');
   const rhythm = given.options.has('rhythm') ? oneOf(given, 'rhythm', RHYTHMS, 'quarter') : undefined;
   const extent = extentOf(given);
@@ -137,7 +180,7 @@ function ideaOf(given: Arguments): { readonly idea: DrillIdea; readonly wishes: 
     idea: {
       steps: [{ set, pattern, direction }],
       ...(keys && { keys }),
-      ...(start !== undefined && { start: tonicOf('--start', start) }),
+      ...(start !== undefined && { start: tonicOf('--start', start, toConcert) }),
       ...(over && { over }),
       seed: seedOf(given),
     },
@@ -167,7 +210,7 @@ function patternOf(given: Arguments, over: DrillForm | undefined): string {
   return text.trim();
 }
 
-function keysOf(given: Arguments): KeyOrder | readonly PitchClass[] | undefined {
+function keysOf(given: Arguments, toConcert: Interval | undefined): KeyOrder | readonly PitchClass[] | undefined {
   const text = given.options.get('keys');
   if (text === undefined) return undefined;
   const order = KEY_ORDERS.find((known) => known === text.trim());
@@ -175,16 +218,17 @@ function keysOf(given: Arguments): KeyOrder | readonly PitchClass[] | undefined 
   const words = text.split(',');
   if (words.length > DRILL_LIMITS.keys)
     throw new UsageError(`--keys names ${words.length} keys: at most ${DRILL_LIMITS.keys} are gone through`);
-  return words.map((word) => tonicOf('--keys', word));
+  return words.map((word) => tonicOf('--keys', word, toConcert));
 }
 
 /** A tonic; a mode after it says what the set says already, and is left out. */
-function tonicOf(option: string, text: string): PitchClass {
+function tonicOf(option: string, text: string, toConcert: Interval | undefined): PitchClass {
+  const sounding = (tonic: PitchClass) => nameWithoutDouble(toConcert ? transposeClass(tonic, toConcert) : tonic);
   const parsed = parseKey(text);
-  if (parsed.ok) return parsed.value.tonic;
+  if (parsed.ok) return sounding(parsed.value.tonic);
   const [, letter, signs = ''] = /^\s*([A-Ga-g])([#♯]|[b♭])?\s*$/.exec(text) ?? [];
   const step = letter?.toUpperCase();
-  if (isStep(step)) return { step, alter: alterOf(signs) };
+  if (isStep(step)) return sounding({ step, alter: alterOf(signs) });
   throw new UsageError(
     `${option} "${text.trim().slice(0, 40)}" is no tonic: give concert tonics like C,F,Bb or one of ${KEY_ORDERS.join(', ')}`,
   );

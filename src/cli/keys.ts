@@ -4,12 +4,13 @@ import { keyProblemText, parseKey, printKey, printPitch } from '../core/pitch';
 import { noMoreThan, parseArguments, required, UsageError } from './arguments';
 import { readInput } from './files';
 import { knownInstrument } from './instruments';
+import { asWritten, soundingKey } from './parts';
 
 const twoDecimals = (value: number) => Math.round(value * 100) / 100;
 
 /** `reed keys INPUT --players ID:LEVEL[,ID:LEVEL…] [--recording KEY]` */
 export function keys(words: readonly string[]): unknown {
-  const given = parseArguments(words, ['players', 'recording']);
+  const given = parseArguments(words, ['players', 'recording'], ['written']);
   noMoreThan(given, 1);
   const input = required(given, 0, 'INPUT');
   const text = given.options.get('players');
@@ -21,28 +22,29 @@ export function keys(words: readonly string[]): unknown {
   const recordingText = given.options.get('recording');
   const recording = recordingText === undefined ? undefined : recordingKey(recordingText);
   if (recording && !recording.ok) throw new UsageError(`--recording ${keyProblemText(recording.problem)}`);
+  const toConcert = asWritten(given, players[0]?.instrument);
   const { tune, warnings } = readInput(input);
   warnings.forEach((warning) => process.stderr.write(`${warning}\n`));
   return {
-    ranking: rankKeys(tune, players, { ...(recording?.ok && { recording: recording.value }) }).map(
-      ({ key, cost, players: judged, matchesRecording }) => ({
-        key: printKey(key),
-        cost: twoDecimals(cost),
-        players: judged.map((one) => ({
-          instrument: one.player.instrument.id,
-          level: one.player.level,
-          writtenKey: printKey(one.writtenKey),
-          accidentals: Math.abs(one.signature),
-          octave: one.octave,
-          lowest: one.lowest ? printPitch(one.lowest) : null,
-          highest: one.highest ? printPitch(one.highest) : null,
-          fits: one.fits,
-          difficulty: twoDecimals(one.difficulty),
-          reasons: keyReasons(one),
-        })),
-        matchesRecording,
-      }),
-    ),
+    ranking: rankKeys(tune, players, {
+      ...(recording?.ok && { recording: soundingKey(recording.value, toConcert) }),
+    }).map(({ key, cost, players: judged, matchesRecording }) => ({
+      key: printKey(key),
+      cost: twoDecimals(cost),
+      players: judged.map((one) => ({
+        instrument: one.player.instrument.id,
+        level: one.player.level,
+        writtenKey: printKey(one.writtenKey),
+        accidentals: Math.abs(one.signature),
+        octave: one.octave,
+        lowest: one.lowest ? printPitch(one.lowest) : null,
+        highest: one.highest ? printPitch(one.highest) : null,
+        fits: one.fits,
+        difficulty: twoDecimals(one.difficulty),
+        reasons: keyReasons(one),
+      })),
+      matchesRecording,
+    })),
   };
 }
 

@@ -6,7 +6,6 @@ import { lickAt, lickFacts, lickPlaces, liftLick, MAX_LICK_BARS, readSolo } from
 import { type Ticks, TICKS_PER_QUARTER } from '../core/time';
 import { noMoreThan, parseArguments, required, UsageError } from './arguments';
 import { readInput } from './files';
-import { readKey } from './parts';
 import { improvisingForm } from './pools';
 
 /**
@@ -48,7 +47,7 @@ export function licks(words: readonly string[]): unknown {
 }
 
 function placesOver(lick: Tune, over: string, keyText: string | undefined) {
-  const { form, bars } = improvisingForm(over, keyText, keyText === undefined ? undefined : readKey(keyText));
+  const { form, bars } = improvisingForm(over, keyText, undefined);
   return lickPlaces(lick, form, bars).map((place) => ({
     fromBar: place.from + 1,
     toBar: place.to,

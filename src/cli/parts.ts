@@ -9,11 +9,20 @@ import {
   writeMusicXml,
   writeMxl,
 } from '../core/formats';
-import { type Instrument, type Level, LEVELS } from '../core/instruments';
+import { type Instrument, type Level, LEVELS, toSounding } from '../core/instruments';
 import { AIDS, describeChange, LINE_AIDS, type PageWishes } from '../core/work';
 import { bestKey } from '../core/keys';
 import { pageRequest, type Part, partFor } from '../core/levels';
-import { type Key, keyProblemText, parseKey, printKey, printPitch } from '../core/pitch';
+import {
+  type Interval,
+  type Key,
+  keyProblemText,
+  parseKey,
+  printKey,
+  printPitch,
+  readableInterval,
+  transposeKey,
+} from '../core/pitch';
 import { TEMPO_LIMITS, type Tune, TUNE_SCHEMA } from '../core/score';
 import { scoreWithOssias } from '../engrave/staves';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
@@ -34,7 +43,7 @@ export const ENDINGS: Readonly<Record<PartFormat, string>> = {
 
 /** `reed parts INPUT --for ID[,ID…] --level LEVEL|all [--key KEY|best] [--tempo BPM] [--format …] [--out DIR]` */
 export async function parts(words: readonly string[]): Promise<unknown> {
-  const given = parseArguments(words, ['for', 'level', 'key', 'tempo', 'aids', 'format', 'out']);
+  const given = parseArguments(words, ['for', 'level', 'key', 'tempo', 'aids', 'format', 'out'], ['written']);
   noMoreThan(given, 1);
   const input = required(given, 0, 'INPUT');
   const players = playersOf(given);
@@ -45,7 +54,8 @@ export async function parts(words: readonly string[]): Promise<unknown> {
   const folder = given.options.get('out') ?? '.';
   const keyText = given.options.get('key');
   const wantsBest = keyText?.trim() === 'best';
-  if (keyText !== undefined && !wantsBest) readKey(keyText);
+  const toConcert = asWritten(given, players[0]);
+  if (keyText !== undefined && !wantsBest) readKey(keyText, toConcert);
   const { tune, warnings } = readInput(input);
   const key = wantsBest
     ? bestKey(
@@ -55,7 +65,7 @@ export async function parts(words: readonly string[]): Promise<unknown> {
       )
     : keyText === undefined
       ? undefined
-      : keyFor(tune, keyText);
+      : keyFor(tune, keyText, toConcert);
   warnings.forEach((warning) => process.stderr.write(`${warning}\n`));
   const made = players.flatMap((instrument) =>
     levels.map((level) => ({
@@ -202,16 +212,31 @@ export function pageWishes(asked: readonly AidName[]): PageWishes {
   return { aids, marks: asked.includes('fingering') ? 'all' : 'none' };
 }
 
-export function readKey(text: string): Key {
+/**
+ * With `--written`, from a key as the first named instrument reads it to the one that sounds; `undefined` where keys are
+ * concert already.
+ */
+export function asWritten(given: Arguments, instrument: Instrument | undefined): Interval | undefined {
+  if (!given.flags.has('written')) return undefined;
+  if (!instrument) throw new UsageError('--written says how a player reads the key: name the instrument with --for');
+  return toSounding(instrument);
+}
+
+/** A key as it sounds, the spelling with the fewest accidentals. */
+export function soundingKey(key: Key, toConcert: Interval | undefined): Key {
+  return toConcert ? transposeKey(key, readableInterval(key, toConcert)) : key;
+}
+
+export function readKey(text: string, toConcert?: Interval): Key {
   const parsed = parseKey(text);
   if (!parsed.ok) throw new UsageError(`--key ${keyProblemText(parsed.problem)}`);
-  return parsed.value;
+  return soundingKey(parsed.value, toConcert);
 }
 
 /** The key asked for, in the tune's own mode; a bare tonic takes that mode. */
-export function keyFor(tune: Tune, text: string): Key {
+export function keyFor(tune: Tune, text: string, toConcert?: Interval): Key {
   const key = readKey(text);
-  if (key.mode === tune.key.mode) return key;
+  if (key.mode === tune.key.mode) return soundingKey(key, toConcert);
   const isBareTonic = /^\s*[A-Ga-g][#♯b♭]?\s*$/.test(text);
   if (!isBareTonic)
     throw new UsageError(
@@ -219,5 +244,5 @@ export function keyFor(tune: Tune, text: string): Key {
     );
   const own = parseKey(`${text.trim()} ${tune.key.mode}`);
   if (!own.ok) throw new UsageError(`--key ${keyProblemText(own.problem)}`);
-  return own.value;
+  return soundingKey(own.value, toConcert);
 }

@@ -13,6 +13,7 @@ import {
 import { LEVELS } from '../core/instruments';
 import {
   chroma,
+  type Interval,
   intervalBetweenTonics,
   type Key,
   type PitchClass,
@@ -44,13 +45,13 @@ import { barTicks, beatNumberAt, type Meter } from '../core/time';
 import { noMoreThan, parseArguments, required, UsageError } from './arguments';
 import { readInput } from './files';
 import { knownInstrument } from './instruments';
-import { keyFor, readKey } from './parts';
+import { asWritten, keyFor, readKey } from './parts';
 
 const METER: Meter = { count: 4, unit: 4 };
 
 /** `reed pools INPUT|"CHORDS" --for ID --level LEVEL [--key KEY]` */
 export function pools(words: readonly string[]): unknown {
-  const given = parseArguments(words, ['for', 'level', 'key']);
+  const given = parseArguments(words, ['for', 'level', 'key'], ['written']);
   noMoreThan(given, 1);
   const input = required(given, 0, 'INPUT or "CHORDS"');
   const id = given.options.get('for');
@@ -60,8 +61,7 @@ export function pools(words: readonly string[]): unknown {
   const level = LEVELS.find((known) => known === levelText);
   if (!level) throw new UsageError(`--level ${levelText ?? 'is missing'}: use ${LEVELS.join(', ')}`);
   const keyText = given.options.get('key');
-  const stated = keyText === undefined ? undefined : readKey(keyText);
-  const { form: concertForm, proposed } = improvisingForm(input, keyText, stated);
+  const { form: concertForm, proposed } = improvisingForm(input, keyText, asWritten(given, instrument));
   const interval = readableInterval(concertForm.key, instrument.transposition);
   const concert = poolsFor(concertForm, level);
   const written = poolsFor(formIn(concertForm, interval), level);
@@ -89,7 +89,7 @@ export function pools(words: readonly string[]): unknown {
 export function improvisingForm(
   input: string,
   keyText: string | undefined,
-  stated: Key | undefined,
+  toConcert: Interval | undefined,
 ): {
   readonly form: ImprovisingForm;
   readonly proposed: boolean;
@@ -97,6 +97,7 @@ export function improvisingForm(
   readonly bars: readonly FormBar[];
   readonly tune?: Tune;
 } {
+  const stated = keyText === undefined ? undefined : readKey(keyText, toConcert);
   if (!existsSync(input) && looksLikeChords(input)) {
     const form = bareForm(input, stated);
     return { form, proposed: false, bars: evenBars(form.bars.length, METER, barTicks(METER)) };
@@ -107,7 +108,7 @@ export function improvisingForm(
   if (harmonised !== tune)
     process.stderr.write(`${input} has no chord symbols: the chords are proposals that fit the melody\n`);
   const form = formOf(harmonised);
-  const key = keyText === undefined ? tune.key : keyFor(tune, keyText);
+  const key = keyText === undefined ? tune.key : keyFor(tune, keyText, toConcert);
   return {
     form: formIn(form, intervalBetweenTonics(form.key.tonic, key.tonic)),
     proposed: harmonised !== tune,

@@ -36,7 +36,7 @@ const HELP = `reed: arrange tunes from the command line
              [--aids LIST] [--format …] [--out DIR]
                                       a named set on an instrument, up and down
   reed drill --set NAME --pattern PATTERN --for ID[,ID…] --level LEVEL|all [--keys C,F,…|fourths|…] [--start KEY]
-             [--direction up|down|up-down|down-up|alternate] [--extent octave|two|full|LOW-HIGH]
+             [--direction up|down|up-down|down-up|alternate|melodic] [--extent octave|two|three|full|LOW-HIGH]
              [--rhythm half|quarter|eighth|triplet|sixteenth|offbeat|swing] [--over INPUT|"CHORDS"]
              [--tempo BPM] [--seed N] [--aids LIST] [--format …] [--out DIR]
                                       a set gone through by a pattern, in its keys
@@ -49,6 +49,7 @@ const HELP = `reed: arrange tunes from the command line
              [--count-in N] [--click all|N/M] [--from BAR --to BAR --times N] --out FILE.wav|FILE.mp3
                                       a sound file: a line, a backing, a metronome that falls silent
 
+With --written, keys and tonics are meant as the first named instrument reads them; otherwise they are concert pitch.
 Results are JSON on standard output. Exit status 2: the input or an argument is wrong, and why is on standard error.`;
 
 const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> = {
@@ -69,6 +70,13 @@ const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> 
   sound: async (words) => (await import('./sound')).sound(words),
 };
 
+/** What stands about a command in the help, and the rules that hold for all. */
+function helpFor(name: string): string {
+  const paragraphs = HELP.split(/\n(?= {2}reed )|\n\n/);
+  const own = paragraphs.find((one) => one.trimStart().startsWith(`reed ${name} `)) ?? '';
+  return `${own.trimEnd()}\n\n${paragraphs.at(-1) ?? ''}`;
+}
+
 async function main(words: readonly string[]): Promise<number> {
   const [name, ...rest] = words;
   if (name === 'help' || name === '--help' || name === '-h') {
@@ -81,6 +89,10 @@ async function main(words: readonly string[]): Promise<number> {
       throw new UsageError(
         `${name === undefined ? 'the command is missing' : `unknown command "${name}"`}: use ${Object.keys(COMMANDS).join(', ')} or help`,
       );
+    if (rest.includes('--help') || rest.includes('-h')) {
+      process.stdout.write(`${helpFor(name ?? '')}\n`);
+      return 0;
+    }
     process.stdout.write(`${JSON.stringify(await command(rest), undefined, 2)}\n`);
     return 0;
   } catch (error) {

@@ -12,11 +12,11 @@ import {
 } from '../core/harmony';
 import { type Instrument, type Level, LEVELS, toSounding } from '../core/instruments';
 import { pageRequest, partOfLine } from '../core/levels';
-import { printPitch, printPitchClass, semitones, transposeClass, transposeKey } from '../core/pitch';
+import { printPitch, printPitchClass, readableInterval, semitones, transposeClass, transposeKey } from '../core/pitch';
 import { EXTENTS, keyForSet, MINOR_SCHOOLS, movedLine, setLine, type SetLine, setTune } from '../core/pools';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, writeAll } from './files';
-import { aidsOf, ENDINGS, formatOf, pageWishes, partFile, pdfWriter, playersOf } from './parts';
+import { aidsOf, asWritten, ENDINGS, formatOf, pageWishes, partFile, pdfWriter, playersOf } from './parts';
 
 /** Beats a minute of a scale in quarters: slow enough to be said aloud. */
 const PER_MINUTE = 60;
@@ -32,7 +32,7 @@ interface MadeScale {
  * …] [--out DIR]`
  */
 export async function scale(words: readonly string[]): Promise<unknown> {
-  const given = parseArguments(words, ['for', 'octaves', 'level', 'down', 'aids', 'format', 'out']);
+  const given = parseArguments(words, ['for', 'octaves', 'level', 'down', 'aids', 'format', 'out'], ['written']);
   noMoreThan(given, 1);
   const text = required(given, 0, 'SET');
   const parsed = parseScale(text);
@@ -44,7 +44,9 @@ export async function scale(words: readonly string[]): Promise<unknown> {
   const format = formatOf(given);
   const aids = aidsOf(given);
   const wantsFile = given.options.has('format') || given.options.has('out');
-  const concert = readableScale(parsed.value.tonic, parsed.value.name);
+  const toConcert = asWritten(given, instruments[0]);
+  const { tonic, name } = parsed.value;
+  const concert = readableScale(toConcert ? transposeClass(tonic, toConcert) : tonic, name);
   const made = instruments.map((instrument): MadeScale => {
     const written = readableScale(transposeClass(concert.tonic, instrument.transposition), concert.name);
     const line = setLine(written, instrument.range[level], extent, minor);
@@ -63,7 +65,7 @@ export async function scale(words: readonly string[]): Promise<unknown> {
     const toPdf = format === 'pdf' ? await pdfWriter() : undefined;
     for (const { instrument, written, line } of made) {
       const played = [...line.up, ...line.down.slice(1)];
-      const sounding = toSounding(instrument);
+      const sounding = readableInterval(keyForSet(written), toSounding(instrument));
       const tune = setTune(
         nameScale(concert),
         movedLine(played, sounding),

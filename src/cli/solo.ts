@@ -10,7 +10,7 @@ import { composeSolo, type FormBar, type Solo, type SoloNote, soloTune } from '.
 import { beatNumberAt, type Ticks, TICKS_PER_QUARTER } from '../core/time';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, writeAll } from './files';
-import { difficultyOf, ENDINGS, formatOf, levelsOf, partFile, pdfWriter, playersOf, readKey, tempoOf } from './parts';
+import { difficultyOf, ENDINGS, formatOf, levelsOf, partFile, pdfWriter, playersOf, asWritten, tempoOf } from './parts';
 import { improvisingForm } from './pools';
 import { seedOf } from './drill';
 
@@ -31,7 +31,11 @@ interface Made {
  * [--format …] [--out DIR]`
  */
 export async function solo(words: readonly string[]): Promise<unknown> {
-  const given = parseArguments(words, ['for', 'level', 'key', 'tempo', 'choruses', 'seed', 'format', 'out']);
+  const given = parseArguments(
+    words,
+    ['for', 'level', 'key', 'tempo', 'choruses', 'seed', 'format', 'out'],
+    ['written', 'tab'],
+  );
   noMoreThan(given, 1);
   const input = required(given, 0, 'INPUT or "CHORDS"');
   const players = playersOf(given);
@@ -41,8 +45,7 @@ export async function solo(words: readonly string[]): Promise<unknown> {
   const seed = seedOf(given);
   const choruses = chorusesOf(given);
   const keyText = given.options.get('key');
-  const stated = keyText === undefined ? undefined : readKey(keyText);
-  const { form, bars, tune } = improvisingForm(input, keyText, stated);
+  const { form, bars, tune } = improvisingForm(input, keyText, asWritten(given, players[0]));
   const title = tune ? `Solo on ${tune.title || 'a tune'}` : 'Solo';
   const made = players.flatMap((instrument) =>
     levels.map((level): Made => {

@@ -14,7 +14,7 @@ import { voiceOf } from '../sound/voices';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { readInput, writeAll } from './files';
 import { knownInstrument } from './instruments';
-import { keyFor, tempoOf } from './parts';
+import { asWritten, keyFor, tempoOf } from './parts';
 import { oneOf } from './scale';
 
 /** Where Debian's packages put a General MIDI sound bank. */
@@ -35,19 +35,11 @@ const LONGEST = 3_600;
  * all|N/M] [--from BAR --to BAR --times N] --out FILE.wav|.mp3`
  */
 export async function sound(words: readonly string[]): Promise<unknown> {
-  const given = parseArguments(words, [
-    'lane',
-    'for',
-    'key',
-    'tempo',
-    'backing',
-    'count-in',
-    'click',
-    'from',
-    'to',
-    'times',
-    'out',
-  ]);
+  const given = parseArguments(
+    words,
+    ['lane', 'for', 'key', 'tempo', 'backing', 'count-in', 'click', 'from', 'to', 'times', 'out'],
+    ['written'],
+  );
   noMoreThan(given, 1);
   const input = required(given, 0, 'INPUT');
   const out = given.options.get('out');
@@ -61,6 +53,7 @@ export async function sound(words: readonly string[]): Promise<unknown> {
     throw new UsageError('--lane none leaves nothing to be heard: ask for --backing or --click as well');
   const forId = given.options.get('for');
   const instrument = forId === undefined ? undefined : knownInstrument(forId.trim());
+  const toConcert = asWritten(given, instrument);
   const perMinute = tempoOf(given);
   const countInBars = wholeNumber(given, 'count-in', 0, MAX_COUNT_IN);
   const bank = bankFile();
@@ -70,7 +63,7 @@ export async function sound(words: readonly string[]): Promise<unknown> {
   if (tune !== read)
     process.stderr.write(`${input} has no chord symbols: the backing plays proposals that fit the melody\n`);
   const keyText = given.options.get('key');
-  const key = keyText === undefined ? undefined : keyFor(tune, keyText);
+  const key = keyText === undefined ? undefined : keyFor(tune, keyText, toConcert);
   const level = LEVELS.find((one) => one === lane);
   const work: Work = level
     ? {

@@ -5,11 +5,11 @@ import { partScore } from '../engrave/staves';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, readInput, writeAll } from './files';
 import { knownInstrument } from './instruments';
-import { keyFor, readKey } from './parts';
+import { asWritten, keyFor, readKey } from './parts';
 
 /** `reed under INPUT --for ID [--notes LIST|3|5] [--pace bar|half|beat] [--key KEY] [--out DIR]` */
 export function under(words: readonly string[]): unknown {
-  const given = parseArguments(words, ['for', 'notes', 'pace', 'key', 'out']);
+  const given = parseArguments(words, ['for', 'notes', 'pace', 'key', 'out'], ['written']);
   noMoreThan(given, 1);
   const input = required(given, 0, 'INPUT');
   const id = given.options.get('for');
@@ -28,10 +28,17 @@ export function under(words: readonly string[]): unknown {
     );
   const pace = paceOf(given);
   const keyText = given.options.get('key');
-  if (keyText !== undefined) readKey(keyText);
+  const toConcert = asWritten(given, instrument);
+  if (keyText !== undefined) readKey(keyText, toConcert);
   const { tune, warnings } = readInput(input);
   warnings.forEach((warning) => process.stderr.write(`${warning}\n`));
-  const made = underPart(tune, instrument, allowed, pace, keyText === undefined ? tune.key : keyFor(tune, keyText));
+  const made = underPart(
+    tune,
+    instrument,
+    allowed,
+    pace,
+    keyText === undefined ? tune.key : keyFor(tune, keyText, toConcert),
+  );
   const file = inFolder(given.options.get('out') ?? '.', `${fileSlug(tune.title)}.${instrument.id}.under.musicxml`);
   writeAll([{ path: file, data: writeMusicXml(partScore(made.part, tune.rights)) }]);
   return {

@@ -116,7 +116,7 @@ function rowsOf(
     const known = causeOf.get(key);
     if (known !== undefined) return known;
     const read = isSounding ? transposeKey(key, readableInterval(key, instrument.transposition)) : key;
-    const cause = signatureCause(signatureOf(read));
+    const cause = signatureCause(signatureOf(read), instrument);
     causeOf.set(key, cause);
     return cause;
   });

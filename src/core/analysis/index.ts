@@ -26,7 +26,15 @@ export { difficultyText, judgementText } from './difficultyWords';
 // The key that a tune's notes and chords speak for.
 export { findKey, KEY_METHOD, type KeyFinding } from './findKey';
 // What a line is like, measured bar by bar, for the causes that `difficulty` weighs.
-export { type LineMeasure, lineShape, measureBreath, measureLine, measurePlayer, signatureCause } from './lineMeasure';
+export {
+  feltSigns,
+  type LineMeasure,
+  lineShape,
+  measureBreath,
+  measureLine,
+  measurePlayer,
+  signatureCause,
+} from './lineMeasure';
 // A phrase as a run of sounding notes, `from` up to but without `to`.
 export { type Phrase, phrasesOf } from './phrases';
 // What speaks for it, as the end of a sentence.

@@ -1,7 +1,7 @@
-import { isRemembering } from '../derived';
+import { derived, isRemembering } from '../derived';
 import { fingerDistances } from '../fingering';
 import type { Instrument } from '../instruments';
-import { type Key, sameKey, semitones } from '../pitch';
+import { type Key, parseKey, sameKey, semitones, signatureOf } from '../pitch';
 import {
   accidentalsFor,
   type Bar,
@@ -259,9 +259,28 @@ export function measureBreath({ run, firstOf }: LineMeasure, { family, breathSec
 }
 
 /** Sharps or flats of a signature on the scale of the others. */
-export function signatureCause(signature: number): number {
-  return toTen(Math.abs(signature), TENS.signature);
+export function signatureCause(signature: number, instrument: Pick<Instrument, 'homeKeys'>): number {
+  return toTen(feltSigns(signature, instrument), TENS.signature);
 }
+
+/**
+ * How many sharps or flats a key feels like under the hands: those that are read count a quarter, those beyond the keys
+ * in which the instrument's own methods begin five quarters. So D and A are nearer to a violin than C and F (open
+ * strings, the first finger pattern). Order of keys after common methods, as in the catalogue; the shares are ours.
+ */
+export function feltSigns(signature: number, { homeKeys }: Pick<Instrument, 'homeKeys'>): number {
+  const [from, to] = homeSpan(homeKeys);
+  const beyond = Math.max(0, from - signature, signature - to);
+  return beyond + Math.abs(signature) / 4;
+}
+
+const homeSpan = derived((homeKeys: readonly string[]): readonly [number, number] => {
+  const signatures = homeKeys.flatMap((text) => {
+    const key = parseKey(text);
+    return key.ok ? [signatureOf(key.value)] : [];
+  });
+  return signatures.length === 0 ? [0, 0] : [Math.min(...signatures), Math.max(...signatures)];
+});
 
 function toTen(value: number, ten: number): number {
   return Math.min(10, Math.max(0, (10 * value) / ten));

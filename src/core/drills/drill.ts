@@ -41,8 +41,9 @@ import {
 import { barTicks, type Meter, sameMeter } from '../time';
 import { chordPairs, type PairedLine } from './chordPairs';
 import { dateOfKey } from './dates';
-import { handAt, shapeThrough, type Hand } from './hand';
+import { canReach, handAt, shapeThrough, type Hand } from './hand';
 import { inversionPath } from './inversions';
+import { groupsThrough } from './oneGroup';
 import { tonicsInOrder } from './keyOrder';
 import { articulated, formBars, Names, roomIn, sectionBars, slotsOf } from './layOut';
 import { DRILL_DEFAULTS, easiestKeys, usualRhythm, type DrillWishes } from './levelDrill';
@@ -70,6 +71,8 @@ interface DrillSection {
   /** Concert. */
   readonly key: Key;
   readonly writtenKey: Key;
+  /** The signature under which it stands, where that is not its key's. */
+  readonly signature?: Key;
   /** As it is headed in the part, and where it is read as it sounds. */
   readonly name: string;
   readonly concertName: string;
@@ -105,7 +108,9 @@ export function drillTitle({ steps, over }: Pick<DrillIdea, 'steps' | 'over'>): 
 /** `thirds`, `cell 1 2 3 5`; what cannot be read is named as it stands. */
 export function patternName(text: string): string {
   const entry = PATTERNS.find(({ id }) => id === text);
-  return entry?.name ?? text.replace(/^\s*cell:\s*/, 'cell ');
+  if (entry) return entry.name;
+  const parsed = parsePattern(text);
+  return parsed.ok && parsed.value.kind === 'group' ? parsed.value.name : text.replace(/^\s*cell:\s*/, 'cell ');
 }
 
 export function isOverForm(pattern: string): boolean {
@@ -131,8 +136,9 @@ export function layDrill(idea: DrillIdea, request: DrillRequest): DrillLine {
   const take = (made: MadeSection & Pick<DrillSection, 'name' | 'concertName'>, step: number) => {
     if (made.bars.length === 0 || bars.length + made.bars.length > DRILL_LIMITS.bars) return;
     const from = bars.length;
-    const sounding = readableInterval(made.writtenKey, toSounding(instrument));
-    const concertKey = transposeKey(made.writtenKey, sounding);
+    const signature = made.signature ?? made.writtenKey;
+    const sounding = readableInterval(signature, toSounding(instrument));
+    const concertKey = transposeKey(signature, sounding);
     made.bars.forEach((bar, k) => {
       const isFirst = k === 0;
       const isLast = k === made.bars.length - 1;
@@ -158,6 +164,7 @@ export function layDrill(idea: DrillIdea, request: DrillRequest): DrillLine {
       step,
       key: made.key,
       writtenKey: made.writtenKey,
+      ...(made.signature && { signature: made.signature }),
       name: made.name,
       concertName: made.concertName,
       set: made.set,
@@ -190,9 +197,7 @@ export function layDrill(idea: DrillIdea, request: DrillRequest): DrillLine {
       schema: TUNE_SCHEMA,
       title: drillTitle(idea),
       rights: 'own',
-      key: first
-        ? transposeKey(first.writtenKey, readableInterval(first.writtenKey, toSounding(instrument)))
-        : { tonic: { step: 'C', alter: 0 }, mode: 'major' },
+      key: first ? soundingKey(first.signature ?? first.writtenKey, instrument) : NO_SIGNATURE,
       meter: firstMeter,
       tempo: { beat: { type: 'quarter', dots: 0 }, perMinute: request.perMinute ?? DRILL_DEFAULTS[level].perMinute },
       ...(idea.steps.some((step) => rhythmOf(step) === 'swing') && { swing: { unit: 'eighth' as const, ratio: 2 } }),
@@ -201,6 +206,12 @@ export function layDrill(idea: DrillIdea, request: DrillRequest): DrillLine {
     sections,
     messages,
   };
+}
+
+const NO_SIGNATURE: Key = { tonic: { step: 'C', alter: 0 }, mode: 'major' };
+
+function soundingKey(written: Key, instrument: Instrument): Key {
+  return transposeKey(written, readableInterval(written, toSounding(instrument)));
 }
 
 /** What stands where nothing of a drill remains: a document has a bar. */
@@ -216,6 +227,7 @@ function restBar(names: Names, meter: Meter): Bar {
 interface MadeSection {
   readonly key: Key;
   readonly writtenKey: Key;
+  readonly signature?: Key | undefined;
   readonly set: string;
   readonly concertSet: string;
   readonly meter: Meter;
@@ -283,8 +295,10 @@ function sectionsOf(
   const shape = step.hand === 'shape' && instrument.mechanism.kind === 'fretted';
   const hands = shape ? shapeThrough(instrument, range, scales) : [];
   const fixed = wishes.hand === undefined ? undefined : handAt(instrument, range, wishes.hand, false);
-  const joined = joinedChords(idea, step, pattern, scales, { range, extent, direction });
-  let after: Pitch | undefined;
+  const joined =
+    pattern.kind === 'group'
+      ? joinedGroups(idea, pattern.offsets, scales, { range, extent }, { instrument, hand: fixed })
+      : joinedChords(idea, step, pattern, scales, { range, extent, direction });
   return scales.map((scale, k): MadeSection | Message => {
     const concert = readableScale(tonics[k] ?? scale.tonic, step.set);
     const hand = shape ? hands[k] : fixed;
@@ -298,7 +312,7 @@ function sectionsOf(
       direction,
       extent,
       isUsual: asked === undefined,
-      ...(after && { after }),
+      ...(step.mirrored !== undefined && { mirrored: step.mirrored }),
     };
     const line: PairedLine | undefined = joined
       ? joined[k]
@@ -315,14 +329,15 @@ function sectionsOf(
             ? `no length of tube has the partials of ${namePitchClass(scale.tonic)} between ${nameSpan(range)}`
             : `no group of ${pattern.name} fits between ${nameSpan(inside)}`,
       };
-    after = line.notes.at(-1);
-    const plain = sectionBars(line.notes, slots, meter, names);
+    const plain = sectionBars(line.notes, slots, meter, names, pattern.kind === 'group' ? 'rests' : 'held');
     const kept = hand ?? line.hand;
     const place = kept && instrument.mechanism.kind === 'fretted' ? ` · hand at fret ${kept.hand}` : '';
     return {
       hand: kept,
-      key: keyForSet(concert),
-      writtenKey: keyForSet(scale),
+      key: keyForSet(concert, idea.signature),
+      writtenKey: keyForSet(scale, idea.signature),
+      // A signature that changes with every bar is not read: accidentals are.
+      signature: pattern.kind === 'group' ? NO_SIGNATURE : undefined,
       set: `${nameScale(scale)}${place}`,
       concertSet: `${nameScale(concert)}${place}`,
       meter,
@@ -331,6 +346,25 @@ function sectionsOf(
       messages: line.messages,
     };
   });
+}
+
+/** One group a key, in the inversions that move least. */
+function joinedGroups(
+  { seed = 0 }: DrillIdea,
+  offsets: readonly number[],
+  scales: readonly Scale[],
+  { range, extent }: Pick<SectionRequest, 'range' | 'extent'>,
+  { instrument, hand }: { readonly instrument: Instrument; readonly hand: Hand | undefined },
+): readonly (SectionLine | undefined)[] {
+  const isSpan = typeof extent === 'object';
+  const inside = isSpan ? narrowed(range, extent) : range;
+  const groups = groupsThrough(scales, offsets, {
+    range: hand ? narrowed(inside, hand.range) : inside,
+    keepsToMiddle: !isSpan && !hand,
+    seed,
+    ...(hand && { isHeld: (pitch: Pitch) => canReach(instrument, pitch, hand) }),
+  });
+  return groups.map((notes) => notes && { notes, group: offsets.length, messages: [] });
 }
 
 /** One chord a key, each in the inversion that moves least; where a span is given, or another path is asked for. */

@@ -15,7 +15,7 @@ import {
   type DrillIdea,
   type Exercise,
 } from '../score/drillIdea';
-import { readableScale } from '../harmony/scales';
+import { readableScale, scaleOn } from '../harmony/scales';
 import { soundingNotes } from '../score/sounding';
 import { scoreProblems } from '../score/validate';
 import { pageRequest } from '../levels/page/pageRequest';
@@ -68,9 +68,21 @@ test.each([
   ['C major', 'triads', 'five', 'up', 'C4 E4 G4 D4 F4 A4 E4 G4 B4 F4 A4 C5 G4 B4 D5 C5'],
   ['C maj7', 'sevenths', 'octave', 'up-down', 'C4 E4 G4 B4 G4 E4 C4'],
   ['C triad', 'inversions', 'octave', 'up', 'C4 E4 G4 E4 G4 C5 G4 C5 E5 C5 E5 G5 C6'],
-  ['C major', 'cadence', 'octave', 'up-down', 'C4 E4 G4 C5 B4 G4 F4 D4 C4 E4 G4 C5'],
+  ['C major', 'cadence', 'octave', 'up-down', 'C4 E4 G4 C5 B4 G4 F4 D4 E4 G4 E4 C4'],
   ['C triad', 'ways-in', 'octave', 'up', 'C4 B3 D4 C4 E4 D#4 F#4 E4 G4 F#4 A4 G4 C5 B4 D5 C5'],
-  ['C major pentatonic', 'sixths', 'five', 'up', 'C4 A4 D4 C5 E4 C5 G4 E5 A4 G5 C6'],
+  // "The same notes, skipping one", there and back.
+  ['D major pentatonic', 'thirds', 'octave', 'up', 'D4 F#4 E4 A4 F#4 B4 A4 D5 B4 E5 D5 F#5 D5'],
+  ['D major pentatonic', 'thirds', 'five', 'up-down', 'D4 F#4 E4 A4 F#4 B4 A4 D5 B4 E5 D5 A4 B4 F#4 A4 E4 F#4 D4'],
+  [
+    'C major',
+    'up-two-down-one',
+    'five',
+    'up-down',
+    'C4 D4 E4 D4 E4 F4 E4 F4 G4 F4 G4 A4 G4 A4 B4 A4 G4 F4 G4 F4 E4 F4 E4 D4 E4 D4 C4',
+  ],
+  ['A melodic minor', 'scale', 'octave', 'melodic', 'A4 B4 C5 D5 E5 F#5 G#5 A5 G5 F5 E5 D5 C5 B4 A4'],
+  ['C major', 'arpeggio-and-one', 'octave', 'up-down', 'C4 E4 G4 C5 E5 C5 G4 E4 C4'],
+  ['C major', 'arpeggio-from-3', 'octave', 'up', 'E4 G4 C5 E5 C5'],
   ['A blues', 'scale', 'octave', 'up-down', 'A4 C5 D5 D#5 E5 G5 A5 G5 E5 Eb5 D5 C5 A4'],
 ] as const)('%s, %s, %s, %s', (set, pattern, extent, direction, wanted) => {
   expect(line(set, pattern, extent, direction, 'B3-C6')).toBe(wanted);
@@ -79,6 +91,92 @@ test.each([
 test('a full range goes from the tonic to the top, to the bottom and home; what does not fit is left out both ways', () => {
   expect(line('D major', 'scale', 'full', 'up-down', 'B3-G4')).toBe('D4 E4 F#4 G4 F#4 E4 D4 C#4 B3 C#4 D4');
   expect(line('D major', 'fifths', 'full', 'up-down', 'B3-B4')).toBe('D4 A4 E4 B4 D4 A4 C#4 G4 B3 F#4 C#4 G4 D4 A4 D4');
+});
+
+test('over the full range every key begins on its lowest home note and comes home to it, and an extent is kept to', () => {
+  fc.assert(
+    fc.property(
+      anInstrument,
+      aTonic,
+      fc.constantFrom('scale', 'thirds', 'triads', 'up-two-down-one'),
+      (one, start, text) => {
+        const idea: DrillIdea = { steps: [{ set: 'major', pattern: text, extent: 'full' }], keys: 'fourths', start };
+        for (const { notes, key } of layDrill(idea, { level: 'advanced', instrument: one }).sections) {
+          const home = transposeClass(key.tonic, one.transposition);
+          const inRange = (height: number) =>
+            height >= semitones(one.range.advanced.low) && height < semitones(one.range.advanced.high);
+          const lowest = Array.from({ length: 11 }, (_, octave) => semitones({ ...home, octave })).find(inRange);
+          const [first, last] = [notes[0], notes.at(-1)];
+          // A group that does not fit over the lowest home note moves the beginning up, and never down.
+          expect(first && semitones(first) >= (lowest ?? 0) && (semitones(first) - (lowest ?? 0)) % 12 === 0).toBe(
+            true,
+          );
+          if (text === 'scale') expect(first && semitones(first)).toBe(lowest);
+          expect(last).toEqual(first);
+        }
+        const asked = { low: pitch('G4'), high: pitch('B5') };
+        const [middle] = layDrill(idea, {
+          level: 'advanced',
+          instrument: given('flute'),
+          wishes: { extent: asked },
+        }).sections;
+        expect((middle?.notes ?? []).filter((note) => outsideBy(note, asked) !== 0)).toEqual([]);
+      },
+    ),
+  );
+});
+
+test('one group a key: its degrees in order, inside, each key no farther from the last than any other way', () => {
+  const inside = range('D4-A5');
+  for (const seed of [0, 7]) {
+    const idea: DrillIdea = {
+      steps: [{ set: 'major', pattern: 'group:1 3 5 3' }],
+      keys: 'fourths',
+      start: { step: 'C', alter: 0 },
+      seed,
+    };
+    const { value, line: made } = drillPart(
+      idea,
+      { level: 'advanced', instrument: given('alto-sax') },
+      { extent: inside },
+    );
+    const groups = made.sections.map(({ notes }) => notes);
+    expect(value.bars).toHaveLength(12);
+    // No signature to read anew in every bar, and the key is told all the same.
+    expect([
+      signatureOf(value.writtenKey),
+      made.sections.map(({ writtenKey }) => writtenKey.tonic.step).join(''),
+    ]).toEqual([0, 'ADGCFBEADFBE']);
+    const voices = (notes: readonly Pitch[]) => [...new Set(notes.map(semitones))].toSorted((a, b) => a - b);
+    const travel = (a: readonly number[], b: readonly number[]) =>
+      a.reduce((sum, one, k) => sum + Math.abs(one - (b[k] ?? one)), 0);
+    groups.forEach((notes, k) => {
+      const root = chroma(
+        transposeClass(made.sections[k]?.key.tonic ?? { step: 'C', alter: 0 }, given('alto-sax').transposition),
+      );
+      expect(notes.map((note) => (chroma(note) - root + 12) % 12)).toEqual([0, 4, 7, 4]);
+      expect(notes.every((note) => outsideBy(note, inside) === 0)).toBe(true);
+      const before = groups[k - 1];
+      if (!before || seed !== 0) return;
+      const ways = [
+        [0, 4, 7],
+        [4, 7, 12],
+        [7, 12, 16],
+      ]
+        .flatMap((shape) =>
+          Array.from({ length: 9 }, (_, octave) => shape.map((height) => 12 * octave + root + height)),
+        )
+        .filter((way) => way.every((height) => height >= semitones(inside.low) && height <= semitones(inside.high)));
+      expect(travel(voices(before), voices(notes))).toBe(Math.min(...ways.map((way) => travel(voices(before), way))));
+    });
+    if (seed !== 0)
+      expect(groups).not.toEqual(
+        layDrill(
+          { ...idea, seed: 0 },
+          { level: 'advanced', instrument: given('alto-sax'), wishes: { extent: inside } },
+        ).sections.map(({ notes }) => notes),
+      );
+  }
 });
 
 test('orders go through all twelve keys', () => {
@@ -128,12 +226,14 @@ test('in any set, pattern, key, instrument and level a drill is in range, in its
         expect(Math.abs(signatureOf(writtenKey))).toBeLessThanOrEqual(6);
         expect(notes.filter((note) => outsideBy(note, instrument.range[level]) !== 0).map(printPitch)).toEqual([]);
         const scale = readableScale(transposeClass(key.tonic, instrument.transposition), drawn.set);
-        const own = new Set(scale.notes.map(chroma));
+        const comesDown =
+          drawn.direction === 'melodic' && drawn.set === 'melodic minor' ? ['natural minor' as const] : [];
+        const own = new Set([drawn.set, ...comesDown].flatMap((set) => scaleOn(scale.tonic, set).notes.map(chroma)));
         const explained = changes.some(
           ({ barIndex, detail }) => barIndex === from && detail.kind === 'drill' && /beside the set/.test(detail.what),
         );
         if (!explained) expect(notes.filter((note) => !own.has(chroma(note))).map(printPitch)).toEqual([]);
-        expect(chroma(notes.at(-1) ?? pitch('C0'))).toBe(chroma(scale.tonic));
+        if (!drawn.pattern.startsWith('group:')) expect(chroma(notes.at(-1) ?? pitch('C0'))).toBe(chroma(scale.tonic));
       }
     }),
   );
@@ -226,6 +326,21 @@ test('over a tune each chord has its own tones for as long as it sounds', () => 
     { level: 'advanced', instrument: given('flute') },
   );
   expect(held.sections[0]?.notes).toHaveLength(5);
+});
+
+test("first keys come from the instrument's own methods", () => {
+  const keys = (id: string) =>
+    drillPart(
+      { steps: [{ set: 'major', pattern: 'scale' }] },
+      { level: 'beginner', instrument: given(id) },
+    ).line.sections.map(({ writtenKey }) => writtenKey.tonic.step + (writtenKey.tonic.alter < 0 ? 'b' : ''));
+  expect(['trumpet-bb', 'horn-f', 'violin', 'trombone', 'clarinet-bb'].map((id) => keys(id).join(' '))).toEqual([
+    'C G F',
+    'C F G',
+    'D A G',
+    'Bb F Eb',
+    'G F C',
+  ]);
 });
 
 /** A trumpet's partials are those of its tubes; a flute has none. */

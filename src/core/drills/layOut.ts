@@ -100,14 +100,42 @@ function placed(line: readonly Pitch[], slots: readonly Slot[], meter: Meter): r
   return [...found.slice(0, -1), { ...plain, length: full - (last.start % full) }];
 }
 
-/** A section's line in bars. @param names gives ids to bars and events, unique in the drill */
+/**
+ * A section's line in bars.
+ * @param names gives ids to bars and events, unique in the drill
+ * @param ending whether the last note is held to the end of its bar, or rests follow it
+ */
 export function sectionBars(
   line: readonly Pitch[],
   slots: readonly Slot[],
   meter: Meter,
   names: Names,
+  ending: 'held' | 'rests' = 'held',
 ): readonly Bar[] {
-  return barsOf(placed(line, slots, meter), meter, names);
+  const hasTriplets = slots.some(({ isTriplet }) => isTriplet);
+  return barsOf(
+    ending === 'rests' && !hasTriplets ? inTime(line, slots, meter) : placed(line, slots, meter),
+    meter,
+    names,
+  );
+}
+
+/** A line in its rhythm as it comes; what is left of its last bar rests. */
+function inTime(line: readonly Pitch[], slots: readonly Slot[], meter: Meter): readonly Placed[] {
+  const full = barTicks(meter);
+  const found: Placed[] = [];
+  let at = 0;
+  let next = 0;
+  for (let k = 0; next < line.length; k += 1) {
+    const slot = slots[k % slots.length];
+    if (!slot) break;
+    const pitch = slot.isRest ? undefined : line[next];
+    if (pitch) next += 1;
+    found.push({ start: at, length: slot.length, ...(pitch && { pitch }), index: pitch ? next - 1 : -1 });
+    at += slot.length;
+  }
+  const over = at % full;
+  return over === 0 ? found : [...found, { start: at, length: full - over, index: -1 }];
 }
 
 /** Ids for bars and events, counted through a whole drill. */

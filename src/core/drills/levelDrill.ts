@@ -1,8 +1,8 @@
 import { derived } from '../derived';
-import { barDifficulties, lineDifficulty } from '../analysis';
+import { barDifficulties, feltSigns, lineDifficulty } from '../analysis';
 import { type Instrument, type Level, type WrittenRange, profileOf } from '../instruments';
 import { readableScale, type ScaleName } from '../harmony';
-import { type PitchClass, printPitchClass, transposeClass } from '../pitch';
+import { parseKey, type PitchClass, signatureOf, transposeClass } from '../pitch';
 import { keyForSet } from '../pools';
 import { type DrillExtent, type DrillRhythm, quarterBars, QUARTERS_METER } from '../score';
 import { ALL_TONICS } from './keyOrder';
@@ -48,6 +48,8 @@ export function usualRhythm(level: Level, pattern: Pattern): DrillRhythm {
   if (pattern.kind === 'guide-tones') return 'half';
   const { shortest } = profileOf(level).drill;
   if (shortest === 'quarter') return 'quarter';
+  // A group a key leaves time to think of the next one.
+  if (pattern.kind === 'group') return groupSize(pattern) === 3 ? 'triplet' : 'eighth';
   if (pattern.kind === 'chords') return 'eighth';
   if (groupSize(pattern) === 3) return 'triplet';
   const isWide = pattern.kind === 'interval' && pattern.letters > 3;
@@ -59,12 +61,14 @@ export function usualRhythm(level: Level, pattern: Pattern): DrillRhythm {
  * all that such groups may.
  */
 const DOES_NOT_FIT = { nothing: 20, group: 0.8, most: 8 } as const;
-/** A signature counts this much for each of its signs: pupils name keys by it. */
+/** A signature counts this much for each sign that the hand feels of it: pupils name keys by it. */
 const SIGN = 0.15;
+/** What speaks for the keys of the instrument's own methods, in their order: they come before what is merely easy. */
+const FIRST_KEY = { bonus: 5, place: 0.4 } as const;
 
 /**
- * The twelve concert tonics for an instrument and level, the easiest first: by the scale's difficulty and signature,
- * and how much of the pattern fits.
+ * The twelve concert tonics for an instrument and level, the easiest first: the keys of the instrument's methods in
+ * their order, as far as the pattern fits there, then by the scale's difficulty and signature.
  */
 export const easiestKeys = derived(
   (instrument: Instrument, level: Level, set: ScaleName, pattern: Pattern): readonly PitchClass[] =>
@@ -88,11 +92,19 @@ function keyCost(instrument: Instrument, level: Level, set: ScaleName, tonic: Pi
   const { total } = lineDifficulty(
     barDifficulties({ bars: quarterBars(section.notes), key, meter: QUARTERS_METER, tempo }, instrument),
   );
-  const signs = scale.notes.reduce((sum, { alter }) => sum + Math.abs(alter), 0);
-  const isHome = instrument.homeKeys.some((home) => home.startsWith(printPitchClass(scale.tonic)));
+  const place = homeSignatures(instrument.homeKeys).indexOf(signatureOf(key));
+  const home = place < 0 ? 0 : FIRST_KEY.bonus - FIRST_KEY.place * place;
   const left = Math.min(DOES_NOT_FIT.most, DOES_NOT_FIT.group * (wanted.left ?? 0));
-  return total + SIGN * signs + left - (isHome ? 0.05 : 0);
+  return total + SIGN * feltSigns(signatureOf(key), instrument) + left - home;
 }
+
+/** A set belongs to the first keys by its signature: A minor to C, the chord on F to F. */
+const homeSignatures = derived((homeKeys: readonly string[]): readonly number[] =>
+  homeKeys.flatMap((text) => {
+    const key = parseKey(text);
+    return key.ok ? [signatureOf(key.value)] : [];
+  }),
+);
 
 /** Whether a pattern is laid over a set, and not over a form or a tube. */
 function isOfKeys({ kind }: Pattern): boolean {

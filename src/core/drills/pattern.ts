@@ -3,7 +3,16 @@ import { DRILL_LIMITS } from '../score';
 
 /** What is done on every step of a set. Offsets count its steps, 0 the step itself. */
 export type Pattern =
-  | { readonly kind: 'cell'; readonly name: string; readonly offsets: readonly number[] }
+  | {
+      readonly kind: 'cell';
+      readonly name: string;
+      readonly offsets: readonly number[];
+      /** Comes down as it went up, turned round. */
+      readonly isWave?: boolean;
+    }
+  /** Degrees that are played once in each key, in the inversion and octave that moves least. */
+  | { readonly kind: 'group'; readonly name: string; readonly offsets: readonly number[] }
+  | ArpeggioPattern
   /** With the note that lies so many letters above. */
   | { readonly kind: 'interval'; readonly name: string; readonly letters: number }
   /** The chord of thirds on the step, of so many notes. */
@@ -12,11 +21,22 @@ export type Pattern =
   /** Over the chords of a form. */
   | { readonly kind: 'chords' | 'guide-tones'; readonly name: string };
 
+/** The key's chord as one arpeggio over the whole extent. */
+export interface ArpeggioPattern {
+  readonly kind: 'arpeggio';
+  readonly name: string;
+  /** The tone that it begins on: 0 the root, 1 the third … */
+  readonly inversion: number;
+  /** Tones beyond the octave. */
+  readonly more: number;
+}
+
 export const PATTERN_GROUPS = [
   'Scales',
   'Intervals',
   'Cells',
   'Chords on each step',
+  'One group a key',
   'Arpeggios',
   'Ways in',
   'Over a tune',
@@ -52,8 +72,31 @@ const stack = (id: string, name: string, offsets: readonly number[]): PatternEnt
   pattern: { kind: 'stack', name, offsets },
 });
 
+const group = (degrees: string): PatternEntry => ({
+  id: `group:${degrees}`,
+  name: `${degrees}, once in each key`,
+  group: 'One group a key',
+  pattern: groupPattern(degrees),
+});
+
+function groupPattern(degrees: string): Pattern {
+  const words = degrees.trim().split(/[\s,]+/);
+  return {
+    kind: 'group',
+    name: `${words.join(' ')}, once in each key`,
+    offsets: words.map((word) => Number(word) - 1),
+  };
+}
+
+const arpeggio = (id: string, name: string, inversion: number, more: number): PatternEntry => ({
+  id,
+  name,
+  group: 'Arpeggios',
+  pattern: { kind: 'arpeggio', name, inversion, more },
+});
+
 const special = (
-  id: Exclude<Pattern['kind'], 'cell' | 'interval' | 'stack'>,
+  id: Exclude<Pattern['kind'], 'cell' | 'interval' | 'stack' | 'group' | 'arpeggio'>,
   name: string,
   group: PatternGroup,
 ): PatternEntry => ({
@@ -81,7 +124,12 @@ export const PATTERNS: readonly PatternEntry[] = [
   interval('thirteenths', 12),
   cell('thirds-down', 'thirds, each pair down', 'Intervals', '3 1'),
   cell('fourths-down', 'fourths, each pair down', 'Intervals', '4 1'),
-  cell('up-two-down-one', 'up two, down one', 'Cells', '1 2 3'),
+  {
+    id: 'up-two-down-one',
+    name: 'up two, down one',
+    group: 'Cells',
+    pattern: { kind: 'cell', name: 'up two, down one', offsets: [0, 1, 2], isWave: true },
+  },
   cell('1-2-3-5', '1 2 3 5', 'Cells', '1 2 3 5'),
   cell('1-3-2-4', '1 3 2 4', 'Cells', '1 3 2 4'),
   cell('1-2-3-1', '1 2 3 1', 'Cells', '1 2 3 1'),
@@ -96,6 +144,13 @@ export const PATTERNS: readonly PatternEntry[] = [
   cell('sevenths-down', 'seventh chords, from the top', 'Chords on each step', '7 5 3 1'),
   cell('broken-triads', 'broken triads', 'Chords on each step', '1 5 3 5'),
   cell('turned-triads', 'triads there and back', 'Chords on each step', '1 3 5 3'),
+  group('1 3 5 3'),
+  group('1 5 3 5'),
+  group('1 3 5 1'),
+  arpeggio('arpeggio', 'the arpeggio, over all of the extent', 0, 0),
+  arpeggio('arpeggio-and-one', 'the arpeggio, one note more', 0, 1),
+  arpeggio('arpeggio-from-3', 'the arpeggio from its third', 1, 0),
+  arpeggio('arpeggio-from-5', 'the arpeggio from its fifth', 2, 0),
   special('inversions', 'inversions of the chord', 'Arpeggios'),
   special('cadence', 'tonic, dominant seventh, tonic', 'Arpeggios'),
   special('chord-pairs', 'pairs of chords that lie together', 'Arpeggios'),
@@ -106,38 +161,45 @@ export const PATTERNS: readonly PatternEntry[] = [
 ];
 
 export interface PatternProblem {
-  readonly code: 'unknown-pattern' | 'bad-cell';
+  readonly code: 'unknown-pattern' | 'bad-cell' | 'bad-group';
   readonly found: string;
 }
 
 /**
- * Reads a pattern: a name of the list, or `cell:` with degrees, such as `cell:1 2 3 5`; 0 and below lie under the step.
+ * Reads a pattern: a name of the list, `cell:` with degrees (`cell:1 2 3 5`; 0 and below lie under the step), or `group:`
+ * with those that are played once in each key (`group:1 3 5 3`).
  */
 export function parsePattern(text: string): Result<Pattern, PatternProblem> {
   const entry = PATTERNS.find(({ id }) => id === text.trim());
   if (entry) return success(entry.pattern);
-  const [, degrees] = /^\s*cell:\s*(.*)$/s.exec(text) ?? [];
+  const [, kind, degrees] = /^\s*(cell|group):\s*(.*)$/s.exec(text) ?? [];
   if (degrees === undefined) return failure({ code: 'unknown-pattern', found: text });
   const words = degrees.split(/[\s,]+/).filter(Boolean);
   const isCell =
     words.length > 0 && words.length <= DRILL_LIMITS.cell && words.every((word) => /^-?\d{1,2}$/.test(word));
   const offsets = words.map((word) => Number(word) - 1);
-  if (!isCell || offsets.some((offset) => offset < -8 || offset > 14))
-    return failure({ code: 'bad-cell', found: degrees });
-  return success({ kind: 'cell', name: words.join(' '), offsets });
+  const code = kind === 'group' ? 'bad-group' : 'bad-cell';
+  if (!isCell || offsets.some((offset) => offset < -8 || offset > 14)) return failure({ code, found: degrees });
+  return success(kind === 'group' ? groupPattern(words.join(' ')) : { kind: 'cell', name: words.join(' '), offsets });
 }
 
 /** What is wrong with a pattern and what would be right, as the end of a sentence. */
 export function patternProblemText({ code, found }: PatternProblem): string {
-  return code === 'bad-cell'
-    ? `"cell:${found.slice(0, 60)}" is no cell: give one to ${DRILL_LIMITS.cell} degrees from -7 to 15, like cell:1 2 3 5`
-    : `"${found.slice(0, 60)}" is unknown: use ${PATTERNS.map(({ id }) => id).join(', ')} or cell:1 2 3 5`;
+  switch (code) {
+    case 'bad-cell':
+      return `"cell:${found.slice(0, 60)}" is no cell: give one to ${DRILL_LIMITS.cell} degrees from -7 to 15, like cell:1 2 3 5`;
+    case 'bad-group':
+      return `"group:${found.slice(0, 60)}" is no group: give one to ${DRILL_LIMITS.cell} degrees from -7 to 15, like group:1 3 5 3`;
+    case 'unknown-pattern':
+      return `"${found.slice(0, 60)}" is unknown: use ${PATTERNS.map(({ id }) => id).join(', ')}, cell:1 2 3 5 or group:1 3 5 3`;
+  }
 }
 
 /** Notes in a group of the pattern; 1 where notes stand alone. */
 export function groupSize(pattern: Pattern): number {
   switch (pattern.kind) {
     case 'cell':
+    case 'group':
     case 'stack':
       return pattern.offsets.length;
     case 'interval':

@@ -1,15 +1,7 @@
 import { derived } from '../derived';
 import { hasLetterForEach, intervalsGoing, type Scale } from '../harmony';
 import type { WrittenRange } from '../instruments';
-import {
-  chroma,
-  type Pitch,
-  type PitchClass,
-  semitones,
-  staffPosition,
-  transpose,
-  withoutDoubleAccidental,
-} from '../pitch';
+import { chroma, type Pitch, type PitchClass, semitones, transpose, withoutDoubleAccidental } from '../pitch';
 
 /**
  * All notes of a set from far below to far above any instrument, as the rungs of a ladder: a drill is worked out in
@@ -46,6 +38,11 @@ function freshRungs(scale: Scale): Rungs {
   };
 }
 
+/** The melodic minor of the schools: raised going up, natural coming down. */
+export function melodicRungs(scale: Scale): Rungs {
+  return { ...rungsOf(scale), down: rungsOf({ ...scale, name: 'natural minor' }).down };
+}
+
 /** The notes of a chord as rungs, from its root. */
 export function rungsOfChord(root: PitchClass, tones: readonly PitchClass[]): Rungs {
   const above = (tone: PitchClass) => (chroma(tone) - chroma(root) + 12) % 12;
@@ -76,22 +73,17 @@ export function tonicsWithin({ perOctave }: Rungs, from: number, to: number): re
   return Array.from({ length: Math.max(0, Math.floor((to - first) / perOctave) + 1) }, (_, k) => first + k * perOctave);
 }
 
+/** Whether a set has a degree for every letter, or more: its intervals are those of the key. */
+export function isOfSeven({ notes }: Pick<Scale, 'notes'>): boolean {
+  return notes.length >= 7;
+}
+
 /**
- * The rung so many letters above another. In sets of seven and more notes so many rungs; in smaller ones the note of
- * that interval, or the next note of the set above where it has none (a sixth above the second note of the major
- * pentatonic is an octave of its tonic).
+ * The rung so many letters above another. In sets of seven and more notes so many rungs; in smaller ones an octave is
+ * an octave, and what lies within counts steps of the set, as those who practise them do: thirds are each note with the
+ * next but one.
  */
-export function rungAbove({ up, perOctave }: Rungs, rung: number, letters: number): number {
+export function rungAbove({ perOctave }: Rungs, rung: number, letters: number): number {
   const octaves = Math.floor(letters / 7);
-  const within = letters - 7 * octaves;
-  if (within === 0 || perOctave >= 7) return rung + octaves * perOctave + within;
-  const from = up[rung];
-  if (!from) return rung;
-  const wanted = staffPosition(from) + within;
-  let above = rung + 1;
-  for (; above < rung + perOctave; above += 1) {
-    const pitch = up[above];
-    if (!pitch || staffPosition(pitch) >= wanted) break;
-  }
-  return above + octaves * perOctave;
+  return rung + octaves * perOctave + (letters - 7 * octaves);
 }

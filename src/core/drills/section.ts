@@ -14,9 +14,18 @@ import {
 import type { DrillDirection, DrillExtent } from '../score';
 import { endingOn, fits, type SectionLine } from './sectionLine';
 import { chordPairs } from './chordPairs';
-import type { Pattern } from './pattern';
-import { rungAbove, rungsOf, rungsOfChord, rungsWithin, tonicsWithin, type Rungs } from './rungs';
-import { nameSpan, type Message } from './message';
+import type { ArpeggioPattern, Pattern } from './pattern';
+import {
+  isOfSeven,
+  melodicRungs,
+  rungAbove,
+  rungsOf,
+  rungsOfChord,
+  rungsWithin,
+  tonicsWithin,
+  type Rungs,
+} from './rungs';
+import { namePitch, nameSpan, type Message } from './message';
 
 /** How far a key's section goes: by name, or between two written pitches. */
 export type SectionExtent = DrillExtent | WrittenRange;
@@ -31,8 +40,8 @@ export interface SectionRequest {
   readonly extent: SectionExtent;
   /** Nobody asked for two octaves: as far as they go is as far as the level goes. */
   readonly isUsual?: boolean;
-  /** Last note of the key before, which the first of this one shall lie near. */
-  readonly after?: Pitch;
+  /** Whether groups are turned round on the way down; as the pattern and the set have it by default. */
+  readonly mirrored?: boolean;
 }
 
 /** The tonic chord of a set: its 1 3 5, or all tones where the set is a kind of chord. */
@@ -57,10 +66,12 @@ function triadPlaces({ tonic, notes }: Scale): readonly number[] {
 /**
  * Lays a pattern over a set and into a range. A group that would leave the range is left out, at the same place going
  * up and coming down, and it is said; `undefined` where nothing remains. Rule: a pattern is a rule on degrees; it is
- * laid over the set first and into the instrument second; a drill ends on its tonic.
+ * laid over the set first and into the instrument second; a drill begins on the lowest home note from which it can go
+ * up, and ends on its tonic.
  */
 export function sectionOf(request: SectionRequest): SectionLine | undefined {
-  const { scale, pattern } = request;
+  const { scale, pattern, direction } = request;
+  const steps = direction === 'melodic' && scale.name === 'melodic minor' ? melodicRungs(scale) : rungsOf(scale);
   switch (pattern.kind) {
     case 'cadence':
       return cadence(request);
@@ -73,24 +84,24 @@ export function sectionOf(request: SectionRequest): SectionLine | undefined {
       return waysIn(request);
     case 'stack': {
       // A kind of chord has one chord in a key, from its root.
-      const rungs = rungsOf(scale);
       if (scale.notes.length >= 5)
-        return stepwise(request, rungs, (rung, isDown) => pattern.offsets.map((k) => pick(rungs, rung + k, isDown)));
-      return oneChord(request, rungs, pattern.offsets.length);
+        return stepwise(request, steps, (rung, isDown) => pattern.offsets.map((k) => pick(steps, rung + k, isDown)));
+      return oneChord(request, steps, pattern.offsets.length);
     }
     case 'interval': {
-      const rungs = rungsOf(scale);
-      return stepwise(request, rungs, (rung, isDown) => [
-        pick(rungs, rung, isDown),
-        pick(rungs, rungAbove(rungs, rung, pattern.letters), isDown),
+      return stepwise(request, steps, (rung, isDown) => [
+        pick(steps, rung, isDown),
+        pick(steps, rungAbove(steps, rung, pattern.letters), isDown),
       ]);
     }
     case 'cell': {
-      const rungs = rungsOf(scale);
-      return stepwise(request, rungs, (rung, isDown) => pattern.offsets.map((k) => pick(rungs, rung + k, isDown)));
+      return stepwise(request, steps, (rung, isDown) => pattern.offsets.map((k) => pick(steps, rung + k, isDown)));
     }
+    case 'arpeggio':
+      return arpeggio(request, pattern);
     case 'chord-pairs':
       return chordPairs(scale, request.range);
+    case 'group':
     case 'lip-slurs':
     case 'chords':
     case 'guide-tones':
@@ -114,59 +125,63 @@ interface Course {
   readonly messages: readonly Message[];
 }
 
+/**
+ * Whether groups come down mirrored: those that are a wave (up two, down one), and the steps of a set of five or six
+ * notes with the next but one, since practitioners play both there and back.
+ */
+function isMirrored({ mirrored, pattern, scale }: SectionRequest): boolean {
+  if (mirrored !== undefined) return mirrored;
+  if (pattern.kind === 'cell') return pattern.isWave === true;
+  return pattern.kind === 'interval' && !isOfSeven(scale);
+}
+
 /** A group on every step of the extent, in its direction, and the tonic to end on. */
 function stepwise(request: SectionRequest, rungs: Rungs, groupAt: GroupAt): SectionLine | undefined {
-  const { range, direction } = request;
-  const course = courseOf(request, rungs, (rung) => fits(groupAt(rung, false), range));
+  const { direction } = request;
+  const inside = spanOf(request);
+  const isPlayable = (rung: number) => fits(groupAt(rung, false), inside) && fits(groupAt(rung, true), inside);
+  const course = courseOf(request, rungs, isPlayable);
   if (!course) return undefined;
   const { home, from, to } = course;
   const order = stepOrder(direction, course);
-  const playable = (rung: number, isDown: boolean): readonly Pitch[] | undefined => {
-    const made = groupAt(rung, isDown);
-    if (fits(made, range)) return made;
-    // The tonic's group is what a key begins with: it is rather played an octave away than not at all.
-    if (rung !== home) return undefined;
-    return [1, -1]
-      .map((octaves) => made.map((pitch) => byOctaves(pitch, octaves)))
-      .find((folded) => fits(folded, range));
-  };
-  const dropped = new Set(order.filter((rung) => !playable(rung, false)));
-  const isFolded = !dropped.has(home) && order.includes(home) && !fits(groupAt(home, false), range);
+  const dropped = new Set(order.filter((rung) => !isPlayable(rung)));
   // Where the top is left out, the line turns on the group below it, and that is played once.
   const steps = order.filter((rung) => !dropped.has(rung)).filter((rung, k, all) => rung !== all[k - 1]);
+  const mirrors = isMirrored(request);
   const notes: Pitch[] = [];
   let group = 1;
   steps.forEach((rung, k) => {
     const before = steps[k - 1];
     const isDown = before !== undefined ? rung < before : rung > (steps[k + 1] ?? rung);
-    const made = playable(rung, isDown) ?? [];
+    const made = groupAt(rung, isDown);
     group = made.length;
-    notes.push(...(direction === 'alternate' && k % 2 === 1 ? made.toReversed() : made));
+    const isTurned = direction === 'alternate' ? k % 2 === 1 : mirrors && isDown;
+    notes.push(...(isTurned ? made.toReversed() : made));
   });
   if (notes.length === 0) return undefined;
   const messages = [...course.messages];
   const homePitch = pick(rungs, Math.max(from, Math.min(to, home)));
-  if (isFolded)
-    messages.push({
-      what: `the group on ${namePitchClass(homePitch)} played an octave away`,
-      why: `to stay between ${nameSpan(range)}`,
-    });
   if (dropped.size > 0)
     messages.push({
       what: `${dropped.size === 1 ? 'the group on' : 'the groups on'} ${[...dropped]
         .toSorted((a, b) => a - b)
-        .map((rung) => namePitchClass(pick(rungs, rung)))
+        .map((rung) => namePitch(pick(rungs, rung)))
         .join(', ')} left out, ${going(direction)}`,
-      why: `beyond ${nameSpan(range)}`,
+      why: `beyond ${nameSpan(inside)}`,
     });
   const isRound = direction !== 'up' && direction !== 'down';
-  const begun = dropped.has(home) && isRound && fits([homePitch], range) ? [homePitch, ...notes] : notes;
+  const begun = dropped.has(home) && isRound && fits([homePitch], inside) ? [homePitch, ...notes] : notes;
   return {
-    notes: endingOn(begun, rungs.tonic, range, homePitch, isRound),
+    notes: endingOn(begun, rungs.tonic, inside, homePitch, isRound),
     group,
     messages,
-    left: dropped.size + (isFolded ? 1 : 0) + (course.messages.length > 0 ? 4 : 0),
+    left: dropped.size + (course.messages.length > 0 ? 4 : 0),
   };
+}
+
+/** Where the notes of a section may lie: in what was asked for, as far as the level goes. */
+function spanOf({ range, extent }: Pick<SectionRequest, 'range' | 'extent'>): WrittenRange {
+  return typeof extent === 'object' ? narrowed(range, extent) : range;
 }
 
 function going(direction: DrillDirection): string {
@@ -196,41 +211,35 @@ function stepOrder(direction: DrillDirection, { home, from, to }: Course): reado
   }
 }
 
-function courseOf(
-  { range, extent, after, isUsual = false }: SectionRequest,
-  rungs: Rungs,
-  isPlayable: (rung: number) => boolean,
-): Course | undefined {
-  const cut = typeof extent === 'object' ? narrowed(range, extent) : range;
-  const within = rungsWithin(rungs, cut);
+function courseOf(request: SectionRequest, rungs: Rungs, isPlayable: (rung: number) => boolean): Course | undefined {
+  const { range, extent, isUsual = false } = request;
+  const inside = spanOf(request);
+  const within = rungsWithin(rungs, inside);
   if (!within) return undefined;
   const tonics = tonicsWithin(rungs, within.from, within.to);
-  const near = (rung: number) =>
-    after ? Math.abs(semitones(pick(rungs, rung)) - semitones(after)) : rung - within.from;
-  const nearest = (candidates: readonly number[]) =>
-    candidates.reduce<number | undefined>(
-      (best, next) => (best === undefined || near(next) < near(best) ? next : best),
-      undefined,
-    );
   if (extent === 'full' || typeof extent === 'object') {
-    const home = nearest(tonics);
+    // The lowest home note from which a group can be played; one on the very top leads nowhere.
+    const home = tonics.find((tonic) => tonic < within.to && isPlayable(tonic)) ?? tonics[0];
     if (home === undefined) return undefined;
     const isCut = typeof extent === 'object' && !isWithin(extent, range);
     return {
       ...within,
       home,
-      messages: isCut ? [{ what: `kept between ${nameSpan(cut)}`, why: `the level goes from ${nameSpan(range)}` }] : [],
+      messages: isCut
+        ? [{ what: `kept between ${nameSpan(inside)}`, why: `the level goes from ${nameSpan(range)}` }]
+        : [],
     };
   }
-  const steps = extent === 'five' ? Math.min(4, rungs.perOctave) : rungs.perOctave * (extent === 'two' ? 2 : 1);
+  const steps = extent === 'five' ? Math.min(4, rungs.perOctave) : rungs.perOctave * OCTAVES_OF[extent];
   const groups = (tonic: number) =>
     Array.from({ length: steps + 1 }, (_, k) => tonic + k).filter((rung) => rung <= within.to && isPlayable(rung))
       .length;
   const most = Math.max(0, ...tonics.map(groups));
-  const home = nearest(tonics.filter((tonic) => groups(tonic) === most));
+  const home = tonics.find((tonic) => groups(tonic) === most);
   if (home === undefined) return undefined;
   const to = Math.min(within.to, home + steps);
-  if (to === home + steps || (isUsual && extent === 'two' && to - home >= rungs.perOctave))
+  const isOctaves = extent === 'two' || extent === 'three';
+  if (to === home + steps || (isUsual && isOctaves && to - home >= rungs.perOctave))
     return { home, from: home, to, messages: [] };
   // Where less than a fifth lies above the tonic, the notes below it belong to the key as well.
   const from = to - home < 4 ? within.from : home;
@@ -240,12 +249,15 @@ function courseOf(
     to,
     messages: [
       {
-        what: `${from === home ? 'up' : `from ${namePitchClass(pick(rungs, from))} up`} to ${namePitchClass(pick(rungs, to))} only`,
-        why: `${extent === 'two' ? 'two octaves' : extent === 'five' ? 'five notes' : 'an octave'} from ${namePitchClass(pick(rungs, home))} would go beyond ${nameSpan(range)}`,
+        what: `${from === home ? 'up' : `from ${namePitch(pick(rungs, from))} up`} to ${namePitch(pick(rungs, to))} only`,
+        why: `${EXTENT_WORDS[extent]} from ${namePitch(pick(rungs, home))} would go beyond ${nameSpan(inside)}`,
       },
     ],
   };
 }
+
+const OCTAVES_OF = { octave: 1, two: 2, three: 3 } as const;
+const EXTENT_WORDS = { five: 'five notes', octave: 'an octave', two: 'two octaves', three: 'three octaves' } as const;
 
 /** What of a range lies within the one asked for. */
 export function narrowed(range: WrittenRange, asked: WrittenRange): WrittenRange {
@@ -259,25 +271,61 @@ function isWithin(inner: WrittenRange, outer: WrittenRange): boolean {
   return semitones(inner.low) >= semitones(outer.low) && semitones(inner.high) <= semitones(outer.high);
 }
 
-/** The one chord of a key, up and down from its root. */
+/** The one chord of a key, up and down from its lowest root. */
 function oneChord(request: SectionRequest, rungs: Rungs, size: number): SectionLine | undefined {
-  const { scale, range, extent, after, direction } = request;
-  const inside = typeof extent === 'object' ? narrowed(range, extent) : range;
+  const { scale, direction } = request;
+  const inside = spanOf(request);
   const used = scale.notes.slice(0, size);
   const chord = rungsOfChord(scale.tonic, used);
   const within = rungsWithin(chord, inside);
-  const roots = within
-    ? tonicsWithin(chord, within.from, within.to).filter((root) => root + used.length - 1 <= within.to)
-    : [];
-  const near = (root: number) => (after ? Math.abs(semitones(pick(chord, root)) - semitones(after)) : root);
-  const [first] = roots;
-  if (first === undefined) return undefined;
-  const root = roots.reduce((best, next) => (near(next) < near(best) ? next : best), first);
+  if (!within) return undefined;
+  const root = tonicsWithin(chord, within.from, within.to).find((tonic) => tonic + used.length - 1 <= within.to);
+  if (root === undefined) return undefined;
   const voices = used.map((_, k) => pick(chord, root + k));
   return {
     notes: endingOn(chordLine(voices, direction), rungs.tonic, inside, pick(chord, root)),
     group: used.length,
     messages: [],
+  };
+}
+
+/**
+ * The chord of a key as one arpeggio as far as the extent goes: to the octave and `more` notes beyond it, from the root
+ * or another tone. It ends on the tonic, and says where the range is too narrow for it.
+ */
+function arpeggio(request: SectionRequest, { inversion, more }: ArpeggioPattern): SectionLine | undefined {
+  const { scale, direction, extent } = request;
+  const inside = spanOf(request);
+  const chord = rungsOfChord(scale.tonic, tonicChord(scale));
+  const within = rungsWithin(chord, inside);
+  if (!within) return undefined;
+  const octaves = extent === 'two' ? 2 : extent === 'three' ? 3 : 1;
+  const isWhole = extent === 'full' || typeof extent === 'object';
+  const steps = extent === 'five' ? chord.perOctave - 1 : octaves * chord.perOctave + more;
+  const starts = tonicsWithin(chord, within.from - chord.perOctave, within.to)
+    .map((tonic) => tonic + (inversion % chord.perOctave))
+    .filter((rung) => rung >= within.from && rung < within.to);
+  const wanted = (rung: number) => (isWhole ? within.to : rung + steps);
+  const first = starts.find((rung) => wanted(rung) <= within.to) ?? starts[0];
+  if (first === undefined) return undefined;
+  const top = Math.min(within.to, wanted(first));
+  const voices = Array.from({ length: top - first + 1 }, (_, k) => pick(chord, first + k));
+  const messages: Message[] =
+    top < wanted(first)
+      ? [
+          {
+            what: `up to ${namePitch(pick(chord, top))} only`,
+            why: `the whole arpeggio from ${namePitch(pick(chord, first))} would go beyond ${nameSpan(inside)}`,
+          },
+        ]
+      : [];
+  const isRound = direction !== 'up' && direction !== 'down';
+  const root = pick(chord, first - (inversion % chord.perOctave));
+  return {
+    notes: endingOn(chordLine(voices, direction), scale.tonic, inside, root, isRound),
+    group: chord.perOctave,
+    messages,
+    left: messages.length * 4,
   };
 }
 
@@ -334,8 +382,8 @@ function waysIn(request: SectionRequest): SectionLine | undefined {
  * root, the third and the fifth. The dominant has the leading note, also where the set has not.
  */
 function cadence(request: SectionRequest): SectionLine | undefined {
-  const { scale, range, extent, after, direction } = request;
-  const inside = typeof extent === 'object' ? narrowed(range, extent) : range;
+  const { scale, extent, direction } = request;
+  const inside = spanOf(request);
   const tones = tonicChord(scale);
   const tonic = rungsOfChord(scale.tonic, tones);
   const above = (diatonic: number, chromatic: number) =>
@@ -347,7 +395,6 @@ function cadence(request: SectionRequest): SectionLine | undefined {
   if (!within || !rungsWithin(dominant, inside)) return undefined;
   const rounds = extent === 'octave' || extent === 'five' ? 1 : 3;
   const homes = tonicsWithin(tonic, within.from, within.to);
-  const near = (rung: number) => (after ? Math.abs(semitones(pick(tonic, rung)) - semitones(after)) : rung);
   const tryFrom = (
     home: number,
     size: 2 | 3,
@@ -364,11 +411,13 @@ function cadence(request: SectionRequest): SectionLine | undefined {
     };
     const goesUp = direction !== 'down' && direction !== 'down-up';
     for (let round = 0; round < rounds; round += 1) {
-      const last = notes.at(-1);
       const start = home + round;
-      take(tonic, last ? nearestRung(tonic, pick(tonic, start)) : start, !goesUp);
+      take(tonic, start, !goesUp);
+      const first = notes[notes.length - 1 - size];
       take(dominant, nearestRung(dominant, notes.at(-1) ?? pick(tonic, home)), goesUp);
-      take(tonic, nearestRung(tonic, notes.at(-1) ?? pick(tonic, home)), !goesUp);
+      // Back to the note on which the round began, by way of its neighbours.
+      const back = tonic.up.findIndex((pitch) => first && semitones(pitch) === semitones(first));
+      for (const away of size === 3 ? [1, 2, 1, 0] : [0, 1, 0]) notes.push(pick(tonic, back + (goesUp ? away : -away)));
     }
     return fits(notes, inside) ? { notes, folded } : undefined;
   };
@@ -380,7 +429,7 @@ function cadence(request: SectionRequest): SectionLine | undefined {
         return made ? [{ ...made, home, size }] : [];
       }),
     )
-    .toSorted((a, b) => b.size - a.size || a.folded - b.folded || near(a.home) - near(b.home));
+    .toSorted((a, b) => b.size - a.size || a.folded - b.folded || a.home - b.home);
   if (!best) return undefined;
   const messages: Message[] = [];
   if (best.folded > 0)

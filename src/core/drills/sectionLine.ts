@@ -12,6 +12,9 @@ export interface SectionLine {
   readonly left?: number;
 }
 
+/** A line comes home to the note that it began on over a fifth at most; from farther away the nearest tonic is better. */
+const FAR_FROM_HOME = 7;
+
 /**
  * The tonic added where a line does not end on it: where it comes back, the one it began on, else the nearest there is.
  */
@@ -30,7 +33,7 @@ export function endingOn(
   const [first] = candidates;
   if (!first) return notes;
   const away = (pitch: Pitch) => Math.abs(semitones(pitch) - semitones(last));
-  if (isRound && away(home) <= 12 && fits([home], range)) return [...notes, home];
+  if (isRound && away(home) <= FAR_FROM_HOME && fits([home], range)) return [...notes, home];
   return [...notes, candidates.reduce((best, next) => (away(next) < away(best) ? next : best), first)];
 }
 

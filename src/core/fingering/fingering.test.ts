@@ -1,3 +1,4 @@
+import { CHARTS } from './charts';
 import { describeFingering, fingeringId, keyName, markOf, ordinal, positionName, type Fingering } from './fingering';
 
 const bowed = (more: Partial<Extract<Fingering, { kind: 'bowed' }>> = {}): Fingering => ({
@@ -70,4 +71,19 @@ test('positions and fingers are counted in words as far as people do', () => {
     '11th position',
     'third',
   ]);
+});
+
+test('the lowest notes of a conical tube close all that those above them close', () => {
+  const closed = (instrument: 'saxophone' | 'bassoon' | 'oboe', height: number) =>
+    new Set(CHARTS[instrument].notes.get(height)?.[0]?.keys);
+  // B♭3, B3 and C♯4 of a saxophone are played with the low C key held down.
+  expect([10, 11, 12, 13].map((above) => closed('saxophone', 36 + above).has('lowC'))).toEqual([
+    true,
+    true,
+    true,
+    true,
+  ]);
+  expect([10, 11, 12].map((above) => closed('oboe', 36 + above).has('C'))).toEqual([true, true, true]);
+  const bassoon = [22, 23, 24, 26, 28].map((height) => closed('bassoon', height));
+  for (let k = 1; k < 4; k += 1) expect([...(bassoon[k] ?? [])].filter((key) => !bassoon[k - 1]?.has(key))).toEqual([]);
 });

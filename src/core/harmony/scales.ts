@@ -2,6 +2,7 @@ import { derived } from '../derived';
 import {
   alterOf,
   chroma,
+  fifthsOf,
   type Interval,
   isStep,
   namePitchClass,
@@ -109,9 +110,10 @@ export function intervalsGoing(name: ScaleName, direction: 'up' | 'down'): reado
 }
 
 /**
- * Of the spellings of a set's tonic the one with the fewest accidentals among its notes; on a tie the given one. Where
- * a set has not one letter a degree, a double accidental means nothing and is spelled plainly: the blue note of E♭ is
- * A.
+ * Of the spellings of a set's tonic the one with the fewest accidentals among its notes; on a tie the one with the
+ * fewest going up and coming down, then that of the smaller minor signature (flats where both have six), then the given
+ * one. Where a set has not one letter a degree, a double accidental means nothing and is spelled plainly: the blue note
+ * of E♭ is A.
  */
 export const readableScale = derived(readablyOn, {
   most: ALL_SCALE_NAMES.length * 35,
@@ -120,16 +122,62 @@ export const readableScale = derived(readablyOn, {
 
 function readablyOn({ step, alter }: PitchClass, name: ScaleName): Scale {
   const tonic = { step, alter };
-  const spelled = (on: PitchClass): Scale => {
-    const scale = scaleOn(on, name);
-    return hasLetterForEach(name) ? scale : { ...scale, notes: scale.notes.map(nameWithoutDouble) };
-  };
-  const given = spelled(tonic);
+  const given = plainlyOn(tonic, name);
   const twins = [TO_FLATTER_TWIN, TO_SHARPER_TWIN]
     .map((twin) => transposeClass(tonic, twin))
     .filter(({ alter }) => Math.abs(alter) <= 1)
-    .map(spelled);
-  return [given, ...twins].reduce((best, next) => (accidentalsOf(next) < accidentalsOf(best) ? next : best));
+    .map((twin) => plainlyOn(twin, name));
+  return [given, ...twins].reduce((best, next) => (isPlainer(next, best) ? next : best));
+}
+
+function plainlyOn(tonic: PitchClass, name: ScaleName): Scale {
+  const scale = scaleOn(tonic, name);
+  return hasLetterForEach(name) ? scale : { ...scale, notes: scale.notes.map(nameWithoutDouble) };
+}
+
+/**
+ * A set over a chord or in a key that is spelled already: on that very tonic, so that page, symbol and set are read
+ * alike. A double accidental that this would need is written plainly: B♭ altered has a D.
+ */
+export const scaleBeside = derived(
+  ({ step, alter }: PitchClass, name: ScaleName): Scale => {
+    const scale = scaleOn({ step, alter }, name);
+    return { ...scale, notes: scale.notes.map(nameWithoutDouble) };
+  },
+  { most: ALL_SCALE_NAMES.length * 35, by: ({ step, alter }, name) => [step, alter, name] },
+);
+
+function isPlainer(a: Scale, b: Scale): boolean {
+  const [one, other] = [readingCosts(a), readingCosts(b)];
+  const place = one.findIndex((cost, k) => cost !== other[k]);
+  return (one[place] ?? 0) < (other[place] ?? 0);
+}
+
+/** What makes a spelling hard to read, the weightiest first. */
+function readingCosts(scale: Scale): readonly number[] {
+  const { tonic, name } = scale;
+  const played = (['up', 'down'] as const).flatMap((direction) =>
+    intervalsGoing(name, direction).map((interval) => nameWithoutDouble(transposeClass(tonic, interval))),
+  );
+  const signature = isMinorSet(name) ? fifthsOf(tonic) - 3 : 0;
+  return [accidentalsOf(scale), accidentalsOf({ notes: played }), Math.abs(signature) - (signature < 0 ? 0.5 : 0)];
+}
+
+/** Sets of minor: those with a minor third and a perfect fifth that are no mode with a signature of its own. */
+const MINOR_SETS: ReadonlySet<ScaleName> = new Set<ScaleName>([
+  'natural minor',
+  'harmonic minor',
+  'melodic minor',
+  'minor pentatonic',
+  'blues scale',
+  'minor pentachord',
+  'minor hexachord',
+  'bebop melodic minor',
+]);
+
+/** Whether a set belongs to minor, and stands under a minor signature. */
+export function isMinorSet(name: ScaleName): boolean {
+  return MINOR_SETS.has(name);
 }
 
 /** Whether a set has seven degrees, each with its own letter. */
@@ -137,7 +185,7 @@ export function hasLetterForEach(name: ScaleName): boolean {
   return new Set(scaleDegrees(name).map(({ number }) => number)).size === 7 && scaleDegrees(name).length === 7;
 }
 
-function accidentalsOf({ notes }: Scale): number {
+function accidentalsOf({ notes }: Pick<Scale, 'notes'>): number {
   return notes.reduce((sum, { alter }) => sum + Math.abs(alter), 0);
 }
 

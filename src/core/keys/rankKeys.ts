@@ -227,7 +227,7 @@ function judge({ player, measure, fixed, breath, extremes }: Prepared, from: Key
     ...fixed,
     breath,
     range: lineCause(played.range),
-    signature: signatureCause(signatureOf(writtenKey)),
+    signature: signatureCause(signatureOf(writtenKey), instrument),
     break: lineCause(played.break),
     travel: lineCause(played.travel),
   };

@@ -10,12 +10,21 @@ export const TO_SHARPER_TWIN: Interval = { diatonic: -1, chromatic: 0 };
 
 /**
  * The interval, or its enharmonic twin, that gives the moved key the fewest accidentals.
- * On a tie (six sharps or six flats) the given spelling stays, so that a sharp key keeps its sharps.
+ * On a tie (six sharps or six flats) the given spelling stays, so that a sharp key keeps its sharps; a minor key that
+ * moves takes the flats, since E♭ minor is spelled with fewer accidentals than D♯ minor as soon as its 6 or 7 is raised.
  */
 export function readableInterval(key: Key, interval: Interval): Interval {
   const twins = [interval, addIntervals(interval, TO_FLATTER_TWIN), addIntervals(interval, TO_SHARPER_TWIN)];
-  const accidentals = (candidate: Interval) => Math.abs(signatureOf(transposeKey(key, candidate)));
+  const takesFlats = isMinor(key) && interval.chromatic % 12 !== 0;
+  const accidentals = (candidate: Interval) => {
+    const signature = signatureOf(transposeKey(key, candidate));
+    return Math.abs(signature) - (takesFlats && signature < 0 ? 0.5 : 0);
+  };
   return twins.reduce((best, next) => (accidentals(next) < accidentals(best) ? next : best));
+}
+
+function isMinor({ mode }: Key): boolean {
+  return mode === 'minor' || mode === 'aeolian';
 }
 
 /**

@@ -6,7 +6,7 @@ import {
   chromaBits,
   classOfChord,
   familyOfKey,
-  readableScale,
+  scaleBeside,
   type RootedChord,
   type Scale,
   SCALE_OF_MODE,
@@ -178,7 +178,7 @@ function scalesFor(reading: ChordReading, style: Style): readonly ChordScale[] {
     fitting.length > 0
       ? fitting
       : SEARCHED.filter(holds).map((name): Choice => [name, 'holds every tone of the chord']);
-  return found.slice(0, MAX_CHOICES).map(([name, adds]) => ({ scale: readableScale(symbol.root, name), adds }));
+  return found.slice(0, MAX_CHOICES).map(([name, adds]) => ({ scale: scaleBeside(symbol.root, name), adds }));
 }
 
 /** Where no usual scale holds a chord: sets of seven or eight notes in the dictionary's order. */

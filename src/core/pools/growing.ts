@@ -1,4 +1,4 @@
-import { familyOfKey, type FormReading, readableScale, type Scale, SCALE_OF_MODE } from '../harmony';
+import { familyOfKey, type FormReading, scaleBeside, type Scale, SCALE_OF_MODE } from '../harmony';
 import type { PitchClass } from '../pitch';
 import type { Style } from '../score';
 import type { WholeFormSet } from './wholeForm';
@@ -17,16 +17,14 @@ export interface GrowingStage {
 export function growingStages(set: WholeFormSet, { home }: FormReading, style: Style): readonly GrowingStage[] {
   const { scale } = set;
   const isMinorSet = scale.name === 'minor pentatonic' || scale.name === 'blues scale';
-  const five = isMinorSet
-    ? readableScale(scale.tonic, 'minor pentatonic')
-    : readableScale(scale.tonic, 'major pentatonic');
-  const blue = readableScale(scale.tonic, isMinorSet ? 'blues scale' : 'major blues');
+  const five = isMinorSet ? scaleBeside(scale.tonic, 'minor pentatonic') : scaleBeside(scale.tonic, 'major pentatonic');
+  const blue = scaleBeside(scale.tonic, isMinorSet ? 'blues scale' : 'major blues');
   const holdsFive = (other: Scale) =>
     five.notes.every((note) => other.notes.some((one) => one.step === note.step && one.alter === note.alter));
   const seven = [
-    readableScale(home.tonic, SCALE_OF_MODE[home.mode]),
-    readableScale(scale.tonic, familyOfKey(home) === 'minor' || isMinorSet ? 'dorian' : 'mixolydian'),
-    readableScale(scale.tonic, isMinorSet ? 'natural minor' : 'major'),
+    scaleBeside(home.tonic, SCALE_OF_MODE[home.mode]),
+    scaleBeside(scale.tonic, familyOfKey(home) === 'minor' || isMinorSet ? 'dorian' : 'mixolydian'),
+    scaleBeside(scale.tonic, isMinorSet ? 'natural minor' : 'major'),
   ].find(holdsFive);
   const hasBlue = style === 'blues' || style === 'jazz' || style === 'rock' || style === 'song';
   return [

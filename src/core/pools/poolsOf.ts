@@ -8,7 +8,7 @@ import {
   chromaBits,
   hasLetterForEach,
   nameScale,
-  readableScale,
+  scaleBeside,
   type Scale,
 } from '../harmony';
 import { chroma, namePitchClass, type PitchClass, transposeClass } from '../pitch';
@@ -144,7 +144,7 @@ export function poolsFor(
 }
 
 function chosenSet(form: ImprovisingForm, { name, above }: NonNullable<ImprovisingWishes['whole']>): WholeFormSet {
-  const scale = readableScale(transposeClass(form.reading.home.tonic, above), name);
+  const scale = scaleBeside(transposeClass(form.reading.home.tonic, above), name);
   const coverage = coverageOf(form, scale);
   return { scale, fit: coverage.bars === 0 ? 0 : coverage.restsIn.length / coverage.bars, ...coverage };
 }
@@ -230,7 +230,7 @@ function plainNotes(kind: PoolKind, { reading, form, set, open, guide, wish }: P
       const choices = chordScalesFor(reading, form.style);
       const wished =
         wish?.set !== undefined && symbol.kind === 'chord'
-          ? { scale: readableScale(symbol.root, wish.set), adds: 'chosen by hand' }
+          ? { scale: scaleBeside(symbol.root, wish.set), adds: 'chosen by hand' }
           : undefined;
       const first = wished ?? choices[0];
       if (!first) return { kind, name: 'chord tones', notes: chordNotes(symbol), ...none };

@@ -1,4 +1,12 @@
-import { hasLetterForEach, intervalsGoing, type Scale, SCALE_OF_MODE, scaleIntervals, scaleOn } from '../harmony';
+import {
+  hasLetterForEach,
+  intervalsGoing,
+  isMinorSet,
+  type Scale,
+  SCALE_OF_MODE,
+  scaleIntervals,
+  scaleOn,
+} from '../harmony';
 import {
   chroma,
   type Interval,
@@ -12,7 +20,7 @@ import {
   withoutDoubleAccidental,
 } from '../pitch';
 import type { WrittenRange } from '../instruments';
-import { quarterBars, QUARTERS_METER, type Tune, TUNE_SCHEMA } from '../score';
+import { quarterBars, QUARTERS_METER, type SetSignature, type Tune, TUNE_SCHEMA } from '../score';
 
 export const EXTENTS = ['1', '2', 'full'] as const;
 /** How far a set is played: one octave or two from the lowest tonic, or all of the range. */
@@ -79,10 +87,13 @@ function ladder({ tonic, name }: Scale, { low, high }: WrittenRange, intervals: 
 }
 
 /**
- * A key whose signature suits a set: of the modes on its tonic the one that shares most notes with it, six sharps or
- * flats at most. Where none is readable (C♯ altered), no signature.
+ * A key whose signature suits a set: minor for the sets of minor, as they are printed in tutors; else, and where a
+ * teacher wants the raised notes in the signature, of the modes on its tonic the one that shares most notes with it. Six
+ * sharps or flats at most; where none is readable (C♯ altered), no signature.
  */
-export function keyForSet({ tonic, notes }: Scale): Key {
+export function keyForSet({ tonic, name, notes }: Scale, signature: SetSignature = 'minor'): Key {
+  const minor: Key = { tonic, mode: 'minor' };
+  if (signature === 'minor' && isMinorSet(name) && Math.abs(signatureOf(minor)) <= 6) return minor;
   const own = new Set(notes.map((note) => `${note.step}${note.alter}`));
   const missing = (key: Key) =>
     scaleOn(key.tonic, SCALE_OF_MODE[key.mode]).notes.filter((note) => !own.has(`${note.step}${note.alter}`)).length;

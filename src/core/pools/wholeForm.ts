@@ -3,7 +3,7 @@ import {
   chordTones,
   chromaBits,
   familyOfKey,
-  readableScale,
+  scaleBeside,
   type Scale,
   SCALE_OF_MODE,
   type ScaleName,
@@ -138,7 +138,7 @@ function rankedSets(form: ImprovisingForm): readonly WholeFormSet[] {
   );
   const offered = [five, blues, seven, other].flatMap((one) => (one ? [one] : []));
   return offered.map(({ name, above, bits, fit }) => {
-    const scale = readableScale(transposeClass(home, above), name);
+    const scale = scaleBeside(transposeClass(home, above), name);
     const twin = twinOf(scale, bits);
     return {
       scale,
@@ -214,6 +214,6 @@ const COUNTS = Uint8Array.from({ length: 1 << 12 }, (_, bits) => {
 function twinOf(scale: Scale, bits: number): Scale | undefined {
   for (const [name] of CANDIDATES)
     for (const tonic of scale.notes.slice(1))
-      if (rotated(setBits(name), chroma(tonic)) === bits) return readableScale(tonic, name);
+      if (rotated(setBits(name), chroma(tonic)) === bits) return scaleBeside(tonic, name);
   return undefined;
 }

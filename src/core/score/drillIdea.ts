@@ -4,13 +4,14 @@ import type { Meter, Ticks } from '../time';
 
 /**
  * Which way the steps of a drill go; the notes inside a group keep their order, but for `alternate`: one group up, the
- * next down. `nearest` is for the chords of a form.
+ * next down. `melodic` goes up and down, the minor raised going up and natural coming down. `nearest` is for the chords
+ * of a form.
  */
-export const DRILL_DIRECTIONS = ['up-down', 'up', 'down', 'down-up', 'alternate', 'nearest'] as const;
+export const DRILL_DIRECTIONS = ['up-down', 'up', 'down', 'down-up', 'alternate', 'melodic', 'nearest'] as const;
 export type DrillDirection = (typeof DRILL_DIRECTIONS)[number];
 
-/** How far a drill goes: five notes, an octave, two, or from the lowest to the highest note that the level may play. */
-export const DRILL_EXTENTS = ['five', 'octave', 'two', 'full'] as const;
+/** How far a drill goes: five notes, one to three octaves, or from the lowest to the highest note that the level may play. */
+export const DRILL_EXTENTS = ['five', 'octave', 'two', 'three', 'full'] as const;
 export type DrillExtent = (typeof DRILL_EXTENTS)[number];
 
 export const DRILL_RHYTHMS = [
@@ -73,6 +74,8 @@ export interface Exercise {
   /** As the level goes by default. */
   readonly extent?: DrillExtent;
   readonly rhythm?: DrillRhythm;
+  /** Whether groups are turned round on the way down, so that they fall; as the pattern has it by default. */
+  readonly mirrored?: boolean;
   /** On frets: an octave in one shape of the hand, moved from key to key; wherever it lies best by default. */
   readonly hand?: 'shape';
 }
@@ -93,6 +96,13 @@ export interface KeyDates {
   readonly from: string;
 }
 
+/**
+ * The signature of harmonic and melodic minor: that of minor, with its raised notes as accidentals, or the one that
+ * holds most of the set's notes.
+ */
+export const SET_SIGNATURES = ['minor', 'nearest'] as const;
+export type SetSignature = (typeof SET_SIGNATURES)[number];
+
 /** A drill: an idea that is laid out anew for every level and instrument. All pitches are concert. */
 export interface DrillIdea {
   /** One exercise, or a ladder of them with rising demand. */
@@ -105,6 +115,8 @@ export interface DrillIdea {
   /** Lengths that come round again, negative ones as rests: the borrowed rhythm. */
   readonly borrowed?: readonly Ticks[];
   readonly over?: DrillForm;
+  /** Minor by default. */
+  readonly signature?: SetSignature;
   /** Another path through inversions; 0 by default. */
   readonly seed?: number;
   readonly movingOn?: MovingOn;

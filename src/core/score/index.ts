@@ -25,6 +25,8 @@ export {
   KEY_ORDERS,
   type KeyDates,
   type KeyOrder,
+  SET_SIGNATURES,
+  type SetSignature,
 } from './drillIdea';
 // Bars with a final line at the end of the last, where there is no other sign.
 export { withFinalBarline } from './finalBarline';

@@ -2,12 +2,13 @@
 
 import { useState } from 'react';
 import { ALL_TONICS } from '../../core/drills';
+import type { ScaleName } from '../../core/harmony';
 import { namePitchClass, type PitchClass, printPitchClass } from '../../core/pitch';
-import { type DrillIdea, KEY_ORDERS, type KeyOrder } from '../../core/score';
+import { type DrillIdea, KEY_ORDERS, type KeyOrder, SET_SIGNATURES } from '../../core/score';
 import { Select, type Option } from '../../ui/Select';
 import { TextInput, WORD_FIELD } from '../../ui/Field';
 import { tonicOf, tonicsIn } from './drillSteps';
-import { ORDER_WORDS } from './words';
+import { ORDER_WORDS, SIGNATURE_WORDS } from './words';
 
 /** What the sentences of a whole drill are given. */
 export interface IdeaWords {
@@ -22,6 +23,9 @@ const FIRST_KEYS: readonly PitchClass[] = [
   { step: 'F', alter: 0 },
   { step: 'G', alter: 0 },
 ];
+
+/** Sets of minor whose raised notes may stand in the signature. */
+const RAISED: ReadonlySet<ScaleName> = new Set(['harmonic minor', 'melodic minor', 'bebop melodic minor']);
 
 /** The keys that a drill goes through, and the first of them. */
 export function KeyWords({ idea, onIdea, friendly }: IdeaWords) {
@@ -83,6 +87,18 @@ export function KeyWords({ idea, onIdea, friendly }: IdeaWords) {
               const tonic = tonicOf(next);
               onIdea('First key', next === 'level' || !tonic ? rest : { ...idea, start: tonic });
             }}
+          />
+        </>
+      )}
+      {idea.steps.some(({ set }) => RAISED.has(set)) && (
+        <>
+          {', under '}
+          <Select
+            look="word"
+            label="Signature"
+            value={idea.signature ?? 'minor'}
+            options={SET_SIGNATURES.map((one) => ({ value: one, label: SIGNATURE_WORDS[one] }))}
+            onChange={(signature) => onIdea(`Signature: ${SIGNATURE_WORDS[signature]}`, { ...idea, signature })}
           />
         </>
       )}

@@ -2,14 +2,31 @@
 
 import { useState } from 'react';
 import { capitalised } from '../../core/plainText';
-import { isOverForm, parsePattern, patternProblemText, PATTERNS } from '../../core/drills';
+import { groupSize, isOverForm, parsePattern, patternProblemText, PATTERNS } from '../../core/drills';
 import { ALL_SCALE_NAMES, nameOfSet } from '../../core/harmony';
-import { DRILL_DIRECTIONS, DRILL_EXTENTS, DRILL_RHYTHMS, type Exercise } from '../../core/score';
+import { DRILL_DIRECTIONS, DRILL_EXTENTS, DRILL_RHYTHMS, type DrillDirection, type Exercise } from '../../core/score';
 import { Select, type Option } from '../../ui/Select';
 import { TextInput, WORD_FIELD } from '../../ui/Field';
-import { DIRECTION_WORDS, EXTENT_WORDS, RHYTHM_WORDS } from './words';
+import { DIRECTION_WORDS, EXTENT_WORDS, RHYTHM_WORDS, TURN_WORDS } from './words';
 
-const OWN_CELL = 'own';
+/** Patterns whose degrees a teacher writes; by the word before the degrees. */
+const OWN = {
+  cell: { label: 'A cell of my own', hint: 'as degrees', usual: 'cell:1 2 3 5' },
+  group: { label: 'A group of my own, once in each key', hint: 'as degrees', usual: 'group:1 3 5 1' },
+} as const;
+type OwnKind = keyof typeof OWN;
+
+/** Coming down natural is for melodic minor, the nearest tone for the chords of a form. */
+function suits(direction: DrillDirection, { set, pattern }: Exercise): boolean {
+  if (direction === 'melodic') return set === 'melodic minor';
+  return direction !== 'nearest' || pattern === 'chords';
+}
+
+/** Whether there are groups of several notes on each step, which could be turned round. */
+function hasGroups(text: string): boolean {
+  const parsed = parsePattern(text);
+  return parsed.ok && ['cell', 'stack', 'interval'].includes(parsed.value.kind) && groupSize(parsed.value) > 1;
+}
 
 /** One exercise as a sentence: its pattern, its set, its direction, how far it goes and in which rhythm. */
 export function StepWords({
@@ -29,7 +46,8 @@ export function StepWords({
 }) {
   const [problem, setProblem] = useState<string>();
   const at = number === undefined ? '' : `, exercise ${number}`;
-  const isOwn = step.pattern.startsWith('cell:');
+  const isListed = PATTERNS.some(({ id }) => id === step.pattern);
+  const own = isListed ? undefined : (['cell', 'group'] as const).find((kind) => step.pattern.startsWith(`${kind}:`));
   const isOver = isOverForm(step.pattern);
   const patterns: readonly Option<string>[] = [
     ...PATTERNS.filter(({ pattern }) => hasForm || (pattern.kind !== 'chords' && pattern.kind !== 'guide-tones')).map(
@@ -39,31 +57,33 @@ export function StepWords({
         hint: group.toLowerCase(),
       }),
     ),
-    { value: OWN_CELL, label: 'A cell of my own', hint: 'as degrees' },
+    ...(Object.keys(OWN) as OwnKind[]).map((kind) => ({ value: kind, label: OWN[kind].label, hint: OWN[kind].hint })),
   ];
-  const setCell = (text: string) => {
-    const pattern = `cell:${text}`;
+  const setDegrees = (kind: OwnKind, text: string) => {
+    const pattern = `${kind}:${text}`;
     const parsed = parsePattern(pattern);
     setProblem(parsed.ok ? undefined : patternProblemText(parsed.problem));
-    if (parsed.ok) onSet(`Cell ${text}`, { pattern });
+    if (parsed.ok) onSet(`${kind === 'cell' ? 'Cell' : 'Group'} ${text}`, { pattern });
   };
   return (
     <span className="min-w-0 flex-1">
       <Select
         look="word"
         label={`Pattern${at}`}
-        value={isOwn ? OWN_CELL : step.pattern}
+        value={own ?? step.pattern}
         options={patterns}
-        onChange={(value) => onSet('Pattern', { pattern: value === OWN_CELL ? 'cell:1 2 3 5' : value })}
+        onChange={(value) =>
+          onSet('Pattern', { pattern: value === 'cell' || value === 'group' ? OWN[value].usual : value })
+        }
       />
-      {isOwn && (
+      {own && (
         <>
           {' '}
           <TextInput
-            label={`Degrees of the cell${at}`}
-            value={step.pattern.replace(/^cell:\s*/, '')}
+            label={`Degrees of the ${own}${at}`}
+            value={step.pattern.replace(/^(?:cell|group):\s*/, '')}
             maxLength={60}
-            onCommit={setCell}
+            onCommit={(text) => setDegrees(own, text)}
             className={`${WORD_FIELD} min-h-7 w-28 tabular-nums`}
           />
         </>
@@ -87,7 +107,7 @@ export function StepWords({
         look="word"
         label={`Direction${at}`}
         value={step.direction ?? 'up-down'}
-        options={DRILL_DIRECTIONS.filter((one) => one !== 'nearest' || step.pattern === 'chords').map((value) => ({
+        options={DRILL_DIRECTIONS.filter((one) => suits(one, step)).map((value) => ({
           value,
           label: DIRECTION_WORDS[value],
         }))}
@@ -107,6 +127,22 @@ export function StepWords({
             onChange={(extent) =>
               onSet(`How far: ${extent === 'level' ? 'by level' : EXTENT_WORDS[extent]}`, {
                 extent: extent === 'level' ? undefined : extent,
+              } as Partial<Exercise>)
+            }
+          />
+        </>
+      )}
+      {!isOver && hasGroups(step.pattern) && (
+        <>
+          {', '}
+          <Select
+            look="word"
+            label={`Groups${at}`}
+            value={step.mirrored === undefined ? 'pattern' : step.mirrored ? 'mirrored' : 'same'}
+            options={(['pattern', 'same', 'mirrored'] as const).map((value) => ({ value, label: TURN_WORDS[value] }))}
+            onChange={(value) =>
+              onSet(`Groups: ${TURN_WORDS[value]}`, {
+                mirrored: value === 'pattern' ? undefined : value === 'mirrored',
               } as Partial<Exercise>)
             }
           />

@@ -12,7 +12,7 @@ import {
 import { Button } from '../../ui/Button';
 import { DIRECTION_WORDS, EXTENT_WORDS, RHYTHM_WORDS } from './words';
 
-const DIRECTIONS = ['up', 'down', 'up-down', 'alternate'] as const satisfies readonly DrillDirection[];
+const DIRECTIONS = ['up', 'down', 'up-down', 'down-up', 'alternate'] as const satisfies readonly DrillDirection[];
 const RHYTHMS = DRILL_RHYTHMS.filter((rhythm) => rhythm !== 'borrowed' && rhythm !== 'half');
 
 /**

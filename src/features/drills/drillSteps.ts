@@ -4,10 +4,11 @@ import { alterOf, isStep, type PitchClass } from '../../core/pitch';
 import { failure, success, type Result } from '../../core/result';
 import { DRILL_LIMITS, type DrillIdea, type Exercise } from '../../core/score';
 
-/** One chord a key: there are other ways from inversion to inversion. */
+/** One chord or group a key: there are other ways from inversion to inversion. */
 export function hasPaths({ set, pattern }: Exercise): boolean {
   const parsed = parsePattern(pattern);
-  return parsed.ok && parsed.value.kind === 'stack' && scaleDegrees(set).length < 5;
+  if (!parsed.ok) return false;
+  return parsed.value.kind === 'group' || (parsed.value.kind === 'stack' && scaleDegrees(set).length < 5);
 }
 
 /** The idea with other exercises; a drill has one at least. */

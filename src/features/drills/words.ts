@@ -1,4 +1,11 @@
-import type { DrillArticulation, DrillDirection, DrillExtent, DrillRhythm, KeyOrder } from '../../core/score';
+import type {
+  DrillArticulation,
+  DrillDirection,
+  DrillExtent,
+  DrillRhythm,
+  KeyOrder,
+  SetSignature,
+} from '../../core/score';
 
 /** What each choice is called in the sentence that makes a drill. */
 
@@ -8,6 +15,7 @@ export const DIRECTION_WORDS: Readonly<Record<DrillDirection, string>> = {
   down: 'down',
   'down-up': 'down and up',
   alternate: 'one group up, the next down',
+  melodic: 'up and down, natural coming down',
   nearest: 'each from the nearest tone',
 };
 
@@ -15,7 +23,20 @@ export const EXTENT_WORDS: Readonly<Record<DrillExtent, string>> = {
   five: 'over five notes',
   octave: 'over an octave',
   two: 'over two octaves',
+  three: 'over three octaves',
   full: 'from the lowest to the highest note',
+};
+
+export const TURN_WORDS = {
+  pattern: 'groups as the pattern has them',
+  same: 'every group the same way round',
+  mirrored: 'groups falling on the way down',
+} as const;
+
+/** Under which signature harmonic and melodic minor stand. */
+export const SIGNATURE_WORDS: Readonly<Record<SetSignature, string>> = {
+  minor: 'the signature of minor',
+  nearest: 'the signature that holds most of its notes',
 };
 
 export const RHYTHM_WORDS: Readonly<Record<DrillRhythm, string>> = {

@@ -35,6 +35,7 @@ const EXTENTS: Readonly<Record<DrillExtent, string>> = {
   five: 'five notes',
   octave: 'an octave',
   two: 'two octaves',
+  three: 'three octaves',
   full: 'lowest to highest note',
 };
 const sameRange = (a: WrittenRange, b: WrittenRange) => samePitch(a.low, b.low) && samePitch(a.high, b.high);

@@ -257,7 +257,7 @@ const SAXOPHONE = chart(
 A#3 123 lowBb 456 lowC
 B3 123 lowB 456 lowC
 C4 123 456 lowC
-C#4 123 lowC# 456
+C#4 123 lowC# 456 lowC
 D4 123 456
 D#4 123 456 Eb
 E4 123 45

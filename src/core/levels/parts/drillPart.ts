@@ -77,7 +77,7 @@ function readSections({ sections }: DrillLine, { bars, meter, writtenKey }: Part
   const notes = soundingNotes({ bars, meter });
   return sections.map((section) => ({
     ...section,
-    writtenKey: keys[section.from] ?? section.writtenKey,
+    writtenKey: section.signature ? section.writtenKey : (keys[section.from] ?? section.writtenKey),
     notes: notes.filter(({ bar }) => bar >= section.from && bar < section.to).map(({ pitch }) => pitch),
   }));
 }

@@ -11,6 +11,7 @@ import {
   HAIRPINS,
   JUMPS,
   KEY_ORDERS,
+  SET_SIGNATURES,
   MAX_CHORDS_IN_BAR,
   MAX_LICK_PUPILS,
   MAX_STORED_BARS,
@@ -122,13 +123,14 @@ const placedChordSchema = z.strictObject({
 const patternSchema = z
   .string()
   .max(80)
-  .refine((text) => parsePattern(text).ok, 'a pattern of the list, or cell: with degrees');
+  .refine((text) => parsePattern(text).ok, 'a pattern of the list, or cell: or group: with degrees');
 const drillStepSchema = z.strictObject({
   set: z.enum(ALL_SCALE_NAMES),
   pattern: patternSchema,
   direction: z.enum(DRILL_DIRECTIONS).optional(),
   extent: z.enum(DRILL_EXTENTS).optional(),
   rhythm: z.enum(DRILL_RHYTHMS).optional(),
+  mirrored: z.boolean().optional(),
   hand: z.literal('shape').optional(),
 });
 const drillSchema = z.strictObject({
@@ -156,6 +158,7 @@ const drillSchema = z.strictObject({
         .max(MAX_STORED_BARS),
     })
     .optional(),
+  signature: z.enum(SET_SIGNATURES).optional(),
   seed: z.int().min(0).max(999_999_999).optional(),
   movingOn: z.strictObject({ when: z.enum(['mastered', 'in-turn']), rounds: z.int().min(1).max(9) }).optional(),
   dates: z
