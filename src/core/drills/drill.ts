@@ -427,15 +427,16 @@ function overSection(
   }));
   // Guide tones are held as long as their chord.
   const held = kind === 'guide-tones' && rhythm === 'half' && wishes.rhythm === undefined;
-  const rooms = held ? form.map(({ symbol }) => (symbol.kind === 'chord' ? 1 : 0)) : roomIn(form, slots);
-  const stretches = form.map(({ symbol }, k): Stretch => ({
+  const changes = withoutRepeats(form);
+  const rooms = held ? changes.map(({ symbol }) => (symbol.kind === 'chord' ? 1 : 0)) : roomIn(changes, slots);
+  const stretches = changes.map(({ symbol }, k): Stretch => ({
     symbol,
     name: nameChord(symbol),
     room: symbol.kind === 'chord' ? (rooms[k] ?? 0) : 0,
   }));
   const line = lineOverForm(stretches, kind, direction, range, writtenKey.tonic);
   const full4 = barTicks(over.meter);
-  const made = form.map(({ start, length }, k) => ({ start, length, notes: line.notes[k] ?? [] }));
+  const made = changes.map(({ start, length }, k) => ({ start, length, notes: line.notes[k] ?? [] }));
   const laid = held
     ? formBars(made, [{ length: Number.MAX_SAFE_INTEGER }], over.meter, names)
     : formBars(made, slots, over.meter, names);
@@ -458,9 +459,21 @@ function overSection(
     notes,
     messages: line.messages.map(({ stretch, ...one }) => ({
       ...one,
-      bar: Math.floor((form[stretch]?.start ?? 0) / full4),
+      bar: Math.floor((changes[stretch]?.start ?? 0) / full4),
     })),
   };
+}
+
+/** A symbol that is written again is the same chord going on. */
+function withoutRepeats<Placed extends { readonly symbol: PlacedChord['symbol']; readonly length: number }>(
+  chords: readonly Placed[],
+): readonly Placed[] {
+  return chords.reduce<readonly Placed[]>((found, next) => {
+    const last = found.at(-1);
+    return last && nameChord(last.symbol) === nameChord(next.symbol)
+      ? [...found.slice(0, -1), { ...last, length: last.length + next.length }]
+      : [...found, next];
+  }, []);
 }
 
 /** The chords of a form, one after the other, each until the next; what is before the first is without a chord. */

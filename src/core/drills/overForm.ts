@@ -1,6 +1,6 @@
 import { type ChordSymbol, chordTones } from '../harmony';
 import type { WrittenRange } from '../instruments';
-import { chroma, namePitchClass, type Pitch, type PitchClass, semitones } from '../pitch';
+import { chroma, namePitchClass, naturalAt, type Pitch, type PitchClass, semitones, staffPosition } from '../pitch';
 import type { DrillDirection } from '../score';
 import { rungsOfChord, rungsWithin, type Rungs } from './rungs';
 import { nameSpan, type Message } from './message';
@@ -72,7 +72,12 @@ export function lineOverForm(
           : stretch % 2 === 0
             ? direction !== 'down-up'
             : direction === 'down-up';
-    const { start, kept } = startOf(rungs, within, { isNearest, goesUp, room, last });
+    const { start, kept } = startOf(rungs, within, {
+      isNearest,
+      goesUp,
+      room,
+      last: last ?? (isNearest ? middleOf(range) : undefined),
+    });
     const from = rungs.up[start];
     if (kept !== 'whole' && from)
       messages.push({
@@ -80,13 +85,19 @@ export function lineOverForm(
         what: kept === 'inverted' ? `${name} begins on ${namePitchClass(from)}` : `${name} turns at the edge`,
         why: `from its ${goesUp ? 'root' : 'top'} it would go beyond ${nameSpan(range)}`,
       });
-    const line = zigzag(start, room, goesUp, within, rungs.perOctave)
+    // Guide tones turn to the neighbour of the first, so that nothing leaps.
+    const reach = kind === 'guide-tones' ? 1 : rungs.perOctave;
+    const line = zigzag(start, room, goesUp, within, reach)
       .map((rung) => rungs.up[rung])
       .filter((pitch) => pitch !== undefined);
     last = line.at(-1);
     return line;
   });
   return { notes: withHome(notes, stretches, range, tonic), messages };
+}
+
+function middleOf({ low, high }: WrittenRange): Pitch {
+  return naturalAt(Math.round((staffPosition(low) + staffPosition(high)) / 2));
 }
 
 /** A line in the lower half of the range goes on upwards. */
@@ -129,18 +140,12 @@ function startOf(
 
 const ZERO: Pitch = { step: 'C', alter: 0, octave: 0 };
 
-/** Rungs one way for an octave, then back, and so on; turned early at the edges. */
-function zigzag(
-  start: number,
-  room: number,
-  goesUp: boolean,
-  { from, to }: Within,
-  perOctave: number,
-): readonly number[] {
+/** Rungs one way as far as they reach (an octave, or the next guide tone), then back; turned early at the edges. */
+function zigzag(start: number, room: number, goesUp: boolean, { from, to }: Within, reach: number): readonly number[] {
   const found = [start];
   const [low, high] = goesUp
-    ? [Math.max(from, start), Math.min(to, start + perOctave)]
-    : [Math.max(from, start - perOctave), Math.min(to, start)];
+    ? [Math.max(from, start), Math.min(to, start + reach)]
+    : [Math.max(from, start - reach), Math.min(to, start)];
   let step = goesUp ? 1 : -1;
   while (found.length < room) {
     const at = found.at(-1) ?? start;

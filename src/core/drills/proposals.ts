@@ -27,12 +27,13 @@ export function drillsFromTune(
 ): readonly DrillProposal[] {
   const scale = ownScale(analysis);
   const name = tune.title || 'this tune';
+  const hasMelody = soundingNotes(tune).length > 0;
   const keys = [scale.tonic];
   const proposals: DrillProposal[] = [
     {
       id: 'scale',
       title: `The scale of ${name}`,
-      why: `${nameScale(scale)} holds the whole melody`,
+      why: hasMelody ? `${nameScale(scale)} holds the whole melody` : `${nameScale(scale)} is the scale of its key`,
       idea: { steps: [{ set: scale.name, pattern: 'scale' }], keys, spoken: true },
     },
     {

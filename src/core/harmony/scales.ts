@@ -137,12 +137,14 @@ function plainlyOn(tonic: PitchClass, name: ScaleName): Scale {
 
 /**
  * A set over a chord or in a key that is spelled already: on that very tonic, so that page, symbol and set are read
- * alike. A double accidental that this would need is written plainly: B♭ altered has a D.
+ * alike. A raised leading note is one also where it is doubly sharp; what would be doubly flat is written plainly, and
+ * B♭ altered has a D.
  */
 export const scaleBeside = derived(
   ({ step, alter }: PitchClass, name: ScaleName): Scale => {
     const scale = scaleOn({ step, alter }, name);
-    return { ...scale, notes: scale.notes.map(nameWithoutDouble) };
+    const isMeant = ({ alter }: PitchClass) => alter === 2 && hasLetterForEach(name);
+    return { ...scale, notes: scale.notes.map((note) => (isMeant(note) ? note : nameWithoutDouble(note))) };
   },
   { most: ALL_SCALE_NAMES.length * 35, by: ({ step, alter }, name) => [step, alter, name] },
 );

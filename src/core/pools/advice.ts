@@ -19,19 +19,44 @@ function barRanges(bars: readonly number[]): string {
 
 /**
  * How a set sits on the form, with where to listen: `D minor pentatonic rests on 11 of 16 bars; it rubs in 5–6, where C
- * leans on B`.
+ * leans on B`. Each note is told with the bars in which it rubs, and no others.
  */
 export function coverageWords(set: WholeFormSet): string {
   const { scale, restsIn, rubsIn, bars } = set;
   const name = nameScale(scale);
   if (bars === 0) return name;
   if (restsIn.length === bars) return `${name} rests on every bar`;
-  const first = rubsIn[0];
-  const rubbing = [...new Set(rubsIn.map(({ bar }) => bar))].toSorted((a, b) => a - b);
-  const where = `it rubs in ${rubbing.length === 1 ? 'bar' : 'bars'} ${barRanges(rubbing)}`;
-  const how = first ? `, where ${namePitchClass(first.note)} leans on ${namePitchClass(first.wayOut)}` : '';
   const rests = restsIn.length === 0 ? 'leans somewhere in every bar' : `rests on ${restsIn.length} of ${bars} bars`;
-  return `${name} ${rests}; ${where}${how}`;
+  const rubs = rubsByBars(rubsIn);
+  const told = rubs.slice(0, MAX_RUBS);
+  const seen = new Set(told.flatMap(({ bars: where }) => where));
+  const others = [...new Set(rubs.flatMap(({ bars: where }) => where))].filter((bar) => !seen.has(bar));
+  const places = [
+    ...told.map(({ notes, bars: where }) => `in ${barRanges(where)}, where ${notes.join(' and ')}`),
+    ...(others.length > 0 ? [`in ${barRanges(others.toSorted((a, b) => a - b))} too`] : []),
+  ];
+  const barWord = rubs.length === 1 && rubs[0]?.bars.length === 1 ? 'bar' : 'bars';
+  return `${name} ${rests}; it rubs ${places.join('; ').replace(/^in /, `in ${barWord} `)}`;
+}
+
+/** So many rubs are told by their notes; of more only the bars. */
+const MAX_RUBS = 2;
+
+/** Which notes lean on which, with the bars in which they do, those of most bars first. */
+function rubsByBars(rubsIn: WholeFormSet['rubsIn']) {
+  const byNote = new Map<string, Set<number>>();
+  for (const { bar, note, wayOut } of rubsIn) {
+    const words = `${namePitchClass(note)} leans on ${namePitchClass(wayOut)}`;
+    byNote.set(words, (byNote.get(words) ?? new Set()).add(bar));
+  }
+  const byBars = new Map<string, { readonly notes: string[]; readonly bars: readonly number[] }>();
+  for (const [words, found] of byNote) {
+    const bars = [...found].toSorted((a, b) => a - b);
+    const known = byBars.get(bars.join());
+    if (known) known.notes.push(words.replace('leans ', ''));
+    else byBars.set(bars.join(), { notes: [words], bars });
+  }
+  return [...byBars.values()].toSorted((a, b) => b.bars.length - a.bars.length || (a.bars[0] ?? 0) - (b.bars[0] ?? 0));
 }
 
 /** What a player does about the notes that rub: `F over C: let it fall to E`. */

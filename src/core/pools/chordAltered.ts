@@ -1,5 +1,5 @@
 import { derived } from '../derived';
-import { type ChordSymbol, type ChordTone, chordTones } from '../harmony';
+import { type ChordSymbol, type ChordTone, chordTones, classOfChord, type Scale, scaleBeside } from '../harmony';
 import { chroma, nameWithoutDouble, type PitchClass } from '../pitch';
 import { rolesOver, type ChordRoles } from './roles';
 
@@ -12,6 +12,8 @@ export interface ChordAlteredScale {
   /** In the order of the set, the bent notes in their place. */
   readonly notes: readonly PitchClass[];
   readonly bends: readonly Bend[];
+  /** The set on the chord's own root that is nearer than what bending would leave. */
+  readonly neighbour?: Scale;
 }
 
 /** The tones by which a chord is known: its third (or what is suspended for it) and its seventh (or sixth). */
@@ -62,4 +64,47 @@ function freshlyAltered(notes: readonly PitchClass[], symbol: ChordSymbol, roles
     bent = bent.map((note) => (note === going ? to : note));
   }
   return { notes: bent, bends };
+}
+
+/**
+ * A set bent for a chord; where more than half of its notes would still rub, the pentatonic on the chord's own root in
+ * its place, if fewer of its notes rub. So do practitioners over a chord from outside the key: over F♯m7 in A minor
+ * pentatonic the whole hand moves to F♯. The notes that move are told as bends where each goes by a half step.
+ */
+export function bentOrNeighbour(
+  scale: Scale | undefined,
+  notes: readonly PitchClass[],
+  symbol: ChordSymbol,
+): ChordAlteredScale {
+  const bent = alteredForChord(notes, symbol);
+  if (!scale || symbol.kind === 'no chord' || notes.length < 5 || notes.length > 6) return bent;
+  const roles = rolesOver(symbol);
+  const rubs = (some: readonly PitchClass[]) => some.filter((note) => roles.rub & (1 << chroma(note))).length;
+  if (2 * rubs(bent.notes) <= notes.length) return bent;
+  const isMinor = ['minor', 'half-diminished', 'diminished'].includes(classOfChord(symbol.quality));
+  const neighbour = scaleBeside(symbol.root, isMinor ? 'minor pentatonic' : 'major pentatonic');
+  const there = alteredForChord(neighbour.notes, symbol);
+  if (rubs(there.notes) >= rubs(bent.notes)) return bent;
+  return { notes: there.notes, bends: movesBetween(notes, there.notes), neighbour };
+}
+
+/** Which notes go to which by half steps; none where one has farther to go. */
+function movesBetween(from: readonly PitchClass[], to: readonly PitchClass[]): readonly Bend[] {
+  const lost = from.filter((note) => !to.some((one) => chroma(one) === chroma(note)));
+  const gained = to.filter((note) => !from.some((one) => chroma(one) === chroma(note)));
+  const paired = (left: readonly PitchClass[], open: readonly PitchClass[]): readonly Bend[] | undefined => {
+    const [note, ...rest] = left;
+    if (!note) return [];
+    for (const target of open) {
+      const away = (chroma(target) - chroma(note) + 12) % 12;
+      if (away !== 1 && away !== 11) continue;
+      const others = paired(
+        rest,
+        open.filter((one) => one !== target),
+      );
+      if (others) return [{ from: note, to: target }, ...others];
+    }
+    return undefined;
+  };
+  return paired(lost, gained) ?? [];
 }

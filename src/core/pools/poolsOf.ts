@@ -14,7 +14,7 @@ import {
 import { chroma, namePitchClass, type PitchClass, transposeClass } from '../pitch';
 import { unreachable } from '../result';
 import { type Level, profileOf } from '../instruments';
-import { alteredForChord, type Bend } from './chordAltered';
+import { type Bend, bentOrNeighbour } from './chordAltered';
 import { chordScalesFor, type ChordScale } from './chordScales';
 import type { ImprovisingForm } from './form';
 import { growingStages, type GrowingStage } from './growing';
@@ -42,6 +42,8 @@ export interface ChordPool {
   readonly scale?: Scale;
   readonly notes: readonly PoolNote[];
   readonly bends: readonly Bend[];
+  /** Bent sets: the set on the chord's own root, where that is nearer. */
+  readonly neighbour?: Scale;
   /** Chord scales: what this choice is for. */
   readonly adds?: string;
   /** The usual alternatives of a chord scale. */
@@ -159,6 +161,8 @@ interface MadePool {
   readonly scale?: Scale;
   readonly notes: readonly PitchClass[];
   readonly bends: readonly Bend[];
+  /** Bent sets: the set on the chord's own root, where that is nearer. */
+  readonly neighbour?: Scale;
   readonly adds?: string;
   readonly others: readonly ChordScale[];
 }
@@ -207,13 +211,14 @@ function plainNotes(kind: PoolKind, { reading, form, set, open, guide, wish }: P
         ...none,
       };
     case 'bent': {
-      const bent = alteredForChord(open, symbol);
-      const name = set ? nameScale(set.scale) : 'no set';
+      const bent = bentOrNeighbour(set?.scale, open, symbol);
+      const name = set ? nameScale(bent.neighbour ?? set.scale) : 'no set';
       return {
         kind,
-        name: bent.bends.length > 0 ? `${name}, bent` : name,
+        name: bent.bends.length > 0 && !bent.neighbour ? `${name}, bent` : name,
         notes: bent.notes,
         bends: bent.bends,
+        ...(bent.neighbour && { neighbour: bent.neighbour }),
         others: [],
       };
     }
@@ -374,11 +379,12 @@ function cellOf(reading: ChordReading, form: ImprovisingForm): readonly PitchCla
 }
 
 /** What changes with a chord, in words for a player: `let B♭ become B`, `F♯ is new`. Nothing where nothing changes. */
-export function changeWords({ bends, notes, kind }: ChordPool): string | undefined {
-  if (kind === 'bent')
-    return bends.length > 0
-      ? bends.map(({ from, to }) => `let ${namePitchClass(from)} become ${namePitchClass(to)}`).join(', ')
-      : undefined;
+export function changeWords({ bends, notes, kind, neighbour }: ChordPool): string | undefined {
+  if (kind === 'bent') {
+    const moves = bends.map(({ from, to }) => `let ${namePitchClass(from)} become ${namePitchClass(to)}`).join(', ');
+    if (neighbour) return `change to ${nameScale(neighbour)}${moves ? `: ${moves}` : ''}`;
+    return moves || undefined;
+  }
   const fresh = notes.filter(({ isNew }) => isNew).map(({ note }) => namePitchClass(note));
   return fresh.length > 0 ? `new: ${fresh.join(' ')}` : undefined;
 }

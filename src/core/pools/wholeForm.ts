@@ -173,8 +173,10 @@ export function coverageOf(
       const bit = 1 << chroma(note);
       if (!(roles.rub & bit) || blue & bit) continue;
       const wayOut = roles.wayOut[chroma(note)];
-      if (wayOut) rubsIn.push({ bar: first, note, wayOut });
-      for (let k = 0; k < long; k += 1) rubbing.add(first + k);
+      for (let k = 0; k < long; k += 1) {
+        rubbing.add(first + k);
+        if (wayOut) rubsIn.push({ bar: first + k, note, wayOut });
+      }
     }
   });
   return { bars: form.bars.length, rubsIn, restsIn: form.bars.filter((bar) => !rubbing.has(bar)) };

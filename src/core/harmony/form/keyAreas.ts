@@ -144,7 +144,11 @@ const CHEAPEST_MOVE = Math.min(...MOVES.filter((_, k) => Math.floor(k / 24) !== 
  */
 export function homeOf(form: HeardForm): KeyState {
   const first = form.chords.find((chord) => chord !== undefined);
-  const last = form.chords.findLast((chord) => chord !== undefined);
+  const heard = form.chords.filter((chord) => chord !== undefined);
+  // A tonic that turns into a dominant on its own root (Cm7 C7) leads back to the beginning: the form ends before that.
+  const [before, end] = heard.slice(-2);
+  const isTurned = before && end?.class === 'dominant' && before.class !== 'dominant' && before.root === end.root;
+  const last = isTurned ? before : heard.at(-1);
   const bonus = (state: KeyState) =>
     (isTonicOf(first, state) ? MOVE.firstIsTonic : 0) +
     (isTonicOf(last, state) ? MOVE.lastIsTonic : 0) +

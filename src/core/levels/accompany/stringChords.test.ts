@@ -98,3 +98,12 @@ test('for any tune: bars add up, both notes are of the chord, on neighbouring st
     ),
   );
 });
+
+test('chords on different roots are gripped apart where that is in reach', () => {
+  const tune = tuneOf('"Em" E4 | "C" E4 | "G" D4 | "Em" E4 |', 'M:4/4\nL:1/4\nK:Em');
+  const { grips } = stringChords(tune, violin, 'beginner', 'long');
+  const byPitch = new Map(
+    grips.map(({ symbol, grip: { low, high } }) => [`${printPitch(low)} ${printPitch(high)}`, symbol]),
+  );
+  expect(byPitch.size).toBe(grips.length);
+});

@@ -1,8 +1,8 @@
 import { derived } from '../../derived';
 import { type BowedFingering, describeFingering, fingeringsFor, type FrettedFingering, markOf } from '../../fingering';
-import { type ChordSymbol, chordTones, printChord, transposeChord } from '../../harmony';
+import { type ChordSymbol, chordTones, printChord, type RootedChord, transposeChord } from '../../harmony';
 import { type Instrument, type Level, toSounding, profileOf } from '../../instruments';
-import { type Key, type Pitch, printPitch, readableInterval, semitones, transpose } from '../../pitch';
+import { chroma, type Key, type Pitch, printPitch, readableInterval, semitones, transpose } from '../../pitch';
 import {
   type Bar,
   type BarSpan,
@@ -259,8 +259,59 @@ function stretchesOf(tune: Tune, spans: readonly BarSpan[]): readonly Stretch[] 
   });
 }
 
-/** The cheapest row of grips, by dynamic programming over the tune. */
+/**
+ * The cheapest row of grips in which no two roots are played alike: G and E say E minor, so C has another grip where both
+ * are in the tune, if there is one in reach.
+ */
 function easiestGrips(symbols: readonly ChordSymbol[], instrument: Instrument): readonly (Grip | undefined)[] {
+  const barred = new Map<string, Set<string>>();
+  const allowed = (symbol: ChordSymbol) => {
+    const all = gripsFor(symbol, instrument);
+    const left = all.filter((grip) => !barred.get(printChord(symbol))?.has(pitchesOf(grip)));
+    return (left.length > 0 ? left : all).slice(0, 12);
+  };
+  for (let round = 0; round < MAX_ROUNDS; round += 1) {
+    const row = cheapestRow(symbols, allowed);
+    const again = symbolToRegrip(symbols, row, barred);
+    if (!again) return row;
+    barred.set(again.symbol, (barred.get(again.symbol) ?? new Set()).add(again.grip));
+  }
+  return cheapestRow(symbols, allowed);
+}
+
+/** More chords than this are never alike in one tune. */
+const MAX_ROUNDS = 24;
+
+const pitchesOf = ({ low, high }: Grip) => `${printPitch(low)} ${printPitch(high)}`;
+
+/** Of two chords on different roots that are gripped alike the one whose root the grip lacks, else the later one. */
+function symbolToRegrip(
+  symbols: readonly ChordSymbol[],
+  row: readonly (Grip | undefined)[],
+  barred: ReadonlyMap<string, ReadonlySet<string>>,
+): { readonly symbol: string; readonly grip: string } | undefined {
+  const owners = new Map<string, RootedChord>();
+  for (const [k, grip] of row.entries()) {
+    const symbol = symbols[k];
+    if (!grip || symbol?.kind !== 'chord') continue;
+    const id = pitchesOf(grip);
+    const owner = owners.get(id);
+    if (!owner || chroma(owner.root) === chroma(symbol.root)) {
+      owners.set(id, owner ?? symbol);
+      continue;
+    }
+    const has = ({ root }: RootedChord) => [grip.low, grip.high].some((pitch) => chroma(pitch) === chroma(root));
+    const name = printChord(has(symbol) && !has(owner) ? owner : symbol);
+    if (!barred.get(name)?.has(id)) return { symbol: name, grip: id };
+  }
+  return undefined;
+}
+
+/** The cheapest row of grips, by dynamic programming over the tune. */
+function cheapestRow(
+  symbols: readonly ChordSymbol[],
+  allowed: (symbol: ChordSymbol) => readonly Grip[],
+): readonly (Grip | undefined)[] {
   interface Path {
     readonly grip: Grip | undefined;
     readonly cost: number;
@@ -268,7 +319,7 @@ function easiestGrips(symbols: readonly ChordSymbol[], instrument: Instrument): 
   }
   let paths: readonly Path[] = [{ grip: undefined, cost: 0, before: undefined }];
   for (const symbol of symbols) {
-    const options: readonly (Grip | undefined)[] = gripsFor(symbol, instrument).slice(0, 12);
+    const options: readonly (Grip | undefined)[] = allowed(symbol);
     paths = (options.length > 0 ? options : [undefined]).map((grip): Path => {
       const best = paths.reduce((least, path) =>
         path.cost + moveCost(path.grip, grip) < least.cost + moveCost(least.grip, grip) - 1e-9 ? path : least,
