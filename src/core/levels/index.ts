@@ -64,6 +64,7 @@ export {
   deviceWords,
   FIRST_TAKE,
   givenFrom,
+  keptTake,
   landings,
   phraseWords,
   type SoloPart,

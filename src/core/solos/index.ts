@@ -42,4 +42,6 @@ export {
   type SoloWishes,
   TARGET_DEGREES,
   USUAL,
+  wishesForTake,
+  withoutTake,
 } from './wishes';

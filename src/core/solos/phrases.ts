@@ -39,14 +39,8 @@ export function phraseFor(
   const span = spanOf(planned, room.bars);
   const given = room.request.given?.get(before.length);
   if (given) {
-    const { kind, of } = planned;
-    return {
-      ...span,
-      kind,
-      ...(of !== undefined && { of }),
-      isGiven: true,
-      notes: given.map((note) => heldNote(note, span.start)),
-    };
+    const notes = given.map((note) => heldNote(note, span.start));
+    return { ...span, ...relationOf(notes, planned, span, before), isGiven: true, notes };
   }
   if (planned.kind === 'rest' && !isLast) return { ...span, kind: 'rest', notes: [] };
   const model = planned.of === undefined ? undefined : before[planned.of];
@@ -73,6 +67,42 @@ export function phraseFor(
   const made = freshNotes(span, planned, isLast, before, room, chance);
   return made && made.notes.length > 0 ? { ...span, kind, ...made } : { ...span, kind: 'rest', notes: [] };
 }
+
+/**
+ * What given notes do: what the plan says of them where that is true, else what is; a plan that calls another ending the
+ * same again is not believed.
+ */
+function relationOf(
+  notes: readonly Note[],
+  { kind, of }: PlannedPhrase,
+  { start, end }: { readonly start: Ticks; readonly end: Ticks },
+  before: readonly Phrase[],
+): { readonly kind: PhraseKind; readonly of?: number } {
+  const model = of === undefined ? undefined : before[of];
+  if (!model || of === undefined || !GOES_BACK.includes(kind)) return { kind };
+  const half = (end - start) / 2;
+  const told = (line: readonly Note[], from: Ticks, until = Infinity) =>
+    line
+      .filter(({ slot }) => slot.at - from < until)
+      .map(({ slot, height }) => `${slot.at - from}/${slot.length}/${height}`)
+      .join(' ');
+  const shape = (line: readonly Note[], from: Ticks) =>
+    line
+      .map(
+        ({ slot, height }, k) =>
+          `${slot.at - from}/${slot.length}/${Math.sign(height - (line[k - 1]?.height ?? height))}`,
+      )
+      .join(' ');
+  const holds: Readonly<Partial<Record<PhraseKind, boolean>>> = {
+    same: told(notes, start) === told(model.notes, model.start),
+    varied: told(notes, start, half) === told(model.notes, model.start, half),
+    moved: shape(notes, start) === shape(model.notes, model.start),
+  };
+  const found = [kind, ...GOES_BACK].find((one) => holds[one]);
+  return found ? { kind: found, of } : { kind: 'answer' };
+}
+
+const GOES_BACK: readonly PhraseKind[] = ['same', 'varied', 'moved'];
 
 /** A note that is given, where its phrase lies. */
 function heldNote({ pitch, device, isTriplet, isEarly, length, at }: HeldNote, start: Ticks): Note {

@@ -53,8 +53,14 @@ export function editablePlan(
     kind,
     ...(of !== undefined && { of: nameAt(of) }),
   }));
-  // A plan that was wished for is shown as wished, at the length that the form has for it.
-  return { plan: composed.map((phrase, k) => ({ ...(plan?.[k] ?? phrase), bars: phrase.bars })), given };
+  // A plan that was wished for is shown at the length that the form has for it, and with what each phrase came to do.
+  return {
+    plan: composed.map(({ bars: length, kind, of, ...phrase }, k) => {
+      const { of: _, ...wished }: Partial<PhraseWish> & Pick<PhraseWish, 'id'> = plan?.[k] ?? phrase;
+      return { ...wished, bars: length, kind, ...(of !== undefined && { of }) };
+    }),
+    given,
+  };
 }
 
 /** A name that no phrase of a plan has. @param place the number it begins to look from */
@@ -114,7 +120,11 @@ export function withPlanEdit(edited: EditedPlan, edit: PlanEdit): EditedPlan {
     }
     case 'height': {
       const { height: _, ...rest } = phrase;
-      return { plan: changed({ ...rest, ...(edit.height !== undefined && { height: edit.height }) }), given };
+      return {
+        plan: changed({ ...rest, ...(edit.height !== undefined && { height: edit.height }) }),
+        // Kept notes lie where they lie; those of a take are composed anew for it.
+        given: given[phrase.id]?.isTake ? without(given, phrase.id) : given,
+      };
     }
     case 'rhythm': {
       const { rhythm: _, ...rest } = phrase;

@@ -1,5 +1,6 @@
 import type { Chance } from '../chance';
 import { type Level, profileOf } from '../instruments';
+import type { Bar } from '../score';
 import { beatsOf, isCompound, type Meter, type Ticks, TICKS_PER_QUARTER as QUARTER } from '../time';
 import { timesOf, USUAL, type Amount, type SoloWishes } from './wishes';
 
@@ -20,6 +21,8 @@ export interface FormBar {
   readonly start: Ticks;
   readonly length: Ticks;
   readonly meter: Meter;
+  /** Repeats and endings of the tune, so that the form is played as often as it is there. */
+  readonly signs?: Partial<Pick<Bar, 'repeatStart' | 'repeatEnd' | 'ending' | 'endingStops'>>;
 }
 
 /** What a beat (or two) is filled with: lengths in parts of a beat, rests negative; and how readily it is taken. */

@@ -19,7 +19,22 @@ export function formBarsOf(tune: Pick<Tune, 'bars' | 'meter'>): readonly FormBar
   const spans = barSpans(tune);
   const from = hasPickup(tune) ? 1 : 0;
   const first = spans[from]?.start ?? 0;
-  return spans.slice(from).map(({ start, length, meter }) => ({ start: start - first, length, meter }));
+  return spans.slice(from).map(({ start, length, meter }, index) => {
+    const signs = signsOf(tune.bars[index + from]);
+    return { start: start - first, length, meter, ...(signs && { signs }) };
+  });
+}
+
+function signsOf(bar: Bar | undefined): FormBar['signs'] {
+  if (!bar) return undefined;
+  const { repeatStart, repeatEnd, ending, endingStops } = bar;
+  const signs = {
+    ...(repeatStart && { repeatStart }),
+    ...(repeatEnd !== undefined && { repeatEnd }),
+    ...(ending && { ending }),
+    ...(endingStops && { endingStops }),
+  };
+  return Object.keys(signs).length > 0 ? signs : undefined;
 }
 
 /** So many bars of one meter. */
@@ -40,7 +55,7 @@ export function soloTune(
   const { notes, bars } = solo;
   const chorus = form.bars.length;
   const chords = form.reading.chords.map(({ chord }) => chord);
-  const made = bars.map(({ start, length, meter }, index): Bar => {
+  const made = bars.map(({ start, length, meter, signs }, index): Bar => {
     const before = bars[index - 1];
     const here = piecesIn(notes, start, start + length);
     const line: ScoreEvent[] = [];
@@ -91,9 +106,11 @@ export function soloTune(
         .filter(({ bar, at: place }) => bar === inForm && place < full)
         .map(({ at: place, symbol }): PlacedChord => ({ at: place, symbol })),
       ...(before && !sameMeter(before.meter, meter) && { meter }),
-      ...(index === bars.length - 1
-        ? { barline: 'final' as const }
-        : inForm === chorus - 1 && { barline: 'double' as const }),
+      ...signs,
+      ...(signs?.repeatEnd === undefined &&
+        (index === bars.length - 1
+          ? { barline: 'final' as const }
+          : inForm === chorus - 1 && { barline: 'double' as const })),
     };
   });
   return {

@@ -59,6 +59,8 @@ export interface GivenPhrase {
   readonly isOwn?: true;
   /** The lick that it is. */
   readonly lick?: string;
+  /** Kept with the whole take: other takes do not have it. */
+  readonly isTake?: true;
 }
 
 /** A degree of the sounding chord on which the first note of a bar lands. */
@@ -77,6 +79,24 @@ export interface SoloWishes {
   readonly given?: Readonly<Record<PhraseId, GivenPhrase>>;
   readonly tools?: Readonly<Partial<Record<SoloTool, Amount>>>;
   readonly targets?: readonly SoloTarget[];
+  /** The plan is the kept take's and nobody's wish: other takes have their own. */
+  readonly isPlanOfTake?: true;
+}
+
+/** The wishes that hold for a take: of the kept one all, of others what is not that one's own. */
+export function wishesForTake(wishes: SoloWishes, seed: number): SoloWishes {
+  if (wishes.seed === seed || wishes.seed === undefined) return wishes;
+  return withoutTake(wishes);
+}
+
+/** The wishes without what was kept with a whole take. */
+export function withoutTake({ plan, given, isPlanOfTake, ...rest }: SoloWishes): SoloWishes {
+  const own = Object.entries(given ?? {}).filter(([, phrase]) => !phrase.isTake);
+  return {
+    ...rest,
+    ...(plan && !isPlanOfTake && { plan }),
+    ...(own.length > 0 && { given: Object.fromEntries(own) }),
+  };
 }
 
 /** How much more often a tool is taken than its level does by itself. */

@@ -62,7 +62,11 @@ export function PlanTab({ tune, made, edited, hasOwnPlan, seeds, takeOf, onPlan,
   const varyAlone = (index: number) => {
     const edits = edited.plan.flatMap(({ id, kind }, k): readonly PlanEdit[] => {
       if (k === index) return [{ kind: 'release', phrase: id }];
-      return kind === 'rest' || edited.given[id] ? [] : [{ kind: 'keep', phrase: id, given: givenFrom(made, tune, k) }];
+      const given = edited.given[id];
+      // What was kept with the whole take goes into the other takes as well, or more than one phrase would vary.
+      return kind === 'rest' || (given && !given.isTake)
+        ? []
+        : [{ kind: 'keep', phrase: id, given: givenFrom(made, tune, k) }];
     });
     onPlan(`Phrase ${index + 1} alone varied`, ...edits);
     onVary();

@@ -100,11 +100,11 @@ export function SoloDrawer({
           tune={work.tune}
           made={made}
           edited={edited}
-          hasOwnPlan={wishes.plan !== undefined}
+          hasOwnPlan={wishes.plan !== undefined && !wishes.isPlanOfTake}
           seeds={seeds}
           takeOf={takeOf}
           onPlan={onPlan}
-          onUsual={() => onWishes('The plan as the level goes', { plan: undefined })}
+          onUsual={() => onWishes('The plan as the level goes', { plan: undefined, isPlanOfTake: undefined })}
           onVary={onVary}
           onLift={onLift}
         />

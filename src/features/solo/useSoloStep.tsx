@@ -5,10 +5,10 @@ import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { z } from 'zod';
 import { useStore } from 'zustand';
 import { storedWork } from '../../core/work/stored';
-import { emptyChorus, FIRST_TAKE, soloOfLevel } from '../../core/levels';
+import { emptyChorus, FIRST_TAKE, keptTake, soloOfLevel } from '../../core/levels';
 import { type Level, LEVELS } from '../../core/instruments';
 import type { Tune } from '../../core/score';
-import { readSolo } from '../../core/solos';
+import { readSolo, withoutTake } from '../../core/solos';
 import { recipesOf } from '../../core/work';
 import { useToast } from '../../ui/Toast';
 import { send } from '../work/send';
@@ -70,7 +70,13 @@ export function useSoloStep(bench: Bench, isOpen: boolean): ViewContent {
   };
   const keep = (of: Level, seed: number | undefined) => {
     const words = seed === undefined ? 'no solo kept' : `solo ${seed}`;
-    store.getState().dispatch({ kind: 'recipe', level: of, words, change: { solo: { seed } } });
+    store.getState().dispatch((present) => {
+      const wishes = withoutTake(recipesOf(present)[of].solo ?? {});
+      const made = seed === undefined ? undefined : soloOfLevel(present.tune, of, present.recipes, seed);
+      const { plan, given, isPlanOfTake } =
+        made && seed !== undefined ? keptTake(made, present.tune, wishes, seed) : wishes;
+      return { kind: 'recipe', level: of, words, change: { solo: { seed, plan, given, isPlanOfTake } } };
+    });
   };
   return {
     body: ({ draws }: Engraved) => (

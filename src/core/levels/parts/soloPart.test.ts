@@ -5,6 +5,7 @@ import { printKey } from '../../pitch/key';
 import { printPitch, semitones } from '../../pitch/pitch';
 import { isNote, type Bar, type Note } from '../../score/tune';
 import type { SoloNote } from '../../solos/soloNote';
+import { withPlanEdit } from '../../solos/planEdit';
 import { placeId } from '../../solos/wishes';
 import {
   analysed,
@@ -13,6 +14,7 @@ import {
   FIRST_TAKE,
   givenFrom,
   inSoloSpace,
+  keptTake,
   landings,
   notesOfPhrase,
   phraseWords,
@@ -207,4 +209,47 @@ test('in the place that a form keeps free, the solo’s events have names of the
   expect(filled[0]).toBe(space[0]);
   expect(filled[1]?.events.map(({ id }) => id)).toEqual(solo[0]?.events.map(({ id }) => `${id}.solo`));
   expect(filled.map(({ id }) => id)).toEqual(['p', 'b1', 'b2']);
+});
+
+test('a take that is kept is kept: another plan for one phrase leaves every other note where it was', () => {
+  const before = made('advanced');
+  const wishes = keptTake(before, TUNE, {}, FIRST_TAKE);
+  const kept = made('advanced', { solo: wishes });
+  expect(kept.solo.notes).toEqual(before.solo.notes);
+  const edited = { plan: wishes.plan ?? [], given: wishes.given ?? {} };
+  const does = edited.plan[1]?.kind === 'idea' ? 'answer' : 'idea';
+  const after = made('advanced', {
+    solo: { ...wishes, ...withPlanEdit(edited, { kind: 'does', phrase: placeId(1), does }) },
+  });
+  const inPhrase = (one: SoloPart, index: number) =>
+    notesOfPhrase(one.solo, index).map(({ at, concert }) => [at, concert]);
+  after.solo.phrases.forEach((_, index) => {
+    if (index !== 1) expect(inPhrase(after, index)).toEqual(inPhrase(before, index));
+  });
+  expect(inPhrase(after, 1)).not.toEqual(inPhrase(before, 1));
+  // What went back to it is no longer called the same again.
+  for (const { kind, of, isGiven, start, end } of after.solo.phrases)
+    if (isGiven && kind === 'same') {
+      const model = after.solo.phrases[of ?? 0];
+      const line = (from: number, to: number) =>
+        after.solo.notes.flatMap(({ at, concert }) => (at >= from && at < to ? [[at - from, semitones(concert)]] : []));
+      expect(line(start, end)).toEqual(model && line(model.start, model.end));
+    }
+  // Another take has nothing of it.
+  expect(made('advanced', { solo: wishes }, FIRST_TAKE + 1).solo.notes).toEqual(
+    made('advanced', {}, FIRST_TAKE + 1).solo.notes,
+  );
+});
+
+test('a solo repeats what its tune repeats', () => {
+  const tune = tuneOf('|: "Dm7"D2 F2 A4 | "G7"B4 G4 |1 "Cmaj7"c8 | "A7"^c4 A4 :|2 "Cmaj7"E8 | "C6"C8 |]');
+  const bars = soloOf(tune, { instrument: 'flute' }, 'intermediate', instrument('flute'))?.part.bars ?? [];
+  expect(bars.map(({ repeatEnd, ending }) => `${ending?.join('') ?? ''}${repeatEnd ? ':|' : ''}`)).toEqual([
+    '',
+    '',
+    '1',
+    ':|',
+    '2',
+    '',
+  ]);
 });

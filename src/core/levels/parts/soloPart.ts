@@ -13,6 +13,7 @@ import { formIn, formOf, withProposedChords } from '../../pools';
 import { type Bar, hasPickup, type Note, type Tune } from '../../score';
 import {
   composeSolo,
+  editablePlan,
   formBarsOf,
   type GivenNote,
   type GivenPhrase,
@@ -25,6 +26,8 @@ import {
   type Solo,
   type SoloNote,
   soloTune,
+  type SoloWishes,
+  wishesForTake,
 } from '../../solos';
 import { pageRequest } from '../page/pageRequest';
 import { partOfLine, type Part } from './part';
@@ -62,13 +65,10 @@ export function soloOf(
  */
 const composedSolo = derived(freshSolo, {
   most: 24,
-  by: (tune, { keyAndTempo, solo: { seed: _, ...wishes } = {} }, level, instrument, seed) => [
-    tune,
-    instrument,
-    level,
-    seed,
-    JSON.stringify([keyAndTempo, wishes]),
-  ],
+  by: (tune, { keyAndTempo, solo = {} }, level, instrument, seed) => {
+    const { seed: _, ...wishes } = wishesForTake(solo, seed);
+    return [tune, instrument, level, seed, JSON.stringify([keyAndTempo, wishes])];
+  },
 });
 
 function freshSolo(
@@ -82,7 +82,7 @@ function freshSolo(
   const key = recipe.keyAndTempo?.key ?? tune.key;
   const toKey = intervalBetweenTonics(tune.key.tonic, key.tonic);
   const form = formIn(formOf(harmonised), toKey);
-  const { plan, given, tools, targets } = recipe.solo ?? {};
+  const { plan, given, tools, targets } = wishesForTake(recipe.solo ?? {}, seed);
   const written = readableInterval(form.key, instrument.transposition);
   const held = [...placedGiven({ ...(plan && { plan }), ...(given && { given }) })].map(
     ([place, phrase]) => [place, heldNotes(phrase, toKey, written, instrument.range[level])] as const,
@@ -129,6 +129,24 @@ function heldNotes(
     }).length;
   const octaves = [0, 1, -1, 2, -2, 3, -3].reduce((best, next) => (outside(next) < outside(best) ? next : best), 0);
   return octaves === 0 ? read : read.map((note) => ({ ...note, pitch: byOctaves(note.pitch, octaves) }));
+}
+
+/**
+ * A whole take as it is kept: its plan and the notes of every phrase, so that whatever is changed afterwards, nothing
+ * but that sounds otherwise. Phrases that were kept before stay as they are.
+ */
+export function keptTake(made: SoloPart, tune: Pick<Tune, 'key'>, wishes: SoloWishes, seed: number): SoloWishes {
+  const { plan, given } = editablePlan(wishes, made.solo);
+  const phrases = plan.flatMap(({ id, kind }, index) =>
+    kind === 'rest' || given[id] ? [] : [[id, { ...givenFrom(made, tune, index), isTake: true as const }] as const],
+  );
+  return {
+    ...wishes,
+    seed,
+    plan,
+    given: { ...given, ...Object.fromEntries(phrases) },
+    ...(!wishes.plan && { isPlanOfTake: true as const }),
+  };
 }
 
 /** A phrase of a take, to be kept: concert, in the tune's own key. */

@@ -141,10 +141,12 @@ const soloSchema = z.strictObject({
           ),
         isOwn: z.literal(true).optional(),
         lick: z.string().max(80).optional(),
+        isTake: z.literal(true).optional(),
       }),
     )
     .refine((given) => Object.keys(given).length <= SOLO_LIMITS.phrases, 'no more phrases than a solo has')
     .optional(),
+  isPlanOfTake: z.literal(true).optional(),
   tools: z.partialRecord(z.enum(SOLO_TOOLS), z.literal(AMOUNTS)).optional(),
   targets: z
     .array(z.strictObject({ bar: z.int().min(1).max(MAX_STORED_BARS), degree: z.literal(TARGET_DEGREES) }))
