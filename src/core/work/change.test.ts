@@ -30,12 +30,12 @@ test.each<[ChangeKind, string]>([
       after: notes('C E'),
       shortest: QUARTER,
       isTail: false,
-      syllablesLost: false,
+      syllablesJoined: false,
     },
     'C D E F became C E: nothing shorter than a quarter here; the notes that carry the tune stay',
   ],
   [
-    { kind: 'simplified', before: notes('C D'), after: [], shortest: QUARTER, isTail: false, syllablesLost: false },
+    { kind: 'simplified', before: notes('C D'), after: [], shortest: QUARTER, isTail: false, syllablesJoined: false },
     'C D left out: nothing shorter than a quarter here; the notes that carry the tune stay',
   ],
   [
@@ -45,9 +45,9 @@ test.each<[ChangeKind, string]>([
       after: notes('C'),
       shortest: { type: 'eighth', dots: 0 },
       isTail: true,
-      syllablesLost: true,
+      syllablesJoined: true,
     },
-    'C D became C, and syllables went with the notes: each beat is a dotted quarter, or a quarter and an eighth, here; the notes that carry the tune stay',
+    'C D became C, and their syllables are sung on the notes that stay: each beat is a dotted quarter, or a quarter and an eighth, here; the notes that carry the tune stay',
   ],
   [
     { kind: 'moved', notes: [{ pitch: noteName('A'), beat: 3 }] },

@@ -13,7 +13,7 @@ export type ChangeKind =
       readonly after: readonly PitchClass[];
       readonly shortest: NoteValue;
       readonly isTail: boolean;
-      readonly syllablesLost: boolean;
+      readonly syllablesJoined: boolean;
     }
   | { readonly kind: 'moved'; readonly notes: readonly { readonly pitch: PitchClass; readonly beat: number }[] }
   | { readonly kind: 'lengths'; readonly shortest: NoteValue; readonly isTail: boolean }
@@ -110,7 +110,7 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
         what:
           detail.after.length === 0
             ? `${names(detail.before)} left out`
-            : `${names(detail.before)} became ${names(detail.after)}${detail.syllablesLost ? ', and syllables went with the notes' : ''}`,
+            : `${names(detail.before)} became ${names(detail.after)}${detail.syllablesJoined ? ', and their syllables are sung on the notes that stay' : ''}`,
         why: `${wordsText(detail)}; the notes that carry the tune stay`,
       };
     case 'moved':

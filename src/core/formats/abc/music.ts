@@ -380,11 +380,12 @@ class MusicReader {
     const chord = parseChord(text);
     if (!chord.ok) {
       const here = { ...place, beat: 1 + Math.floor(this.bars.position / 10_080) };
-      this.problems.push({
+      // One symbol is no reason to refuse a tune: the rest is read, and this one asked for.
+      this.warnings.push({
         code: 'unreadable-chord',
         place: here,
         found: text,
-        right: 'write it like Am7 or F#m7b5/C; words begin with ^',
+        right: 'it is left out: write it in like Am7 or F#m7b5/C; words begin with ^',
       });
       return;
     }

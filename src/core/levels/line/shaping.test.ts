@@ -92,11 +92,11 @@ describe('the words of a beginner', () => {
   test('what is lost with a note is said: syllables, graces, ornaments', () => {
     const { changes, tune } = simplify(tuneOf('CDEF {d}G4 | !trill!c8 |\nw: one two three four five'));
     expect(changes.map((change) => describeChange(change, { diatonic: 0, chromatic: 0 }).what)).toEqual([
-      'C D E F G became C E G, and syllables went with the notes',
+      'C D E F G became C E G, and their syllables are sung on the notes that stay',
       'a grace note left out',
       'trill left out',
     ]);
-    expect(notesOf(tune).map(({ lyrics }) => lyrics?.[0]?.text)).toEqual(['one', 'three', 'five', undefined]);
+    expect(notesOf(tune).map(({ lyrics }) => lyrics?.[0]?.text)).toEqual(['one two', 'three four', 'five', undefined]);
   });
 
   test('fidelity falls with what is lost, and is whole for the tune itself', () => {
@@ -275,7 +275,7 @@ describe("changes in words, in the reader's pitch", () => {
         after: [],
         shortest: { type: 'quarter', dots: 0 },
         isTail: false,
-        syllablesLost: false,
+        syllablesJoined: false,
       },
       'C F left out: nothing shorter than a quarter here; the notes that carry the tune stay',
     ],
@@ -323,4 +323,21 @@ describe('another meter', () => {
     const barred = rebar(tuneOf(body), meter);
     expect(barred.ok ? '' : rebarProblemText(barred.problem)).toBe(expected);
   });
+});
+
+test('a song keeps every syllable: what is left out is sung on the note that is held for it', () => {
+  const tune = tuneOf(
+    'G2 AB c2 d2 | e>d cB A2 G2 | AB cd e2 d2 | c8 |\nw: Oh the wind went round the hou-ses by the wa-ter ev-er sing-ing home',
+  );
+  const words = (bars: Tune['bars']) => {
+    let text = '';
+    for (const { events } of bars)
+      for (const event of events)
+        for (const { text: syllable, hyphen } of isNote(event) ? (event.lyrics ?? []) : [])
+          text += syllable + (hyphen ? '' : ' ');
+    return text.trim();
+  };
+  const { value, changes } = partFor(tune, { level: 'beginner', instrument: instrument('flute') });
+  expect(changes.some(({ detail }) => detail.kind === 'simplified' && detail.syllablesJoined)).toBe(true);
+  expect(words(value.bars)).toBe(words(tune.bars));
 });

@@ -18,6 +18,8 @@ const WEIGHTS = {
   topOrBottom: 0.3,
   phraseStart: 0.8,
   phraseEnd: 1.5,
+  /** Has a syllable of its own to sing. */
+  syllable: 0.4,
   /** Reached by a leap of a fourth or more. */
   targetOfLeap: 0.2,
 } as const;
@@ -44,6 +46,7 @@ function freshWeights(tune: Tune, notes: readonly SoundingNote[], phrases: reado
       WEIGHTS.lengthOfABeat * Math.min(2, note.length / beat) +
       (tones.includes(chroma(note.pitch)) ? WEIGHTS.chordTone : 0) +
       (isTop || isBottom ? WEIGHTS.topOrBottom : 0) +
+      (note.first.lyrics ? WEIGHTS.syllable : 0) +
       (starts.has(index) ? WEIGHTS.phraseStart : 0) +
       (ends.has(index) ? WEIGHTS.phraseEnd : 0) +
       (before && Math.abs(height - semitones(before.pitch)) >= 5 ? WEIGHTS.targetOfLeap : 0)

@@ -7,6 +7,7 @@ import {
   type BarSpan,
   barSpans,
   isNote,
+  type Lyric,
   type Note,
   type ScoreEvent,
   type SoundingNote,
@@ -66,7 +67,7 @@ export function simplify(
   const numbers = barNumbers(tune);
   const retained = new Map<number, Run>();
   for (const run of runs) if (run.note !== undefined) retained.set(run.note, run);
-  const slurs = slursThatHold(notes, retained);
+  const marks: MovedMarks = { ...slursThatHold(notes, retained), lyrics: joinedLyrics(notes, retained) };
   const slotStarts = new Set(slots.map(({ start }) => start));
   const runsByBar = byBar(runs, spans);
   const notesByBar = notes.reduce(
@@ -78,10 +79,11 @@ export function simplify(
     if (!span) return { bar, changes: [] };
     const here = runsByBar[index] ?? [];
     const indices = notesByBar[index] ?? [];
-    const name = `${index}:${nameOfRuns(here, notes, slurs)}/${indices.filter((note) => !retained.has(note)).join(' ')}`;
+    const name = `${index}:${nameOfRuns(here, notes, marks)}/${indices.filter((note) => !retained.has(note)).join(' ')}`;
     return simplifiedBar(tune, slots, name, () => {
-      const events = barEvents(bar, span, here, notes, slurs);
+      const events = barEvents(bar, span, here, notes, marks);
       const isSame =
+        !indices.some((note) => marks.lyrics.has(notes[note]?.first.id ?? '')) &&
         isInWords(bar.events, span, slotStarts) &&
         isTiedInto(tune.bars[index - 1]) === runsInto(here, span) &&
         sameMusic(bar.events, events);
@@ -123,11 +125,17 @@ const simplifiedBar = derived(
 );
 
 /** All of the runs of a bar that its events are made of. */
-function nameOfRuns(runs: readonly Run[], notes: readonly SoundingNote[], { starts, ends }: SlurEnds): string {
+function nameOfRuns(
+  runs: readonly Run[],
+  notes: readonly SoundingNote[],
+  { starts, ends, lyrics }: MovedMarks,
+): string {
   let name = '';
   for (const { note, start, length } of runs) {
     const id = note === undefined ? '' : (notes[note]?.first.id ?? '');
     name += ` ${note ?? 'z'},${start},${length}`;
+    const words = lyrics.get(id);
+    if (words) name += `"${words.map(({ text }) => text).join('"')}"`;
     if (starts.size > 0) name += `(${starts.get(id) ?? 0})${ends.get(id) ?? 0}`;
   }
   return name;
@@ -206,7 +214,7 @@ function barEvents(
   span: BarSpan,
   runs: readonly Run[],
   notes: readonly SoundingNote[],
-  slurs: SlurEnds,
+  marks: MovedMarks,
 ): readonly ScoreEvent[] {
   const end = span.start + span.length;
   let fresh = 0;
@@ -230,31 +238,72 @@ function barEvents(
         length,
         ...(!isLast && { tied: true as const }),
       };
-      return { ...note, ...(isFirst && onsetMarks(source.first, slurs)), ...(isLast && endMarks(source.first, slurs)) };
+      return { ...note, ...(isFirst && onsetMarks(source.first, marks)), ...(isLast && endMarks(source.first, marks)) };
     });
   });
 }
 
 /** What stays on the note where it is struck. Grace notes and ornaments do not: they wait. */
-function onsetMarks(note: Note, slurs: SlurEnds): Partial<Note> {
-  const starts = slurs.starts.get(note.id);
+function onsetMarks(note: Note, marks: MovedMarks): Partial<Note> {
+  const starts = marks.starts.get(note.id);
+  const lyrics = marks.lyrics.get(note.id) ?? note.lyrics;
   return {
     ...(note.articulations && { articulations: note.articulations }),
     ...(note.dynamic && { dynamic: note.dynamic }),
-    ...(note.lyrics && { lyrics: note.lyrics }),
+    ...(lyrics && { lyrics }),
     ...(note.phrase && { phrase: note.phrase }),
     ...(starts && { slurStarts: starts }),
   };
 }
 
-function endMarks(note: Note, slurs: SlurEnds): Partial<Note> {
-  const ends = slurs.ends.get(note.id);
+function endMarks(note: Note, marks: MovedMarks): Partial<Note> {
+  const ends = marks.ends.get(note.id);
   return { ...(ends && { slurEnds: ends }), ...(note.fermata && { fermata: note.fermata }) };
 }
 
 interface SlurEnds {
   readonly starts: ReadonlyMap<string, number>;
   readonly ends: ReadonlyMap<string, number>;
+}
+
+/** What is on other notes than in the tune, since those that had it are gone; by the names of notes. */
+interface MovedMarks extends SlurEnds {
+  readonly lyrics: ReadonlyMap<string, readonly Lyric[]>;
+}
+
+/**
+ * The words of notes that are left out, sung on the note that is held in their place (before the first one on that), so
+ * that a song keeps every syllable: `the` and `wind` on one note, `sing` and `ing` as one word.
+ */
+function joinedLyrics(
+  notes: readonly SoundingNote[],
+  retained: ReadonlyMap<number, Run>,
+): ReadonlyMap<string, readonly Lyric[]> {
+  const found = new Map<string, readonly Lyric[]>();
+  if (notes.every(({ first }) => !first.lyrics)) return found;
+  const [firstKept] = [...retained.keys()].toSorted((a, b) => a - b);
+  let holder = firstKept === undefined ? undefined : notes[firstKept]?.first;
+  notes.forEach(({ first }, index) => {
+    if (retained.has(index)) holder = first;
+    else if (holder && first.lyrics) {
+      const isBefore = index < (firstKept ?? 0);
+      const own = found.get(holder.id) ?? (isBefore ? [] : (holder.lyrics ?? []));
+      found.set(holder.id, first.lyrics.reduce(joined, own));
+    }
+    if (index === firstKept) {
+      const early = found.get(first.id);
+      if (early && first.lyrics) found.set(first.id, first.lyrics.reduce(joined, early));
+    }
+  });
+  return found;
+}
+
+/** The words of a note with one syllable more, in its verse. */
+function joined(words: readonly Lyric[], next: Lyric): readonly Lyric[] {
+  const before = words.find(({ verse }) => verse === next.verse);
+  if (!before) return [...words, next].toSorted((a, b) => a.verse - b.verse);
+  const text = `${before.text}${before.hyphen ? '' : ' '}${next.text}`;
+  return words.map((one) => (one === before ? { ...next, text } : one));
 }
 
 /** Slurs move to the nearest notes retained inside them; one that would join a note to itself goes. */
@@ -363,7 +412,7 @@ function barChanges(
         isTail,
         before: here.map(({ note }) => pitchClassOf(note.pitch)),
         after: struck.map(({ note }) => pitchClassOf(note.pitch)),
-        syllablesLost: lost.some(({ note }) => note.first.lyrics !== undefined),
+        syllablesJoined: lost.some(({ note }) => note.first.lyrics !== undefined),
       }),
     );
   }
