@@ -54,7 +54,8 @@ import {
   ENDINGS,
   formatOf,
   levelsOf,
-  pageWishes,
+  checkTab,
+  pageOf,
   partFile,
   pdfWriter,
   playersOf,
@@ -89,6 +90,7 @@ export async function drill(words: readonly string[]): Promise<unknown> {
   const given = parseArguments(words, OPTIONS, ['written', 'tab']);
   noMoreThan(given, 0);
   const players = playersOf(given);
+  checkTab(given, players);
   const levels = levelsOf(given);
   const format = formatOf(given);
   const perMinute = tempoOf(given);
@@ -97,7 +99,7 @@ export async function drill(words: readonly string[]): Promise<unknown> {
   const wantsFile = given.options.has('out') || given.options.has('format');
   const made = players.flatMap((instrument) =>
     levels.map((level) => {
-      const page = pageRequest(aids === undefined ? {} : pageWishes(aids), instrument, level);
+      const page = pageRequest(pageOf(given, aids), instrument, level);
       const keyAndTempo = perMinute === undefined ? {} : { perMinute };
       const part = drillPart(idea, { level, instrument, keyAndTempo, page }, wishes);
       if (part.line.sections.length === 0) throw new UsageError(nothingLeft(instrument, level, part.line.messages));

@@ -43,10 +43,11 @@ export const ENDINGS: Readonly<Record<PartFormat, string>> = {
 
 /** `reed parts INPUT --for ID[,ID…] --level LEVEL|all [--key KEY|best] [--tempo BPM] [--format …] [--out DIR]` */
 export async function parts(words: readonly string[]): Promise<unknown> {
-  const given = parseArguments(words, ['for', 'level', 'key', 'tempo', 'aids', 'format', 'out'], ['written']);
+  const given = parseArguments(words, ['for', 'level', 'key', 'tempo', 'aids', 'format', 'out'], ['written', 'tab']);
   noMoreThan(given, 1);
   const input = required(given, 0, 'INPUT');
   const players = playersOf(given);
+  checkTab(given, players);
   const levels = levelsOf(given);
   const format = formatOf(given);
   const perMinute = tempoOf(given);
@@ -75,7 +76,7 @@ export async function parts(words: readonly string[]): Promise<unknown> {
         level,
         instrument,
         keyAndTempo: { key, perMinute },
-        page: pageRequest(aids === undefined ? {} : pageWishes(aids), instrument, level),
+        page: pageRequest(pageOf(given, aids), instrument, level),
       }),
     })),
   );
@@ -206,8 +207,21 @@ export function aidsOf(given: Arguments): readonly AidName[] | undefined {
   return asked.filter((aid) => !others.some((other) => other === aid));
 }
 
+/** What is printed beside the notes, as the options say; a tablature only for who has frets. */
+export function pageOf(given: Arguments, aids: readonly AidName[] | undefined): PageWishes {
+  return { ...(aids !== undefined && pageWishes(aids)), ...(given.flags.has('tab') && { tab: true as const }) };
+}
+
+/** With `--tab` one of the instruments has to have frets. */
+export function checkTab(given: Arguments, instruments: readonly Instrument[]): void {
+  if (given.flags.has('tab') && !instruments.some(({ mechanism }) => mechanism.kind === 'fretted'))
+    throw new UsageError(
+      `--tab is for instruments with frets, and ${instruments.map(({ id }) => id).join(', ')} has none: use one like guitar, bass-guitar or ukulele, or leave it out`,
+    );
+}
+
 /** Asked for by name, an aid stands everywhere. */
-export function pageWishes(asked: readonly AidName[]): PageWishes {
+function pageWishes(asked: readonly AidName[]): PageWishes {
   const aids = Object.fromEntries(AIDS.filter((aid) => asked.includes(aid)).map((aid) => [aid, 'stays' as const]));
   return { aids, marks: asked.includes('fingering') ? 'all' : 'none' };
 }

@@ -49,6 +49,7 @@ const HELP = `reed: arrange tunes from the command line
              [--count-in N] [--click all|N/M] [--from BAR --to BAR --times N] --out FILE.wav|FILE.mp3
                                       a sound file: a line, a backing, a metronome that falls silent
 
+With --tab, parts, drills, scales and solos for an instrument with frets have a tablature under the notes.
 With --written, keys and tonics are meant as the first named instrument reads them; otherwise they are concert pitch.
 Results are JSON on standard output. Exit status 2: the input or an argument is wrong, and why is on standard error.`;
 

@@ -16,7 +16,7 @@ import { printPitch, printPitchClass, readableInterval, semitones, transposeClas
 import { EXTENTS, keyForSet, MINOR_SCHOOLS, movedLine, setLine, type SetLine, setTune } from '../core/pools';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, writeAll } from './files';
-import { aidsOf, asWritten, ENDINGS, formatOf, pageWishes, partFile, pdfWriter, playersOf } from './parts';
+import { aidsOf, asWritten, ENDINGS, formatOf, checkTab, pageOf, partFile, pdfWriter, playersOf } from './parts';
 
 /** Beats a minute of a scale in quarters: slow enough to be said aloud. */
 const PER_MINUTE = 60;
@@ -32,12 +32,13 @@ interface MadeScale {
  * …] [--out DIR]`
  */
 export async function scale(words: readonly string[]): Promise<unknown> {
-  const given = parseArguments(words, ['for', 'octaves', 'level', 'down', 'aids', 'format', 'out'], ['written']);
+  const given = parseArguments(words, ['for', 'octaves', 'level', 'down', 'aids', 'format', 'out'], ['written', 'tab']);
   noMoreThan(given, 1);
   const text = required(given, 0, 'SET');
   const parsed = parseScale(text);
   if (!parsed.ok) throw new UsageError(`SET ${scaleProblemText(parsed.problem)}`);
   const instruments = playersOf(given);
+  checkTab(given, instruments);
   const extent = oneOf(given, 'octaves', EXTENTS, '1');
   const level: Level = oneOf(given, 'level', LEVELS, 'advanced');
   const minor = oneOf(given, 'down', MINOR_SCHOOLS, 'natural');
@@ -72,7 +73,7 @@ export async function scale(words: readonly string[]): Promise<unknown> {
         transposeKey(keyForSet(written), sounding),
         PER_MINUTE,
       );
-      const page = pageRequest(aids === undefined ? {} : pageWishes(aids), instrument, level);
+      const page = pageRequest(pageOf(given, aids), instrument, level);
       const part = partOfLine(tune, { level, instrument, keyAndTempo: { perMinute: PER_MINUTE }, page });
       const path = inFolder(
         given.options.get('out') ?? '.',

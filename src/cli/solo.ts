@@ -10,7 +10,19 @@ import { composeSolo, type FormBar, type Solo, type SoloNote, soloTune } from '.
 import { beatNumberAt, type Ticks, TICKS_PER_QUARTER } from '../core/time';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, writeAll } from './files';
-import { difficultyOf, ENDINGS, formatOf, levelsOf, partFile, pdfWriter, playersOf, asWritten, tempoOf } from './parts';
+import {
+  difficultyOf,
+  ENDINGS,
+  formatOf,
+  levelsOf,
+  partFile,
+  pdfWriter,
+  pageOf,
+  playersOf,
+  asWritten,
+  checkTab,
+  tempoOf,
+} from './parts';
 import { improvisingForm } from './pools';
 import { seedOf } from './drill';
 
@@ -39,6 +51,7 @@ export async function solo(words: readonly string[]): Promise<unknown> {
   noMoreThan(given, 1);
   const input = required(given, 0, 'INPUT or "CHORDS"');
   const players = playersOf(given);
+  checkTab(given, players);
   const levels = levelsOf(given);
   const format = formatOf(given);
   const perMinute = tempoOf(given);
@@ -56,7 +69,7 @@ export async function solo(words: readonly string[]): Promise<unknown> {
         );
       const tempo = perMinute === undefined ? levelTempoOf(tune, level) : { ...(tune?.tempo ?? BARE_TEMPO), perMinute };
       const line = soloTune(composed, { form, title, tempo, ...(tune?.swing && { swing: tune.swing }) });
-      const page = pageRequest({ aids: {}, marks: 'none' }, instrument, level);
+      const page = pageRequest({ ...pageOf(given, []), marks: 'none' }, instrument, level);
       const part = partOfLine(line, { level, instrument, keyAndTempo: { perMinute: tempo.perMinute }, page });
       return { instrument, level, solo: composed, part, tune: line };
     }),

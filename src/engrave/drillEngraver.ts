@@ -10,7 +10,7 @@ import { Engraver, type EngravedRow } from './engraver';
 import { BENCH_STAFF_SPACE, type PitchView } from './lanes';
 import { barWidths, planLines } from './lines';
 import { pictureSeed } from './pictureSeeds';
-import { laneStaff } from './staves';
+import { laneStaff, tabStaff } from './staves';
 
 /** One level's music in one key. */
 export interface DrillCell {
@@ -75,18 +75,20 @@ export class DrillEngraver {
           hideChords: work.tune.drill?.over === undefined,
           bars: lane.bars.map(({ section: _, ...bar }) => bar),
         };
-        return [level, plain && { ...plain, accidentals: accidentalsFor(plain) }] as const;
+        const tab = part?.value.tab && tabStaff(`${level}-tab`, part.value, part.value.tab);
+        return [level, plain && [{ ...plain, accidentals: accidentalsFor(plain) }, ...(tab ? [tab] : [])]] as const;
       }),
     );
     for (const [index, slot] of laidOut.slots.entries()) {
       for (const cell of slot.cells) {
-        const staff = staves.get(cell.level);
-        if (!staff) continue;
+        const here = staves.get(cell.level);
+        const staff = here?.[0];
+        if (!here || !staff) continue;
         const widths = barWidths([staff]).slice(cell.from, cell.to);
         const room = Math.max(3, (width - PIXELS.head) / PIXELS.quarter);
         const rows = planLines(widths, room, new Set([0])).map(({ from, to }, row) =>
           this.row({
-            staves: [staff],
+            staves: here,
             line: { from: cell.from + from, to: cell.from + to },
             width,
             staffSpace: BENCH_STAFF_SPACE,

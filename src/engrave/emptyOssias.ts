@@ -1,5 +1,6 @@
 import type { Staff } from '../core/formats';
 import type { Line } from './lines';
+import { endOfGroup } from './svgGroups';
 
 /**
  * Takes small staves out of a row's picture where they have nothing to show. The engraver draws a staff through its
@@ -35,15 +36,4 @@ function withoutBarLine(measure: string, index: number): string {
   if (!path) return measure;
   const at = line + path.index;
   return measure.slice(0, at) + measure.slice(at + path[0].length);
-}
-
-/** Where the group that begins at a place ends. */
-function endOfGroup(svg: string, start: number): number {
-  let depth = 0;
-  for (const tag of svg.slice(start).matchAll(/<g[ >][^>]*?(\/?)>|<g>|<\/g>/g)) {
-    if (tag[1] === '/') continue;
-    depth += tag[0] === '</g>' ? -1 : 1;
-    if (depth === 0) return start + tag.index + tag[0].length;
-  }
-  return svg.length;
 }

@@ -5,6 +5,7 @@ import type { Line } from './lines';
 import { readGeometry, type RowGeometry } from './geometry';
 import { withOpenEnds } from './openEnds';
 import { withoutEmptyOssias } from './emptyOssias';
+import { withoutGroups } from './svgGroups';
 import { stepsBelowStaff } from '../core/score';
 
 /** One line of lanes as a picture: SVG with a `viewBox` in CSS pixels, to be scaled to the width it was drawn for. */
@@ -85,7 +86,7 @@ export class Engraver {
     const svg = this.spread(source, name, { width, seed, staffSpace: request.staffSpace }, lyricMargin(staves));
     const picture = withWidth(svg, Math.max(width, pictureWidth(svg)), 1 + SPACING.near);
     const geometry = readGeometry(picture, staves.length);
-    const lanes = staves.filter(({ ossiaBars }) => !ossiaBars);
+    const lanes = staves.filter(({ ossiaBars, tab }) => !ossiaBars && !tab);
     return {
       from: line.from,
       to: line.to,
@@ -137,7 +138,7 @@ export class Engraver {
         lyricTopMinMargin: margin,
       });
       this.load(source);
-      svg = withCountsApart(this.toolkit.renderToSVG(1));
+      svg = asWanted(this.toolkit.renderToSVG(1));
       const ratio = width / pictureWidth(svg);
       if (Math.abs(ratio - 1) < SPACING.near) break;
       const next = Math.min(SPACING.widest, Math.max(SPACING.narrowest, spacing * (1 + (ratio - 1) / SPACING.share)));
@@ -179,7 +180,7 @@ export class Engraver {
       lyricTopMinMargin: margin,
     });
     this.load(musicXml);
-    return withCountsApart(this.toolkit.renderToSVG(1));
+    return asWanted(this.toolkit.renderToSVG(1));
   }
 
   private load(source: string): void {
@@ -188,10 +189,10 @@ export class Engraver {
   }
 }
 
-/** The places of the lanes: a small staff over one is no lane, but belongs to it. */
+/** The places of the lanes: a small staff over one, and a tablature under it, are no lanes, but belong to it. */
 function lanePlaces(places: RowGeometry['staves'], staves: readonly Staff[]): RowGeometry['staves'] {
   return places.flatMap((place, index) => {
-    if (staves[index]?.ossiaBars) return [];
+    if (staves[index]?.ossiaBars || staves[index]?.tab) return [];
     const small = staves[index - 1]?.ossiaBars ? places[index - 1] : undefined;
     return [small ? { ...place, smallTop: small.top } : place];
   });
@@ -242,6 +243,11 @@ const COMMON = {
  * which is a tenth of a staff space.
  */
 const COUNTS = { lower: 70, size: 300 } as const;
+
+/** The rhythm of a tablature is read in the staff over it. */
+function asWanted(svg: string): string {
+  return withCountsApart(withoutGroups(svg, 'tabDurSym'));
+}
 
 /** Counts of beats (directions of digits alone) apart from the staff and in another face. */
 function withCountsApart(svg: string): string {

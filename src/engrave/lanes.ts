@@ -17,7 +17,7 @@ import {
 } from '../core/score';
 import { nameValue, notatedTicks, valueOfTicks } from '../core/time';
 import { barWidths, goodLineStarts, planLines, type Line } from './lines';
-import { laneStaff, ossiaLane, tuneLane } from './staves';
+import { laneStaff, ossiaLane, tabStaff, tuneLane } from './staves';
 import type { Staff } from '../core/formats';
 
 /** Height of a staff space on the bench, CSS pixels. */
@@ -68,6 +68,8 @@ export interface Lanes {
   readonly staves: readonly Staff[];
   /** Small staves with other versions of bars, by the id of the staff over which they stand. */
   readonly ossias: ReadonlyMap<string, Staff>;
+  /** Tablatures, by the id of the staff under which they stand. */
+  readonly tabs: ReadonlyMap<string, Staff>;
   readonly lines: readonly Line[];
   readonly numbers: readonly number[];
   /** Events to be marked as changed, as STAFF:EVENT. */
@@ -88,6 +90,7 @@ interface Lane {
   readonly info: LaneInfo;
   readonly changed: readonly string[];
   readonly ossia?: Staff;
+  readonly tab?: Staff;
 }
 
 /** The lane of a tune or part, which `make` works out of it. */
@@ -120,6 +123,7 @@ export function lanesFor(
     const { value, changes } = makePart(tune, level, recipes);
     return laneOf(value, view, () => ({
       ...laneWithOssia(laneStaff(level, value, view), alternativesOfLevel(tune, level, recipes), view),
+      ...(value.tab && { tab: tabStaff(`${level}-tab`, value, value.tab) }),
       info: partInfo(level, value, changes, view),
       changed: changes.flatMap(({ events }) => events.map((event) => `${level}:${event}`)),
     }));
@@ -133,6 +137,7 @@ export function lanesFor(
     infos: all.map(({ info }) => info),
     staves,
     ossias: new Map(lanes.flatMap(({ staff, ossia }) => (ossia ? [[staff.id, ossia] as const] : []))),
+    tabs: new Map(lanes.flatMap(({ staff, tab }) => (tab ? [[staff.id, tab] as const] : []))),
     lines: planLines(barWidths(staves), room, goodLineStarts(tuneAlone.staff)),
     numbers: tune.drill ? drillNumbers(all) : barNumbers(tune),
     changed: new Set(lanes.flatMap(({ changed }) => changed)),
@@ -150,14 +155,15 @@ function laneWithOssia(
 
 /** The staves of a row: each lane's, under a small one where it has other versions of bars there. */
 export function stavesOfRow(
-  { staves, ossias }: Pick<Lanes, 'staves' | 'ossias'>,
+  { staves, ossias, tabs }: Pick<Lanes, 'staves' | 'ossias' | 'tabs'>,
   { from, to }: Line,
 ): readonly Staff[] {
-  if (ossias.size === 0) return staves;
+  if (ossias.size + tabs.size === 0) return staves;
   return staves.flatMap((staff) => {
     const ossia = ossias.get(staff.id);
     const isHere = [...(ossia?.ossiaBars ?? [])].some((bar) => bar >= from && bar < to);
-    return ossia && isHere ? [ossia, staff] : [staff];
+    const tab = tabs.get(staff.id);
+    return [...(ossia && isHere ? [ossia] : []), staff, ...(tab ? [tab] : [])];
   });
 }
 

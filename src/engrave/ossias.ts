@@ -18,7 +18,7 @@ const OSSIA_SPACES = 6.9;
 
 /** The room that a system's small staves take above it, in its own units. */
 export function roomAbove(system: SystemPicture | undefined, ossias: Ossias): number {
-  return system && ossias.has(system) ? ((system.bottom - system.top) / 4) * OSSIA_SPACES : 0;
+  return system && ossias.has(system) ? system.space * OSSIA_SPACES : 0;
 }
 
 /**

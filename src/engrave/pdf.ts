@@ -1,7 +1,7 @@
 import { FOR_ENGRAVER, type Staff, writeMusicXml } from '../core/formats';
 import { profileOf } from '../core/instruments';
 import { accidentalsFor, isNote, keysOf, metersOf, type Tempo } from '../core/score';
-import type { Part } from '../core/levels';
+import { legendOf, type Part } from '../core/levels';
 import { PAGE_SIZE_TABLE } from '../core/work';
 import { nameValue } from '../core/time';
 import { lyricMargin, type Engraver } from './engraver';
@@ -123,7 +123,7 @@ export function partSource(part: Part, paper: Paper = 'a4', isOfSections = false
   const [width, height] = PAPER_SIZE[paper];
   const inside = width - 2 * MARGIN.side;
   const score = partScore(part);
-  const staff = score.staves[0];
+  const [staff, ...under] = score.staves;
   if (!staff) throw new Error('a part has one staff');
   const withSigns: Staff = { ...staff, accidentals: accidentalsFor(staff) };
   const { tempo: _, ...untimed } = withSigns;
@@ -139,7 +139,7 @@ export function partSource(part: Part, paper: Paper = 'a4', isOfSections = false
   const lines = withWholeRests(planned, staff.restRuns ?? new Map());
   const xml = writeMusicXml(
     // The tempo stands at the head of the page, where nothing can come in its way.
-    { ...score, staves: [{ ...untimed, name: '' }] },
+    { ...score, staves: [{ ...untimed, name: '' }, ...under.map((one) => ({ ...one, name: '' }))] },
     { target: FOR_ENGRAVER, lineStarts: new Set(lines.slice(1).map(({ from }) => from)) },
   );
   return { xml, lines, staff, staffSpace, width: inside };
@@ -162,7 +162,7 @@ interface Above {
 const HEADING_SPACES = 3.4;
 
 function roomOver(system: SystemPicture | undefined, { ossias, headings }: Above): number {
-  const heading = system && headings.has(system) ? ((system.bottom - system.top) / 4) * HEADING_SPACES : 0;
+  const heading = system && headings.has(system) ? system.space * HEADING_SPACES : 0;
   return heading + roomAbove(system, ossias);
 }
 
@@ -239,7 +239,7 @@ function heightOf(picture: TallPicture, index: number): number {
   const next = picture.systems[index + 1];
   if (!system) return 0;
   // The engraver has kept systems apart by what they hold; its distance is the least we give.
-  return next ? next.top - system.top : system.bottom - system.top + (system.bottom - system.top) * (AIR.below / 4);
+  return next ? next.top - system.top : system.bottom - system.top + system.space * AIR.below;
 }
 
 /**
@@ -306,13 +306,12 @@ function drawSystems(
   const first = systems[0];
   const last = systems.at(-1);
   if (!first || !last) return 0;
-  const staff = first.bottom - first.top;
-  const above = (staff / 4) * AIR.above;
+  const above = first.space * AIR.above;
   const natural =
     (last.bottom -
       first.top +
       above +
-      (staff / 4) * AIR.below +
+      first.space * AIR.below +
       systems.reduce((sum, system) => sum + roomOver(system, over), 0)) *
     scale;
   // The page is filled: staves are spread over it; a last page keeps the distances of the one before.
@@ -328,7 +327,7 @@ function drawSystems(
         size: 12,
       });
     const viewTop = system.top - above;
-    const viewHeight = staff * 4;
+    const viewHeight = first.space * 4 * 4;
     const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 ${viewTop} ${picture.width} ${viewHeight}" color="black" font-family="Times" overflow="visible">${picture.definitions}${system.markup}</svg>`;
     drawPicture(document, svg, frame.left, y - above * scale, frame.width, viewHeight * scale);
     for (const { left, width, picture: small } of ossias.get(system) ?? []) {
@@ -419,7 +418,9 @@ function drawFooter(
   const style: TextStyle = { font: 'sans', size: 8, colour: '#333333' };
   const baseline = height - MARGIN.bottom + 6;
   const number = `${page} of ${pages}`;
-  const left = page === 1 ? '' : `${part.title} · ${playerLine(part)}`;
+  // The first page says what its signs mean; the others whose they are.
+  const left =
+    page === 1 ? legendOf(part.fingered, part.instrument).join('  ·  ') : `${part.title} · ${playerLine(part)}`;
   const numberWidth = measure(document, number, style);
   if (left) drawText(document, left, MARGIN.side, baseline, width - 2 * MARGIN.side - numberWidth - 20, style);
   drawText(document, number, width - MARGIN.side - numberWidth, baseline, numberWidth + 1, style);

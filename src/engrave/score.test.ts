@@ -2,11 +2,15 @@ import { readMusicXml } from '../core/formats/musicxml/readMusicXml';
 import { writeMusicXml } from '../core/formats/musicxml/writeMusicXml';
 import { readAbc } from '../core/formats/abc/readAbc';
 import { instrumentById } from '../core/instruments/catalogue';
-import { LEVELS } from '../core/instruments/instrument';
+import { LEVELS, toSounding } from '../core/instruments/instrument';
 import { partFor } from '../core/levels/parts/partFor';
+import { semitones } from '../core/pitch/pitch';
+import { transpose } from '../core/pitch/transpose';
+import { isNote } from '../core/score/tune';
 import { Engraver } from './engraver';
 import { partsPdf } from './pdf';
 import { groupScore, scorePdf } from './scorePdf';
+import { partScore } from './staves';
 
 const read = readAbc(
   `X:1\nT:Three Oars\nM:3/4\nL:1/8\nQ:1/4=100\nK:G\n${'"G"G2A2B2|"C"c4B2|"D7"A2B2c2|"G"B6|'.repeat(5)}\n`,
@@ -47,4 +51,24 @@ test('the score and all parts in one file are pages that a printer takes', async
       .match(/\/Type \/Page\b/g)?.length;
   expect(pages(await scorePdf(engraver, parts, 'written'))).toBe(1);
   expect(pages(await partsPdf(engraver, parts))).toBe(3);
+});
+
+test('a tablature has a string and a fret for every note, which sound it; other instruments have none', () => {
+  const guitar = instrumentById('guitar');
+  if (!read.ok || !guitar) throw new Error('guitar');
+  const tabbed = (instrument: typeof guitar) =>
+    partFor(read.value.tune, { level: 'intermediate', instrument, page: { tab: true } }).value;
+  const [, tab] = partScore(tabbed(guitar)).staves;
+  if (!tab?.tab) throw new Error('no tablature');
+  const { strings, places } = tab.tab;
+  const notes = tab.bars.flatMap(({ events }) => events.filter(isNote));
+  const struck = notes.filter((_, k) => !notes[k - 1]?.tied);
+  expect(struck.length).toBeGreaterThan(20);
+  for (const { id, pitch } of struck) {
+    const place = places.get(id);
+    const open = strings[strings.length - (place?.string ?? 0)];
+    expect(open && semitones(open) + (place?.fret ?? 0)).toBe(semitones(transpose(pitch, toSounding(guitar))));
+  }
+  expect(writeMusicXml(partScore(tabbed(guitar))).match(/<fret>/g)?.length).toBe(struck.length);
+  expect(parts[0] && partScore(tabbed(parts[0].instrument)).staves).toHaveLength(1);
 });

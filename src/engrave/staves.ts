@@ -1,6 +1,15 @@
 import { type Instrument, toSounding } from '../core/instruments';
 import { type Part, withRests } from '../core/levels';
-import { accidentalsFor, type Bar, type Clef, clefFor, isNote, type Tune, withTrueTies } from '../core/score';
+import {
+  accidentalsFor,
+  type Bar,
+  type Clef,
+  clefFor,
+  isNote,
+  type Tablature,
+  type Tune,
+  withTrueTies,
+} from '../core/score';
 import { nameKey, namePitchClass } from '../core/pitch';
 import { capitalised } from '../core/plainText';
 import type { ScoreFile, Staff } from '../core/formats';
@@ -42,7 +51,39 @@ export function partScore(part: Part, rights?: string): ScoreFile {
         ...(part.blank && { blank: part.blank }),
         ...(part.instrument.transposition.chromatic !== 0 && { toSounding: toSounding(part.instrument) }),
       },
+      ...(part.tab ? [tabStaff('T1', part, part.tab)] : []),
     ],
+  };
+}
+
+/** The tablature under a part: its notes as frets, and nothing else of what stands over and under them. */
+export function tabStaff(
+  id: string,
+  { bars, writtenKey, meter, instrument }: Pick<Part, 'bars' | 'writtenKey' | 'meter' | 'instrument'>,
+  tab: Tablature,
+): Staff {
+  return {
+    id,
+    name: 'Tablature',
+    clef: instrument.clef,
+    key: writtenKey,
+    meter,
+    bars: bars.map((bar): Bar => {
+      const { counts: _, section: _s, jumps: _j, tempos: _t, ...plain } = bar;
+      return {
+        ...plain,
+        chords: [],
+        events: bar.events.map((event) => {
+          if (!isNote(event)) return event;
+          const { kind, id: name, pitch, length, tied, tuplet } = event;
+          return { kind, id: name, pitch, length, ...(tied && { tied }), ...(tuplet && { tuplet }) };
+        }),
+      };
+    }),
+    hideChords: true,
+    accidentals: new Map(),
+    tab,
+    ...(instrument.transposition.chromatic !== 0 && { toSounding: toSounding(instrument) }),
   };
 }
 
@@ -52,11 +93,11 @@ export function partScore(part: Part, rights?: string): ScoreFile {
  */
 export function scoreWithOssias(part: Part, rights?: string): ScoreFile {
   const score = partScore(part, rights);
-  const [staff] = score.staves;
+  const [staff, ...under] = score.staves;
   const { ossias = [] } = part;
   if (!staff || ossias.length === 0) return score;
   const others = new Map(ossias.flatMap(({ at, bars }) => bars.map((bar, k) => [at + k, bar] as const)));
-  return { ...score, staves: [{ ...smallStaff(staff, others), id: 'O1', name: 'Ossia' }, staff] };
+  return { ...score, staves: [{ ...smallStaff(staff, others), id: 'O1', name: 'Ossia' }, staff, ...under] };
 }
 
 /** A staff over another one that has bars of its own in some places, and is not seen elsewhere. */

@@ -7,6 +7,8 @@ export interface SystemPicture {
   /** Inner units from the top of the picture to the first and last staff line. */
   readonly top: number;
   readonly bottom: number;
+  /** From one line of its first staff to the next. */
+  readonly space: number;
   /** Left and right edge of each bar, inner units. */
   readonly bars: readonly { readonly left: number; readonly right: number }[];
 }
@@ -33,7 +35,15 @@ export function cutSystems(svg: string): TallPicture {
     .filter((element) => element.attributes['class'] === 'system')
     .map((system): SystemPicture => {
       const lines = staffLines(system);
-      return { markup: print(system), top: Math.min(...lines), bottom: Math.max(...lines), bars: measuresOf(system) };
+      const first = find(system, (one) => one.attributes['class'] === 'staff');
+      const own = first ? staffLines(first) : lines;
+      return {
+        markup: print(system),
+        top: Math.min(...lines),
+        bottom: Math.max(...lines),
+        space: (Math.max(...own) - Math.min(...own)) / 4,
+        bars: measuresOf(system),
+      };
     });
   return { definitions: definitions ? print(definitions) : '', width, height, systems };
 }

@@ -1,7 +1,6 @@
 import { hasLetterForEach, type Scale } from '../harmony';
 import type { WrittenRange } from '../instruments';
 import {
-  byOctaves,
   chroma,
   namePitchClass,
   type Pitch,

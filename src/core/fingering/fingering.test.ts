@@ -1,4 +1,9 @@
+import { instrument as given } from '../../../tests/given';
+import { scaleOn } from '../harmony/scales';
 import { CHARTS } from './charts';
+import { markLegend } from './legend';
+import { movableShape } from './shapes';
+import { styledMark } from './stringMarks';
 import { describeFingering, fingeringId, keyName, markOf, ordinal, positionName, type Fingering } from './fingering';
 
 const bowed = (more: Partial<Extract<Fingering, { kind: 'bowed' }>> = {}): Fingering => ({
@@ -86,4 +91,27 @@ test('the lowest notes of a conical tube close all that those above them close',
   expect([10, 11, 12].map((above) => closed('oboe', 36 + above).has('C'))).toEqual([true, true, true]);
   const bassoon = [22, 23, 24, 26, 28].map((height) => closed('bassoon', height));
   for (let k = 1; k < 4; k += 1) expect([...(bassoon[k] ?? [])].filter((key) => !bassoon[k - 1]?.has(key))).toEqual([]);
+});
+
+test('a shape of two octaves lies under one hand of a guitar, and a mark can name its string', () => {
+  const { mechanism } = given('guitar');
+  if (mechanism.kind !== 'fretted') throw new Error('a guitar has frets');
+  const scale = scaleOn({ step: 'A', alter: 0 }, 'major');
+  const two = movableShape(mechanism, scale, 2);
+  expect([two?.places.length, two?.places.filter(({ pitch }) => pitch.step === 'A').length]).toEqual([15, 3]);
+  const low = bowed({ placement: 'low' });
+  expect([
+    styledMark(low, 'string-finger', VIOLIN),
+    styledMark(bowed(), 'string-finger', VIOLIN),
+    styledMark(low, 'string', VIOLIN),
+  ]).toEqual(['A L2', 'A2', 'A']);
+  expect(
+    markLegend(
+      [
+        { fingering: low, text: 'L2' },
+        { fingering: bowed(), text: '2' },
+      ],
+      VIOLIN,
+    ),
+  ).toEqual(['L2 second finger low']);
 });

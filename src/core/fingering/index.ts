@@ -39,3 +39,7 @@ export { HIGHEST_HAND } from './plucked';
 export { inFourths, movableShape, type MovableShape, shapeName, shapeSteps } from './shapes';
 // Schools of fingering.
 export { FINGER_SCHOOLS, type FingerSchool, SCHOOL_NAMES } from './travel';
+// What the signs over a line's notes mean.
+export { markLegend } from './legend';
+// How a fingering on strings is written.
+export { MARK_STYLES, type MarkStyle } from './stringMarks';

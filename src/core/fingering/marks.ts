@@ -1,4 +1,4 @@
-import { markOf } from './fingering';
+import { fingeringStrings, type MarkStyle, styledMark } from './stringMarks';
 import type { Instrument } from '../instruments';
 import { type Pitch, printPitch, semitones } from '../pitch';
 import type { FingeredLine, FingeredNote, FingerNote } from './fingerLine';
@@ -16,22 +16,29 @@ export type MarkSchool = (typeof MARK_SCHOOLS)[number];
  * comes and when it is fingered otherwise than the last time. `unusual` marks fingerings that are not the main one of
  * the chart, and the note after a break that is crossed; on strings a new position. Pins are always shown.
  * @param breaks of the instrument, as written: the notes on both sides
+ * @param names how marks on strings are written, and the names of the strings, lowest first; the string alone stands
+ *   where it changes
  */
 export function fingerMarks(
   line: FingeredLine,
   notes: readonly FingerNote[],
   school: MarkSchool,
   breaks: Instrument['breaks'] = [],
+  { style, strings }: { readonly style: MarkStyle; readonly strings: readonly string[] } = PLAIN,
 ): ReadonlyMap<string, string> {
   const marks = new Map<string, string>();
   if (school === 'none') return marks;
   const lastByPitch = new Map<string, string>();
   let isFirst = true;
+  let lastString = '';
   line.notes.forEach((note, index) => {
     const { fingering } = note;
     const pitch = notes[index]?.pitch;
     if (!fingering || !pitch) return;
-    const text = markOf(fingering);
+    const text = styledMark(fingering, style, strings);
+    const string = fingeringStrings(fingering, strings);
+    const isSameString = style === 'string' && string === lastString;
+    lastString = string;
     const name = printPitch(pitch);
     const isNew = lastByPitch.get(name) !== text;
     const onString = fingering.kind === 'bowed' || fingering.kind === 'fretted';
@@ -42,15 +49,18 @@ export function fingerMarks(
         (fingering.kind === 'fretted' && (note.crossing || isNew))
       : isNew;
     const wanted =
-      school === 'all' ||
+      (school === 'all' && style !== 'string') ||
       note.pinned ||
+      (style === 'string' && string !== '' && !isSameString) ||
       (school === 'change' ? changes : isUnusual(note, pitch, notes[index - 1]?.pitch, breaks));
-    if (wanted) marks.set(note.id, text);
+    if (wanted && !isSameString) marks.set(note.id, text);
     lastByPitch.set(name, text);
     isFirst = false;
   });
   return marks;
 }
+
+const PLAIN = { style: 'finger', strings: [] } as const;
 
 /**
  * Whether a player would do otherwise unless told: a fingering beside the main one, a new position, a break that is

@@ -19,7 +19,7 @@ interface ShapePlace {
   readonly pitch: Pitch;
 }
 
-/** A scale of one octave in one place of the hand, without open strings, so that it can be moved along the neck. */
+/** A scale of an octave or two in one place of the hand, without open strings, so that it can be moved along the neck. */
 export interface MovableShape {
   readonly rootString: number;
   readonly hand: number;
@@ -40,12 +40,13 @@ type Fretted = Extract<Mechanism, { readonly kind: 'fretted' }>;
 const COSTS = { stretch: 2, hand: 0.3, string: 0.2 } as const;
 
 /**
- * The handiest movable shape for a written scale: an octave of it under four fingers and a stretch.
+ * The handiest movable shape for a written scale: an octave of it, or two, under four fingers and a stretch.
  * @returns `undefined` where the strings lie too far apart for one
  */
 export function movableShape(
   { strings, frets }: Fretted,
   { tonic, notes: scale }: { readonly tonic: PitchClass; readonly notes: readonly PitchClass[] },
+  octaves: 1 | 2 = 1,
 ): MovableShape | undefined {
   let best: { readonly shape: MovableShape; readonly cost: number } | undefined;
   strings.forEach((open, index) => {
@@ -54,7 +55,7 @@ export function movableShape(
       const root: Pitch = { ...tonic, octave };
       const rootFret = semitones(root) - semitones(open);
       if (rootFret < 1 || rootFret > 12) continue;
-      const notes = upwards(scale, root);
+      const notes = upwards(octaves === 2 ? [...scale, ...scale] : scale, root);
       for (let hand = Math.max(1, rootFret - 3); hand <= rootFret; hand += 1) {
         const places = placesIn(notes, strings, hand, frets, rootString);
         if (!places) continue;
@@ -67,7 +68,7 @@ export function movableShape(
   return best?.shape;
 }
 
-/** One octave up from the root, the root above it included. */
+/** Up from the root, the root above included. */
 function upwards(scale: readonly PitchClass[], root: Pitch): readonly Pitch[] {
   const notes: Pitch[] = [];
   for (const degree of [...scale, ...scale.slice(0, 1)]) {

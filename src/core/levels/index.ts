@@ -48,7 +48,7 @@ export { knownNotes } from './line/lineRequest';
 // Families that breathe through what they play.
 export { aidsFor, usualAids } from './page/aids';
 // The notes of a written line as the hand meets them.
-export { fingerNotes, fingerPart, stringNames } from './page/fingerPart';
+export { fingerNotes, fingerPart, legendOf, stringNames } from './page/fingerPart';
 // What is printed over and under the notes of a part, with nothing left open.
 export { fingerWishes, pageRequest } from './page/pageRequest';
 // What one player reads, computed from tune, level and instrument.

@@ -118,3 +118,5 @@ export { unfold, unfoldProblemText } from './unfold';
 export { inBeatsOf, slowTempo, TEMPO_LIMITS, usualTempo } from './usualTempo';
 // A fault in a tune document, with the bar as people count it.
 export { type ScoreProblem, scoreProblems, scoreProblemText } from './validate';
+// Where a fretted line is stopped.
+export { type Tablature } from './tablature';

@@ -1,4 +1,4 @@
-import type { FingerSchool, MarkSchool } from '../fingering';
+import type { FingerSchool, MarkSchool, MarkStyle } from '../fingering';
 import type { PlayerLimits } from '../instruments';
 import type { Key, Pitch } from '../pitch';
 import type { BarId, EventId, ScoreEvent, Swing } from '../score';
@@ -232,6 +232,10 @@ export interface PageWishes {
   /** How many of the fingerings are printed. */
   readonly marks?: MarkSchool;
   readonly school?: FingerSchool;
+  /** How marks on strings are written; by the finger or fret by default. */
+  readonly markStyle?: MarkStyle;
+  /** A tablature under the notes, where the instrument has frets. */
+  readonly tab?: true;
   /** Fingerings set by hand: event → id or mark of the fingering. */
   readonly pins?: Readonly<Record<EventId, string>>;
 }

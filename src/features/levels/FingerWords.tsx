@@ -11,8 +11,10 @@ import {
   type FingerSchool,
   isFingered,
   MARK_SCHOOLS,
+  MARK_STYLES,
   markOf,
   type MarkSchool,
+  type MarkStyle,
   SCHOOL_NAMES,
 } from '../../core/fingering';
 import type { Level } from '../../core/instruments';
@@ -29,6 +31,12 @@ const MARK_TEXT: Readonly<Record<MarkSchool, string>> = {
   change: 'where something changes',
   unusual: 'where they are not the usual ones',
   none: 'nowhere',
+};
+
+const STYLE_TEXT: Readonly<Record<MarkStyle, string>> = {
+  finger: 'finger or fret',
+  'string-finger': 'string and finger',
+  string: 'names of strings',
 };
 
 /** How much is written over the notes, and by which school. */
@@ -66,6 +74,37 @@ export function FingerWords({
             value={wishes.school}
             options={FINGER_SCHOOLS.map((value) => ({ value, label: SCHOOL_NAMES[value] }))}
             onChange={(school) => onSet(SCHOOL_NAMES[school], { page: { school } })}
+          />
+        </>
+      )}
+      {hasSchools && wishes.marks !== 'none' && (
+        <>
+          , written as{' '}
+          <Select<MarkStyle>
+            look="word"
+            label={`${LEVEL_NAMES[level]}: how fingers are written`}
+            value={wishes.style ?? 'finger'}
+            options={MARK_STYLES.map((value) => ({ value, label: STYLE_TEXT[value] }))}
+            onChange={(markStyle) => onSet(`fingers as ${STYLE_TEXT[markStyle]}`, { page: { markStyle } })}
+          />
+        </>
+      )}
+      {instrument.mechanism.kind === 'fretted' && (
+        <>
+          ;{' '}
+          <Select
+            look="word"
+            label={`${LEVEL_NAMES[level]}: tablature`}
+            value={recipe.page?.tab ? 'under' : 'none'}
+            options={[
+              { value: 'none', label: 'no tablature' },
+              { value: 'under', label: 'a tablature under the notes' },
+            ]}
+            onChange={(tab) =>
+              onSet(tab === 'under' ? 'a tablature' : 'no tablature', {
+                page: { tab: tab === 'under' ? true : undefined },
+              })
+            }
           />
         </>
       )}

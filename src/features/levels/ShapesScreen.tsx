@@ -7,7 +7,7 @@ import { inFourths, movableShape, type MovableShape, shapeName, shapeSteps } fro
 import { SCALE_OF_MODE, scaleOn } from '../../core/harmony';
 import type { Instrument } from '../../core/instruments';
 import { writtenKeyOf } from '../../core/keys';
-import { type Key, nameKey, namePitchClass, printKey } from '../../core/pitch';
+import { chroma, type Key, nameKey, namePitchClass, printKey } from '../../core/pitch';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 
@@ -26,10 +26,13 @@ export function ShapesScreen({
   readonly instrument: Instrument;
 }) {
   const [order, setOrder] = useState<Order>('frets');
+  const [octaves, setOctaves] = useState<1 | 2>(1);
   const { mechanism } = instrument;
   const key = writtenKeyOf(instrument, concertKey);
-  const shape =
-    mechanism.kind === 'fretted' ? movableShape(mechanism, scaleOn(key.tonic, SCALE_OF_MODE[key.mode])) : undefined;
+  const scale = scaleOn(key.tonic, SCALE_OF_MODE[key.mode]);
+  const shapeOf = (count: 1 | 2) => (mechanism.kind === 'fretted' ? movableShape(mechanism, scale, count) : undefined);
+  const hasTwo = shapeOf(2) !== undefined;
+  const shape = shapeOf(hasTwo ? octaves : 1);
   const steps = shape && mechanism.kind === 'fretted' ? shapeSteps(shape, mechanism, key) : [];
   const shown = order === 'frets' ? steps : inFourths(steps);
   return (
@@ -55,6 +58,21 @@ export function ShapesScreen({
             onChange={setOrder}
           />
         </span>
+        {hasTwo && (
+          <span>
+            Over{' '}
+            <Select
+              look="word"
+              label="Octaves of the shape"
+              value={String(octaves)}
+              options={[
+                { value: '1', label: 'one octave' },
+                { value: '2', label: 'two octaves' },
+              ]}
+              onChange={(value) => setOctaves(value === '2' ? 2 : 1)}
+            />
+          </span>
+        )}
         <Button kind="main" className="ml-auto min-h-8 px-3" onClick={() => window.print()}>
           <Printer size={15} aria-hidden="true" />
           Print
@@ -148,8 +166,8 @@ function Shape({ shape, strings }: { readonly shape: MovableShape; readonly stri
       <text x={x(1) + 12} y={y(shape.hand) + 5} fontSize="13" fill="currentColor">
         {shape.hand}
       </text>
-      {shape.places.map(({ string, fret, finger }) => {
-        const isRoot = root && string === root.string && fret === root.fret;
+      {shape.places.map(({ string, fret, finger, pitch }) => {
+        const isRoot = root && chroma(pitch) === chroma(root.pitch);
         return (
           <g key={`${string}/${fret}`}>
             {isRoot && (

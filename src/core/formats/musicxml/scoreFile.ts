@@ -10,6 +10,7 @@ import {
   isNote,
   secondPartBars,
   type Swing,
+  type Tablature,
   type Tempo,
   type Tune,
   withoutSecondPart,
@@ -38,6 +39,8 @@ export interface Staff {
   readonly restRuns?: ReadonlyMap<number, number>;
   /** Other versions of some bars: the staff is small, and shown in these bars alone, by index. */
   readonly ossiaBars?: ReadonlySet<number>;
+  /** A tablature: a line for each string, with frets on them instead of heads. */
+  readonly tab?: Tablature;
   /** Worked out from the bars when not given. */
   readonly accidentals?: AccidentalTable;
 }

@@ -12,6 +12,7 @@ import {
   quartersPerMinute,
   type ScoreEvent,
   type Tempo,
+  type Tablature,
 } from '../../score';
 import { beamsFor, type Meter, sameMeter, spellRestLength, type Ticks, valueOfTicks } from '../../time';
 import { harmonyKind } from './chordKinds';
@@ -101,11 +102,11 @@ function writePart(staff: Staff, options: WriteOptions): string {
         meter:
           index === 0 || (bar.meter && !sameMeter(bar.meter, meters[index - 1] ?? staff.meter)) ? meter : undefined,
         first,
-        details: ossiaDetails(context, index, first),
+        details: staff.tab && first ? tabDetails(staff.tab) : ossiaDetails(context, index, first),
       }),
       restRun(context, index, to),
       directionsBefore(context, bar, index),
-      staff.blank?.has(index) || staff.ossiaBars?.has(index) === false
+      staff.blank?.has(index) || staff.ossiaBars?.has(index) === false || staff.tab
         ? withoutRests(music(context, bar, index, meter))
         : music(context, bar, index, meter),
       directionsAfter(bar),
@@ -167,14 +168,31 @@ function attributes(
   if (!key && !meter && !first && details === '') return '';
   const { staff } = context;
   const symbol = meter?.sign ? ` symbol="${meter.sign}"` : '';
-  const clef = CLEF_SIGNS[staff.clef];
+  const clef: (typeof CLEF_SIGNS)[keyof typeof CLEF_SIGNS] | typeof TAB_CLEF = staff.tab
+    ? TAB_CLEF
+    : CLEF_SIGNS[staff.clef];
+  // A tablature has no signature, and its meter stands in the staff over it.
+  const hidden = staff.tab ? ' print-object="no"' : '';
   return `<attributes>${first ? `<divisions>${context.divisions}</divisions>` : ''}${
-    key ? `<key><fifths>${signatureOf(key)}</fifths><mode>${key.mode}</mode></key>` : ''
-  }${meter ? `<time${symbol}><beats>${meter.count}</beats><beat-type>${meter.unit}</beat-type></time>` : ''}${
+    key ? `<key${hidden}><fifths>${signatureOf(key)}</fifths><mode>${key.mode}</mode></key>` : ''
+  }${meter ? `<time${symbol}${hidden}><beats>${meter.count}</beats><beat-type>${meter.unit}</beat-type></time>` : ''}${
     first
       ? `<clef><sign>${clef.sign}</sign><line>${clef.line}</line>${clef.octaveChange ? `<clef-octave-change>${clef.octaveChange}</clef-octave-change>` : ''}</clef>`
       : ''
   }${details}${first && staff.toSounding ? transposeElement(staff.toSounding) : ''}</attributes>`;
+}
+
+const TAB_CLEF = { sign: 'TAB', line: 5, octaveChange: undefined } as const;
+
+/** The lines of a tablature and the strings that they are, lowest first. */
+function tabDetails({ strings }: Tablature): string {
+  const tuning = strings
+    .map(
+      ({ step, alter, octave }, line) =>
+        `<staff-tuning line="${line + 1}"><tuning-step>${step}</tuning-step>${alter ? `<tuning-alter>${alter}</tuning-alter>` : ''}<tuning-octave>${octave}</tuning-octave></staff-tuning>`,
+    )
+    .join('');
+  return `<staff-details><staff-lines>${strings.length}</staff-lines>${tuning}</staff-details>`;
 }
 
 /** A small staff says that it is one at its head, and where it appears and goes. */

@@ -101,7 +101,7 @@ export function noteElement(context: PartContext, event: ScoreEvent, place: Note
     `<note${id}>${event.cue ? '<cue/>' : ''}${pitchElement(event.pitch)}<duration>${duration(context, event.length)}</duration>${event.cue ? '' : ties}<voice>1</voice>${type}${accidentalElement(
       context,
       event.id,
-    )}${modification}${beams}${notations(noteMarks(context, event, place))}${lyricElement(context, event)}</note>${further}`
+    )}${modification}${context.staff.tab ? '<stem>none</stem>' : beams}${notations(noteMarks(context, event, place))}${lyricElement(context, event)}</note>${further}`
   );
 }
 
@@ -130,6 +130,9 @@ function isCut(context: PartContext, isEdge: boolean): boolean {
 }
 
 function noteMarks(context: PartContext, note: Note, place: NoteContext): string {
+  const stop = context.staff.tab?.places.get(note.id);
+  if (context.staff.tab)
+    return stop ? `<technical><string>${stop.string}</string><fret>${stop.fret}</fret></technical>` : '';
   const tiedOut = note.tied && !isCut(context, place.leavesRow) ? '<tied type="start"/>' : '';
   const tiedIn = place.continuesTie && !isCut(context, place.entersRow) ? '<tied type="stop"/>' : '';
   const slurs = slurMarks(context, note);

@@ -15,27 +15,32 @@ export interface PageRequest {
   readonly syllables?: SyllableSchool;
   /** Usual by default. */
   readonly size?: PageSize;
+  /** A tablature under the notes, where the instrument has frets. */
+  readonly tab?: true;
 }
 
 /** What a recipe prints: as it says, else as usual for the instrument at the level. */
 export function pageRequest(page: PageWishes, instrument: Instrument, level: Level): PageRequest {
-  const { aids = usualAids(instrument, level), barAids, syllables, size } = page;
+  const { aids = usualAids(instrument, level), barAids, syllables, size, tab } = page;
   return {
     aids,
     ...(barAids && { barAids }),
     ...(syllables && { syllables }),
     ...(size && { size }),
+    ...(tab && { tab }),
     fingers: fingerWishes(page, instrument, level),
   };
 }
 
 /** How a level's part is fingered: as its recipe says, else as usual for the instrument. */
 export function fingerWishes(
-  { marks, school = FINGER_SCHOOLS[0], pins = {} }: PageWishes,
+  { marks, school = FINGER_SCHOOLS[0], pins = {}, tab, markStyle }: PageWishes,
   instrument: Pick<Instrument, 'mechanism'>,
   level: Level,
 ): FingerWishes {
-  return { marks: marks ?? usualMarks(instrument, level), school, pins: new Map(Object.entries(pins)) };
+  // Where a tablature says every fret, marks would say them twice.
+  const usual = tab && instrument.mechanism.kind === 'fretted' ? 'none' : usualMarks(instrument, level);
+  return { marks: marks ?? usual, school, pins: new Map(Object.entries(pins)), ...(markStyle && { style: markStyle }) };
 }
 
 /**

@@ -16,6 +16,7 @@ import {
   mapNotes,
   soundingNotes,
   type Swing,
+  type Tablature,
   type Tempo,
   type Tune,
   withFinalBarline,
@@ -24,7 +25,7 @@ import type { Meter } from '../../time';
 import { aidsFor, withAids } from '../page/aids';
 import { breathsOf, breathTooLong, type Breaths } from '../page/breaths';
 import { type Change, type FormWishes, levelTempo, type PageSize } from '../../work';
-import { fingerPart, type FingeredPart } from '../page/fingerPart';
+import { fingerPart, type FingeredPart, tablatureOf } from '../page/fingerPart';
 import { extremesOf, type NoteOutside } from '../fit/fit';
 import { transposeBars, type KeyedBars } from '../fit/inKey';
 import { runsLeftOut, withCues, withRests, type BarRun } from '../bars/leaveOut';
@@ -64,6 +65,8 @@ export interface Part {
   readonly fidelity: number;
   /** How the line is fingered and what of it is printed; none where no marks are wanted. */
   readonly fingered?: FingeredPart;
+  /** Where a fretted line is stopped, for a tablature under the notes. */
+  readonly tab?: Tablature;
   /** Stretches that stand for themselves under a heading, and between which pages are turned: the keys of a drill. */
   readonly sections?: readonly PartSection[];
   /** Bars that are left empty, to be written into, by index. */
@@ -124,7 +127,7 @@ export function finished(
   { level, instrument, keyAndTempo = {}, articulation = {}, form = {}, page = {} }: PartRequest,
   line: LevelLine,
 ): { readonly value: Part; readonly changes: readonly Change[] } {
-  const { fingers, size } = page;
+  const { fingers, size, tab } = page;
   const written = readableInterval(line.tune.key, instrument.transposition);
   const onPage = transposeBars(line.tune, instrument.transposition);
   const plain = profileOf(level).readsDoubleAccidentals
@@ -143,6 +146,7 @@ export function finished(
     fingers && fingers.marks !== 'none'
       ? fingerPart({ bars, meter: tune.meter }, tempo, instrument, fingers)
       : undefined;
+  const tablature = tab && tablatureOf({ bars, meter: tune.meter }, tempo, instrument, fingered ?? fingers);
   const phrasesHere = () => phrasesIn({ ...line.tune, bars }, tune, phrases);
   const helped = aided(tune, { key: onPage.key, bars, phrasesHere }, { tempo, instrument, level }, page);
   const heard =
@@ -173,6 +177,7 @@ export function finished(
         { bars: leftOut.length > 0 ? soundingBars : plainOf(line).bars, meter: tune.meter },
       ),
       ...(fingered && { fingered }),
+      ...(tablature && { tab: tablature }),
       ...(size && size !== 'usual' && { size }),
       difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
     },

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { FINGER_SCHOOLS, HIGHEST_HAND, MARK_SCHOOLS } from '../../fingering';
+import { FINGER_SCHOOLS, HIGHEST_HAND, MARK_SCHOOLS, MARK_STYLES } from '../../fingering';
 import {
   type CustomInstrument,
   customInstrumentProblems,
@@ -218,6 +218,8 @@ const groupFields = {
       marks: z.enum(MARK_SCHOOLS).optional(),
       school: z.enum(FINGER_SCHOOLS).optional(),
       size: z.enum(PAGE_SIZES).optional(),
+      markStyle: z.enum(MARK_STYLES).optional(),
+      tab: z.literal(true).optional(),
       pins: byId(z.string().min(1).max(60), 'pins').optional(),
     })
     .optional(),
