@@ -33,8 +33,9 @@ const HELP = `reed: arrange tunes from the command line
   reed pools INPUT|"CHORDS" --for ID --level LEVEL [--key KEY]
                                       the notes to improvise with, for the whole form and over each chord
   reed scale "SET" --for ID[,ID…] [--octaves 1|2|full] [--level LEVEL] [--down natural|same]
-             [--aids LIST] [--format …] [--out DIR]
-                                      a named set on an instrument, up and down
+             [--keys fourths|…] [--aids LIST] [--format …] [--out DIR]
+                                      a named set on an instrument, up and down; as PDF a sheet to say, finger and
+                                      play it from, with --keys a booklet of twelve
   reed drill --set NAME --pattern PATTERN --for ID[,ID…] --level LEVEL|all [--keys C,F,…|fourths|…] [--start KEY]
              [--direction up|down|up-down|down-up|alternate|melodic] [--extent octave|two|three|full|LOW-HIGH]
              [--rhythm half|quarter|eighth|triplet|sixteenth|offbeat|swing] [--over INPUT|"CHORDS"]

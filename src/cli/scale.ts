@@ -16,7 +16,12 @@ import { printPitch, printPitchClass, readableInterval, semitones, transposeClas
 import { EXTENTS, keyForSet, MINOR_SCHOOLS, movedLine, setLine, type SetLine, setTune } from '../core/pools';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, writeAll } from './files';
-import { aidsOf, asWritten, ENDINGS, formatOf, checkTab, pageOf, partFile, pdfWriter, playersOf } from './parts';
+import { tonicsInOrder } from '../core/drills';
+import { KEY_ORDERS } from '../core/score';
+import { aidsOf, asWritten, ENDINGS, formatOf, checkTab, pageOf, partFile, playersOf } from './parts';
+
+/** What a booklet goes through the keys by. */
+const ORDERS = KEY_ORDERS.filter((order) => order !== 'easiest');
 
 /** Beats a minute of a scale in quarters: slow enough to be said aloud. */
 const PER_MINUTE = 60;
@@ -28,11 +33,15 @@ interface MadeScale {
 }
 
 /**
- * `reed scale "SET" --for ID[,ID…] [--octaves 1|2|full] [--level LEVEL] [--down natural|same] [--aids LIST] [--format
+ * `reed scale "SET" --for ID[,ID…] [--octaves 1|2|full] [--level LEVEL] [--down natural|same] [--keys ORDER] [--aids LIST] [--format
  * …] [--out DIR]`
  */
 export async function scale(words: readonly string[]): Promise<unknown> {
-  const given = parseArguments(words, ['for', 'octaves', 'level', 'down', 'aids', 'format', 'out'], ['written', 'tab']);
+  const given = parseArguments(
+    words,
+    ['for', 'octaves', 'level', 'down', 'keys', 'aids', 'format', 'out'],
+    ['written', 'tab'],
+  );
   noMoreThan(given, 1);
   const text = required(given, 0, 'SET');
   const parsed = parseScale(text);
@@ -62,8 +71,29 @@ export async function scale(words: readonly string[]): Promise<unknown> {
     return { instrument, written, line };
   });
   const files: { readonly path: string; readonly data: string | Uint8Array }[] = [];
-  if (wantsFile) {
-    const toPdf = format === 'pdf' ? await pdfWriter() : undefined;
+  const orderText = given.options.get('keys');
+  if (orderText !== undefined && format !== 'pdf')
+    throw new UsageError('--keys makes a booklet of sheets: ask for --format pdf');
+  const order = orderText === undefined ? undefined : oneOf(given, 'keys', ORDERS, 'fourths');
+  const tonics = order ? tonicsInOrder(order, concert.tonic) : [concert.tonic];
+  if (wantsFile && format === 'pdf') {
+    const [{ Engraver }, { scaleSheetPdf }] = await Promise.all([
+      import('../engrave/engraver'),
+      import('../engrave/scaleSheet'),
+    ]);
+    const engraver = await Engraver.start();
+    for (const { instrument } of made) {
+      const name = fileSlug(printScale(concert).replace('#', ' sharp'));
+      files.push({
+        path: inFolder(
+          given.options.get('out') ?? '.',
+          `${name}${tonics.length > 1 ? '.all-keys' : ''}.${instrument.id}.${level}.pdf`,
+        ),
+        data: await scaleSheetPdf(engraver, { set: concert.name, tonics, instrument, level, extent }),
+      });
+    }
+    writeAll(files);
+  } else if (wantsFile) {
     for (const { instrument, written, line } of made) {
       const played = [...line.up, ...line.down.slice(1)];
       const sounding = readableInterval(keyForSet(written), toSounding(instrument));
@@ -79,7 +109,7 @@ export async function scale(words: readonly string[]): Promise<unknown> {
         given.options.get('out') ?? '.',
         `${fileSlug(printScale(concert).replace('#', ' sharp'))}.${instrument.id}.${level}.${ENDINGS[format]}`,
       );
-      files.push({ path, data: toPdf ? await toPdf(part) : partFile(part, tune, format) });
+      files.push({ path, data: partFile(part, tune, format) });
     }
     writeAll(files);
   }

@@ -15,6 +15,8 @@ import { Engraver } from './engraver';
 import { poolSheetPdf, setsPdf } from './poolPdf';
 import { drawPoolRows, rowsOfColumns } from './poolRows';
 import { poolScore, quietHeads } from './poolSheet';
+import { scaleSheetPdf } from './scaleSheet';
+import { instrument } from '../../tests/given';
 
 const work = ((): Work => {
   const read = readAbc(
@@ -134,3 +136,17 @@ test('a pool sheet is drawn and printed at every level, the same bytes each time
   });
   expect(Buffer.from(page).subarray(0, 5).toString()).toBe('%PDF-');
 }, 60_000);
+
+test('a sheet a scale: one for one tonic, a booklet for more, on every kind of instrument', async () => {
+  const engraver = await Engraver.start();
+  const pages = (bytes: Uint8Array) =>
+    Buffer.from(bytes)
+      .toString('latin1')
+      .match(/\/Type \/Page\b/g)?.length;
+  const tonics = [keyOf('C').tonic, keyOf('F').tonic, keyOf('Bb').tonic];
+  for (const id of ['flute', 'violin', 'trombone', 'guitar', 'voice-alto']) {
+    const sheet = { set: 'melodic minor', instrument: instrument(id), level: 'intermediate', extent: '1' } as const;
+    expect(pages(await scaleSheetPdf(engraver, { ...sheet, tonics }))).toBe(3);
+    expect(pages(await scaleSheetPdf(engraver, { ...sheet, tonics: tonics.slice(0, 1) }))).toBe(1);
+  }
+});

@@ -92,6 +92,40 @@ export class Page {
     this.y += 16;
   }
 
+  /** A new page, whatever room is left. */
+  turnOver(): void {
+    this.turn();
+  }
+
+  /** Boxes to be ticked. */
+  boxes(count: number): void {
+    this.need(20);
+    for (let k = 0; k < count; k += 1)
+      this.document
+        .rect(MARGIN.side + k * 20, this.y + 4, 11, 11)
+        .lineWidth(0.8)
+        .stroke('black');
+    this.y += 22;
+  }
+
+  /** A dashed line across the page, with a word at its end. */
+  coverLine(words: string): void {
+    this.need(30);
+    this.y += 14;
+    const wide = measure(this.document, words, SMALL);
+    const right = MARGIN.side + this.inside;
+    this.document
+      .save()
+      .dash(4, { space: 3 })
+      .moveTo(MARGIN.side, this.y)
+      .lineTo(right - wide - 8, this.y)
+      .lineWidth(0.8)
+      .stroke('black')
+      .restore();
+    drawText(this.document, words, right - wide, this.y + 3, wide + 2, SMALL);
+    this.y += 14;
+  }
+
   /** Words broken into lines. */
   paragraph(text: string, style: TextStyle): void {
     for (const line of this.broken(text, style, this.inside)) {

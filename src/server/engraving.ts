@@ -1,6 +1,7 @@
 import { remembered } from '../core/derived';
 import { LRUCache } from 'lru-cache';
 import {
+  drillOfLevel,
   type BowRhythm,
   firstNotes,
   formedPartOfLevel,
@@ -20,6 +21,7 @@ import { pictureSeed } from '../engrave/pictureSeeds';
 import { openingPicture } from '../engrave/opening';
 import { partPdf, withCoveredNames } from '../engrave/pdf';
 import type { SheetWords } from '../engrave/poolSheet';
+import { scaleSheetPdf } from '../engrave/scaleSheet';
 import type { Paper } from '../engrave/sheet';
 import { partScore, scoreWithOssias, tuneLane } from '../engrave/staves';
 import type { Instrument, Level } from '../core/instruments';
@@ -81,6 +83,24 @@ export async function pdfOfLevel(
   const asked = tune.drill && drill.allKeys ? throughAllKeys(tune, recipes, level) : { tune, recipes };
   const { part } = formedPartOfLevel(asked.tune, level, asked.recipes);
   return partPdf(await engraver(), tune.drill && drill.words === 'covered' ? withCoveredNames(part) : part, paper);
+}
+
+/** A drill's set as sheets to say, finger and play it from, one a key of its level (or in all twelve). */
+export async function sheetsOfDrill(
+  { tune, recipes }: Work,
+  level: Level,
+  paper: Paper,
+  allKeys: boolean,
+): Promise<Uint8Array | undefined> {
+  if (!tune.drill) return undefined;
+  const asked = allKeys ? throughAllKeys(tune, recipes, level) : { tune, recipes };
+  const made = drillOfLevel(asked.tune, level, asked.recipes);
+  const { set } = tune.drill.steps[0];
+  const sections = made?.line.sections.filter(({ step }) => step === 0) ?? [];
+  if (!made || sections.length === 0) return undefined;
+  const { instrument } = made.value;
+  const tonics = sections.map(({ key }) => key.tonic);
+  return scaleSheetPdf(await engraver(), { set, tonics, instrument, level, extent: '1', paper });
 }
 
 function throughAllKeys(tune: Tune, recipes: Work['recipes'], level: Level): Work {

@@ -24,6 +24,7 @@ import {
   openingOf,
   partFile,
   pdfOfLevel,
+  sheetsOfDrill,
   stringChordsOf,
   underMusicXml,
   underPdf,
@@ -152,6 +153,12 @@ const LEVEL_FILES: ReadonlyMap<string, LevelFile> = new Map([
     'pdf',
     levelFile('pdf', z.object({ paper, names, keys: z.string().optional() }), (work, level, query) =>
       pdfOfLevel(work, level, query.paper, { words: query.names, allKeys: query.keys === 'all' }),
+    ),
+  ],
+  [
+    'sheets.pdf',
+    levelFile('pdf', z.object({ paper, keys: z.string().optional() }), (work, level, query) =>
+      sheetsOfDrill(work, level, query.paper, query.keys === 'all'),
     ),
   ],
   ['musicxml', levelFile('musicxml', NOTHING, musicXmlOfLevel)],

@@ -1,6 +1,6 @@
 'use client';
 
-import { BookOpen, FileText, Printer, Users } from 'lucide-react';
+import { BookOpen, FileText, ListChecks, Printer, Users } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
 import { type Level, LEVELS } from '../../core/instruments';
@@ -88,6 +88,15 @@ export function DrillPaper({
         <button type="button" className={BUTTON} onClick={() => bench.openFile(name, true)}>
           <FileText size={15} aria-hidden="true" />
           PDF
+        </button>
+      </div>
+      <div className="mb-3 flex">
+        <button
+          type="button"
+          className={BUTTON}
+          onClick={() => bench.openFile(`${level}.sheets.pdf?paper=${paper}${isAll ? '&keys=all' : ''}`, false)}
+        >
+          <ListChecks size={15} aria-hidden="true" />A sheet a scale: say, finger, play
         </button>
       </div>
       <p className="border-t border-line pt-2 leading-8">
