@@ -22,6 +22,7 @@ export type SheetWords = 'names' | 'covered';
 const SHORT_NAMES: Readonly<Record<PoolKind, string>> = {
   whole: 'set',
   bent: 'bent',
+  pentatonic: 'five',
   'chord-tones': 'tones',
   'guide-tones': 'guide',
   colour: 'colour',

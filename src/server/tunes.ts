@@ -5,6 +5,7 @@ import { findRevision, nameRevision, revisionsOf, type Revision } from '../db/re
 import {
   addWork,
   findWork,
+  idsByTitle,
   removeTune,
   restoreTune,
   saveWork,
@@ -98,8 +99,25 @@ export async function addTune(
   now = new Date(),
 ): Promise<string> {
   const id = freshId();
-  await addWork(studio, id, work, now, what);
+  await addWork(studio, id, await toldApart(studio, work), now, what);
   return id;
+}
+
+/** Farther than anybody counts drills of one name. */
+const MOST_ALIKE = 100;
+
+/** A drill takes its name from its idea; where one of that name is on the shelf, the new one is numbered. */
+async function toldApart(studio: StudioDatabase, work: WorkDocuments): Promise<WorkDocuments> {
+  const { title, kind } = work.columns;
+  if (kind !== 'drill') return work;
+  for (let number = 1; number < MOST_ALIKE; number += 1) {
+    const name = number === 1 ? title : `${title} (${number})`;
+    if ((await idsByTitle(studio, name)).length > 0) continue;
+    if (number === 1) return work;
+    const tune: unknown = { ...(JSON.parse(work.tune) as object), title: name };
+    return { ...work, columns: { ...work.columns, title: name }, tune: JSON.stringify(tune) };
+  }
+  return work;
 }
 
 /** The documents of a tune as they lie there, for what is made of them on a worker. */

@@ -10,14 +10,25 @@ import { endingOn, type SectionLine } from './sectionLine';
  * Pairs of a set's triads, by the step of their root from 0: those that follow each other in most tunes, the fourths
  * first (W. Piston, Harmony, ch. 3: usual root progressions).
  */
-const PAIRS: readonly (readonly [number, number])[] = [
-  [0, 3],
-  [0, 4],
-  [1, 4],
-  [5, 1],
-  [2, 5],
-  [3, 4],
-];
+const PAIRS: Readonly<Record<3 | 4, readonly (readonly [number, number])[]>> = {
+  3: [
+    [0, 3],
+    [0, 4],
+    [1, 4],
+    [5, 1],
+    [2, 5],
+    [3, 4],
+  ],
+  // Seventh chords a step apart lie under one hand: Imaj7 and ii7 first, as jazz methods pair them.
+  4: [
+    [0, 1],
+    [1, 4],
+    [4, 0],
+    [2, 5],
+    [5, 1],
+    [3, 6],
+  ],
+};
 /** Notes of each chord: its three tones and one an octave from the first. */
 const SIZE = 4;
 /** Where the second chord's top repeats the first one's, the ear does not hear the change. */
@@ -35,19 +46,21 @@ export interface PairedLine extends SectionLine {
 /**
  * Two chords at a time, the first going up and the second coming down in the inversion that lies nearest. On strings
  * the hand stays where the most pairs lie under it, as low as that can be.
+ * @param tones of each chord
  * @param given a hand that was asked for
  * @returns `undefined` for sets that have not a letter for each of seven degrees, and where no pair fits
  */
 export function chordPairs(
   scale: Scale,
   range: WrittenRange,
+  tones: 3 | 4,
   instrument?: Instrument,
   given?: Hand,
 ): PairedLine | undefined {
   if (scale.notes.length !== 7 || !hasLetterForEach(scale.name)) return undefined;
   const kind = instrument?.mechanism.kind;
   const isString = kind === 'fretted' || kind === 'bowed';
-  if (!instrument || !isString) return pairsIn(scale, range, () => true);
+  if (!instrument || !isString) return pairsIn(scale, range, tones, () => true);
   const hands = given
     ? [given]
     : Array.from({ length: HIGHEST_HAND }, (_, k) => handAt(instrument, range, k + 1, false)).filter(
@@ -55,23 +68,28 @@ export function chordPairs(
       );
   let best: PairedLine | undefined;
   for (const hand of hands) {
-    const line = pairsIn(scale, hand.range, (pitch) => canReach(instrument, pitch, hand));
+    const line = pairsIn(scale, hand.range, tones, (pitch) => canReach(instrument, pitch, hand));
     if (line && (!best || (line.left ?? 0) < (best.left ?? 0))) best = { ...line, hand };
     if (best?.left === 0) break;
   }
   return best;
 }
 
-function pairsIn(scale: Scale, range: WrittenRange, isHeld: (pitch: Pitch) => boolean): SectionLine | undefined {
+function pairsIn(
+  scale: Scale,
+  range: WrittenRange,
+  tones: 3 | 4,
+  isHeld: (pitch: Pitch) => boolean,
+): SectionLine | undefined {
   const notes: Pitch[] = [];
   const left: string[] = [];
-  for (const [one, other] of PAIRS) {
-    const ones = voicings(triad(scale, one), range, isHeld);
+  for (const [one, other] of PAIRS[tones]) {
+    const ones = voicings(stacked(scale, one, tones), range, isHeld);
     // The first chord begins at home where it can.
     const atHome = notes.length > 0 ? [] : ones.filter(([bottom]) => bottom && chroma(bottom) === chroma(scale.tonic));
     const pair = pairFrom(
       atHome.length > 0 ? atHome : ones,
-      voicings(triad(scale, other), range, isHeld),
+      voicings(stacked(scale, other, tones), range, isHeld),
       notes.at(-1),
     );
     if (pair) notes.push(...pair);
@@ -91,8 +109,8 @@ function degree({ notes, tonic }: Scale, place: number): PitchClass {
   return notes[place % notes.length] ?? tonic;
 }
 
-function triad(scale: Scale, root: number): readonly PitchClass[] {
-  return [0, 2, 4].map((third) => degree(scale, root + third));
+function stacked(scale: Scale, root: number, tones: 3 | 4): readonly PitchClass[] {
+  return Array.from({ length: tones }, (_, k) => degree(scale, root + 2 * k));
 }
 
 /** Four neighbouring tones of a chord, wherever they lie under the hand. */

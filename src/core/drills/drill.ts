@@ -97,13 +97,51 @@ export interface DrillLine {
   readonly messages: readonly (Message & { readonly bar: number })[];
 }
 
-/** A name for the whole: `Thirds in major`, `A ladder of five steps in minor pentatonic`. */
-export function drillTitle({ steps, over }: Pick<DrillIdea, 'steps' | 'over'>): string {
+/**
+ * A name for the whole, by what tells it from others: `Thirds in major`, `A ladder of five steps in minor pentatonic`,
+ * `Thirds in major, down, round the fourths`.
+ */
+export function drillTitle(idea: Pick<DrillIdea, 'steps' | 'over' | 'keys' | 'start'>): string {
+  const { steps, over, keys, start } = idea;
   const [first] = steps;
-  const where = over && isOverForm(first.pattern) ? `over ${over.title || 'a form'}` : `in ${nameOfSet(first.set)}`;
+  const isOver = over !== undefined && isOverForm(first.pattern);
+  const where = isOver ? `over ${over.title || 'a form'}` : `in ${nameOfSet(first.set)}`;
   const name = steps.length > 1 ? `a ladder of ${steps.length} steps` : patternName(first.pattern);
-  return `${capitalised(name)} ${where}`;
+  const apart = [
+    steps.length === 1 && first.direction ? TITLE_WORDS[first.direction] : '',
+    steps.length === 1 && first.extent ? EXTENT_TITLES[first.extent] : '',
+    typeof keys === 'object' ? `${keys.length === 1 ? 'on' : 'in'} ${keys.map(namePitchClass).join(' ')}` : '',
+    typeof keys === 'string' ? ORDER_TITLES[keys] : '',
+    start && typeof keys !== 'object' ? `from ${namePitchClass(start)}` : '',
+  ].filter(Boolean);
+  return [`${capitalised(name)} ${where}`, ...apart].join(', ');
 }
+
+/** Directions and orders as a title says them; what is usual is not said. */
+const TITLE_WORDS = {
+  'up-down': '',
+  up: 'up',
+  down: 'down',
+  'down-up': 'down and up',
+  alternate: 'one up, one down',
+  melodic: 'natural coming down',
+  nearest: 'from the nearest tone',
+} as const;
+const EXTENT_TITLES = {
+  five: 'five notes',
+  octave: 'an octave',
+  two: 'two octaves',
+  three: 'three octaves',
+  full: 'the full range',
+} as const;
+const ORDER_TITLES = {
+  fourths: 'round the fourths',
+  fifths: 'round the fifths',
+  semitones: 'by half steps',
+  'whole-tones': 'by whole steps',
+  'minor-thirds': 'in rounds of four',
+  easiest: 'easiest first',
+} as const;
 
 /** `thirds`, `cell 1 2 3 5`; what cannot be read is named as it stands. */
 export function patternName(text: string): string {
@@ -319,7 +357,7 @@ function sectionsOf(
       : pattern.kind === 'lip-slurs'
         ? partialsOn(instrument, scale, range)
         : pattern.kind === 'chord-pairs'
-          ? chordPairs(scale, inside, instrument, hand)
+          ? chordPairs(scale, inside, pattern.tones, instrument, hand)
           : sectionOf(wanted);
     if (!line || line.notes.length === 0)
       return {

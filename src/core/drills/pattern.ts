@@ -17,7 +17,9 @@ export type Pattern =
   | { readonly kind: 'interval'; readonly name: string; readonly letters: number }
   /** The chord of thirds on the step, of so many notes. */
   | { readonly kind: 'stack'; readonly name: string; readonly offsets: readonly number[] }
-  | { readonly kind: 'inversions' | 'cadence' | 'chord-pairs' | 'ways-in' | 'lip-slurs'; readonly name: string }
+  | { readonly kind: 'inversions' | 'cadence' | 'ways-in' | 'lip-slurs'; readonly name: string }
+  /** Two chords under one hand, of three tones or four. */
+  | { readonly kind: 'chord-pairs'; readonly name: string; readonly tones: 3 | 4 }
   /** Over the chords of a form. */
   | { readonly kind: 'chords' | 'guide-tones'; readonly name: string };
 
@@ -95,8 +97,15 @@ const arpeggio = (id: string, name: string, inversion: number, more: number): Pa
   pattern: { kind: 'arpeggio', name, inversion, more },
 });
 
+const pairs = (id: string, name: string, tones: 3 | 4): PatternEntry => ({
+  id,
+  name,
+  group: 'Arpeggios',
+  pattern: { kind: 'chord-pairs', name, tones },
+});
+
 const special = (
-  id: Exclude<Pattern['kind'], 'cell' | 'interval' | 'stack' | 'group' | 'arpeggio'>,
+  id: Exclude<Pattern['kind'], 'cell' | 'interval' | 'stack' | 'group' | 'arpeggio' | 'chord-pairs'>,
   name: string,
   group: PatternGroup,
 ): PatternEntry => ({
@@ -153,7 +162,8 @@ export const PATTERNS: readonly PatternEntry[] = [
   arpeggio('arpeggio-from-5', 'the arpeggio from its fifth', 2, 0),
   special('inversions', 'inversions of the chord', 'Arpeggios'),
   special('cadence', 'tonic, dominant seventh, tonic', 'Arpeggios'),
-  special('chord-pairs', 'pairs of chords that lie together', 'Arpeggios'),
+  pairs('chord-pairs', 'pairs of chords that lie together', 3),
+  pairs('seventh-pairs', 'pairs of seventh chords in one position', 4),
   special('lip-slurs', 'lip slurs on one length of tube', 'Arpeggios'),
   special('ways-in', 'half step below, scale step above', 'Ways in'),
   special('chords', 'the chords as they go by', 'Over a tune'),

@@ -99,7 +99,7 @@ export function sectionOf(request: SectionRequest): SectionLine | undefined {
     case 'arpeggio':
       return arpeggio(request, pattern);
     case 'chord-pairs':
-      return chordPairs(scale, request.range);
+      return chordPairs(scale, request.range, pattern.tones);
     case 'group':
     case 'lip-slurs':
     case 'chords':

@@ -32,12 +32,29 @@ export function drillTune(idea: DrillIdea, title: string = drillTitle(idea)): Tu
 
 /** A drill's document with another idea. A title that said the old idea says the new one. */
 export function withIdea(tune: Tune, idea: DrillIdea): Tune {
-  const isOwnTitle = tune.drill !== undefined && tune.title === drillTitle(tune.drill);
-  const made = drillTune(idea, isOwnTitle ? drillTitle(idea) : tune.title);
+  const said = tune.drill && ownTitle(tune.title, tune.drill);
+  const made = drillTune(idea, said === undefined ? tune.title : `${drillTitle(idea)}${said}`);
   return {
     ...made,
     rights: tune.rights,
     ...(tune.composer && { composer: tune.composer }),
     ...(tune.source && { source: tune.source }),
   };
+}
+
+/**
+ * What follows the name of the idea in a title that nobody wrote: nothing, or a number by which it is told from others;
+ * `undefined` for a title of somebody's own. Titles once said the first exercise and the set alone.
+ */
+function ownTitle(title: string, idea: DrillIdea): string | undefined {
+  for (const name of [drillTitle(idea), drillTitle(plainIdea(idea))]) {
+    const rest = title.startsWith(name) ? title.slice(name.length) : undefined;
+    if (rest !== undefined && /^(?: \(\d+\))?$/.test(rest)) return rest;
+  }
+  return undefined;
+}
+
+function plainIdea({ steps, over }: DrillIdea): Pick<DrillIdea, 'steps' | 'over'> {
+  const [{ set, pattern }, ...rest] = steps;
+  return { steps: [{ set, pattern }, ...rest], ...(over && { over }) };
 }

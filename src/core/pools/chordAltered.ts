@@ -81,11 +81,18 @@ export function bentOrNeighbour(
   const roles = rolesOver(symbol);
   const rubs = (some: readonly PitchClass[]) => some.filter((note) => roles.rub & (1 << chroma(note))).length;
   if (2 * rubs(bent.notes) <= notes.length) return bent;
-  const isMinor = ['minor', 'half-diminished', 'diminished'].includes(classOfChord(symbol.quality));
-  const neighbour = scaleBeside(symbol.root, isMinor ? 'minor pentatonic' : 'major pentatonic');
+  const neighbour = pentatonicOf(symbol);
+  if (!neighbour) return bent;
   const there = alteredForChord(neighbour.notes, symbol);
   if (rubs(there.notes) >= rubs(bent.notes)) return bent;
   return { notes: there.notes, bends: movesBetween(notes, there.notes), neighbour };
+}
+
+/** The pentatonic on a chord's own root: minor over minor chords, else major. */
+export function pentatonicOf(symbol: ChordSymbol): Scale | undefined {
+  if (symbol.kind === 'no chord') return undefined;
+  const isMinor = ['minor', 'half-diminished', 'diminished'].includes(classOfChord(symbol.quality));
+  return scaleBeside(symbol.root, isMinor ? 'minor pentatonic' : 'major pentatonic');
 }
 
 /** Which notes go to which by half steps; none where one has farther to go. */

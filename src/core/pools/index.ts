@@ -19,6 +19,7 @@ export {
   type PoolNote,
   poolOfScale,
   poolsFor,
+  setOnForm,
 } from './poolsOf';
 // What speaks against a chord.
 export { withProposedChords } from './proposeChords';

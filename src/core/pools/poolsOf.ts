@@ -14,7 +14,7 @@ import {
 import { chroma, namePitchClass, type PitchClass, transposeClass } from '../pitch';
 import { unreachable } from '../result';
 import { type Level, profileOf } from '../instruments';
-import { type Bend, bentOrNeighbour } from './chordAltered';
+import { type Bend, bentOrNeighbour, pentatonicOf } from './chordAltered';
 import { chordScalesFor, type ChordScale } from './chordScales';
 import type { ImprovisingForm } from './form';
 import { growingStages, type GrowingStage } from './growing';
@@ -145,10 +145,14 @@ export function poolsFor(
   };
 }
 
-function chosenSet(form: ImprovisingForm, { name, above }: NonNullable<ImprovisingWishes['whole']>): WholeFormSet {
-  const scale = scaleBeside(transposeClass(form.reading.home.tonic, above), name);
+/** How a set sits on a form, whichever it is: what a teacher tries before it is taken. */
+export function setOnForm(form: ImprovisingForm, scale: Scale): WholeFormSet {
   const coverage = coverageOf(form, scale);
   return { scale, fit: coverage.bars === 0 ? 0 : coverage.restsIn.length / coverage.bars, ...coverage };
+}
+
+function chosenSet(form: ImprovisingForm, { name, above }: NonNullable<ImprovisingWishes['whole']>): WholeFormSet {
+  return setOnForm(form, scaleBeside(transposeClass(form.reading.home.tonic, above), name));
 }
 
 function sameSet(a: Scale, b: Scale): boolean {
@@ -221,6 +225,11 @@ function plainNotes(kind: PoolKind, { reading, form, set, open, guide, wish }: P
         ...(bent.neighbour && { neighbour: bent.neighbour }),
         others: [],
       };
+    }
+    case 'pentatonic': {
+      const own = pentatonicOf(symbol);
+      if (!own) return { kind, name: 'chord tones', notes: chordNotes(symbol), ...none };
+      return { kind, name: nameScale(own), scale: own, notes: own.notes, ...none };
     }
     case 'chord-tones':
       return { kind, name: 'chord tones', notes: chordNotes(symbol), ...none };

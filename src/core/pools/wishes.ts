@@ -3,12 +3,21 @@ import type { Level } from '../instruments';
 import type { Interval } from '../pitch';
 
 /** Kinds of pools, from one set over everything to a scale for each chord. */
-export const POOL_KINDS = ['whole', 'bent', 'chord-tones', 'guide-tones', 'colour', 'chord-scale'] as const;
+export const POOL_KINDS = [
+  'whole',
+  'bent',
+  'pentatonic',
+  'chord-tones',
+  'guide-tones',
+  'colour',
+  'chord-scale',
+] as const;
 export type PoolKind = (typeof POOL_KINDS)[number];
 
 export const POOL_NAMES: Readonly<Record<PoolKind, string>> = {
   whole: 'one set over everything',
   bent: 'the set, bent to each chord',
+  pentatonic: 'a pentatonic for each chord',
   'chord-tones': 'chord tones',
   'guide-tones': 'guide tones',
   colour: 'added colour',

@@ -3,9 +3,10 @@
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
 import { patternName } from '../../core/drills';
 import { DRILL_ARTICULATIONS, DRILL_LIMITS, type Exercise } from '../../core/score';
+import { TextInput, WORD_FIELD } from '../../ui/Field';
 import { Select } from '../../ui/Select';
 import { cleaned, hasPaths, nextStep, swapped, withSteps } from './drillSteps';
-import { KeyWords, MovingOnWords, type IdeaWords } from './KeyWords';
+import { KeyWords, MovingOnWords, type IdeaWords, type Reader } from './KeyWords';
 import { StepWords } from './StepWords';
 import { ARTICULATION_WORDS } from './words';
 
@@ -13,6 +14,10 @@ interface Props extends IdeaWords {
   /** Whether anybody who plays it has frets. */
   readonly hasFrets: boolean;
   readonly onBorrow: () => void;
+  /** Instruments that read other notes than sound, of those who play it. */
+  readonly readers: readonly Reader[];
+  readonly title: string;
+  readonly onTitle: (title: string) => void;
 }
 
 const ICON = 'flex size-7 items-center justify-center rounded hover:bg-cane-pale disabled:text-[#a9a896]';
@@ -21,7 +26,7 @@ const ICON = 'flex size-7 items-center justify-center rounded hover:bg-cane-pale
 const SHOWN_OPEN = 2;
 
 /** A drill as sentences: one for each exercise, one for its keys, and for a ladder when to go on. */
-export function DrillWords({ idea, onIdea, friendly, hasFrets, onBorrow }: Props) {
+export function DrillWords({ idea, onIdea, friendly, hasFrets, onBorrow, readers, title, onTitle }: Props) {
   const isLadder = idea.steps.length > 1;
   const setStep = (index: number, what: string, change: Partial<Exercise>) => {
     const steps = idea.steps.map((step, k) => (k === index ? cleaned({ ...step, ...change }) : step));
@@ -86,6 +91,17 @@ export function DrillWords({ idea, onIdea, friendly, hasFrets, onBorrow }: Props
   );
   return (
     <div className="no-print border-b border-line bg-panel px-4 py-2 leading-8">
+      <p>
+        <label htmlFor="drill-title" className="text-ink-soft">
+          Called{' '}
+        </label>
+        <TextInput
+          id="drill-title"
+          value={title}
+          onCommit={(text) => text.trim() !== '' && onTitle(text.trim())}
+          className={`${WORD_FIELD} min-h-7 w-full max-w-120 font-semibold`}
+        />
+      </p>
       {isLadder ? (
         <details open={idea.steps.length <= SHOWN_OPEN}>
           <summary className="min-h-7 cursor-pointer">
@@ -98,7 +114,7 @@ export function DrillWords({ idea, onIdea, friendly, hasFrets, onBorrow }: Props
         exercises
       )}
       <p>
-        <KeyWords idea={idea} onIdea={onIdea} friendly={friendly} />
+        <KeyWords idea={idea} onIdea={onIdea} friendly={friendly} readers={readers} />
         {', '}
         <Select
           look="word"

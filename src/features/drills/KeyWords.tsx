@@ -3,12 +3,23 @@
 import { useState } from 'react';
 import { ALL_TONICS } from '../../core/drills';
 import type { ScaleName } from '../../core/harmony';
-import { namePitchClass, type PitchClass, printPitchClass } from '../../core/pitch';
+import type { Instrument } from '../../core/instruments';
+import {
+  namePitchClass,
+  nameWithoutDouble,
+  opposite,
+  type PitchClass,
+  printPitchClass,
+  transposeClass,
+} from '../../core/pitch';
 import { type DrillIdea, KEY_ORDERS, type KeyOrder, SET_SIGNATURES } from '../../core/score';
 import { Select, type Option } from '../../ui/Select';
 import { TextInput, WORD_FIELD } from '../../ui/Field';
 import { tonicOf, tonicsIn } from './drillSteps';
 import { ORDER_WORDS, SIGNATURE_WORDS } from './words';
+
+/** An instrument by which keys may be named. */
+export type Reader = Pick<Instrument, 'id' | 'shortName' | 'transposition'>;
 
 /** What the sentences of a whole drill are given. */
 export interface IdeaWords {
@@ -28,8 +39,22 @@ const FIRST_KEYS: readonly PitchClass[] = [
 const RAISED: ReadonlySet<ScaleName> = new Set(['harmonic minor', 'melodic minor', 'bebop melodic minor']);
 
 /** The keys that a drill goes through, and the first of them. */
-export function KeyWords({ idea, onIdea, friendly }: IdeaWords) {
+export function KeyWords({ idea, onIdea, friendly, readers }: IdeaWords & { readonly readers: readonly Reader[] }) {
   const [problem, setProblem] = useState<string>();
+  const [readerId, setReader] = useState('concert');
+  const reader = readers.find(({ id }) => id === readerId);
+  const shown = (tonic: PitchClass) =>
+    reader ? nameWithoutDouble(transposeClass(tonic, reader.transposition)) : tonic;
+  const meant = (tonic: PitchClass) =>
+    reader ? nameWithoutDouble(transposeClass(tonic, opposite(reader.transposition))) : tonic;
+  // Which pitch a key is meant in, and the other one beside it.
+  const other = (tonic: PitchClass) => {
+    const [first] = readers;
+    if (reader) return `sounds ${namePitchClass(tonic)}`;
+    return first
+      ? `${namePitchClass(nameWithoutDouble(transposeClass(tonic, first.transposition)))} on the ${first.shortName}`
+      : undefined;
+  };
   const isList = typeof idea.keys === 'object';
   const value: KeyOrder | 'level' | 'list' | 'friendly' = isList
     ? 'list'
@@ -53,7 +78,7 @@ export function KeyWords({ idea, onIdea, friendly }: IdeaWords) {
   const setList = (text: string) => {
     const read = tonicsIn(text);
     setProblem(read.ok ? undefined : read.problem);
-    if (read.ok) onIdea('Keys chosen', { ...idea, keys: read.value });
+    if (read.ok) onIdea('Keys chosen', { ...idea, keys: read.value.map(meant) });
   };
   const start = idea.start ? printPitchClass(idea.start) : 'level';
   return (
@@ -63,8 +88,8 @@ export function KeyWords({ idea, onIdea, friendly }: IdeaWords) {
         <>
           {' '}
           <TextInput
-            label="Concert tonics"
-            value={idea.keys.map(namePitchClass).join(' ')}
+            label={reader ? `Tonics as the ${reader.shortName} reads them` : 'Concert tonics'}
+            value={idea.keys.map(shown).map(namePitchClass).join(' ')}
             maxLength={120}
             onCommit={setList}
             className={`${WORD_FIELD} min-h-7 w-36`}
@@ -76,17 +101,39 @@ export function KeyWords({ idea, onIdea, friendly }: IdeaWords) {
           {' from '}
           <Select
             look="word"
-            label="First key, concert"
+            label={reader ? `First key as the ${reader.shortName} reads it` : 'First key, concert'}
             value={start}
             options={[
               { value: 'level', label: 'the easiest key of the level' },
-              ...ALL_TONICS.map((tonic) => ({ value: printPitchClass(tonic), label: namePitchClass(tonic) })),
+              ...ALL_TONICS.map((tonic) => {
+                const hint = other(tonic);
+                return {
+                  value: printPitchClass(tonic),
+                  label: namePitchClass(shown(tonic)),
+                  ...(hint && { hint }),
+                };
+              }),
             ]}
             onChange={(next) => {
               const { start: _, ...rest } = idea;
               const tonic = tonicOf(next);
               onIdea('First key', next === 'level' || !tonic ? rest : { ...idea, start: tonic });
             }}
+          />
+        </>
+      )}
+      {readers.length > 0 && !(idea.over && idea.keys === undefined) && (
+        <>
+          {', keys named '}
+          <Select
+            look="word"
+            label="Keys are named"
+            value={reader ? readerId : 'concert'}
+            options={[
+              { value: 'concert', label: 'in concert pitch' },
+              ...readers.map(({ id, shortName }) => ({ value: id, label: `as the ${shortName} reads them` })),
+            ]}
+            onChange={setReader}
           />
         </>
       )}

@@ -47,6 +47,9 @@ export function useDrillsStep(bench: Bench, isOpen: boolean): ViewContent {
   };
   const players = group ? keyPlayers(group) : LEVELS.map((level) => lanePlayer(work, level));
   const hasFrets = players.some(({ instrument }) => instrument.mechanism.kind === 'fretted');
+  const readers = [...new Map(players.map(({ instrument }) => [instrument.id, instrument])).values()].filter(
+    ({ transposition }) => transposition.chromatic % 12 !== 0,
+  );
   const [first, ...rest] = idea.steps;
   return {
     head: (
@@ -57,6 +60,11 @@ export function useDrillsStep(bench: Bench, isOpen: boolean): ViewContent {
           friendly={friendly}
           hasFrets={hasFrets}
           onBorrow={() => setBorrowing(true)}
+          readers={readers}
+          title={work.tune.title}
+          onTitle={(title) =>
+            store.getState().dispatch({ kind: 'details', words: `title ${title}`, details: { title } })
+          }
         />
         {isBorrowing && (
           <BorrowSheet

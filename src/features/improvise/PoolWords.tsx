@@ -1,9 +1,10 @@
 'use client';
 
+import { useState } from 'react';
 import type { PlayerPools } from '../../core/levels';
 import { recipesOf, type Work } from '../../core/work';
-import { nameScale } from '../../core/harmony';
-import { intervalUp, namePitchClass } from '../../core/pitch';
+import { ALL_SCALE_NAMES, nameOfSet, nameScale, scaleBeside, scaleDegrees, type ScaleName } from '../../core/harmony';
+import { intervalUp, namePitchClass, nameWithoutDouble, transposeClass, TWELVE_ABOVE } from '../../core/pitch';
 import {
   coverageWords,
   MAX_ADVICE,
@@ -12,6 +13,7 @@ import {
   POOL_SCHOOLS,
   type PoolSchool,
   presetFor,
+  setOnForm,
   type WholeFormSet,
 } from '../../core/pools';
 import { type Style, STYLES } from '../../core/score';
@@ -211,6 +213,7 @@ function SetChoice({
           </li>
         ))}
       </ul>
+      <TrySet made={made} onTake={take} />
       {pools.form.style === 'blues' && (
         <p className="mt-1 text-[12.5px] text-ink-soft">
           Blue notes (♭3, ♭5 and ♭7 of the key) are meant to rub and are not counted.
@@ -241,6 +244,49 @@ function SetChoice({
         </p>
       )}
     </section>
+  );
+}
+
+/** Sets worth trying over a form: those of five to eight notes, and the blues sets. */
+const TRIED = ALL_SCALE_NAMES.filter((name) => {
+  const size = scaleDegrees(name).length;
+  return size >= 5 && size <= 8;
+});
+
+/** Any set on any tonic over the whole form: where it rests and where it rubs, before it is taken. */
+function TrySet({ made, onTake }: { readonly made: PlayerPools; readonly onTake: (set: WholeFormSet) => void }) {
+  const { form } = made.pools;
+  const home = form.reading.home.tonic;
+  const [name, setName] = useState<ScaleName>('major blues');
+  const [above, setAbove] = useState(0);
+  const tonics = TWELVE_ABOVE.map((interval) => nameWithoutDouble(transposeClass(home, interval)));
+  const set = setOnForm(form, scaleBeside(tonics[above] ?? home, name));
+  return (
+    <div role="group" aria-label="A set of your own" className="mt-1 border-t border-line pt-1">
+      <p className="leading-8">
+        Try{' '}
+        <Select
+          look="word"
+          label="Tonic of the set"
+          value={String(above)}
+          options={tonics.map((tonic, k) => ({ value: String(k), label: namePitchClass(tonic) }))}
+          onChange={(value) => setAbove(Number(value))}
+        />{' '}
+        <Select
+          look="word"
+          label="Set to try"
+          value={name}
+          options={TRIED.map((value) => ({ value, label: nameOfSet(value) }))}
+          onChange={setName}
+        />{' '}
+        <button type="button" onClick={() => onTake(set)} className="min-h-6 underline underline-offset-2">
+          take
+        </button>
+      </p>
+      <p role="status" className="text-[12.5px] text-ink-soft">
+        {set.scale.notes.map(namePitchClass).join(' ')}: {sentence(set)}
+      </p>
+    </div>
   );
 }
 
