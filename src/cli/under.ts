@@ -50,6 +50,7 @@ export function under(words: readonly string[]): unknown {
     bars: made.part.bars.length,
     notes: made.used.map(printPitch),
     noteCount: made.used.length,
+    form: made.part.lead ?? [],
     roughness: Math.round(made.roughness * 100) / 100,
     fits: made.fits,
     betterKeys: made.better.map(printKey),

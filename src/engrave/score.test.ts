@@ -6,7 +6,8 @@ import { LEVELS, toSounding } from '../core/instruments/instrument';
 import { partFor } from '../core/levels/parts/partFor';
 import { semitones } from '../core/pitch/pitch';
 import { transpose } from '../core/pitch/transpose';
-import { isNote } from '../core/score/tune';
+import { isNote, type Tune } from '../core/score/tune';
+import { workingOutOf } from '../core/levels/levelPart';
 import { Engraver } from './engraver';
 import { partsPdf } from './pdf';
 import { groupScore, scorePdf } from './scorePdf';
@@ -71,4 +72,23 @@ test('a tablature has a string and a fret for every note, which sound it; other 
   }
   expect(writeMusicXml(partScore(tabbed(guitar))).match(/<fret>/g)?.length).toBe(struck.length);
   expect(parts[0] && partScore(tabbed(parts[0].instrument)).staves).toHaveLength(1);
+});
+
+test('a page to be worked out has the part with its marks, an empty staff in the key of the recording, and the answer', () => {
+  if (!read.ok) throw new Error('tune');
+  const tune: Tune = { ...read.value.tune, recordingKey: { tonic: { step: 'E', alter: -1 }, mode: 'major' } };
+  const recipes = { beginner: { instrument: 'clarinet-bb' } };
+  const made = workingOutOf(tune, 'beginner', recipes);
+  if (!made) throw new Error('nothing to work out');
+  const [given, below] = partScore(made.question).staves;
+  expect([given?.key.tonic, below?.key.tonic, made.answer.writtenKey.tonic]).toEqual([
+    { step: 'A', alter: 0 },
+    { step: 'F', alter: 0 },
+    { step: 'F', alter: 0 },
+  ]);
+  expect([below?.bars.length, below?.blank?.size]).toEqual([given?.bars.length, given?.bars.length]);
+  expect(below?.bars.every(({ events }) => events.every((event) => !isNote(event)))).toBe(true);
+  // In the key of the recording there is nothing to work out.
+  expect(workingOutOf({ ...tune, recordingKey: tune.key }, 'beginner', recipes)).toBeUndefined();
+  expect(workingOutOf(read.value.tune, 'beginner', recipes)).toBeUndefined();
 });

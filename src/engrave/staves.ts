@@ -10,7 +10,7 @@ import {
   type Tune,
   withTrueTies,
 } from '../core/score';
-import { nameKey, namePitchClass } from '../core/pitch';
+import { type Key, nameKey, namePitchClass } from '../core/pitch';
 import { capitalised } from '../core/plainText';
 import type { ScoreFile, Staff } from '../core/formats';
 
@@ -52,7 +52,26 @@ export function partScore(part: Part, rights?: string): ScoreFile {
         ...(part.instrument.transposition.chromatic !== 0 && { toSounding: toSounding(part.instrument) }),
       },
       ...(part.tab ? [tabStaff('T1', part, part.tab)] : []),
+      ...(part.below ? [emptyStaff('W1', part, part.below.key)] : []),
     ],
+  };
+}
+
+/** As many empty bars as a part has, in another key. */
+function emptyStaff(id: string, part: Part, key: Key): Staff {
+  const bars = withRests(part, [{ from: 0, to: part.bars.length }]).map((bar): Bar => {
+    const { counts: _, section: _s, jumps: _j, tempos: _t, key: _k, ...plain } = bar;
+    return { ...plain, id: `w${bar.id}`, chords: [] };
+  });
+  return {
+    id,
+    name: '',
+    clef: part.instrument.clef,
+    key,
+    meter: part.meter,
+    bars,
+    blank: new Set(bars.keys()),
+    ...(part.instrument.transposition.chromatic !== 0 && { toSounding: toSounding(part.instrument) }),
   };
 }
 

@@ -13,13 +13,14 @@ import {
   underPart,
   type UnderPart,
   warmUpPart,
+  workingOutOf,
 } from '../core/levels';
 import { BENCH_STAFF_SPACE, lanesFor, markChanged, stavesOfRow, type PitchView } from '../engrave/lanes';
 import type { FirstPaint } from '../engrave/benchEngraver';
 import { Engraver, type EngravedRow, type RowRequest } from '../engrave/engraver';
 import { pictureSeed } from '../engrave/pictureSeeds';
 import { openingPicture } from '../engrave/opening';
-import { partPdf, withCoveredNames } from '../engrave/pdf';
+import { partPdf, partsPdf, withCoveredNames } from '../engrave/pdf';
 import type { SheetWords } from '../engrave/poolSheet';
 import { scaleSheetPdf } from '../engrave/scaleSheet';
 import type { Paper } from '../engrave/sheet';
@@ -83,6 +84,16 @@ export async function pdfOfLevel(
   const asked = tune.drill && drill.allKeys ? throughAllKeys(tune, recipes, level) : { tune, recipes };
   const { part } = formedPartOfLevel(asked.tune, level, asked.recipes);
   return partPdf(await engraver(), tune.drill && drill.words === 'covered' ? withCoveredNames(part) : part, paper);
+}
+
+/** A page to be worked out in the recording's key, and its answer. */
+export async function workingOutPdf(
+  { tune, recipes }: Work,
+  level: Level,
+  paper: Paper,
+): Promise<Uint8Array | undefined> {
+  const made = workingOutOf(tune, level, recipes);
+  return made && partsPdf(await engraver(), [made.question, made.answer], paper);
 }
 
 /** A drill's set as sheets to say, finger and play it from, one a key of its level (or in all twelve). */

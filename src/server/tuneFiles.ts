@@ -25,6 +25,7 @@ import {
   partFile,
   pdfOfLevel,
   sheetsOfDrill,
+  workingOutPdf,
   stringChordsOf,
   underMusicXml,
   underPdf,
@@ -160,6 +161,10 @@ const LEVEL_FILES: ReadonlyMap<string, LevelFile> = new Map([
     levelFile('pdf', z.object({ paper, keys: z.string().optional() }), (work, level, query) =>
       sheetsOfDrill(work, level, query.paper, query.keys === 'all'),
     ),
+  ],
+  [
+    'working-out.pdf',
+    levelFile('pdf', z.object({ paper }), (work, level, query) => workingOutPdf(work, level, query.paper)),
   ],
   ['musicxml', levelFile('musicxml', NOTHING, musicXmlOfLevel)],
   [

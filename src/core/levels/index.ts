@@ -38,6 +38,7 @@ export {
   partOfLevel,
   requestOf,
   soloOfLevel,
+  workingOutOf,
 } from './levelPart';
 // A level's notes to improvise with, for one player.
 export { type PlayerPools, poolsOfLevel } from './levelPools';

@@ -6,6 +6,8 @@ import { formedPart, type ChorusWishes, type FormedPart } from './form/formedPar
 import { partFor, type PartRequest } from './parts/partFor';
 import { pageRequest } from './page/pageRequest';
 import { soloOf, type SoloPart } from './parts/soloPart';
+import { chroma, type Key, nameKey } from '../pitch';
+import type { Part } from './parts/part';
 import { type BarWishes, instrumentOf, type Recipe, recipesOf, type Work } from '../work';
 
 export type PartMaker = (tune: Tune, level: Level, recipes: Work['recipes']) => ReturnType<typeof partFor>;
@@ -113,5 +115,37 @@ export function requestOf(tune: Tune, recipe: Recipe, level: Level, instrument: 
     instrument,
     page: pageRequest(page, instrument, level),
     ...(recipe.form?.plays === 'second' && hasSecondPart(tune) && { ofSecond: true as const }),
+  };
+}
+
+/** A part to be worked out in another key, and how it reads there. */
+export interface WorkingOut {
+  readonly question: Part;
+  readonly answer: Part;
+}
+
+/**
+ * A level's part in its friendly key with every mark, an empty staff under it in the key of the recording, for a pupil
+ * to fill; and the answer. `undefined` where the tune has no recording, or the part stands in its key already.
+ */
+export function workingOutOf(tune: Tune, level: Level, recipes: Work['recipes']): WorkingOut | undefined {
+  if (!tune.recordingKey || tune.drill) return undefined;
+  const recipe = recipesOf({ recipes })[level];
+  const there: Key = { tonic: tune.recordingKey.tonic, mode: tune.key.mode };
+  const friendly = { ...recipe, page: { ...recipe.page, marks: 'all' as const } };
+  const { part } = formedPartOfLevel(tune, level, { ...recipes, [level]: friendly });
+  if (chroma(part.concertKey.tonic) === chroma(there.tonic)) return undefined;
+  const moved = { ...recipe, keyAndTempo: { ...recipe.keyAndTempo, key: there } };
+  const { part: answer } = formedPartOfLevel(tune, level, { ...recipes, [level]: moved });
+  const name = nameKey(answer.writtenKey);
+  return {
+    question: {
+      ...part,
+      below: { key: answer.writtenKey, title: name },
+      lead: [
+        `The recording is in ${name} for you. Write the tune there on the lower staff, note by note, and play along.`,
+      ],
+    },
+    answer: { ...answer, title: `${answer.title}: the answer` },
   };
 }

@@ -40,9 +40,31 @@ export function proposeChunks(
   const totals = difficulty.map(({ total }) => total).toSorted((a, b) => a - b);
   const middle = totals[Math.floor(totals.length / 2)] ?? 0;
   const isHard = (bar: number) => (difficulty[bar]?.total ?? 0) >= middle + HARD;
-  const cut = runs.flatMap((run) => withHardApart(run, isHard));
-  const words = cut.map((run) => wordsOf(run, notes));
-  return cut.map((run, index): Chunk => {
+  return withLikes(
+    runs.flatMap((run) => withHardApart(run, isHard)),
+    notes,
+  );
+}
+
+/** Chunks that begin with given bars, as somebody has cut and joined them; what comes again is told anew. */
+export function chunksFrom(
+  part: Pick<Part, 'bars' | 'meter'>,
+  starts: readonly number[],
+  proposed: readonly Chunk[],
+): readonly Chunk[] {
+  const hard = proposed.filter(({ isHard }) => isHard);
+  const runs = starts.map((from, k) => {
+    const to = starts[k + 1] ?? part.bars.length;
+    // Hard as a whole where most of it is.
+    const inHard = hard.reduce((sum, one) => sum + Math.max(0, Math.min(to, one.to) - Math.max(from, one.from)), 0);
+    return { from, to, isHard: 2 * inHard > to - from };
+  });
+  return withLikes(runs, soundingNotes(part));
+}
+
+function withLikes(runs: readonly Omit<Chunk, 'like'>[], notes: readonly SoundingNote[]): readonly Chunk[] {
+  const words = runs.map((run) => wordsOf(run, notes));
+  return runs.map((run, index): Chunk => {
     const like = likeEarlier(words, index);
     return { ...run, ...(like && { like }) };
   });
@@ -112,9 +134,9 @@ function likeEarlier(all: readonly (readonly string[])[], index: number): Chunk[
   return best;
 }
 
-/** `the same as chunk 2, but for the last two notes`. */
-export function likeWords({ chunk, butLast }: NonNullable<Chunk['like']>): string {
-  if (butLast === 0) return `the same as chunk ${chunk + 1}`;
+/** `the same as chunk 2, but for the last two notes`. @param what chunks are called: phrases, where one learns by ear */
+export function likeWords({ chunk, butLast }: NonNullable<Chunk['like']>, what: 'chunk' | 'phrase' = 'chunk'): string {
+  if (butLast === 0) return `the same as ${what} ${chunk + 1}`;
   const count = ['', 'note', 'two notes', 'three notes', 'four notes'][butLast] ?? `${butLast} notes`;
-  return `the same as chunk ${chunk + 1}, but for the last ${count}`;
+  return `the same as ${what} ${chunk + 1}, but for the last ${count}`;
 }

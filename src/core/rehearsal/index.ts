@@ -5,7 +5,7 @@ export { earNotes, type EarStep, earSteps, noteToFind, type ShapeNote, shapeOfBa
 // A round of practice.
 export { chain, type Round, roundName } from './chain';
 // A stretch that is learned by itself.
-export { type Chunk, likeWords, proposeChunks } from './chunks';
+export { type Chunk, chunksFrom, likeWords, proposeChunks } from './chunks';
 // What a metronome sounds of the beats.
 export { CLICK_PATTERNS, type ClickPattern, isClicked } from './clicks';
 // What a pitch detector says of a moment.

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { partFor } from '../levels/parts/partFor';
 import { instrument, tuneOf } from '../../../tests/given';
 import { chain, roundName } from './chain';
-import { likeWords, proposeChunks } from './chunks';
+import { chunksFrom, likeWords, proposeChunks } from './chunks';
 import { type CLICK_PATTERNS, isClicked } from './clicks';
 import { afterRound, beginLadder, roundsToGoal, type LadderPlan } from './ladder';
 import { printPitch } from '../pitch/pitch';
@@ -115,4 +115,16 @@ test('by ear: home, the first note, each phrase and its neighbour, the whole, an
   ]);
   const found = earNotes({ soundingBars: tune.bars, concertKey: tune.key });
   expect([found?.home, found?.start].map((pitch) => pitch && printPitch(pitch))).toEqual(['C5', 'G4']);
+});
+
+test('chunks that were cut and joined still tell what comes again', () => {
+  const part = tuneOf('C2E2 G2E2 | C2E2 G4 | D2F2 A2F2 | D8 | C2E2 G2E2 | C2E2 G4 | D2F2 A2F2 | C8 |]');
+  const proposed = [{ from: 0, to: 8, isHard: false }];
+  const halves = chunksFrom(part, [0, 4], proposed);
+  expect(halves.map(({ from, to, like }) => [from, to, like && likeWords(like)])).toEqual([
+    [0, 4, undefined],
+    [4, 8, 'the same as chunk 1, but for the last note'],
+  ]);
+  expect(chunksFrom(part, [0, 2, 4, 6], proposed)[2]?.like).toEqual({ chunk: 0, butLast: 0 });
+  expect(chunksFrom(part, [0], proposed)).toEqual([{ from: 0, to: 8, isHard: false }]);
 });

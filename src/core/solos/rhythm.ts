@@ -192,7 +192,8 @@ function slotsOfCell({ parts, isTriplet, isFours }: Cell, { start, length: span 
 }
 
 /** How much oftener a word is taken where its kind is wanted: triplets, sixteenths, notes off the beat. */
-function timesOfCell({ parts, isTriplet }: Cell, tools: SoloWishes['tools']): number {
+function timesOfCell({ parts, isTriplet, isFours }: Cell, tools: SoloWishes['tools']): number {
+  if (isFours) return timesOf(tools, 'triplets') * timesOf(tools, 'fours');
   if (isTriplet) return timesOf(tools, 'triplets');
   if (parts.some((part) => part > 0 && part < 0.3)) return timesOf(tools, 'double-time');
   const isOff = (parts[0] ?? 1) < 0 || (parts.length === 3 && parts[0] === 0.5 && parts[1] === 1 && parts[2] === 0.5);

@@ -10,9 +10,9 @@ export const USUAL: Amount = 2;
 
 /**
  * What a solo may do more or less of: rests inside its phrases; notes an eighth before their chord; notes off the beat;
- * triplets; sixteenths; half steps into chord tones.
+ * triplets; triplets grouped in fours; sixteenths; half steps into chord tones.
  */
-export const SOLO_TOOLS = ['space', 'early', 'off-beat', 'triplets', 'double-time', 'ways-in'] as const;
+export const SOLO_TOOLS = ['space', 'early', 'off-beat', 'triplets', 'fours', 'double-time', 'ways-in'] as const;
 export type SoloTool = (typeof SOLO_TOOLS)[number];
 
 /**

@@ -209,6 +209,7 @@ function octavesText(octaves: number): string {
 }
 
 const STYLE_TEXT: Readonly<Record<Exclude<ArticulationStyle, 'as-written'>, string>> = {
+  each: 'every note by itself',
   tongued: 'tongued, except pairs',
   smooth: 'slurred by the half bar',
   crisp: 'short notes detached',

@@ -99,11 +99,11 @@ export interface LineLimits {
 }
 
 /**
- * How a line is spoken, by common teaching of wind and bow: as it is written; tongued, except pairs; slurred by the
+ * How a line is spoken, by common teaching of wind and bow: as it is written; every note by itself; tongued, except pairs; slurred by the
  * half bar; short notes detached; off-beats slurred into the beat, as swing is tongued; two slurred and the rest
  * tongued, as dances are.
  */
-export const ARTICULATION_STYLES = ['as-written', 'tongued', 'smooth', 'crisp', 'swung', 'lilting'] as const;
+export const ARTICULATION_STYLES = ['as-written', 'each', 'tongued', 'smooth', 'crisp', 'swung', 'lilting'] as const;
 export type ArticulationStyle = (typeof ARTICULATION_STYLES)[number];
 
 export interface ArticulationWishes {

@@ -28,6 +28,7 @@ import { RecipeHead } from './RecipeHead';
 import { MelodyWords } from './MelodyWords';
 import { ThroughSheet } from './ThroughSheet';
 import { UnderWords } from './UnderWords';
+import { WorkingOutWords } from './WorkingOutWords';
 import { recipeCommand, type SetRecipe } from './setRecipe';
 
 interface Props {
@@ -232,6 +233,7 @@ function Recipe({
             onKey={(better) => set(`key ${nameKey(better)}`, { keyAndTempo: { key: better } })}
           />
           <ChordWords work={work} level={level} onFile={onFile} />
+          <WorkingOutWords work={work} level={level} onFile={onFile} />
           {group && groupId && (
             <p className="mt-4 border-t border-line pt-3">
               <button

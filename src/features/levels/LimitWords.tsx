@@ -28,6 +28,7 @@ const FORM_WORDS: Readonly<Record<Form, string>> = {
 };
 const STYLE_WORDS: Readonly<Record<ArticulationStyle, string>> = {
   'as-written': 'as written',
+  each: 'every note by itself',
   tongued: 'tongued, except pairs',
   smooth: 'slurred by the half bar',
   crisp: 'short notes detached',

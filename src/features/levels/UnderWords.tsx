@@ -102,6 +102,9 @@ export function UnderWords({
           </>
         )}
       </p>
+      {made.part.lead && (
+        <p className="mt-1 text-[13px] whitespace-pre-wrap tabular-nums">{made.part.lead.join('\n')}</p>
+      )}
       <p className="mt-1.5 flex gap-1.5">
         <button
           type="button"

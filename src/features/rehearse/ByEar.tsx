@@ -3,7 +3,18 @@
 import { ArrowLeft, ArrowRight, Play, Square } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import type { BarRun, Part } from '../../core/levels';
-import { earNotes, type EarStep, earSteps, noteToFind, type ShapeNote, shapeOfBars } from '../../core/rehearsal';
+import { degreeName } from '../../core/analysis';
+import { capitalised } from '../../core/plainText';
+import { soundingNotes } from '../../core/score';
+import {
+  earNotes,
+  type EarStep,
+  earSteps,
+  likeWords,
+  noteToFind,
+  type ShapeNote,
+  shapeOfBars,
+} from '../../core/rehearsal';
 import { namePitchClass, transpose } from '../../core/pitch';
 import { voiceOf } from '../../sound/voices';
 import { Button } from '../../ui/Button';
@@ -33,6 +44,8 @@ export function ByEar({
   const [isNamed, setNamed] = useState(false);
   const step = steps[Math.min(at, steps.length - 1)] ?? { kind: 'notes' };
   const bars = barsOf(step, practice, part);
+  const chunk = step.kind === 'phrase' ? practice.chunks[step.chunk] : undefined;
+  const firstNote = useMemo(() => firstNoteOf(part, chunk), [part, chunk]);
   const notes = useMemo(() => earNotes(part), [part]);
   const shape = useMemo(() => (bars ? shapeOfBars(part, bars) : []), [part, bars?.from, bars?.to]); // eslint-disable-line react-hooks/exhaustive-deps
   const { pickSpot, setExample } = practice;
@@ -72,7 +85,34 @@ export function ByEar({
       </p>
       <h2 className="font-serif text-[21px] font-semibold">{headingOf(step)}</h2>
       <p className="max-w-[60ch]">{ADVICE[step.kind]}</p>
+      {chunk?.like && <p className="mt-1 font-medium">{capitalised(likeWords(chunk.like, 'phrase'))}.</p>}
       {shape.length > 0 && step.kind !== 'notes' && <Shape notes={shape} />}
+      {chunk && (
+        <p className="mt-1 flex flex-wrap items-center gap-2 text-[13px]">
+          <span className="text-ink-soft">
+            {isNamed ? `It begins on ${firstNote}.` : 'On which note does it begin?'}
+          </span>
+          {!isNamed && (
+            <Button className="min-h-8 px-2" onClick={() => setNamed(true)}>
+              Tell me
+            </Button>
+          )}
+          <Button
+            className="min-h-8 px-2"
+            disabled={chunk.to - chunk.from < 2}
+            onClick={() => practice.cutInTwo(step.kind === 'phrase' ? step.chunk : 0)}
+          >
+            Too long: cut it in two
+          </Button>
+          <Button
+            className="min-h-8 px-2"
+            disabled={step.kind !== 'phrase' || step.chunk >= practice.chunks.length - 1}
+            onClick={() => practice.joinNext(step.kind === 'phrase' ? step.chunk : 0)}
+          >
+            Too short: join it with the next
+          </Button>
+        </p>
+      )}
       <p className="mt-2 flex flex-wrap items-center gap-2">
         {step.kind === 'home' || step.kind === 'start' ? (
           <>
@@ -107,6 +147,12 @@ export function ByEar({
       </p>
     </section>
   );
+}
+
+/** The note with which some bars begin: its place in the key, and its name as it is written. */
+function firstNoteOf({ bars, meter, writtenKey }: Part, run: BarRun | undefined): string {
+  const first = run && soundingNotes({ bars, meter }).find(({ bar }) => bar >= run.from && bar < run.to);
+  return first ? `the ${degreeName(first.pitch, writtenKey)}: ${namePitchClass(first.pitch)}` : 'a rest';
 }
 
 function PlaySign({ isPlaying }: { readonly isPlaying: boolean }) {

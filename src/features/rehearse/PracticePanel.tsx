@@ -1,6 +1,6 @@
 'use client';
 
-import { Play, Square } from 'lucide-react';
+import { Link2, Play, Scissors, Square } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import type { Part } from '../../core/levels';
 import { likeWords, roundName } from '../../core/rehearsal';
@@ -186,6 +186,28 @@ export function PracticePanel({
               {chunk.isHard && <span className="text-warn"> · hard</span>}
               {chunk.like && <span className="block text-[12px] text-ink-soft">{likeWords(chunk.like)}</span>}
             </button>
+            {chunk.to - chunk.from > 1 && (
+              <button
+                type="button"
+                aria-label={`Cut chunk ${index + 1} in two`}
+                title="Cut in two"
+                className="flex size-8 items-center justify-center rounded hover:bg-cane-pale"
+                onClick={() => practice.cutInTwo(index)}
+              >
+                <Scissors size={14} aria-hidden="true" />
+              </button>
+            )}
+            {index < chunks.length - 1 && (
+              <button
+                type="button"
+                aria-label={`Join chunk ${index + 1} with the next`}
+                title="Join with the next"
+                className="flex size-8 items-center justify-center rounded hover:bg-cane-pale"
+                onClick={() => practice.joinNext(index)}
+              >
+                <Link2 size={14} aria-hidden="true" />
+              </button>
+            )}
             {index > 0 && (
               <>
                 <button

@@ -4,7 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Level } from '../../core/instruments';
 import { type BarRun, type OnStand, type Part, soloOfLevel } from '../../core/levels';
 import type { Work } from '../../core/work';
-import { chain, type Chunk, type Round } from '../../core/rehearsal';
+import { chain, type Chunk, chunksFrom, type Round } from '../../core/rehearsal';
 import type { Mixed, PlayWishes } from '../../sound/playPlan';
 import { voiceOf } from '../../sound/voices';
 import type { Player } from '../work/sound/player';
@@ -46,15 +46,8 @@ export function usePractice({
   const starts = moved ?? proposed.map(({ from }) => from);
   const end = part?.bars.length ?? 0;
   const chunks = useMemo(
-    (): readonly Chunk[] =>
-      moved === undefined
-        ? proposed
-        : moved.map((from, k) => ({
-            from,
-            to: moved[k + 1] ?? end,
-            isHard: proposed.some((one) => one.isHard && one.from === from),
-          })),
-    [moved, proposed, end],
+    (): readonly Chunk[] => (moved === undefined || !part ? proposed : chunksFrom(part, moved, proposed)),
+    [moved, proposed, part],
   );
   const [practised, setPractised] = useState<Practised>('whole');
   const [picked, setPicked] = useState(0);
@@ -209,6 +202,19 @@ export function usePractice({
       const next = (starts[index] ?? 0) + by;
       if (index > 0 && next > before && next < after)
         setMoved(starts.map((start_, k) => (k === index ? next : start_)));
+    },
+    /** Cuts a chunk in its middle; one of a single bar stays. */
+    cutInTwo: (index: number) => {
+      const chunk = chunks[index];
+      if (!chunk || chunk.to - chunk.from < 2) return;
+      const middle = chunk.from + Math.ceil((chunk.to - chunk.from) / 2);
+      setMoved([...starts.slice(0, index + 1), middle, ...starts.slice(index + 1)]);
+    },
+    /** Joins a chunk with the one after it. */
+    joinNext: (index: number) => {
+      if (index >= starts.length - 1) return;
+      setMoved(starts.filter((_, k) => k !== index + 1));
+      setPicked(Math.min(picked, starts.length - 2));
     },
     back: moved === undefined ? undefined : () => setMoved(undefined),
   };

@@ -22,6 +22,7 @@ const TOOL_NAMES: Readonly<Record<SoloTool, string>> = {
   early: 'Notes an eighth early',
   'off-beat': 'Notes off the beat',
   triplets: 'Triplets',
+  fours: 'Triplets in groups of four',
   'double-time': 'Sixteenths',
   'ways-in': 'Half steps into chord tones',
 };

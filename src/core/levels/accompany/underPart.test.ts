@@ -5,6 +5,7 @@ import { INSTRUMENTS, instrumentById } from '../../instruments/catalogue';
 import type { Instrument } from '../../instruments/instrument';
 import { printKey } from '../../pitch/key';
 import { printPitch, semitones } from '../../pitch/pitch';
+import { soundingNotes } from '../../score/sounding';
 import { isNote, type Tune } from '../../score/tune';
 import { scoreProblems } from '../../score/validate';
 import { firstNotes, UNDER_PACES, underPart } from './underPart';
@@ -81,4 +82,18 @@ test("for any tune and instrument it adds up, holds allowed notes alone and stan
       },
     ),
   );
+});
+
+test('its form is one line of words, phrases with the same notes under one letter', () => {
+  const tune = tuneOf(
+    '"D"d2 f2|"A"e4|"D"d2 f2|"A"e4|"G"g2 b2|"D"f4|"A"e2 c2|"D"d4|"D"d2 f2|"A"e4|"D"d2 f2|"D"d4|',
+    'M:4/4\nL:1/4\nK:D',
+  );
+  const { part } = underPart(tune, instrument('violin'), firstNotes(instrument('violin'), 3), 'bar');
+  const [form, ...rows] = part.lead ?? [];
+  expect(form).toMatch(/^A( [A-D])+$/);
+  expect(rows[0]).toMatch(/^A: D A/);
+  // Every chord whose root is an open string has it.
+  const struck = soundingNotes({ bars: part.bars, meter: part.meter }).map(({ pitch }) => pitch.step);
+  expect(struck.slice(0, 5)).toEqual(['D', 'A', 'D', 'A', 'G']);
 });

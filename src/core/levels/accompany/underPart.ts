@@ -5,6 +5,7 @@ import {
   alterInSignature,
   chroma,
   type Key,
+  namePitchClass,
   naturalAt,
   parseKey,
   type Pitch,
@@ -29,8 +30,9 @@ export type UnderPace = (typeof UNDER_PACES)[number];
  */
 const COSTS = {
   root: 0,
-  fifth: 0.1,
-  otherTone: 0.2,
+  /** More than what it costs to go on to the root within two beats: where an open string is the root, it is played. */
+  fifth: 0.2,
+  otherTone: 0.3,
   /** A seventh or what is stacked on it: a tone of the chord, but one that wants to move. */
   seventh: 0.45,
   colour: 1,
@@ -111,9 +113,12 @@ export function underPart(
           : [];
       });
   return {
-    part: partOfLine(
-      { ...tune, key: made.tune.key, bars: made.tune.bars },
-      { level: 'beginner', instrument, keyAndTempo: { perMinute } },
+    part: withFormLine(
+      partOfLine(
+        { ...tune, key: made.tune.key, bars: made.tune.bars },
+        { level: 'beginner', instrument, keyAndTempo: { perMinute } },
+      ),
+      tune,
     ),
     used: allowed.filter((_, index) => made.used.has(index)),
     roughness: made.roughness,
@@ -124,6 +129,33 @@ export function underPart(
       .slice(0, 3)
       .map((one) => one.key),
   };
+}
+
+/** More letters than these are no form that anybody says. */
+const MAX_LETTERS = 8;
+
+/**
+ * The part with its form in a line of words before the music, as it is taught: `A A B A   A: D D A D   B: G G D D`, a
+ * name for each note that is struck; phrases with the same notes have one letter.
+ */
+function withFormLine(part: Part, tune: Tune): Part {
+  const own = soundingNotes({ bars: part.bars, meter: part.meter });
+  const notes = soundingNotes(tune);
+  const starts = [...new Set(phrasesOf(tune).map(({ from }, k) => (k === 0 ? 0 : (notes[from]?.bar ?? 0))))];
+  const letters: string[] = [];
+  const rows: string[] = [];
+  starts.forEach((from, k) => {
+    const to = starts[k + 1] ?? part.bars.length;
+    const row = own
+      .filter(({ bar }) => bar >= from && bar < to)
+      .map(({ pitch }) => namePitchClass(pitch))
+      .join(' ');
+    if (!rows.includes(row)) rows.push(row);
+    letters.push(String.fromCharCode(65 + rows.indexOf(row)));
+  });
+  if (rows.length > MAX_LETTERS || letters.length < 2) return part;
+  const told = rows.map((row, k) => `${String.fromCharCode(65 + k)}: ${row}`);
+  return { ...part, lead: [letters.join(' '), ...told] };
 }
 
 const TONICS = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'] as const;

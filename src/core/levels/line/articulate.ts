@@ -35,9 +35,11 @@ export function articulated(
   const written = slursIn(tune, notes);
   const ends = new Set(phrases.map(({ to }) => to - 1));
   const slurs = (
-    style === 'tongued' || style === 'crisp'
-      ? written.filter(([from, to]) => to - from === 1)
-      : grouped(tune, notes, ends, style)
+    style === 'each'
+      ? []
+      : style === 'tongued' || style === 'crisp'
+        ? written.filter(([from, to]) => to - from === 1)
+        : grouped(tune, notes, ends, style)
   ).filter(([from, to]) => to > from && !sharesPitch(notes, from, to));
   const dotted = new Set(style === 'crisp' || style === 'swung' ? shortNotes(tune, notes, slurs, style) : []);
   const starts = countsBy(slurs.map(([from]) => notes[from]?.first.id ?? ''));

@@ -67,6 +67,8 @@ export interface Part {
   readonly fingered?: FingeredPart;
   /** Where a fretted line is stopped, for a tablature under the notes. */
   readonly tab?: Tablature;
+  /** A staff under the part's own with nothing on it, to be written into. */
+  readonly below?: { readonly key: Key; readonly title: string };
   /** Stretches that stand for themselves under a heading, and between which pages are turned: the keys of a drill. */
   readonly sections?: readonly PartSection[];
   /** Bars that are left empty, to be written into, by index. */
@@ -179,10 +181,26 @@ export function finished(
       ...(fingered && { fingered }),
       ...(tablature && { tab: tablature }),
       ...(size && size !== 'usual' && { size }),
+      ...(articulation.style === 'each' && { words: new Map([[0, eachNoteWords(instrument)]]) }),
       difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
     },
     changes: [...line.changes, ...plain.changes, ...helped.changes].toSorted((a, b) => a.barIndex - b.barIndex),
   };
+}
+
+/** What stands over a line in which nothing is slurred, so that a player does not do it either. */
+function eachNoteWords({ family }: Instrument): string {
+  switch (family) {
+    case 'strings':
+      return 'a bow for every note';
+    case 'fretted':
+      return 'every note plucked';
+    case 'voice':
+    case 'percussion':
+      return 'every note by itself';
+    default:
+      return 'every note tongued';
+  }
 }
 
 /** The bars with the aids that are wanted over and under them, and a word where the breath does not last. */
