@@ -30,11 +30,11 @@ export type UnderPace = (typeof UNDER_PACES)[number];
  */
 const COSTS = {
   root: 0,
-  /** More than what it costs to go on to the root within two beats: where an open string is the root, it is played. */
-  fifth: 0.2,
-  otherTone: 0.3,
+  /** More than it costs to go to the root for a bar and back: where an open string is the root, it is played. */
+  fifth: 0.3,
+  otherTone: 0.4,
   /** A seventh or what is stacked on it: a tone of the chord, but one that wants to move. */
-  seventh: 0.45,
+  seventh: 0.5,
   colour: 1,
   rub: 3,
   /** Another note than the one before, and each letter of the way beyond a third. */
