@@ -51,7 +51,7 @@ export function partScore(part: Part, rights?: string): ScoreFile {
         ...(part.blank && { blank: part.blank }),
         ...(part.instrument.transposition.chromatic !== 0 && { toSounding: toSounding(part.instrument) }),
       },
-      ...(part.tab ? [tabStaff('T1', part, part.tab)] : []),
+      ...(part.tab ? [{ ...tabStaff('T1', part, part.tab), name: 'Tablature' }] : []),
       ...(part.below ? [emptyStaff('W1', part, part.below.key)] : []),
     ],
   };
@@ -83,7 +83,7 @@ export function tabStaff(
 ): Staff {
   return {
     id,
-    name: 'Tablature',
+    name: '',
     clef: instrument.clef,
     key: writtenKey,
     meter,
