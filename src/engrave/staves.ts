@@ -216,10 +216,14 @@ function pitchesOf(bars: Tune['bars']) {
 /** The line under a part's title: for whom, at which level, in which keys. */
 export function playerLine(part: Part): string {
   const level = capitalised(part.level);
-  const written = nameKey(part.writtenKey);
-  const sounding = nameKey(part.concertKey);
+  const { written, sounding } = part.called ?? {
+    written: nameKey(part.writtenKey),
+    sounding: nameKey(part.concertKey),
+  };
   const keys =
-    part.instrument.transposition.chromatic % 12 === 0 ? written : `for you: ${written} · sounding: ${sounding}`;
+    part.instrument.transposition.chromatic % 12 === 0 || written === sounding
+      ? written
+      : `for you: ${written} · sounding: ${sounding}`;
   const swing = part.swing ? ` · ${part.swing.unit === 'eighth' ? 'eighths' : 'sixteenths'} swung` : '';
   return `${part.playerName ? `${part.playerName} · ` : ''}${part.instrument.name} · ${level} · ${keys}${swing}`;
 }

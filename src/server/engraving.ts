@@ -7,6 +7,9 @@ import {
   formedPartOfLevel,
   hasGrips,
   type Part,
+  roundOf,
+  type RoundNumber,
+  ROUNDS,
   stringChords,
   type StringChords,
   type UnderPace,
@@ -20,7 +23,7 @@ import type { FirstPaint } from '../engrave/benchEngraver';
 import { Engraver, type EngravedRow, type RowRequest } from '../engrave/engraver';
 import { pictureSeed } from '../engrave/pictureSeeds';
 import { openingPicture } from '../engrave/opening';
-import { partPdf, partsPdf, withCoveredNames } from '../engrave/pdf';
+import { bookPdf, partPdf, partsPdf, withCoveredNames } from '../engrave/pdf';
 import type { SheetWords } from '../engrave/poolSheet';
 import { scaleSheetPdf } from '../engrave/scaleSheet';
 import type { Paper } from '../engrave/sheet';
@@ -84,6 +87,18 @@ export async function pdfOfLevel(
   const asked = tune.drill && drill.allKeys ? throughAllKeys(tune, recipes, level) : { tune, recipes };
   const { part } = formedPartOfLevel(asked.tune, level, asked.recipes);
   return partPdf(await engraver(), tune.drill && drill.words === 'covered' ? withCoveredNames(part) : part, paper);
+}
+
+/** The pages of a round of four keys as one book. */
+export async function roundPdf(
+  { tune, recipes }: Work,
+  level: Level,
+  round: RoundNumber,
+  paper: Paper,
+): Promise<Uint8Array | undefined> {
+  if (tune.drill) return undefined;
+  const title = `${tune.title || 'The tune'}, round ${round} of ${ROUNDS.length}`;
+  return bookPdf(await engraver(), title, roundOf(tune, level, recipes, round), paper);
 }
 
 /** A page to be worked out in the recording's key, and its answer. */

@@ -5,6 +5,7 @@ import { instrumentById, type Level, LEVELS } from '../core/instruments';
 import {
   analysed,
   BOW_RHYTHMS,
+  ROUNDS,
   SOLO_PAGES,
   soloOfLevel,
   soloPage,
@@ -26,6 +27,7 @@ import {
   pdfOfLevel,
   sheetsOfDrill,
   workingOutPdf,
+  roundPdf,
   stringChordsOf,
   underMusicXml,
   underPdf,
@@ -160,6 +162,12 @@ const LEVEL_FILES: ReadonlyMap<string, LevelFile> = new Map([
     'sheets.pdf',
     levelFile('pdf', z.object({ paper, keys: z.string().optional() }), (work, level, query) =>
       sheetsOfDrill(work, level, query.paper, query.keys === 'all'),
+    ),
+  ],
+  [
+    'round.pdf',
+    levelFile('pdf', z.object({ paper, round: oneOf(ROUNDS) }), (work, level, query) =>
+      roundPdf(work, level, query.round, query.paper),
     ),
   ],
   [

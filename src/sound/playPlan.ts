@@ -1,6 +1,6 @@
 import { type Level, LEVELS } from '../core/instruments';
-import { formedPartOfLevel, type Part, partOfLevel } from '../core/levels';
-import type { Work } from '../core/work';
+import { firstNotes, formedPartOfLevel, type Part, partOfLevel, underPart } from '../core/levels';
+import { instrumentOf, recipesOf, type Work } from '../core/work';
 import { type Key, nameKey, printKey } from '../core/pitch';
 import {
   type Bar,
@@ -21,8 +21,11 @@ import { perform, type Sounded } from './perform';
 import { TimeMap, type PlayedBar } from './timeMap';
 import { BASS_VOICE, CHORD_VOICE, SECOND_VOICE, TUNE_VOICE, voiceOf } from './voices';
 
-/** Who is heard: one lane, tune and second part, or the levels together. */
-export type Heard = 'tune' | 'second' | 'both' | Level | 'together';
+/** Who is heard: one lane, tune and second part, the levels together, or the easier part under the tune. */
+export type Heard = 'tune' | 'second' | 'both' | Level | 'together' | 'under';
+
+/** Who plays along in a band: levels, and the easier part. */
+export type BandMember = Level | 'under';
 
 export interface PlayWishes extends ClickWishes {
   readonly heard: Heard;
@@ -53,8 +56,8 @@ export interface PlayWishes extends ClickWishes {
   readonly isSilent?: boolean;
   /** Sound of the bank for the tune's own lane, from 0. */
   readonly tuneProgram?: number;
-  /** Levels that play along, each its own part, where they are in the same key; once through then, without a form. */
-  readonly band?: readonly Level[];
+  /** Levels (and the easier part) that play along, each its own part, where they are in the same key; once through then, without a form. */
+  readonly band?: readonly BandMember[];
   /** How loud each is, 0 to 1, against what is usual (1). */
   readonly volumes?: Volumes;
   /** Eighths as they are written by default. */
@@ -62,10 +65,10 @@ export interface PlayWishes extends ClickWishes {
 }
 
 /** Who can be louder or softer than the others. */
-export type Mixed = 'line' | 'bass' | 'chords' | 'click' | Level;
+export type Mixed = 'line' | 'bass' | 'chords' | 'click' | BandMember;
 export type Volumes = Readonly<Partial<Record<Mixed, number>>>;
 
-type SoundedLane = 'tune' | 'second' | Level;
+type SoundedLane = 'tune' | 'second' | BandMember;
 
 /** One instrument of the plan. */
 interface Voice {
@@ -112,6 +115,7 @@ const CHANNELS: Readonly<Record<SoundedLane, number>> = {
   beginner: 2,
   intermediate: 3,
   advanced: 4,
+  under: 7,
 };
 const PANS: Readonly<Record<SoundedLane, number>> = {
   tune: 60,
@@ -119,6 +123,7 @@ const PANS: Readonly<Record<SoundedLane, number>> = {
   beginner: 40,
   intermediate: 64,
   advanced: 88,
+  under: 50,
 };
 const [BASS_CHANNEL, CHORD_CHANNEL] = [5, 6];
 
@@ -268,7 +273,11 @@ function courseOf(work: Work, { heard, tuneProgram = TUNE_VOICE, band = [] }: Pl
   const asIs = { tune, pageBar: (bar: number) => bar, pageEvent: (id: EventId) => id };
   const second: Line = { ...source, lane: 'second', bars: secondPartBars(tune.bars), program: SECOND_VOICE };
   const lineFor = (level: Level) => lineOf(level, partOfLevel(tune, level, work.recipes).value);
-  const others = band.filter((level) => level !== heard).map(lineFor);
+  const keyOfHeard = recipesOf(work)[LEVELS.find((level) => level === heard) ?? LEVELS[0]].keyAndTempo?.key;
+  const key = heard === 'tune' || heard === 'second' || heard === 'both' ? tune.key : (keyOfHeard ?? tune.key);
+  const under = () => underLine(work, key);
+  const others = band.filter((one) => one !== heard).map((one) => (one === 'under' ? under() : lineFor(one)));
+  if (heard === 'under') return { ...asIs, lines: [under(), ...others] };
   if (heard === 'tune' || (!hasSecondPart(tune) && (heard === 'second' || heard === 'both')))
     return { ...asIs, lines: [source, ...others] };
   if (heard === 'second' || heard === 'both') return { ...asIs, lines: heard === 'both' ? [source, second] : [second] };
@@ -281,6 +290,20 @@ function courseOf(work: Work, { heard, tuneProgram = TUNE_VOICE, band = [] }: Pl
     tune: { ...tune, bars: part.soundingBars },
     pageBar: (bar) => places[bar]?.bar ?? bar,
     pageEvent: (id) => origin.get(id)?.id ?? id,
+  };
+}
+
+/** The easier part of who begins, in the key of what it is played under. */
+function underLine({ tune, recipes }: Work, key: Key): Line {
+  const instrument = instrumentOf(recipesOf({ recipes })[LEVELS[0]]);
+  const { part } = underPart(tune, instrument, firstNotes(instrument, 3), 'bar', key);
+  return {
+    lane: 'under',
+    key: part.concertKey,
+    bars: part.soundingBars,
+    tempo: part.tempo,
+    program: voiceOf(instrument),
+    swing: undefined,
   };
 }
 

@@ -91,6 +91,22 @@ describe('who plays along, and how', () => {
     expect(line).toBe(both.voices[0]?.notes.length);
   });
 
+  test('the easier part is heard alone and in the band, in the key of what it is under', () => {
+    const tune = tuneOf('M:4/4\nL:1/8\nQ:1/4=90\nK:G\n"G"GABc d2 B2|"D"A2 F2 D4|"G"GABc d2 g2|"G"G8|');
+    const alone = plan(tune, { heard: 'under' });
+    expect(alone.voices.map(({ who, notes }) => [who, notes.length])).toEqual([['line', 4]]);
+    const inA = { keyAndTempo: { key: { tonic: { step: 'A', alter: 0 }, mode: 'major' } } } as const;
+    const both = planPlaying(
+      { tune, recipes: { advanced: { instrument: 'flute', ...inA }, beginner: { instrument: 'violin' } } },
+      { backing: 'none', click: false, countIn: false, from: 0, heard: 'advanced', band: ['under'] },
+    );
+    expect(both.voices.map(({ who, notes }) => [who, who === 'under' ? notes.map(({ key }) => key % 12) : 0])).toEqual([
+      ['line', 0],
+      ['under', [9, 4, 9, 9]],
+    ]);
+    expect(both.messages).toEqual([]);
+  });
+
   test('eighths swing or not as asked; a drone lies on the fifth', () => {
     const tune = tuneOf('M:4/4\nL:1/8\nQ:1/4=60\nK:C\nCDEF G4|');
     expect(onsets(plan(tune, { swing: { unit: 'eighth', ratio: 2 } }))).toEqual([0, 0.6667, 1, 1.6667, 2]);

@@ -72,3 +72,5 @@ export {
 } from './parts/soloPart';
 // What of a level stands on the stand.
 export { ON_STAND, type OnStand, type StandAids, standPart, withStandAids } from './standPart';
+// One plan through the keys of a round.
+export { keysOfRound, roundOf, type RoundNumber, ROUNDS } from './rounds';

@@ -1,5 +1,5 @@
 import { LEVELS } from '../instruments/instrument';
-import { semitones } from '../pitch/pitch';
+import { chroma, semitones } from '../pitch/pitch';
 import { soundingNotes } from '../score/sounding';
 import { scoreProblems } from '../score/validate';
 import { isNote } from '../score/tune';
@@ -7,6 +7,7 @@ import { instrument, tuneOf } from '../../../tests/given';
 import { FIRST_TAKE, givenFrom, soloOf } from './parts/soloPart';
 import { emptyChorus, type SOLO_PAGES, soloPage } from './soloPages';
 import type { Recipe } from '../work/recipe';
+import { keysOfRound, roundOf, ROUNDS } from './rounds';
 
 const blues = tuneOf(
   '"F7"F2A2c2e2|"Bb7"d2B2F4|"F7"A2c2e2c2|"F7"A8|"Bb7"B2d2f2d2|"Bb7"B8|"F7"A2c2A2F2|"D7"^F8|"Gm7"G2B2d2B2|"C7"G2E2C4|"F7"F2A2c4|"C7"G8|',
@@ -89,4 +90,17 @@ test('a kept phrase comes back as it was, also in another key and for a smaller 
     true,
     [],
   ]);
+});
+
+test('a round takes head, map, solo and an empty chorus through four keys by fourths; three rounds are all twelve', () => {
+  const keys = ROUNDS.flatMap((round) => keysOfRound(blues, 'intermediate', {}, round));
+  expect(new Set(keys.map(({ tonic }) => chroma(tonic))).size).toBe(12);
+  const [first, second] = keys;
+  expect(first && second && (chroma(second.tonic) - chroma(first.tonic) + 12) % 12).toBe(5);
+  const parts = roundOf(blues, 'intermediate', {}, '2');
+  expect(parts).toHaveLength(16);
+  expect(new Set(parts.map(({ title }) => title)).size).toBe(16);
+  parts.forEach(({ concertKey }, k) =>
+    expect(chroma(concertKey.tonic)).toBe(chroma(keys[4 + Math.floor(k / 4)]?.tonic ?? concertKey.tonic)),
+  );
 });

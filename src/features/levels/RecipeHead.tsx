@@ -6,7 +6,15 @@ import { type CustomInstrument, type Level, LEVELS } from '../../core/instrument
 import { capitalised } from '../../core/plainText';
 import { movedText, withStartKey } from '../../core/keys';
 import { APART } from '../../core/levels';
-import { type BarChoices, levelTempo, type RecipeChange, recipesOf, withRecipe, type Work } from '../../core/work';
+import {
+  type BarChoices,
+  instrumentOf,
+  levelTempo,
+  type RecipeChange,
+  recipesOf,
+  withRecipe,
+  type Work,
+} from '../../core/work';
 import { nameKey, printKey } from '../../core/pitch';
 import { barNumbers, TEMPO_LIMITS } from '../../core/score';
 import type { LaneInfo } from '../../engrave/lanes';
@@ -75,7 +83,7 @@ export function RecipeHead({ work, level, info, infos, custom, onSet }: Props) {
           look="word"
           label={`${LEVEL_NAMES[level]}: concert key`}
           value={printKey(key)}
-          options={keyOptions(work.tune.key.mode, [key])}
+          options={keyOptions(work.tune.key.mode, [key], instrumentOf(recipe))}
           onChange={(value) => onSet('key', { keyAndTempo: { key: keyOf(value) } })}
         />
         {', '}

@@ -7,6 +7,7 @@ import { degreeName } from '../../core/analysis';
 import { capitalised } from '../../core/plainText';
 import { soundingNotes } from '../../core/score';
 import {
+  type Chunk,
   earNotes,
   type EarStep,
   earSteps,
@@ -45,7 +46,6 @@ export function ByEar({
   const step = steps[Math.min(at, steps.length - 1)] ?? { kind: 'notes' };
   const bars = barsOf(step, practice, part);
   const chunk = step.kind === 'phrase' ? practice.chunks[step.chunk] : undefined;
-  const firstNote = useMemo(() => firstNoteOf(part, chunk), [part, chunk]);
   const notes = useMemo(() => earNotes(part), [part]);
   const shape = useMemo(() => (bars ? shapeOfBars(part, bars) : []), [part, bars?.from, bars?.to]); // eslint-disable-line react-hooks/exhaustive-deps
   const { pickSpot, setExample } = practice;
@@ -85,33 +85,15 @@ export function ByEar({
       </p>
       <h2 className="font-serif text-[21px] font-semibold">{headingOf(step)}</h2>
       <p className="max-w-[60ch]">{ADVICE[step.kind]}</p>
-      {chunk?.like && <p className="mt-1 font-medium">{capitalised(likeWords(chunk.like, 'phrase'))}.</p>}
       {shape.length > 0 && step.kind !== 'notes' && <Shape notes={shape} />}
-      {chunk && (
-        <p className="mt-1 flex flex-wrap items-center gap-2 text-[13px]">
-          <span className="text-ink-soft">
-            {isNamed ? `It begins on ${firstNote}.` : 'On which note does it begin?'}
-          </span>
-          {!isNamed && (
-            <Button className="min-h-8 px-2" onClick={() => setNamed(true)}>
-              Tell me
-            </Button>
-          )}
-          <Button
-            className="min-h-8 px-2"
-            disabled={chunk.to - chunk.from < 2}
-            onClick={() => practice.cutInTwo(step.kind === 'phrase' ? step.chunk : 0)}
-          >
-            Too long: cut it in two
-          </Button>
-          <Button
-            className="min-h-8 px-2"
-            disabled={step.kind !== 'phrase' || step.chunk >= practice.chunks.length - 1}
-            onClick={() => practice.joinNext(step.kind === 'phrase' ? step.chunk : 0)}
-          >
-            Too short: join it with the next
-          </Button>
-        </p>
+      {step.kind === 'phrase' && chunk && (
+        <PhraseHelp
+          index={step.chunk}
+          chunk={chunk}
+          practice={practice}
+          firstNote={isNamed ? firstNoteOf(part, chunk) : undefined}
+          onTell={() => setNamed(true)}
+        />
       )}
       <p className="mt-2 flex flex-wrap items-center gap-2">
         {step.kind === 'home' || step.kind === 'start' ? (
@@ -146,6 +128,48 @@ export function ByEar({
         </Button>
       </p>
     </section>
+  );
+}
+
+/** What is told of a phrase, and how it is made shorter or longer. */
+function PhraseHelp({
+  index,
+  chunk,
+  practice,
+  firstNote,
+  onTell,
+}: {
+  readonly index: number;
+  readonly chunk: Chunk;
+  readonly practice: Practice;
+  /** None before it was asked for. */
+  readonly firstNote: string | undefined;
+  readonly onTell: () => void;
+}) {
+  return (
+    <>
+      {chunk.like && <p className="mt-1 font-medium">{capitalised(likeWords(chunk.like, 'phrase'))}.</p>}
+      <p className="mt-1 flex flex-wrap items-center gap-2 text-[13px]">
+        <span className="text-ink-soft">
+          {firstNote === undefined ? 'On which note does it begin?' : `It begins on ${firstNote}.`}
+        </span>
+        {firstNote === undefined && (
+          <Button className="min-h-8 px-2" onClick={onTell}>
+            Tell me
+          </Button>
+        )}
+        <Button className="min-h-8 px-2" disabled={chunk.to - chunk.from < 2} onClick={() => practice.cutInTwo(index)}>
+          Too long: cut it in two
+        </Button>
+        <Button
+          className="min-h-8 px-2"
+          disabled={index >= practice.chunks.length - 1}
+          onClick={() => practice.joinNext(index)}
+        >
+          Too short: join it with the next
+        </Button>
+      </p>
+    </>
   );
 }
 

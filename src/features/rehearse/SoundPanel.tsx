@@ -6,7 +6,8 @@ import type { Part } from '../../core/levels';
 import { CLICK_PATTERNS, type ClickPattern } from '../../core/rehearsal';
 import { FEELS, type Feel } from '../../sound/backing';
 import { groupings } from '../../sound/metronome';
-import type { Mixed } from '../../sound/playPlan';
+import { capitalised } from '../../core/plainText';
+import type { BandMember, Mixed } from '../../sound/playPlan';
 import { Select } from '../../ui/Select';
 import { LEVEL_NAMES } from '../../ui/LevelSign';
 import type { Practice } from './usePractice';
@@ -118,7 +119,7 @@ export function SoundPanel({ practice, part }: { readonly practice: Practice; re
           <Share key={who} who={who} name={MIXED_NAMES[who]} practice={practice} />
         ))}
         {band &&
-          others.map((level) => (
+          [...others, ...(part.sections ? [] : (['under'] as const))].map((level) => (
             <div key={level} className="flex items-center gap-2">
               <label className="flex min-h-9 flex-1 items-center gap-2 text-[13.5px]">
                 <input
@@ -129,14 +130,20 @@ export function SoundPanel({ practice, part }: { readonly practice: Practice; re
                     practice.setBand(target.checked ? [...band, level] : band.filter((one) => one !== level))
                   }
                 />
-                the {LEVEL_NAMES[level].toLowerCase()} part
+                the {memberName(level)} part
               </label>
-              {band.includes(level) && <Share who={level} name="" practice={practice} label={LEVEL_NAMES[level]} />}
+              {band.includes(level) && (
+                <Share who={level} name="" practice={practice} label={capitalised(memberName(level))} />
+              )}
             </div>
           ))}
       </details>
     </section>
   );
+}
+
+function memberName(who: BandMember): string {
+  return who === 'under' ? 'easier' : LEVEL_NAMES[who].toLowerCase();
 }
 
 /** How loud one of those who play is, against the others. */

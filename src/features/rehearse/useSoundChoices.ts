@@ -1,12 +1,11 @@
 'use client';
 
 import { useCallback, useMemo, useRef, useState } from 'react';
-import type { Level } from '../../core/instruments';
 import type { OnStand } from '../../core/levels';
 import type { ClickPattern } from '../../core/rehearsal';
 import type { Tune } from '../../core/score';
 import { usualFeel, type Feel } from '../../sound/backing';
-import type { Mixed, PlayWishes, Volumes } from '../../sound/playPlan';
+import type { BandMember, Mixed, PlayWishes, Volumes } from '../../sound/playPlan';
 
 /** What sounds of the line: the example, nothing, or the example and then as long a silence. */
 export type Example = 'heard' | 'silent' | 'call';
@@ -22,7 +21,7 @@ export function useSoundChoices(tune: Tune, what: OnStand) {
   const [parts, setParts] = useState<1 | 2 | 3>(1);
   const [groups, setGroups] = useState<readonly number[]>();
   const [swing, setSwing] = useState<'written' | 'even' | 'swung'>('written');
-  const [band, setBand] = useState<readonly Level[]>([]);
+  const [band, setBand] = useState<readonly BandMember[]>([]);
   // What is louder or softer is heard at once, without beginning again.
   const volumes = useRef<Volumes>({});
   /** The same until one of them changes. */

@@ -5,7 +5,16 @@ import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { difficultyText } from '../../core/analysis';
 import { type Level, profileOf } from '../../core/instruments';
-import { SOLO_PAGE_NAMES, SOLO_PAGES, type SoloPage, type SoloPart } from '../../core/levels';
+import {
+  keysOfRound,
+  type RoundNumber,
+  ROUNDS,
+  SOLO_PAGE_NAMES,
+  SOLO_PAGES,
+  type SoloPage,
+  type SoloPart,
+} from '../../core/levels';
+import { nameKey } from '../../core/pitch';
 import { recipesOf, type Work } from '../../core/work';
 import { editablePlan, placeId, type ReadSolo, unusedPlace } from '../../core/solos';
 import { capitalised, uncapitalised } from '../../core/plainText';
@@ -29,6 +38,8 @@ const TAB_NAMES: Readonly<Record<Tab, string>> = {
   words: 'Words',
   paper: 'Paper',
 };
+
+const ROUND_NAMES: Readonly<Record<RoundNumber, string>> = { 1: 'first', 2: 'second', 3: 'third' };
 
 const BUTTON =
   'flex min-h-8 flex-1 items-center justify-center gap-1.5 rounded border border-edge bg-paper px-2 font-medium hover:bg-cane-pale';
@@ -70,6 +81,7 @@ export function SoloDrawer({
 }) {
   const [page, setPage] = useState<'line' | 'analysis' | SoloPage>('line');
   const [tab, setTab] = useState<Tab>('plan');
+  const [round, setRound] = useState<RoundNumber>('1');
   if (read)
     return (
       <>
@@ -170,6 +182,23 @@ export function SoloDrawer({
             <span className="text-[13px] text-ink-soft">; keep a take to have it printed there</span>
           )}
           .
+        </section>
+        <section aria-label="Rounds" className="border-t border-line pt-2">
+          <p className="leading-8">
+            Through all twelve keys in three rounds: head, map, example solo and a chorus of one&apos;s own. The{' '}
+            <Select
+              look="word"
+              label="Round"
+              value={round}
+              options={ROUNDS.map((value) => ({ value, label: ROUND_NAMES[value] }))}
+              onChange={setRound}
+            />{' '}
+            round: {keysOfRound(work.tune, level, work.recipes, round).map(nameKey).join(', ')}.
+          </p>
+          <button type="button" className={BUTTON} onClick={() => onFile(`${level}.round.pdf?round=${round}`, false)}>
+            <Printer size={15} aria-hidden="true" />
+            The round as a book
+          </button>
         </section>
         <section aria-label="Download" className="border-t border-line pt-2">
           <p className="mb-1 leading-8">

@@ -268,6 +268,7 @@ function heardOptions(tune: Tune, lane: Selection['lane']): readonly Option<Hear
       : []),
     ...LEVELS.map((level) => ({ value: level, label: `always ${LEVEL_NAMES[level].toLowerCase()}` })),
     { value: 'together', label: 'all three levels' },
+    { value: 'under', label: 'the easier part' },
   ];
 }
 
@@ -275,7 +276,7 @@ function heardOptions(tune: Tune, lane: Selection['lane']): readonly Option<Hear
 function tempoHeard(heard: Heard, tempoOf: Props['tempoOf']): Tempo {
   if (heard === 'together')
     return LEVELS.map(tempoOf).reduce((slow, tempo) => (tempo.perMinute < slow.perMinute ? tempo : slow));
-  return tempoOf(heard === 'both' ? 'tune' : heard);
+  return tempoOf(heard === 'both' || heard === 'under' ? 'tune' : heard);
 }
 
 /** Lights the notes that sound, as a class on their pictures, keeps their row in view, and tells the bar. */

@@ -1,11 +1,35 @@
-import { type Key, keyWithSignature, type Mode, nameKey, parseKey, printKey, signatureOf } from '../../core/pitch';
+import type { Instrument } from '../../core/instruments';
+import {
+  type Key,
+  keyWithSignature,
+  type Mode,
+  nameKey,
+  parseKey,
+  printKey,
+  readableInterval,
+  signatureOf,
+  transposeKey,
+} from '../../core/pitch';
 import type { Option } from '../../ui/Select';
 
-/** The keys of a mode in the order of fifths, from six flats to six sharps; F♯ and G♭ are both there. */
-export function keyOptions(mode: Mode, extra: readonly Key[] = []): readonly Option<string>[] {
+/**
+ * The keys of a mode in the order of fifths, from six flats to six sharps; F♯ and G♭ are both there.
+ * @param reader by whom they are read in another key than sounds: that one is told beside each
+ */
+export function keyOptions(
+  mode: Mode,
+  extra: readonly Key[] = [],
+  reader?: Pick<Instrument, 'transposition'>,
+): readonly Option<string>[] {
+  const isOther = reader !== undefined && reader.transposition.chromatic % 12 !== 0;
+  const hint = (key: Key) => {
+    if (!isOther) return signatureText(key);
+    const read = transposeKey(key, readableInterval(key, reader.transposition));
+    return `read in ${nameKey(read)}, ${signatureText(read)}`;
+  };
   const keys = Array.from({ length: 13 }, (_, index) => keyWithSignature(index - 6, mode));
   const all = [...keys, ...extra.filter((key) => !keys.some((known) => printKey(known) === printKey(key)))];
-  return all.map((key) => ({ value: printKey(key), label: nameKey(key), hint: signatureText(key) }));
+  return all.map((key) => ({ value: printKey(key), label: nameKey(key), hint: hint(key) }));
 }
 
 function signatureText(key: Key): string {

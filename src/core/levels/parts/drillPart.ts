@@ -49,9 +49,19 @@ export function drillPart(
   }));
   const lead = leadOf(idea);
   return {
-    value: { ...part, soundingBars, sections, ...(lead.length > 0 && { lead }) },
+    value: { ...part, soundingBars, sections, ...calledAfter(line), ...(lead.length > 0 && { lead }) },
     changes,
     line: { ...line, sections: asRead },
+  };
+}
+
+/** A drill is named by its set, and by its keys where it has more: a signature alone would call minor major. */
+function calledAfter({ sections }: DrillLine): Pick<Part, 'called'> {
+  const [first, ...others] = sections;
+  if (!first) return {};
+  const keys = `${sections.length} keys`;
+  return {
+    called: others.length > 0 ? { written: keys, sounding: keys } : { written: first.set, sounding: first.concertSet },
   };
 }
 

@@ -67,6 +67,8 @@ export interface Part {
   readonly fingered?: FingeredPart;
   /** Where a fretted line is stopped, for a tablature under the notes. */
   readonly tab?: Tablature;
+  /** What a drill is in, where that is not one key: the set, or how many keys; as it is read, and as it sounds. */
+  readonly called?: { readonly written: string; readonly sounding: string };
   /** A staff under the part's own with nothing on it, to be written into. */
   readonly below?: { readonly key: Key; readonly title: string };
   /** Stretches that stand for themselves under a heading, and between which pages are turned: the keys of a drill. */
