@@ -32,6 +32,8 @@ const work = ((): Work => {
     },
   };
 })();
+/** The library wakes once in a process. */
+const started = Engraver.start();
 const keyOf = (text: string) => {
   const key = parseKey(text);
   if (!key.ok) throw new Error(text);
@@ -108,7 +110,7 @@ test('what was decided for a chord and what is read by hand stand, in another ke
 });
 
 test('a pool sheet is drawn and printed at every level, the same bytes each time', async () => {
-  const engraver = await Engraver.start();
+  const engraver = await started;
   for (const level of LEVELS) {
     const made = poolsOfLevel(work, level);
     const first = await poolSheetPdf(engraver, { made, title: 'Round the post' });
@@ -138,7 +140,7 @@ test('a pool sheet is drawn and printed at every level, the same bytes each time
 }, 60_000);
 
 test('a sheet a scale: one for one tonic, a booklet for more', async () => {
-  const engraver = await Engraver.start();
+  const engraver = await started;
   const pages = (bytes: Uint8Array) =>
     Buffer.from(bytes)
       .toString('latin1')
