@@ -169,6 +169,7 @@ test('lanes that are there are offered: of a tune with a second part both at onc
     'always intermediate',
     'always advanced',
     'all three levels',
+    'the easier part',
   ]);
 });
 
