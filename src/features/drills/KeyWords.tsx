@@ -127,7 +127,7 @@ export function KeyWords({ idea, onIdea, friendly, readers }: IdeaWords & { read
           {', keys named '}
           <Select
             look="word"
-            label="Keys are named"
+            label="Named in which pitch"
             value={reader ? readerId : 'concert'}
             options={[
               { value: 'concert', label: 'in concert pitch' },
