@@ -42,7 +42,7 @@ test('each level has solos of its own; other takes are others', async ({ page })
   await page.goto('/tunes/the-other-side-of-the-sluice/solo');
   await page.getByRole('group', { name: 'Level' }).getByRole('button', { name: 'Advanced' }).click();
   await expect(page.getByRole('region', { name: 'Take 1' }).locator('svg .note').first()).toBeVisible({
-    timeout: 20_000,
+    timeout: 40_000,
   });
   await page.getByRole('tab', { name: 'Words' }).click();
   await expect(
@@ -59,7 +59,7 @@ test('each level has solos of its own; other takes are others', async ({ page })
   await page.getByRole('button', { name: 'Back to the takes' }).click();
   await page.getByRole('button', { name: 'Other takes' }).click();
   await expect(page.getByRole('region', { name: 'Take 4' }).locator('svg .note').first()).toBeVisible({
-    timeout: 20_000,
+    timeout: 40_000,
   });
 });
 
