@@ -57,11 +57,17 @@ export function partScore(part: Part, rights?: string): ScoreFile {
   };
 }
 
+/** A bar without what stands over and under its notes: that belongs to the staff it goes with. */
+function bareBar(bar: Bar): Bar {
+  const { counts: _, section: _s, jumps: _j, tempos: _t, ...bare } = bar;
+  return { ...bare, chords: [] };
+}
+
 /** As many empty bars as a part has, in another key. */
 function emptyStaff(id: string, part: Part, key: Key): Staff {
   const bars = withRests(part, [{ from: 0, to: part.bars.length }]).map((bar): Bar => {
-    const { counts: _, section: _s, jumps: _j, tempos: _t, key: _k, ...plain } = bar;
-    return { ...plain, id: `w${bar.id}`, chords: [] };
+    const { key: _, ...plain } = bareBar(bar);
+    return { ...plain, id: `w${bar.id}` };
   });
   return {
     id,
@@ -88,10 +94,8 @@ export function tabStaff(
     key: writtenKey,
     meter,
     bars: bars.map((bar): Bar => {
-      const { counts: _, section: _s, jumps: _j, tempos: _t, ...plain } = bar;
       return {
-        ...plain,
-        chords: [],
+        ...bareBar(bar),
         events: bar.events.map((event) => {
           if (!isNote(event)) return event;
           const { kind, id: name, pitch, length, tied, tuplet } = event;
@@ -124,8 +128,7 @@ function smallStaff(under: Staff, others: ReadonlyMap<number, Bar>): Staff {
   const { tempo: _tempo, words: _words, restRuns: _runs, blank: _blank, fingers: _fingers, ...plain } = under;
   const rests = withRests(under, [{ from: 0, to: under.bars.length }]);
   const bars = under.bars.map((bar, index): Bar => {
-    const { counts: _, section: _s, jumps: _j, tempos: _t, ...bare } = bar;
-    return { ...bare, id: `o${bar.id}`, chords: [], events: (others.get(index) ?? rests[index] ?? bar).events };
+    return { ...bareBar(bar), id: `o${bar.id}`, events: (others.get(index) ?? rests[index] ?? bar).events };
   });
   return { ...plain, bars: withTrueTies(bars).bars, ossiaBars: new Set(others.keys()) };
 }

@@ -28,6 +28,7 @@ export { findKey, KEY_METHOD, type KeyFinding } from './findKey';
 // What a line is like, measured bar by bar, for the causes that `difficulty` weighs.
 export {
   feltSigns,
+  homeSignatures,
   type LineMeasure,
   lineShape,
   measureBreath,

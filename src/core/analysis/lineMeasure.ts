@@ -274,11 +274,16 @@ export function feltSigns(signature: number, { homeKeys }: Pick<Instrument, 'hom
   return beyond + Math.abs(signature) / 4;
 }
 
-const homeSpan = derived((homeKeys: readonly string[]): readonly [number, number] => {
-  const signatures = homeKeys.flatMap((text) => {
+/** Signatures of the keys in which an instrument's methods begin, in their order. */
+export const homeSignatures = derived((homeKeys: readonly string[]): readonly number[] =>
+  homeKeys.flatMap((text) => {
     const key = parseKey(text);
     return key.ok ? [signatureOf(key.value)] : [];
-  });
+  }),
+);
+
+const homeSpan = derived((homeKeys: readonly string[]): readonly [number, number] => {
+  const signatures = homeSignatures(homeKeys);
   return signatures.length === 0 ? [0, 0] : [Math.min(...signatures), Math.max(...signatures)];
 });
 

@@ -1,8 +1,8 @@
 import { derived } from '../derived';
-import { barDifficulties, feltSigns, lineDifficulty } from '../analysis';
+import { barDifficulties, feltSigns, homeSignatures, lineDifficulty } from '../analysis';
 import { type Instrument, type Level, type WrittenRange, profileOf } from '../instruments';
 import { readableScale, type ScaleName } from '../harmony';
-import { parseKey, type PitchClass, signatureOf, transposeClass } from '../pitch';
+import { type PitchClass, signatureOf, transposeClass } from '../pitch';
 import { keyForSet } from '../pools';
 import { type DrillExtent, type DrillRhythm, quarterBars, QUARTERS_METER } from '../score';
 import { ALL_TONICS } from './keyOrder';
@@ -92,19 +92,12 @@ function keyCost(instrument: Instrument, level: Level, set: ScaleName, tonic: Pi
   const { total } = lineDifficulty(
     barDifficulties({ bars: quarterBars(section.notes), key, meter: QUARTERS_METER, tempo }, instrument),
   );
+  // A set belongs to the first keys by its signature: A minor to C, the chord on F to F.
   const place = homeSignatures(instrument.homeKeys).indexOf(signatureOf(key));
   const home = place < 0 ? 0 : FIRST_KEY.bonus - FIRST_KEY.place * place;
   const left = Math.min(DOES_NOT_FIT.most, DOES_NOT_FIT.group * (wanted.left ?? 0));
   return total + SIGN * feltSigns(signatureOf(key), instrument) + left - home;
 }
-
-/** A set belongs to the first keys by its signature: A minor to C, the chord on F to F. */
-const homeSignatures = derived((homeKeys: readonly string[]): readonly number[] =>
-  homeKeys.flatMap((text) => {
-    const key = parseKey(text);
-    return key.ok ? [signatureOf(key.value)] : [];
-  }),
-);
 
 /** Whether a pattern is laid over a set, and not over a form or a tube. */
 function isOfKeys({ kind }: Pattern): boolean {

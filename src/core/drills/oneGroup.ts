@@ -33,8 +33,8 @@ interface Journey {
 
 /**
  * Degrees that are played once in each key: in the inversion and octave that moves least from the key before (the voices
- * from the lowest to the highest, as for `inversionPath`), the first in root position in the middle. Practitioners take
- * triads round the fourths like this, so that the line stays in one part of the instrument.
+ * from the lowest to the highest, as for `inversionPath`), the first in root position in the middle. So the line stays in
+ * one part of the instrument while the keys go round.
  * @param offsets degrees from 0; true degrees where the set has all of them, else steps of the set
  * @returns for each scale its notes; `undefined` where no inversion fits
  */

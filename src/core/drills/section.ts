@@ -126,7 +126,7 @@ interface Course {
 
 /**
  * Whether groups come down mirrored: those that are a wave (up two, down one), and the steps of a set of five or six
- * notes with the next but one, since practitioners play both there and back.
+ * notes with the next but one, which are played there and back.
  */
 function isMirrored({ mirrored, pattern, scale }: SectionRequest): boolean {
   if (mirrored !== undefined) return mirrored;

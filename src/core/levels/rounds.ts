@@ -25,9 +25,9 @@ export function keysOfRound(tune: Tune, level: Level, recipes: Work['recipes'], 
 }
 
 /**
- * One plan through the keys of a round, as practitioners take a tune through all twelve: in each key the head, the map
+ * One plan through the keys of a round; three rounds take a tune through all twelve. In each key the head, the map
  * (the tones of each chord for as long as it sounds), the example solo, and an empty chorus for something of one's own.
- * A page that cannot be made (no chords, nothing that comes home) is left out of every key alike.
+ * A page that cannot be made in a key (no chords, nothing that comes home) is left out there.
  */
 export function roundOf(tune: Tune, level: Level, recipes: Work['recipes'], round: RoundNumber): readonly Part[] {
   const over = formOfTune(withProposedChords(tune));

@@ -68,7 +68,7 @@ function freshlyAltered(notes: readonly PitchClass[], symbol: ChordSymbol, roles
 
 /**
  * A set bent for a chord; where more than half of its notes would still rub, the pentatonic on the chord's own root in
- * its place, if fewer of its notes rub. So do practitioners over a chord from outside the key: over F♯m7 in A minor
+ * its place, if fewer of its notes rub. That is for a chord from outside the key: over F♯m7 in A minor
  * pentatonic the whole hand moves to F♯. The notes that move are told as bends where each goes by a half step.
  */
 export function bentOrNeighbour(

@@ -253,7 +253,7 @@ const TRIED = ALL_SCALE_NAMES.filter((name) => {
   return size >= 5 && size <= 8;
 });
 
-/** Any set on any tonic over the whole form: where it rests and where it rubs, before it is taken. */
+/** Lets a teacher try a set on any tonic over the whole form: she reads where it rests and rubs before she takes it. */
 function TrySet({ made, onTake }: { readonly made: PlayerPools; readonly onTake: (set: WholeFormSet) => void }) {
   const { form } = made.pools;
   const home = form.reading.home.tonic;
