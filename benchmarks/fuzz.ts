@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { fuzz } from '../tests/fuzzReaders';
 import { judge } from './judge';
+import { hands } from './hands';
 import { measureHearing } from './hear';
 import { measureSolos } from './solos';
 import { anyLevelCase, brokenRules } from '../tests/levelRules';
@@ -12,10 +13,12 @@ import { anyLevelCase, brokenRules } from '../tests/levelRules';
  * recipes at the levels: as many cases as wanted, from a seed on; faults come with the seed that makes them again. `npm
  * run fuzz -- judge [TUNES]` counts what a musician would mark in pencil, `npm run fuzz -- solos [N]` measures composed
  * solos, `npm run fuzz -- hear [N]` judges rendered takes with known mistakes; `npm run fuzz -- properties [CASES [SEED
- * [PATH]]]` tries the properties of the unit tests on thousands of other cases than `npm test` does.
+ * [PATH]]]` tries the properties of the unit tests on thousands of other cases than `npm test` does; `npm run fuzz --
+ * hands [NAME]` sets the program's parts beside those that were arranged by hand.
  */
 const [first = '', ...others] = process.argv.slice(2);
 if (first === 'judge') judge(Number(others[0] ?? 60));
+else if (first === 'hands') hands(others[0], (line) => process.stdout.write(`${line}\n`));
 else if (first === 'solos') measureSolos(Number(others[0] ?? 200), (line) => process.stdout.write(`${line}\n`));
 else if (first === 'hear') await measureHearing(Number(others[0] ?? 200), (line) => process.stdout.write(`${line}\n`));
 else if (first === 'properties')

@@ -52,7 +52,8 @@ export function phrasesOf(tune: Tune): readonly Phrase[] {
   // Where each note stands, counted in bars; one more for the end of the tune.
   const places = notes.map((note) => {
     const span = spans[note.bar];
-    return note.bar + (span ? (note.start - span.start) / Math.max(1, span.length) : 0);
+    // A pickup stands at the end of its bar.
+    return note.bar + (span ? (note.start - span.start + span.offset) / Math.max(1, barTicks(span.meter)) : 0);
   });
   places.push(tune.bars.length);
   const best: { readonly score: number; readonly from: number }[] = [{ score: 0, from: 0 }];
@@ -111,7 +112,9 @@ function cutStrengths(tune: Tune, notes: readonly SoundingNote[]): readonly numb
       marked.add(index);
   });
   const spans = barSpans(tune);
-  const formCuts = new Set([...marked].map((bar) => cutAtMark(notes, spans[bar]?.start ?? 0, pickup)));
+  const last = tune.bars.at(-1);
+  const leavesRoom = pickup > 0 && last?.partial !== undefined && last.partial + pickup === barTicks(tune.meter);
+  const formCuts = new Set([...marked].map((bar) => cutAtMark(notes, spans[bar]?.start ?? 0, pickup, leavesRoom)));
   const again = openingsAgain(tune, notes);
   return notes.map((note, index) => {
     const before = notes[index - 1];
@@ -171,14 +174,16 @@ function openingsAgain(tune: Tune, notes: readonly SoundingNote[]): ReadonlySet<
 
 /**
  * The note with which a section begins: the first after its barline, or, in a tune with a pickup, the one that stands
- * as far before the line as the pickup is long, where a longer note leads up to it.
+ * as far before the line as the pickup is long, where a longer note leads up to it; one as long is enough where the
+ * tune's last bar leaves the pickup its room.
  */
-function cutAtMark(notes: readonly SoundingNote[], barline: number, pickup: number): number {
+function cutAtMark(notes: readonly SoundingNote[], barline: number, pickup: number, leavesRoom: boolean): number {
   const first = notes.findIndex((note) => note.start >= barline);
   const after = first < 0 ? notes.length : first;
   if (pickup === 0) return after;
   const own = notes.findIndex((note) => note.start === barline - pickup);
   const before = notes[own - 1];
   const start = notes[own];
-  return before && start && before.length > start.length ? own : after;
+  if (!before || !start) return after;
+  return before.length > start.length || (leavesRoom && before.length === start.length) ? own : after;
 }

@@ -29,13 +29,15 @@ interface LevelProfile {
   readonly aids: {
     /** Whether held notes are counted. */
     readonly counts: boolean;
-    /** How breaths and bows fade: they stay, stand in the first half, or are left out. */
-    readonly hand: 'stays' | 'first-half' | undefined;
+    /** Whether bows are marked; breaths are music, and marked at every level. */
+    readonly bows: boolean;
     /** Which notes have a finger mark, where one or two figures say it. */
     readonly fingers: 'all' | 'change' | 'none';
   };
   /** Height of a staff on paper, millimetres. First tutor books print 9 to 10, method books 8, engraved parts 7. */
   readonly staffMillimetres: number;
+  /** What is pencilled in: one loudness at the beginning, or slurs, dots and loudness as the style has them. */
+  readonly phrasing: 'first' | 'whole';
   readonly embellishing: {
     /** Whether notes of the tune may be varied, not only added to. */
     readonly varies: boolean;
@@ -92,8 +94,9 @@ const LEVEL_PROFILES = {
     readsDoubleAccidentals: false,
     goesBeyondRange: false,
     breath: 1,
-    aids: { counts: true, hand: 'stays', fingers: 'all' },
+    aids: { counts: true, bows: true, fingers: 'all' },
     staffMillimetres: 9.5,
+    phrasing: 'first',
     embellishing: { varies: false, secondTime: 10 },
     chordRhythm: 'long',
     drill: { shortest: 'quarter', order: 'easiest' },
@@ -118,8 +121,9 @@ const LEVEL_PROFILES = {
     readsDoubleAccidentals: true,
     goesBeyondRange: true,
     breath: 1.5,
-    aids: { counts: false, hand: 'first-half', fingers: 'change' },
+    aids: { counts: false, bows: true, fingers: 'change' },
     staffMillimetres: 8,
+    phrasing: 'whole',
     embellishing: { varies: false, secondTime: 25 },
     chordRhythm: 'shuffle',
     drill: { shortest: 'eighth', order: 'easiest' },
@@ -144,8 +148,9 @@ const LEVEL_PROFILES = {
     readsDoubleAccidentals: true,
     goesBeyondRange: true,
     breath: 2,
-    aids: { counts: false, hand: undefined, fingers: 'none' },
+    aids: { counts: false, bows: false, fingers: 'none' },
     staffMillimetres: 7,
+    phrasing: 'whole',
     embellishing: { varies: true, secondTime: 35 },
     chordRhythm: 'quick',
     drill: { shortest: 'sixteenth', order: 'fourths' },

@@ -3,7 +3,7 @@ import { type Interval, namePitchClass, type PitchClass, transposeClass, withAlt
 import { unreachable } from '../result';
 import type { EventId, Ornament } from '../score';
 import { nameValue, type NoteValue } from '../time';
-import { type ArticulationStyle, type Device, LEAP_NAMES, LEAPS } from './groups';
+import { type ArticulationStyle, type Device, LEAP_NAMES, LEAPS, type PhrasingStyle } from './groups';
 
 /** What a level did at a bar, as data. Pitches are concert; `describeChange` says them in the reader's. */
 export type ChangeKind =
@@ -78,6 +78,8 @@ export type ChangeKind =
   | { readonly kind: 'drill'; readonly what: string; readonly why: string }
   /** Other slurs and dots than the tune's. */
   | { readonly kind: 'articulation'; readonly style: Exclude<ArticulationStyle, 'as-written'> }
+  /** Slurs, dots and loudness that the tune does not have, in a style; told once, where the part begins. */
+  | { readonly kind: 'phrased'; readonly style: PhrasingStyle; readonly unslurred?: true }
   /** The one kind that concerns the page alone: written pitches. */
   | { readonly kind: 'respelled'; readonly from: PitchClass; readonly to: PitchClass };
 
@@ -174,6 +176,13 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
       return { what: detail.what, why: detail.why };
     case 'articulation':
       return { what: STYLE_TEXT[detail.style], why: 'the articulation of the level' };
+    case 'phrased':
+      return {
+        what: detail.unslurred ? `phrased without slurs` : `phrased ${PHRASING_WORDS[detail.style]}`,
+        why: detail.unslurred
+          ? 'every note is struck or sung by itself on this instrument'
+          : 'what a player would pencil in; the tune’s own marks stand',
+      };
     case 'respelled':
       return {
         what: `${namePitchClass(detail.from)} written as ${namePitchClass(detail.to)}`,
@@ -207,6 +216,18 @@ function octavesText(octaves: number): string {
   const count = Math.abs(octaves) === 1 ? 'an octave' : `${Math.abs(octaves)} octaves`;
   return `${count} ${octaves > 0 ? 'higher' : 'lower'}`;
 }
+
+/** How a style of phrasing is played, as the end of a sentence. */
+export const PHRASING_WORDS: Readonly<Record<PhrasingStyle, string>> = {
+  song: 'as a song: slurs inside the phrase, a swell to its highest note',
+  hymn: 'as a hymn: slurs by the bar inside the phrase, a swell to its highest note',
+  air: 'as a slow air: long slurs, soft at both ends',
+  dance: 'as a dance: two slurred and one tongued, or over the beat with the bow',
+  march: 'as a march: detached, with weight on first beats',
+  swing: 'as swing: the weak eighth slurred into the strong, accents on what comes early',
+  tango: 'as a tango: weight on one, short notes after it',
+  older: 'as older music: notes by step in pairs, the others tongued',
+};
 
 const STYLE_TEXT: Readonly<Record<Exclude<ArticulationStyle, 'as-written'>, string>> = {
   each: 'every note by itself',

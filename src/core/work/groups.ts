@@ -106,9 +106,19 @@ export interface LineLimits {
 export const ARTICULATION_STYLES = ['as-written', 'each', 'tongued', 'smooth', 'crisp', 'swung', 'lilting'] as const;
 export type ArticulationStyle = (typeof ARTICULATION_STYLES)[number];
 
+/**
+ * What a player would pencil in, by the kind of tune: slurs, dots, accents and dynamics. `none` leaves a part with the
+ * tune's own marks.
+ */
+export const PHRASINGS = ['song', 'hymn', 'air', 'dance', 'march', 'swing', 'tango', 'older', 'none'] as const;
+export type Phrasing = (typeof PHRASINGS)[number];
+export type PhrasingStyle = Exclude<Phrasing, 'none'>;
+
 export interface ArticulationWishes {
-  /** Slurs and dots; as written by default. */
+  /** Slurs and dots; as written, with what the phrasing adds, by default. */
   readonly style?: ArticulationStyle;
+  /** By the tune's style, tempo and rhythm where nothing is said. */
+  readonly phrasing?: Phrasing;
   /** Eighths otherwise than the tune's. */
   readonly swing?: Swing | 'straight';
 }

@@ -16,9 +16,8 @@ import {
 import { beatsOf, isCompound, type Meter, middleOf, type Ticks } from '../../time';
 import type { ArticulationStyle, Change } from '../../work';
 import { isAdded } from '../embellish/events';
-
-/** Runs of notes under a slur, first and last as indices into the sounding notes. */
-type Slur = readonly [number, number];
+import type { Slur } from '../phrasing/lineView';
+import { lastEvents, slursIn } from '../phrasing/ownSlurs';
 
 /**
  * The line with slurs and dots in another articulation; each bar that reads otherwise is named. Accents and all else
@@ -89,39 +88,6 @@ function respoken(note: Note, slurStarts: number, slurEnds: number, isDotted: bo
 
 function countsBy(ids: readonly EventId[]): ReadonlyMap<EventId, number> {
   return ids.reduce((counts, id) => counts.set(id, (counts.get(id) ?? 0) + 1), new Map<EventId, number>());
-}
-
-/** The event with which each struck note ends: itself, or the last that is tied to it. */
-function lastEvents(tune: Tune): ReadonlyMap<EventId, EventId> {
-  const last = new Map<EventId, EventId>();
-  let first: EventId | undefined;
-  for (const event of tune.bars.flatMap(({ events }) => events)) {
-    if (!isNote(event)) {
-      first = undefined;
-      continue;
-    }
-    first ??= event.id;
-    last.set(first, event.id);
-    if (!event.tied) first = undefined;
-  }
-  return last;
-}
-
-function slursIn(tune: Tune, notes: readonly SoundingNote[]): readonly Slur[] {
-  const index = new Map(notes.map(({ first }, k) => [first.id, k]));
-  const open: number[] = [];
-  const slurs: Slur[] = [];
-  let current = -1;
-  for (const event of tune.bars.flatMap(({ events }) => events)) {
-    if (!isNote(event)) continue;
-    current = index.get(event.id) ?? current;
-    for (let k = 0; k < (event.slurEnds ?? 0); k += 1) {
-      const from = open.pop();
-      if (from !== undefined) slurs.push([from, current]);
-    }
-    for (let k = 0; k < (event.slurStarts ?? 0); k += 1) open.push(current);
-  }
-  return slurs;
 }
 
 function sharesPitch(notes: readonly SoundingNote[], from: number, to: number): boolean {

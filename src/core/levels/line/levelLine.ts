@@ -1,8 +1,10 @@
 import { derived } from '../../derived';
 import { type Instrument, type Level, LEVELS } from '../../instruments';
-import type { Tune } from '../../score';
+import { lineByOctaves, type Tune } from '../../score';
 import { withinLeap } from '../fit/leaps';
-import { levelTempo } from '../../work';
+import { type ArticulationStyle, levelTempo, type PhrasingStyle } from '../../work';
+import { phrased } from '../phrasing/phrasing';
+import { phrasingOf } from '../phrasing/styles';
 import { articulated, slurredAdditions } from './articulate';
 import { embellisher, type Embellisher } from './embellishLine';
 import { fittedLine, type PlainLine } from './fittedLine';
@@ -84,16 +86,45 @@ function embellishedLine(source: Source, request: LineRequest, plain: PlainLine,
   return ensureHarderThan(under, plain.line, add, instrument);
 }
 
-/** The line within its leaps and with its articulation. */
+/** The line within its leaps, with its articulation and phrasing. */
 function inStyle(unslurred: LevelLine, source: Source, request: LineRequest): LevelLine {
   const { leap } = request.limits ?? {};
-  const { style = 'as-written' } = request.articulation ?? {};
+  const { style = 'as-written', phrasing } = request.articulation ?? {};
+  const near = leap === undefined ? unslurred : nearLine(unslurred, source, request, leap);
+  const spoken = style === 'as-written' ? near : spokenLine(near, source, style);
+  if (phrasing !== 'none' && request.shape !== 'none')
+    return phrasedLine(spoken, source, request, phrasing ?? phrasingOf(source.tune), style !== 'as-written');
   const isBowed = style === 'as-written' && request.instrument.family === 'strings' && unslurred.rounds.length > 0;
-  const line = isBowed ? { ...unslurred, tune: slurredAdditions(unslurred.tune) } : unslurred;
-  if (leap === undefined && style === 'as-written') return line;
-  const phrases = phrasesIn(line.tune, source.tune, source.phrases);
-  const near =
-    leap === undefined ? { tune: line.tune, changes: [] } : withinLeap(line.tune, phrases, leap, isPlayable(request));
-  const spoken = articulated(near.tune, phrases, style);
-  return { ...line, tune: spoken.tune, changes: [...line.changes, ...near.changes, ...spoken.changes] };
+  return isBowed ? { ...spoken, tune: slurredAdditions(spoken.tune) } : spoken;
 }
+
+function nearLine(line: LevelLine, source: Source, request: LineRequest, leap: number): LevelLine {
+  const phrases = phrasesIn(line.tune, source.tune, source.phrases);
+  const near = withinLeap(line.tune, phrases, leap, isPlayable(request));
+  return { ...line, tune: near.tune, changes: [...line.changes, ...near.changes] };
+}
+
+function spokenLine(line: LevelLine, source: Source, style: Exclude<ArticulationStyle, 'as-written'>): LevelLine {
+  const spoken = articulated(line.tune, phrasesIn(line.tune, source.tune, source.phrases), style);
+  return { ...line, tune: spoken.tune, changes: [...line.changes, ...spoken.changes] };
+}
+
+/** What a player would pencil in; worked out for the line as all have it, where it was only moved by octaves. */
+function phrasedLine(
+  line: LevelLine,
+  source: Source,
+  { level, instrument, bars = {} }: LineRequest,
+  style: PhrasingStyle,
+  isSpoken: boolean,
+): LevelLine {
+  const isMoved = line.tune === lineByOctaves(line.base, line.shift);
+  const plain = isMoved ? line.base : line.tune;
+  const closed = source.tune.bars.flatMap(({ id }, index) => (bars.chosen?.[id]?.kind === 'own' ? [index] : []));
+  const made = phrased(plain, linePhrases(plain, source), { style, level, instrument, isSpoken, closed });
+  const changes = made.changes.length > 0 ? [...line.changes, ...made.changes] : line.changes;
+  return isMoved
+    ? { ...line, base: made.tune, tune: lineByOctaves(made.tune, line.shift), changes }
+    : { ...line, tune: made.tune, changes };
+}
+
+const linePhrases = derived((line: Tune, source: Source) => phrasesIn(line, source.tune, source.phrases));

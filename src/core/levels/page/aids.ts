@@ -26,19 +26,15 @@ export function aidsFor({ family }: Pick<Instrument, 'family'>): readonly Aid[] 
 }
 
 /**
- * What a level prints when nobody says otherwise: held notes counted and breaths or bows for beginners, fading with the
- * levels.
+ * What a level prints when nobody says otherwise: held notes counted for beginners, breaths, and bows as long as they
+ * are new. Rule: breath marks are music and do not fade.
  */
 export function usualAids(instrument: Pick<Instrument, 'family'>, level: Level): AidWishes {
-  const hand: readonly Aid[] = BLOWN.has(instrument.family)
-    ? ['breaths']
-    : instrument.family === 'strings'
-      ? ['bowing']
-      : [];
-  const { counts, hand: fade } = profileOf(level).aids;
+  const { counts, bows } = profileOf(level).aids;
   return {
     ...(counts && { counts: 'stays' as const }),
-    ...(fade && Object.fromEntries(hand.map((aid) => [aid, fade]))),
+    ...(BLOWN.has(instrument.family) && { breaths: 'stays' as const }),
+    ...(bows && instrument.family === 'strings' && { bowing: 'stays' as const }),
   };
 }
 
@@ -91,7 +87,7 @@ export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidCo
   const slurStarts = new Set<EventId>();
   const slurEnds = new Set<EventId>();
   if (isIn('bowing')) {
-    const { marks, slurs } = bowStrokes(notes, bars, context.meter);
+    const { marks, slurs } = bowStrokes(notes, bars, context.meter, profileOf(context.level).phrasing === 'first');
     add('bowing', marks);
     // Slurs are music, not an aid: they do not fade, and no bar is without them. Where bows are printed in some bars
     // alone, they are in those.

@@ -1,6 +1,6 @@
 import { semitones } from '../../pitch';
 import { type Articulation, type Bar, barSpans, type EventId, type SoundingNote } from '../../score';
-import { type Meter, middleOf } from '../../time';
+import { isCompound, type Meter, middleOf, weightAt } from '../../time';
 
 /**
  * Costs of bow directions: strong beats fall down, upbeats up, and the bow goes to and fro unless it is lifted. The
@@ -18,6 +18,8 @@ const COSTS = {
   lift: 1.8,
   liftInRest: 0.05,
   joined: 0.7,
+  /** It is what an equal bar does. */
+  settled: -4,
   joinedFromDownbeat: 0.25,
   joinedOverMiddle: 0.6,
 } as const;
@@ -44,10 +46,59 @@ export interface Bowing {
 
 /**
  * Bows for a line, by shortest path over its strokes: notes under one slur are one, and two single notes may be put
- * under one bow. Only what a player would not take for granted is marked: the first stroke, each after a rest, and each
+ * under one bow, in equal bars alike. Only what a player would not take for granted is marked: the first stroke, each after a rest, and each
  * lift.
+ * @param mayJoin whether notes may be put under one bow that the line does not slur
  */
-export function bowStrokes(notes: readonly SoundingNote[], bars: readonly Bar[], meter: Meter): Bowing {
+export function bowStrokes(
+  notes: readonly SoundingNote[],
+  bars: readonly Bar[],
+  meter: Meter,
+  mayJoin: boolean,
+): Bowing {
+  const free = strokesOf(notes, bars, meter, () => mayJoin);
+  if (!mayJoin) return free;
+  const kinds = barKinds(notes, bars);
+  const joined = new Set(free.slurs.map(([, id]) => id));
+  const decided = new Map<string, Set<string>>();
+  const settled = new Map<EventId, boolean>();
+  // What the first of equal bars does, all do.
+  for (const { kind, ids } of kinds) {
+    const own = new Set(ids.flatMap((id, k) => (joined.has(id) ? [String(k)] : [])));
+    const first = decided.get(kind) ?? own;
+    decided.set(kind, first);
+    ids.forEach((id, k) => settled.set(id, first.has(String(k))));
+  }
+  const differ = [...settled].some(([id, isJoined]) => isJoined !== joined.has(id));
+  return differ ? strokesOf(notes, bars, meter, (id) => settled.get(id) ?? false, true) : free;
+}
+
+/** Bars of the same rhythm and line are of one kind; the notes struck in each. */
+function barKinds(
+  notes: readonly SoundingNote[],
+  bars: readonly Bar[],
+): readonly { readonly kind: string; readonly ids: readonly EventId[] }[] {
+  const inBars: SoundingNote[][] = bars.map(() => []);
+  for (const note of notes) inBars[note.bar]?.push(note);
+  return inBars.map((own) => ({
+    kind: own
+      .map(({ inBar, length, pitch, first }, k) => {
+        const isAgain = k > 0 && semitones(own[k - 1]?.pitch ?? pitch) === semitones(pitch);
+        return `${inBar}:${length}${isAgain ? '=' : ''}${first.slurStarts ? '(' : ''}${first.slurEnds ? ')' : ''}`;
+      })
+      .join(' '),
+    ids: own.map(({ first }) => first.id),
+  }));
+}
+
+/** @param isSettled what may be joined must be */
+function strokesOf(
+  notes: readonly SoundingNote[],
+  bars: readonly Bar[],
+  meter: Meter,
+  mayJoin: (id: EventId) => boolean,
+  isSettled = false,
+): Bowing {
   const spans = barSpans({ bars, meter });
   const fillsBar = (note: SoundingNote) => note.length >= (spans[note.bar]?.length ?? Infinity);
   let open = 0;
@@ -70,6 +121,9 @@ export function bowStrokes(notes: readonly SoundingNote[], bars: readonly Bar[],
       before.bar === note.bar &&
       isSingle &&
       wasSingle &&
+      mayJoin(note.first.id) &&
+      // In compound time a strong note takes the weak ones after it, never the other way.
+      !(isCompound(spans[note.bar]?.meter ?? meter) && weightAt(spans[note.bar]?.meter ?? meter, note.inBar) >= 0.5) &&
       semitones(before.pitch) !== semitones(note.pitch);
     return [
       {
@@ -77,7 +131,7 @@ export function bowStrokes(notes: readonly SoundingNote[], bars: readonly Bar[],
         isAfterRest,
         lift: isAfterRest ? COSTS.liftInRest : note.inBar === 0 ? COSTS.liftAtBarline : COSTS.lift,
         join: joins
-          ? COSTS.joined +
+          ? (isSettled ? COSTS.settled : COSTS.joined) +
             (before.inBar === 0 ? COSTS.joinedFromDownbeat : 0) +
             (note.inBar === middle ? COSTS.joinedOverMiddle : 0)
           : undefined,

@@ -3,6 +3,7 @@ import { type Instrument, type Level, profileOf } from '../../instruments';
 import { chroma, semitones } from '../../pitch';
 import {
   type Bar,
+  type BarSpan,
   barSpans,
   type EventId,
   isNote,
@@ -10,30 +11,27 @@ import {
   type SoundingNote,
   type Tempo,
 } from '../../score';
-import { barTicks, beatsOf, type Meter, TICKS_PER_QUARTER, weightAt } from '../../time';
+import { barTicks, isCompound, type Meter, type Ticks, TICKS_PER_QUARTER, weightAt } from '../../time';
+import { barsOfPhrase, middleNoteOf } from '../phrasing/joints';
 
 /**
- * Costs of a breath by where it is taken: at the end of a phrase, at its half, else after a held note, at a barline, on
- * the way. As teachers ask (ends of phrases first, then halves, never before a weak note); the figures are ours.
+ * When a phrase is parted for a breath. As teachers ask: ends of phrases first, then their halves; the figures are
+ * ours.
  */
-const COSTS = {
-  phraseEnd: 0,
-  half: 2.5,
-  held: 4,
-  barline: 5,
-  onTheWay: 9,
-  beforeOffbeat: 4,
-  /** Each breath. */
-  breath: 1.5,
+const BREATHS = {
   /**
-   * Times the square of the seconds beyond what the player's breath lasts, in breaths: twice as long is four times as
-   * bad.
+   * A phrase that lasts longer, in seconds, is parted in its middle, even where the breath would last: a phrase is
+   * played well with air to spare. In compound meters, which dance, it is shorter; and what lasts less than the
+   * shortest figure is played in one by anybody.
    */
-  tooLong: 0.35,
+  comfortable: 7.4,
+  dancing: 4.4,
+  shortest: 4.4,
+  /** The halves are parted again where one of them lasts longer than this. */
+  longHalf: 10,
+  /** Breaths, and rests, are so many bars apart at least. */
+  apart: 1.5,
 } as const;
-
-/** Breaths stand so many bars apart at least, rests counted. */
-const FEWEST_BARS = 2;
 
 export interface BreathContext {
   readonly meter: Meter;
@@ -55,9 +53,9 @@ export interface Breaths {
 }
 
 /**
- * Breaths by one shortest path over the whole line. Rule: at ends of phrases, then at their halves; two bars apart at
- * least, at the longest what the instrument and level hold at the tempo; never inside a slur or before a resolving
- * leaning note.
+ * Breaths at the ends of phrases, and where a phrase lasts too long at its middle, counted from the downbeat. Equal
+ * phrases breathe alike, since a phrase is looked at by itself. Rule: a bar and a half apart at least; never inside a
+ * slur or an added figure, before a resolving leaning note, before the last note, or between a pickup and its downbeat.
  */
 export function breathsOf(
   notes: readonly SoundingNote[],
@@ -67,137 +65,123 @@ export function breathsOf(
   const spans = barSpans({ bars, meter });
   const secondsPerTick = 60 / quartersPerMinute(tempo) / TICKS_PER_QUARTER;
   const lasts = instrument.breathSeconds * profileOf(level).breath;
-  const tones = chordTonesUnder({ bars, meter }, notes);
-  const ends = new Set(phrases.map(({ to }) => to - 1));
-  const halves = new Set(phrases.flatMap((phrase) => halfOf(phrase, notes) ?? []));
-  const meterOf = (note: SoundingNote) => spans[note.bar]?.meter ?? meter;
-  let open = 0;
-  /** What a breath after each note costs; none where there may be none. */
-  const costs = notes.map((note, index): number | undefined => {
-    const next = notes[index + 1];
-    open += (note.first.slurStarts ?? 0) - (note.first.slurEnds ?? 0);
-    if (!next || open > 0) return undefined;
-    const distance = Math.abs(semitones(next.pitch) - semitones(note.pitch));
-    const under = tones[index];
-    // A leaning note and its resolution are one: no breath between them.
-    const leans =
-      under && under.length > 0 && distance > 0 && distance <= 2 && weightAt(meterOf(note), note.inBar) >= 0.5
-        ? !under.some((tone) => chroma(tone) === chroma(note.pitch))
-        : false;
-    if (leans && !ends.has(index)) return undefined;
-    const beat = beatsOf(meterOf(note))[0]?.length ?? TICKS_PER_QUARTER;
-    const place = ends.has(index)
-      ? COSTS.phraseEnd
-      : halves.has(index)
-        ? COSTS.half
-        : note.length >= 2 * beat
-          ? COSTS.held
-          : next.inBar === 0
-            ? COSTS.barline
-            : COSTS.onTheWay;
-    const isWeak = !ends.has(index) && weightAt(meterOf(next), next.inBar) < 0.5;
-    return COSTS.breath + place + (isWeak ? COSTS.beforeOffbeat : 0);
+  const mayPart = partings(notes, bars, spans, meter);
+  const comfortable = isCompound(meter) ? BREATHS.dancing : BREATHS.comfortable;
+  const longestInOne = Math.min(comfortable, Math.max(BREATHS.shortest, lasts));
+  const taken = new Set<number>();
+  const barOf = (index: number) => barTicks(spans[notes[index]?.bar ?? 0]?.meter ?? meter);
+  let since = notes[0]?.start ?? 0;
+  phrases.forEach((phrase, index) => {
+    for (const inner of innerBreaths(phrase, notes, spans, mayPart, longestInOne / secondsPerTick, secondsPerTick))
+      taken.add(inner);
+    const end = phrase.to - 1;
+    for (let k = phrase.from; k <= end; k += 1)
+      if (taken.has(k) || isBeforeRest(notes, k)) since = notes[k + 1]?.start ?? since;
+    const isFar = endOf(notes[end]) - since >= BREATHS.apart * barOf(end) - TICKS_PER_QUARTER / 2;
+    const isLast = index === phrases.length - 1 || end >= notes.length - 2;
+    if (isLast || isBeforeRest(notes, end) || !mayPart.atEnds(end) || !isFar) return;
+    taken.add(end);
+    since = notes[end + 1]?.start ?? since;
   });
-  const after = new Set<EventId>();
-  let longest: Breaths['longest'];
-  for (const run of runsWithoutRest(notes)) {
-    const taken = cheapest(
-      run,
-      notes,
-      costs,
-      (ticks) => ticks * secondsPerTick,
-      lasts,
-      (note) => barTicks(meterOf(note)),
-    );
-    let from = run.from;
-    for (const index of [...taken, run.to - 1]) {
-      const [first, last] = [notes[from], notes[index]];
-      const seconds = first && last ? (last.start + last.length - first.start) * secondsPerTick : 0;
-      if (first && (!longest || seconds > longest.seconds)) longest = { seconds, barIndex: first.bar };
-      from = index + 1;
-    }
-    for (const index of taken) {
-      const note = notes[index];
-      if (note) after.add(lastEventOf(note, bars));
-    }
-  }
-  return { after, longest, lasts };
-}
-
-/**
- * The last note of the first half of a phrase of four bars or more: the one that ends nearest to the barline in its
- * middle.
- */
-function halfOf({ from, to }: Phrase, notes: readonly SoundingNote[]): number | undefined {
-  const [first, last] = [notes[from], notes[to - 1]];
-  if (!first || !last || last.bar - first.bar < 2) return undefined;
-  const middle = first.bar + Math.ceil((last.bar - first.bar) / 2);
-  for (let next = from + 1; next < to; next += 1) if ((notes[next]?.bar ?? 0) >= middle) return next - 1;
-  return undefined;
-}
-
-interface RunOfNotes {
-  readonly from: number;
-  readonly to: number;
-}
-
-/** Stretches between rests: in a rest everybody breathes. */
-function runsWithoutRest(notes: readonly SoundingNote[]): readonly RunOfNotes[] {
-  const starts = notes.flatMap((note, index) => {
-    const before = notes[index - 1];
-    return !before || before.start + before.length < note.start ? [index] : [];
-  });
-  return starts.map((from, k) => ({ from, to: starts[k + 1] ?? notes.length }));
-}
-
-/** Indices of the notes after which to breathe. */
-function cheapest(
-  { from, to }: RunOfNotes,
-  notes: readonly SoundingNote[],
-  costs: readonly (number | undefined)[],
-  secondsOf: (ticks: number) => number,
-  lasts: number,
-  barOf: (note: SoundingNote) => number,
-): readonly number[] {
-  const endOf = (index: number) => {
-    const note = notes[index];
-    return note ? note.start + note.length : 0;
+  return {
+    after: new Set([...taken].flatMap((index) => (notes[index] ? [lastEventOf(notes[index], bars)] : []))),
+    longest: longestStretch(notes, taken, secondsPerTick),
+    lasts,
   };
-  const begins = notes[from]?.start ?? 0;
-  const finish = endOf(to - 1);
-  const beyond = (ticks: number) => (COSTS.tooLong * Math.max(0, secondsOf(ticks) - lasts) ** 2) / lasts;
-  interface Stop {
-    readonly index: number;
-    readonly end: number;
-    readonly cost: number;
-    readonly before: Stop | undefined;
+}
+
+const endOf = (note: SoundingNote | undefined) => (note ? note.start + note.length : 0);
+
+const isBeforeRest = (notes: readonly SoundingNote[], k: number) => {
+  const next = notes[k + 1];
+  return next === undefined || next.start > endOf(notes[k]);
+};
+
+interface Partings {
+  /** Whether a breath may be taken after a note inside a phrase. */
+  (index: number): boolean;
+  /** The same where a phrase ends anyway. */
+  readonly atEnds: (index: number) => boolean;
+}
+
+/** Where no breath is taken: in a slur, and between a leaning note and its resolution. */
+function partings(
+  notes: readonly SoundingNote[],
+  bars: readonly Bar[],
+  spans: readonly BarSpan[],
+  meter: Meter,
+): Partings {
+  const tones = chordTonesUnder({ bars, meter }, notes);
+  let open = 0;
+  const isOpen = notes.map(({ first }) => (open += (first.slurStarts ?? 0) - (first.slurEnds ?? 0)) > 0);
+  const leans = (index: number): boolean => {
+    const [note, next, under] = [notes[index], notes[index + 1], tones[index]];
+    if (!note || !next || !under || under.length === 0) return false;
+    const distance = Math.abs(semitones(next.pitch) - semitones(note.pitch));
+    const isStrong = weightAt(spans[note.bar]?.meter ?? meter, note.inBar) >= 0.5;
+    return distance > 0 && distance <= 2 && isStrong && !under.some((tone) => chroma(tone) === chroma(note.pitch));
+  };
+  return Object.assign((index: number) => isOpen[index] !== true && !leans(index), {
+    atEnds: (index: number) => isOpen[index] !== true,
+  });
+}
+
+/** Notes inside a phrase after which to breathe: its middle, and again the middles of halves that are too long. */
+function innerBreaths(
+  phrase: Phrase,
+  notes: readonly SoundingNote[],
+  spans: readonly BarSpan[],
+  mayPart: (index: number) => boolean,
+  most: Ticks,
+  secondsPerTick: number,
+): readonly number[] {
+  const place = barsOfPhrase(phrase, notes, spans);
+  if (!place) return [];
+  const { downbeat, bar, bars } = place;
+  const lastsLong = ({ from, to }: Phrase, longest: Ticks) =>
+    stretches(notes, from, to).some((ticks) => ticks > longest);
+  if (bars < 2 * BREATHS.apart || !lastsLong(phrase, most)) return [];
+  const middle = middleNoteOf(phrase, notes, spans, mayPart);
+  if (middle === undefined || isBeforeRest(notes, middle)) return [];
+  const half = Math.floor(bars / 2);
+  const quarters = [
+    { part: { from: phrase.from, to: middle + 1 }, at: downbeat + Math.floor(half / 2) * bar },
+    { part: { from: middle + 1, to: phrase.to }, at: downbeat + (half + Math.floor((bars - half) / 2)) * bar },
+  ].flatMap(({ part, at }) => {
+    if (half < 2 * BREATHS.apart || !lastsLong(part, BREATHS.longHalf / secondsPerTick)) return [];
+    return middleNoteOf(part, notes, spans, mayPart, at) ?? [];
+  });
+  return [middle, ...quarters];
+}
+
+/** Lengths of what is played without a rest. */
+function stretches(notes: readonly SoundingNote[], from: number, to: number): readonly Ticks[] {
+  const found: Ticks[] = [];
+  let start = notes[from]?.start ?? 0;
+  for (let k = from; k < to; k += 1) {
+    if (k < to - 1 && !isBeforeRest(notes, k)) continue;
+    found.push(endOf(notes[k]) - start);
+    start = notes[k + 1]?.start ?? start;
   }
-  const stops: Stop[] = [{ index: from - 1, end: begins, cost: 0, before: undefined }];
-  for (let index = from; index < to - 1; index += 1) {
-    const own = costs[index];
-    const note = notes[index];
-    if (own === undefined || !note) continue;
-    const end = endOf(index);
-    const least = FEWEST_BARS * barOf(note);
-    if (finish - end < least / 2) break;
-    let best: Stop | undefined;
-    for (let k = stops.length - 1; k >= 0; k -= 1) {
-      const stop = stops[k];
-      if (!stop || end - stop.end < least - TICKS_PER_QUARTER / 2) continue;
-      const cost = stop.cost + beyond(end - stop.end) + own;
-      if (!best || cost < best.cost - 1e-9) best = { index, end, cost, before: stop };
-      // Farther back the stretch only grows.
-      if (end - stop.end > 6 * least) break;
-    }
-    if (best) stops.push(best);
-  }
-  const winner = stops.reduce<Stop | undefined>((least, stop) => {
-    const cost = stop.cost + beyond(finish - stop.end);
-    return !least || cost < least.cost - 1e-9 ? { ...stop, cost } : least;
-  }, undefined);
-  const taken: number[] = [];
-  for (let stop = winner; stop?.before; stop = stop.before) taken.unshift(stop.index);
-  return taken;
+  return found;
+}
+
+/** The longest stretch between breaths and rests. */
+function longestStretch(
+  notes: readonly SoundingNote[],
+  taken: ReadonlySet<number>,
+  secondsPerTick: number,
+): Breaths['longest'] {
+  let longest: Breaths['longest'];
+  let from = 0;
+  notes.forEach((note, k) => {
+    if (!taken.has(k) && !isBeforeRest(notes, k)) return;
+    const first = notes[from];
+    const seconds = first ? (endOf(note) - first.start) * secondsPerTick : 0;
+    if (first && (!longest || seconds > longest.seconds)) longest = { seconds, barIndex: first.bar };
+    from = k + 1;
+  });
+  return longest;
 }
 
 /** The event in which a struck note ends: its last tied piece. */

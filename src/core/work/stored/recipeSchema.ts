@@ -12,6 +12,7 @@ import {
   AIDS,
   ALTERNATES_AS,
   ARTICULATION_STYLES,
+  PHRASINGS,
   DEVICES,
   FADES,
   FORMS,
@@ -206,6 +207,7 @@ const groupFields = {
   articulation: z
     .strictObject({
       style: z.enum(ARTICULATION_STYLES).optional(),
+      phrasing: z.enum(PHRASINGS).optional(),
       swing: z.union([z.literal('straight'), swingSchema]).optional(),
     })
     .optional(),
