@@ -5,7 +5,7 @@ export { degreeName, kinWords, phraseWords, type PhraseWords } from './byEar';
 // Causes that carry a total, heaviest first, each with its share of it in points.
 export { heaviestCauses } from './causeWords';
 // The chord tones in force where each note is struck.
-export { chordTonesUnder } from './chordsUnder';
+export { chordTonesAt, chordTonesUnder } from './chordsUnder';
 // What makes a bar hard, each 0 (not at all) to 10.
 export {
   barDifficulties,

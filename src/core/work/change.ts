@@ -257,7 +257,7 @@ function embellishedText(
     case 'passing':
       return { what: `${notes} ${place}`, why: 'the line walks where it leaped' };
     case 'neighbour':
-      return { what: `${notes} ${place}`, why: 'a step away and back, where the note was only repeated' };
+      return { what: `${notes} ${place}`, why: 'a step away and back' };
     case 'fill':
       return { what: `${notes} ${place}`, why: `the long note walks on${to ? ` into ${name(to)}` : ''}` };
     case 'chord-tone':
@@ -274,6 +274,8 @@ function embellishedText(
       return { what: `${name(at)} comes an eighth before beat ${beat}`, why: 'a strong note pushed forward' };
     case 'double-time':
       return { what: `${name(at)} ${notes} on beat ${beat}`, why: 'a beat in double time' };
+    case 'triplet':
+      return { what: `a triplet ${notes} ${place}`, why: `three in the time of two lead${to ? ` into ${name(to)}` : ' on'}` };
     case 'grace':
       return { what: `a grace note ${notes} before ${name(at)} on beat ${beat}`, why: 'a strong note gets an edge' };
     case 'turn':

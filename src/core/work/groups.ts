@@ -55,6 +55,7 @@ export const DEVICES = [
   'enclosure',
   'anticipation',
   'double-time',
+  'triplet',
   'grace',
   'turn',
 ] as const;

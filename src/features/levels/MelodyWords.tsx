@@ -42,8 +42,9 @@ const DEVICE_WORDS: Readonly<Record<Device, string>> = {
   enclosure: 'enclosures',
   anticipation: 'anticipations',
   'double-time': 'double time',
+  triplet: 'triplets',
   grace: 'grace notes',
-  turn: 'turns and mordents',
+  turn: 'turns, rolls and mordents',
 };
 
 /** What a level does to the melody, as sentences whose underlined words are the controls. */

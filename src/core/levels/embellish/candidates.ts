@@ -1,4 +1,4 @@
-import { chordTonesUnder, type Phrase } from '../../analysis';
+import { chordTonesAt, chordTonesUnder, type Phrase } from '../../analysis';
 import { chanceFrom, type Chance } from '../../chance';
 import { chroma, type Key, type Pitch, type PitchClass, pitchClassOf, scaleStep, staffPosition } from '../../pitch';
 import {
@@ -52,6 +52,8 @@ export interface Candidate {
   readonly added: readonly Pitch[];
   /** Some of it belongs neither to the key nor to the chord. */
   readonly isForeign: boolean;
+  /** What kind of figure it is: its device, where in the bar, in which rhythm; the same upwards and downwards. */
+  readonly figure: string;
   readonly make: () => Placed;
 }
 
@@ -90,6 +92,8 @@ export function candidatesOf(
   const byEvent = new Map(notes.map((note, index) => [note.first.id, index]));
   const seen = new Map<string, number>();
   const manners = mannersOf(wishes.style, notes);
+  const cadences = new Set(phrases.flatMap((phrase) => cadenceOf(phrase)));
+  const tonesAt = chordTonesAt(tune);
   return tune.bars.flatMap((bar, index): readonly Candidate[] => {
     const span = spans[index];
     const key = keys[index] ?? tune.key;
@@ -118,10 +122,33 @@ export function candidatesOf(
       wishes,
       silent,
       manners,
-      count: bar.events.filter(isNote).length,
-      isAgain: times > 1 && wishes.varies,
+      cadences,
+      nearby: alterationsNear(tune, index),
+      tonesAt: (inBar) => tonesAt(span.start - span.offset + inBar) ?? [],
     });
   });
+}
+
+/** Of so many notes each, a phrase keeps as many at its end as it is: its cadence. */
+const NOTES_TO_A_CADENCE_NOTE = 3;
+const LONGEST_CADENCE = 3;
+
+/** The last notes of a phrase, up to three: they are where the ear rests, and stay. */
+function cadenceOf({ from, to }: Phrase): readonly number[] {
+  const count = Math.max(1, Math.min(LONGEST_CADENCE, Math.floor((to - from) / NOTES_TO_A_CADENCE_NOTE)));
+  return Array.from({ length: count }, (_, k) => to - 1 - k);
+}
+
+/** Letters that the tune alters in one way alone in a bar and its neighbours: so they are spelled in between as well. */
+function alterationsNear({ bars }: Tune, index: number): readonly PitchClass[] {
+  const found = new Map<Pitch['step'], number | undefined>();
+  for (const bar of bars.slice(Math.max(0, index - 1), index + 2))
+    for (const event of bar.events) {
+      if (!isNote(event)) continue;
+      const { step, alter } = event.pitch;
+      found.set(step, found.has(step) && found.get(step) !== alter ? undefined : alter);
+    }
+  return [...found].flatMap(([step, alter]) => (alter === undefined ? [] : [{ step, alter }]));
 }
 
 function phraseIndices(phrases: readonly Phrase[], count: number): readonly number[] {
@@ -146,8 +173,6 @@ function barWords(bar: Bar, next: Bar | undefined, { tonic }: Key): string {
 
 interface BarPlace extends EventPlace {
   readonly bar: Bar;
-  /** Notes of the bar. */
-  readonly count: number;
   readonly key: Key;
   readonly tones: readonly (readonly PitchClass[] | undefined)[];
   readonly phrases: readonly Phrase[];
@@ -158,8 +183,11 @@ interface BarPlace extends EventPlace {
   readonly wishes: CandidateWishes;
   readonly silent: ReadonlySet<EventId>;
   readonly manners: Manners;
-  /** The bar has come before, and the second time is to be another. */
-  readonly isAgain: boolean;
+  /** Indices of the notes that end their phrases, with what leads to the very last. */
+  readonly cadences: ReadonlySet<number>;
+  /** How the tune itself spells letters hereabouts. */
+  readonly nearby: readonly PitchClass[];
+  readonly tonesAt: (inBar: Ticks) => readonly PitchClass[];
 }
 
 /** What might be done in a bar. */
@@ -192,25 +220,28 @@ function figuresAt(place: BarPlace, event: Note, inBar: Ticks): readonly Candida
   if (after && isAdded(after.first.id)) return [];
   const home = beatsOf(span.meter).findLast((beat) => beat.start <= inBar);
   const beat = home?.length ?? TICKS_PER_QUARTER;
-  // The end of a phrase is where the ear rests: signs alone, if anything; but one that is held long may walk on to the
-  // next phrase.
-  const isEnd = ends.has(note);
-  const walksOn = isEnd && after !== undefined && event.length >= 3 * beat;
-  const isWhole = !event.tied && !event.tuplet && (!isEnd || walksOn);
+  // The end of a phrase is where the ear rests, and everybody breathes: signs alone, if anything.
+  const isEnd = ends.has(note) || (place.cadences.has(note) && !wishes.isAsked && !wishes.isPressed);
+  const isWhole = !event.tied && !event.tuplet && !isEnd;
   if (!isWhole && !wishes.isPressed) return [];
   const spot: Spot = {
     event,
     next: after?.first,
-    isJoined: after !== undefined && after.start === struck.start + struck.length,
+    isJoined:
+      after !== undefined &&
+      after.start === struck.start + struck.length &&
+      !(after.bar !== struck.bar && isSeam(place.tune.bars[struck.bar], place.tune.bars[after.bar])),
     isOnBeat: weightAt(span.meter, inBar) >= 0.5,
     beat,
     key,
     tones: tones[note] ?? [],
+    spelling: [...(tones[note] ?? []), ...place.nearby],
+    style: wishes.style,
+    isCompound: isCompound(span.meter),
     units: wishes.units,
     isPressed: wishes.isPressed,
   };
-  const isWanted = (device: Device) =>
-    (isWhole || device === 'grace' || device === 'turn') && (!walksOn || device === 'fill' || device === 'passing');
+  const isWanted = (device: Device) => isWhole || device === 'grace' || device === 'turn';
   return figuresFor(wishes.devices.filter(isWanted), place, note, spot, inBar);
 }
 
@@ -235,7 +266,19 @@ function figuresFor(
       const score = judgeAnticipation(at);
       const made = score === undefined ? undefined : anticipation(place, note, spot);
       if (score === undefined || !made) continue;
-      found.push({ event, device, bar, phrase, score, dice: thrown, added: [], isForeign: false, make: () => made });
+      const figure = `${device}/${inBar}`;
+      found.push({
+        event,
+        device,
+        bar,
+        phrase,
+        score,
+        dice: thrown,
+        added: [],
+        isForeign: false,
+        figure,
+        make: () => made,
+      });
       continue;
     }
     figuresOf(device, spot).forEach((figure, k) => {
@@ -249,29 +292,26 @@ function figuresFor(
       const dice = (thrown + k * GOLDEN) % 1;
       const make = () => figureAt(place, device, figure, spot, inBar);
       // Named one by one: a copy with fields added is made many times more slowly, and there are thousands.
-      found.push({ event, device, bar, phrase, score, dice, added, isForeign, make });
+      const name = `${device}/${inBar}/${figure.kind === 'pieces' ? figure.pieces.map(({ length }) => length).join('+') : ''}`;
+      found.push({ event, device, bar, phrase, score, dice, added, isForeign, figure: name, make });
     });
   }
   return found;
 }
 
-/** How far from the end of its phrase a note is, and all else that the judge asks of a place. */
+/** All that the judge asks of a place. */
 function figurePlace(place: BarPlace, note: number, inBar: Ticks, spot: Spot): FigurePlace {
-  const { notes, spans, span, phrases, phraseOf, manners, isAgain, wishes, tones } = place;
-  const struck = notes[note];
-  const last = notes[(phrases[phraseOf[note] ?? 0]?.to ?? 1) - 1];
+  const { notes, spans, span, manners, wishes, tones, tonesAt } = place;
   const after = notes[note + 1];
   const nextSpan = after && spans[after.bar];
-  const parts = (isCompound(span.meter) ? 3 : 2) * Math.max(1, span.length / spot.beat);
   const { meter } = span;
-  const toEnd = last && struck ? (last.start - struck.start) / Math.max(1, span.length) : 0;
-  const fullness = place.count / parts;
   const isLast = place.index === spans.length - 1;
   // Named one by one: a copy with fields added is made many times more slowly.
   return {
     spot,
     meter,
-    wanted: wants({ spot, meter, toEnd, fullness, isAgain, isLast }),
+    tonesAt,
+    wanted: wants({ spot, meter, isLast }),
     inBar,
     nextTones: (after && tones[note + 1]) ?? [],
     nextWeight: after && nextSpan ? weightAt(nextSpan.meter, after.inBar) : 0,
@@ -289,14 +329,15 @@ function runIns(place: BarPlace, event: Rest, k: number, inBar: Ticks): readonly
   const next = bar.events[k + 1] ?? (isSeam(bar, tune.bars[index + 1]) ? undefined : tune.bars[index + 1]?.events[0]);
   if (!next || !isNote(next) || next.graces || next.tuplet || isAdded(next.id)) return [];
   const rest = event.length - 2 * unit;
-  // A whole bar of rest is a player's own: it is left.
-  if (rest < unit || (bar.events.length === 1 && event.length === span.length)) return [];
+  const beat = beatsOf(span.meter)[0]?.length ?? TICKS_PER_QUARTER;
+  // A whole bar of rest is a player's own: it is left; and of any a beat, to breathe.
+  if (rest < (wishes.isAsked ? unit : beat) || (bar.events.length === 1 && event.length === span.length)) return [];
   const note = byEvent.get(next.id);
   const under = tones[note ?? -1] ?? tones[(note ?? notes.length) - 1] ?? [];
   const to = inBar + rest;
   const thrown = chance();
   return [1, -1].flatMap((side, turn): readonly Candidate[] => {
-    const pitches = [2, 1].map((steps) => scaleStep(next.pitch, -side * steps, key, under));
+    const pitches = [2, 1].map((steps) => scaleStep(next.pitch, -side * steps, key, [...under, ...place.nearby]));
     const pieces = pitches.map((pitch) => ({ pitch, length: unit }));
     const dice = (thrown + turn * GOLDEN) % 1;
     if (pitches.some(({ alter }) => Math.abs(alter) > 1) || !readWell(pieces, to, span, wishes)) return [];
@@ -331,7 +372,8 @@ function runIns(place: BarPlace, event: Rest, k: number, inBar: Ticks): readonly
         device: 'run-in',
         bar: index,
         phrase: place.phraseOf[note ?? -1] ?? 0,
-        score: judgeRunIn(pieces, to, span.meter, under),
+        score: judgeRunIn(pieces, to, { meter: span.meter, style: wishes.style }, under),
+        figure: `run-in/${to}`,
         dice,
         added: pitches,
         isForeign: false,

@@ -8,7 +8,7 @@ import {
   semitones,
   staffPosition,
 } from '../../pitch';
-import type { Note } from '../../score';
+import type { Note, Ornament, Style } from '../../score';
 import type { Ticks } from '../../time';
 import type { Device } from '../../work';
 
@@ -23,7 +23,8 @@ export const DEVICE_WEIGHTS: Readonly<Record<Device, number>> = {
   approach: 0.5,
   enclosure: 0.6,
   anticipation: 0.7,
-  'double-time': 0.5,
+  'double-time': 0.3,
+  triplet: 0.6,
   grace: 0.45,
   turn: 0.4,
 };
@@ -41,6 +42,11 @@ export interface Spot {
   readonly key: Key;
   /** The chord in force; none where there is no chord. */
   readonly tones: readonly PitchClass[];
+  /** How letters are spelled here: by the chord, then by what the tune itself has nearby, then by the key. */
+  readonly spelling: readonly PitchClass[];
+  readonly style: Style;
+  /** Beats are cut in three anyway. */
+  readonly isCompound: boolean;
   /** Shortest added note that the level plays at its tempo. */
   readonly units: readonly Ticks[];
   /** Signs may stand on short notes and on the ends of phrases too: where else there would be nothing left to add. */
@@ -51,6 +57,8 @@ export interface Spot {
 export interface Piece {
   readonly pitch: Pitch;
   readonly length: Ticks;
+  /** It is one of three in the time of two. */
+  readonly isThird?: true;
 }
 
 /** What a device makes of a note: pieces in its place, or signs on it. */
@@ -83,6 +91,8 @@ export function figuresOf(device: NoteDevice, spot: Spot): readonly Figure[] {
       return pieces(enclosure(spot));
     case 'double-time':
       return pieces(doubleTime(spot));
+    case 'triplet':
+      return pieces(triplet(spot));
     case 'grace':
       return grace(spot);
     case 'turn':
@@ -101,7 +111,7 @@ function stepsOn({ event, next, isJoined }: Spot): number | undefined {
   return next && isJoined ? staffPosition(next.pitch) - staffPosition(event.pitch) : undefined;
 }
 
-const at = (spot: Spot, steps: number, from: Pitch = spot.event.pitch) => scaleStep(from, steps, spot.key, spot.tones);
+const at = (spot: Spot, steps: number, from: Pitch = spot.event.pitch) => scaleStep(from, steps, spot.key, spot.spelling);
 
 /** The note itself, and after it the others, a unit each. */
 function tailed(spot: Spot, unit: Ticks, tail: readonly Pitch[]): readonly Piece[] {
@@ -121,10 +131,15 @@ function passing(spot: Spot): readonly (readonly Piece[])[] {
   return filled(spot.units.map((unit) => (between.length * unit > spot.beat ? [] : tailed(spot, unit, between))));
 }
 
-/** A step away and back, where the same note comes again. */
+/** A step away and back: before the same note again, or on a long one, which is touched and then goes on. */
 function neighbour(spot: Spot): readonly (readonly Piece[])[] {
-  if (stepsOn(spot) !== 0) return [];
-  return filled(spot.units.flatMap((unit) => [1, -1].map((side) => tailed(spot, unit, [at(spot, side)]))));
+  const steps = stepsOn(spot);
+  if (steps === 0)
+    return filled(spot.units.flatMap((unit) => [1, -1].map((side) => tailed(spot, unit, [at(spot, side)]))));
+  const unit = spot.units[0];
+  const { event, beat } = spot;
+  if (steps === undefined || !unit || event.length < 1.5 * beat || 4 * unit > event.length) return [];
+  return filled([1, -1].map((side) => tailed(spot, unit, [at(spot, side), event.pitch])));
 }
 
 /** The last beat of a long note walks into the next one. */
@@ -222,6 +237,34 @@ function doubleTime(spot: Spot): readonly (readonly Piece[])[] {
   ];
 }
 
+/**
+ * Three in the time of two: the beat of a short note turns round it or runs on, the last beat of a long one runs into
+ * the next.
+ */
+function triplet(spot: Spot): readonly (readonly Piece[])[] {
+  const steps = stepsOn(spot);
+  const { event, next, beat, isCompound } = spot;
+  if (steps === undefined || !next || isCompound || beat % 3 !== 0 || Math.abs(steps) > 5) return [];
+  const third = beat / 3;
+  const thirds = (pitches: readonly Pitch[]): readonly Piece[] =>
+    pitches.map((pitch) => ({ pitch, length: third, isThird: true as const }));
+  if (event.length === beat) {
+    const side = Math.sign(steps);
+    if (Math.abs(steps) === 3) return [thirds([event.pitch, at(spot, side), at(spot, 2 * side)])];
+    if (Math.abs(steps) > 1) return [];
+    // Round the note, on the side that the line does not go to.
+    return [thirds([event.pitch, at(spot, steps === 0 ? 1 : -side), event.pitch])];
+  }
+  if (event.length !== 2 * beat && event.length !== 3 * beat) return [];
+  return [1, -1].flatMap((side): readonly (readonly Piece[])[] => {
+    const run = [3, 2, 1].map((from) => at(spot, -side * from, next.pitch));
+    const joint = staffPosition(run[0] ?? event.pitch) - staffPosition(event.pitch);
+    return Math.abs(joint) < 1 || Math.abs(joint) > 2
+      ? []
+      : [[{ pitch: event.pitch, length: event.length - beat }, ...thirds(run)]];
+  });
+}
+
 const bearsSign = ({ event, isOnBeat, beat, isPressed }: Spot) => isPressed || (isOnBeat && event.length >= beat);
 
 /** A short note before a strong one. */
@@ -234,10 +277,21 @@ function grace(spot: Spot): readonly Figure[] {
   }));
 }
 
-/** A turn or mordent on a note of a beat or more. */
+/** What a style puts on a note of a beat or more. Rolls are the dances', mordents the others'. */
+const SIGNS: Readonly<Record<Style, readonly Ornament[]>> = {
+  dance: ['roll'],
+  modal: ['mordent'],
+  hymn: ['turn'],
+  song: ['turn', 'mordent'],
+  rock: ['mordent'],
+  blues: ['mordent'],
+  jazz: ['turn'],
+};
+
+/** A sign on a note of a beat or more. */
 function turn(spot: Spot): readonly Figure[] {
   if (spot.event.ornaments || !bearsSign(spot)) return [];
-  return (['turn', 'mordent'] as const).map((ornament): Figure => ({
+  return SIGNS[spot.style].map((ornament): Figure => ({
     kind: 'signs',
     signs: { ornaments: [ornament] },
   }));

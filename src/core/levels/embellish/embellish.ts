@@ -2,12 +2,13 @@ import { derived } from '../../derived';
 import type { Phrase } from '../../analysis';
 import { chanceFrom } from '../../chance';
 import type { Pitch } from '../../pitch';
-import { barNumbers, barSpans, type EventId, soundingNotes, type Style, type Tune } from '../../score';
+import { barNumbers, barSpans, type EventId, type Style, type Tune } from '../../score';
 import { barTicks, beatsOf, type Ticks } from '../../time';
 import type { Change, Device } from '../../work';
 import { candidatesOf, type Candidate, type CandidateWishes } from './candidates';
 import type { Placed } from './events';
-import { CHOOSING, THRESHOLD } from './judge';
+import { THRESHOLD } from './judge';
+import { groundOf, kindsOf, MAX_TO_A_BAR, Variation } from './variation';
 
 /** One time that a line is embellished. */
 export interface Round {
@@ -53,9 +54,6 @@ export interface Embellished {
   readonly changes: readonly Change[];
 }
 
-/** The share of the density that a bar may take beyond its beats; more, and the tune is lost under it. */
-const MAX_TO_A_BAR = 4;
-
 /** A bar counts for so many beats at least. */
 const FEWEST_BEATS = 3;
 
@@ -63,42 +61,36 @@ const FEWEST_BEATS = 3;
 const WHEREVER = 60;
 
 /**
- * Adds to a line what the judge likes best, phrase by phrase, as much as the density allows. Its own notes stay where
- * they are, or come an eighth early; the first of the tune and the last of every phrase are not touched (a long held
- * one may walk on); nothing is added to what was added, and nothing that the player does not have. What comes out
- * depends on the notes, the seed and the density, not on the key: a denser wish keeps what a sparser one has put in.
- * Dice break ties only. Rule (hard): the structure notes stay within one eighth of where they were; the phrase endings
- * stay; range and rhythm words of the level hold.
+ * Adds to a line as much as the density allows: figures that the judge likes, of one or two kinds, where the variation
+ * as a whole wants them. The line's own notes stay where they are, or come an eighth early; the first of the tune and
+ * the ends of phrases are not touched; nothing is added to what was added, and nothing that the player does not have.
+ * What comes out depends on the notes, the seed and the density, not on the key: a denser wish keeps what a sparser one
+ * has put in. Dice break ties only. Rule (hard): the structure notes stay within one eighth of where they were; the
+ * phrase endings stay; range and rhythm words of the level hold.
  */
 export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: EmbellishWishes): Embellished {
   const nothing: Embellished = { tune, changes: [] };
   if (wishes.density <= 0 && wishes.own.size === 0) return nothing;
   const candidates = candidatesFor(tune, phrases, wishes);
-  const budgets = budgetsOf(tune, phrases, wishes);
   const used = new Set<EventId>();
   const chosen: Placed[] = [];
+  const kinds = kindsOf(candidates, tune.bars.length, (name) => chanceFrom(`${wishes.round}/${wishes.seed}/${name}`)());
+  const variation = new Variation(groundOf(tune, phrases), kinds);
   const least = wishes.isPressed || wishes.isAsked || wishes.density >= WHEREVER ? -Infinity : THRESHOLD;
   const take = (group: readonly Candidate[], most: number, threshold: number) => {
-    const left = new Set(group);
-    const inBar = new Map<number, number>();
-    const byDevice = new Map<Device, number>();
-    let foreign = 0;
+    // Worked out anew only where what was taken matters: there are thousands in a long tune.
+    const likings = group.map((one) => variation.liking(one));
+    const lowest = Variation.threshold(threshold);
     for (let taken = 0; taken < most;) {
-      const liking = (one: Candidate) =>
-        one.score -
-        CHOOSING.sameDevice * (byDevice.get(one.device) ?? 0) -
-        CHOOSING.fullBar * (inBar.get(one.bar) ?? 0) * ((inBar.get(one.bar) ?? 0) - 1);
-      let best: Candidate | undefined;
-      let score = -Infinity;
-      for (const one of left) {
-        const here = Math.round(liking(one) / CHOOSING.tie);
-        if (here > score || (here === score && best && one.dice > best.dice)) [best, score] = [one, here];
+      let at = -1;
+      for (let k = 0; k < group.length; k += 1) {
+        const [here, best] = [likings[k] ?? -Infinity, likings[at] ?? -Infinity];
+        if (here > best || (here === best && here > -Infinity && (group[k]?.dice ?? 0) > (group[at]?.dice ?? 0))) at = k;
       }
-      if (!best || score * CHOOSING.tie < threshold) return;
-      left.delete(best);
-      if (used.has(best.event) || (inBar.get(best.bar) ?? 0) >= MAX_TO_A_BAR) continue;
-      // One enclosure or other half step to a phrase, unless it was asked for.
-      if (!wishes.isAsked && best.isForeign && foreign >= CHOOSING.mostForeign) continue;
+      const best = group[at];
+      if (!best || (likings[at] ?? -Infinity) < lowest) return;
+      likings[at] = -Infinity;
+      if (used.has(best.event) || variation.isClosed(best, wishes.isAsked === true)) continue;
       if (!best.added.every(wishes.isFree)) continue;
       const place = best.make();
       if ([...place.instead.keys()].some((id) => used.has(id))) continue;
@@ -106,20 +98,24 @@ export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: Embell
       for (const id of place.instead.keys()) used.add(id);
       chosen.push(place);
       taken += 1;
-      if (best.isForeign) foreign += 1;
-      inBar.set(best.bar, (inBar.get(best.bar) ?? 0) + 1);
-      byDevice.set(best.device, (byDevice.get(best.device) ?? 0) + 1);
+      const isTouched = variation.take(best);
+      group.forEach((one, k) => {
+        if (likings[k] !== -Infinity && isTouched(one)) likings[k] = variation.liking(one);
+      });
     }
   };
-  const ofBar = groupBy(candidates, ({ bar }) => bar);
-  for (const index of wishes.own.keys()) take(ofBar.get(index) ?? [], MAX_TO_A_BAR, -Infinity);
+  for (const index of wishes.own.keys())
+    take(
+      candidates.filter(({ bar }) => bar === index),
+      MAX_TO_A_BAR,
+      -Infinity,
+    );
   if (wishes.density > 0)
-    for (const [phrase, group] of groupBy(candidates, (one) => one.phrase))
-      take(
-        group.filter(({ bar }) => !wishes.own.has(bar) && !wishes.locked.has(bar)),
-        budgets[phrase] ?? 0,
-        least,
-      );
+    take(
+      candidates.filter(({ bar }) => !wishes.own.has(bar) && !wishes.locked.has(bar)),
+      budgetOf(tune, wishes),
+      least,
+    );
   if (chosen.length === 0) return nothing;
   const instead = new Map(chosen.flatMap((place) => [...place.instead]));
   const numbers = barNumbers(tune);
@@ -136,35 +132,15 @@ export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: Embell
   };
 }
 
-function groupBy<Value>(values: readonly Value[], keyOf: (value: Value) => number): ReadonlyMap<number, Value[]> {
-  const groups = new Map<number, Value[]>();
-  for (const value of values) {
-    const group = groups.get(keyOf(value));
-    if (group) group.push(value);
-    else groups.set(keyOf(value), [value]);
-  }
-  return groups;
-}
-
-/** How many figures each phrase may have: its share of the density, by chance rounded up or down, one at least. */
-function budgetsOf(
-  tune: Tune,
-  phrases: readonly Phrase[],
-  { density, round, seed }: EmbellishWishes,
-): readonly number[] {
-  const notes = soundingNotes(tune);
-  const spans = barSpans(tune);
-  const end = spans.reduce((sum, { length }) => sum + length, 0);
-  return phrases.map(({ from }, index) => {
-    const first = notes[from];
-    const next = phrases[index + 1];
-    const ticks = ((next ? notes[next.from]?.start : undefined) ?? end) - (first?.start ?? 0);
-    const meter = (first && spans[first.bar]?.meter) ?? tune.meter;
-    // A bar of two long beats has room for as much as one of three.
-    const beats = (ticks / barTicks(meter)) * Math.max(FEWEST_BEATS, beatsOf(meter).length);
-    const wanted = (density / 100) * beats;
-    return Math.max(1, Math.floor(wanted + chanceFrom(`${round}/${seed}/${index}/${ticks}`)()));
-  });
+/** How many figures the line may have: its share of the density, one at least. */
+function budgetOf(tune: Tune, { density }: Pick<EmbellishWishes, 'density'>): number {
+  // A bar of two long beats has room for as much as one of three.
+  const beats = barSpans(tune).reduce(
+    (sum, { length, meter }) =>
+      sum + (length / barTicks(meter)) * Math.max(FEWEST_BEATS, beatsOf(meter).length),
+    0,
+  );
+  return Math.max(1, Math.round((density / 100) * beats));
 }
 
 /** Candidates of a line: densities, and players of many instruments, choose from the same. */

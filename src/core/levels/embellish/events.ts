@@ -74,8 +74,13 @@ export function readWell(
   { leans }: Pick<EventWishes, 'leans'>,
 ): boolean {
   let start = inBar;
-  for (const { length } of pieces) {
+  for (const { length, isThird } of pieces) {
     const at = start;
+    if (isThird) {
+      // The three of a beat stand in it by themselves.
+      start += length;
+      continue;
+    }
     const beat = leans ? undefined : beatsRead(meter).findLast((one) => one.start <= at);
     if (beat && at > beat.start && at + length > beat.start + beat.length) return false;
     if (!readsWell(at, length, meter)) return false;
@@ -96,8 +101,11 @@ export const addedId = (id: EventId, round: number, k: number): EventId =>
 export const isAdded = (id: EventId): boolean => /\.(?:[dfgh]|k\d+n)\d+$/.test(id);
 
 function cut(event: Note, pieces: readonly Piece[], round: number): readonly ScoreEvent[] {
-  return pieces.map(({ pitch, length }, k): Note =>
-    k === 0 ? { ...event, length } : { kind: 'note', id: addedId(event.id, round, k), pitch, length },
+  const group = { tuplet: { id: addedId(event.id, round, 0), actual: 3, normal: 2 } };
+  return pieces.map(({ pitch, length, isThird }, k): Note =>
+    k === 0
+      ? { ...event, length, ...(isThird && group) }
+      : { kind: 'note', id: addedId(event.id, round, k), pitch, length, ...(isThird && group) },
   );
 }
 

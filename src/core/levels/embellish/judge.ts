@@ -1,6 +1,7 @@
 import { alterInKey, chroma, type Key, type Pitch, type PitchClass, semitones, staffPosition } from '../../pitch';
 import type { SoundingNote, Style } from '../../score';
 import { isCompound, type Meter, type Ticks, weightAt } from '../../time';
+import type { Device } from '../../work';
 import { DEVICE_WEIGHTS, type Figure, type NoteDevice, type Piece, type Spot } from './devices';
 
 /**
@@ -23,12 +24,7 @@ const LIKES = {
   leapInside: -0.4,
   /** It repeats the note it was added to, or the one before. */
   stammer: -1.2,
-  /** The place wants something: a held note, the end of a phrase, the second time. */
-  heldNote: 0.6,
-  phraseEnd: 0.45,
-  secondTime: 0.4,
-  /** The place is full already, or the note is short. */
-  fullBar: -0.6,
+  /** The note is short. */
   shortNote: -0.35,
   /** The tune comes home: its last bar is left as it is. */
   lastBar: -1,
@@ -45,24 +41,10 @@ const LIKES = {
 /** Below this nothing is written unasked. */
 export const THRESHOLD = 0.55;
 
-/** How figures are chosen one after the other. */
-export const CHOOSING = {
-  /** For each time that the device stands in the phrase already. */
-  sameDevice: 0.3,
-  /** For a third figure in a bar, and more beyond; two together make sense as a whole. */
-  fullBar: 0.25,
-  /** Half steps and enclosures to a phrase. */
-  mostForeign: 1,
-  /** Scores nearer than this are equal. */
-  tie: 0.1,
-} as const;
-
-/**
- * From this share of the halves (or thirds) of its beats on a bar is full; from this share of notes with graces on a
- * tune has its own.
- */
-const FULL = 0.85;
+/** From this share of notes with graces on a tune has its own. */
 const GRACED = 0.04;
+/** A tune of so few different notes has no others. */
+const FEW_NOTES = 5;
 /** Values that are shorter than all but this share of the notes are exceptions. */
 const USUAL = 0.06;
 
@@ -79,8 +61,23 @@ const HALF_STEPS: Readonly<Record<Style, HalfSteps>> = {
   jazz: 'freely',
 };
 
-/** Styles in which a strong note may come early. */
-const PUSHES: ReadonlySet<Style> = new Set(['song', 'rock', 'blues', 'jazz']);
+/** Styles in which a strong note may come early. Nobody sings it so elsewhere. */
+const PUSHES: ReadonlySet<Style> = new Set(['rock', 'blues', 'jazz']);
+
+/** What is at home in a style, and what is not: added to the weights of devices. A figure of another country is none. */
+const DIALECT: Readonly<Record<Style, Partial<Record<Device, number>>>> = {
+  song: { neighbour: 0.15, triplet: -0.6, 'double-time': -0.6, enclosure: -0.2, turn: -0.2 },
+  hymn: { passing: 0.2, triplet: -2, 'double-time': -2, 'run-in': -0.4, turn: -2, grace: -2 },
+  modal: { passing: 0.1, neighbour: 0.1, triplet: -0.6, 'double-time': -0.4 },
+  dance: { turn: 0.45, grace: 0.2, triplet: 0.3, 'double-time': -0.3, fill: -0.1, 'run-in': -0.4 },
+  rock: { 'chord-tone': 0.1, triplet: -0.6, turn: -0.6, grace: -0.2 },
+  blues: { approach: 0.35, 'run-in': 0.3, anticipation: 0.1, turn: -1, triplet: -0.3, passing: -0.1 },
+  jazz: { approach: 0.35, enclosure: 0.15, 'run-in': 0.3, anticipation: 0.1, turn: -0.6, passing: -0.1 },
+};
+
+/** What a device is worth in a style. */
+export const deviceWorth = (device: Device, style: Style): number =>
+  DEVICE_WEIGHTS[device] + (DIALECT[style][device] ?? 0);
 
 /** How a tune behaves, for the judge. */
 export interface Manners {
@@ -90,15 +87,25 @@ export interface Manners {
   readonly shortest: Ticks;
   /** It has grace notes or ornaments of its own. */
   readonly isGraced: boolean;
+  /** The only notes it has, where these are few, as semitones above C. */
+  readonly only: ReadonlySet<number> | undefined;
+  /** It has an augmented second of its own. */
+  readonly hasAugmented: boolean;
 }
 
 export function mannersOf(style: Style, notes: readonly SoundingNote[]): Manners {
+  const classes = new Set(notes.map(({ pitch }) => chroma(pitch)));
   const graced = notes.filter(({ first }) => first.graces ?? first.ornaments).length;
   return {
     style,
     halfSteps: HALF_STEPS[style],
     shortest: notes.map(({ length }) => length).toSorted((a, b) => a - b)[Math.floor(notes.length * USUAL)] ?? 0,
     isGraced: graced > GRACED * notes.length,
+    only: classes.size <= FEW_NOTES && classes.size > 2 ? classes : undefined,
+    hasAugmented: notes.some(({ pitch }, k) => {
+      const before = notes[k - 1];
+      return before !== undefined && isAugmentedSecond(before.pitch, pitch);
+    }),
   };
 }
 
@@ -107,6 +114,8 @@ export interface FigurePlace {
   readonly spot: Spot;
   readonly inBar: Ticks;
   readonly meter: Meter;
+  /** The chord that sounds at a place of the bar; none where there is none. */
+  readonly tonesAt: (inBar: Ticks) => readonly PitchClass[];
   /** The chord under the next note, and how strong its place is. */
   readonly nextTones: readonly PitchClass[];
   readonly nextWeight: number;
@@ -135,13 +144,13 @@ export function judgeFigure(device: NoteDevice, figure: Figure, place: FigurePla
 function judgeSigns(device: NoteDevice, place: FigurePlace): Judged | undefined {
   const { manners, isPressed, isAsked } = place;
   if (!isAsked && !isPressed && (manners.isGraced || manners.style === 'hymn')) return undefined;
-  return { score: DEVICE_WEIGHTS[device] + place.wanted + LIKES.ornament, isForeign: false };
+  return { score: deviceWorth(device, manners.style) + place.wanted + LIKES.ornament, isForeign: false };
 }
 
 function judgePieces(device: NoteDevice, pieces: readonly Piece[], place: FigurePlace): Judged | undefined {
   const { spot, inBar, isAsked, isPressed } = place;
   if (device === 'again' && !isAsked && !isPressed) return undefined;
-  let score = DEVICE_WEIGHTS[device] + place.wanted + arrivalOf(device, pieces, place);
+  let score = deviceWorth(device, place.manners.style) + place.wanted + arrivalOf(device, pieces, place);
   let at = inBar + (pieces[0]?.length ?? 0);
   for (let k = 1; k < pieces.length; k += 1) {
     const liked = judgePiece(device, pieces, k, at, place);
@@ -156,7 +165,7 @@ function judgePieces(device: NoteDevice, pieces: readonly Piece[], place: Figure
     isForeign = true;
     isHard ||= isHardToRead(pitch);
   }
-  if (!isAsked && isHard) return undefined;
+  if (!isAsked && (isHard || !isInTune(pieces, place))) return undefined;
   if (!isForeign && device !== 'approach' && device !== 'enclosure') return { score, isForeign };
   const halfStep = judgeHalfStep(place);
   return halfStep === undefined
@@ -164,6 +173,31 @@ function judgePieces(device: NoteDevice, pieces: readonly Piece[], place: Figure
       ? undefined
       : { score, isForeign }
     : { score: score + halfStep, isForeign };
+}
+
+/**
+ * Whether what is added sounds as the tune does: none but its own notes, where it has few; no chromatic twin of a tone
+ * that sounds; no augmented second that the tune does not have. Rule: asked against the chord that sounds under it, and
+ * against the alterations in use nearby.
+ */
+function isInTune(pieces: readonly Piece[], { spot, manners, tonesAt, inBar }: FigurePlace): boolean {
+  let at = inBar + (pieces[0]?.length ?? 0);
+  for (let k = 1; k < pieces.length; k += 1) {
+    const [before, piece] = [pieces[k - 1], pieces[k]];
+    if (!before || !piece) continue;
+    const { pitch } = piece;
+    if (manners.only && !manners.only.has(chroma(pitch))) return false;
+    if (tonesAt(at).some(({ step, alter }) => step === pitch.step && alter !== pitch.alter)) return false;
+    const after = pieces[k + 1]?.pitch ?? (spot.isJoined ? spot.next?.pitch : undefined);
+    if (!manners.hasAugmented && isAugmentedSecond(before.pitch, pitch)) return false;
+    if (!manners.hasAugmented && after && isAugmentedSecond(pitch, after)) return false;
+    at += piece.length;
+  }
+  return true;
+}
+
+function isAugmentedSecond(a: Pitch, b: Pitch): boolean {
+  return Math.abs(staffPosition(a) - staffPosition(b)) === 1 && Math.abs(semitones(a) - semitones(b)) === 3;
 }
 
 /**
@@ -175,7 +209,7 @@ function judgePiece(
   pieces: readonly Piece[],
   k: number,
   at: Ticks,
-  { spot, meter, isAsked }: FigurePlace,
+  { spot, meter, isAsked, tonesAt }: FigurePlace,
 ): number | undefined {
   const [before, piece] = [pieces[k - 1], pieces[k]];
   if (!piece || !before) return undefined;
@@ -184,7 +218,8 @@ function judgePiece(
   if (weightAt(meter, at) >= 0.5) {
     const after = pieces[k + 1]?.pitch ?? (spot.isJoined ? spot.next?.pitch : undefined);
     const leans = after !== undefined && isStep(pitch, after);
-    if (spot.tones.length > 0 ? isTone(pitch, spot) : isOfKey(pitch, spot.key)) score += LIKES.chordToneOnBeat;
+    const tones = tonesAt(at);
+    if (tones.length > 0 ? isTone(pitch, { tones }) : isOfKey(pitch, spot.key)) score += LIKES.chordToneOnBeat;
     else if (leans || isAsked) score += LIKES.leaningOnBeat;
     else return undefined;
   }
@@ -216,43 +251,36 @@ function judgeHalfStep({ spot, nextTones, nextWeight, manners, isAsked }: Figure
   return manners.halfSteps === 'rarely' ? LIKES.rareHalfStep : LIKES.halfStep;
 }
 
-/** Where a note stands in its phrase and bar. */
+/** Where a note stands in its bar. */
 export interface Whereabouts {
   readonly spot: Spot;
   readonly meter: Meter;
-  /** Bars from here to the last note of the phrase. */
-  readonly toEnd: number;
-  /** Notes of the bar, as a share of the halves (in compound meters the thirds) of its beats. */
-  readonly fullness: number;
-  readonly isAgain: boolean;
   /** It is in the last bar of the tune. */
   readonly isLast: boolean;
 }
 
-/** What the place itself speaks for or against. */
-export function wants({ spot, meter, toEnd, fullness, isAgain, isLast }: Whereabouts): number {
+/** What the note itself speaks for or against; what its phrase does is the business of the variation as a whole. */
+export function wants({ spot, meter, isLast }: Whereabouts): number {
   const { event, beat } = spot;
   const short = isCompound(meter) ? (beat * 2) / 3 : beat;
-  return (
-    (event.length >= 2 * beat ? LIKES.heldNote : 0) +
-    (toEnd <= 1.5 ? LIKES.phraseEnd : 0) +
-    (isAgain ? LIKES.secondTime : 0) +
-    (isLast ? LIKES.lastBar : 0) +
-    (fullness >= FULL ? LIKES.fullBar : 0) +
-    (event.length < short ? LIKES.shortNote : 0)
-  );
+  return (isLast ? LIKES.lastBar : 0) + (event.length < short ? LIKES.shortNote : 0);
 }
 
 /** A strong note that comes an eighth early. */
 export function judgeAnticipation(place: FigurePlace): number | undefined {
   const { manners, isAsked, isPressed } = place;
   if (!isAsked && !isPressed && !PUSHES.has(manners.style)) return undefined;
-  return DEVICE_WEIGHTS.anticipation + place.wanted + (manners.style === 'song' ? -0.2 : 0.1);
+  return deviceWorth('anticipation', manners.style) + place.wanted;
 }
 
 /** The way out of a rest into the note after it. */
-export function judgeRunIn(pieces: readonly Piece[], at: Ticks, meter: Meter, tones: readonly PitchClass[]): number {
-  let [start, score] = [at, DEVICE_WEIGHTS['run-in']];
+export function judgeRunIn(
+  pieces: readonly Piece[],
+  at: Ticks,
+  { meter, style }: { readonly meter: Meter; readonly style: Style },
+  tones: readonly PitchClass[],
+): number {
+  let [start, score] = [at, deviceWorth('run-in', style)];
   for (const { pitch, length } of pieces) {
     if (weightAt(meter, start) >= 0.5)
       score += tones.some((tone) => chroma(tone) === chroma(pitch)) ? LIKES.chordToneOnBeat : LIKES.leaningOnBeat;
