@@ -23,6 +23,7 @@ import {
   weightAt,
 } from '../../time';
 import type { Device } from '../../work';
+import { isParted, middleNoteOf } from '../phrasing/joints';
 import { figuresOf, type Spot } from './devices';
 import { judgeAnticipation, judgeFigure, judgeRunIn, mannersOf, wants, type FigurePlace, type Manners } from './judge';
 import {
@@ -67,11 +68,16 @@ export interface CandidateWishes {
   readonly style: Style;
   readonly varies: boolean;
   readonly leans: boolean;
+  /** Notes as long as this are not quick at the tempo. */
+  readonly unhurried: Ticks;
   readonly round: number;
   readonly seed: number;
   /** Bars with a seed of their own. */
   readonly own: ReadonlyMap<number, number>;
 }
+
+/** Up to so many notes a second nothing is quick. */
+export const UNHURRIED = 5;
 
 /** Spreads one throw over several figures. */
 const GOLDEN = 0.618;
@@ -92,7 +98,14 @@ export function candidatesOf(
   const byEvent = new Map(notes.map((note, index) => [note.first.id, index]));
   const seen = new Map<string, number>();
   const manners = mannersOf(wishes.style, notes);
-  const cadences = new Set(phrases.flatMap((phrase) => cadenceOf(phrase)));
+  const secondsPerTick = 1 / (UNHURRIED * wishes.unhurried);
+  const cadences = new Set(
+    phrases.flatMap((phrase) => [
+      ...cadenceOf(phrase),
+      // Where a phrase is parted for a breath, that note stays as well.
+      ...(isParted(phrase, notes, spans, secondsPerTick) ? [middleNoteOf(phrase, notes, spans, () => true) ?? -1] : []),
+    ]),
+  );
   const tonesAt = chordTonesAt(tune);
   return tune.bars.flatMap((bar, index): readonly Candidate[] => {
     const span = spans[index];
@@ -318,12 +331,13 @@ function figurePlace(place: BarPlace, note: number, inBar: Ticks, spot: Spot): F
     isAsked: wishes.isAsked,
     isPressed: wishes.isPressed,
     manners,
+    unhurried: wishes.unhurried,
   };
 }
 
 /** The end of a rest walks into the note after it; enough of the rest is left to breathe. */
 function runIns(place: BarPlace, event: Rest, k: number, inBar: Ticks): readonly Candidate[] {
-  const { bar, span, key, wishes, index, chance, notes, byEvent, tones, tune, silent } = place;
+  const { bar, span, key, wishes, index, chance, byEvent, tune, silent } = place;
   const unit = wishes.units[0];
   if (!wishes.devices.includes('run-in') || !unit || event.fermata || event.tuplet || silent.has(event.id)) return [];
   const next = bar.events[k + 1] ?? (isSeam(bar, tune.bars[index + 1]) ? undefined : tune.bars[index + 1]?.events[0]);
@@ -333,8 +347,8 @@ function runIns(place: BarPlace, event: Rest, k: number, inBar: Ticks): readonly
   // A whole bar of rest is a player's own: it is left; and of any a beat, to breathe.
   if (rest < (wishes.isAsked ? unit : beat) || (bar.events.length === 1 && event.length === span.length)) return [];
   const note = byEvent.get(next.id);
-  const under = tones[note ?? -1] ?? tones[(note ?? notes.length) - 1] ?? [];
   const to = inBar + rest;
+  const under = place.tonesAt(to);
   const thrown = chance();
   return [1, -1].flatMap((side, turn): readonly Candidate[] => {
     const pitches = [2, 1].map((steps) => scaleStep(next.pitch, -side * steps, key, [...under, ...place.nearby]));

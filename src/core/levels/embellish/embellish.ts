@@ -41,6 +41,8 @@ export interface EmbellishWishes extends Round {
   readonly isFree: (pitch: Pitch) => boolean;
   /** Whether what is added may begin off a beat and last over the next. */
   readonly leans: boolean;
+  /** Notes as long as this are not quick at the tempo: what is added is no shorter, where the tune is not. */
+  readonly unhurried: Ticks;
   /** Rests that a teacher wanted. */
   readonly silent: ReadonlySet<EventId>;
   /** Bars that are left alone. */
@@ -145,7 +147,7 @@ function budgetOf(tune: Tune, { density }: Pick<EmbellishWishes, 'density'>): nu
 
 /** Candidates of a line: densities, and players of many instruments, choose from the same. */
 function candidatesFor(tune: Tune, phrases: readonly Phrase[], wishes: EmbellishWishes): readonly Candidate[] {
-  const { devices, units, isPressed, isAsked, style, varies, leans, round, seed, own, silent } = wishes;
+  const { devices, units, isPressed, isAsked, style, varies, leans, unhurried, round, seed, own, silent } = wishes;
   const needed: CandidateWishes = {
     devices,
     units,
@@ -154,6 +156,7 @@ function candidatesFor(tune: Tune, phrases: readonly Phrase[], wishes: Embellish
     style,
     varies,
     leans,
+    unhurried,
     round,
     seed,
     own,

@@ -13,7 +13,7 @@ const LIKES = {
   /** An added note on a beat that is a tone of its chord. */
   chordToneOnBeat: 0.2,
   /** One that is none but goes on by step; one that does not is not written at all. */
-  leaningOnBeat: -0.5,
+  leaningOnBeat: -0.25,
   /** The last added note goes into the tune's next note by step, stays on it, or leaps by more than a third. */
   arrivesByStep: 0.3,
   staysOnNext: -0.5,
@@ -28,8 +28,8 @@ const LIKES = {
   shortNote: -0.35,
   /** The tune comes home: its last bar is left as it is. */
   lastBar: -1,
-  /** Notes shorter than the tune's own short ones. */
-  veryShort: -0.6,
+  /** Notes shorter than the tune's own short ones, where there is time for them; else they are not written. */
+  veryShort: -0.3,
   /** A half step into a chord tone on a strong beat, where the style has them. */
   halfStep: 0.1,
   /** The same, where the style has them rarely. */
@@ -124,6 +124,8 @@ export interface FigurePlace {
   readonly isAsked: boolean;
   readonly isPressed: boolean;
   readonly manners: Manners;
+  /** Notes as long as this are not quick at the tempo. */
+  readonly unhurried: Ticks;
 }
 
 export interface Judged {
@@ -148,8 +150,11 @@ function judgeSigns(device: NoteDevice, place: FigurePlace): Judged | undefined 
 }
 
 function judgePieces(device: NoteDevice, pieces: readonly Piece[], place: FigurePlace): Judged | undefined {
-  const { spot, inBar, isAsked, isPressed } = place;
+  const { spot, inBar, isAsked, isPressed, manners, unhurried } = place;
   if (device === 'again' && !isAsked && !isPressed) return undefined;
+  // Quick notes from nowhere are a clot: only a slow tune has room for what is shorter than its own.
+  const isHurried = device !== 'double-time' && isShort(pieces, manners) && (pieces.at(-1)?.length ?? 0) < unhurried;
+  if (isHurried && !isAsked && !isPressed && !pieces.some(({ isThird }) => isThird)) return undefined;
   let score = deviceWorth(device, place.manners.style) + place.wanted + arrivalOf(device, pieces, place);
   let at = inBar + (pieces[0]?.length ?? 0);
   for (let k = 1; k < pieces.length; k += 1) {
@@ -229,12 +234,17 @@ function judgePiece(
   return score;
 }
 
+/** Whether what is added is shorter than the tune's own short notes. */
+function isShort(pieces: readonly Piece[], { shortest }: Manners): boolean {
+  return (pieces.at(-1)?.length ?? 0) < shortest;
+}
+
 /** How the last added note goes into the tune's next one. */
 function arrivalOf(device: NoteDevice, pieces: readonly Piece[], { spot, manners }: FigurePlace): number {
   const { event, next, isJoined } = spot;
   const last = pieces.at(-1);
   const pitch = last?.pitch ?? event.pitch;
-  const short = (last?.length ?? 0) < manners.shortest ? LIKES.veryShort : 0;
+  const short = isShort(pieces, manners) ? LIKES.veryShort : 0;
   if (!next || !isJoined) return short + LIKES.goesNowhere;
   if (semitones(next.pitch) === semitones(pitch)) return short + (device === 'again' ? 0 : LIKES.staysOnNext);
   if (isStep(pitch, next.pitch)) return short + LIKES.arrivesByStep;

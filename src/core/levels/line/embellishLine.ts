@@ -3,6 +3,7 @@ import { byOctaves, type Pitch, readableInterval, transpose } from '../../pitch'
 import { lineByOctaves, quartersPerMinute, type Tempo } from '../../score';
 import { type Ticks, TICKS_PER_QUARTER } from '../../time';
 import { formOf } from '../../pools';
+import { UNHURRIED } from '../embellish/candidates';
 import { embellish, type Embellished, type Round } from '../embellish/embellish';
 import { LEVEL_DEFAULTS, levelTempo, type Shortest } from '../../work';
 import { sharedEmbellishing } from './lineCache';
@@ -35,6 +36,7 @@ export function embellisher(source: Source, plain: PlainLine, request: LineReque
   const isShared = chosen.size === 0 && silent.size === 0;
   const seed = wishes.seed ?? 0;
   const { style } = formOf(source.tune);
+  const unhurried = (quartersPerMinute(tempo) * TICKS_PER_QUARTER) / 60 / UNHURRIED;
 
   const on = (line: LevelLine, wished: Round): LevelLine => {
     const round = isCalm
@@ -52,11 +54,12 @@ export function embellisher(source: Source, plain: PlainLine, request: LineReque
         own: isFirst ? own : new Map(),
         silent,
         leans,
+        unhurried,
         isFree: isFreeOf,
         locked: new Set([...chosen.keys()].filter((index) => !own.has(index))),
       });
     };
-    const name = JSON.stringify({ leans, seed, rounds: line.rounds.length, round });
+    const name = JSON.stringify({ leans, unhurried, seed, rounds: line.rounds.length, round });
     const done = isShared ? sharedEmbellishing(line.base, name, isFreeThere, make) : make(isFreeThere);
     return {
       ...line,

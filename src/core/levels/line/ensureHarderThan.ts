@@ -1,13 +1,15 @@
 import { derived } from '../../derived';
 import { lineShape, lineTotal } from '../../analysis';
 import type { Instrument } from '../../instruments';
-import { quartersPerMinute, type Tempo } from '../../score';
+import { type Bar, isNote, quartersPerMinute, type Tempo } from '../../score';
 import type { Device } from '../../work';
 import type { Embellisher } from './embellishLine';
 import type { LevelLine, MeasuredLine } from './lineRequest';
 
-/** How much harder than the level below a level should be: what people tell apart without measuring. Ours. */
-export const APART = 1.1;
+/** How much harder than the level below a level should be, both at one tempo: what people tell apart. Ours. */
+export const APART = 1.06;
+/** The share of bars in which two levels differ at least, where there is room; and how many are enough in a long tune. */
+const UNLIKE_BARS = { share: 0.35, enough: 8 } as const;
 /** Two totals this near print as the same figure. */
 const LEAST_RISE = 0.02;
 /** Densities that are tried in turn until a level stands off from the one below. */
@@ -33,7 +35,7 @@ export const measured = derived(
 /**
  * Embellishes a line until it is harder than the level below and has no fewer notes: as is usual for the level, so that
  * each has a character of its own; then ever more densely; then on top of all that the level below was given, by
- * further rounds.
+ * further rounds. Distance is measured at one tempo: a tune played faster is not another part.
  */
 export function ensureHarderThan(
   under: MeasuredLine,
@@ -42,15 +44,20 @@ export function ensureHarderThan(
   instrument: Instrument,
 ): LevelLine {
   const { on, usual, tempo } = add;
+  const atOnce = measured(under.line, instrument, tempo);
+  const bars = plain.tune.bars.length;
+  const unlike = Math.min(UNLIKE_BARS.enough, Math.ceil(bars * UNLIKE_BARS.share));
   let best = measured(on(plain, usual), instrument, tempo);
   const isAbove = ({ total, notes }: MeasuredLine) => total > under.total + LEAST_RISE && notes >= under.notes;
+  const isApart = ({ line, total }: MeasuredLine) =>
+    total >= atOnce.total * APART && barsUnlike(line, under.line) >= unlike;
   // Harder and no fewer notes; no fewer notes; neither.
-  const rank = (one: MeasuredLine) => (isAbove(one) ? 2 : one.notes >= under.notes ? 1 : 0);
+  const rank = (one: MeasuredLine) => (isAbove(one) ? (isApart(one) ? 3 : 2) : one.notes >= under.notes ? 1 : 0);
   const offer = (line: LevelLine) => {
     const next = measured(line, instrument, tempo);
     if (rank(next) === rank(best) ? next.total > best.total : rank(next) > rank(best)) best = next;
   };
-  const goOn = (density: number) => !isAbove(best) || (density <= DENSE_ENOUGH && best.total < under.total * APART);
+  const goOn = (density: number) => !isAbove(best) || (density <= DENSE_ENOUGH && !isApart(best));
   for (const density of DENSER) if (density > usual.density && goOn(density)) offer(on(plain, { ...usual, density }));
   const begun = isAbove(best) ? plain : under.line.rounds.reduce(on, plain);
   for (const density of [usual.density, ...DENSER]) if (!isAbove(best)) offer(on(begun, { ...usual, density }));
@@ -60,3 +67,21 @@ export function ensureHarderThan(
   }
   return best.line;
 }
+
+/** Bars in which two lines do not play the same notes, signs on them included. */
+function barsUnlike({ base: a }: LevelLine, { base: b }: LevelLine): number {
+  return a.bars.filter((bar, index) => {
+    const other = b.bars[index];
+    return bar !== other && wordsOf(bar) !== (other && wordsOf(other));
+  }).length;
+}
+
+const wordsOf = derived((bar: Bar): string =>
+  bar.events
+    .map((event) =>
+      isNote(event)
+        ? `${event.pitch.step}${event.pitch.alter}:${event.length}${event.ornaments?.join() ?? ''}${event.graces ? '`' : ''}`
+        : `z${event.length}`,
+    )
+    .join(' '),
+);

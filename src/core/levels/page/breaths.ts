@@ -12,20 +12,14 @@ import {
   type Tempo,
 } from '../../score';
 import { barTicks, isCompound, type Meter, type Ticks, TICKS_PER_QUARTER, weightAt } from '../../time';
-import { barsOfPhrase, middleNoteOf } from '../phrasing/joints';
+import { barsOfPhrase, COMFORTABLE, middleNoteOf } from '../phrasing/joints';
 
 /**
  * When a phrase is parted for a breath. As teachers ask: ends of phrases first, then their halves; the figures are
  * ours.
  */
 const BREATHS = {
-  /**
-   * A phrase that lasts longer, in seconds, is parted in its middle, even where the breath would last: a phrase is
-   * played well with air to spare. In compound meters, which dance, it is shorter; and what lasts less than the
-   * shortest figure is played in one by anybody.
-   */
-  comfortable: 7.4,
-  dancing: 4.4,
+  /** What lasts less, in seconds, is played in one by anybody. */
   shortest: 4.4,
   /** The halves are parted again where one of them lasts longer than this. */
   longHalf: 10,
@@ -66,7 +60,7 @@ export function breathsOf(
   const secondsPerTick = 60 / quartersPerMinute(tempo) / TICKS_PER_QUARTER;
   const lasts = instrument.breathSeconds * profileOf(level).breath;
   const mayPart = partings(notes, bars, spans, meter);
-  const comfortable = isCompound(meter) ? BREATHS.dancing : BREATHS.comfortable;
+  const comfortable = isCompound(meter) ? COMFORTABLE.dancing : COMFORTABLE.usual;
   const longestInOne = Math.min(comfortable, Math.max(BREATHS.shortest, lasts));
   const taken = new Set<number>();
   const barOf = (index: number) => barTicks(spans[notes[index]?.bar ?? 0]?.meter ?? meter);

@@ -63,31 +63,31 @@ const ZERO = { step: 'C', alter: 0, octave: 0 } as const;
 /** Fewer half steps than this are no rise. */
 const RISE = 3;
 
+/** How loud each phrase begins, in steps from the first: an answer is fuller, what is new after it softer. */
+const STEPS: Readonly<Record<number, readonly number[]>> = { 1: [0], 2: [0, 1], 3: [0, 1, 0] };
+const FOUR_STEPS = [0, 1, -1, 1] as const;
+
 function swelling(view: LineView, phrases: readonly Phrase[], first: Dynamic, top: Dynamic, marked: Marked): void {
   const { notes } = view;
   const climax = highestIn(view, phrases.length > 1 ? (phrases[1]?.from ?? 0) : 0, notes.length);
-  const climaxPhrase = phrases.findIndex(({ from, to }) => climax >= from && climax < to);
   let level = first;
   phrases.forEach(({ from, to }, index) => {
-    const isLast = index === phrases.length - 1;
-    const peak = index === climaxPhrase ? climax : highestIn(view, from, to);
-    const base = index === 0 ? first : index * 2 >= phrases.length ? louder(first, 1) : first;
+    const isTop = climax >= from && climax < to;
+    const peak = isTop ? climax : highestIn(view, from, to);
+    const step = STEPS[phrases.length]?.[index] ?? FOUR_STEPS[index % 4] ?? 0;
+    const base = louder(first, step);
     if (index > 0 && base !== level) marked.put(from, { dynamic: (level = base) });
     const start = barBefore(view, from, peak);
     const rises = semitones(notes[peak]?.pitch ?? ZERO) - semitones(notes[start]?.pitch ?? ZERO) >= RISE;
-    if (index === climaxPhrase) {
-      if (rises && peak > start + 1) marked.swell(start, peak, 'crescendo');
-      if (peak > from || index > 0) marked.put(peak, { dynamic: (level = top) });
-    } else if (rises && peak > start + 1 && peak < to - 1 && index % 2 === 0 && index > 0)
-      marked.swell(start, peak, 'crescendo');
-    if (isLast) {
-      const last = to - 1;
-      const from_ = falling(view, Math.max(peak + 1, from), last);
-      if (from_ !== undefined) {
-        marked.swell(from_, last, 'diminuendo');
-        if (level !== first && marked.at.get(last)?.dynamic === undefined) marked.put(last, { dynamic: first });
-      }
-    }
+    const swells = rises && peak > start + 1 && (isTop || peak < to - 1);
+    if (swells) marked.swell(start, peak, 'crescendo');
+    if (isTop && (peak > from || index > 0)) marked.put(peak, { dynamic: (level = top) });
+    const last = to - 1;
+    const isLast = index === phrases.length - 1;
+    const after = falling(view, Math.max(peak + 1, from), last);
+    if (after === undefined || (!isLast && (!isTop || swells))) return;
+    marked.swell(after, last, 'diminuendo');
+    if (isLast && level !== first && marked.at.get(last)?.dynamic === undefined) marked.put(last, { dynamic: first });
   });
 }
 
@@ -113,6 +113,7 @@ function falling(view: LineView, from: number, last: number): number | undefined
 /** A section that is not the first stands out, and the first comes back as it was; without sections, the highest phrase. */
 function stepping(view: LineView, phrases: readonly Phrase[], first: Dynamic, top: Dynamic, marked: Marked): void {
   const sections = sectionsOf(view, phrases);
+  toTheTop(view, phrases, top, marked);
   const high = top === first ? louder(first, -1) : top;
   if (sections.length > 1) {
     let level = first;
@@ -134,6 +135,18 @@ function stepping(view: LineView, phrases: readonly Phrase[], first: Dynamic, to
   marked.put(phrase.from, { dynamic: high });
   const next = phrases[at + 1];
   if (next) marked.put(next.from, { dynamic: first });
+}
+
+/** A hairpin up to the highest note of the last half, where it is in the middle of things. */
+function toTheTop(view: LineView, phrases: readonly Phrase[], top: Dynamic, marked: Marked): void {
+  const half = phrases[Math.floor(phrases.length / 2)]?.from ?? 0;
+  if (phrases.length < 2) return;
+  const peak = highestIn(view, half, view.notes.length);
+  const phrase = phrases.find(({ from, to }) => peak >= from && peak < to);
+  const start = barBefore(view, phrase?.from ?? 0, peak);
+  if (!phrase || peak - start < 3 || peak > view.notes.length - 3) return;
+  marked.swell(start, peak, 'crescendo');
+  if (marked.at.get(0)?.dynamic !== top) marked.put(peak, { dynamic: top });
 }
 
 interface Section {

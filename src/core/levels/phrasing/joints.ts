@@ -1,6 +1,6 @@
 import type { Phrase } from '../../analysis';
 import type { BarSpan, SoundingNote } from '../../score';
-import { barTicks, type Ticks } from '../../time';
+import { barTicks, isCompound, type Ticks } from '../../time';
 import { isAdded } from '../embellish/events';
 
 /** Where a phrase may be parted, and how it stands in its bars. */
@@ -35,6 +35,29 @@ export function barsOfPhrase(
     bars: Math.max(1, Math.round((endOf(last) - downbeat) / bar)),
     pickup: isPickup ? downbeat - first.start : 0,
   };
+}
+
+/**
+ * When a phrase is parted, in seconds: even where the breath would last, a phrase is played well with air to spare. In
+ * compound meters, which dance, sooner. Ours.
+ */
+export const COMFORTABLE = { usual: 7.4, dancing: 4.4 } as const;
+
+/** A phrase of fewer bars is not parted. */
+const FEWEST_BARS = 3;
+
+/** Whether a phrase is so long at its tempo that it is parted in its middle. */
+export function isParted(
+  phrase: Phrase,
+  notes: readonly SoundingNote[],
+  spans: readonly BarSpan[],
+  secondsPerTick: number,
+): boolean {
+  const first = notes[phrase.from];
+  const meter = first && spans[first.bar]?.meter;
+  if (!meter || (barsOfPhrase(phrase, notes, spans)?.bars ?? 0) < FEWEST_BARS) return false;
+  const longest = isCompound(meter) ? COMFORTABLE.dancing : COMFORTABLE.usual;
+  return (endOf(notes[phrase.to - 1]) - first.start) * secondsPerTick > longest;
 }
 
 /** What speaks for a place to part a phrase, in bars of distance. */

@@ -15,7 +15,7 @@ import {
 } from '../../score';
 import type { Change, PhrasingStyle } from '../../work';
 import { dynamicsFor, type Loudness } from './dynamics';
-import { middleNoteOf } from './joints';
+import { barsOfPhrase, middleNoteOf } from './joints';
 import { type LineView, type Slur, viewOf } from './lineView';
 import { marksFor } from './marks';
 import { lastEvents, slursIn } from './ownSlurs';
@@ -106,7 +106,11 @@ function jointsOf(tune: Tune, phrases: readonly Phrase[]): ReadonlySet<number> {
   const notes = soundingNotes(tune);
   const spans = barSpans(tune);
   return new Set(
-    phrases.flatMap((phrase) => [phrase.to - 1, middleNoteOf(phrase, notes, spans, () => true) ?? phrase.to - 1]),
+    phrases.flatMap((phrase) => {
+      const isLong = (barsOfPhrase(phrase, notes, spans)?.bars ?? 0) > 2;
+      const middle = isLong ? middleNoteOf(phrase, notes, spans, () => true) : undefined;
+      return middle === undefined ? [phrase.to - 1] : [middle, phrase.to - 1];
+    }),
   );
 }
 

@@ -1,3 +1,4 @@
+import { isAdded } from '../embellish/events';
 import { isOneTuplet, joins, type LineView, placeOf, type Slur, stretchOf, tupletOf } from './lineView';
 import type { PhrasingTable } from './styles';
 
@@ -22,7 +23,7 @@ export function slursFor(view: LineView, style: PhrasingTable['slurs'], touch: T
     case 'pairs':
       return pairs(view);
     case 'detached':
-      return tuplets(view);
+      return withAdditions(view);
     case 'snap':
       return snaps(view);
   }
@@ -59,6 +60,16 @@ function tuplets(view: LineView): readonly Slur[] {
     if (to > k && isWhole) slurs.push([k, to]);
   });
   return slurs;
+}
+
+/** Nothing but what was added to a note, which goes with it. */
+function withAdditions(view: LineView): readonly Slur[] {
+  const { notes } = view;
+  return byRule(view, (k) => {
+    let to = k;
+    while (isAdded(notes[to + 1]?.first.id ?? '') && !isAdded(notes[k]?.first.id ?? '')) to += 1;
+    return to - k;
+  });
 }
 
 /** Slurs of a rule that says how far a slur from a note goes, with tuplets whole. */
