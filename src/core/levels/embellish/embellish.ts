@@ -76,8 +76,9 @@ export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: Embell
   const candidates = candidatesFor(tune, phrases, wishes);
   const used = new Set<EventId>();
   const chosen: Placed[] = [];
-  const kinds = kindsOf(candidates, tune.bars.length, (name) => chanceFrom(`${wishes.round}/${wishes.seed}/${name}`)());
-  const variation = new Variation(groundOf(tune, phrases), kinds);
+  const chance = (name: string) => chanceFrom(`${wishes.round}/${wishes.seed}/${name}`)();
+  const kinds = kindsOf(candidates, tune.bars.length, chance);
+  const variation = new Variation(groundOf(tune, phrases), kinds, chance);
   const least = wishes.isPressed || wishes.isAsked || wishes.density >= WHEREVER ? -Infinity : THRESHOLD;
   const take = (group: readonly Candidate[], most: number, threshold: number) => {
     // Worked out anew only where what was taken matters: there are thousands in a long tune.

@@ -181,11 +181,14 @@ export function kindsOf(
 export class Variation {
   private readonly inBar = new Map<number, string[]>();
   private readonly foreign = new Map<number, number>();
+  private readonly whims = new Map<string, number>();
   private hasClimax = false;
 
   constructor(
     private readonly ground: VariationGround,
     private readonly kinds: readonly string[],
+    /** 0 to 1 for a name: another variation, other likings. */
+    private readonly chance: (name: string) => number,
   ) {}
 
   /** How a candidate is liked after what was chosen; in steps, so that near ones are equal. */
@@ -198,6 +201,7 @@ export class Variation {
     return Math.round(
       (one.score +
         kind +
+        VARIATION.whim * this.whimOf(one.figure) +
         (place ? this.placeWorth(place, one) : 0) +
         VARIATION.fullBar * own * (1 + own) * 0.5 +
         this.heightWorth(one)) /
@@ -207,6 +211,12 @@ export class Variation {
 
   /** The worth, in steps, from which something is written unasked. */
   static readonly threshold = (least: number) => least / VARIATION.tie;
+
+  private whimOf(figure: string): number {
+    const known = this.whims.get(figure) ?? this.chance(figure) - 0.5;
+    this.whims.set(figure, known);
+    return known;
+  }
 
   private placeWorth(place: BarPlace, { figure }: Candidate): number {
     const parallels = place.parallels.flatMap((bar) => this.inBar.get(bar) ?? []);

@@ -120,7 +120,7 @@ function phrasedLine(
   const isMoved = line.tune === lineByOctaves(line.base, line.shift);
   const plain = isMoved ? line.base : line.tune;
   const closed = source.tune.bars.flatMap(({ id }, index) => (bars.chosen?.[id]?.kind === 'own' ? [index] : []));
-  const made = phrased(plain, linePhrases(plain, source), { style, level, instrument, isSpoken, closed });
+  const made = phrased(plain, linePhrases(plain, source), source, { style, level, instrument, isSpoken, closed });
   const changes = made.changes.length > 0 ? [...line.changes, ...made.changes] : line.changes;
   return isMoved
     ? { ...line, base: made.tune, tune: lineByOctaves(made.tune, line.shift), changes }

@@ -87,7 +87,10 @@ export function withAids(bars: readonly Bar[], wishes: AidWishes, context: AidCo
   const slurStarts = new Set<EventId>();
   const slurEnds = new Set<EventId>();
   if (isIn('bowing')) {
-    const { marks, slurs } = bowStrokes(notes, bars, context.meter, profileOf(context.level).phrasing === 'first');
+    // Where the line is slurred as its style has it, the bow follows; else two single notes may go under one.
+    const mayJoin =
+      profileOf(context.level).phrasing === 'first' || !notes.some(({ first }) => first.slurStarts !== undefined);
+    const { marks, slurs } = bowStrokes(notes, bars, context.meter, mayJoin);
     add('bowing', marks);
     // Slurs are music, not an aid: they do not fade, and no bar is without them. Where bows are printed in some bars
     // alone, they are in those.

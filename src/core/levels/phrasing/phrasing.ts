@@ -1,7 +1,6 @@
 import { derived } from '../../derived';
 import type { Phrase } from '../../analysis';
-import type { Instrument, Level } from '../../instruments';
-import { profileOf } from '../../instruments';
+import { type Instrument, type Level, profileOf } from '../../instruments';
 import {
   type Articulation,
   barNumbers,
@@ -12,6 +11,7 @@ import {
   type Note,
   soundingNotes,
   type Tune,
+  withPairedHairpins,
 } from '../../score';
 import type { Change, PhrasingStyle } from '../../work';
 import { dynamicsFor, type Loudness } from './dynamics';
@@ -33,6 +33,12 @@ export interface Phrased {
   readonly changes: readonly Change[];
 }
 
+/** The tune that a line was made of: how loud it is does not depend on what was added or left out in one bar. */
+interface Phrasable {
+  readonly tune: Tune;
+  readonly phrases: readonly Phrase[];
+}
+
 /** What is phrased in which way. */
 export interface PhrasingRequest {
   readonly style: PhrasingStyle;
@@ -49,9 +55,10 @@ export interface PhrasingRequest {
  * bar, and loudness, where the tune says nothing of it. The tune's own marks stand. First-year parts have one loudness,
  * and of slurs the tune's own of two notes.
  */
-export function phrased(tune: Tune, phrases: readonly Phrase[], request: PhrasingRequest): Phrased {
-  const touch = touchOf(request.instrument);
-  return phrasedLine(tune, phrases, request.style, profileOf(request.level).phrasing, touch, request.isSpoken, request.closed.join());
+export function phrased(tune: Tune, phrases: readonly Phrase[], source: Phrasable, request: PhrasingRequest): Phrased {
+  const { style, level, instrument, isSpoken, closed } = request;
+  const { phrasing } = profileOf(level);
+  return phrasedLine(tune, phrases, source, style, phrasing, touchOf(instrument), isSpoken, closed.join());
 }
 
 /** Players of one family have the same line in other octaves. */
@@ -60,6 +67,7 @@ const phrasedLine = derived(freshlyPhrased, { most: 12 });
 function freshlyPhrased(
   tune: Tune,
   phrases: readonly Phrase[],
+  source: Phrasable,
   style: PhrasingStyle,
   extent: 'first' | 'whole',
   touch: Touch | undefined,
@@ -83,8 +91,8 @@ function freshlyPhrased(
   const slurs = wanted.filter(([from, to]) => isOpen(from) && isOpen(to));
   const marks = isSpoken ? new Map<number, Articulation>() : marksFor(view, table.marks, slurs);
   const dots = new Map([...marks].filter(([k]) => isOpen(k)));
-  const loudness = isLoud ? openingOf(view, table.first.others) : dynamicsFor(view, phrases, table);
-  const bars = withMarks(tune, slurs, dots, loudness);
+  const loudness = isLoud ? openingOf(view, table.first.others) : loudnessIn(view, source, style);
+  const bars = withPairedHairpins(withMarks(tune, slurs, dots, loudness)).bars;
   const said = slurs.length + dots.size > 0 || (touch === undefined && !isSpoken);
   const first = tune.bars.findIndex(({ events }) => events.some(isNote));
   const change: Change = {
@@ -95,6 +103,29 @@ function freshlyPhrased(
   };
   return { tune: { ...tune, bars }, changes: said ? [change] : [] };
 }
+
+/** The loudness of the tune at the notes of a line: where one is missing, at its neighbour. */
+function loudnessIn({ notes }: LineView, source: Phrasable, style: PhrasingStyle): ReadonlyMap<number, Loudness> {
+  const byId = new Map(notes.map(({ first }, k) => [first.id, k]));
+  const found = new Map<number, Loudness>();
+  for (const { id, start, hairpinEnds, ...begins } of sourceLoudness(source.tune, source.phrases, style)) {
+    const put = (index: number, mark: Loudness) => {
+      if (index >= 0) found.set(index, { ...found.get(index), ...mark });
+    };
+    const own = byId.get(id);
+    if (hairpinEnds) put(own ?? notes.findLastIndex((note) => note.start <= start), { hairpinEnds });
+    if (begins.dynamic ?? begins.hairpin) put(own ?? notes.findIndex((note) => note.start >= start), begins);
+  }
+  return found;
+}
+
+const sourceLoudness = derived((tune: Tune, phrases: readonly Phrase[], style: PhrasingStyle) => {
+  const view = viewOf(tune, new Set());
+  return [...dynamicsFor(view, phrases, PHRASING_TABLES[style])].flatMap(([k, mark]) => {
+    const note = view.notes[k];
+    return note ? [{ id: note.first.id, start: note.start, ...mark }] : [];
+  });
+});
 
 /** The beginning says how loud it is, whatever the tune says later. */
 function openingOf({ notes }: LineView, dynamic: NonNullable<Loudness['dynamic']>): ReadonlyMap<number, Loudness> {
