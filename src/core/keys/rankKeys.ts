@@ -13,7 +13,7 @@ import {
 } from '../analysis';
 import { fingeringsFor } from '../fingering';
 import { type Instrument, type Level, profileOf } from '../instruments';
-import { bestOctave, readableKey } from '../levels';
+import { meanHeight, octaveOfLine, readableKey } from '../levels';
 import { levelTempo } from '../work';
 import {
   addIntervals,
@@ -35,8 +35,8 @@ import type { KeyPlayer } from './player';
 
 /** What is added to a player's difficulty (0–10). Ours; one table, to be argued with. */
 const COSTS = {
-  /** The tune does not fit the player's range in one octave: some phrase or note has to move. */
-  doesNotFit: 1.8,
+  /** The tune does not fit the player's range in one octave: some phrase or note has to move. More than any signature. */
+  doesNotFit: 3,
   /** For all notes outside; a share of them costs its share. */
   allOutside: 12,
   /** For all notes inside that the player does not know yet; a share of them costs its share. */
@@ -201,7 +201,8 @@ function judge({ player, measure, fixed, breath, extremes }: Prepared, from: Key
   );
   const writtenKey = transposeKey(from, interval);
   const range = instrument.range[level];
-  const octave = bestOctave(extremes?.weighted ?? new Map(), interval.chromatic, range, instrument.range.beginner);
+  const line = { heights: extremes?.weighted ?? new Map<number, number>(), mean: meanHeight(measure.notes) };
+  const octave = octaveOfLine(line, interval.chromatic, instrument, level);
   const shift = interval.chromatic + 12 * octave;
   const [low, high] = [semitones(range.low), semitones(range.high)];
   let [below, above, unknown, all] = [0, 0, 0, 0];

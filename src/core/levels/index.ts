@@ -26,8 +26,8 @@ export { soundingEvents } from './bars/ownBar';
 export { drillPart, type DrillPart } from './parts/drillPart';
 // Bars with the key at their head.
 export { inKey, readableKey } from './fit/inKey';
-// Costs of octaves for a whole line.
-export { bestOctave } from './fit/layout';
+// The octave in which a level of an instrument has a whole line.
+export { meanHeight, octaveOfLine } from './fit/layout';
 // The part of a level as its recipe says, once through.
 export {
   alternativesOfLevel,

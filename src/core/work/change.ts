@@ -45,6 +45,8 @@ export type ChangeKind =
     }
   /** Not among the notes that the player knows. */
   | { readonly kind: 'not-known'; readonly from: PitchClass; readonly to: PitchClass; readonly octaves: number }
+  /** A note a little beyond the range, as it is read, with which the whole line would stay as it is. */
+  | { readonly kind: 'teach'; readonly pitch: string; readonly isLow: boolean; readonly count: number }
   /** Out of reach, and the teacher chose a rest. */
   | { readonly kind: 'left-out'; readonly pitch: PitchClass }
   /** Something was added around the note `at`, which stays. */
@@ -148,6 +150,11 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
           ? `${name(detail.from)} played ${octavesText(detail.octaves)}`
           : `${name(detail.from)} became ${name(detail.to)}`,
         why: 'this player does not know it there yet',
+      };
+    case 'teach':
+      return {
+        what: `this part needs ${detail.pitch}: teach it?`,
+        why: `allowed as the ${detail.isLow ? 'lowest' : 'highest'} note of the level, it would leave the line as it is (${detail.count === 1 ? 'one note lies' : `${detail.count} notes lie`} beyond the range)`,
       };
     case 'left-out':
       return { what: `${name(detail.pitch)} left out`, why: 'it lies beyond the range, and a rest was chosen' };

@@ -1,5 +1,5 @@
 import { type Phrase, phrasesOf } from '../../analysis';
-import { type Instrument, type Level, outsideBy, toSounding, type WrittenRange } from '../../instruments';
+import { type Instrument, type Level, LEVELS, outsideBy, profileOf, toSounding, type WrittenRange } from '../../instruments';
 import { byOctaves, type Pitch, pitchClassOf, printPitch, semitones, transpose, transposeClass } from '../../pitch';
 import {
   type Bar,
@@ -103,8 +103,46 @@ export function fit(
   );
   const moved = withPitches(tune, concert, best);
   const placedTune = swapped.size === 0 ? moved : { ...moved, bars: withoutSlursOnOneNote(moved.bars, swapped) };
+  const wanted = profileOf(level).goesBeyondRange ? undefined : worthTeaching(notes, layout.usual, instrument, level);
+  if (wanted && changes.length > 0) {
+    const { note, pitch, isLow } = wanted;
+    const place = { bar: numbers[note.bar] ?? 0, barIndex: note.bar, events: [note.first.id] };
+    changes.push({ ...place, detail: { kind: 'teach', pitch: printPitch(pitch), isLow, count: wanted.count } });
+  }
   const silent = new Set(notes.flatMap(({ first }) => (remedies[first.id] === 'leave-out' ? [first.id] : [])));
   return { tune: silent.size > 0 ? withSilence(placedTune, silent) : placedTune, octaves: best, changes, outside };
+}
+
+/** How far beyond the range a note may lie that is proposed to be taught, in half steps. */
+const TEACHABLE = 3;
+
+/**
+ * The note beyond the level's range that a player would have to learn to have the line as it is: a step or two further
+ * on one side, which the next level has. Rule: one note beyond a first-year range that saves a line is proposed to be
+ * taught, before a gesture is folded; the teacher decides.
+ */
+function worthTeaching(
+  notes: readonly SoundingNote[],
+  octave: number,
+  instrument: Instrument,
+  level: Level,
+): { readonly note: SoundingNote; readonly pitch: Pitch; readonly isLow: boolean; readonly count: number } | undefined {
+  const next = LEVELS[LEVELS.indexOf(level) + 1];
+  if (!next) return undefined;
+  const beyond = notes.flatMap((note) => {
+    const pitch = byOctaves(transpose(note.pitch, instrument.transposition), octave);
+    const by = outsideBy(pitch, instrument.range[level]);
+    return by === 0 ? [] : [{ note, pitch, by }];
+  });
+  const [first] = beyond;
+  if (!first) return undefined;
+  const isLow = first.by < 0;
+  const isNear = beyond.every(
+    ({ by, pitch }) => by < 0 === isLow && Math.abs(by) <= TEACHABLE && outsideBy(pitch, instrument.range[next]) === 0,
+  );
+  if (!isNear) return undefined;
+  const farthest = beyond.reduce((most, one) => (Math.abs(one.by) > Math.abs(most.by) ? one : most), first);
+  return { note: farthest.note, pitch: farthest.pitch, isLow, count: beyond.length };
 }
 
 /** Struck notes (with what is tied to them) as rests. */

@@ -18,27 +18,31 @@ export interface Gesture {
 
 /**
  * A line in the smallest runs that may be moved by themselves: they begin at the start of a phrase, after a rest, or
- * after a note held for two beats. Rule: never inside a gesture.
+ * after a note held for two beats, and not on the note that was there before. Rule: never inside a gesture.
  * @param apart notes that a teacher decided about: a gesture with one of them is of a kind of its own
+ * @param atBars a gesture begins with its bar: inside a bar a first-year player is not sent to another octave
  */
 export function gesturesOf(
   tune: Pick<Tune, 'bars' | 'meter'>,
   notes: readonly SoundingNote[],
   phrases: readonly Phrase[],
   apart: (note: SoundingNote) => boolean,
+  atBars = false,
 ): readonly Gesture[] {
   const spans = barSpans(tune);
   const starts = new Set(phrases.map(({ from }) => from));
   const seams = notes.map((note, index): Seam | undefined => {
     const before = notes[index - 1];
-    if (!before || starts.has(index)) return 'phrase';
+    if (!before) return 'phrase';
+    if (semitones(before.pitch) === semitones(note.pitch) || (atBars && before.bar === note.bar)) return undefined;
+    if (starts.has(index)) return 'phrase';
     if (before.start + before.length < note.start) return 'rest';
     const meter = spans[before.bar]?.meter ?? tune.meter;
     const beat = beatsOf(meter)[0]?.length ?? TICKS_PER_QUARTER;
     // A held note in a line of held notes is no resting place. What stands before the phrase does not count: equal
     // phrases are cut alike.
     const earlier = starts.has(index - 1) ? undefined : notes[index - 2];
-    return before.length >= 2 * beat && note.length < before.length && (!earlier || earlier.length < before.length)
+    return before.bar !== note.bar && before.length >= 2 * beat && note.length < before.length && (!earlier || earlier.length < before.length)
       ? 'held'
       : undefined;
   });

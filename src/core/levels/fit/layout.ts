@@ -1,6 +1,6 @@
 import { derived } from '../../derived';
 import { chordTonesUnder, type Phrase } from '../../analysis';
-import { type Instrument, type Level, outsideBy, type WrittenRange, profileOf } from '../../instruments';
+import { type Instrument, type Level, LEVELS, outsideBy, type WrittenRange, profileOf } from '../../instruments';
 import {
   alterInSignature,
   byOctaves,
@@ -24,8 +24,14 @@ import { costOfPlace, placeGesture, PLACING, type KnownNotes, type PlacedNote } 
 const COSTS = {
   /** For each semitone outside. */
   outside: 10,
-  /** For each semitone of the middle of the line away from the middle of the easy range. */
-  offCentre: 0.2,
+  /**
+   * For each semitone of the line's height, as long as it sounds there, away from the middle of the easy range; and of
+   * its middle, so that neither end sticks out.
+   */
+  offCentre: 0.12,
+  offMiddle: 0.08,
+  /** For each octave away from where a first-year player has it, so that levels can be played at once. */
+  apart: 1.2,
   /** For each octave away from where the tune sounds. */
   octave: 1,
 } as const;
@@ -48,6 +54,8 @@ export const playable = derived((instrument: Instrument, level: Level): WrittenR
 /** Where every note of a line lies for a player. */
 interface Layout {
   readonly best: number;
+  /** The octave that suits the line as a whole. */
+  readonly usual: number;
   readonly gestures: readonly Gesture[];
   /** Of each gesture. */
   readonly octaves: readonly number[];
@@ -69,7 +77,7 @@ export function octaveThatFits(
   const range = instrument.range[level];
   const heights = heightsIn(notes);
   const { chromatic } = instrument.transposition;
-  const usual = bestOctave(heights, chromatic, range, instrument.range.beginner);
+  const usual = octaveOfLevel(notes, instrument, level);
   const up = chromatic + OCTAVE * usual;
   const [low, high] = [semitones(range.low) - up, semitones(range.high) - up];
   for (const height of heights.keys())
@@ -103,7 +111,7 @@ export function layOut(request: LayoutRequest): Layout {
       settled[gesture.from + k] = own && semitones(own) === semitones(pitch) && own.step === pitch.step ? own : pitch;
     }),
   );
-  return { best: mostUsed(byNote, usual), gestures, octaves, written: read, placed: settled };
+  return { best: mostUsed(byNote, usual), usual, gestures, octaves, written: read, placed: settled };
 }
 
 /** The gestures of a line in the octaves that suit a player. */
@@ -124,11 +132,12 @@ function gesturePlaces({ tune, notes, phrases, instrument, level, remedies, know
   const limits = playable(instrument, level);
   const { transposition } = instrument;
   const numbers = Int16Array.from(notes, ({ pitch }) => semitones(pitch) + transposition.chromatic);
-  const usual = bestOctave(heightsIn(notes), instrument.transposition.chromatic, range, instrument.range.beginner);
+  const usual = octaveOfLevel(notes, instrument, level);
   const isMended = Object.keys(remedies).length > 0;
+  const atBars = !profileOf(level).goesBeyondRange;
   const gestures = isMended
-    ? gesturesOf(tune, notes, phrases, ({ first }) => remedies[first.id] !== undefined)
-    : usualGestures(tune, notes, phrases);
+    ? gesturesOf(tune, notes, phrases, ({ first }) => remedies[first.id] !== undefined, atBars)
+    : usualGestures(tune, notes, phrases, atBars);
   const at = (index: number, octave: number) =>
     byOctaves(transpose((notes[index] as SoundingNote).pitch, transposition), octave);
   const [low, high] = [semitones(range.low), semitones(range.high)];
@@ -167,6 +176,8 @@ function gesturePlaces({ tune, notes, phrases, instrument, level, remedies, know
           );
         },
         isFixed: isFixed(all, k),
+        bends: atBars,
+        isInBar: atBars && k > 0 && notes[index - 1]?.bar === notes[index]?.bar,
       };
     });
   };
@@ -214,8 +225,9 @@ const OCTAVE = 12;
 const MAX_OCTAVES = 64;
 
 /** The gestures of a line in which nothing is mended: players of many instruments have the same. */
-const usualGestures = derived((tune: Tune, notes: readonly SoundingNote[], phrases: readonly Phrase[]) =>
-  gesturesOf(tune, notes, phrases, () => false),
+const usualGestures = derived(
+  (tune: Tune, notes: readonly SoundingNote[], phrases: readonly Phrase[], atBars: boolean) =>
+    gesturesOf(tune, notes, phrases, () => false, atBars),
 );
 
 /** What is done about notes out of range, by event. */
@@ -281,6 +293,39 @@ function mostUsed(shifts: readonly number[], usual: number): number {
   return [...counts.keys()].reduce((most, next) => (count(next) > count(most) ? next : most), shifts[0] ?? usual);
 }
 
+/**
+ * The octave in which a level of an instrument has a line: where it lies well, and rather where a first-year player has
+ * it. Rule: mean height weighted by duration; the level below's octave where both fit.
+ */
+function octaveOfLevel(notes: readonly SoundingNote[], instrument: Instrument, level: Level): number {
+  const place = { heights: heightsIn(notes), mean: meanHeight(notes) };
+  return octaveOfLine(place, instrument.transposition.chromatic, instrument, level);
+}
+
+/**
+ * The same for a line that is known by its heights.
+ * @param chromatic semitones from the line's height to what the player reads, before any shift
+ */
+export function octaveOfLine(
+  { heights, mean }: { readonly heights: Heights; readonly mean: { readonly height: number } },
+  chromatic: number,
+  { range }: Pick<Instrument, 'range'>,
+  level: Level,
+): number {
+  const first = bestOctave(heights, chromatic, range.beginner, range.beginner, mean);
+  return level === LEVELS[0] ? first : bestOctave(heights, chromatic, range[level], range.beginner, mean, first);
+}
+
+/** In semitones above C0, each as long as it sounds. */
+export const meanHeight = derived((notes: readonly SoundingNote[]): { readonly height: number } => {
+  let [sum, ticks] = [0, 0];
+  for (const { pitch, length } of notes) {
+    sum += semitones(pitch) * length;
+    ticks += length;
+  }
+  return { height: ticks === 0 ? 0 : sum / ticks };
+});
+
 /** How often each height stands in a line. */
 type Heights = ReadonlyMap<number, number>;
 
@@ -296,9 +341,22 @@ const heightsIn = derived((notes: readonly SoundingNote[]): Heights => {
  * easy one.
  * @param chromatic semitones from a line's height to what the player reads, before any shift
  * @param easy where the instrument lies best, for players of any level
+ * @param mean the line's height, each note as long as it sounds
+ * @param below the octave of the level below, which is preferred
  */
-export function bestOctave(heights: Heights, chromatic: number, range: WrittenRange, easy: WrittenRange): number {
-  const costs = SHIFTS.map((shift) => octaveCost(heights, chromatic, range, easy, shift));
+function bestOctave(
+  heights: Heights,
+  chromatic: number,
+  range: WrittenRange,
+  easy: WrittenRange,
+  mean: { readonly height: number },
+  below?: number,
+): number {
+  const costs = SHIFTS.map(
+    (shift) =>
+      octaveCost(heights, chromatic, range, easy, shift, mean) +
+      (below === undefined ? 0 : COSTS.apart * Math.abs(shift - below)),
+  );
   return SHIFTS[costs.indexOf(Math.min(...costs))] ?? 0;
 }
 
@@ -308,6 +366,7 @@ function octaveCost(
   range: WrittenRange,
   easy: WrittenRange,
   shift: number,
+  mean: { readonly height: number },
 ): number {
   const up = chromatic + OCTAVE * shift;
   const [low, high] = [semitones(range.low) - up, semitones(range.high) - up];
@@ -317,6 +376,13 @@ function octaveCost(
     lowest = Math.min(lowest, height);
     highest = Math.max(highest, height);
   }
-  const middle = heights.size === 0 ? 0 : (lowest + highest - semitones(easy.low) - semitones(easy.high)) / 2 + up;
-  return COSTS.outside * outside + COSTS.offCentre * Math.abs(middle) + COSTS.octave * Math.abs(shift);
+  if (heights.size === 0) return COSTS.octave * Math.abs(shift);
+  const centre = (semitones(easy.low) + semitones(easy.high)) / 2 - up;
+  const middle = (lowest + highest) / 2 - centre;
+  return (
+    COSTS.outside * outside +
+    COSTS.offCentre * Math.abs(mean.height - centre) +
+    COSTS.offMiddle * Math.abs(middle) +
+    COSTS.octave * Math.abs(shift)
+  );
 }

@@ -30,6 +30,8 @@ const INSTEAD = {
    * A note that could stay and goes along to another octave, so that the line changes its octave where it leaps anyway.
    */
   along: 2,
+  /** A note that could stay and bends with its neighbours. */
+  bent: 14,
   /** A tone of the chord is another note than the tune's; a step of the scale is one that the chord may not have. */
   chordTone: 4,
   scaleStep: 8,
@@ -41,6 +43,11 @@ const INSTEAD = {
    */
   turned: 12,
   turnedLeap: 7,
+  /**
+   * The same inside a bar of a first-year part, where no interval changes its direction or its octave; and on a note
+   * that is played again.
+   */
+  turnedInBar: 300,
   /** For each semitone of an interval beyond a fifth that the tune does not have. */
   wide: 2,
 } as const;
@@ -60,6 +67,10 @@ export interface PlacedNote {
   readonly isFixed: boolean;
   /** Another note for it has to be a tone of the chord: so a teacher wanted it. */
   readonly isOfChord: boolean;
+  /** It follows in the same bar, and the player is not to turn there. */
+  readonly isInBar: boolean;
+  /** It may become a neighbour of itself, where the line could not keep its way otherwise. */
+  readonly bends: boolean;
   /** It lies where a teacher put it: it does not go along to another octave. */
   readonly isSet: boolean;
 }
@@ -133,7 +144,7 @@ export function placeGesture(
   const from: number[][] = [];
   let [before, costs]: [readonly number[], readonly number[]] = [[], []];
   rows.forEach((row, k) => {
-    const { pitch } = notes[k] as PlacedNote;
+    const { pitch, isInBar } = notes[k] as PlacedNote;
     const wanted = k === 0 ? 0 : semitones(pitch) - semitones(notes[k - 1]?.pitch ?? pitch);
     const back: number[] = [];
     const next: number[] = [];
@@ -141,7 +152,7 @@ export function placeGesture(
       const here = row.heights[c] ?? 0;
       let [least, best] = [k === 0 ? 0 : Infinity, 0];
       for (let b = 0; b < before.length; b += 1) {
-        const sum = (costs[b] ?? 0) + bendCost(here - (before[b] ?? 0), wanted);
+        const sum = (costs[b] ?? 0) + bendCost(here - (before[b] ?? 0), wanted, isInBar);
         if (sum < least - 1e-9) {
           least = sum;
           best = b;
@@ -175,6 +186,13 @@ function rowOf(
     return row;
   }
   put(row, note.pitch, 0, undefined);
+  // A first-year line would rather bend beside what is out of reach than turn round there.
+  if (note.bends && !note.isSet && !note.isFixed)
+    for (const one of scale)
+      for (const near of octavesInside(one, usual)) {
+        const distance = Math.abs(semitones(near) - semitones(note.pitch));
+        if (distance > 0 && distance < FOURTH) put(row, near, INSTEAD.bent, known);
+      }
   // A playable note may go along to its other octaves, where they are in the usual range.
   if (!note.isSet)
     for (const by of [1, -1]) {
@@ -185,8 +203,9 @@ function rowOf(
 }
 
 /** Semitones that the line goes, and those that the tune goes. */
-function bendCost(made: number, wanted: number): number {
+function bendCost(made: number, wanted: number, isInBar: boolean): number {
   if (made === wanted) return 0;
+  if ((isInBar || wanted === 0) && (Math.sign(made) !== Math.sign(wanted) || Math.abs(made - wanted) >= OCTAVE)) return INSTEAD.turnedInBar;
   const turns = made * wanted < 0;
   const isComplement =
     turns && Math.abs(made - wanted) === OCTAVE && Math.abs(wanted) >= FOURTH && Math.abs(made) >= FOURTH;

@@ -15,7 +15,8 @@ const COUNTS = {
 /**
  * How much of the tune is left in a line, 0–100: four parts the share of all notes' weights that is there (a note in
  * another octave than the rest, or at another time, counts less; another note, a rest or a bar written by hand
- * nothing), one part how often the line still moves as the tune does between two notes that are there. 100 for the tune
+ * nothing), one part how often the line still moves as the tune does between two notes that are there. A note that is
+ * reached in another direction than the tune's, or an octave off, is a wrong note, whatever its name. 100 for the tune
  * itself alone. Rule: how much of the weighted structure survives, plus contour agreement; every note that is no longer
  * the tune's counts, for whatever reason.
  * @param line in concert pitch; notes of the tune keep their event ids
@@ -31,44 +32,57 @@ function freshFidelity({ tune, phrases }: Source, line: Pick<Tune, 'bars' | 'met
   const weights = noteWeights(tune, notes, phrases);
   const heard = new Map<EventId, SoundingNote>();
   for (const note of soundingNotes(line)) if (!note.first.cue) heard.set(note.first.id, note);
-  const there = notes.map((note) => {
-    const now = heard.get(note.first.id);
-    return now && chroma(now.pitch) === chroma(note.pitch) ? now : undefined;
-  });
-  const shifts = there.map((now, k) => (now ? semitones(now.pitch) - semitones(notes[k]?.pitch ?? now.pitch) : NaN));
+  const there = notes.map(({ first }) => heard.get(first.id));
+  const isOwn = there.map((now, k) => now !== undefined && chroma(now.pitch) === chroma(notes[k]?.pitch ?? now.pitch));
+  const shifts = there.map((now, k) =>
+    now && isOwn[k] ? semitones(now.pitch) - semitones(notes[k]?.pitch ?? now.pitch) : NaN,
+  );
   const usual = mostCommon(shifts);
+  const order = there.flatMap((now, k) => (now ? [k] : []));
+  const { agreeing, wrong } = contourOf(notes, there, order);
   let [kept, all] = [0, 0];
   notes.forEach((note, k) => {
     const weight = weights[k] ?? 0;
     all += weight;
     const now = there[k];
-    if (!now) return;
+    if (!now || !isOwn[k] || wrong.has(k)) return;
     kept += weight * (shifts[k] === usual ? 1 : COUNTS.otherOctave) * (now.start === note.start ? 1 : COUNTS.moved);
   });
-  const order: number[] = [];
-  there.forEach((now, k) => now && order.push(k));
-  const places = notes.map(({ pitch }) => staffPosition(pitch));
-  const made = there.map((now) => (now ? staffPosition(now.pitch) : 0));
-  let agreeing = 0;
-  for (let k = 1; k < order.length; k += 1) {
-    const from = order[k - 1] ?? 0;
-    const to = order[k] ?? 0;
-    const before = places[from] ?? 0;
-    const after = places[to] ?? 0;
-    const lineMoves = (made[to] ?? 0) - (made[from] ?? 0);
-    const low = Math.min(before, after);
-    const high = Math.max(before, after);
-    let isPlain = Math.sign(after - before) === Math.sign(lineMoves);
-    // A turning point between them that was lost, or a join in another octave, is another shape.
-    for (let between = from + 1; isPlain && between < to; between += 1)
-      isPlain = (places[between] ?? low) >= low && (places[between] ?? low) <= high;
-    if (isPlain) agreeing += 1;
-  }
   const contour = order.length > 1 ? agreeing / (order.length - 1) : order.length / notes.length;
   const share = 0.8 * (all === 0 ? 1 : kept / all) + 0.2 * contour;
   const isWhole = order.length === notes.length && share > 1 - 1e-9;
   return isWhole ? 100 : Math.min(99, Math.round(100 * share));
 }
+
+/** How often a line moves as the tune does, and which notes it reaches in another direction or an octave off. */
+function contourOf(
+  notes: readonly SoundingNote[],
+  there: readonly (SoundingNote | undefined)[],
+  order: readonly number[],
+): { readonly agreeing: number; readonly wrong: ReadonlySet<number> } {
+  const places = notes.map(({ pitch }) => staffPosition(pitch));
+  const wrong = new Set<number>();
+  let agreeing = 0;
+  for (let k = 1; k < order.length; k += 1) {
+    const [from, to] = [order[k - 1] ?? 0, order[k] ?? 0];
+    const [before, after] = [places[from] ?? 0, places[to] ?? 0];
+    const [here, now] = [there[from], there[to]];
+    const made = here && now ? staffPosition(now.pitch) - staffPosition(here.pitch) : 0;
+    const wanted = after - before;
+    if (Math.sign(made) !== Math.sign(wanted) || Math.abs(made - wanted) >= OCTAVE) {
+      wrong.add(to);
+      continue;
+    }
+    // A turning point between them that was lost is another shape.
+    const [low, high] = [Math.min(before, after), Math.max(before, after)];
+    const isPlain = places.slice(from + 1, to).every((between) => between >= low && between <= high);
+    if (isPlain) agreeing += 1;
+  }
+  return { agreeing, wrong };
+}
+
+/** In steps. */
+const OCTAVE = 7;
 
 /** @param values NaN where there is none */
 function mostCommon(values: readonly number[]): number {
