@@ -1,4 +1,5 @@
-import { type EventId, isNote, lineByOctaves, type Tune } from '../../score';
+import { type EventId, isNote, lineByOctaves, quartersPerMinute, soundingNotes, type Tempo, type Tune } from '../../score';
+import { isCompound, TICKS_PER_QUARTER } from '../../time';
 import type { Instrument } from '../../instruments';
 import { withOctavesChosen, withOwnBars } from '../bars/chosenBars';
 import { fit, type Fitted } from '../fit/fit';
@@ -65,9 +66,10 @@ function shapeWishes(
     return { melody: 'as written', rhythm: {}, fastest: undefined, tempo, chosen, outOfReach: none, pipes: true };
   const { melody: usual, fastest } = LEVEL_DEFAULTS[level];
   const melody = request.melody ?? usual;
+  const isSlow = melody === 'simplified' && rhythm.shortest === undefined && readsEighths(tune, tempo);
   return {
     melody,
-    rhythm,
+    rhythm: isSlow ? { ...rhythm, shortest: 'eighth' } : rhythm,
     fastest: melody === 'as written' ? undefined : fastest,
     tempo,
     chosen,
@@ -75,6 +77,21 @@ function shapeWishes(
     outOfReach:
       melody === 'simplified' ? eventsOutOfReach(tune, instrument, level, phrases, knownNotes(request)) : none,
   };
+}
+
+/** Quarters a minute up to which an eighth is no quicker than the quarters of other tunes. */
+const SLOW_QUARTERS = 60;
+
+/**
+ * Whether a beginner reads the eighths of a tune: it is slow, and they are its usual notes. Rule: the shortest note
+ * follows tempo and meter, not its name.
+ */
+function readsEighths(tune: Tune, tempo: Tempo): boolean {
+  if (quartersPerMinute(tempo) > SLOW_QUARTERS || isCompound(tune.meter)) return false;
+  const lengths = soundingNotes(tune)
+    .map(({ length }) => length)
+    .toSorted((a, b) => a - b);
+  return (lengths[Math.floor(lengths.length / 2)] ?? Infinity) <= TICKS_PER_QUARTER / 2;
 }
 
 /** What was done to a bar before the teacher's own took its place is not to be seen. */

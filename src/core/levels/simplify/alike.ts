@@ -6,7 +6,7 @@ import { type SlotChoice } from './chooseNotes';
 import { type Slot } from './slots';
 
 /**
- * What every slot plays, equal phrases alike: where the free choice differs between them (by what stands before or
+ * What every slot plays, equal phrases and equal bars alike: where the free choice differs between them (by what stands before or
  * after), the first of them decides for all. Where a phrase would lose its end by that (its model's stands in the next
  * phrase's first slot), it goes its own way. Rule (hard): equal phrases stay equal.
  * @param mustKeep indices of notes that may not be lost
@@ -38,10 +38,25 @@ export function chosenAlike(
   }
 }
 
-/** Phrases that have their like. */
+/** Bars and phrases that have their like; phrases last, since they decide. */
 const groupsAlike = derived((notes: readonly SoundingNote[], phrases: readonly Phrase[]) =>
-  equalPhrases(notes, phrases).filter((alike) => alike.length > 1),
+  [...equalPhrases(notes, barRuns(notes)), ...equalPhrases(notes, phrases)].filter((alike) => alike.length > 1),
 );
+
+/** A bar of fewer notes may be what its neighbours make of it. */
+const FEWEST_NOTES = 3;
+
+/** The notes of each bar that begins with one. */
+function barRuns(notes: readonly SoundingNote[]): readonly Phrase[] {
+  const runs: Phrase[] = [];
+  for (let from = 0; from < notes.length;) {
+    let to = from + 1;
+    while (notes[to]?.bar === notes[from]?.bar) to += 1;
+    if (notes[from]?.inBar === 0 && to - from >= FEWEST_NOTES) runs.push({ from, to });
+    from = to;
+  }
+  return runs;
+}
 
 /** What the first of equal phrases plays in each slot, for all of them; `undefined` where they play alike as it is. */
 function setAlike(
@@ -55,7 +70,7 @@ function setAlike(
   const relative = (choice: SlotChoice | undefined, from: number) =>
     typeof choice === 'number' ? choice - from : choice;
   for (const alike of groups) {
-    const placed = alike.map(({ from, to }) => ({ from, slots: slotsFrom(slots, notes, from, to) }));
+    const placed = alike.map(({ from, to }) => ({ from, count: to - from, slots: slotsFrom(slots, notes, from, to) }));
     const [model] = placed;
     if (!model) continue;
     for (const other of placed)
@@ -63,7 +78,9 @@ function setAlike(
         const [theirs, mine] = [model.slots[k] ?? 0, other.slots[k] ?? 0];
         const [wanted, here] = [relative(free[theirs], model.from), relative(free[mine], other.from)];
         const slot = slots[mine];
-        if (!slot || wanted === undefined) continue;
+        // What reaches beyond the passage belongs to what comes after it.
+        const reaches = typeof wanted === 'number' && (wanted < 0 || wanted >= model.count);
+        if (!slot || wanted === undefined || reaches) continue;
         set.set(slot, typeof wanted === 'number' ? wanted + other.from : wanted);
         differ ||= wanted !== here;
       }

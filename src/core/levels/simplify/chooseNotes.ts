@@ -33,9 +33,13 @@ const COSTS = {
    */
   weakStrike: 0.65,
   /** Two notes of one pitch in a row that the tune does not have so. */
-  stammer: 0.7,
+  stammer: 0.85,
   /** Each step beyond a fifth of a leap that the tune does not make. */
   leapBeyondFifth: 0.15,
+  /** A leap that the tune does not make and that is hard to sing: a sixth, a tritone, a seventh or more. */
+  newSixth: 0.2,
+  newTritone: 0.4,
+  newSeventh: 0.5,
   /** Going up where the tune arrives from above, or the reverse. */
   contour: 0.15,
   /** Holding over a barline where the tune does not. */
@@ -356,8 +360,15 @@ function shapeCost({ semitone, letter }: Heights, last: number, k: number): numb
   return (
     (interval === 0 ? COSTS.stammer : 0) +
     COSTS.leapBeyondFifth * Math.max(0, steps - 4) +
+    hardLeap(Math.abs(interval)) +
     (arrival * interval < 0 ? COSTS.contour : 0)
   );
+}
+
+function hardLeap(distance: number): number {
+  if (distance === 6) return COSTS.newTritone;
+  if (distance === 8 || distance === 9) return COSTS.newSixth;
+  return distance > 9 && distance !== 12 ? COSTS.newSeventh : 0;
 }
 
 function holdCost(held: SoundingNote | undefined, slot: Slot, sounding: number): number {
