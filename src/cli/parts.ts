@@ -10,7 +10,7 @@ import {
   writeMxl,
 } from '../core/formats';
 import { type Instrument, type Level, LEVELS, toSounding } from '../core/instruments';
-import { AIDS, describeChange, LINE_AIDS, type PageWishes } from '../core/work';
+import { AIDS, describeChange, LINE_AIDS, type PageWishes, type Phrasing, PHRASINGS } from '../core/work';
 import { bestKey } from '../core/keys';
 import { pageRequest, type Part, partFor } from '../core/levels';
 import {
@@ -41,9 +41,10 @@ export const ENDINGS: Readonly<Record<PartFormat, string>> = {
   json: 'reed.json',
 };
 
-/** `reed parts INPUT --for ID[,ID…] --level LEVEL|all [--key KEY|best] [--tempo BPM] [--format …] [--out DIR]` */
+/** `reed parts INPUT --for ID[,ID…] --level LEVEL|all [--key KEY|best] [--tempo BPM] [--phrasing STYLE|none]
+ * [--format …] [--out DIR]` */
 export async function parts(words: readonly string[]): Promise<unknown> {
-  const given = parseArguments(words, ['for', 'level', 'key', 'tempo', 'aids', 'format', 'out'], ['written', 'tab']);
+  const given = parseArguments(words, ['for', 'level', 'key', 'tempo', 'aids', 'phrasing', 'format', 'out'], ['written', 'tab']);
   noMoreThan(given, 1);
   const input = required(given, 0, 'INPUT');
   const players = playersOf(given);
@@ -52,6 +53,7 @@ export async function parts(words: readonly string[]): Promise<unknown> {
   const format = formatOf(given);
   const perMinute = tempoOf(given);
   const aids = aidsOf(given);
+  const phrasing = phrasingWish(given);
   const folder = given.options.get('out') ?? '.';
   const keyText = given.options.get('key');
   const wantsBest = keyText?.trim() === 'best';
@@ -76,6 +78,7 @@ export async function parts(words: readonly string[]): Promise<unknown> {
         level,
         instrument,
         keyAndTempo: { key, perMinute },
+        ...(phrasing && { articulation: { phrasing } }),
         page: pageRequest(pageOf(given, aids), instrument, level),
       }),
     })),
@@ -205,6 +208,15 @@ export function aidsOf(given: Arguments): readonly AidName[] | undefined {
       `--aids: ${first ?? ''} stand under the notes; there is one line there, so ${others.join(' and ')} are left out\n`,
     );
   return asked.filter((aid) => !others.some((other) => other === aid));
+}
+
+/** The phrasing asked for; `undefined` leaves it to the tune's style. */
+export function phrasingWish(given: Arguments): Phrasing | undefined {
+  const text = given.options.get('phrasing');
+  if (text === undefined) return undefined;
+  const found = PHRASINGS.find((known) => known === text.trim());
+  if (!found) throw new UsageError(`--phrasing ${text.trim() || 'is empty'}: use ${PHRASINGS.join(', ')}`);
+  return found;
 }
 
 /** What is printed beside the notes, as the options say; a tablature only for who has frets. */

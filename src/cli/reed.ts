@@ -24,6 +24,7 @@ const HELP = `reed: arrange tunes from the command line
                                       each note's fingering, shifts, crossings and cost
   reed parts INPUT --for ID[,ID…] --level beginner|intermediate|advanced|all
              [--key KEY|best] [--tempo BPM] [--aids none|fingering,names,degrees,syllables,counts,breaths,bowing]
+             [--phrasing none|song|hymn|air|dance|march|swing|tango|older]
              [--format musicxml|mxl|abc|midi|pdf|json] [--out DIR]
   reed chords INPUT --for ID [--level LEVEL] [--rhythm long|shuffle|quick] [--key KEY] [--out DIR]
                                       two-string grips for each chord symbol, in a bow rhythm
@@ -44,7 +45,7 @@ const HELP = `reed: arrange tunes from the command line
   reed licks INPUT --bars A-B [--over INPUT|"CHORDS"] [--key KEY]
                                       some bars as a lick: what it fits, and where it fits into other chords
   reed solo INPUT|"CHORDS" --for ID[,ID…] --level LEVEL|all [--key KEY] [--tempo BPM] [--choruses N] [--seed N]
-             [--format …] [--out DIR]
+             [--phrasing STYLE|none] [--format …] [--out DIR]
                                       an example solo over the chords, with its plan and what each note is
   reed sound INPUT [--lane tune|none|LEVEL] [--for ID] [--key KEY] [--tempo BPM] [--backing none|held|beats|walking|drone]
              [--count-in N] [--click all|N/M] [--from BAR --to BAR --times N] --out FILE.wav|FILE.mp3

@@ -1,12 +1,11 @@
 import { fileSlug } from '../core/formats';
 import { printChord } from '../core/harmony';
 import type { Instrument, Level } from '../core/instruments';
-import { levelTempo } from '../core/work';
-import { pageRequest, type Part, partOfLine } from '../core/levels';
+import { pageRequest, type Part, shortestSpoken, soloAsPart, soloTempo } from '../core/levels';
 import { printKey, printPitch } from '../core/pitch';
 import type { ImprovisingForm } from '../core/pools';
-import type { Tempo, Tune } from '../core/score';
-import { composeSolo, type FormBar, type Solo, type SoloNote, soloTune } from '../core/solos';
+import type { Style, Swing, Tempo, Tune } from '../core/score';
+import { composeSolo, type FormBar, type Solo, type SoloNote } from '../core/solos';
 import { beatNumberAt, type Ticks, TICKS_PER_QUARTER } from '../core/time';
 import { noMoreThan, parseArguments, required, UsageError, type Arguments } from './arguments';
 import { inFolder, writeAll } from './files';
@@ -18,6 +17,7 @@ import {
   partFile,
   pdfWriter,
   pageOf,
+  phrasingWish,
   playersOf,
   asWritten,
   checkTab,
@@ -29,6 +29,9 @@ import { seedOf } from './drill';
 /** Of bare chords: a moderate walk. */
 const BARE_TEMPO: Tempo = { beat: { type: 'quarter', dots: 0 }, perMinute: 112 };
 const MAX_CHORUSES = 12;
+/** Bare chords of these styles are swung, as people play them; a tune says so itself. */
+const SWUNG: ReadonlySet<Style> = new Set(['blues', 'jazz']);
+const USUAL_SWING: Swing = { unit: 'eighth', ratio: 2 };
 
 interface Made {
   readonly instrument: Instrument;
@@ -40,12 +43,12 @@ interface Made {
 
 /**
  * `reed solo INPUT|"CHORDS" --for ID[,ID…] --level LEVEL|all [--key KEY] [--tempo BPM] [--choruses N] [--seed N]
- * [--format …] [--out DIR]`
+ * [--phrasing STYLE|none] [--format …] [--out DIR]`
  */
 export async function solo(words: readonly string[]): Promise<unknown> {
   const given = parseArguments(
     words,
-    ['for', 'level', 'key', 'tempo', 'choruses', 'seed', 'format', 'out'],
+    ['for', 'level', 'key', 'tempo', 'choruses', 'seed', 'phrasing', 'format', 'out'],
     ['written', 'tab'],
   );
   noMoreThan(given, 1);
@@ -57,20 +60,31 @@ export async function solo(words: readonly string[]): Promise<unknown> {
   const perMinute = tempoOf(given);
   const seed = seedOf(given);
   const choruses = chorusesOf(given);
+  const phrasing = phrasingWish(given);
   const keyText = given.options.get('key');
   const { form, bars, tune } = improvisingForm(input, keyText, asWritten(given, players[0]));
   const title = tune ? `Solo on ${tune.title || 'a tune'}` : 'Solo';
   const made = players.flatMap((instrument) =>
     levels.map((level): Made => {
-      const composed = composeSolo({ form, bars, level, instrument, seed, choruses });
+      const tempo = tempoOfLevel(tune, level, perMinute);
+      const shortest = shortestSpoken(tempo, level, instrument);
+      const composed = composeSolo({ form, bars, level, instrument, seed, choruses, shortest });
       if (!composed)
         throw new UsageError(
           `${tune ? 'INPUT' : 'CHORDS'}: no solo for ${instrument.id} (${level}) comes home over these chords: give a form whose chords hold a tone of the tonic chord in ${printKey(form.key)}, or state the key with --key`,
         );
-      const tempo = perMinute === undefined ? levelTempoOf(tune, level) : { ...(tune?.tempo ?? BARE_TEMPO), perMinute };
-      const line = soloTune(composed, { form, title, tempo, ...(tune?.swing && { swing: tune.swing }) });
       const page = pageRequest({ ...pageOf(given, []), marks: 'none' }, instrument, level);
-      const part = partOfLine(line, { level, instrument, keyAndTempo: { perMinute: tempo.perMinute }, page });
+      const swing = tune ? tune.swing : SWUNG.has(form.style) ? USUAL_SWING : undefined;
+      const { part, tune: line } = soloAsPart(composed, {
+        form,
+        title,
+        tempo,
+        ...(swing && { swing }),
+        level,
+        instrument,
+        page,
+        ...(phrasing && { phrasing }),
+      });
       return { instrument, level, solo: composed, part, tune: line };
     }),
   );
@@ -113,9 +127,8 @@ export async function solo(words: readonly string[]): Promise<unknown> {
   }));
 }
 
-function levelTempoOf(tune: Tune | undefined, level: Level): Tempo {
-  const own = tune?.tempo ?? BARE_TEMPO;
-  return levelTempo({ tempo: own } as Tune, level, undefined);
+function tempoOfLevel(tune: Tune | undefined, level: Level, perMinute: number | undefined): Tempo {
+  return soloTempo({ tempo: tune?.tempo ?? BARE_TEMPO }, level, perMinute);
 }
 
 function placeOf(at: Ticks, bars: readonly FormBar[]): { readonly bar: number; readonly beat: number } {

@@ -68,7 +68,10 @@ export {
   keptTake,
   landings,
   phraseWords,
+  shortestSpoken,
+  soloAsPart,
   type SoloPart,
+  soloTempo,
 } from './parts/soloPart';
 // What of a level stands on the stand.
 export { ON_STAND, type OnStand, type StandAids, standPart, withStandAids } from './standPart';

@@ -28,6 +28,8 @@ const LINE_COSTS = {
   height: 0.11,
   /** Two leaps in one direction. */
   leapAfterLeap: 0.8,
+  /** The last note of all comes by a leap. */
+  homeByLeap: 3,
   /** Dice. */
   chance: 0.9,
 } as const;
@@ -55,6 +57,8 @@ export interface SlotWish {
   readonly wanted: number;
   /** Nothing follows without a rest: no note that leans. */
   readonly isOpen: boolean;
+  /** It is the last of all: it is reached by step. */
+  readonly isHome?: true;
   /** Which way the line goes into this note: −1, 0, 1; free where absent. */
   readonly direction?: number;
 }
@@ -134,7 +138,7 @@ function placeCost({ height, role, isGuide }: Candidate, { slot, isStrong, isCha
 function moveCost(
   from: Reached,
   to: Candidate,
-  { slot, direction }: SlotWish,
+  { slot, direction, isHome }: SlotWish,
   isStep: (from: number, to: number) => boolean,
 ): number {
   const interval = to.height - from.candidate.height;
@@ -142,6 +146,7 @@ function moveCost(
   if (interval === 0 && (from.times >= 2 || from.candidate.role === 'rub')) return Infinity;
   if (from.candidate.role === 'rub' && !isStep(from.candidate.height, to.height)) return Infinity;
   let cost = interval === 0 ? LINE_COSTS.again : leapCost(from.candidate.height, to.height, slot.length);
+  if (isHome && interval !== 0 && !isStep(from.candidate.height, to.height)) cost += LINE_COSTS.homeByLeap;
   const earlier = from.before ? from.candidate.height - from.before.candidate.height : 0;
   if (Math.abs(interval) > 4 && Math.abs(earlier) > 4 && Math.sign(interval) === Math.sign(earlier))
     cost += LINE_COSTS.leapAfterLeap;

@@ -60,7 +60,9 @@ export function phraseFor(
           : kind === 'varied'
             ? variedNotes(model, span, planned, isLast, before, room, chance)
             : movedNotes(model, span, planned, isLast, before, room, chance);
-      if (notes && hitsTargets(notes, span, room)) return { ...span, kind, of: planned.of ?? 0, notes };
+      if (!notes || !hitsTargets(notes, span, room)) continue;
+      const isSame = kind !== 'same' && told(notes, span.start) === told(model.notes, model.start);
+      return { ...span, kind: isSame ? 'same' : kind, of: planned.of ?? 0, notes };
     }
   }
   const kind = planned.kind === 'idea' || before.length === 0 ? 'idea' : 'answer';
@@ -81,11 +83,6 @@ function relationOf(
   const model = of === undefined ? undefined : before[of];
   if (!model || of === undefined || !GOES_BACK.includes(kind)) return { kind };
   const half = (end - start) / 2;
-  const told = (line: readonly Note[], from: Ticks, until = Infinity) =>
-    line
-      .filter(({ slot }) => slot.at - from < until)
-      .map(({ slot, height }) => `${slot.at - from}/${slot.length}/${height}`)
-      .join(' ');
   const shape = (line: readonly Note[], from: Ticks) =>
     line
       .map(
@@ -100,6 +97,14 @@ function relationOf(
   };
   const found = [kind, ...GOES_BACK].find((one) => holds[one]);
   return found ? { kind: found, of } : { kind: 'answer' };
+}
+
+/** Notes in their places from a moment on, up to another. */
+function told(line: readonly Note[], from: Ticks, until = Infinity): string {
+  return line
+    .filter(({ slot }) => slot.at - from < until)
+    .map(({ slot, height }) => `${slot.at - from}/${slot.length}/${height}`)
+    .join(' ');
 }
 
 const GOES_BACK: readonly PhraseKind[] = ['same', 'varied', 'moved'];
@@ -152,7 +157,7 @@ function rhythmFor(
   const until = isLast ? homeTime({ finalAt, finalEnd }, inside) : undefined;
   const made = rhythm
     ? borrowedSlots(rhythm, inside, level, until)
-    : phraseRhythm(inside, level, density, chance, until, tools);
+    : phraseRhythm(inside, level, density, chance, until, tools, request.shortest);
   const slots = withSlotsAt(made, wanted);
   const sounding = slots.filter(({ at }) => groundAt(grounds.grounds, at)?.symbol.kind === 'chord');
   // A borrowed rhythm is kept to the note.
@@ -286,6 +291,7 @@ function solve(
       isChange: k > 0 && groundOf(slots[k - 1] ?? slot, grounds.grounds) !== ground,
       wanted: wanted[k] ?? center,
       isOpen,
+      ...(isEnd && isLast && { isHome: true as const }),
       ...(direction !== undefined && { direction }),
     };
   });

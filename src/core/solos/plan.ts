@@ -137,6 +137,76 @@ export function planFrom(wishes: readonly PlacedWish[], bars: number, level: Lev
   });
 }
 
+/**
+ * How four bars are cut into phrases (in twice as many where bars are short), and how readily: the same length all
+ * through is a march. The first four begin with something short, the last end with something whole. Ours.
+ */
+interface Cut {
+  readonly bars: readonly number[];
+  readonly likes: number;
+  readonly place?: 'first' | 'last' | 'inside';
+}
+const CUTS: Readonly<Record<Level, readonly Cut[]>> = {
+  beginner: [{ bars: [2, 2], likes: 1 }],
+  intermediate: [
+    { bars: [2, 2], likes: 4 },
+    { bars: [1, 1, 2], likes: 1, place: 'first' },
+    { bars: [1, 3], likes: 1, place: 'inside' },
+    { bars: [4], likes: 1, place: 'last' },
+  ],
+  advanced: [
+    { bars: [2, 2], likes: 3 },
+    { bars: [1, 1, 2], likes: 2 },
+    { bars: [3, 1], likes: 1.5, place: 'inside' },
+    { bars: [1, 3], likes: 2 },
+    { bars: [4], likes: 1.5, place: 'last' },
+    { bars: [2, 1, 1], likes: 1, place: 'inside' },
+  ],
+};
+
+/** Lengths of the phrases of a chorus, in bars. */
+function cutsOf(bars: number, size: number, level: Level, chance: Chance): readonly number[] {
+  const unit = Math.max(1, size / 2);
+  const fours = Math.floor(bars / (4 * unit));
+  const lengths = Array.from({ length: fours }, (_, k): readonly number[] => {
+    const place = k === 0 ? 'first' : k === fours - 1 ? 'last' : 'inside';
+    const possible = CUTS[level].filter((cut) => cut.place === undefined || cut.place === place);
+    let left = chance() * possible.reduce((sum, { likes }) => sum + likes, 0);
+    const found = possible.find(({ likes }) => (left -= likes) < 0) ?? possible[0];
+    return (found?.bars ?? [2, 2]).map((count) => count * unit);
+  }).flat();
+  const rest = bars - fours * 4 * unit;
+  const tail = Array.from({ length: Math.ceil(rest / size) }, (_, k) => Math.min(size, rest - k * size));
+  return [...lengths, ...tail];
+}
+
+/** How often a phrase is gone back to in its own rhythm: never three alike. */
+const MOST_ALIKE = 2;
+
+/**
+ * What phrases of unequal lengths say: the first of a length is an idea, or the answer to the one before; others go back
+ * to one of their length, and after two of one rhythm comes another.
+ */
+function relationsOf(lengths: readonly number[], chance: Chance): Shape {
+  const made: (readonly [PhraseKind, number?])[] = [];
+  const uses = new Map<number, number>();
+  lengths.forEach((length, index) => {
+    const models = lengths.flatMap((other, k) => {
+      const isNew = made[k]?.[0] === 'idea' || made[k]?.[0] === 'answer';
+      return k < index && other === length && isNew && (uses.get(k) ?? 0) < MOST_ALIKE ? [k] : [];
+    });
+    const model = models[Math.floor(chance() * models.length)];
+    if (index === 0) made.push(['idea']);
+    else if (model === undefined || (index % 3 === 2 && index < lengths.length - 1)) made.push(['answer']);
+    else {
+      const kinds: readonly PhraseKind[] = (uses.get(model) ?? 0) > 0 ? ['varied'] : ['varied', 'moved', 'varied', 'same'];
+      made.push([kinds[Math.floor(chance() * kinds.length)] ?? 'varied', model]);
+      uses.set(model, (uses.get(model) ?? 0) + 1);
+    }
+  });
+  return made;
+}
+
 /** Bars of a phrase: two; four where a bar is over after two beats of two halves, or after one. */
 function phraseBars({ count, unit }: Meter): number {
   const beats = beatsOf({ count, unit }).length;
@@ -146,21 +216,32 @@ function phraseBars({ count, unit }: Meter): number {
 /** The plan of a chorus of so many bars. */
 export function planOf(bars: readonly FormBar[], level: Level, chance: Chance): readonly PlannedPhrase[] {
   const size = phraseBars(bars[0]?.meter ?? { count: 4, unit: 4 });
-  const count = Math.max(1, Math.ceil(bars.length / size));
-  const shape = shapeOf(count, chance);
-  return shape.map(([wanted, of], index): PlannedPhrase => {
-    const turns = TURNS[wanted];
-    const isFirstTwo = index < 2;
-    const kind = turns && !isFirstTwo ? (turns[Math.floor(chance() * turns.length)] ?? wanted) : wanted;
+  const lengths = cutsOf(bars.length, size, level, chance);
+  const isEven = lengths.every((length) => length === size || length === lengths.at(-1));
+  const count = Math.max(1, lengths.length);
+  const shape = isEven ? turned(shapeOf(count, chance), chance) : relationsOf(lengths, chance);
+  let at = 0;
+  return shape.map(([kind, of], index): PlannedPhrase => {
+    const from = at;
+    at = Math.min(bars.length, at + (lengths[index] ?? size));
     const height = curveAt(index, count);
     return {
-      from: index * size,
-      to: Math.min(bars.length, (index + 1) * size),
+      from,
+      to: at,
       kind,
       ...(of !== undefined && kind !== 'idea' && kind !== 'answer' && { of }),
       height,
       density: profileOf(level).solo.fullness + 0.15 * (height - 0.5),
     };
+  });
+}
+
+/** A shape in which some phrases take another turn than it says. */
+function turned(shape: Shape, chance: Chance): Shape {
+  return shape.map(([wanted, of], index) => {
+    const turns = TURNS[wanted];
+    const kind = turns && index >= 2 ? (turns[Math.floor(chance() * turns.length)] ?? wanted) : wanted;
+    return [kind, of] as const;
   });
 }
 

@@ -69,8 +69,10 @@ const CELLS: Readonly<Record<Level, { readonly simple: readonly Cell[]; readonly
   },
   advanced: {
     simple: [
-      { parts: [0.5, 0.5], likes: 8 },
-      { parts: [1], likes: 0.9 },
+      { parts: [0.5, 0.5], likes: 6 },
+      { parts: [1], likes: 1.3 },
+      { parts: [1.5, 0.5], likes: 1.1, beats: 2 },
+      { parts: [0.5, 1, 0.5], likes: 0.9, beats: 2 },
       { parts: [0.25, 0.25, 0.25, 0.25], likes: 1.1 },
       { parts: [1 / 3, 1 / 3, 1 / 3], likes: 0.9, isTriplet: true },
       { parts: Array<number>(12).fill(1 / 3), likes: 0.5, beats: 4, isTriplet: true, isFours: true },
@@ -109,6 +111,7 @@ export function beatsIn(bars: readonly FormBar[]): readonly TimedBeat[] {
  * The rhythm of a phrase over some bars: it may begin after the beat, runs in words of its level, comes to rest on a
  * note held near the end, and leaves space to breathe.
  * @param until where its last note shall be struck at the latest; the end of the bars by default
+ * @param shortest the shortest note that the instrument speaks at the tempo
  */
 export function phraseRhythm(
   bars: readonly FormBar[],
@@ -117,6 +120,7 @@ export function phraseRhythm(
   chance: Chance,
   until?: Ticks,
   tools?: SoloWishes['tools'],
+  shortest: Ticks = 0,
 ): readonly Slot[] {
   const beats = beatsIn(bars);
   const end = bars.at(-1);
@@ -143,7 +147,10 @@ export function phraseRhythm(
     const beat = beats[k];
     if (!beat || beat.start >= last.start) break;
     const room = beatsAhead(beats, k, last.start, bars);
-    const words = (beat.isCompound ? compound : simple).filter((cell) => (cell.beats ?? 1) <= room);
+    const isSlowEnough = ({ parts }: Cell) => Math.min(...parts.map(Math.abs)) * beat.length >= shortest * 0.99;
+    const fitting = (beat.isCompound ? compound : simple).filter((cell) => (cell.beats ?? 1) <= room);
+    const slow = fitting.filter(isSlowEnough);
+    const words = slow.length > 0 ? slow : fitting.filter(({ parts }) => parts.length === 1);
     // Now and then a beat of air inside the phrase.
     if (slots.length > 1 && chance() > density + airless) {
       k += 1;

@@ -20,6 +20,8 @@ export interface SoloRequest {
   readonly instrument: Instrument;
   readonly seed: number;
   readonly choruses?: number;
+  /** The shortest note that is spoken at the tempo; any by default. */
+  readonly shortest?: Ticks;
   /** As the level goes by default. */
   readonly plan?: readonly PlacedWish[];
   /** Phrases that are kept as they are, by their index. */
@@ -149,8 +151,9 @@ function playedUntil({ plan, level }: SoloRequest, bars: readonly FormBar[]): Ti
 }
 
 /**
- * The last chord over which the solo can come home: a tone of it and of the tonic chord, in the level's notes and
- * range; a beginner's on the keynote where that is one.
+ * The last chord over which the solo can come home, the tonic's own before others: the keynote or its third, else
+ * another tone of it and of the tonic chord, in the level's notes and range; a beginner's on the keynote where that is
+ * one.
  */
 function finalPlace(
   grounds: readonly Ground[],
@@ -160,10 +163,16 @@ function finalPlace(
   level: Level,
   keynote: number,
 ): Pick<Room, 'finalAt' | 'finalEnd' | 'finals'> | undefined {
-  for (const ground of grounds.toReversed()) {
+  const end = grounds.at(-1)?.end ?? 0;
+  const isTonic = ({ symbol }: Ground) => symbol.kind === 'chord' && chroma(symbol.root) === keynote;
+  // Over the chord of home itself, where it comes in the last third; a turnaround after it is left to the others.
+  const homes = grounds.filter((ground) => isTonic(ground) && ground.start * 3 >= end * 2);
+  for (const ground of [...grounds, ...homes].toReversed()) {
     const all = heightsOf(ground.home & tonic & ground.pool, low, high);
     const keynotes = all.filter((height) => height % 12 === keynote);
-    const finals = profileOf(level).solo.notes === 'scale' && keynotes.length > 0 ? keynotes : all;
+    const thirds = all.filter((height) => [3, 4].includes((height - keynote + 120) % 12));
+    const best = profileOf(level).solo.notes === 'scale' ? keynotes : [...keynotes, ...thirds];
+    const finals = best.length > 0 ? best : all;
     if (finals.length > 0) return { finalAt: ground.start, finalEnd: ground.end, finals };
   }
   return undefined;

@@ -73,8 +73,19 @@ function worthOf({ measures, notes, bars, missed }: Solo, phrases: readonly Phra
     0.4 * measures.leapsOverSixth +
     profileOf(level).solo.variety * variety +
     0.4 * Math.min(1, spread) -
+    0.8 * thirdsAlike(phrases) -
     3 * missed.length
   );
+}
+
+/** Phrases beyond the second of one rhythm. */
+function thirdsAlike(phrases: readonly Phrase[]): number {
+  const counts = new Map<string, number>();
+  for (const { notes, start } of phrases) {
+    const rhythm = notes.map(({ slot }) => `${slot.at - start}:${slot.length}`).join(' ');
+    if (rhythm !== '') counts.set(rhythm, (counts.get(rhythm) ?? 0) + 1);
+  }
+  return [...counts.values()].reduce((sum, count) => sum + Math.max(0, count - 2), 0);
 }
 
 function takeOf(room: Room, take: number): readonly Phrase[] {

@@ -104,7 +104,7 @@ export const FIRST_RECIPES: Recipes = {
 const SLOWEST_ALIVE = 54;
 
 /** The level's tempo: as set, else the tune's own share, on the steps of a metronome dial (by 2 to 60, by 4 above). */
-export function levelTempo(tune: Tune, level: Level, perMinute: number | undefined): Tempo {
+export function levelTempo(tune: Pick<Tune, 'tempo'>, level: Level, perMinute: number | undefined): Tempo {
   if (perMinute !== undefined) return { ...tune.tempo, perMinute };
   const { tempoRatio } = LEVEL_DEFAULTS[level];
   if (tempoRatio === 1) return tune.tempo;

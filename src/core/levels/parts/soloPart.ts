@@ -1,16 +1,32 @@
 import { derived } from '../../derived';
 import type { Instrument, Level, WrittenRange } from '../../instruments';
 import {
+  alterInKey,
   byOctaves,
   type Interval,
   intervalBetweenTonics,
+  type Key,
   namePitchClass,
   readableInterval,
   semitones,
+  signatureOf,
   transpose,
 } from '../../pitch';
-import { formIn, formOf, withProposedChords } from '../../pools';
-import { type Bar, hasPickup, type Note, type Tune } from '../../score';
+import { formIn, formOf, type ImprovisingForm, withProposedChords } from '../../pools';
+import type { Phrase } from '../../analysis';
+import {
+  type Bar,
+  hasPickup,
+  type Note,
+  quartersPerMinute,
+  soundingNotes,
+  type Swing,
+  type Tempo,
+  type Tune,
+} from '../../score';
+import { type Ticks, TICKS_PER_QUARTER } from '../../time';
+import { phrased } from '../phrasing/phrasing';
+import { phrasingOf } from '../phrasing/styles';
 import {
   composeSolo,
   editablePlan,
@@ -29,9 +45,9 @@ import {
   type SoloWishes,
   wishesForTake,
 } from '../../solos';
-import { pageRequest } from '../page/pageRequest';
+import { pageRequest, type PageRequest } from '../page/pageRequest';
 import { partOfLine, type Part } from './part';
-import { levelTempo, type Recipe } from '../../work';
+import { levelTempo, type Phrasing, type Recipe } from '../../work';
 
 /** An example solo of a level: what was composed, and as a part to be read. */
 export interface SoloPart {
@@ -65,9 +81,9 @@ export function soloOf(
  */
 const composedSolo = derived(freshSolo, {
   most: 24,
-  by: (tune, { keyAndTempo, solo = {} }, level, instrument, seed) => {
+  by: (tune, { keyAndTempo, articulation = {}, solo = {} }, level, instrument, seed) => {
     const { seed: _, ...wishes } = wishesForTake(solo, seed);
-    return [tune, instrument, level, seed, JSON.stringify([keyAndTempo, wishes])];
+    return [tune, instrument, level, seed, JSON.stringify([keyAndTempo, articulation.phrasing, wishes])];
   },
 });
 
@@ -87,8 +103,10 @@ function freshSolo(
   const held = [...placedGiven({ ...(plan && { plan }), ...(given && { given }) })].map(
     ([place, phrase]) => [place, heldNotes(phrase, toKey, written, instrument.range[level])] as const,
   );
+  const tempo = soloTempo(tune, level, recipe.keyAndTempo?.perMinute);
   const solo = composeSolo({
     form,
+    shortest: shortestSpoken(tempo, level, instrument),
     bars: formBarsOf(harmonised),
     level,
     instrument,
@@ -99,16 +117,101 @@ function freshSolo(
     ...(targets && { targets }),
   });
   if (!solo) return undefined;
-  const tempo = levelTempo(tune, level, recipe.keyAndTempo?.perMinute);
-  const line = soloTune(solo, {
+  const page = pageRequest({ aids: {}, marks: 'none' }, instrument, level);
+  const made = soloAsPart(solo, {
     form,
     title: `Solo on ${tune.title || 'a tune'}`,
     tempo,
     ...(tune.swing && { swing: tune.swing }),
+    level,
+    instrument,
+    page,
+    ...(recipe.articulation?.phrasing && { phrasing: recipe.articulation.phrasing }),
   });
-  const page = pageRequest({ aids: {}, marks: 'none' }, instrument, level);
-  const part = partOfLine(line, { level, instrument, keyAndTempo: { perMinute: tempo.perMinute }, page });
-  return { solo, part, tune: line, isProposed: harmonised !== tune };
+  return { solo, ...made, isProposed: harmonised !== tune };
+}
+
+/** The tempo of a level's solo: as of its part, but a slow tune is not played slower still. */
+export function soloTempo(tune: Pick<Tune, 'tempo'>, level: Level, perMinute: number | undefined): Tempo {
+  const tempo = levelTempo(tune, level, perMinute);
+  const own = quartersPerMinute(tune.tempo);
+  return perMinute === undefined && own <= SLOW ? tune.tempo : tempo;
+}
+
+/** Quarters a minute up to which a tune is slow. */
+const SLOW = 72;
+
+/** Notes a second that a level speaks in a solo; a slide fewer. Rules of thumb, as for what is added to a tune. */
+const SPOKEN: Readonly<Record<Level, number>> = { beginner: 3, intermediate: 6.5, advanced: 9 };
+const SPOKEN_BY_SLIDE = 6;
+
+/** The shortest note of a solo at a tempo. */
+export function shortestSpoken(tempo: Tempo, level: Level, { mechanism }: Pick<Instrument, 'mechanism'>): Ticks {
+  const most = mechanism.kind === 'slide' ? Math.min(SPOKEN_BY_SLIDE, SPOKEN[level]) : SPOKEN[level];
+  return (quartersPerMinute(tempo) * TICKS_PER_QUARTER) / 60 / most;
+}
+
+/** A composed solo as a part: with its chords, phrased as its style is, in the signature that spares naturals. */
+export function soloAsPart(
+  solo: Pick<Solo, 'notes' | 'bars' | 'phrases'>,
+  request: {
+    readonly form: ImprovisingForm;
+    readonly title: string;
+    readonly tempo: Tempo;
+    readonly swing?: Swing;
+    readonly level: Level;
+    readonly instrument: Instrument;
+    readonly page: PageRequest;
+    readonly phrasing?: Phrasing;
+  },
+): { readonly part: Part; readonly tune: Tune } {
+  const { form, title, tempo, swing, level, instrument, page, phrasing } = request;
+  const key = keyWithFewNaturals(solo.notes, form.key);
+  const plain = soloTune(solo, { form: { ...form, key }, title, tempo, ...(swing && { swing }) });
+  const phrases = phrasesOfSolo(solo, plain);
+  const isClosed = { isSpoken: false, closed: [] };
+  const line =
+    phrasing === 'none'
+      ? plain
+      : phrased(plain, phrases, { tune: plain, phrases }, { style: phrasing ?? phrasingOf(plain), level, instrument, ...isClosed })
+          .tune;
+  const part = partOfLine(line, { level, instrument, keyAndTempo: { perMinute: tempo.perMinute }, page }, phrases);
+  return { part, tune: line };
+}
+
+/** From this share of naturals on, that the signature alters, another mode of the same tonic is written. */
+const MANY_NATURALS = 0.25;
+const MODES = ['major', 'minor', 'dorian', 'mixolydian', 'lydian', 'phrygian'] as const;
+
+/** The key that a solo is written in: its form's, or another mode on the tonic where that one is cancelled all the time. */
+function keyWithFewNaturals(notes: readonly SoloNote[], key: Key): Key {
+  const signs = (one: Key) =>
+    notes.filter(({ concert }) => alterInKey(concert.step, one) !== concert.alter).length / Math.max(1, notes.length);
+  const naturals = notes.filter(({ concert }) => concert.alter === 0 && alterInKey(concert.step, key) !== 0).length;
+  if (naturals < MANY_NATURALS * notes.length) return key;
+  return MODES.map((mode): Key => ({ tonic: key.tonic, mode }))
+    .filter((one) => Math.abs(signatureOf(one)) <= 6)
+    .reduce((best, one) => (signs(one) < signs(best) ? one : best), key);
+}
+
+/** The phrases of a solo as runs of its notes. */
+function phrasesOfSolo({ phrases, bars }: Pick<Solo, 'phrases' | 'bars'>, line: Tune): readonly Phrase[] {
+  const notes = soundingNotes(line);
+  const offset = bars[0]?.start ?? 0;
+  const starts = phrases.map(({ start }) => start - offset);
+  const runs: { from: number; to: number }[] = [];
+  let from = 0;
+  starts.forEach((_, index) => {
+    const next = starts[index + 1] ?? Infinity;
+    let to = from;
+    // One that comes an eighth early belongs to what it leads into.
+    while (to < notes.length && (notes[to]?.start ?? 0) < next - TICKS_PER_QUARTER / 2) to += 1;
+    if (to > from) runs.push({ from, to });
+    from = to;
+  });
+  const last = runs.at(-1);
+  if (last && last.to < notes.length) last.to = notes.length;
+  return runs;
 }
 
 /**
