@@ -24,6 +24,7 @@ import {
 } from '../../time';
 import type { Device } from '../../work';
 import { isParted, middleNoteOf } from '../phrasing/joints';
+import { beatsRead } from '../simplify/slots';
 import { figuresOf, type Spot } from './devices';
 import { judgeAnticipation, judgeFigure, judgeRunIn, mannersOf, wants, type FigurePlace, type Manners } from './judge';
 import {
@@ -231,7 +232,7 @@ function figuresAt(place: BarPlace, event: Note, inBar: Ticks): readonly Candida
   if (note === undefined || !struck || event.fermata || isAdded(event.id)) return [];
   const after = notes[note + 1];
   if (after && isAdded(after.first.id)) return [];
-  const home = beatsOf(span.meter).findLast((beat) => beat.start <= inBar);
+  const home = beatsRead(span.meter).findLast((beat) => beat.start <= inBar);
   const beat = home?.length ?? TICKS_PER_QUARTER;
   // The end of a phrase is where the ear rests, and everybody breathes: signs alone, if anything.
   const isEnd = ends.has(note) || (place.cadences.has(note) && !wishes.isAsked && !wishes.isPressed);

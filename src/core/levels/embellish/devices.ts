@@ -137,8 +137,10 @@ function neighbour(spot: Spot): readonly (readonly Piece[])[] {
   if (steps === 0)
     return filled(spot.units.flatMap((unit) => [1, -1].map((side) => tailed(spot, unit, [at(spot, side)]))));
   const unit = spot.units[0];
-  const { event, beat } = spot;
-  if (steps === undefined || !unit || event.length < 1.5 * beat || 4 * unit > event.length) return [];
+  const { event, beat, style } = spot;
+  // A dance turns even its dotted notes into running ones.
+  const least = style === 'dance' ? 3 : 4;
+  if (steps === undefined || !unit || event.length < 1.5 * beat || least * unit > event.length) return [];
   return filled([1, -1].map((side) => tailed(spot, unit, [at(spot, side), event.pitch])));
 }
 
@@ -189,7 +191,7 @@ function again(spot: Spot): readonly (readonly Piece[])[] {
 function approach(spot: Spot): readonly (readonly Piece[])[] {
   const steps = stepsOn(spot);
   const into = spot.next && leadingNoteTo(spot.next.pitch);
-  if (steps === undefined || !into || Math.abs(steps) > 5 || semitones(into) === semitones(spot.event.pitch)) return [];
+  if (steps === undefined || !into || Math.abs(steps) > 3 || semitones(into) === semitones(spot.event.pitch)) return [];
   return filled(spot.units.map((unit) => tailed(spot, unit, [into])));
 }
 
@@ -267,10 +269,11 @@ function triplet(spot: Spot): readonly (readonly Piece[])[] {
 
 const bearsSign = ({ event, isOnBeat, beat, isPressed }: Spot) => isPressed || (isOnBeat && event.length >= beat);
 
-/** A short note before a strong one. */
+/** A short note before a strong one; in dances any note on the beat may be cut so. */
 function grace(spot: Spot): readonly Figure[] {
   const { graces = [] } = spot.event;
-  if (graces.length > (spot.isPressed ? 2 : 0) || !bearsSign(spot)) return [];
+  const isCut = spot.style === 'dance' && spot.isOnBeat && spot.event.length * 3 >= spot.beat;
+  if (graces.length > (spot.isPressed ? 2 : 0) || (!isCut && !bearsSign(spot))) return [];
   return [1, -1].map((side): Figure => ({
     kind: 'signs',
     signs: { graces: [{ pitch: at(spot, side), slashed: true }, ...graces] },

@@ -66,10 +66,10 @@ const PUSHES: ReadonlySet<Style> = new Set(['rock', 'blues', 'jazz']);
 
 /** What is at home in a style, and what is not: added to the weights of devices. A figure of another country is none. */
 const DIALECT: Readonly<Record<Style, Partial<Record<Device, number>>>> = {
-  song: { neighbour: 0.15, triplet: -0.6, 'double-time': -0.6, enclosure: -0.2, turn: -0.2 },
+  song: { neighbour: 0.15, grace: -0.35, triplet: -0.6, 'double-time': -0.6, enclosure: -0.2, turn: -0.2 },
   hymn: { passing: 0.2, triplet: -2, 'double-time': -2, 'run-in': -0.4, turn: -2, grace: -2 },
-  modal: { passing: 0.1, neighbour: 0.1, triplet: -0.6, 'double-time': -0.4 },
-  dance: { turn: 0.45, grace: 0.2, triplet: 0.3, 'double-time': -0.3, fill: -0.1, 'run-in': -0.4 },
+  modal: { passing: 0.1, neighbour: 0.1, grace: -0.2, triplet: -0.6, 'double-time': -0.4 },
+  dance: { turn: 0.45, grace: 0.25, triplet: 0.3, 'double-time': -0.3, fill: -0.1, 'run-in': -0.4 },
   rock: { 'chord-tone': 0.1, triplet: -0.6, turn: -0.6, grace: -0.2 },
   blues: { approach: 0.35, 'run-in': 0.3, anticipation: 0.1, turn: -1, triplet: -0.3, passing: -0.1 },
   jazz: { approach: 0.35, enclosure: 0.15, 'run-in': 0.3, anticipation: 0.1, turn: -0.6, passing: -0.1 },
@@ -145,7 +145,8 @@ export function judgeFigure(device: NoteDevice, figure: Figure, place: FigurePla
 
 function judgeSigns(device: NoteDevice, place: FigurePlace): Judged | undefined {
   const { manners, isPressed, isAsked } = place;
-  if (!isAsked && !isPressed && (manners.isGraced || manners.style === 'hymn')) return undefined;
+  if (!isAsked && !isPressed && (manners.style === 'hymn' || (manners.isGraced && manners.style !== 'dance')))
+    return undefined;
   return { score: deviceWorth(device, manners.style) + place.wanted + LIKES.ornament, isForeign: false };
 }
 

@@ -1,5 +1,6 @@
 import { semitones } from '../../pitch';
 import { type BarSpan, barSpans, type SoundingNote, soundingNotes, type Tune } from '../../score';
+import { beatsRead } from '../simplify/slots';
 import { type Beat, beatsOf, isCompound, type Meter, middleOf, type Ticks } from '../../time';
 
 /** Runs of notes under a slur, first and last as indices into the sounding notes. */
@@ -41,7 +42,7 @@ export const isOneTuplet = ({ notes }: LineView, k: number): boolean =>
 
 export interface PlaceInBar {
   readonly meter: Meter;
-  /** Which beat, from 0, how far into it, and how long it is. */
+  /** Which beat, from 0, how far into it, and how long it is; cut time is read in quarters. */
   readonly beat: number;
   readonly inBeat: Ticks;
   readonly beatLength: Ticks;
@@ -50,7 +51,7 @@ export interface PlaceInBar {
 
 export function placeOf(view: LineView, note: SoundingNote): PlaceInBar {
   const meter = meterAt(view, note);
-  const beats: readonly Beat[] = beatsOf(meter);
+  const beats: readonly Beat[] = beatsRead(meter);
   const beat = Math.max(
     0,
     beats.findLastIndex(({ start }) => start <= note.inBar),
@@ -69,7 +70,9 @@ export function placeOf(view: LineView, note: SoundingNote): PlaceInBar {
  * beats whole.
  */
 export function stretchOf(view: LineView, note: SoundingNote): number {
-  const meter = meterAt(view, note);
+  // Cut time is read in quarters.
+  const own = meterAt(view, note);
+  const meter: Meter = own.unit === 2 ? { count: own.count * 2, unit: 4 } : own;
   const beats = beatsOf(meter);
   const middle =
     middleOf(meter) ?? (beats.length > 3 ? (beats[Math.ceil(beats.length / 2)]?.start ?? Infinity) : Infinity);
