@@ -107,7 +107,9 @@ describe('for any tune, instrument, level and key', () => {
     tonic: string;
   }) => {
     const key = readableKey({ ...tune.key, tonic: keyOf(tonic).tonic });
-    return { key, ...partFor(tune, { level, instrument: player, keyAndTempo: { key } }) };
+    // A beginner reads eighths where a tune of them is slow.
+    const rhythm = level === 'beginner' ? { shortest: 'quarter' as const } : {};
+    return { key, ...partFor(tune, { level, instrument: player, keyAndTempo: { key }, rhythm }) };
   };
 
   test('bars add up, signatures hold six at most, chords and form stand as in the tune', () => {

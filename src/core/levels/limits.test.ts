@@ -59,6 +59,7 @@ describe('what a level may be limited to', () => {
       instrument: flute,
       melody: 'as written',
       limits: { leap: 4 },
+      articulation: { phrasing: 'none' },
     });
     expect(show(value.bars)).toBe('C4:1 E4:1 G4:1 E4:1 | F4:1 A4:1 C5:2');
     expect(changes.map(({ detail }) => detail.kind)).toContain('leap');

@@ -37,7 +37,7 @@ test('the pages of a solo keep its rhythm, its calls and its chords, and leave r
     if (!call) throw new Error('no call');
     // Answers are empty, calls as they were.
     for (const bar of call.blank ?? []) expect(call.bars[bar]?.events.some(isNote)).toBe(false);
-    expect(call.blank?.has(2)).toBe(true);
+    expect(call.blank?.size).toBeGreaterThan(0);
     const called = line.filter(([at]) => !call.blank?.has(Math.floor(at / 40_320)));
     expect(onsets(call)).toEqual(called);
     const own = page('own');

@@ -179,12 +179,23 @@ test('the same seed gives the same solo, another seed another, and levels rise i
 test('locked phrases stay as they are while the rest is composed anew, whatever they do', () => {
   fc.assert(
     fc.property(aRequest, fc.integer({ min: 0, max: 3 }), (request, index) => {
-      const before = composeSolo(request);
+      const first = composeSolo(request);
+      if (!first) return;
+      // A phrase is kept in the plan that it was made in.
+      const barAt = (at: number) => request.bars.filter(({ start }) => start < at).length;
+      const plan = first.phrases.map(
+        ({ start, end, kind, of }): PlacedWish => ({
+          bars: barAt(end) - barAt(start),
+          kind,
+          ...(of !== undefined && { of }),
+        }),
+      );
+      const before = composeSolo({ ...request, plan });
       const phrase = before?.phrases[index];
       if (!before || !phrase || phrase.kind === 'rest') return;
       const inside = (solo: Solo) => solo.notes.filter(({ at }) => at >= phrase.start && at < phrase.end);
       const kept = inside(before).map(({ at, length, pitch }) => ({ at: at - phrase.start, length, pitch }));
-      const after = composeSolo({ ...request, seed: request.seed + 1, given: new Map([[index, kept]]) });
+      const after = composeSolo({ ...request, plan, seed: request.seed + 1, given: new Map([[index, kept]]) });
       if (!after) return;
       const words = (solo: Solo) => inside(solo).map(({ at, length, pitch }) => [at, length, semitones(pitch)]);
       // What follows may come an eighth early, into the end of the phrase.

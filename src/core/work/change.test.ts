@@ -119,7 +119,7 @@ test.each<[ChangeKind, string]>([
     'F𝄪 written as G: no double sharps or flats for a beginner',
   ],
   [embellished('passing', 'A B'), 'A B after G on beat 2: the line walks where it leaped'],
-  [embellished('neighbour', 'A'), 'A after G on beat 2: a step away and back, where the note was only repeated'],
+  [embellished('neighbour', 'A'), 'A after G on beat 2: a step away and back'],
   [embellished('fill', 'A B', { to: noteName('C') }), 'A B after G on beat 2: the long note walks on into C'],
   [embellished('fill', 'A B'), 'A B after G on beat 2: the long note walks on'],
   [embellished('chord-tone', 'D'), 'D after G on beat 2: another note of the same chord'],

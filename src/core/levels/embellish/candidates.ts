@@ -63,6 +63,7 @@ export interface Candidate {
 export interface CandidateWishes {
   readonly devices: readonly Device[];
   readonly units: readonly Ticks[];
+  readonly quickest: Ticks;
   readonly isPressed: boolean;
   /** The devices were chosen by hand: then the style forbids none of them. */
   readonly isAsked: boolean;
@@ -253,6 +254,7 @@ function figuresAt(place: BarPlace, event: Note, inBar: Ticks): readonly Candida
     style: wishes.style,
     isCompound: isCompound(span.meter),
     units: wishes.units,
+    quickest: wishes.quickest,
     isPressed: wishes.isPressed,
   };
   const isWanted = (device: Device) => isWhole || device === 'grace' || device === 'turn';

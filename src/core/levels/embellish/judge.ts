@@ -279,8 +279,8 @@ export function wants({ spot, meter, isLast }: Whereabouts): number {
 
 /** A strong note that comes an eighth early. */
 export function judgeAnticipation(place: FigurePlace): number | undefined {
-  const { manners, isAsked, isPressed } = place;
-  if (!isAsked && !isPressed && !PUSHES.has(manners.style)) return undefined;
+  const { manners, isAsked } = place;
+  if (!isAsked && !PUSHES.has(manners.style)) return undefined;
   return deviceWorth('anticipation', manners.style) + place.wanted;
 }
 

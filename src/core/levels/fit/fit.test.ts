@@ -24,7 +24,10 @@ test('a line that runs out of the range is bent at its top, without a leap down'
   };
   const { tune, changes } = fit(tuneOf('"F"F2 G2 A2 B2 | c2 A2 F4 | "C"C4 E2 G2 | C8 |'), narrow, 'beginner');
   expect(pitches(tune).join(' ')).toMatch(/^F4 G4 A4 B4 [AB]4 A4 F4 C4 E4 G4 C4$/);
-  expect(changes.map(({ bar, detail }) => [bar, detail.kind])).toEqual([[2, 'swapped']]);
+  expect(changes.map(({ bar, detail }) => [bar, detail.kind])).toEqual([
+    [2, 'swapped'],
+    [2, 'teach'],
+  ]);
 });
 
 test('a phrase after a rest goes to another octave whole; a part of a phrase does after a held note', () => {

@@ -20,22 +20,18 @@ export interface Gesture {
  * A line in the smallest runs that may be moved by themselves: they begin at the start of a phrase, after a rest, or
  * after a note held for two beats, and not on the note that was there before. Rule: never inside a gesture.
  * @param apart notes that a teacher decided about: a gesture with one of them is of a kind of its own
- * @param atBars a gesture begins with its bar: inside a bar a first-year player is not sent to another octave
  */
 export function gesturesOf(
   tune: Pick<Tune, 'bars' | 'meter'>,
   notes: readonly SoundingNote[],
   phrases: readonly Phrase[],
   apart: (note: SoundingNote) => boolean,
-  atBars = false,
 ): readonly Gesture[] {
   const spans = barSpans(tune);
   const starts = new Set(phrases.map(({ from }) => from));
   const seams = notes.map((note, index): Seam | undefined => {
     const before = notes[index - 1];
-    if (!before) return 'phrase';
-    if (semitones(before.pitch) === semitones(note.pitch) || (atBars && before.bar === note.bar)) return undefined;
-    if (starts.has(index)) return 'phrase';
+    if (!before || starts.has(index)) return 'phrase';
     if (before.start + before.length < note.start) return 'rest';
     const meter = spans[before.bar]?.meter ?? tune.meter;
     const beat = beatsOf(meter)[0]?.length ?? TICKS_PER_QUARTER;
@@ -76,6 +72,11 @@ const JOINS = {
   /** For each semitone of the new interval beyond a fifth, and again beyond an octave. */
   wide: 0.5,
   tooWide: 2,
+  /**
+   * The note before is the same, or stands in the same bar of a first-year part: nobody is sent to another octave there
+   * where anything else can be done.
+   */
+  never: 400,
 } as const;
 
 const STEP = 2;
@@ -87,6 +88,7 @@ const OCTAVE = 12;
  * All of a kind move alike. Improves one kind at a time, from several beginnings, until nothing gets better. Rule
  * (hard): equal phrases are treated alike.
  * @param costOf of a kind in an octave, for one of its gestures
+ * @param atBars octaves change with a bar alone
  * @returns the octave of each gesture
  */
 export function octavesOfGestures(
@@ -94,6 +96,7 @@ export function octavesOfGestures(
   notes: readonly SoundingNote[],
   octaves: readonly number[],
   costOf: (kind: number, octave: number) => number,
+  atBars: boolean,
 ): readonly number[] {
   const members: number[][] = [];
   gestures.forEach(({ kind }, index) => (members[kind] ??= []).push(index));
@@ -103,6 +106,8 @@ export function octavesOfGestures(
   const join = (index: number, before: number, here: number): number => {
     const gesture = gestures[index];
     if (!gesture || index === 0 || before === here) return 0;
+    const isInBar = atBars && notes[gesture.from]?.bar === notes[gesture.from - 1]?.bar;
+    if (isInBar || intervals[index] === 0) return JOINS.never;
     const interval = Math.abs((intervals[index] ?? 0) + OCTAVE * (here - before));
     const isStep = gesture.seam === 'held' && Math.abs(intervals[index] ?? 0) <= STEP;
     return (

@@ -31,9 +31,9 @@ const COSTS = {
   offCentre: 0.12,
   offMiddle: 0.08,
   /** For each octave away from where a first-year player has it, so that levels can be played at once. */
-  apart: 1.2,
-  /** For each octave away from where the tune sounds. */
-  octave: 1,
+  apart: 0.5,
+  /** For each octave away from where the tune sounds: it stays there unless another serves it clearly. */
+  octave: 1.4,
 } as const;
 
 /** How far beyond its usual range a player above the first level may be asked to go: three half steps. */
@@ -136,8 +136,8 @@ function gesturePlaces({ tune, notes, phrases, instrument, level, remedies, know
   const isMended = Object.keys(remedies).length > 0;
   const atBars = !profileOf(level).goesBeyondRange;
   const gestures = isMended
-    ? gesturesOf(tune, notes, phrases, ({ first }) => remedies[first.id] !== undefined, atBars)
-    : usualGestures(tune, notes, phrases, atBars);
+    ? gesturesOf(tune, notes, phrases, ({ first }) => remedies[first.id] !== undefined)
+    : usualGestures(tune, notes, phrases);
   const at = (index: number, octave: number) =>
     byOctaves(transpose((notes[index] as SoundingNote).pitch, transposition), octave);
   const [low, high] = [semitones(range.low), semitones(range.high)];
@@ -146,7 +146,13 @@ function gesturePlaces({ tune, notes, phrases, instrument, level, remedies, know
   const written = (classes: readonly PitchClass[]) =>
     classes.map((one) => transposeClass(one, instrument.transposition));
   const scale = written(LETTERS.map((step) => ({ step, alter: alterInSignature(step, key) })));
-  const ends = new Set(phrases.map(({ to }) => to - 1));
+  // What is played again after the end of a phrase stays with it.
+  const ends = new Set(
+    phrases.flatMap(({ to }) => {
+      const [end, next] = [notes[to - 1], notes[to]];
+      return end && next && semitones(end.pitch) === semitones(next.pitch) ? [to - 1, to] : [to - 1];
+    }),
+  );
   const members: Gesture[][] = [];
   for (const gesture of gestures) (members[gesture.kind] ??= []).push(gesture);
   const isFixed = (all: readonly Gesture[], k: number) => all.some(({ from }) => from + k === 0 || ends.has(from + k));
@@ -213,7 +219,7 @@ function gesturePlaces({ tune, notes, phrases, instrument, level, remedies, know
     costs.set(name, made);
     return made;
   };
-  const found = octavesOfGestures(gestures, notes, [usual, usual + 1, usual - 1], costOf);
+  const found = octavesOfGestures(gestures, notes, [usual, usual + 1, usual - 1], costOf, atBars);
   const octaves = found.map(
     (octave, index) => octave + (isMended ? remedyOctaves(gestures[index], notes, phrases, remedies) : 0),
   );
@@ -225,9 +231,8 @@ const OCTAVE = 12;
 const MAX_OCTAVES = 64;
 
 /** The gestures of a line in which nothing is mended: players of many instruments have the same. */
-const usualGestures = derived(
-  (tune: Tune, notes: readonly SoundingNote[], phrases: readonly Phrase[], atBars: boolean) =>
-    gesturesOf(tune, notes, phrases, () => false, atBars),
+const usualGestures = derived((tune: Tune, notes: readonly SoundingNote[], phrases: readonly Phrase[]) =>
+  gesturesOf(tune, notes, phrases, () => false),
 );
 
 /** What is done about notes out of range, by event. */

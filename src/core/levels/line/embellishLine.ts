@@ -69,9 +69,12 @@ export function embellisher(source: Source, plain: PlainLine, request: LineReque
       rounds: [...line.rounds, round],
     };
   };
+  const ticksASecond = (quartersPerMinute(tempo) * TICKS_PER_QUARTER) / 60;
+  const fastest = fastestOn(request.instrument, defaults.fastest);
   const usual: Round = {
     devices: wishes.devices ?? defaults.devices,
-    units: unitsFor(rhythm.shortest ?? defaults.shortest, fastestOn(request.instrument, defaults.fastest), tempo),
+    units: unitsFor(rhythm.shortest ?? defaults.shortest, fastest, tempo),
+    quickest: Math.max(TICKS_PER_QUARTER / 4, ticksASecond / (fastest ?? FASTEST_ADDED)),
     density: plain.melody === 'embellished' ? (wishes.density ?? defaults.density) : 0,
     isPressed: false,
     ...(wishes.devices && { isAsked: true as const }),

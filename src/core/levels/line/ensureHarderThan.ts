@@ -19,7 +19,7 @@ const DENSE_ENOUGH = 35;
 /** However plain the tune, it is embellished no more often than so beyond what is usual. */
 const MAX_MORE = 3;
 /** What comes in, for any level above the first, where its own devices find nothing to do. */
-const MORE_DEVICES: readonly Device[] = ['again', 'approach', 'anticipation', 'grace', 'turn'];
+export const MORE_DEVICES: readonly Device[] = ['again', 'approach', 'anticipation', 'grace', 'turn'];
 
 /** A line and how hard it is; what was measured while it was looked for is not measured again when it was found. */
 export const measured = derived(

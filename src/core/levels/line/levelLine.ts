@@ -12,7 +12,7 @@ import { spliced } from './splice';
 import { phrasesIn } from '../bars/versions';
 import { type Source, sourceOf } from './source';
 import { isPlayable, type LevelLine, type LineRequest, type MeasuredLine } from './lineRequest';
-import { ensureHarderThan, measured } from './ensureHarderThan';
+import { ensureHarderThan, measured, MORE_DEVICES } from './ensureHarderThan';
 
 /**
  * A level's line in concert pitch, as it sounds, with the tune it was made of:
@@ -66,7 +66,14 @@ function freshLine(source: Source, request: LineRequest): LevelLine {
   const add = embellisher(source, plain, request);
   if (plain.chosen.size > 0) return withBarsByHand(source, request, plain, add);
   const line = embellishedLine(source, request, plain, add);
-  return request.more === undefined ? line : add.on(line, { ...add.usual, density: request.more });
+  return request.more === undefined ? line : secondTime(line, add, request.more);
+}
+
+/** The second time is more than the first: where the usual ways find nothing, signs on short notes and ends do. */
+function secondTime(line: LevelLine, add: Embellisher, density: number): LevelLine {
+  const more = add.on(line, { ...add.usual, density });
+  if (more.changes.length > line.changes.length) return more;
+  return add.on(line, { ...add.usual, devices: [...add.usual.devices, ...MORE_DEVICES], density, isPressed: true });
 }
 
 /** Bars set by hand leave the others as they were: those are taken from the line that the level has without them. */

@@ -30,7 +30,13 @@ const printed = (tune: Tune, id: string, aids: AidWishes, syllables?: SyllableSc
     )
     .join('|');
 const signs = (tune: Tune, id: string, aids: AidWishes) =>
-  partFor(tune, { level: 'advanced', instrument: instrument(id), embellish: { density: 0 }, page: { aids } })
+  partFor(tune, {
+    level: 'advanced',
+    instrument: instrument(id),
+    embellish: { density: 0 },
+    articulation: { phrasing: 'none' },
+    page: { aids },
+  })
     .value.bars.map(({ events }) =>
       events.flatMap((event) => (isNote(event) ? [event.articulations?.join('+') ?? '-'] : [])).join(','),
     )
@@ -93,6 +99,7 @@ const slursOf = (tune: Tune, id: string) =>
     level: 'advanced',
     instrument: instrument(id),
     embellish: { density: 0 },
+    articulation: { phrasing: 'none' },
     page: { aids: { bowing: 'stays' } },
   })
     .value.bars.map(({ events }) =>
@@ -121,7 +128,7 @@ test('the bow comes down on the first beat: an upbeat goes up, and of three stro
   expect(signs(tuneOf('G2A2B2|', 'M:3/4\nL:1/8\nK:G'), 'flute', { bowing: 'stays' })).toBe('-,-,-');
 });
 
-test('breaths stand two bars apart at least, never inside a slur, at the ends of phrases before other places', () => {
+test('breaths stand a bar and a half apart at least, never inside a slur, at the ends of phrases before other places', () => {
   let [marks, ends] = [0, 0];
   for (let seed = 0; seed < 50; seed += 1) {
     const tune = likelyTune(seed);
@@ -143,13 +150,13 @@ test('breaths stand two bars apart at least, never inside a slur, at the ends of
         if (!written || !isNote(written) || !written.articulations?.includes('breath')) return;
         marks += 1;
         if (starts.has(next?.start)) ends += 1;
-        expect(place - last).toBeGreaterThanOrEqual(2 * barTicks(tune.meter) - TICKS_PER_QUARTER / 2);
+        expect(place - last).toBeGreaterThanOrEqual(1.5 * barTicks(tune.meter) - TICKS_PER_QUARTER / 2);
         last = place;
       });
     }
   }
   expect(marks).toBeGreaterThan(200);
-  expect(ends / marks).toBeGreaterThan(0.4);
+  expect(ends / marks).toBeGreaterThan(0.35);
 });
 
 test('slurs of the bow do not fade half-way down the page; the note of the tune and what was added to it go under one bow', () => {
