@@ -28,7 +28,9 @@ export function hands(name: string | undefined, print: (line: string) => void): 
   ] as const) {
     print(title);
     for (const level of LEVELS) {
-      const rows = handNames().filter(isIn).map((one) => rowOf(handOf(one), level));
+      const rows = handNames()
+        .filter(isIn)
+        .map((one) => rowOf(handOf(one), level));
       const mean = (of: (row: Row) => number) => (rows.reduce((sum, row) => sum + of(row), 0) / rows.length).toFixed(2);
       print(
         `  ${level.padEnd(12)} struck alike ${mean((row) => row.struck)} (octave too ${mean((row) => row.struckInOctave)})` +
@@ -74,5 +76,7 @@ function share(tune: readonly ReadonlySet<string>[], part: readonly ReadonlySet<
 }
 
 function sideBySide(hand: Hand): string {
-  return LEVELS.map((level) => `${level}\n${hand.text(hand.levels[level])}\n${hand.text(programsPart(hand, level))}`).join('\n\n');
+  return LEVELS.map(
+    (level) => `${level}\n${hand.text(hand.levels[level])}\n${hand.text(programsPart(hand, level))}`,
+  ).join('\n\n');
 }

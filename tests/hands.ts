@@ -43,7 +43,9 @@ function tuneFrom(abc: string): Tune {
 /** What the program makes of the same tune, as it sounds but with all that is printed. */
 export function programsPart({ tune, instrument }: Hand, level: Level): Tune {
   const { value } = partFor(tune, { level, instrument, page: pageRequest({}, instrument, level) });
-  const sounding = new Map(value.soundingBars.flatMap(({ events }) => events.map((event) => [event.id, event] as const)));
+  const sounding = new Map(
+    value.soundingBars.flatMap(({ events }) => events.map((event) => [event.id, event] as const)),
+  );
   return {
     ...tune,
     tempo: value.tempo,

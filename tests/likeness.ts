@@ -33,7 +33,8 @@ export function changedBars(
   return fMeasure(changed(a), changed(b));
 }
 
-const isSame = (a: ReadonlySet<string>, b: ReadonlySet<string>) => a.size === b.size && [...a].every((one) => b.has(one));
+const isSame = (a: ReadonlySet<string>, b: ReadonlySet<string>) =>
+  a.size === b.size && [...a].every((one) => b.has(one));
 
 function fMeasure(a: ReadonlySet<string>, b: ReadonlySet<string>): number {
   if (a.size + b.size === 0) return 1;

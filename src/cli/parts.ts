@@ -44,7 +44,11 @@ export const ENDINGS: Readonly<Record<PartFormat, string>> = {
 /** `reed parts INPUT --for ID[,ID…] --level LEVEL|all [--key KEY|best] [--tempo BPM] [--phrasing STYLE|none]
  * [--format …] [--out DIR]` */
 export async function parts(words: readonly string[]): Promise<unknown> {
-  const given = parseArguments(words, ['for', 'level', 'key', 'tempo', 'aids', 'phrasing', 'format', 'out'], ['written', 'tab']);
+  const given = parseArguments(
+    words,
+    ['for', 'level', 'key', 'tempo', 'aids', 'phrasing', 'format', 'out'],
+    ['written', 'tab'],
+  );
   noMoreThan(given, 1);
   const input = required(given, 0, 'INPUT');
   const players = playersOf(given);

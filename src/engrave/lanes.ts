@@ -34,6 +34,10 @@ interface LaneChange {
   readonly bar: number;
   readonly what: string;
   readonly why: string;
+  /** It is said of the part as a whole, and no bar is marked for it. */
+  readonly isOfAll?: true;
+  /** A written note that would leave the line as it is, where the level had it. */
+  readonly teach?: { readonly pitch: string; readonly isLow: boolean };
 }
 
 /** What the screen says of a lane, in words; plain data, so that it can be sent from a worker or a server. */
@@ -221,6 +225,8 @@ function partInfo(level: Level, part: Part, changes: readonly Change[], view: Pi
       barIndex: change.barIndex,
       bar: change.bar,
       ...describeChange(change, shown),
+      ...(change.detail.kind === 'phrased' && { isOfAll: true as const }),
+      ...(change.detail.kind === 'teach' && { teach: { pitch: change.detail.pitch, isLow: change.detail.isLow } }),
     })),
     outside: part.outside.map(({ event, barIndex, bar, pitch }) => ({ event, barIndex, bar, pitch: spoken(pitch) })),
     difficulty: part.difficulty,

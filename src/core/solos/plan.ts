@@ -199,7 +199,8 @@ function relationsOf(lengths: readonly number[], chance: Chance): Shape {
     if (index === 0) made.push(['idea']);
     else if (model === undefined || (index % 3 === 2 && index < lengths.length - 1)) made.push(['answer']);
     else {
-      const kinds: readonly PhraseKind[] = (uses.get(model) ?? 0) > 0 ? ['varied'] : ['varied', 'moved', 'varied', 'same'];
+      const kinds: readonly PhraseKind[] =
+        (uses.get(model) ?? 0) > 0 ? ['varied'] : ['varied', 'moved', 'varied', 'same'];
       made.push([kinds[Math.floor(chance() * kinds.length)] ?? 'varied', model]);
       uses.set(model, (uses.get(model) ?? 0) + 1);
     }

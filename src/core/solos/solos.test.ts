@@ -183,13 +183,11 @@ test('locked phrases stay as they are while the rest is composed anew, whatever 
       if (!first) return;
       // A phrase is kept in the plan that it was made in.
       const barAt = (at: number) => request.bars.filter(({ start }) => start < at).length;
-      const plan = first.phrases.map(
-        ({ start, end, kind, of }): PlacedWish => ({
-          bars: barAt(end) - barAt(start),
-          kind,
-          ...(of !== undefined && { of }),
-        }),
-      );
+      const plan = first.phrases.map(({ start, end, kind, of }): PlacedWish => ({
+        bars: barAt(end) - barAt(start),
+        kind,
+        ...(of !== undefined && { of }),
+      }));
       const before = composeSolo({ ...request, plan });
       const phrase = before?.phrases[index];
       if (!before || !phrase || phrase.kind === 'rest') return;

@@ -110,13 +110,7 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
   const names = (pitches: readonly PitchClass[]) => pitches.map(name).join(' ');
   switch (detail.kind) {
     case 'simplified':
-      return {
-        what:
-          detail.after.length === 0
-            ? `${names(detail.before)} left out`
-            : `${names(detail.before)} became ${names(detail.after)}${detail.syllablesJoined ? ', and their syllables are sung on the notes that stay' : ''}`,
-        why: `${wordsText(detail)}; the notes that carry the tune stay`,
-      };
+      return simplifiedText(detail, names);
     case 'moved':
       return {
         what: detail.notes.map(({ pitch, beat }) => `${name(pitch)} now falls on beat ${beat}`).join(', '),
@@ -152,10 +146,7 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
         why: 'this player does not know it there yet',
       };
     case 'teach':
-      return {
-        what: `this part needs ${detail.pitch}: teach it?`,
-        why: `allowed as the ${detail.isLow ? 'lowest' : 'highest'} note of the level, it would leave the line as it is (${detail.count === 1 ? 'one note lies' : `${detail.count} notes lie`} beyond the range)`,
-      };
+      return teachText(detail);
     case 'left-out':
       return { what: `${name(detail.pitch)} left out`, why: 'it lies beyond the range, and a rest was chosen' };
     case 'embellished':
@@ -184,12 +175,7 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
     case 'articulation':
       return { what: STYLE_TEXT[detail.style], why: 'the articulation of the level' };
     case 'phrased':
-      return {
-        what: detail.unslurred ? `phrased without slurs` : `phrased ${PHRASING_WORDS[detail.style]}`,
-        why: detail.unslurred
-          ? 'every note is struck or sung by itself on this instrument'
-          : 'what a player would pencil in; the tune’s own marks stand',
-      };
+      return phrasedText(detail);
     case 'respelled':
       return {
         what: `${namePitchClass(detail.from)} written as ${namePitchClass(detail.to)}`,
@@ -198,6 +184,35 @@ export function describeChange({ detail }: Change, written: Interval): ChangeTex
     default:
       return unreachable(detail);
   }
+}
+
+function simplifiedText(
+  detail: Extract<ChangeKind, { readonly kind: 'simplified' }>,
+  names: (pitches: readonly PitchClass[]) => string,
+): ChangeText {
+  const joined = detail.syllablesJoined ? ', and their syllables are sung on the notes that stay' : '';
+  const before = names(detail.before);
+  return {
+    what: detail.after.length === 0 ? `${before} left out` : `${before} became ${names(detail.after)}${joined}`,
+    why: `${wordsText(detail)}; the notes that carry the tune stay`,
+  };
+}
+
+function teachText({ pitch, isLow, count }: Extract<ChangeKind, { readonly kind: 'teach' }>): ChangeText {
+  const lies = count === 1 ? 'one note lies' : `${count} notes lie`;
+  return {
+    what: `this part needs ${pitch}: teach it?`,
+    why: `allowed as the ${isLow ? 'lowest' : 'highest'} note of the level, it would leave the line as it is (${lies} beyond the range)`,
+  };
+}
+
+function phrasedText({ style, unslurred }: Extract<ChangeKind, { readonly kind: 'phrased' }>): ChangeText {
+  return unslurred
+    ? { what: 'phrased without slurs', why: 'every note is struck or sung by itself on this instrument' }
+    : {
+        what: `phrased ${PHRASING_WORDS[style]}`,
+        why: 'what a player would pencil in; the tune’s own marks stand',
+      };
 }
 
 function ornamentsText(detail: Extract<ChangeKind, { readonly kind: 'graces' | 'ornaments' }>): ChangeText {
@@ -282,7 +297,10 @@ function embellishedText(
     case 'double-time':
       return { what: `${name(at)} ${notes} on beat ${beat}`, why: 'a beat in double time' };
     case 'triplet':
-      return { what: `a triplet ${notes} ${place}`, why: `three in the time of two lead${to ? ` into ${name(to)}` : ' on'}` };
+      return {
+        what: `a triplet ${notes} ${place}`,
+        why: `three in the time of two lead${to ? ` into ${name(to)}` : ' on'}`,
+      };
     case 'grace':
       return { what: `a grace note ${notes} before ${name(at)} on beat ${beat}`, why: 'a strong note gets an edge' };
     case 'turn':

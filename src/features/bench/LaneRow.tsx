@@ -134,7 +134,7 @@ export const LaneRow = memo(function LaneRow({
                   const isPicked = selection?.lane === info.id && selection.bar === barIndex;
                   const isStop = tabStop?.lane === info.id && tabStop.bar === barIndex;
                   const { top, bottom } = reach[lane] ?? { top: 0, bottom: 0 };
-                  const hasChange = info.changes.some((change) => change.barIndex === barIndex);
+                  const hasChange = info.changes.some((change) => change.barIndex === barIndex && !change.isOfAll);
                   const hard = info.difficulty[barIndex];
                   const isOutside = info.outside.some((note) => note.barIndex === barIndex);
                   return (
@@ -339,7 +339,7 @@ function difficultyText({ total, causes }: Difficulty, lane: LaneId): string {
 function barHint(info: LaneInfo, barIndex: number): string | undefined {
   const hard = info.difficulty[barIndex];
   const told = info.changes
-    .filter((change) => change.barIndex === barIndex)
+    .filter((change) => change.barIndex === barIndex && !change.isOfAll)
     .slice(0, 4)
     .map(({ what, why }) => `${what} (${why})`);
   const lines = [...told, ...(hard ? [difficultyText(hard, info.id)] : [])];
@@ -347,7 +347,9 @@ function barHint(info: LaneInfo, barIndex: number): string | undefined {
 }
 
 function barLabel(info: LaneInfo, barIndex: number, number: number): string {
-  const changes = info.changes.filter((change) => change.barIndex === barIndex).map(({ what }) => what);
+  const changes = info.changes
+    .filter((change) => change.barIndex === barIndex && !change.isOfAll)
+    .map(({ what }) => what);
   const changed = changes.length > 0 ? ` Changed: ${changes.join('; ')}.` : '';
   const hard = info.difficulty[barIndex];
   return `${LANE_NAMES[info.id]}, bar ${number}: ${info.barTexts[barIndex] ?? ''}.${changed}${hard ? ` ${difficultyText(hard, info.id)}.` : ''}`;

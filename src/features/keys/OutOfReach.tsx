@@ -2,6 +2,7 @@
 
 import { type Level, LEVELS } from '../../core/instruments';
 import { recipesOf, REMEDIES, type Remedy, type Work } from '../../core/work';
+import { parsePitch } from '../../core/pitch';
 import { barNumbers } from '../../core/score';
 import type { LaneInfo } from '../../engrave/lanes';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
@@ -30,6 +31,13 @@ export function OutOfReach({
     const words = remedy ? REMEDY_NAMES[remedy] : 'as it was';
     onDispatch({ kind: 'entries', level, words, table: 'remedies', entries: { [event]: remedy } });
   };
+  const onTeach = (level: Level, { pitch: text, isLow }: NonNullable<LaneInfo['changes'][number]['teach']>) => {
+    const pitch = parsePitch(text);
+    if (!pitch.ok) return;
+    const { limits = {} } = recipesOf(work)[level];
+    const range = { ...limits.range, [isLow ? 'low' : 'high']: pitch.value };
+    onDispatch({ kind: 'recipe', level, words: `${isLow ? 'lowest' : 'highest'} note`, change: { limits: { range } } });
+  };
   const levels = LEVELS.map((level) => ({
     level,
     info: infos.find(({ id }) => id === level),
@@ -41,7 +49,7 @@ export function OutOfReach({
     <section aria-label="Out of reach" className="mt-4 border-t border-line pt-3">
       <h3 className="mb-1 font-semibold">Out of reach</h3>
       {levels.map(({ level, info }) => {
-        const moved = info?.changes.filter(({ what }) => /octave/.test(what)) ?? [];
+        const moved = info?.changes.filter(({ what, teach }) => !teach && /octave/.test(what)) ?? [];
         return (
           moved.length > 0 && (
             <p key={level} className="mb-1 flex gap-1 text-[13px]">
@@ -58,6 +66,28 @@ export function OutOfReach({
           )
         );
       })}
+      {levels.flatMap(({ level, info }) =>
+        (info?.changes ?? []).flatMap(({ teach, what, why }) =>
+          teach ? (
+            <p key={`${level} ${teach.pitch}`} className="mb-1 flex flex-wrap items-center gap-1 text-[13px]">
+              <LevelSign level={level} size={15} />
+              <span>
+                {what} {why}.
+              </span>
+              <button
+                type="button"
+                className={button}
+                aria-label={`${LEVEL_NAMES[level]}: allow ${teach.pitch}`}
+                onClick={() => onTeach(level, teach)}
+              >
+                allow {teach.pitch}
+              </button>
+            </p>
+          ) : (
+            []
+          ),
+        ),
+      )}
       {isClear && <p className="text-ink-soft">Nothing: every note lies where its level plays.</p>}
       {levels.map(
         ({ level, info, taken }) =>

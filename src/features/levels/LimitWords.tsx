@@ -11,6 +11,7 @@ import {
   instrumentOf,
   LEAP_NAMES,
   LEAPS,
+  type Phrasing,
   type Recipe,
 } from '../../core/work';
 import { parseNotes, parsePitch, printNotes, printPitch } from '../../core/pitch';
@@ -35,6 +36,19 @@ const STYLE_WORDS: Readonly<Record<ArticulationStyle, string>> = {
   swung: 'off-beats slurred into the beat',
   lilting: 'two slurred, the rest tongued',
 };
+/** What a player would pencil in: as the tune's own style has it, as another one has it, or nothing. */
+const PHRASING_OPTIONS: readonly { readonly value: Phrasing | 'tune'; readonly label: string }[] = [
+  { value: 'tune', label: 'by the tune’s style' },
+  { value: 'song', label: 'as a song' },
+  { value: 'hymn', label: 'as a hymn' },
+  { value: 'air', label: 'as a slow air' },
+  { value: 'dance', label: 'as a dance' },
+  { value: 'march', label: 'as a march' },
+  { value: 'swing', label: 'as swing' },
+  { value: 'tango', label: 'as a tango' },
+  { value: 'older', label: 'as older music' },
+  { value: 'none', label: 'left to the player' },
+];
 const SWINGS: readonly {
   readonly value: string;
   readonly label: string;
@@ -191,6 +205,14 @@ export function LimitWords({ recipe, level, hasSecond, onThrough, onSet }: Props
         onChange={(style) =>
           onSet(STYLE_WORDS[style], { articulation: { style: style === 'as-written' ? undefined : style } })
         }
+      />
+      , phrasing{' '}
+      <Select<Phrasing | 'tune'>
+        look="word"
+        label={`${name}: phrasing`}
+        value={articulation.phrasing ?? 'tune'}
+        options={PHRASING_OPTIONS}
+        onChange={(value) => onSet('phrasing', { articulation: { phrasing: value === 'tune' ? undefined : value } })}
       />
       , eighths{' '}
       <Select

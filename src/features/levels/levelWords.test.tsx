@@ -121,10 +121,10 @@ describe('the melody', () => {
     const { user, recipe, said } = opened(melody, { level: 'advanced' });
     expect(words()).toContain('The melody is embellished as the level needs, with every way.');
     await choose(user, 'Advanced: how densely', 'in every bar');
-    await tick(user, /ways to embellish/, ...['passing notes', 'enclosures', 'turns and mordents']);
+    await tick(user, /ways to embellish/, ...['passing notes', 'enclosures', 'turns, rolls and mordents']);
     expect([recipe().embellish?.density, recipe().embellish?.devices?.length]).toEqual([35, DEVICES.length - 3]);
-    expect(words()).toContain('9 of 12 ways');
-    await tick(user, /ways to embellish/, ...['passing notes', 'enclosures', 'turns and mordents']);
+    expect(words()).toContain('10 of 13 ways');
+    await tick(user, /ways to embellish/, ...['passing notes', 'enclosures', 'turns, rolls and mordents']);
     // All that the level has anyway is no wish.
     expect(recipe().embellish).toEqual({ density: 35 });
     await choose(user, 'Advanced: how densely', 'as the level needs');
@@ -249,6 +249,9 @@ describe('the limits', () => {
     ]);
     await choose(user, 'Beginner: eighths', 'even');
     expect(recipe().articulation?.swing).toBe('straight');
+    await choose(user, 'Beginner: phrasing', 'as a march');
+    expect(recipe().articulation?.phrasing).toBe('march');
+    await choose(user, 'Beginner: phrasing', 'by the tune’s style');
     await choose(user, 'Beginner: largest leap', 'as the tune does');
     await choose(user, 'Beginner: articulation', 'as written');
     await choose(user, 'Beginner: eighths', 'as in the tune');

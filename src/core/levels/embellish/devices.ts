@@ -113,7 +113,8 @@ function stepsOn({ event, next, isJoined }: Spot): number | undefined {
   return next && isJoined ? staffPosition(next.pitch) - staffPosition(event.pitch) : undefined;
 }
 
-const at = (spot: Spot, steps: number, from: Pitch = spot.event.pitch) => scaleStep(from, steps, spot.key, spot.spelling);
+const at = (spot: Spot, steps: number, from: Pitch = spot.event.pitch) =>
+  scaleStep(from, steps, spot.key, spot.spelling);
 
 /** The note itself, and after it the others, a unit each. */
 function tailed(spot: Spot, unit: Ticks, tail: readonly Pitch[]): readonly Piece[] {

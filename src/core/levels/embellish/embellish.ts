@@ -90,7 +90,8 @@ export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: Embell
       let at = -1;
       for (let k = 0; k < group.length; k += 1) {
         const [here, best] = [likings[k] ?? -Infinity, likings[at] ?? -Infinity];
-        if (here > best || (here === best && here > -Infinity && (group[k]?.dice ?? 0) > (group[at]?.dice ?? 0))) at = k;
+        if (here > best || (here === best && here > -Infinity && (group[k]?.dice ?? 0) > (group[at]?.dice ?? 0)))
+          at = k;
       }
       const best = group[at];
       if (!best || (likings[at] ?? -Infinity) < lowest) return;
@@ -141,8 +142,7 @@ export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: Embell
 function budgetOf(tune: Tune, { density }: Pick<EmbellishWishes, 'density'>): number {
   // A bar of two long beats has room for as much as one of three.
   const beats = barSpans(tune).reduce(
-    (sum, { length, meter }) =>
-      sum + (length / barTicks(meter)) * Math.max(FEWEST_BEATS, beatsOf(meter).length),
+    (sum, { length, meter }) => sum + (length / barTicks(meter)) * Math.max(FEWEST_BEATS, beatsOf(meter).length),
     0,
   );
   return Math.max(1, Math.round((density / 100) * beats));
@@ -150,7 +150,8 @@ function budgetOf(tune: Tune, { density }: Pick<EmbellishWishes, 'density'>): nu
 
 /** Candidates of a line: densities, and players of many instruments, choose from the same. */
 function candidatesFor(tune: Tune, phrases: readonly Phrase[], wishes: EmbellishWishes): readonly Candidate[] {
-  const { devices, units, quickest, isPressed, isAsked, style, varies, leans, unhurried, round, seed, own, silent } = wishes;
+  const { devices, units, quickest, isPressed, isAsked, style, varies, leans, unhurried, round, seed, own, silent } =
+    wishes;
   const needed: CandidateWishes = {
     devices,
     units,

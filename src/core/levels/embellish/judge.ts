@@ -151,12 +151,10 @@ function judgeSigns(device: NoteDevice, place: FigurePlace): Judged | undefined 
 }
 
 function judgePieces(device: NoteDevice, pieces: readonly Piece[], place: FigurePlace): Judged | undefined {
-  const { spot, inBar, isAsked, isPressed, manners, unhurried } = place;
-  if (device === 'again' && !isAsked && !isPressed) return undefined;
-  // Quick notes from nowhere are a clot: only a slow tune has room for what is shorter than its own.
-  const isHurried = device !== 'double-time' && isShort(pieces, manners) && (pieces.at(-1)?.length ?? 0) < unhurried;
-  if (isHurried && !isAsked && !isPressed && !pieces.some(({ isThird }) => isThird)) return undefined;
-  let score = deviceWorth(device, place.manners.style) + place.wanted + arrivalOf(device, pieces, place);
+  const { inBar, isAsked, isPressed, manners } = place;
+  const isFree = isAsked || isPressed;
+  if (!isFree && (device === 'again' || isHurried(device, pieces, place))) return undefined;
+  let score = deviceWorth(device, manners.style) + place.wanted + arrivalOf(device, pieces, place);
   let at = inBar + (pieces[0]?.length ?? 0);
   for (let k = 1; k < pieces.length; k += 1) {
     const liked = judgePiece(device, pieces, k, at, place);
@@ -164,21 +162,29 @@ function judgePieces(device: NoteDevice, pieces: readonly Piece[], place: Figure
     score += liked;
     at += pieces[k]?.length ?? 0;
   }
-  let [isForeign, isHard] = [false, false];
-  for (let k = 1; k < pieces.length; k += 1) {
-    const { pitch } = pieces[k] as Piece;
-    if (isTone(pitch, spot) || isOfKey(pitch, spot.key)) continue;
-    isForeign = true;
-    isHard ||= isHardToRead(pitch);
-  }
-  if (!isAsked && (isHard || !isInTune(pieces, place))) return undefined;
+  const foreign = foreignIn(pieces, place);
+  const isForeign = foreign.length > 0;
+  if (!isAsked && (foreign.some(isHardToRead) || !isInTune(pieces, place))) return undefined;
   if (!isForeign && device !== 'approach' && device !== 'enclosure') return { score, isForeign };
   const halfStep = judgeHalfStep(place);
-  return halfStep === undefined
-    ? isForeign
-      ? undefined
-      : { score, isForeign }
-    : { score: score + halfStep, isForeign };
+  if (halfStep === undefined) return isForeign ? undefined : { score, isForeign };
+  return { score: score + halfStep, isForeign };
+}
+
+/** Quick notes from nowhere are a clot: only a slow tune has room for what is shorter than its own. */
+function isHurried(device: NoteDevice, pieces: readonly Piece[], { manners, unhurried }: FigurePlace): boolean {
+  const isOne = device === 'double-time' || pieces.some(({ isThird }) => isThird);
+  return !isOne && isShort(pieces, manners) && (pieces.at(-1)?.length ?? 0) < unhurried;
+}
+
+/** What is added and belongs neither to the key nor to the chord. */
+function foreignIn(pieces: readonly Piece[], { spot }: FigurePlace): readonly Pitch[] {
+  const found: Pitch[] = [];
+  for (let k = 1; k < pieces.length; k += 1) {
+    const { pitch } = pieces[k] as Piece;
+    if (!isTone(pitch, spot) && !isOfKey(pitch, spot.key)) found.push(pitch);
+  }
+  return found;
 }
 
 /**

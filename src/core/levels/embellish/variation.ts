@@ -171,7 +171,8 @@ export function kindsOf(
     .slice(1)
     .map((one) => ({
       ...one,
-      worth: one.worth + (0.5 * [...one.byBar.keys()].filter((bar) => !first.byBar.has(bar)).length) / Math.max(1, bars),
+      worth:
+        one.worth + (0.5 * [...one.byBar.keys()].filter((bar) => !first.byBar.has(bar)).length) / Math.max(1, bars),
     }))
     .toSorted((a, b) => b.worth - a.worth || (a.figure < b.figure ? -1 : 1))[0];
   return second ? [first.figure, second.figure] : [first.figure];
@@ -195,8 +196,7 @@ export class Variation {
   liking(one: Candidate): number {
     const place = this.ground.bars[one.bar];
     const [first, second] = this.kinds;
-    const kind =
-      one.figure === first ? VARIATION.first : one.figure === second ? VARIATION.second : VARIATION.other;
+    const kind = one.figure === first ? VARIATION.first : one.figure === second ? VARIATION.second : VARIATION.other;
     const own = this.inBar.get(one.bar)?.length ?? 0;
     return Math.round(
       (one.score +

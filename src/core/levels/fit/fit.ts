@@ -1,5 +1,13 @@
 import { type Phrase, phrasesOf } from '../../analysis';
-import { type Instrument, type Level, LEVELS, outsideBy, profileOf, toSounding, type WrittenRange } from '../../instruments';
+import {
+  type Instrument,
+  type Level,
+  LEVELS,
+  outsideBy,
+  profileOf,
+  toSounding,
+  type WrittenRange,
+} from '../../instruments';
 import { byOctaves, type Pitch, pitchClassOf, printPitch, semitones, transpose, transposeClass } from '../../pitch';
 import {
   type Bar,

@@ -38,7 +38,10 @@ export function gesturesOf(
     // A held note in a line of held notes is no resting place. What stands before the phrase does not count: equal
     // phrases are cut alike.
     const earlier = starts.has(index - 1) ? undefined : notes[index - 2];
-    return before.bar !== note.bar && before.length >= 2 * beat && note.length < before.length && (!earlier || earlier.length < before.length)
+    return before.bar !== note.bar &&
+      before.length >= 2 * beat &&
+      note.length < before.length &&
+      (!earlier || earlier.length < before.length)
       ? 'held'
       : undefined;
   });

@@ -205,7 +205,8 @@ function rowOf(
 /** Semitones that the line goes, and those that the tune goes. */
 function bendCost(made: number, wanted: number, isInBar: boolean): number {
   if (made === wanted) return 0;
-  if ((isInBar || wanted === 0) && (Math.sign(made) !== Math.sign(wanted) || Math.abs(made - wanted) >= OCTAVE)) return INSTEAD.turnedInBar;
+  if ((isInBar || wanted === 0) && (Math.sign(made) !== Math.sign(wanted) || Math.abs(made - wanted) >= OCTAVE))
+    return INSTEAD.turnedInBar;
   const turns = made * wanted < 0;
   const isComplement =
     turns && Math.abs(made - wanted) === OCTAVE && Math.abs(wanted) >= FOURTH && Math.abs(made) >= FOURTH;

@@ -1,4 +1,12 @@
-import { type EventId, isNote, lineByOctaves, quartersPerMinute, soundingNotes, type Tempo, type Tune } from '../../score';
+import {
+  type EventId,
+  isNote,
+  lineByOctaves,
+  quartersPerMinute,
+  soundingNotes,
+  type Tempo,
+  type Tune,
+} from '../../score';
 import { isCompound, TICKS_PER_QUARTER } from '../../time';
 import type { Instrument } from '../../instruments';
 import { withOctavesChosen, withOwnBars } from '../bars/chosenBars';

@@ -100,7 +100,6 @@ function strokesOf(
   isSettled = false,
 ): Bowing {
   const spans = barSpans({ bars, meter });
-  const fillsBar = (note: SoundingNote) => note.length >= (spans[note.bar]?.length ?? Infinity);
   let open = 0;
   let isSingleBefore = false;
   const strokes = notes.flatMap((note, index): readonly Stroke[] => {
@@ -109,43 +108,10 @@ function strokesOf(
     const [wasSingle, isSingle] = [isSingleBefore, !isInside && isPlain(note)];
     isSingleBefore = isSingle;
     if (isInside) return [];
-    const before = notes[index - 1];
-    const next = notes[index + 1];
-    const isUpbeat = next !== undefined && next.inBar === 0 && note.inBar !== 0;
-    const isAfterRest = before !== undefined && before.start + before.length < note.start;
-    const middle = middleOf(spans[note.bar]?.meter ?? meter);
-    const joins =
-      before !== undefined &&
-      !isAfterRest &&
-      note.inBar !== 0 &&
-      before.bar === note.bar &&
-      isSingle &&
-      wasSingle &&
-      mayJoin(note.first.id) &&
-      // In compound time a strong note takes the weak ones after it, never the other way.
-      !(isCompound(spans[note.bar]?.meter ?? meter) && weightAt(spans[note.bar]?.meter ?? meter, note.inBar) >= 0.5) &&
-      semitones(before.pitch) !== semitones(note.pitch);
-    return [
-      {
-        id: note.first.id,
-        isAfterRest,
-        lift: isAfterRest ? COSTS.liftInRest : note.inBar === 0 ? COSTS.liftAtBarline : COSTS.lift,
-        join: joins
-          ? (isSettled ? COSTS.settled : COSTS.joined) +
-            (before.inBar === 0 ? COSTS.joinedFromDownbeat : 0) +
-            (note.inBar === middle ? COSTS.joinedOverMiddle : 0)
-          : undefined,
-        up:
-          note.inBar === 0
-            ? fillsBar(note)
-              ? COSTS.upOnFullBar
-              : COSTS.upOnDownbeat
-            : note.inBar === middle
-              ? COSTS.upOnMiddle
-              : 0,
-        down: isUpbeat ? COSTS.downOnUpbeat : 0,
-      },
-    ];
+    const ownMeter = spans[note.bar]?.meter ?? meter;
+    const joins = wasSingle && isSingle && mayJoin(note.first.id) && canJoin(notes[index - 1], note, ownMeter);
+    const cost = isSettled ? COSTS.settled : COSTS.joined;
+    return [strokeOf(notes, index, ownMeter, spans[note.bar]?.length ?? Infinity, joins ? cost : undefined)];
   });
   interface Path {
     readonly cost: number;
@@ -200,6 +166,45 @@ function strokesOf(
     index -= 1;
   }
   return { marks, slurs };
+}
+
+/** Whether a note may go under the bow of the one before it. */
+function canJoin(before: SoundingNote | undefined, note: SoundingNote, meter: Meter): boolean {
+  return (
+    before !== undefined &&
+    before.start + before.length >= note.start &&
+    note.inBar !== 0 &&
+    before.bar === note.bar &&
+    // In compound time a strong note takes the weak ones after it, never the other way.
+    !(isCompound(meter) && weightAt(meter, note.inBar) >= 0.5) &&
+    semitones(before.pitch) !== semitones(note.pitch)
+  );
+}
+
+/** @param joined what it costs to go on under the bow before; none where it cannot */
+function strokeOf(
+  notes: readonly SoundingNote[],
+  index: number,
+  meter: Meter,
+  barLength: number,
+  joined: number | undefined,
+): Stroke {
+  const [before, note, next] = [notes[index - 1], notes[index] as SoundingNote, notes[index + 1]];
+  const isAfterRest = before !== undefined && before.start + before.length < note.start;
+  const isMiddle = note.inBar === middleOf(meter);
+  const isUpbeat = next !== undefined && next.inBar === 0 && note.inBar !== 0;
+  const upOnFirst = note.length >= barLength ? COSTS.upOnFullBar : COSTS.upOnDownbeat;
+  return {
+    id: note.first.id,
+    isAfterRest,
+    lift: isAfterRest ? COSTS.liftInRest : note.inBar === 0 ? COSTS.liftAtBarline : COSTS.lift,
+    join:
+      joined === undefined
+        ? undefined
+        : joined + (before?.inBar === 0 ? COSTS.joinedFromDownbeat : 0) + (isMiddle ? COSTS.joinedOverMiddle : 0),
+    up: note.inBar === 0 ? upOnFirst : isMiddle ? COSTS.upOnMiddle : 0,
+    down: isUpbeat ? COSTS.downOnUpbeat : 0,
+  };
 }
 
 /** A note of its own bow: neither slurred, tied nor detached. */

@@ -173,8 +173,12 @@ export function soloAsPart(
   const line =
     phrasing === 'none'
       ? plain
-      : phrased(plain, phrases, { tune: plain, phrases }, { style: phrasing ?? phrasingOf(plain), level, instrument, ...isClosed })
-          .tune;
+      : phrased(
+          plain,
+          phrases,
+          { tune: plain, phrases },
+          { style: phrasing ?? phrasingOf(plain), level, instrument, ...isClosed },
+        ).tune;
   const part = partOfLine(line, { level, instrument, keyAndTempo: { perMinute: tempo.perMinute }, page }, phrases);
   return { part, tune: line };
 }

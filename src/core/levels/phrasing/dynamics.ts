@@ -71,16 +71,14 @@ function swelling(view: LineView, phrases: readonly Phrase[], first: Dynamic, to
   const { notes } = view;
   const climax = highestIn(view, phrases.length > 1 ? (phrases[1]?.from ?? 0) : 0, notes.length);
   let level = first;
-  phrases.forEach(({ from, to }, index) => {
+  phrases.forEach((phrase, index) => {
+    const { from, to } = phrase;
     const isTop = climax >= from && climax < to;
-    const peak = isTop ? climax : highestIn(view, from, to);
     const step = STEPS[phrases.length]?.[index] ?? FOUR_STEPS[index % 4] ?? 0;
     const base = louder(first, step);
     if (index > 0 && base !== level) marked.put(from, { dynamic: (level = base) });
-    const start = barBefore(view, from, peak);
-    const rises = semitones(notes[peak]?.pitch ?? ZERO) - semitones(notes[start]?.pitch ?? ZERO) >= RISE;
-    const swells = rises && peak > start + 1 && (isTop || peak < to - 1);
-    if (swells) marked.swell(start, peak, 'crescendo');
+    const peak = isTop ? climax : highestIn(view, from, to);
+    const swells = swellTo(view, phrase, peak, isTop, marked);
     if (isTop && (peak > from || index > 0)) marked.put(peak, { dynamic: (level = top) });
     const last = to - 1;
     const isLast = index === phrases.length - 1;
@@ -89,6 +87,16 @@ function swelling(view: LineView, phrases: readonly Phrase[], first: Dynamic, to
     marked.swell(after, last, 'diminuendo');
     if (isLast && level !== first && marked.at.get(last)?.dynamic === undefined) marked.put(last, { dynamic: first });
   });
+}
+
+/** A hairpin up to the highest note of a phrase, where the line rises to it. @returns whether there is one */
+function swellTo(view: LineView, { from, to }: Phrase, peak: number, isTop: boolean, marked: Marked): boolean {
+  const { notes } = view;
+  const start = barBefore(view, from, peak);
+  const rise = semitones(notes[peak]?.pitch ?? ZERO) - semitones(notes[start]?.pitch ?? ZERO);
+  const swells = rise >= RISE && peak > start + 1 && (isTop || peak < to - 1);
+  if (swells) marked.swell(start, peak, 'crescendo');
+  return swells;
 }
 
 /** Where a swell to a note begins: a bar and a half before it at the most, in its phrase. */

@@ -14,12 +14,15 @@ export function marksFor(
 ): ReadonlyMap<number, Articulation> {
   if (!style) return new Map();
   const under = new Map<number, 'first' | 'inside'>();
-  for (const [from, to] of slurs)
-    for (let k = from; k <= to; k += 1) under.set(k, k === from ? 'first' : 'inside');
+  for (const [from, to] of slurs) for (let k = from; k <= to; k += 1) under.set(k, k === from ? 'first' : 'inside');
   const marks = new Map<number, Articulation>();
   view.notes.forEach((_, k) => {
     const mark =
-      style === 'march' ? marchMark(view, k, under) : style === 'swing' ? swingMark(view, k, under) : tangoMark(view, k, under);
+      style === 'march'
+        ? marchMark(view, k, under)
+        : style === 'swing'
+          ? swingMark(view, k, under)
+          : tangoMark(view, k, under);
     if (mark) marks.set(k, mark);
   });
   return marks;

@@ -141,31 +141,49 @@ function fallsByStep({ notes }: LineView, k: number): boolean {
  */
 function overBeats(view: LineView): readonly Slur[] {
   return byRule(view, (k, isAfterSlur) => {
-    const [note, before, next] = [view.notes[k], view.notes[k - 1], view.notes[k + 1]];
+    const note = view.notes[k];
     if (!note) return 0;
-    const place = placeOf(view, note);
-    const { inBeat, beatLength } = place;
-    const isWeakLast = isNear((inBeat + note.length) / beatLength, 1) && inBeat > 0;
-    if (place.isCompound) {
-      const follows = before !== undefined && before.bar === note.bar && isNear(before.length / beatLength, 2 * THIRD);
-      if (isWeakLast && follows && next !== undefined && next.inBar > 0) return next.length < beatLength / 2 ? 2 : 1;
-      const shares = beatFrom(view, k);
-      return shares.length >= 3 && isNear(shares[0], THIRD) && isNear(shares[1], THIRD) ? 1 : 0;
-    }
-    // A quarter and two eighths: the second of them goes into the next strong place of the bar.
-    const twoBack = view.notes[k - 2];
-    const isAfterQuarter =
-      isWeakLast && twoBack !== undefined && twoBack.bar === note.bar && isNear(twoBack.length / beatLength, 1);
-    if (isAfterQuarter && next !== undefined && next.inBar > 0 && placeOf(view, next).beat % 2 === 0)
-      return isNear(next.length / beatLength, 0.5) ? 2 : 1;
-    const shares = beatFrom(view, k);
-    if (!isNear(shares[0], 0.5) || shares.length < 2) return 0;
-    if (place.beat % 2 === 0) return 1;
-    const isLast = view.notes[k + 2]?.bar !== note.bar;
-    return isLast && !isAfterSlur && before !== undefined && before.bar === note.bar && before.length >= beatLength
-      ? 1
-      : 0;
+    return placeOf(view, note).isCompound ? overCompoundBeat(view, k) : overSimpleBeat(view, k, isAfterSlur);
   });
+}
+
+/** The last note of a beat: not its first. */
+function endsBeat(view: LineView, k: number): boolean {
+  const note = view.notes[k];
+  if (!note) return false;
+  const { inBeat, beatLength } = placeOf(view, note);
+  return inBeat > 0 && isNear((inBeat + note.length) / beatLength, 1);
+}
+
+/** Whether the note so many places back stands in the same bar and lasts so many beats. */
+function stoodBefore(view: LineView, k: number, back: number, beats: number): boolean {
+  const [note, before] = [view.notes[k], view.notes[k - back]];
+  if (!note || before?.bar !== note.bar) return false;
+  return isNear(before.length / placeOf(view, note).beatLength, beats);
+}
+
+function overCompoundBeat(view: LineView, k: number): number {
+  const [note, next] = [view.notes[k], view.notes[k + 1]];
+  if (!note) return 0;
+  if (endsBeat(view, k) && stoodBefore(view, k, 1, 2 * THIRD) && next !== undefined && next.inBar > 0)
+    return next.length < placeOf(view, note).beatLength / 2 ? 2 : 1;
+  const shares = beatFrom(view, k);
+  return shares.length >= 3 && isNear(shares[0], THIRD) && isNear(shares[1], THIRD) ? 1 : 0;
+}
+
+function overSimpleBeat(view: LineView, k: number, isAfterSlur: boolean): number {
+  const [note, before, next] = [view.notes[k], view.notes[k - 1], view.notes[k + 1]];
+  if (!note) return 0;
+  const { beat, beatLength } = placeOf(view, note);
+  // A quarter and two eighths: the second of them goes into the next strong place of the bar.
+  const isAfterQuarter = endsBeat(view, k) && stoodBefore(view, k, 2, 1);
+  if (isAfterQuarter && next !== undefined && next.inBar > 0 && placeOf(view, next).beat % 2 === 0)
+    return isNear(next.length / beatLength, 0.5) ? 2 : 1;
+  const shares = beatFrom(view, k);
+  if (!isNear(shares[0], 0.5) || shares.length < 2) return 0;
+  if (beat % 2 === 0) return 1;
+  const isLast = view.notes[k + 2]?.bar !== note.bar;
+  return isLast && !isAfterSlur && before?.bar === note.bar && before.length >= beatLength ? 1 : 0;
 }
 
 /** Swing: an eighth off the beat goes into the next beat; what is held over it is struck by itself. */
