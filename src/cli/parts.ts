@@ -11,7 +11,7 @@ import {
 } from '../core/formats';
 import { type Instrument, type Level, LEVELS, toSounding } from '../core/instruments';
 import { AIDS, describeChange, LINE_AIDS, type PageWishes, type Phrasing, PHRASINGS } from '../core/work';
-import { bestKey } from '../core/keys';
+import { bestRanked, rankKeys, suffererText, sufferersIn } from '../core/keys';
 import { pageRequest, type Part, partFor } from '../core/levels';
 import {
   type Interval,
@@ -65,11 +65,7 @@ export async function parts(words: readonly string[]): Promise<unknown> {
   if (keyText !== undefined && !wantsBest) readKey(keyText, toConcert);
   const { tune, warnings } = readInput(input);
   const key = wantsBest
-    ? bestKey(
-        tune,
-        players.flatMap((instrument) => levels.map((level) => ({ instrument, level }))),
-        perMinute === undefined ? {} : { perMinute },
-      )
+    ? bestForAll(tune, players, levels, perMinute)
     : keyText === undefined
       ? undefined
       : keyFor(tune, keyText, toConcert);
@@ -111,6 +107,21 @@ export async function parts(words: readonly string[]): Promise<unknown> {
     changes: changes.map((change) => ({ bar: change.bar, ...describeChange(change, value.written) })),
     outOfRange: value.outside.map(({ bar, pitch }) => ({ bar, pitch: printPitch(pitch) })),
   }));
+}
+
+/** One key for all; who is much worse off in it than alone is named on standard error. */
+function bestForAll(
+  tune: Tune,
+  instruments: readonly Instrument[],
+  levels: readonly Level[],
+  perMinute: number | undefined,
+): Key | undefined {
+  const players = instruments.flatMap((instrument) => levels.map((level) => ({ instrument, level })));
+  const ranking = rankKeys(tune, players, perMinute === undefined ? {} : { perMinute });
+  const best = bestRanked(ranking);
+  for (const one of best ? sufferersIn(ranking, best) : [])
+    process.stderr.write(`--key best: ${one.here.player.level} ${suffererText(one)}\n`);
+  return best?.key;
 }
 
 /** The instruments after `--for`, each once. */

@@ -22,8 +22,10 @@ export { formedPartForPlayer, partForPlayer, type PlayerPart } from './playerPar
 export { type KeyForPlayer, type RankedKey, rankKeys, twelveKeys } from './rankKeys';
 // Why a key is easy or hard for a player, in words, the weightiest first.
 export { keyReasons, signatureText } from './reasons';
+// For whom one key for all is much worse than a key of their own.
+export { sufferersIn, suffererText } from './sufferers';
 // More sharps or flats than these are too many for a first-year player, where another key serves.
-export { bestKey, startKey } from './startKey';
+export { bestKey, bestRanked, startKey } from './startKey';
 // The player of a level where no group is chosen.
 export { lanePlayer, movedText, movedTexts, withOwnKey, withStartKey } from './startWork';
 // What has to be the same for two levels to play at once.

@@ -14,8 +14,12 @@ function isReadable({ players }: Pick<RankedKey, 'players'>): boolean {
  * of all.
  */
 export function bestKey(tune: Tune, players: readonly KeyPlayer[], options: Parameters<typeof rankKeys>[2] = {}): Key {
-  const ranking = rankKeys(tune, players, options);
-  return (ranking.find(isReadable) ?? ranking[0])?.key ?? tune.key;
+  return bestRanked(rankKeys(tune, players, options))?.key ?? tune.key;
+}
+
+/** The same of a ranking that is there. */
+export function bestRanked(ranking: readonly RankedKey[]): RankedKey | undefined {
+  return ranking.find(isReadable) ?? ranking[0];
 }
 
 /** A key that a level begins in instead of the tune's own, and why. */

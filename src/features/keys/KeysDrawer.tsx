@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { memo } from 'react';
 import { type Level, LEVELS } from '../../core/instruments';
-import type { Group, KeyPlayer, RankedKey } from '../../core/keys';
+import { type Group, type KeyPlayer, type RankedKey, suffererText, sufferersIn } from '../../core/keys';
 import { recipesOf, type Work } from '../../core/work';
 import { nameKey, printKey, sameKey } from '../../core/pitch';
 import type { LaneInfo } from '../../engrave/lanes';
@@ -32,6 +32,8 @@ interface Props {
   readonly order: KeyOrder;
   readonly onOrder: (order: KeyOrder) => void;
   readonly best: RankedKey | undefined;
+  /** All keys for the same players. */
+  readonly ranking: readonly RankedKey[];
   readonly onKey: (key: RankedKey['key']) => void;
   readonly onDispatch: Dispatch;
   readonly onSelect: (selection: Selection) => void;
@@ -53,6 +55,7 @@ export const KeysDrawer = memo(function KeysDrawer({
   order,
   onOrder,
   best,
+  ranking,
   onKey,
   onDispatch,
   onSelect,
@@ -60,6 +63,7 @@ export const KeysDrawer = memo(function KeysDrawer({
   const { tune } = work;
   const group = groups.find(({ id }) => id === groupId)?.group;
   const settings = levelSettings(work);
+  const suffering = best ? sufferersIn(ranking, best) : [];
   return (
     <div>
       <p className="leading-8">
@@ -129,6 +133,12 @@ export const KeysDrawer = memo(function KeysDrawer({
                   )} ${best.players.filter(({ fits }) => !fits).length === 1 ? 'needs' : 'need'} help with some notes`}
             .
           </p>
+          {suffering.length > 0 && (
+            <p className="mt-1 text-[13px] leading-5">
+              Not happy in it: {suffering.map(suffererText).join('; ')}. Each level can have its own key instead, but then
+              they do not play together.
+            </p>
+          )}
           <button
             type="button"
             onClick={() => onKey(best.key)}

@@ -71,6 +71,7 @@ export function useKeysStep(bench: Bench, isOpen: boolean): ViewContent {
         order={order}
         onOrder={setOrder}
         best={ranking[0]}
+        ranking={ranking}
         onKey={onKey}
         onDispatch={store.getState().dispatch}
         onSelect={store.getState().select}
