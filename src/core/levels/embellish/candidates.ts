@@ -252,6 +252,7 @@ function figuresAt(place: BarPlace, event: Note, inBar: Ticks): readonly Candida
     tones: tones[note] ?? [],
     spelling: [...(tones[note] ?? []), ...place.nearby],
     style: wishes.style,
+    varies: wishes.varies,
     isCompound: isCompound(span.meter),
     units: wishes.units,
     quickest: wishes.quickest,

@@ -45,6 +45,8 @@ export interface Spot {
   /** How letters are spelled here: by the chord, then by what the tune itself has nearby, then by the key. */
   readonly spelling: readonly PitchClass[];
   readonly style: Style;
+  /** The level varies the tune's notes, and does not only fill between them. */
+  readonly varies: boolean;
   /** Beats are cut in three anyway. */
   readonly isCompound: boolean;
   /** Shortest added note that the level plays at its tempo. */
@@ -167,20 +169,32 @@ function fill(spot: Spot): readonly (readonly Piece[])[] {
   );
 }
 
-/** Half of a long note goes to another note of its chord. */
+/**
+ * Half of a long note goes to another note of its chord; the last eighth of a short one does, where it comes near to
+ * what follows.
+ */
 function chordTone(spot: Spot): readonly (readonly Piece[])[] {
-  const { event, next, tones, beat } = spot;
-  if (tones.length < 3 || event.length < 2 * beat || !next) return [];
-  const half = event.length / 2;
+  const { event, next, tones, beat, isCompound } = spot;
+  if (tones.length < 3 || !next) return [];
   const near = [-4, -3, -2, 2, 3, 4]
     .map((steps) => at(spot, steps))
-    .filter((pitch) => tones.some((tone) => chroma(tone) === chroma(pitch) && tone.step === pitch.step));
-  return near
-    .filter((pitch) => semitones(pitch) !== semitones(next.pitch))
-    .map((pitch) => [
+    .filter((pitch) => tones.some((tone) => chroma(tone) === chroma(pitch) && tone.step === pitch.step))
+    .filter((pitch) => semitones(pitch) !== semitones(next.pitch));
+  if (event.length >= 2 * beat) {
+    const half = event.length / 2;
+    return near.map((pitch) => [
       { pitch: event.pitch, length: event.length - half },
       { pitch, length: half },
     ]);
+  }
+  const [unit] = spot.units;
+  if (!spot.varies || !unit || event.length < (isCompound ? (beat * 2) / 3 : beat) || !spot.isJoined) return [];
+  const close = near.filter(
+    (pitch) =>
+      Math.abs(staffPosition(pitch) - staffPosition(event.pitch)) <= 3 &&
+      Math.abs(staffPosition(pitch) - staffPosition(next.pitch)) <= 3,
+  );
+  return filled(close.map((pitch) => tailed(spot, unit, [pitch])));
 }
 
 /** The note is struck again before the next. */

@@ -317,8 +317,11 @@ export function octaveOfLine(
   { range }: Pick<Instrument, 'range'>,
   level: Level,
 ): number {
-  const first = bestOctave(heights, chromatic, range.beginner, range.beginner, mean);
-  return level === LEVELS[0] ? first : bestOctave(heights, chromatic, range[level], range.beginner, mean, first);
+  // Each level looks at the one below.
+  let octave: number | undefined;
+  for (const one of LEVELS.slice(0, LEVELS.indexOf(level) + 1))
+    octave = bestOctave(heights, chromatic, range[one], range.beginner, mean, octave);
+  return octave ?? 0;
 }
 
 /** In semitones above C0, each as long as it sounds. */
