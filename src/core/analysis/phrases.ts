@@ -116,7 +116,7 @@ function cutStrengths(tune: Tune, notes: readonly SoundingNote[]): readonly numb
   const leavesRoom = pickup > 0 && last?.partial !== undefined && last.partial + pickup === barTicks(tune.meter);
   const formCuts = new Set([...marked].map((bar) => cutAtMark(notes, spans[bar]?.start ?? 0, pickup, leavesRoom)));
   const again = openingsAgain(tune, notes);
-  return notes.map((note, index) => {
+  const strengths = notes.map((note, index) => {
     const before = notes[index - 1];
     if (!before) return 0;
     const meter = note.inBar >= 0 ? (tune.bars[note.bar]?.meter ?? tune.meter) : tune.meter;
@@ -144,6 +144,31 @@ function cutStrengths(tune: Tune, notes: readonly SoundingNote[]): readonly numb
     } else if (isLikePickup) strength += WEIGHTS.twoBarGroup / 2;
     return strength;
   });
+  return pickup > 0 ? strengths : withLeadIns(notes, strengths, beatsOf(tune.meter)[0]?.length ?? 1);
+}
+
+/**
+ * Where a tune without a pickup has a short note between a longer one and the barline, it leads over: what would begin
+ * at the barline begins with it, as it is sung and breathed.
+ */
+function withLeadIns(notes: readonly SoundingNote[], strengths: readonly number[], beat: number): readonly number[] {
+  const made = [...strengths];
+  notes.forEach((note, k) => {
+    const [before, next] = [notes[k - 1], notes[k + 1]];
+    const leads =
+      before !== undefined &&
+      next?.inBar === 0 &&
+      before.bar === note.bar &&
+      next.start === note.start + note.length &&
+      before.start + before.length === note.start &&
+      note.length < beat &&
+      before.length >= 2 * note.length;
+    const there = strengths[k + 1] ?? 0;
+    if (!leads || there < WEIGHTS.likeThePickup) return;
+    made[k] = Math.max(made[k] ?? 0, there + WEIGHTS.likeThePickup);
+    made[k + 1] = there >= WEIGHTS.formMark ? 0 : there - WEIGHTS.fourBarGroup;
+  });
+  return made;
 }
 
 /** A bar of fewer notes is too plain to be known again. */

@@ -135,8 +135,8 @@ export const KeysDrawer = memo(function KeysDrawer({
           </p>
           {suffering.length > 0 && (
             <p className="mt-1 text-[13px] leading-5">
-              Not happy in it: {suffering.map(suffererText).join('; ')}. Each level can have its own key instead, but then
-              they do not play together.
+              Not happy in it: {suffering.map(suffererText).join('; ')}. Each level can have its own key instead, but
+              then they do not play together.
             </p>
           )}
           <button

@@ -89,13 +89,16 @@ function shapeWishes(
 
 /** Quarters a minute up to which an eighth is no quicker than the quarters of other tunes. */
 const SLOW_QUARTERS = 60;
+/** A tune is slow itself, whatever the level makes of it, where so much of its own tempo is. */
+const SLOWER_BY = 0.9;
 
 /**
  * Whether a beginner reads the eighths of a tune: it is slow, and they are its usual notes. Rule: the shortest note
  * follows tempo and meter, not its name.
  */
 function readsEighths(tune: Tune, tempo: Tempo): boolean {
-  if (quartersPerMinute(tempo) > SLOW_QUARTERS || isCompound(tune.meter)) return false;
+  const slow = Math.max(quartersPerMinute(tempo), quartersPerMinute(tune.tempo) * SLOWER_BY);
+  if (slow > SLOW_QUARTERS || isCompound(tune.meter)) return false;
   const lengths = soundingNotes(tune)
     .map(({ length }) => length)
     .toSorted((a, b) => a - b);

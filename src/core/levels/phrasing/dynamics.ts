@@ -2,6 +2,7 @@ import type { Phrase } from '../../analysis';
 import { semitones } from '../../pitch';
 import type { Dynamic, Hairpin } from '../../score';
 import { barTicks } from '../../time';
+import { isSeam } from '../embellish/events';
 import { type LineView, meterAt } from './lineView';
 import type { PhrasingTable } from './styles';
 
@@ -105,8 +106,19 @@ function barBefore(view: LineView, from: number, peak: number): number {
   if (!note) return peak;
   const reach = 1.5 * barTicks(meterAt(view, note));
   let start = peak;
-  while (start > from && note.start - (view.notes[start - 1]?.start ?? 0) <= reach) start -= 1;
+  while (start > from && note.start - (view.notes[start - 1]?.start ?? 0) <= reach && !partsAt(view, start)) start -= 1;
   return start;
+}
+
+/** A repeat or an ending lies before a note: no hairpin goes over it. */
+function partsAt({ tune, notes }: LineView, k: number): boolean {
+  const [before, here] = [notes[k - 1], notes[k]];
+  return (
+    before !== undefined &&
+    here !== undefined &&
+    before.bar !== here.bar &&
+    isSeam(tune.bars[before.bar], tune.bars[here.bar])
+  );
 }
 
 /** The note with which a last bar or two grow softer. */
