@@ -127,15 +127,8 @@ export function partSource(part: Part, paper: Paper = 'a4', isOfSections = false
   if (!staff) throw new Error('a part has one staff');
   const withSigns: Staff = { ...staff, accidentals: accidentalsFor(staff) };
   const { tempo: _, ...untimed } = withSigns;
-  const widths = barWidths([withSigns]);
-  const staffSpace = staffSpaceOf(part);
-  // The clef and signature take room in every line.
-  const room = inside / (staffSpace * SPACES_PER_QUARTER) - 2 - Math.abs(part.writtenKey.tonic.alter) * 0.5;
-  const starts = goodLineStarts(withSigns);
-  // Where one page has room for it, short bars are not crowded into few lines above an empty half of it.
-  const easy = planLines(widths, room, starts, EASY_BARS);
-  const fits = easy.length * EASY_SPACES * staffSpace <= bottomOf(height) - MARGIN.top - headerHeight(part);
-  const planned = fits && !isOfSections ? easy : planLines(widths, room, starts);
+  const available = bottomOf(height) - MARGIN.top - headerHeight(part);
+  const { lines: planned, staffSpace } = fullPage(part, withSigns, inside, isOfSections ? 0 : available);
   const lines = withWholeRests(planned, staff.restRuns ?? new Map());
   const xml = writeMusicXml(
     // The tempo stands at the head of the page, where nothing can come in its way.
@@ -146,11 +139,60 @@ export function partSource(part: Part, paper: Paper = 'a4', isOfSections = false
 }
 
 /**
- * Bars of a line that are followed with ease, and the staff spaces that such a line takes on the page with the air
- * around it. Ours.
+ * Bars of a line that are followed with ease, the staff spaces that such a line takes on the page with the air around
+ * it, and those that it takes where lines are moved apart as far as they may be. Ours.
  */
 const EASY_BARS = 6;
 const EASY_SPACES = 15;
+const WIDEST_SPACES = 24;
+
+/**
+ * What is tried in turn until a page is full: so many bars a line at most, and notes so much larger. First-year players
+ * read down to three bars a line; nobody's notes grow by more than a quarter.
+ */
+const FULLER = [
+  { most: EASY_BARS, times: 1 },
+  { most: 5, times: 1 },
+  { most: 4, times: 1 },
+  { most: 4, times: 1.1 },
+  { most: 3, times: 1, isFirstYear: true },
+  { most: 4, times: 1.2 },
+  { most: 3, times: 1.15, isFirstYear: true },
+] as const;
+
+/**
+ * Lines and note size with which a part fills its page, where one page has room for it: short bars are not crowded into
+ * few lines above an empty half. A size that a teacher chose stays.
+ * @param available height for systems, points; 0 where the part is one of several on its page
+ */
+function fullPage(
+  part: Part,
+  staff: Staff,
+  inside: number,
+  available: number,
+): { readonly lines: readonly Line[]; readonly staffSpace: number } {
+  const widths = barWidths([staff]);
+  const starts = goodLineStarts(staff);
+  const usual = staffSpaceOf(part);
+  // The clef and signature take room in every line.
+  const roomAt = (space: number) =>
+    inside / (space * SPACES_PER_QUARTER) - 2 - Math.abs(part.writtenKey.tonic.alter) * 0.5;
+  const dense = { lines: planLines(widths, roomAt(usual), starts), staffSpace: usual };
+  if (available === 0) return dense;
+  const isFirstYear = profileOf(part.level).aids.counts;
+  const options = FULLER.filter(
+    (one) => (!('isFirstYear' in one) || isFirstYear) && (part.size === undefined || one.times === 1),
+  ).map(({ most, times }) => {
+    const staffSpace = usual * times;
+    const lines = planLines(widths, roomAt(staffSpace), starts, most);
+    return { lines, staffSpace, height: lines.length * staffSpace };
+  });
+  const fitting = options.filter(({ height }) => height * EASY_SPACES <= available);
+  const [first] = fitting;
+  if (!first) return dense;
+  const isFull = ({ height }: { readonly height: number }) => height * WIDEST_SPACES >= available;
+  return fitting.find(isFull) ?? fitting.reduce((best, one) => (one.height > best.height ? one : best), first);
+}
 
 /** What stands above systems and takes room there: small staves, and the headings of sections. */
 interface Above {
@@ -365,9 +407,15 @@ function drawHeader(document: PDFKit.PDFDocument, part: Part, width: number): vo
       font: 'sans',
       size: 9,
     });
+  // In a ring, so that the sign is not read as a note value.
+  document
+    .circle(left + 7.5, MARGIN.top + 41.5, 9)
+    .lineWidth(0.6)
+    .strokeColor('#777777')
+    .stroke();
   drawLevelSign(document, part.level, left + 3, MARGIN.top + 34);
   const tempoWidth = drawTempo(document, part.tempo, left + inside, MARGIN.top + 45);
-  drawText(document, playerLine(part), left + 18, MARGIN.top + 45, inside - 30 - tempoWidth, {
+  drawText(document, playerLine(part), left + 22, MARGIN.top + 45, inside - 34 - tempoWidth, {
     font: 'sans',
     size: 10.5,
   });

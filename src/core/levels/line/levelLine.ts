@@ -3,7 +3,7 @@ import { type Instrument, type Level, LEVELS } from '../../instruments';
 import { lineByOctaves, type Tune } from '../../score';
 import { withinLeap } from '../fit/leaps';
 import { type ArticulationStyle, levelTempo, type PhrasingStyle } from '../../work';
-import { phrased } from '../phrasing/phrasing';
+import { broadens, phrased } from '../phrasing/phrasing';
 import { phrasingOf } from '../phrasing/styles';
 import { articulated, slurredAdditions } from './articulate';
 import { embellisher, type Embellisher } from './embellishLine';
@@ -129,9 +129,10 @@ function phrasedLine(
   const closed = source.tune.bars.flatMap(({ id }, index) => (bars.chosen?.[id]?.kind === 'own' ? [index] : []));
   const made = phrased(plain, linePhrases(plain, source), source, { style, level, instrument, isSpoken, closed });
   const changes = made.changes.length > 0 ? [...line.changes, ...made.changes] : line.changes;
+  const end = broadens(source.tune, style, level) ? { broadens: true as const } : {};
   return isMoved
-    ? { ...line, base: made.tune, tune: lineByOctaves(made.tune, line.shift), changes }
-    : { ...line, tune: made.tune, changes };
+    ? { ...line, base: made.tune, tune: lineByOctaves(made.tune, line.shift), changes, ...end }
+    : { ...line, tune: made.tune, changes, ...end };
 }
 
 const linePhrases = derived((line: Tune, source: Source) => phrasesIn(line, source.tune, source.phrases));

@@ -33,6 +33,8 @@ export interface LevelLine {
   readonly shift: number;
   /** How it was embellished, time by time; the level above begins with the same. */
   readonly rounds: readonly Round[];
+  /** Its end grows broader, and says so. */
+  readonly broadens?: true;
 }
 
 /** A line and how hard it is. */

@@ -183,11 +183,18 @@ export function finished(
       ...(fingered && { fingered }),
       ...(tablature && { tab: tablature }),
       ...(size && size !== 'usual' && { size }),
-      ...(articulation.style === 'each' && { words: new Map([[0, eachNoteWords(instrument)]]) }),
+      ...wordsOver(line, articulation.style === 'each' ? eachNoteWords(instrument) : undefined),
       difficulty: barDifficulties({ bars, key: onPage.key, meter: tune.meter, tempo }, instrument),
     },
     changes: [...line.changes, ...plain.changes, ...helped.changes].toSorted((a, b) => a.barIndex - b.barIndex),
   };
+}
+
+/** Words over the beginning of bars: how notes are struck, and where the end grows broader. */
+function wordsOver({ tune, broadens }: LevelLine, first: string | undefined): Pick<Part, 'words'> {
+  const end: readonly (readonly [number, string])[] = broadens ? [[tune.bars.length - 2, 'rit.']] : [];
+  const words = new Map<number, string>([...(first === undefined ? [] : [[0, first] as const]), ...end]);
+  return words.size > 0 ? { words } : {};
 }
 
 /** What stands over a line in which nothing is slurred, so that a player does not do it either. */

@@ -26,6 +26,25 @@ class Marked {
     this.at.set(index, { ...this.at.get(index), ...mark });
   }
 
+  /** A hairpin ends a note before the letter that it leads to, as it is engraved; a short one goes. */
+  clearOfLetters(): void {
+    let from: number | undefined;
+    for (const k of [...this.at.keys()].toSorted((a, b) => a - b)) {
+      const { hairpin, hairpinEnds, ...rest } = this.at.get(k) ?? {};
+      if (hairpinEnds && rest.dynamic && from !== undefined) {
+        this.at.set(k, { ...rest, ...(hairpin && { hairpin }) });
+        if (k - 1 > from) this.put(k - 1, { hairpinEnds: true });
+        else this.withoutHairpin(from);
+      }
+      if (hairpin) from = k;
+    }
+  }
+
+  private withoutHairpin(at: number): void {
+    const { hairpin: _, ...rest } = this.at.get(at) ?? {};
+    this.at.set(at, rest);
+  }
+
   /** A hairpin over some notes; one of a note alone is none. */
   swell(from: number, to: number, hairpin: Hairpin): void {
     if (to <= from) return;
@@ -48,6 +67,7 @@ export function dynamicsFor(
   marked.put(0, { dynamic: first.others });
   if (swells) swelling(view, phrases, first.others, top, marked);
   else stepping(view, phrases, first.others, top, marked);
+  marked.clearOfLetters();
   return marked.at;
 }
 

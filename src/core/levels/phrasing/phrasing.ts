@@ -9,6 +9,7 @@ import {
   isNote,
   mapNotes,
   type Note,
+  quartersPerMinute,
   soundingNotes,
   type Tune,
   withPairedHairpins,
@@ -59,6 +60,15 @@ export function phrased(tune: Tune, phrases: readonly Phrase[], source: Phrasabl
   const { style, level, instrument, isSpoken, closed } = request;
   const { phrasing } = profileOf(level);
   return phrasedLine(tune, phrases, source, style, phrasing, touchOf(instrument), isSpoken, closed.join());
+}
+
+/** Quarters a minute up to which a singing tune grows broader at its end. */
+const SLOW_END = 76;
+
+/** Whether the end of a part grows broader: in slow airs and songs, above the first year. */
+export function broadens(tune: Tune, style: PhrasingStyle, level: Level): boolean {
+  if (profileOf(level).phrasing === 'first' || !PHRASING_TABLES[style].broadens) return false;
+  return quartersPerMinute(tune.tempo) <= SLOW_END && tune.bars.length > 4 && tune.tempo.words === undefined;
 }
 
 /** Players of one family have the same line in other octaves. */
