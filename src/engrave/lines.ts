@@ -1,4 +1,5 @@
-import { barLength, isNote, metersOf } from '../core/score';
+import { printChord } from '../core/harmony';
+import { type Bar, barLength, isNote, metersOf } from '../core/score';
 import { type Ticks, TICKS_PER_QUARTER } from '../core/time';
 import type { Staff } from '../core/formats';
 
@@ -34,6 +35,7 @@ export function barWidths(staves: readonly Staff[]): readonly number[] {
       }
       extra = Math.max(extra, here);
     }
+    for (const { bars } of staves) extra += chordRoom(bars[index], end);
     const places = [...onsets].toSorted((a, b) => a - b);
     const notes = places
       .slice(1)
@@ -41,6 +43,19 @@ export function barWidths(staves: readonly Staff[]): readonly number[] {
     const signs = (bar.key ? 1 : 0) + (bar.meter ? 0.7 : 0) + (bar.repeatStart ? 0.5 : 0) + (bar.repeatEnd ? 0.4 : 0);
     return Math.max(1.2, notes + extra + signs + 0.5);
   });
+}
+
+/** What a letter of a chord symbol takes, in widths of a quarter, and what a quarter without notes between leaves it. */
+const CHORD_LETTER = 0.3;
+const QUARTER_ROOM = 0.95;
+
+/** Room that chord symbols ask for beyond that of the notes under them. */
+function chordRoom(bar: Bar | undefined, end: Ticks): number {
+  const chords = bar?.chords ?? [];
+  return chords.reduce((sum, { at, symbol }, k) => {
+    const gap = ((chords[k + 1]?.at ?? end) - at) / TICKS_PER_QUARTER;
+    return sum + Math.max(0, printChord(symbol).length * CHORD_LETTER - gap * QUARTER_ROOM);
+  }, 0);
 }
 
 /**

@@ -58,7 +58,7 @@ test('a long part goes over several pages and loses no bar', async () => {
   picture.systems
     .slice(1)
     .forEach(({ top }, index) => expect(top).toBeGreaterThan(picture.systems[index]?.bottom ?? Infinity));
-  expect(pagesOf(await partPdf(engraver, part(long))).length).toBe(3);
+  expect(pagesOf(await partPdf(engraver, part(long))).length).toBe(4);
 });
 
 test('the player line says both keys, and one where they are the same', () => {

@@ -1,9 +1,11 @@
+import { printChord } from '../core/harmony';
+import { nameValue, TICKS_PER_QUARTER } from '../core/time';
 import { FOR_ENGRAVER, type Staff, writeMusicXml } from '../core/formats';
 import { profileOf } from '../core/instruments';
 import { accidentalsFor, isNote, keysOf, metersOf, type Tempo } from '../core/score';
 import { legendOf, type Part } from '../core/levels';
 import { PAGE_SIZE_TABLE } from '../core/work';
-import { nameValue } from '../core/time';
+
 import { lyricMargin, type Engraver } from './engraver';
 import { barWidths, goodLineStarts, planLines, withWholeRests, type Line } from './lines';
 import { ossiaPictures, roomAbove, type Ossias } from './ossias';
@@ -181,7 +183,8 @@ function fullPage(
   if (available === 0) return dense;
   const isFirstYear = profileOf(part.level).aids.counts;
   const options = FULLER.filter(
-    (one) => (!('isFirstYear' in one) || isFirstYear) && (part.size === undefined || one.times === 1),
+    (one) =>
+      (!('isFirstYear' in one) || isFirstYear) && (one.times === 1 || (part.size === undefined && !isCrowded(staff))),
   ).map(({ most, times }) => {
     const staffSpace = usual * times;
     const lines = planLines(widths, roomAt(staffSpace), starts, most);
@@ -192,6 +195,18 @@ function fullPage(
   if (!first) return dense;
   const isFull = ({ height }: { readonly height: number }) => height * WIDEST_SPACES >= available;
   return fitting.find(isFull) ?? fitting.reduce((best, one) => (one.height > best.height ? one : best), first);
+}
+
+/** Whether larger chord symbols would touch one another, or the finger marks beside them. */
+function isCrowded({ bars, fingers }: Staff): boolean {
+  const isFingered = (fingers?.size ?? 0) > 0 && bars.some(({ chords }) => chords.length > 0);
+  if (isFingered) return true;
+  return bars.some(({ chords }) =>
+    chords.some(({ at, symbol }, k) => {
+      const next = chords[k + 1];
+      return next !== undefined && printChord(symbol).length * TICKS_PER_QUARTER > 2 * (next.at - at);
+    }),
+  );
 }
 
 /** What stands above systems and takes room there: small staves, and the headings of sections. */

@@ -173,7 +173,9 @@ function noteMarks(context: PartContext, note: Note, place: NoteContext): string
 
 /** Slurs nest: one that ends is the one begun last. Their numbers say so to other programs. */
 function slurMarks(context: PartContext, note: Note): string {
-  const { slurs } = context;
+  const { slurs, staff, target } = context;
+  // Over the notes are finger marks there, and over them the chords.
+  const below = target.isRow && (staff.fingers?.size ?? 0) > 0 ? ' placement="below"' : '';
   const marks: string[] = [];
   for (let k = 0; k < (note.slurEnds ?? 0); k += 1) {
     marks.push(`<slur type="stop" number="${Math.min(6, Math.max(1, slurs.open))}"/>`);
@@ -181,7 +183,7 @@ function slurMarks(context: PartContext, note: Note): string {
   }
   for (let k = 0; k < (note.slurStarts ?? 0); k += 1) {
     slurs.open += 1;
-    marks.push(`<slur type="start" number="${Math.min(6, slurs.open)}"/>`);
+    marks.push(`<slur type="start" number="${Math.min(6, slurs.open)}"${below}/>`);
   }
   return marks.join('');
 }
