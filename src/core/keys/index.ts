@@ -24,8 +24,8 @@ export { type KeyForPlayer, type RankedKey, rankKeys, twelveKeys } from './rankK
 export { keyReasons, signatureText } from './reasons';
 // For whom one key for all is much worse than a key of their own.
 export { sufferersIn, suffererText } from './sufferers';
-// More sharps or flats than these are too many for a first-year player, where another key serves.
-export { bestKey, bestRanked, startKey } from './startKey';
+// One key for all, and the key that a level begins in.
+export { bestRanked, startKey } from './startKey';
 // The player of a level where no group is chosen.
 export { lanePlayer, movedText, movedTexts, withOwnKey, withStartKey } from './startWork';
 // What has to be the same for two levels to play at once.

@@ -240,7 +240,7 @@ function octavesText(octaves: number): string {
 }
 
 /** How a style of phrasing is played, as the end of a sentence. */
-export const PHRASING_WORDS: Readonly<Record<PhrasingStyle, string>> = {
+const PHRASING_WORDS: Readonly<Record<PhrasingStyle, string>> = {
   song: 'as a song: slurs inside the phrase, a swell to its highest note',
   hymn: 'as a hymn: slurs by the bar inside the phrase, a swell to its highest note',
   air: 'as a slow air: long slurs, soft at both ends',

@@ -76,8 +76,7 @@ const DIALECT: Readonly<Record<Style, Partial<Record<Device, number>>>> = {
 };
 
 /** What a device is worth in a style. */
-export const deviceWorth = (device: Device, style: Style): number =>
-  DEVICE_WEIGHTS[device] + (DIALECT[style][device] ?? 0);
+const deviceWorth = (device: Device, style: Style): number => DEVICE_WEIGHTS[device] + (DIALECT[style][device] ?? 0);
 
 /** How a tune behaves, for the judge. */
 export interface Manners {

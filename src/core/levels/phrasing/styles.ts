@@ -129,10 +129,11 @@ export const phrasingOf = derived((tune: Tune): PhrasingStyle => {
   if (named && !said) return named[1];
   const { style } = formOf(tune);
   const general = BY_STYLE[style];
-  if (said || general === 'swing' || general === 'dance') return general;
+  if (said || general === 'swing') return general;
   const notes = soundingNotes(tune);
-  if (isTango(tune, notes)) return 'tango';
   const quarters = quartersPerMinute(tune.tempo);
+  if (quarters <= MARCH.from && isTango(tune, notes)) return 'tango';
+  if (general === 'dance') return general;
   if (quarters <= SLOW && !isCompound(tune.meter)) return 'air';
   return general === 'song' && isMarch(tune, notes, quarters) ? 'march' : general;
 });

@@ -7,9 +7,10 @@ import { workSchema } from './recipeSchema';
 import { RECIPE_SCHEMA, storedWork } from './upgradeRecipe';
 
 /**
- * Works as they were stored while recipes were of schema 2, each with the parts and solos that it gave then, as hashes.
- * They were written by the program of that time and are not written anew: what a teacher saved once has to give the
- * same paper for good.
+ * Works as they were stored while recipes were of schema 2, each with the parts and solos that it gives, as hashes. The
+ * documents were written by the program of that time and are not written anew. The hashes are renewed where the engines
+ * are meant to write otherwise, as `npm run hashes` is, and for no other reason: a change of the stored shape gives the
+ * same paper.
  */
 interface StoredWork {
   readonly name: string;
