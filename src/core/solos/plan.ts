@@ -197,7 +197,7 @@ function relationsOf(lengths: readonly number[], chance: Chance): Shape {
     });
     const model = models[Math.floor(chance() * models.length)];
     if (index === 0) made.push(['idea']);
-    else if (model === undefined || (index % 3 === 2 && index < lengths.length - 1)) made.push(['answer']);
+    else if (model === undefined || (index % 4 === 2 && index < lengths.length - 1)) made.push(['answer']);
     else {
       const kinds: readonly PhraseKind[] =
         (uses.get(model) ?? 0) > 0 ? ['varied'] : ['varied', 'moved', 'varied', 'same'];

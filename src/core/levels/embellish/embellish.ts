@@ -8,6 +8,7 @@ import type { Change, Device } from '../../work';
 import { candidatesOf, type Candidate, type CandidateWishes } from './candidates';
 import type { Placed } from './events';
 import { THRESHOLD } from './judge';
+import { Liked } from './liked';
 import { groundOf, kindsOf, MAX_TO_A_BAR, Variation } from './variation';
 
 /** One time that a line is embellished. */
@@ -83,19 +84,11 @@ export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: Embell
   const variation = new Variation(groundOf(tune, phrases), kinds, chance);
   const least = wishes.isPressed || wishes.isAsked || wishes.density >= WHEREVER ? -Infinity : THRESHOLD;
   const take = (group: readonly Candidate[], most: number, threshold: number) => {
-    // Worked out anew only where what was taken matters: there are thousands in a long tune.
-    const likings = group.map((one) => variation.liking(one));
+    const liked = new Liked(group, variation);
     const lowest = Variation.threshold(threshold);
     for (let taken = 0; taken < most;) {
-      let at = -1;
-      for (let k = 0; k < group.length; k += 1) {
-        const [here, best] = [likings[k] ?? -Infinity, likings[at] ?? -Infinity];
-        if (here > best || (here === best && here > -Infinity && (group[k]?.dice ?? 0) > (group[at]?.dice ?? 0)))
-          at = k;
-      }
-      const best = group[at];
-      if (!best || (likings[at] ?? -Infinity) < lowest) return;
-      likings[at] = -Infinity;
+      const best = liked.next(lowest);
+      if (!best) return;
       if (used.has(best.event) || variation.isClosed(best, wishes.isAsked === true)) continue;
       if (!best.added.every(wishes.isFree)) continue;
       const place = best.make();
@@ -104,10 +97,7 @@ export function embellish(tune: Tune, phrases: readonly Phrase[], wishes: Embell
       for (const id of place.instead.keys()) used.add(id);
       chosen.push(place);
       taken += 1;
-      const isTouched = variation.take(best);
-      group.forEach((one, k) => {
-        if (likings[k] !== -Infinity && isTouched(one)) likings[k] = variation.liking(one);
-      });
+      liked.lookAgain(variation.take(best));
     }
   };
   for (const index of wishes.own.keys())

@@ -50,15 +50,10 @@ const FEWEST_OF_A_KIND = 2;
 
 /** Where a bar stands in its tune. */
 interface BarPlace {
-  readonly phrase: number;
-  /** Bars from the first whole one of the phrase. */
-  readonly inPhrase: number;
-  readonly isFirst: boolean;
-  readonly isLast: boolean;
-  /** It came before, in an earlier phrase. */
-  readonly isAgain: boolean;
   /** Bars in the same place of other phrases that are it, or move as it does. */
   readonly parallels: readonly number[];
+  /** What the place itself speaks for or against. */
+  readonly worth: number;
 }
 
 /** How a tune lies in phrases, for whoever varies it. */
@@ -84,13 +79,15 @@ export const groundOf = derived((tune: Tune, phrases: readonly Phrase[]): Variat
       const isOther = other !== index && there !== undefined && there.phrase !== phrase && there.inPhrase === inPhrase;
       return isOther && shapes[other]?.rhythm === shapes[index]?.rhythm ? [other] : [];
     });
+    const isFirst = index === 0 || (spans[index]?.start ?? 0) <= barTicks(tune.meter) / 2;
+    const isAgain = earlier !== undefined && (home[earlier]?.phrase ?? phrase) !== phrase;
     return {
-      phrase,
-      inPhrase,
-      isFirst: index === 0 || (spans[index]?.start ?? 0) <= barTicks(tune.meter) / 2,
-      isLast,
-      isAgain: earlier !== undefined && (home[earlier]?.phrase ?? phrase) !== phrase,
       parallels,
+      worth:
+        (isAgain ? VARIATION.again : 0) +
+        (phrase === 0 ? VARIATION.opening : 0) +
+        (isFirst ? VARIATION.firstBar : 0) +
+        (isLast ? VARIATION.lastBar : inPhrase > 0 ? VARIATION.middle : 0),
     };
   });
   return { bars, top: Math.max(0, ...notes.map(({ pitch }) => semitones(pitch))) };
@@ -180,7 +177,9 @@ export function kindsOf(
 
 /** A variation as it grows: what was chosen, and what is liked next because of it. */
 export class Variation {
-  private readonly inBar = new Map<number, string[]>();
+  private readonly inBar = new Map<number, number>();
+  /** The kinds of figure that stand in the bars that are parallel to a bar. */
+  private readonly inParallels = new Map<number, Set<string>>();
   private readonly foreign = new Map<number, number>();
   private readonly whims = new Map<string, number>();
   private hasClimax = false;
@@ -197,7 +196,7 @@ export class Variation {
     const place = this.ground.bars[one.bar];
     const [first, second] = this.kinds;
     const kind = one.figure === first ? VARIATION.first : one.figure === second ? VARIATION.second : VARIATION.other;
-    const own = this.inBar.get(one.bar)?.length ?? 0;
+    const own = this.inBar.get(one.bar) ?? 0;
     return Math.round(
       (one.score +
         kind +
@@ -218,15 +217,9 @@ export class Variation {
     return known;
   }
 
-  private placeWorth(place: BarPlace, { figure }: Candidate): number {
-    const parallels = place.parallels.flatMap((bar) => this.inBar.get(bar) ?? []);
-    return (
-      (place.isAgain ? VARIATION.again : 0) +
-      (place.phrase === 0 ? VARIATION.opening : 0) +
-      (place.isFirst ? VARIATION.firstBar : 0) +
-      (place.isLast ? VARIATION.lastBar : place.inPhrase > 0 ? VARIATION.middle : 0) +
-      (parallels.length === 0 ? 0 : parallels.includes(figure) ? VARIATION.parallel : VARIATION.unlike)
-    );
+  private placeWorth({ worth }: BarPlace, { bar, figure }: Candidate): number {
+    const parallels = this.inParallels.get(bar);
+    return worth + (parallels === undefined ? 0 : parallels.has(figure) ? VARIATION.parallel : VARIATION.unlike);
   }
 
   /** Beyond the tune's highest note goes one figure alone, in the last half. */
@@ -238,19 +231,20 @@ export class Variation {
 
   /** Whether a candidate may not be taken any more, however it is liked. */
   isClosed({ bar, phrase, isForeign }: Candidate, isAsked: boolean): boolean {
-    if ((this.inBar.get(bar)?.length ?? 0) >= MAX_TO_A_BAR) return true;
+    if ((this.inBar.get(bar) ?? 0) >= MAX_TO_A_BAR) return true;
     // One enclosure or other half step to a phrase, unless it was asked for.
     return !isAsked && isForeign && (this.foreign.get(phrase) ?? 0) >= VARIATION.mostForeign;
   }
 
-  /** @returns of whom it changes how they are liked */
-  take({ bar, figure, phrase, isForeign, added }: Candidate): (one: Candidate) => boolean {
-    this.inBar.set(bar, [...(this.inBar.get(bar) ?? []), figure]);
-    if (isForeign) this.foreign.set(phrase, (this.foreign.get(phrase) ?? 0) + 1);
+  /** @returns the bars in which it changes how others are liked */
+  take({ bar, figure, phrase, isForeign, added }: Candidate): readonly number[] {
     const { top, bars } = this.ground;
+    const parallels = bars[bar]?.parallels ?? [];
+    this.inBar.set(bar, (this.inBar.get(bar) ?? 0) + 1);
+    for (const other of parallels) this.inParallels.set(other, (this.inParallels.get(other) ?? new Set()).add(figure));
+    if (isForeign) this.foreign.set(phrase, (this.foreign.get(phrase) ?? 0) + 1);
     const isClimax = !this.hasClimax && added.some((pitch) => semitones(pitch) > top);
     this.hasClimax ||= isClimax;
-    const touched = new Set([bar, ...(bars[bar]?.parallels ?? [])]);
-    return (one) => touched.has(one.bar) || (isClimax && one.added.some((pitch) => semitones(pitch) > top));
+    return isClimax ? bars.map((_, index) => index) : [bar, ...parallels];
   }
 }

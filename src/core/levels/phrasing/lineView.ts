@@ -13,10 +13,12 @@ export interface LineView {
   readonly spans: readonly BarSpan[];
   /** Notes after which a phrase, or its half, is over. */
   readonly joints: ReadonlySet<number>;
+  /** Where notes stand, as far as it was asked. */
+  readonly places: Map<SoundingNote, PlaceInBar>;
 }
 
 export function viewOf(tune: Tune, joints: ReadonlySet<number>): LineView {
-  return { tune, notes: soundingNotes(tune), spans: barSpans(tune), joints };
+  return { tune, notes: soundingNotes(tune), spans: barSpans(tune), joints, places: new Map() };
 }
 
 export const meterAt = ({ spans, tune }: LineView, note: SoundingNote): Meter => spans[note.bar]?.meter ?? tune.meter;
@@ -50,6 +52,14 @@ export interface PlaceInBar {
 }
 
 export function placeOf(view: LineView, note: SoundingNote): PlaceInBar {
+  const known = view.places.get(note);
+  if (known) return known;
+  const place = freshPlace(view, note);
+  view.places.set(note, place);
+  return place;
+}
+
+function freshPlace(view: LineView, note: SoundingNote): PlaceInBar {
   const meter = meterAt(view, note);
   const beats: readonly Beat[] = beatsRead(meter);
   const beat = Math.max(
