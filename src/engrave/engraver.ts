@@ -236,6 +236,8 @@ const COMMON = {
   lyricSize: 4,
   breaksNoWidow: false,
   systemDivider: 'none',
+  // Grace notes, and what others play, are plainly smaller than the part's own.
+  graceFactor: 0.65,
 } as const;
 
 /**

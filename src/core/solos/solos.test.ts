@@ -176,6 +176,31 @@ test('the same seed gives the same solo, another seed another, and levels rise i
   }
 });
 
+test('above the first year phrases are of unequal lengths, and nearly all solos come home by step on the keynote or its third', () => {
+  const [lengths, ends]: [Set<number>, boolean[]] = [new Set(), []];
+  for (let seed = 0; seed < 20; seed += 1)
+    for (const text of [FORMS[0], FORMS[3], FORMS[5]]) {
+      const request = requestFor(text, 'advanced', seed);
+      const solo = composeSolo(request);
+      if (!solo) continue;
+      const barAt = (at: number) => request.bars.filter(({ start }) => start < at).length;
+      for (const { start, end } of solo.phrases) lengths.add(barAt(end) - barAt(start));
+      const [last, before] = [solo.notes.at(-1), solo.notes.at(-2)];
+      const above = last ? (chroma(last.concert) - chroma(request.form.key.tonic) + 12) % 12 : -1;
+      const step = last && before ? Math.abs(semitones(last.pitch) - semitones(before.pitch)) : 99;
+      ends.push([0, 3, 4].includes(above) && step <= 2);
+    }
+  expect([...lengths].toSorted((a, b) => a - b)).toEqual(expect.arrayContaining([1, 2, 3, 4]));
+  expect(ends.filter(Boolean).length).toBeGreaterThan(0.8 * ends.length);
+});
+
+test('no note is shorter than the instrument speaks at the tempo', () => {
+  for (let seed = 0; seed < 10; seed += 1) {
+    const solo = composeSolo({ ...requestFor(FORMS[0], 'advanced', seed, given('trombone')), shortest: 5_040 });
+    expect(Math.min(...(solo?.notes ?? []).map(({ length }) => length))).toBeGreaterThanOrEqual(5_040);
+  }
+});
+
 test('locked phrases stay as they are while the rest is composed anew, whatever they do', () => {
   fc.assert(
     fc.property(aRequest, fc.integer({ min: 0, max: 3 }), (request, index) => {
