@@ -72,12 +72,14 @@ const MAX_IN_LINE = 12;
  * @param room what one line holds, in the unit of `barWidths`
  * @param goodStarts bars (indices) with which a line likes to begin
  * @param most so many bars stand in a line at most
+ * @param hasPickup the first bar is a pickup, and does not count in its line
  */
 export function planLines(
   widths: readonly number[],
   room: number,
   goodStarts: ReadonlySet<number>,
   most: number = MAX_IN_LINE,
+  hasPickup = false,
 ): readonly Line[] {
   interface Plan {
     readonly cost: number;
@@ -91,7 +93,8 @@ export function planLines(
   for (let to = 1; to <= widths.length; to += 1) {
     let width = 0;
     const plans: Plan[] = [];
-    for (let from = to - 1; from >= Math.max(0, to - most); from -= 1) {
+    const earliest = hasPickup && to === most + 1 ? 0 : Math.max(0, to - most);
+    for (let from = to - 1; from >= earliest; from -= 1) {
       width += widths[from] ?? 0;
       const fullness = width / room;
       if (fullness > 1.6 && from < to - 1) break;

@@ -2,7 +2,7 @@ import { printChord } from '../core/harmony';
 import { nameValue, TICKS_PER_QUARTER } from '../core/time';
 import { FOR_ENGRAVER, type Staff, writeMusicXml } from '../core/formats';
 import { profileOf } from '../core/instruments';
-import { accidentalsFor, isNote, keysOf, metersOf, type Tempo } from '../core/score';
+import { accidentalsFor, hasPickup, isNote, keysOf, metersOf, type Tempo } from '../core/score';
 import { legendOf, type Part } from '../core/levels';
 import { PAGE_SIZE_TABLE } from '../core/work';
 
@@ -150,7 +150,7 @@ const WIDEST_SPACES = 24;
 
 /**
  * What is tried in turn until a page is full: so many bars a line at most, and notes so much larger. First-year players
- * read down to three bars a line; nobody's notes grow by more than a quarter.
+ * read down to three bars a line, others do where the tune is short; nobody's notes grow by more than a quarter.
  */
 const FULLER = [
   { most: EASY_BARS, times: 1 },
@@ -160,7 +160,11 @@ const FULLER = [
   { most: 3, times: 1, isFirstYear: true },
   { most: 4, times: 1.2 },
   { most: 3, times: 1.15, isFirstYear: true },
+  { most: 3, times: 1.2, isShort: true },
 ] as const;
+
+/** So few bars do not fill a page in fours. */
+const SHORT_TUNE = 9;
 
 /**
  * Lines and note size with which a part fills its page, where one page has room for it: short bars are not crowded into
@@ -184,10 +188,12 @@ function fullPage(
   const isFirstYear = profileOf(part.level).aids.counts;
   const options = FULLER.filter(
     (one) =>
-      (!('isFirstYear' in one) || isFirstYear) && (one.times === 1 || (part.size === undefined && !isCrowded(staff))),
+      (!('isFirstYear' in one) || isFirstYear) &&
+      (!('isShort' in one) || staff.bars.length <= SHORT_TUNE) &&
+      (one.times === 1 || (part.size === undefined && !isCrowded(staff))),
   ).map(({ most, times }) => {
     const staffSpace = usual * times;
-    const lines = planLines(widths, roomAt(staffSpace), starts, most);
+    const lines = planLines(widths, roomAt(staffSpace), starts, most, hasPickup(staff));
     return { lines, staffSpace, height: lines.length * staffSpace };
   });
   const fitting = options.filter(({ height }) => height * EASY_SPACES <= available);

@@ -1,8 +1,8 @@
 import { derived } from '../../derived';
-import { type Instrument, type Level, LEVELS } from '../../instruments';
+import { type Instrument, type Level, LEVELS, profileOf } from '../../instruments';
 import { lineByOctaves, type Tune } from '../../score';
 import { withinLeap } from '../fit/leaps';
-import { type ArticulationStyle, levelTempo, type PhrasingStyle } from '../../work';
+import { type ArticulationStyle, LEVEL_DEFAULTS, levelTempo, type PhrasingStyle } from '../../work';
 import { broadens, phrased } from '../phrasing/phrasing';
 import { phrasingOf } from '../phrasing/styles';
 import { articulated, slurredAdditions } from './articulate';
@@ -120,14 +120,27 @@ function spokenLine(line: LevelLine, source: Source, style: Exclude<Articulation
 function phrasedLine(
   line: LevelLine,
   source: Source,
-  { level, instrument, bars = {} }: LineRequest,
+  { level, instrument, bars = {}, melody, embellish = {} }: LineRequest,
   style: PhrasingStyle,
   isSpoken: boolean,
 ): LevelLine {
   const isMoved = line.tune === lineByOctaves(line.base, line.shift);
   const plain = isMoved ? line.base : line.tune;
   const closed = source.tune.bars.flatMap(({ id }, index) => (bars.chosen?.[id]?.kind === 'own' ? [index] : []));
-  const made = phrased(plain, linePhrases(plain, source), source, { style, level, instrument, isSpoken, closed });
+  const devices = embellish.devices ?? LEVEL_DEFAULTS[level].devices;
+  const adorns =
+    profileOf(level).embellishing.varies &&
+    (melody ?? LEVEL_DEFAULTS[level].melody) === 'embellished' &&
+    embellish.density !== 0 &&
+    devices.includes('turn');
+  const made = phrased(plain, linePhrases(plain, source), source, {
+    style,
+    level,
+    instrument,
+    isSpoken,
+    adorns,
+    closed,
+  });
   const changes = made.changes.length > 0 ? [...line.changes, ...made.changes] : line.changes;
   const end = broadens(source.tune, style, level) ? { broadens: true as const } : {};
   return isMoved

@@ -98,7 +98,7 @@ interface Partings {
   readonly atEnds: (index: number) => boolean;
 }
 
-/** Where no breath is taken: in a slur, and between a leaning note and its resolution. */
+/** Where no breath is taken: in a slur, and between a leaning note and its resolution, but before a pickup. */
 function partings(
   notes: readonly SoundingNote[],
   bars: readonly Bar[],
@@ -111,6 +111,8 @@ function partings(
   const leans = (index: number): boolean => {
     const [note, next, under] = [notes[index], notes[index + 1], tones[index]];
     if (!note || !next || !under || under.length === 0) return false;
+    // What leads over the barline belongs to what comes: before it everybody breathes.
+    if (notes[index + 2]?.inBar === 0 && next.length <= note.length && next.bar === note.bar) return false;
     const distance = Math.abs(semitones(next.pitch) - semitones(note.pitch));
     const isStrong = weightAt(spans[note.bar]?.meter ?? meter, note.inBar) >= 0.5;
     return distance > 0 && distance <= 2 && isStrong && !under.some((tone) => chroma(tone) === chroma(note.pitch));

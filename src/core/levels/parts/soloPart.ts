@@ -169,7 +169,7 @@ export function soloAsPart(
   const key = keyWithFewNaturals(solo.notes, form.key);
   const plain = soloTune(solo, { form: { ...form, key }, title, tempo, ...(swing && { swing }) });
   const phrases = phrasesOfSolo(solo, plain);
-  const isClosed = { isSpoken: false, closed: [] };
+  const isClosed = { isSpoken: false, adorns: false, closed: [] };
   const line =
     phrasing === 'none'
       ? plain

@@ -1,4 +1,6 @@
 import { derived } from '../../derived';
+import { pitchClassOf, semitones } from '../../pitch';
+import { beatNumberAt, beatsOf } from '../../time';
 import type { Phrase } from '../../analysis';
 import { type Instrument, type Level, profileOf } from '../../instruments';
 import {
@@ -47,6 +49,8 @@ export interface PhrasingRequest {
   readonly instrument: Pick<Instrument, 'family' | 'mechanism'>;
   /** Slurs and dots were chosen by hand: only loudness is added. */
   readonly isSpoken: boolean;
+  /** The level adorns: a cadence may have its trill. */
+  readonly adorns: boolean;
   /** Bars that a teacher wrote, by index: they have the marks that they were written with. */
   readonly closed: readonly number[];
 }
@@ -57,9 +61,10 @@ export interface PhrasingRequest {
  * and of slurs the tune's own of two notes.
  */
 export function phrased(tune: Tune, phrases: readonly Phrase[], source: Phrasable, request: PhrasingRequest): Phrased {
-  const { style, level, instrument, isSpoken, closed } = request;
+  const { style, level, instrument, isSpoken, adorns, closed } = request;
   const { phrasing } = profileOf(level);
-  return phrasedLine(tune, phrases, source, style, phrasing, touchOf(instrument), isSpoken, closed.join());
+  const made = phrasedLine(tune, phrases, source, style, phrasing, touchOf(instrument), isSpoken, closed.join());
+  return adorns && PHRASING_TABLES[style].trills ? withTrill(made, phrases) : made;
 }
 
 /** Quarters a minute up to which a singing tune grows broader at its end. */
@@ -113,6 +118,34 @@ function freshlyPhrased(
   };
   return { tune: { ...tune, bars }, changes: said ? [change] : [] };
 }
+
+/** The trill before the last note of all, where it is long enough and falls or rises to it by step. */
+const withTrill = derived((made: Phrased, phrases: readonly Phrase[]): Phrased => {
+  const { tune } = made;
+  const notes = soundingNotes(tune);
+  const last = (phrases.at(-1)?.to ?? 0) - 1;
+  const [note, end] = [notes[last - 1], notes[last]];
+  const meter = note && (barSpans(tune)[note.bar]?.meter ?? tune.meter);
+  if (!note || !end || !meter || note.first.ornaments || note.first.graces) return made;
+  const distance = Math.abs(semitones(note.pitch) - semitones(end.pitch));
+  const isLong = note.length >= (beatsOf(meter)[0]?.length ?? Infinity);
+  if (!isLong || distance === 0 || distance > 2) return made;
+  const bars = mapNotes(tune.bars, (one): Note => (one.id === note.first.id ? { ...one, ornaments: ['trill'] } : one));
+  const change: Change = {
+    bar: barNumbers(tune)[note.bar] ?? 0,
+    barIndex: note.bar,
+    events: [note.first.id],
+    detail: {
+      kind: 'embellished',
+      device: 'turn',
+      at: pitchClassOf(note.pitch),
+      added: [],
+      beat: beatNumberAt(meter, note.inBar),
+      ornament: 'trill',
+    },
+  };
+  return { tune: { ...tune, bars }, changes: [...made.changes, change] };
+});
 
 /** The loudness of the tune at the notes of a line: where one is missing, at its neighbour. */
 function loudnessIn({ notes }: LineView, source: Phrasable, style: PhrasingStyle): ReadonlyMap<number, Loudness> {

@@ -20,6 +20,8 @@ export interface PhrasingTable {
   readonly swells: boolean;
   /** Whether the end broadens, where the tune is slow. */
   readonly broadens: boolean;
+  /** Whether the note before the last of all is trilled, where a level adorns. */
+  readonly trills?: true;
 }
 
 /**
@@ -52,6 +54,7 @@ export const PHRASING_TABLES: Readonly<Record<PhrasingStyle, PhrasingTable>> = {
     top: 'mf',
     swells: true,
     broadens: true,
+    trills: true,
   },
   dance: {
     slurs: 'beat',
@@ -92,6 +95,7 @@ export const PHRASING_TABLES: Readonly<Record<PhrasingStyle, PhrasingTable>> = {
     top: 'f',
     swells: false,
     broadens: false,
+    trills: true,
   },
 };
 
