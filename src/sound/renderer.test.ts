@@ -34,7 +34,12 @@ describe('rendered without a device', () => {
     const renderer = await started;
     const tune = tuneOf('M:4/4\nL:1/4\nQ:1/4=60\nK:D\n.D.F.A.d|.F.E.C.D|');
     const made = planPlaying(
-      { tune, recipes: { advanced: { instrument: 'flute', melody: 'as written' } } },
+      {
+        tune,
+        recipes: {
+          advanced: { instrument: 'flute', melody: 'as written', articulation: { phrasing: 'none' } },
+        },
+      },
       { heard: 'advanced', backing: 'none', click: false, countIn: false, from: 0 },
     );
     const [voice] = made.voices;
