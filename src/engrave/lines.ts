@@ -66,6 +66,11 @@ const COSTS = { tooFull: 40, notFull: 3, offGroup: 1.5, oneBar: 1.5, unequal: 0.
 /** So many bars stand in a line at most. */
 const MAX_IN_LINE = 12;
 
+/** The first bar that a line which ends before `to` can begin with. */
+function earliestStart(to: number, most: number, hasPickup: boolean): number {
+  return hasPickup && to === most + 1 ? 0 : Math.max(0, to - most);
+}
+
 /**
  * Breaks bars into lines of about equal fullness and number of bars, by dynamic programming over the whole tune. The
  * last line may be short.
@@ -93,7 +98,7 @@ export function planLines(
   for (let to = 1; to <= widths.length; to += 1) {
     let width = 0;
     const plans: Plan[] = [];
-    const earliest = hasPickup && to === most + 1 ? 0 : Math.max(0, to - most);
+    const earliest = earliestStart(to, most, hasPickup);
     for (let from = to - 1; from >= earliest; from -= 1) {
       width += widths[from] ?? 0;
       const fullness = width / room;
