@@ -292,10 +292,14 @@ describe('writing', () => {
       await user.click(tool(/^bar: repeats/));
       expect(await screen.findByText(/^Key, meter and tempo of the first bar are the tune's own/)).toBeTruthy();
       await user.keyboard('{Escape}');
+      // A press while it still closes would only close it.
+      await waitFor(() =>
+        expect(screen.queryByText(/^Key, meter and tempo of the first bar are the tune's own/)).toBeNull(),
+      );
       act(() => screen.getByRole('application').focus());
       await user.keyboard('{ArrowRight>9}');
       await user.click(tool(/^bar: repeats/));
-      await user.selectOptions(screen.getByRole('combobox', { name: 'Key from here' }), 'G');
+      await user.selectOptions(await screen.findByRole('combobox', { name: 'Key from here' }), 'G');
       await write(user, 'Tempo from here', '9');
       expect(alertText()).toBe('From 20 to 400 beats a minute.');
       await write(user, 'Tempo from here', '120');
