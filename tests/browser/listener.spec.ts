@@ -44,8 +44,8 @@ test('the microphone hears a take, and says which notes were wrong, missed and l
     await expect(heard).toContainText(`${notes - 3} of ${notes} notes right.`);
     await expect(heard.getByRole('listitem')).toHaveText([
       /^bar 1: C instead of B$/,
-      /^bar 2: C missed$/,
-      /^bar 3: C late$/,
+      /^bar 2: A missed$/,
+      /^bar 3: B late$/,
     ]);
     await expect(page.locator('[data-marks] span')).toHaveText(['C', '○', '→']);
     expect(await auditFaults(page)).toEqual([]);
