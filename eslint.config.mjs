@@ -41,6 +41,7 @@ const ROOMS = [
   'levels',
   'rehearsal',
   'keys',
+  'planning',
   'formats',
 ];
 
@@ -161,7 +162,7 @@ const config = [
     ignores: ['src/core/formats/json/**', 'src/core/work/stored/**'],
     patterns: [
       {
-        regex: '^(?!\\.|saxes$|fflate$|dequal$|papaparse$|lru-cache$)',
+        regex: '^(?!\\.|saxes$|fflate$|dequal$|papaparse$|lru-cache$|ts-fsrs$|ics$)',
         message: 'core imports no package but small pure ones.',
       },
     ],

@@ -6,6 +6,7 @@ import { finger } from './finger';
 import { instruments } from './instruments';
 import { keys } from './keys';
 import { parts } from './parts';
+import { plan } from './plan';
 import { chords } from './chords';
 import { pools } from './pools';
 import { scale } from './scale';
@@ -47,6 +48,8 @@ const HELP = `reed: arrange tunes from the command line
   reed solo INPUT|"CHORDS" --for ID[,ID…] --level LEVEL|all [--key KEY] [--tempo BPM] [--choruses N] [--seed N]
              [--phrasing STYLE|none] [--format …] [--out DIR]
                                       an example solo over the chords, with its plan and what each note is
+  reed plan INPUT.plan.json [--log LOG.csv] [--today DATE] [--days N] [--format json|ics|csv|pdf] [--out FILE]
+                                      a pupil's practice, day by day, from goals, days and log; will it be ready?
   reed sound INPUT [--lane tune|none|LEVEL] [--for ID] [--key KEY] [--tempo BPM] [--backing none|held|beats|walking|drone]
              [--count-in N] [--click all|N/M] [--from BAR --to BAR --times N] --out FILE.wav|FILE.mp3
                                       a sound file: a line, a backing, a metronome that falls silent
@@ -69,6 +72,7 @@ const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> 
   drill,
   solo,
   licks,
+  plan,
   // With it comes a synthesiser, for which no other command has to wait.
   sound: async (words) => (await import('./sound')).sound(words),
 };

@@ -9,8 +9,13 @@ import { isPlainLatin, textFontFiles, textRuns, type Face } from './textFonts';
 export const PAPERS = ['a4', 'letter'] as const;
 export type Paper = (typeof PAPERS)[number];
 
+/** What a week of practice is printed on besides: it lies in an instrument case. */
+export const WEEK_PAPERS = ['a5', ...PAPERS] as const;
+export type WeekPaper = (typeof WEEK_PAPERS)[number];
+
 /** Points, 1/72 inch. */
-export const PAPER_SIZE: Readonly<Record<Paper, readonly [number, number]>> = {
+export const PAPER_SIZE: Readonly<Record<WeekPaper, readonly [number, number]>> = {
+  a5: [419.53, 595.28],
   a4: [595.28, 841.89],
   letter: [612, 792],
 };
@@ -24,7 +29,7 @@ export function bottomOf(height: number): number {
 export function newDocument(
   title: string,
   composer: string | undefined,
-  paper: Paper,
+  paper: WeekPaper,
   options: Pick<PDFKit.PDFDocumentOptions, 'bufferPages'> = {},
 ): PDFKit.PDFDocument {
   const document = new PDFDocument({

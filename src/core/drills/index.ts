@@ -6,6 +6,7 @@ export {
   type DrillRequest,
   formOfTune,
   isOverForm,
+  keysOfDrill,
   layDrill,
   patternName,
   setOfKey,

@@ -58,3 +58,9 @@ export { type FormatProblem, formatProblemText } from './problem';
 export { type Choices, type ReadTune } from './readResult';
 // The format of a file by what is in it.
 export { readTune } from './readTune';
+// The log and the plan as tables for a spreadsheet.
+export { LOG_LIMITS, logFromCsv, logToCsv, planToCsv } from './csv/logCsv';
+// Practice and lessons for a calendar.
+export { type LessonTime, planCalendar } from './calendar/planCalendar';
+// The file that a plan on the command line is made of.
+export { type PlanFile, planFileProblem, planFileSchema, type PlanFileWork } from './json/planSchema';

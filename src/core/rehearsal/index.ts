@@ -18,3 +18,5 @@ export { afterRound, beginLadder, type LadderPlace, type LadderPlan } from './la
 export { GOOD_SHARE, takeReport, type TakeReport, takeWords } from './takeReport';
 // After so long without a tap another tempo begins, seconds.
 export { tappedTempo } from './tapTempo';
+// After how long a rest is due.
+export { restMinutes } from './restMinutes';

@@ -3,7 +3,7 @@
 import { Link2, Play, Scissors, Square } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import type { Part } from '../../core/levels';
-import { likeWords, roundName } from '../../core/rehearsal';
+import { likeWords, restMinutes, roundName } from '../../core/rehearsal';
 import { barNumbers, TEMPO_LIMITS } from '../../core/score';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
@@ -256,9 +256,6 @@ function barsText(from: number, to: number): string {
   return from === 0 ? `pickup to bar ${to}` : `bars ${from}–${to}`;
 }
 
-/** Minutes at a stretch by level, as a multiple of what a first-year player of the instrument is asked for. */
-const STRETCH = { beginner: 1, intermediate: 1.5, advanced: 2 } as const;
-
 /** After as long as is usual for the instrument and level a rest is proposed, with the usual word about pain. */
 function RestReminder({ part, isPlaying }: { readonly part: Part; readonly isPlaying: boolean }) {
   const [seconds, setSeconds] = useState(0);
@@ -267,7 +264,7 @@ function RestReminder({ part, isPlaying }: { readonly part: Part; readonly isPla
     const timer = setInterval(() => setSeconds((now) => now + 5), 5_000);
     return () => clearInterval(timer);
   }, [isPlaying]);
-  const after = part.instrument.beginnerMinutes * STRETCH[part.level];
+  const after = restMinutes(part.instrument, part.level);
   const minutes = Math.floor(seconds / 60);
   return (
     <p role="status" className="mt-2 border-t border-line pt-2 text-[13px]">

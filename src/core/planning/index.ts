@@ -1,0 +1,39 @@
+// What may be used of this room from outside; all else is its own business.
+
+// Dates of the calendar, without hour or zone.
+export {
+  type CalendarDate,
+  dateOfDay,
+  dateWords,
+  dayNumber,
+  type DayNumber,
+  knownDay,
+  mondayOf,
+  type Weekday,
+  weekdayOf,
+  WEEKDAYS,
+  weekdayWords,
+} from './dates';
+// What a pupil works at, how, and what was logged.
+export {
+  LOG_SOURCES,
+  type LogEntry,
+  type LogSource,
+  PACES,
+  type Pace,
+  type Pin,
+  type PlannedWork,
+  type PlanRequest,
+  type School,
+  SCHOOLS,
+  type WorkChunk,
+  type WorkKind,
+} from './pupilWork';
+// The steps of a work.
+export { stepsOf } from './steps';
+// From goals, days and log to a schedule.
+export { type Plan, type PlanDay, type PlanItem, planOf, type PlanStep, type PlanWork } from './plan';
+// Days that a plan may have.
+export { MAX_PLAN_DAYS } from './capacity';
+// What a tune is learned in.
+export { chunksOfPart, evenChunks } from './workChunks';
