@@ -13,7 +13,7 @@ export function intoBin(now: Date): { readonly removed_at: Date; readonly bin_un
 /** The columns of something that is not in the bin. */
 export const OUT_OF_BIN = { removed_at: null, bin_until: null } as const;
 
-export const BIN_KINDS = ['tune', 'group', 'recipe', 'instrument'] as const;
+export const BIN_KINDS = ['tune', 'group', 'pupil', 'recipe', 'instrument'] as const;
 export type BinKind = (typeof BIN_KINDS)[number];
 
 /** Something in the bin. */
@@ -35,6 +35,7 @@ interface Place {
 const PLACES: Readonly<Record<BinKind, Place>> = {
   tune: { table: 'tunes', id: 'tune_id', name: 'title' },
   group: { table: 'player_groups', id: 'group_id', name: 'name' },
+  pupil: { table: 'pupils', id: 'pupil_id', name: 'name' },
   recipe: { table: 'saved_recipes', id: 'recipe_id', name: 'name' },
   instrument: { table: 'custom_instruments', id: 'instrument_id', name: 'name' },
 };
@@ -138,8 +139,9 @@ async function moveUntil(database: StudioDatabase, kind: BinKind, move: (until: 
 }
 
 /**
- * Takes a pupil's name out of every group, removed ones too. The player stays, without a name.
- * @returns how many players it was taken from
+ * Takes a pupil's name out of every group, removed ones too: the player stays, without a name. Pupils of that name are
+ * deleted with their logs.
+ * @returns from how many players and pupils it was taken
  */
 export async function forgetPlayerName(database: StudioDatabase, name: string, now: Date): Promise<number> {
   const wanted = name.trim().toLocaleLowerCase();
@@ -149,7 +151,7 @@ export async function forgetPlayerName(database: StudioDatabase, name: string, n
       group_id: string;
       document: unknown;
     }[];
-    let forgotten = 0;
+    let forgotten = Number(await inside.from('pupils').whereRaw('LOWER(TRIM(name)) = ?', [wanted]).delete());
     for (const row of rows) {
       const group = parsedDocument(row.document) as { readonly players?: readonly { readonly name?: unknown }[] };
       const isMeant = (player: { readonly name?: unknown }) =>
@@ -157,7 +159,9 @@ export async function forgetPlayerName(database: StudioDatabase, name: string, n
       const found = (group.players ?? []).filter(isMeant).length;
       if (found === 0) continue;
       forgotten += found;
-      const players = (group.players ?? []).map((player) => (isMeant(player) ? { ...player, name: '' } : player));
+      const players = (group.players ?? []).map((player) =>
+        isMeant(player) ? { ...player, name: '', pupil: undefined, playing: undefined } : player,
+      );
       await inside
         .from('player_groups')
         .where('group_id', row.group_id)

@@ -3,6 +3,7 @@ import type { CustomInstrument } from '../core/instruments';
 import { intoBin, OUT_OF_BIN } from './binRepository';
 import { parsedDocument } from './documents';
 import { allRows, rowOf, rowsAfter } from './pages';
+import { savePlayersPupils } from './pupilRepository';
 import type { StudioDatabase } from './studioDatabase';
 
 /** A group as it lies in the database: not yet checked. */
@@ -87,6 +88,7 @@ export async function saveGroup(
       .from('player_groups')
       .where('group_id', id)
       .update({ name: group.name, version: row.version + 1, document: JSON.stringify(group), updated_at: now });
+    await savePlayersPupils(inside, id, group, now);
     return { kind: 'saved', version: row.version + 1 };
   });
 }

@@ -7,6 +7,7 @@ import * as history from './migrations/005-history';
 import * as melodies from './migrations/006-melodies';
 import * as drills from './migrations/007-drills';
 import * as timeInTheBin from './migrations/008-time-in-the-bin';
+import * as pupils from './migrations/009-pupils';
 
 interface Migration {
   readonly up: (knex: Knex) => Promise<void>;
@@ -23,6 +24,7 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '006-melodies': melodies,
   '007-drills': drills,
   '008-time-in-the-bin': timeInTheBin,
+  '009-pupils': pupils,
 };
 
 const source: Knex.MigrationSource<string> = {

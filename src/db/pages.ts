@@ -9,6 +9,7 @@ const ID_OF = {
   custom_instruments: 'instrument_id',
   saved_recipes: 'recipe_id',
   tunes: 'tune_id',
+  pupils: 'pupil_id',
 } as const satisfies Partial<Record<StudioTable, string>>;
 export type ListedTable = keyof typeof ID_OF;
 

@@ -1,7 +1,15 @@
 import type { Knex } from 'knex';
 
 export type StudioTable =
-  'studios' | 'tunes' | 'recipes' | 'revisions' | 'player_groups' | 'custom_instruments' | 'saved_recipes';
+  | 'studios'
+  | 'tunes'
+  | 'recipes'
+  | 'revisions'
+  | 'player_groups'
+  | 'custom_instruments'
+  | 'saved_recipes'
+  | 'pupils'
+  | 'practice_log';
 
 /**
  * The one door to the tables: every query made here belongs to one studio, in reading and in writing.

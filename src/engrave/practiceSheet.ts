@@ -1,6 +1,7 @@
 import type { Instrument } from '../core/instruments';
 import { restMinutes } from '../core/rehearsal';
 import { dateWords, knownDay, mondayOf, type Plan, type PlanDay, type PlanItem, weekdayWords } from '../core/planning';
+import { forPaper } from './sheetPage';
 import {
   collect,
   drawLevelSign,
@@ -174,7 +175,7 @@ class WeekPage {
       this.y += 9 * this.scale;
       this.text(words, x, this.style(SIZES.why, 'serif'), each);
       this.y -= 9 * this.scale;
-      drawPicture(this.document, svg, x, this.y + 13 * this.scale, width, width / shape);
+      drawPicture(this.document, forPaper(svg), x, this.y + 13 * this.scale, width, width / shape);
     });
     this.y += height + 22 * this.scale;
   }
@@ -194,7 +195,7 @@ class WeekPage {
       .filter(Boolean)
       .join(' · ');
     const style = this.style(SIZES.line);
-    this.text(words, this.side + this.inside - measure(document, words, style), style);
+    this.text(words, this.side + this.inside - measure(document, words, style) - 1, style, this.inside);
     for (const item of items) this.item(item);
   }
 
@@ -210,16 +211,7 @@ class WeekPage {
     this.text(`${item.minutes} min`, this.side + 16 * scale, this.style(SIZES.line, 'serif-bold'));
     const left = this.side + 52 * scale;
     const field = item.tempo === undefined ? 0 : 74 * scale;
-    const key =
-      item.writtenKey === undefined || item.kind === 'warm-up'
-        ? ''
-        : ` (${item.writtenKey.replace('b', '♭').replace('#', '♯')})`;
-    this.text(
-      item.kind === 'new' || item.kind === 'repeat' || item.kind === 'moved' ? `${item.what}${key}` : item.what,
-      left,
-      this.style(SIZES.line),
-      this.inside - (left - this.side) - field - 4,
-    );
+    this.text(item.what, left, this.style(SIZES.line), this.inside - (left - this.side) - field - 4);
     if (field > 0) {
       const x = this.side + this.inside - field;
       this.text('reached', x + 4, this.style(SIZES.why));

@@ -292,7 +292,7 @@ const DIAGRAM_SCALE = 0.72;
 const DIAGRAM_ROOM = 64;
 
 /** Ink and fonts as the paper has them. */
-function forPaper(svg: string): string {
+export function forPaper(svg: string): string {
   return svg
     .replace(/<g [^>]*class="mNum[^"]*"[^>]*>.*?<\/g>/gs, '')
     .replace('<svg ', '<svg color="black" font-family="Times" ');

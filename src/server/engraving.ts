@@ -27,7 +27,7 @@ import { bookPdf, partPdf, partsPdf, withCoveredNames } from '../engrave/pdf';
 import type { SheetWords } from '../engrave/poolSheet';
 import { scaleSheetPdf } from '../engrave/scaleSheet';
 import type { Paper } from '../engrave/sheet';
-import { partScore, scoreWithOssias, tuneLane } from '../engrave/staves';
+import { laneStaff, partScore, scoreWithOssias, tuneLane } from '../engrave/staves';
 import type { Instrument, Level } from '../core/instruments';
 import { accidentalsFor, type Tune, withoutSecondPart } from '../core/score';
 import { writeMusicXml } from '../core/formats';
@@ -210,6 +210,18 @@ export async function barsPicture(tune: Tune, from: number, to: number, width: n
       seed: pictureSeed('phrase', from),
     })
   ).svg;
+}
+
+/** Some bars of a part as its player reads them, small. `to` is the bar after the last one. */
+export function partBars(part: Part, from: number, to: number, width: number): Promise<EngravedRow> {
+  const lane = laneStaff('bars', part, 'written');
+  return drawRow({
+    staves: [{ ...lane, accidentals: accidentalsFor(lane) }],
+    line: { from, to },
+    width,
+    staffSpace: BENCH_STAFF_SPACE,
+    seed: pictureSeed('phrase', from),
+  });
 }
 
 /** The tune's own scale as a page to print, for a reader of the catalogue or, without one, as it sounds. */

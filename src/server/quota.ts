@@ -1,5 +1,11 @@
 /** How many of each a studio may have; each list is read whole by some screens. */
-const QUOTAS = { groups: 1_000, 'saved recipes': 1_000, 'custom instruments': 1_000 } as const;
+const QUOTAS = {
+  groups: 1_000,
+  pupils: 1_000,
+  'entries in a log': 200_000,
+  'saved recipes': 1_000,
+  'custom instruments': 1_000,
+} as const;
 export type QuotaKind = keyof typeof QUOTAS;
 
 /** Told by its field, not its class: a bundler may put the same class into two files, and then it is two. */

@@ -309,7 +309,10 @@ function drillTonics(
  * The concert tonics that an idea's first exercise goes through, for a player.
  * @throws RangeError where the idea has no exercise, or its pattern is none
  */
-export function keysOfDrill(idea: DrillIdea, player: Pick<DrillRequest, 'level' | 'instrument'>): readonly PitchClass[] {
+export function keysOfDrill(
+  idea: DrillIdea,
+  player: Pick<DrillRequest, 'level' | 'instrument'>,
+): readonly PitchClass[] {
   const [step] = idea.steps;
   if (!step) throw new RangeError('a drill has an exercise');
   return drillTonics(idea, step, player);

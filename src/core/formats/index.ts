@@ -64,3 +64,5 @@ export { LOG_LIMITS, logFromCsv, logToCsv, planToCsv } from './csv/logCsv';
 export { type LessonTime, planCalendar } from './calendar/planCalendar';
 // The file that a plan on the command line is made of.
 export { type PlanFile, planFileProblem, planFileSchema, type PlanFileWork } from './json/planSchema';
+// A pupil at the boundary, and entries of the log as they are sent.
+export { MAX_SENT_ENTRIES, pupilSchema, type SentEntry, sentEntriesSchema } from './json/pupilSchema';

@@ -31,6 +31,9 @@ export interface GroupPlayer {
   readonly marks?: WantedMarks;
   /** What else this player wants printed, everywhere; as the level has it where absent. */
   readonly aids?: readonly Aid[];
+  /** The pupil who it is, and which of their instruments they play here: then name and limits are the pupil's. */
+  readonly pupil?: string;
+  readonly playing?: string;
 }
 
 /** Players who play together. */

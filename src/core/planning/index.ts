@@ -37,3 +37,20 @@ export { type Plan, type PlanDay, type PlanItem, planOf, type PlanStep, type Pla
 export { MAX_PLAN_DAYS } from './capacity';
 // What a tune is learned in.
 export { chunksOfPart, evenChunks } from './workChunks';
+// A pupil, and the groups that pupils stand in.
+export {
+  instrumentOfPlaying,
+  joinPupils,
+  type LessonNote,
+  newPupil,
+  plannedUntil,
+  type Playing,
+  playingOf,
+  possiblySame,
+  playerAsPupil,
+  type Pupil,
+  pupilAsPlayer,
+  PUPIL_LIMITS,
+  type PupilWork,
+  requestFor,
+} from './pupil';

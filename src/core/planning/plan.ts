@@ -72,7 +72,7 @@ export interface Plan {
 export function planOf(request: PlanRequest): Plan {
   const today = knownDay(request.today);
   const first = Math.max(knownDay(request.from), today);
-  const progress = progressOf(request.work, request.log, today);
+  const progress = progressOf(request.work, request.log, today, request.pupil.instrument);
   const days = openDays(request, first);
   const schedule = scheduleOf(request, progress.works, days);
   const late = lateWorks(request, progress.works, schedule, days);

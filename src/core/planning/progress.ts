@@ -1,7 +1,7 @@
 import { type DayNumber, knownDay } from './dates';
 import { atPace, inQuanta } from './estimates';
 import { type LogEntry, type PlannedWork, QUANTUM, type StepIdea } from './pupilWork';
-import { stepsOf } from './steps';
+import { type Reader, stepsOf } from './steps';
 
 /** A step with what the log says of it. */
 export interface StepProgress extends StepIdea {
@@ -38,9 +38,14 @@ export const ROUNDS_TO_GO_ON = 3;
  * What a log says of works: entries up to today, each counted for its step. A step of a tempo ladder is done with three
  * good rounds at its tempo or faster, or when the teacher says so; what is done stays done.
  */
-export function progressOf(works: readonly PlannedWork[], log: readonly LogEntry[], today: DayNumber): Progress {
+export function progressOf(
+  works: readonly PlannedWork[],
+  log: readonly LogEntry[],
+  today: DayNumber,
+  reader?: Reader,
+): Progress {
   const { counted, warnings } = entriesThatCount(works, log, today);
-  const measured = works.map((work) => workProgress(work, counted.get(work.id) ?? []));
+  const measured = works.map((work) => workProgress(work, counted.get(work.id) ?? [], reader));
   const factor = paceOf(measured.flatMap(({ steps }) => steps));
   return {
     works: measured.map((one) => ({ ...one, steps: one.steps.map((step) => corrected(step, factor)) })),
@@ -66,10 +71,10 @@ function entriesThatCount(works: readonly PlannedWork[], log: readonly LogEntry[
   };
 }
 
-function workProgress(work: PlannedWork, entries: readonly LogEntry[]): WorkProgress {
+function workProgress(work: PlannedWork, entries: readonly LogEntry[], reader: Reader | undefined): WorkProgress {
   const inOrder = entries.toSorted((a, b) => a.date.localeCompare(b.date));
   const doneOn = new Map<string, DayNumber>();
-  const ideas = stepsOf(work);
+  const ideas = stepsOf(work, reader);
   const steps = ideas.map((idea): StepProgress => {
     const own = inOrder.filter(({ step }) => step === idea.step);
     const done = dayDone(idea, own);

@@ -1,4 +1,6 @@
 import { isMinorSet, type ScaleName } from '../harmony';
+import type { Instrument } from '../instruments';
+import { writtenKeyOf } from '../keys';
 import { type PitchClass, namePitchClass, printKey, printPitchClass } from '../pitch';
 import { climbOf, inQuanta, learningMinutes, rungsOf, TASKS } from './estimates';
 import type { PlannedWork, StepIdea, WorkChunk } from './pupilWork';
@@ -9,20 +11,24 @@ const DRILL_RUNGS = 3;
 const KEYS_IN_ROUND = 4;
 
 /** By what a work is learned, in order. */
-export function stepsOf(work: PlannedWork): readonly StepIdea[] {
+/** Whose keys are named: a transposing player reads other notes than sound. */
+export type Reader = Pick<Instrument, 'transposition'>;
+
+/** @param reader names of keys are those that this player reads; concert names without one */
+export function stepsOf(work: PlannedWork, reader?: Reader): readonly StepIdea[] {
   switch (work.kind) {
     case 'tune':
       return tuneSteps(work);
     case 'ear':
       return earSteps(work);
     case 'drill':
-      return drillSteps(work);
+      return drillSteps(work, reader);
     case 'rounds':
-      return roundSteps(work.order);
+      return roundSteps(work.order, reader);
     case 'memory':
-      return memorySteps(work);
+      return memorySteps(work, reader);
     case 'pool':
-      return poolSteps(work);
+      return poolSteps(work, reader);
   }
 }
 
@@ -143,7 +149,7 @@ function wholeOf(chunks: readonly WorkChunk[]): { readonly fromBar?: number; rea
  * Its keys, each through its tempos. A key a day or a week goes round the keys at the first tempo, then at the next;
  * as mastered, one key goes through its tempos before the next begins.
  */
-function drillSteps(work: WorkOf<'drill'>): readonly StepIdea[] {
+function drillSteps(work: WorkOf<'drill'>, reader: Reader | undefined): readonly StepIdea[] {
   const climb = climbOf(work);
   const rungs = climb ? rungsOf(climb.start, climb.goal, DRILL_RUNGS) : [undefined];
   const base = TASKS.drillKey + TASKS.drillByNote * Math.max(0, work.groupSize - 2);
@@ -153,7 +159,7 @@ function drillSteps(work: WorkOf<'drill'>): readonly StepIdea[] {
     const key = printPitchClass(tonic);
     return {
       step: tempo === undefined ? key : `${key}-${tempo}`,
-      what: `${namePitchClass(tonic)} ${setWords(work.set)}, ${work.patternName}${at(tempo)}`,
+      what: `${readName(tonic, work.set, reader)}, ${work.patternName}${at(tempo)}`,
       kind: rung === 0 ? 'new' : 'repeat',
       key,
       ...withTempo(tempo),
@@ -166,7 +172,7 @@ function drillSteps(work: WorkOf<'drill'>): readonly StepIdea[] {
 }
 
 /** Three rounds of four keys: something new, the same moved to three keys, then something of one's own in all four. */
-function roundSteps(order: readonly PitchClass[]): readonly StepIdea[] {
+function roundSteps(order: readonly PitchClass[], reader: Reader | undefined): readonly StepIdea[] {
   const rounds = Array.from({ length: Math.ceil(order.length / KEYS_IN_ROUND) }, (_, k) =>
     order.slice(k * KEYS_IN_ROUND, (k + 1) * KEYS_IN_ROUND),
   );
@@ -175,27 +181,26 @@ function roundSteps(order: readonly PitchClass[]): readonly StepIdea[] {
       step: `round-${k + 1}-${printPitchClass(tonic)}`,
       what:
         place === 0
-          ? `Round ${k + 1}: the new material in ${namePitchClass(tonic)}`
-          : `Round ${k + 1}: the same moved to ${namePitchClass(tonic)}`,
+          ? `Round ${k + 1}: the new material in ${readTonic(tonic, 'major', reader)}`
+          : `Round ${k + 1}: the same moved to ${readTonic(tonic, 'major', reader)}`,
       kind: place === 0 ? 'new' : 'moved',
       key: printPitchClass(tonic),
       estimate: inQuanta(place === 0 ? TASKS.roundNew : TASKS.roundMoved),
     })),
     {
       step: `round-${k + 1}-own`,
-      what: `Round ${k + 1}: something of your own in ${keys.map(namePitchClass).join(', ')}`,
+      what: `Round ${k + 1}: something of your own in ${keys.map((tonic) => readTonic(tonic, 'major', reader)).join(', ')}`,
       kind: 'own',
       estimate: inQuanta(TASKS.roundOwn),
     },
   ]);
 }
 
-function memorySteps(work: {
-  readonly tonic: PitchClass;
-  readonly set: ScaleName;
-  readonly goal?: number;
-}): readonly StepIdea[] {
-  const name = `${namePitchClass(work.tonic)} ${setWords(work.set)}`;
+function memorySteps(
+  work: { readonly tonic: PitchClass; readonly set: ScaleName; readonly goal?: number },
+  reader: Reader | undefined,
+): readonly StepIdea[] {
+  const name = readName(work.tonic, work.set, reader);
   const key = printPitchClass(work.tonic);
   const step = (id: string, what: string, kind: StepIdea['kind'], goal?: number): StepIdea => ({
     step: id,
@@ -213,8 +218,11 @@ function memorySteps(work: {
   ];
 }
 
-function poolSteps(work: { readonly tonic: PitchClass; readonly set: ScaleName }): readonly StepIdea[] {
-  const name = `${namePitchClass(work.tonic)} ${setWords(work.set)}`;
+function poolSteps(
+  work: { readonly tonic: PitchClass; readonly set: ScaleName },
+  reader: Reader | undefined,
+): readonly StepIdea[] {
+  const name = readName(work.tonic, work.set, reader);
   const key = printPitchClass(work.tonic);
   const step = (id: string, what: string, kind: StepIdea['kind']): StepIdea => ({
     step: id,
@@ -233,6 +241,15 @@ function poolSteps(work: { readonly tonic: PitchClass; readonly set: ScaleName }
 /** A set's name after its tonic: `minor pentatonic`. */
 export function setWords(set: ScaleName): string {
   return set.replace(/ scale$/, '');
+}
+
+function readTonic(tonic: PitchClass, set: ScaleName, reader: Reader | undefined): string {
+  return namePitchClass(reader ? writtenKeyOf(reader, keyOfSet(tonic, set)).tonic : tonic);
+}
+
+/** `G minor pentatonic`, as the reader reads it. */
+function readName(tonic: PitchClass, set: ScaleName, reader: Reader | undefined): string {
+  return `${readTonic(tonic, set, reader)} ${setWords(set)}`;
 }
 
 /** A tonic with the mode that its set is nearest to: what a player's signature is found by. */

@@ -1,6 +1,6 @@
 /** What lies in the bin, as the page gets it. */
 export interface BinItem {
-  readonly kind: 'tune' | 'group' | 'recipe' | 'instrument';
+  readonly kind: 'tune' | 'group' | 'pupil' | 'recipe' | 'instrument';
   readonly id: string;
   readonly name: string;
   /** ISO 8601. */
@@ -10,6 +10,7 @@ export interface BinItem {
 const KIND_WORDS: Readonly<Record<BinItem['kind'], string>> = {
   tune: 'tune',
   group: 'group',
+  pupil: 'pupil',
   recipe: 'saved recipe',
   instrument: 'custom instrument',
 };

@@ -17,7 +17,9 @@ import { groupSet, playerPools } from '../poolFiles';
 import type { StoredTexts } from '../../db/tuneRepository';
 import { contentKey } from '../storedWork';
 import { makeTuneFile, type FileWishes } from '../tuneFiles';
+import { practiceSheet, type SheetRequest, workSource } from '../workSource';
 import { checkStoredTexts } from '../workSchema';
+import type { Playing } from '../../core/planning';
 
 const PHRASE_WIDTH = 700;
 
@@ -135,6 +137,13 @@ export const MAKING_JOBS = {
   }) => groupSet(workOf(stored), group, paper),
   groupSheet: ({ stored, group }: { readonly stored: StoredTexts; readonly group: Group }): GroupSheet =>
     groupSheet(workOf(stored), group),
+  workSource: ({ stored, playing }: { readonly stored: StoredTexts; readonly playing: Playing }) =>
+    workSource(workOf(stored), playing),
+  practiceSheet: ({
+    works,
+    ...request
+  }: Omit<SheetRequest, 'works'> & { readonly works: readonly (readonly [string, StoredTexts])[] }) =>
+    practiceSheet({ ...request, works: new Map(works.map(([id, stored]) => [id, workOf(stored)])) }),
   chart: ({
     instrument: id,
     custom,

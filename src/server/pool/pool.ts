@@ -48,6 +48,8 @@ const JOBS: Readonly<Record<JobName, readonly [Lane, number]>> = {
   playerSound: ['making', 60_000],
   groupSet: ['making', 20_000],
   groupSheet: ['making', 20_000],
+  workSource: ['making', 15_000],
+  practiceSheet: ['making', 60_000],
   chart: ['making', 10_000],
   zip: ['making', 20_000],
 };

@@ -5,7 +5,7 @@ export { customInstrumentSchema, recipesSchema, savedRecipeSchema, workSchema } 
 // A text of at most so many characters that can be stored and sent.
 export { textSchema } from './textSchema';
 // Three deep at most, like the notation that can be read.
-export { pitchSchema, tuneSchema } from './tuneSchema';
+export { keySchema, pitchClassSchema, pitchSchema, tuneSchema } from './tuneSchema';
 // The number that stored recipes, named ones too, carry now.
 export { storedRecipes, storedSavedRecipe, storedWork, upgradedGroup, upgradedSavedRecipe } from './upgradeRecipe';
 // From each schema number to the next.

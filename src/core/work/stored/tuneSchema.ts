@@ -36,7 +36,7 @@ const ticks = z
   .min(1)
   .max(128 * 10_080);
 const classShape = { step: z.enum(LETTERS), alter: z.int().min(-3).max(3) };
-const pitchClassSchema = z.strictObject(classShape);
+export const pitchClassSchema = z.strictObject(classShape);
 export const swingSchema = z.strictObject({ unit: z.enum(SWING_UNITS), ratio: z.number().min(1).max(4) });
 export const pitchSchema = z.strictObject({ ...classShape, octave: z.int().min(0).max(9) });
 export const keySchema = z.strictObject({ tonic: pitchClassSchema, mode: z.enum(MODES) });

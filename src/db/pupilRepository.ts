@@ -1,0 +1,398 @@
+import { dequal } from 'dequal';
+import type { Group, GroupPlayer } from '../core/keys';
+import { type LogEntry, playerAsPupil, type Pupil, pupilAsPlayer } from '../core/planning';
+import type { SentEntry } from '../core/formats';
+import { intoBin, OUT_OF_BIN } from './binRepository';
+import { parsedDocument } from './documents';
+import { allRows, rowOf } from './pages';
+import type { StudioDatabase } from './studioDatabase';
+
+/** A pupil as it lies in the database: not yet checked. */
+export interface StoredPupil {
+  readonly id: string;
+  readonly version: number;
+  readonly document: unknown;
+}
+
+type PupilRow = { pupil_id: string; name: string; version: number; document: unknown };
+const PUPIL_COLUMNS = ['pupil_id', 'name', 'version', 'document'] as const;
+
+function storedPupil({ pupil_id: id, version, document }: PupilRow): StoredPupil {
+  return { id, version, document: parsedDocument(document) };
+}
+
+/** All pupils of the studio by name. */
+export async function allPupils(database: StudioDatabase): Promise<readonly StoredPupil[]> {
+  const rows: PupilRow[] = [];
+  for await (const row of allRows<PupilRow>(database, 'pupils', PUPIL_COLUMNS)) rows.push(row);
+  return rows.toSorted((a, b) => a.name.localeCompare(b.name, 'en')).map(storedPupil);
+}
+
+export async function findPupil(database: StudioDatabase, id: string): Promise<StoredPupil | undefined> {
+  const row = await rowOf<PupilRow>(database, 'pupils', PUPIL_COLUMNS, id);
+  return row && storedPupil(row);
+}
+
+/**
+ * Brings pupils up to a group that is being saved: what was changed of a player there is changed at the pupil, and in
+ * every other group.
+ */
+export async function savePlayersPupils(
+  inside: StudioDatabase,
+  groupId: string,
+  group: Group,
+  now: Date,
+): Promise<void> {
+  const ids = [...new Set(group.players.flatMap(({ pupil }) => pupil ?? []))];
+  for (const { id, document } of await pupilsWithIds(inside, ids)) {
+    const player = group.players.find((one) => one.pupil === id);
+    if (!player) continue;
+    const before = document as Pupil;
+    const after = pupilAsPlayer(before, player);
+    if (dequal(after, before)) continue;
+    await inside
+      .from('pupils')
+      .where('pupil_id', id)
+      .update({ name: after.name, document: JSON.stringify(after), updated_at: now })
+      .increment('version', 1);
+    await refreshPlayers(inside, id, after, now, groupId);
+  }
+}
+
+/** Players of groups as their pupil is now; a screen that has such a group open is told when it saves. */
+async function refreshPlayers(
+  inside: StudioDatabase,
+  id: string,
+  pupil: Pupil,
+  now: Date,
+  but?: string,
+): Promise<void> {
+  await changePlayers(
+    inside,
+    now,
+    (player) => {
+      if (player.pupil !== id) return player;
+      const after = playerAsPupil(player as unknown as GroupPlayer, pupil);
+      return dequal(after, player) ? player : (after as unknown as AnyPlayer);
+    },
+    but,
+  );
+}
+
+/** Some pupils by their ids; who is in the bin is not there. */
+async function pupilsWithIds(database: StudioDatabase, ids: readonly string[]): Promise<readonly StoredPupil[]> {
+  if (ids.length === 0) return [];
+  const rows = (await database
+    .from('pupils')
+    .whereNull('removed_at')
+    .whereIn('pupil_id', [...new Set(ids)])
+    .select(...PUPIL_COLUMNS)) as PupilRow[];
+  return rows.map(storedPupil);
+}
+
+export async function addPupil(database: StudioDatabase, id: string, pupil: Pupil, now: Date): Promise<void> {
+  await database.insert('pupils', {
+    pupil_id: id,
+    name: pupil.name,
+    version: 1,
+    document: JSON.stringify(pupil),
+    created_at: now,
+    updated_at: now,
+    removed_at: null,
+  });
+}
+
+export type PupilSaveOutcome =
+  | { readonly kind: 'saved'; readonly version: number }
+  | { readonly kind: 'stale'; readonly current: StoredPupil }
+  | { readonly kind: 'missing' };
+
+/** Saves on top of the version the screen started from; a stale save changes nothing. */
+export async function savePupil(
+  database: StudioDatabase,
+  id: string,
+  startedFrom: number,
+  pupil: Pupil,
+  now: Date,
+): Promise<PupilSaveOutcome> {
+  return database.transaction(async (inside): Promise<PupilSaveOutcome> => {
+    const row = (await inside
+      .from('pupils')
+      .where('pupil_id', id)
+      .whereNull('removed_at')
+      .forUpdate()
+      .first(...PUPIL_COLUMNS)) as PupilRow | undefined;
+    if (!row) return { kind: 'missing' };
+    if (row.version !== startedFrom) return { kind: 'stale', current: storedPupil(row) };
+    await inside
+      .from('pupils')
+      .where('pupil_id', id)
+      .update({ name: pupil.name, version: row.version + 1, document: JSON.stringify(pupil), updated_at: now });
+    await refreshPlayers(inside, id, pupil, now);
+    return { kind: 'saved', version: row.version + 1 };
+  });
+}
+
+/** Takes a pupil away so that they can come back, log and all. False when they were not there. */
+export async function removePupil(database: StudioDatabase, id: string, now: Date): Promise<boolean> {
+  return (await database.from('pupils').where('pupil_id', id).whereNull('removed_at').update(intoBin(now))) > 0;
+}
+
+export async function restorePupil(database: StudioDatabase, id: string): Promise<boolean> {
+  return (await database.from('pupils').where('pupil_id', id).whereNotNull('removed_at').update(OUT_OF_BIN)) > 0;
+}
+
+/** Deletes a pupil for good, with the log and with the name in every group. False when there is none. */
+export async function deletePupil(database: StudioDatabase, id: string, now: Date): Promise<boolean> {
+  return database.transaction(async (inside) => {
+    const gone = Number(await inside.from('pupils').where('pupil_id', id).delete());
+    if (gone === 0) return false;
+    await changePlayers(inside, now, (player) => {
+      if (player.pupil !== id) return player;
+      const { pupil: _, playing: _playing, ...rest } = player;
+      return { ...rest, name: '' };
+    });
+    return true;
+  });
+}
+
+type AnyPlayer = { readonly [field: string]: unknown };
+
+/** Changes players in all groups, removed ones too. @param but the group that is being saved itself */
+async function changePlayers(
+  database: StudioDatabase,
+  now: Date,
+  change: (player: AnyPlayer) => AnyPlayer,
+  but?: string,
+): Promise<void> {
+  const rows = (await database.from('player_groups').forUpdate().select('group_id', 'document')) as {
+    group_id: string;
+    document: unknown;
+  }[];
+  for (const row of rows.filter(({ group_id }) => group_id !== but)) {
+    const group = parsedDocument(row.document) as { readonly players?: readonly AnyPlayer[] };
+    const players = (group.players ?? []).map(change);
+    if (players.every((player, k) => player === group.players?.[k])) continue;
+    await database
+      .from('player_groups')
+      .where('group_id', row.group_id)
+      .update({ document: JSON.stringify({ ...group, players }), updated_at: now })
+      .increment('version', 1);
+  }
+}
+
+type LogRow = {
+  entry_id: string;
+  on_date: string;
+  work_id: string;
+  step: string;
+  minutes: number;
+  tempo: number | string | null;
+  good: number;
+  again: number;
+  by_whom: LogEntry['by'];
+  note: string;
+};
+
+function entryOf(row: Omit<LogRow, 'entry_id'>): LogEntry {
+  return {
+    date: row.on_date,
+    work: row.work_id,
+    step: row.step,
+    minutes: Number(row.minutes),
+    ...(row.tempo !== null && { tempo: Number(row.tempo) }),
+    good: Number(row.good),
+    again: Number(row.again),
+    by: row.by_whom,
+    note: row.note,
+  };
+}
+
+/**
+ * Adds entries to a pupil's log; one that is there already is left as it is, so that what is sent twice counts once.
+ * @returns how many are new; `undefined` where there is no such pupil
+ */
+export async function addEntries(
+  database: StudioDatabase,
+  pupil: string,
+  entries: readonly SentEntry[],
+  now: Date,
+): Promise<number | undefined> {
+  return database.transaction(async (inside) => {
+    const there = await inside
+      .from('pupils')
+      .where('pupil_id', pupil)
+      .whereNull('removed_at')
+      .forUpdate()
+      .first('version');
+    if (!there) return undefined;
+    const known = (await inside
+      .from('practice_log')
+      .where('pupil_id', pupil)
+      .whereIn(
+        'entry_id',
+        entries.map(({ id }) => id),
+      )
+      .select('entry_id')) as { entry_id: string }[];
+    const taken = new Set(known.map(({ entry_id }) => entry_id));
+    const fresh = entries.filter(({ id }, k) => !taken.has(id) && entries.findIndex((one) => one.id === id) === k);
+    if (fresh.length === 0) return 0;
+    await inside.insert(
+      'practice_log',
+      fresh.map(({ id, date, work, by, tempo, ...rest }) => ({
+        ...rest,
+        pupil_id: pupil,
+        entry_id: id,
+        on_date: date,
+        work_id: work,
+        tempo: tempo ?? null,
+        by_whom: by,
+        written_at: now,
+      })),
+    );
+    return fresh.length;
+  });
+}
+
+const LOG_COLUMNS = ['on_date', 'work_id', 'step', 'minutes', 'tempo', 'good', 'again', 'by_whom', 'note'] as const;
+
+/** Entries of a pupil from a day on, in order. */
+export async function entriesSince(
+  database: StudioDatabase,
+  pupil: string,
+  since: string,
+): Promise<readonly LogEntry[]> {
+  const rows = (await database
+    .from('practice_log')
+    .where('pupil_id', pupil)
+    .where('on_date', '>=', since)
+    .orderBy(['on_date', 'written_at', 'entry_id'])
+    .select(...LOG_COLUMNS)) as LogRow[];
+  return rows.map(entryOf);
+}
+
+/**
+ * What a pupil's log says before a day, in short: the entries of a month on one step, at one tempo, by one source, as
+ * one on the last of their days. Enough for what is done and how long it took; ten years are a few thousand rows.
+ */
+export async function entriesBefore(
+  database: StudioDatabase,
+  pupil: string,
+  before: string,
+): Promise<readonly LogEntry[]> {
+  const rows = (await database
+    .from('practice_log')
+    .where('pupil_id', pupil)
+    .where('on_date', '<', before)
+    .groupBy('work_id', 'step', 'tempo', 'by_whom')
+    .groupByRaw('LEFT(on_date, 7)')
+    .orderBy('on_date')
+    .select('work_id', 'step', 'tempo', 'by_whom')
+    .max({ on_date: 'on_date' })
+    .sum({ minutes: 'minutes', good: 'good', again: 'again' })) as Omit<LogRow, 'entry_id' | 'note'>[];
+  return rows.map((row) => entryOf({ ...row, note: '' }));
+}
+
+/** Minutes of each pupil by day, from a day on. */
+export async function minutesSince(
+  database: StudioDatabase,
+  since: string,
+): Promise<readonly { readonly pupil: string; readonly date: string; readonly minutes: number }[]> {
+  const rows = (await database
+    .from('practice_log')
+    .where('on_date', '>=', since)
+    .groupBy('pupil_id', 'on_date')
+    .select('pupil_id', 'on_date')
+    .sum({ minutes: 'minutes' })) as { pupil_id: string; on_date: string; minutes: number | string }[];
+  return rows.map(({ pupil_id, on_date, minutes }) => ({ pupil: pupil_id, date: on_date, minutes: Number(minutes) }));
+}
+
+/** The day of each pupil's last entry. */
+export async function lastEntries(database: StudioDatabase): Promise<ReadonlyMap<string, string>> {
+  const rows = (await database
+    .from('practice_log')
+    .groupBy('pupil_id')
+    .select('pupil_id')
+    .max({ last: 'on_date' })) as {
+    pupil_id: string;
+    last: string;
+  }[];
+  return new Map(rows.map(({ pupil_id, last }) => [pupil_id, last]));
+}
+
+/** All entries of a pupil's log with their ids, a page at a time, in order of their ids. */
+export async function* allEntries(
+  database: StudioDatabase,
+  pupil: string,
+): AsyncGenerator<LogEntry & { readonly id: string }, void> {
+  const PAGE = 2_000;
+  for (let after = ''; ;) {
+    const rows = (await database
+      .from('practice_log')
+      .where('pupil_id', pupil)
+      .where('entry_id', '>', after)
+      .orderBy('entry_id')
+      .limit(PAGE)
+      .select('entry_id', ...LOG_COLUMNS)) as LogRow[];
+    for (const row of rows) yield { id: row.entry_id, ...entryOf(row) };
+    if (rows.length < PAGE) return;
+    after = rows.at(-1)?.entry_id ?? '';
+  }
+}
+
+/** How many entries a pupil's log has. */
+export async function countEntries(database: StudioDatabase, pupil: string): Promise<number> {
+  const row = (await database.from('practice_log').where('pupil_id', pupil).count({ rows: '*' }).first()) as
+    { readonly rows: number | string } | undefined;
+  return Number(row?.rows ?? 0);
+}
+
+/**
+ * Makes two pupils one: the kept document is saved, the other's log and places in groups become theirs, and the other is
+ * put into the bin. Nothing of it where either was changed meanwhile.
+ */
+export async function joinStoredPupils(
+  database: StudioDatabase,
+  kept: { readonly id: string; readonly version: number; readonly pupil: Pupil },
+  other: { readonly id: string; readonly version: number; readonly playing: ReadonlyMap<string, string> },
+  now: Date,
+): Promise<boolean> {
+  return database.transaction(async (inside) => {
+    const versions = (await inside
+      .from('pupils')
+      .whereIn('pupil_id', [kept.id, other.id])
+      .whereNull('removed_at')
+      .forUpdate()
+      .select('pupil_id', 'version')) as { pupil_id: string; version: number }[];
+    const isAsRead = [kept, other].every(({ id, version }) =>
+      versions.some((row) => row.pupil_id === id && row.version === version),
+    );
+    if (!isAsRead) return false;
+    await inside
+      .from('pupils')
+      .where('pupil_id', kept.id)
+      .update({ document: JSON.stringify(kept.pupil), version: kept.version + 1, updated_at: now });
+    // An entry of both logs has one id in each: it is kept once.
+    const ours = (await inside.from('practice_log').where('pupil_id', kept.id).select('entry_id')) as {
+      entry_id: string;
+    }[];
+    const taken = new Set(ours.map(({ entry_id }) => entry_id));
+    const theirs = (await inside.from('practice_log').where('pupil_id', other.id).select('entry_id')) as {
+      entry_id: string;
+    }[];
+    const twice = theirs.filter(({ entry_id }) => taken.has(entry_id)).map(({ entry_id }) => entry_id);
+    await inside
+      .from('practice_log')
+      .where('pupil_id', other.id)
+      .whereNotIn('entry_id', twice)
+      .update({ pupil_id: kept.id });
+    await changePlayers(inside, now, (player) =>
+      player.pupil === other.id
+        ? { ...player, pupil: kept.id, playing: other.playing.get(String(player.playing)) ?? player.playing }
+        : player,
+    );
+    await refreshPlayers(inside, kept.id, kept.pupil, now);
+    await inside.from('pupils').where('pupil_id', other.id).update(intoBin(now));
+    return true;
+  });
+}
