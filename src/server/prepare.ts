@@ -1,5 +1,7 @@
 import { migrate } from '../db/migrate';
 import { addGroup } from '../db/groupRepository';
+import { addEntries, addPupil } from '../db/pupilRepository';
+import { MAX_SENT_ENTRIES } from '../core/formats';
 import { ensureStudio } from '../db/studioRepository';
 import { addWork, documentsOf } from '../db/tuneRepository';
 import { DEMO_LICKS } from '../demo/licks';
@@ -7,6 +9,8 @@ import { DEMO_DRILLS, DEMO_GROUPS, DEMO_STUDIO_NAME, DEMO_TUNES } from '../demo/
 import { connect } from '../db/connect';
 import { closePool, currentStudio } from './database';
 import { faultOf } from './fault';
+import { demoPupils, withDemoPupils } from './demoPupils';
+import { calendarToday } from './pupils';
 import { demoDrill, demoLick, demoGroup, demoWork } from './demoStudio';
 
 /** Brings the database up to date and, the first time, puts the demo tunes on the shelf. Run by the start command. */
@@ -15,8 +19,19 @@ async function prepare(): Promise<void> {
   // All or nothing: a start that is broken off here finds no studio the next time and begins again.
   await currentStudio().transaction(async (studio) => {
     if (!(await ensureStudio(studio, DEMO_STUDIO_NAME))) return;
+    const pupils = demoPupils(calendarToday());
+    for (const { id, pupil, log } of pupils) {
+      await addPupil(studio, id, pupil, new Date());
+      for (let k = 0; k < log.length; k += MAX_SENT_ENTRIES)
+        await addEntries(studio, id, log.slice(k, k + MAX_SENT_ENTRIES), new Date());
+    }
     for (const [index, group] of DEMO_GROUPS.entries())
-      await addGroup(studio, `demo-${index + 1}`, demoGroup(group), new Date(Date.now() + index));
+      await addGroup(
+        studio,
+        `demo-${index + 1}`,
+        withDemoPupils(demoGroup(group), pupils),
+        new Date(Date.now() + index),
+      );
     for (const demo of DEMO_TUNES) await addWork(studio, demo.slug, documentsOf(demoWork(demo)), new Date());
     for (const demo of DEMO_LICKS) await addWork(studio, demo.slug, documentsOf(demoLick(demo)), new Date());
     for (const demo of DEMO_DRILLS) await addWork(studio, demo.slug, documentsOf(demoDrill(demo)), new Date());

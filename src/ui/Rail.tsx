@@ -1,6 +1,6 @@
 'use client';
 
-import { Archive, BookOpen, Guitar, Users } from 'lucide-react';
+import { Archive, BookOpen, CalendarDays, Guitar, UserRound, Users } from 'lucide-react';
 import type { ReactNode } from 'react';
 import Link from 'next/link';
 import { useReady } from './useReady';
@@ -10,7 +10,7 @@ export function Rail({
   here,
   onHelp,
 }: {
-  readonly here: 'shelf' | 'bench' | 'groups' | 'instruments' | 'studio';
+  readonly here: 'shelf' | 'bench' | 'today' | 'pupils' | 'groups' | 'instruments' | 'studio';
   readonly onHelp: () => void;
 }) {
   useReady();
@@ -33,6 +33,12 @@ export function Rail({
       </Link>
       <Room href="/" name="Shelf" isHere={here === 'shelf'}>
         <BookOpen size={18} aria-hidden="true" />
+      </Room>
+      <Room href="/today" name="Today" isHere={here === 'today'}>
+        <CalendarDays size={18} aria-hidden="true" />
+      </Room>
+      <Room href="/pupils" name="Pupils" isHere={here === 'pupils'}>
+        <UserRound size={18} aria-hidden="true" />
       </Room>
       <Room href="/groups" name="Groups" isHere={here === 'groups'}>
         <Users size={18} aria-hidden="true" />

@@ -43,7 +43,8 @@ export function openDays(request: PlanRequest, first: DayNumber): readonly OpenD
     const available = isOff ? 0 : (request.practice[weekday] ?? 0);
     const quanta = Math.floor(available / QUANTUM);
     const isShortOnesTurn = quanta > paced && day % SHORT_DAYS === 0;
-    const reserve = RESERVES.find(({ minutes }) => available >= minutes)?.quanta ?? (isShortOnesTurn ? 1 : 0);
+    const usual = RESERVES.find(({ minutes }) => available >= minutes)?.quanta ?? (isShortOnesTurn ? 1 : 0);
+    const reserve = Math.min(usual, Math.max(0, quanta - paced));
     return { day, monday: mondayOf(day), available, isLesson: weekday === request.lesson, quanta, reserve };
   });
 }

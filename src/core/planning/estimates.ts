@@ -4,14 +4,14 @@ import { QUANTUM } from './pupilWork';
  * Minutes that learning takes. Rules of thumb of ours, not measured facts: each pupil's log corrects them (see
  * `paceOf`). They grow with bars, difficulty and the tempo that is still to climb.
  */
-const MINUTES = {
+export const TASKS = {
   /** A bar that is new, at its first tempo: for itself, and for each point of difficulty (0–10). */
-  bar: 1.2,
-  barByDifficulty: 0.35,
+  bar: 2.2,
+  barByDifficulty: 0.6,
   /** Joining bars that are known, against learning them. */
   joined: 0.35,
   /** All of a tune once more at a first tempo, against learning it. */
-  whole: 0.25,
+  whole: 0.3,
   /** Climbing by the whole first tempo, against learning. */
   climb: 1.1,
   /** Playing it without the page, against learning. */
@@ -27,8 +27,6 @@ const MINUTES = {
   memory: 6,
   pool: 12,
 } as const;
-
-export const TASKS = MINUTES;
 
 /** Whole minutes, none less than an item lasts. */
 export function inQuanta(minutes: number): number {
