@@ -159,8 +159,17 @@ function fillDay(
   const struck = new Set(pins.filter(({ minutes }) => minutes === 0).map(({ work }) => work));
   const wanted = unfinished.filter(({ progress }) => !struck.has(progress.work.id));
   placePins(filling, all, pins);
-  placePaced(filling, wanted);
-  const borrowed = placeUncovered(filling, wanted, days, reserve);
+  // A week's key that had its turn in the week waits for those that had none.
+  const waits = (one: Going) => one.paced?.pace === 'key-a-week' && one.lastWeek === open.monday;
+  const waiting = wanted.filter(waits);
+  const turns = turnsToday(filling, wanted, days);
+  placePaced(
+    filling,
+    wanted.filter((one) => !waits(one)),
+    turns.must,
+  );
+  const borrowed = placeUncovered(filling, turns, reserve);
+  placePaced(filling, waiting, 0);
   placeUrgent(filling, wanted);
   placeByShare(filling, wanted);
   fillUp(filling, wanted);
@@ -208,8 +217,11 @@ function placePins(filling: Filling, all: readonly Going[], pins: readonly Pin[]
   }
 }
 
-/** Drills that go a key a day or a week: the day's key first, at least one quantum for each of them. */
-function placePaced(filling: Filling, wanted: readonly Going[]): void {
+/**
+ * Drills that go a key a day or a week: the day's key first, at least one quantum for each of them.
+ * @param kept quanta that others have to get today
+ */
+function placePaced(filling: Filling, wanted: readonly Going[], kept: number): void {
   const paced = wanted.filter(({ paced: has }) => has).toSorted((a, b) => a.lastDay - b.lastDay);
   const { day, quanta, reserve } = filling.open;
   const most = Math.max(GOOD_PORTION, Math.floor((quanta - reserve) / 2));
@@ -217,7 +229,7 @@ function placePaced(filling: Filling, wanted: readonly Going[]): void {
     if (!one.paced || filling.left === 0) return;
     const key = keyOfToday(one.paced, day, (step) => (one.left[step] ?? 0) > 0);
     const others = paced.length - k - 1;
-    let free = Math.max(1, filling.left - others);
+    let free = Math.max(1, filling.left - others - kept);
     const rungs = key.steps.filter((step) => (one.left[step] ?? 0) > 0);
     const [first] = rungs;
     if (first === undefined) {
@@ -231,27 +243,41 @@ function placePaced(filling: Filling, wanted: readonly Going[]): void {
   });
 }
 
+/** Who has not had a turn in the week, where all is revisited. */
+interface Turns {
+  readonly uncovered: readonly Going[];
+  /** So many of them have to come today: the rest of the week cannot hold them. */
+  readonly must: number;
+  /** Quanta of the week after today. */
+  readonly later: number;
+}
+
+function turnsToday({ open: { monday }, index }: Filling, wanted: readonly Going[], days: readonly OpenDay[]): Turns {
+  const uncovered = wanted
+    .filter((one) => one.school === 'revisited' && one.lastWeek !== monday && !one.paced)
+    .toSorted((a, b) => a.lastDay - b.lastDay || a.due - b.due);
+  const daily = wanted.filter(({ paced }) => paced).length;
+  let later = 0;
+  for (let k = index + 1; days[k]?.monday === monday; k += 1)
+    later += Math.max(0, (days[k]?.quanta ?? 0) - (days[k]?.reserve ?? 0) - daily * GOOD_PORTION);
+  return { uncovered, must: Math.max(0, uncovered.length - later), later };
+}
+
 /**
  * Where all is revisited, each work has its turn in the week. What the rest of the week cannot hold is placed today, if
  * need be out of the reserve.
  * @returns quanta taken from the reserve
  */
-function placeUncovered(filling: Filling, wanted: readonly Going[], days: readonly OpenDay[], reserve: number): number {
-  const { monday } = filling.open;
-  const uncovered = wanted
-    .filter((one) => one.school === 'revisited' && one.lastWeek !== monday && !filling.given.has(one))
-    .toSorted((a, b) => a.lastDay - b.lastDay || a.due - b.due);
+function placeUncovered(filling: Filling, turns: Turns, reserve: number): number {
+  const uncovered = turns.uncovered.filter((one) => !filling.given.has(one));
   if (uncovered.length === 0) return 0;
-  const daily = wanted.filter(({ paced }) => paced).length;
-  let later = 0;
-  for (let k = filling.index + 1; days[k]?.monday === monday; k += 1)
-    later += Math.max(0, (days[k]?.quanta ?? 0) - (days[k]?.reserve ?? 0) - daily * GOOD_PORTION);
-  const must = Math.min(uncovered.length, Math.max(0, uncovered.length - later));
+  const must = Math.min(uncovered.length, turns.must);
   const borrowed = Math.min(reserve, Math.max(0, must - filling.left));
   filling.left += borrowed;
-  const size = Math.max(1, Math.min(2 * GOOD_PORTION, Math.floor((filling.left + later) / uncovered.length)));
+  const all = filling.left + turns.later;
+  const size = Math.max(1, Math.min(2 * GOOD_PORTION, Math.floor(all / uncovered.length)));
   // Those of the day's even share, and never fewer than have to.
-  const share = Math.max(must, Math.ceil((uncovered.length * filling.left) / Math.max(1, filling.left + later)));
+  const share = Math.max(must, Math.ceil((uncovered.length * filling.left) / Math.max(1, all)));
   uncovered.slice(0, share).forEach((one, k) => {
     const others = Math.max(0, must - k - 1);
     giveWork(filling, one, Math.min(size, Math.max(1, filling.left - others)));
