@@ -102,6 +102,37 @@ export async function addPupil(database: StudioDatabase, id: string, pupil: Pupi
   });
 }
 
+/** Adds a pupil who is a player of a group already, and ties the two. False where there is no such player. */
+export async function addPupilOfPlayer(
+  database: StudioDatabase,
+  id: string,
+  pupil: Pupil,
+  at: { readonly group: string; readonly player: string },
+  now: Date,
+): Promise<boolean> {
+  return database.transaction(async (inside) => {
+    const row = (await inside
+      .from('player_groups')
+      .where('group_id', at.group)
+      .whereNull('removed_at')
+      .forUpdate()
+      .first('document')) as { document: unknown } | undefined;
+    const group = row && (parsedDocument(row.document) as { readonly players?: readonly AnyPlayer[] });
+    const isThere = group?.players?.some((player) => player.id === at.player && player.pupil === undefined) ?? false;
+    if (!group || !isThere) return false;
+    await addPupil(inside, id, pupil, now);
+    const players = group.players?.map((player) =>
+      player.id === at.player ? { ...player, pupil: id, playing: pupil.playing[0]?.id } : player,
+    );
+    await inside
+      .from('player_groups')
+      .where('group_id', at.group)
+      .update({ document: JSON.stringify({ ...group, players }), updated_at: now })
+      .increment('version', 1);
+    return true;
+  });
+}
+
 export type PupilSaveOutcome =
   | { readonly kind: 'saved'; readonly version: number }
   | { readonly kind: 'stale'; readonly current: StoredPupil }

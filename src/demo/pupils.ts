@@ -29,6 +29,8 @@ export interface DemoPupil {
   readonly practice: Readonly<Partial<Record<Weekday, number>>>;
   readonly school: School;
   readonly habits: DemoHabits;
+  /** How many weeks ago each work was set, where not as usual. */
+  readonly since?: readonly number[];
   readonly work: readonly (
     | {
         readonly tune: string;
@@ -100,13 +102,14 @@ export const DEMO_PUPILS: readonly DemoPupil[] = [
     lesson: { weekday: 'thursday', time: '16:30', minutes: 30 },
     practice: { ...WEEKDAYS_20, saturday: 25 },
     school: 'mastered',
-    habits: { minutes: 0.9, missed: 0.1, good: 0.8, ceiling: 72 },
+    habits: { minutes: 0.9, missed: 0.1, good: 0.8, ceiling: 66 },
+    since: [9, 14, 18],
     work: [
       { tune: 'the-gannets-turn', goal: 92, start: 52, inWeeks: 4 },
       { tune: 'kelp-on-the-slipway', goal: 96, start: 60 },
       { scale: 'D', set: 'major', use: 'memory' },
     ],
-    notes: ['Stuck at 72: the string crossing in bar 4.', 'Bowing alone on open strings, then left hand.'],
+    notes: ['Stuck at 66: the string crossing in bar 4.', 'Bowing alone on open strings, then left hand.'],
   },
   {
     id: 'wick',

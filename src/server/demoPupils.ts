@@ -156,7 +156,8 @@ function practised(pupil: Pupil, demo: DemoPupil, today: string): readonly SentE
   for (let monday = mondayOf(end - LOG_DAYS); monday < end; monday += 7) {
     const weeksAgo = Math.ceil((end - monday) / 7);
     if (demo.habits.weeksAway?.includes(weeksAgo)) continue;
-    const begun = pupil.work.filter((_, k) => weeksAgo <= (SINCE_WEEKS[k] ?? SINCE_WEEKS[0]));
+    const since = demo.since ?? SINCE_WEEKS;
+    const begun = pupil.work.filter((_, k) => weeksAgo <= (since[k] ?? 0));
     const request = requestFor({ ...pupil, work: begun, until: dateOfDay(end + 60) }, log, dateOfDay(monday));
     const days = request ? planOf(request).days.slice(0, 7) : [];
     for (const { date, items, lesson } of days) {

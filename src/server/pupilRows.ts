@@ -3,7 +3,9 @@ import {
   dateWords,
   instrumentOfPlaying,
   knownDay,
+  type LogEntry,
   planOf,
+  type PlanWork,
   type Pupil,
   requestFor,
   WEEKDAYS,
@@ -69,7 +71,7 @@ export async function pupilRows(
       weekly: WEEKDAYS.reduce((sum, day) => sum + (pupil.practice[day] ?? 0), 0),
       attention: [
         ...quietWords(pupil, last.get(id), today),
-        ...(index < MAX_PLANNED ? await lateWords(studio, opened, today) : []),
+        ...(index < MAX_PLANNED ? await plannedWords(studio, opened, today) : []),
       ],
     });
   }
@@ -91,17 +93,41 @@ function quietWords(pupil: Pupil, last: string | undefined, today: string): read
   return days > QUIET_DAYS ? [`nothing for ${days} days`] : [];
 }
 
-async function lateWords(
+async function plannedWords(
   studio: StudioDatabase,
   { id, pupil }: OpenedPupil,
   today: string,
 ): Promise<readonly string[]> {
-  if (!pupil.work.some(({ by, state }) => by !== undefined && state === 'going')) return [];
-  const request = requestFor(pupil, await logForPlan(studio, id, today), today);
+  if (pupil.work.every(({ state }) => state !== 'going')) return [];
+  const log = await logForPlan(studio, id, today);
+  const request = requestFor(pupil, log, today);
   if (!request) return [];
-  return planOf(request).work.flatMap(({ title, by, ready }) =>
-    by !== undefined && (ready === null || ready > by)
-      ? [`${title} will not be ready by ${dateWords(knownDay(by))}`]
-      : [],
-  );
+  const { work } = planOf(request);
+  return [
+    ...work.flatMap(({ title, by, ready }) =>
+      by !== undefined && (ready === null || ready > by)
+        ? [`${title} will not be ready by ${dateWords(knownDay(by))}`]
+        : [],
+    ),
+    ...work.flatMap((one) => stuckWords(one, log, today)),
+  ];
 }
+
+/** So many days on one step, and more rounds again than good in it, is being stuck. */
+const STUCK_DAYS = 18;
+
+function stuckWords({ id, title, steps }: PlanWork, log: readonly LogEntry[], today: string): readonly string[] {
+  return steps.flatMap(({ step, state, tempo }) => {
+    if (state !== 'open' || tempo === undefined) return [];
+    const entries = log.filter((entry) => entry.work === id && entry.step === step);
+    const [first] = entries;
+    const [good, again] = [sumOf(entries, 'good'), sumOf(entries, 'again')];
+    const days = first ? knownDay(today) - knownDay(first.date) : 0;
+    return days >= STUCK_DAYS && again > good
+      ? [`${title}: stuck before ${tempo} for ${Math.round(days / 7)} weeks`]
+      : [];
+  });
+}
+
+const sumOf = (entries: readonly LogEntry[], field: 'good' | 'again') =>
+  entries.reduce((sum, entry) => sum + entry[field], 0);

@@ -5,6 +5,7 @@ import { countRows } from '../db/pages';
 import {
   addEntries,
   addPupil,
+  addPupilOfPlayer,
   allEntries,
   allPupils,
   countEntries,
@@ -156,4 +157,20 @@ export async function joinTwoPupils(
     now,
   );
   return isDone ? 'joined' : 'changed';
+}
+
+/**
+ * Makes a player of a group a pupil and ties the two. @returns the pupil's id; `undefined` where there is no such player
+ * @throws QuotaReached
+ */
+export async function pupilFromGroup(
+  studio: StudioDatabase,
+  group: string,
+  player: string,
+  pupil: Pupil,
+  now = new Date(),
+): Promise<string | undefined> {
+  ensureRoom('pupils', await countRows(studio, 'pupils'));
+  const id = freshId();
+  return (await addPupilOfPlayer(studio, id, pupil, { group, player }, now)) ? id : undefined;
 }

@@ -17,10 +17,16 @@ export default async function PupilsPage() {
     listCustomInstruments(studio),
     listGroups(studio),
   ]);
-  const players = groups.flatMap(({ group }) =>
+  const players = groups.flatMap(({ id: groupId, group }) =>
     group.players
       .filter(({ pupil, name }) => pupil === undefined && name !== '')
-      .map(({ name, pupil: _, playing: _playing, ...playing }) => ({ name, group: group.name, playing })),
+      .map(({ name, pupil: _, playing: _playing, ...playing }) => ({
+        name,
+        group: group.name,
+        groupId,
+        player: playing.id,
+        playing: { ...playing, id: 'a' },
+      })),
   );
   return (
     <PupilsScreen

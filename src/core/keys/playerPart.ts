@@ -36,6 +36,14 @@ export function formedPartForPlayer({ tune, recipes }: Work, player: GroupPlayer
   return named(formedFrom(tune, recipesOf({ recipes })[player.level], request).part, player);
 }
 
+/** A tune whose level is as one player has it: what their stand draws and plays. The work as it is where they have no instrument. */
+export function workForPlayer(work: Work, player: GroupPlayer): Work {
+  const instrument = instrumentOfPlayer(player);
+  if (!instrument) return work;
+  const recipe = recipeFor(recipesOf(work)[player.level], player, instrument);
+  return { ...work, recipes: { ...work.recipes, [player.level]: recipe } };
+}
+
 function named(part: Part, { name }: GroupPlayer): Part {
   return name ? { ...part, playerName: name } : part;
 }

@@ -54,3 +54,14 @@ export {
   type PupilWork,
   requestFor,
 } from './pupil';
+// A group at one tune: who is ready, where everybody stumbles, what to rehearse.
+export {
+  type GroupMember,
+  lately,
+  memberStates,
+  type MemberState,
+  type RehearsalItem,
+  rehearsalPlan,
+  type Stumble,
+  stumblesOf,
+} from './groupWork';

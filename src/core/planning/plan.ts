@@ -191,7 +191,8 @@ function warmUpItem({ work, step }: Portion, minutes: number, table: ItemTable):
 function keyWords(key: string | undefined): string | undefined {
   if (key === undefined) return undefined;
   const parsed = parseKey(key);
-  if (!parsed.ok) return key;
+  // A tonic beyond the signatures that are written: G♯ major has a name all the same.
+  if (!parsed.ok) return key.replace('#', '♯').replace(/(?<=^[A-G])b/, '♭');
   return parsed.value.mode === 'major' ? namePitchClass(parsed.value.tonic) : nameKey(parsed.value);
 }
 

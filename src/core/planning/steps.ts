@@ -35,7 +35,7 @@ export function stepsOf(work: PlannedWork, reader?: Reader): readonly StepIdea[]
 type WorkOf<Kind extends PlannedWork['kind']> = Extract<PlannedWork, { kind: Kind }> & { readonly kind: Kind };
 type TuneWork = Extract<PlannedWork, { readonly chunks: readonly WorkChunk[] }>;
 
-const at = (tempo: number | undefined) => (tempo === undefined ? '' : `, ${tempo} a minute`);
+const at = (tempo: number | undefined) => (tempo === undefined ? '' : ` at ${tempo}`);
 const withTempo = (tempo: number | undefined) => (tempo === undefined ? {} : { tempo });
 
 /** `Bar 4`, `Bars 1 to 4`. */

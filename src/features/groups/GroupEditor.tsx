@@ -1,6 +1,7 @@
 'use client';
 
-import { Copy, Download, Plus, Redo2, Trash2, Undo2, Upload } from 'lucide-react';
+import { Copy, Download, ListMusic, Plus, Redo2, Trash2, Undo2, Upload } from 'lucide-react';
+import Link from 'next/link';
 import { useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import type { CustomInstrument } from '../../core/instruments';
@@ -76,6 +77,13 @@ export function GroupEditor({ open, custom, onAdd, onRemove }: Props) {
           <IconButton label={next ? `Redo: ${next.name}` : 'Nothing to redo'} disabled={!next} onClick={redo}>
             <Redo2 size={16} aria-hidden="true" />
           </IconButton>
+          <Link
+            href={`/groups/${open.id}/rehearsal`}
+            className="inline-flex min-h-7 items-center gap-1.5 rounded border border-edge bg-paper px-2.5 py-1 font-medium hover:bg-cane-pale"
+          >
+            <ListMusic size={14} aria-hidden="true" />
+            Rehearsal
+          </Link>
           <Button onClick={() => void addCopy(`${group.name}, copy`, group)}>
             <Copy size={14} aria-hidden="true" />
             Duplicate

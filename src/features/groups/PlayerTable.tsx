@@ -17,7 +17,8 @@ import {
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { Copy, GripVertical, Trash2 } from 'lucide-react';
+import { Copy, GripVertical, Trash2, UserRound } from 'lucide-react';
+import Link from 'next/link';
 import { useState } from 'react';
 import { type CustomInstrument, type Level, LEVELS, limitsProblem } from '../../core/instruments';
 import { GROUP_LIMITS, type GroupPlayer, WANTED_MARKS, type WantedMarks } from '../../core/keys';
@@ -113,9 +114,7 @@ export function PlayerTable({
                 place={index + 1}
                 custom={custom}
                 onPlayer={onPlayer}
-                onCopy={() =>
-                  onPlayers([...players.slice(0, index + 1), { ...player, id: freshId() }, ...players.slice(index + 1)])
-                }
+                onCopy={() => onPlayers([...players.slice(0, index + 1), copyOf(player), ...players.slice(index + 1)])}
                 onRemove={() => onPlayers(players.filter(({ id }) => id !== player.id))}
               />
             ))}
@@ -124,6 +123,11 @@ export function PlayerTable({
       </table>
     </DndContext>
   );
+}
+
+/** Another player of the same kind: a pupil stands in a group once. */
+function copyOf({ pupil: _, playing: _playing, ...player }: GroupPlayer): GroupPlayer {
+  return { ...player, id: freshId() };
 }
 
 function PlayerRow({
@@ -181,13 +185,25 @@ function PlayerRow({
           </button>
         </td>
         <td>
-          <TextInput
-            label={`First name, player ${place}`}
-            value={player.name}
-            maxLength={GROUP_LIMITS.name}
-            className={`${CELL} font-semibold`}
-            onCommit={(name) => onPlayer(player.id, { name: name.trim() })}
-          />
+          <span className="flex items-center">
+            <TextInput
+              label={`First name, player ${place}`}
+              value={player.name}
+              maxLength={GROUP_LIMITS.name}
+              className={`${CELL} font-semibold`}
+              onCommit={(name) => onPlayer(player.id, { name: name.trim() })}
+            />
+            {player.pupil !== undefined && (
+              <Link
+                href={`/pupils/${player.pupil}`}
+                aria-label={`${who}, pupil`}
+                title="To the pupil: what is changed here is changed there"
+                className="no-print flex size-7 shrink-0 items-center justify-center rounded text-ink-soft hover:bg-cane-pale"
+              >
+                <UserRound size={14} aria-hidden="true" />
+              </Link>
+            )}
+          </span>
         </td>
         <td>
           <InstrumentSelect

@@ -29,7 +29,7 @@ export function MinuteBars({ minutes, weekly }: { readonly minutes: readonly num
       </svg>
       <span className="text-[12.5px] text-ink-soft tabular-nums">
         {week}
-        {weekly > 0 && ` of ${weekly}`} this week
+        {weekly > 0 && ` of ${weekly}`} in 7 days
       </span>
     </span>
   );

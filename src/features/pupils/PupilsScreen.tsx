@@ -25,7 +25,14 @@ interface Props {
   /** Pupils who may be one person, by their ids. */
   readonly same: readonly (readonly [string, string])[];
   /** Players of groups who are no pupils yet, with the group they stand in. */
-  readonly players: readonly { readonly name: string; readonly group: string; readonly playing: Playing }[];
+  readonly players: readonly {
+    readonly name: string;
+    readonly group: string;
+    /** The player's id in the group. */
+    readonly player: string;
+    readonly groupId: string;
+    readonly playing: Playing;
+  }[];
 }
 
 /** Everybody who has lessons: a row a pupil, with what needs a look. */
@@ -48,6 +55,16 @@ export function PupilsScreen({ rows, today, custom, same, players }: Props) {
     if (!made.ok) return made.problem.message;
     router.push(`/pupils/${made.value.id}`);
     return undefined;
+  };
+  // The player of the group becomes the pupil: what is changed at one is changed at the other.
+  const make = async ({ name, player, playing }: Pick<Props['players'][number], 'name' | 'player' | 'playing'>) => {
+    const group = players.find((one) => one.player === player)?.groupId ?? '';
+    const done = await send('/api/pupils/from-group', nothing, {
+      method: 'POST',
+      json: { group, player, pupil: newPupil(name, playing) },
+    });
+    if (done.ok) router.refresh();
+    else tell(`${done.problem.message} ${name} was not made a pupil.`);
   };
   return (
     <div className="app-frame flex h-dvh">
@@ -78,14 +95,18 @@ export function PupilsScreen({ rows, today, custom, same, players }: Props) {
         <main className="min-h-0 flex-1 overflow-auto bg-paper px-4 py-4 md:px-6">
           {same.length > 0 && <SamePupils same={same} rows={rows} onDone={() => router.refresh()} tell={tell} />}
           {players.length > 0 && (
-            <p className="mb-3 flex flex-wrap items-center gap-2 rounded bg-panel px-3 py-2 text-[13px]">
-              In groups, but no pupils yet: {players.map(({ name, group }) => `${name} (${group})`).join(', ')}.
-              {players.slice(0, 6).map(({ name, playing }) => (
-                <Button key={`${name}${playing.id}`} onClick={() => void add(newPupil(name, playing))}>
-                  Make {name} a pupil
-                </Button>
-              ))}
-            </p>
+            <details className="mb-3 rounded bg-panel px-3 py-1.5 text-[13px]">
+              <summary className="cursor-pointer">
+                {players.length} {players.length === 1 ? 'player of a group is' : 'players of groups are'} no pupils yet
+              </summary>
+              <p className="flex flex-wrap items-center gap-2 py-1.5">
+                {players.slice(0, 24).map(({ name, group, player, playing }) => (
+                  <Button key={player} onClick={() => void make({ name, player, playing })}>
+                    Make {name} ({group}) a pupil
+                  </Button>
+                ))}
+              </p>
+            </details>
           )}
           {rows.length === 0 ? (
             <div className="flex h-60 flex-col items-center justify-center gap-3">

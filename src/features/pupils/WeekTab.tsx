@@ -166,6 +166,7 @@ function DayColumn({
             key={`${item.work}${item.step}${item.kind}${k}`}
             date={date}
             item={item}
+            title={titleOf(screen, item.work)}
             place={k}
             isChosen={chosen?.date === date && chosen.item === item}
             isPinned={(pinOf(screen.pupil, item.work, date)?.minutes ?? 0) > 0}
@@ -175,6 +176,14 @@ function DayColumn({
       </ul>
     </li>
   );
+}
+
+const titleOf = ({ pupil }: PupilOnScreen, id: string) => pupil.work.find((work) => work.id === id)?.title ?? '';
+
+/** What an item says after its title. */
+function stepWords({ what }: PlanItem, title: string): string {
+  const rest = what.startsWith(`${title}: `) ? what.slice(title.length + 2) : what;
+  return rest.charAt(0).toUpperCase() + rest.slice(1);
 }
 
 const LOOKS: Readonly<Record<PlanItem['kind'], string>> = {
@@ -189,6 +198,7 @@ const LOOKS: Readonly<Record<PlanItem['kind'], string>> = {
 function Item({
   date,
   item,
+  title,
   place,
   isChosen,
   isPinned,
@@ -196,6 +206,7 @@ function Item({
 }: {
   readonly date: string;
   readonly item: PlanItem;
+  readonly title: string;
   readonly place: number;
   readonly isChosen: boolean;
   readonly isPinned: boolean;
@@ -224,7 +235,14 @@ function Item({
             {KIND_WORDS[item.kind]}
           </span>
         </span>
-        <span className="line-clamp-3">{item.what}</span>
+        {item.kind === 'warm-up' ? (
+          <span className="line-clamp-2">{item.what}</span>
+        ) : (
+          <>
+            <span className="block truncate text-ink-soft">{title}</span>
+            <span className="line-clamp-2">{stepWords(item, title)}</span>
+          </>
+        )}
       </button>
     </li>
   );

@@ -27,6 +27,8 @@ export interface TempoFigures {
   /** The same where it goes a quarter faster, and a quarter slower. */
   readonly early: readonly DatedFigure[];
   readonly late: readonly DatedFigure[];
+  /** Between which tempos it is, by date: the spread of the forecast. */
+  readonly spread: readonly { readonly date: string; readonly low: number; readonly high: number }[];
 }
 
 /** How far a forecast may be out, as a share of the days until then: what the logs of steady pupils show, by our own reckoning. */
@@ -40,7 +42,8 @@ export function tempoFigures(
 ): readonly TempoFigures[] {
   return pupil.work.flatMap((work): TempoFigures[] => {
     const planned = plan?.work.find(({ id }) => id === work.id);
-    if (work.state !== 'going' || work.goal === undefined || !planned) return [];
+    // Keys of a drill are at tempos of their own: they have a table.
+    if (work.state !== 'going' || work.goal === undefined || work.kind === 'drill' || !planned) return [];
     const best = new Map<string, number>();
     for (const { work: id, date, tempo, good } of log)
       if (id === work.id && tempo !== undefined && good > 0) best.set(date, Math.max(best.get(date) ?? 0, tempo));
@@ -48,6 +51,7 @@ export function tempoFigures(
       .map(([date, value]) => ({ date, value }))
       .toSorted((a, b) => a.date.localeCompare(b.date));
     const forecast = forecastOf(planned, plan, reached.at(-1), today);
+    const [early, late] = [stretched(forecast, today, 1 - SPREAD), stretched(forecast, today, 1 + SPREAD)];
     return [
       {
         id: work.id,
@@ -56,8 +60,9 @@ export function tempoFigures(
         by: work.by,
         reached,
         forecast,
-        early: stretched(forecast, today, 1 - SPREAD),
-        late: stretched(forecast, today, 1 + SPREAD),
+        early,
+        late,
+        spread: spreadOf(early, late),
       },
     ];
   });
@@ -94,6 +99,30 @@ function stretched(points: readonly DatedFigure[], today: string, share: number)
     date: dateOfDay(Math.round(now + (knownDay(date) - now) * share)),
     value,
   }));
+}
+
+/** Dates at which the spread is reckoned. */
+const SPREAD_POINTS = 24;
+
+function spreadOf(early: readonly DatedFigure[], late: readonly DatedFigure[]): TempoFigures['spread'] {
+  const [first] = late;
+  const last = late.at(-1);
+  if (!first || !last || first === last) return [];
+  const [from, to] = [knownDay(first.date), knownDay(last.date)];
+  return Array.from({ length: SPREAD_POINTS + 1 }, (_, k) => {
+    const day = from + ((to - from) * k) / SPREAD_POINTS;
+    return { date: dateOfDay(Math.round(day)), low: valueOn(late, day), high: valueOn(early, day) };
+  });
+}
+
+/** What a line says on a day between its points; at its ends what it has there. */
+function valueOn(line: readonly DatedFigure[], day: number): number {
+  const after = line.findIndex(({ date }) => knownDay(date) >= day);
+  const [a, b] = [line[after - 1], line[after]];
+  if (!b) return line.at(-1)?.value ?? 0;
+  if (!a) return b.value;
+  const [from, to] = [knownDay(a.date), knownDay(b.date)];
+  return to === from ? b.value : a.value + ((b.value - a.value) * (day - from)) / (to - from);
 }
 
 export const KIND_NAMES: Readonly<Record<WorkKind, string>> = {

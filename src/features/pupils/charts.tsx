@@ -68,7 +68,7 @@ function endLabel(figure: DatedFigure | undefined, content: string, colour: stri
 
 /** Tempo by date: what was reached, the goal, and the forecast with its spread. */
 export function TempoChart({ figures, today }: { readonly figures: TempoFigures; readonly today: string }) {
-  const { reached, forecast, early, late, goal, by, title } = figures;
+  const { reached, forecast, spread, goal, by, title } = figures;
   const options: ChartOptions<'line'> = {
     animation: false,
     maintainAspectRatio: false,
@@ -127,13 +127,18 @@ export function TempoChart({ figures, today }: { readonly figures: TempoFigures;
         datasets: [
           {
             ...line,
-            data: points(early),
+            data: spread.map(({ date, high }) => ({ x: noon(date), y: high })),
             borderColor: 'transparent',
             pointRadius: 0,
             backgroundColor: '#efe2c8',
             fill: '+1',
           },
-          { ...line, data: points(late), borderColor: 'transparent', pointRadius: 0 },
+          {
+            ...line,
+            data: spread.map(({ date, low }) => ({ x: noon(date), y: low })),
+            borderColor: 'transparent',
+            pointRadius: 0,
+          },
           { ...line, data: points(forecast), borderColor: '#8a5414', borderDash: [5, 4], backgroundColor: '#8a5414' },
           { ...line, data: points(reached), borderColor: '#232b4a', backgroundColor: '#232b4a' },
         ],

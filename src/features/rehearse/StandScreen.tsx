@@ -21,8 +21,10 @@ import { PracticePanel } from './PracticePanel';
 import { STAND_SIZES, StandHeader } from './StandHeader';
 import { StandRow, type Hidden } from './StandRow';
 import { useKeptOffline } from './useKeptOffline';
+import { useAssignment } from './useAssignment';
 import { useListener } from './useListener';
 import { usePractice } from './usePractice';
+import { type Assignment, usePracticeLog } from './usePracticeLog';
 import { useSize } from './useSize';
 import { useStandRows } from './useStandRows';
 import { useWakeLock } from './useWakeLock';
@@ -32,10 +34,12 @@ interface Props {
   readonly work: Work;
   readonly level: Level;
   readonly what: OnStand;
+  /** Whose practice is logged here. */
+  readonly assignment?: Assignment;
 }
 
 /** One part on the stand: as large as is wanted, turned by tap, pedal or by itself, beside what it is learned with. */
-export function StandScreen({ id, work, level, what }: Props) {
+export function StandScreen({ id, work, level, what, assignment }: Props) {
   const { tune } = work;
   const part = useMemo(() => standPart(work, level, what), [work, level, what]);
   const chunks = useMemo(() => (part ? proposeChunks(part) : []), [part]);
@@ -71,8 +75,26 @@ export function StandScreen({ id, work, level, what }: Props) {
   }, [isReady, player]);
   const isPlaying = state.kind === 'playing' || state.kind === 'waking';
   useWakeLock(true);
-  const practice = usePractice({ name: `${id}/${level}/${what}`, work, level, what, part, chunks, player });
-  const listener = useListener({ player, state, practice, part });
+  const name = `${id}/${level}/${what}${assignment ? `/${assignment.pupil}/${assignment.step}` : ''}`;
+  const practice = usePractice({ name, work, level, what, part, chunks, player });
+  const log = usePracticeLog(assignment, practice.place.perMinute, isPlaying);
+  const heard = (how: 'good' | 'again', by: 'stand' | 'listener') => {
+    log.round(how, by);
+    practice.heard(how);
+  };
+  const logged = { ...practice, heard: (how: 'good' | 'again') => heard(how, 'stand') };
+  const listener = useListener({
+    player,
+    state,
+    practice: { ...practice, heard: (how) => heard(how, 'listener') },
+    part,
+  });
+  useAssignment(assignment, practice, numbers);
+  const { report } = listener;
+  const { notes: logNotes } = log;
+  useEffect(() => {
+    if (report && !report.isSilent) logNotes(report.right, report.notes.length);
+  }, [report, logNotes]);
   const page = Math.min(turned, Math.max(0, pages.length - 1));
   const turn = useCallback(
     (by: number) => setTurned((now) => Math.max(0, Math.min(pages.length - 1, Math.min(now, pages.length - 1) + by))),
@@ -103,8 +125,8 @@ export function StandScreen({ id, work, level, what }: Props) {
     if (event.key === 'PageDown' || event.key === 'ArrowRight') turn(1);
     else if (event.key === 'PageUp' || event.key === 'ArrowLeft') turn(-1);
     else if (key === 'l') practice.toggle();
-    else if (event.key === ' ' && !isButton(event.target)) practice.heard('good');
-    else if (key === 'a') practice.heard('again');
+    else if (event.key === ' ' && !isButton(event.target)) heard('good', 'stand');
+    else if (key === 'a') heard('again', 'stand');
     else if (key === 't') practice.tap();
     else return false;
     return true;
@@ -129,6 +151,7 @@ export function StandScreen({ id, work, level, what }: Props) {
       />
       <div className="flex min-h-0 flex-1 max-lg:flex-col">
         <main className="relative flex min-h-0 min-w-0 flex-1 flex-col">
+          {assignment && <LogLine assignment={assignment} status={log.status} onWrite={log.write} />}
           {isBefore && (
             <BeforePlaying
               onAids={setAids}
@@ -201,7 +224,7 @@ export function StandScreen({ id, work, level, what }: Props) {
         </main>
         {isPanelOpen && part && (
           <PracticePanel
-            practice={practice}
+            practice={logged}
             listener={listener}
             part={part}
             isPlaying={isPlaying}
@@ -216,4 +239,38 @@ export function StandScreen({ id, work, level, what }: Props) {
 
 function isButton(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && target.closest('button, [role="combobox"], a') !== null;
+}
+
+/** Whose practice is logged, and what became of the last entry. */
+function LogLine({
+  assignment,
+  status,
+  onWrite,
+}: {
+  readonly assignment: Assignment;
+  readonly status: { readonly minutes: number; readonly sent?: 'sent' | 'waiting' | 'refused' };
+  readonly onWrite: () => void;
+}) {
+  const { name, tempo, from, to, pupil } = assignment;
+  const bars = from === undefined || to === undefined ? '' : from === to ? `, bar ${from}` : `, bars ${from} to ${to}`;
+  return (
+    <p className="flex flex-wrap items-center gap-x-3 border-b border-line bg-panel px-3 py-1 text-[13px]">
+      <span>
+        Logged for {name}
+        {bars}
+        {tempo !== undefined && ` at ${tempo}`}: {status.minutes} min so far
+      </span>
+      <span role="status" className={status.sent === 'refused' ? 'text-warn' : 'text-ink-soft'}>
+        {status.sent === 'sent' && 'Entry saved.'}
+        {status.sent === 'waiting' && 'Saved on this device until there is a network.'}
+        {status.sent === 'refused' && 'The last entry was not taken: the pupil may have been removed.'}
+      </span>
+      <button type="button" onClick={onWrite} className="min-h-7 rounded px-2 underline underline-offset-2">
+        Log it now
+      </button>
+      <a href={`/pupils/${pupil}`} className="min-h-7 rounded px-2 leading-7 underline underline-offset-2">
+        Back to the week
+      </a>
+    </p>
+  );
 }

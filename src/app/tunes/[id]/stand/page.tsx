@@ -2,12 +2,17 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { LEVELS } from '../../../../core/instruments';
 import { ON_STAND } from '../../../../core/levels';
+import { workForPlayer } from '../../../../core/keys';
+import { type Pupil, playingOf } from '../../../../core/planning';
 import { StandScreen } from '../../../../features/rehearse/StandScreen';
+import type { Assignment } from '../../../../features/rehearse/usePracticeLog';
+import { currentStudio } from '../../../../server/database';
+import { openPupil } from '../../../../server/pupils';
 import { openedTune } from '../../../openedTune';
 
 interface Props {
   readonly params: Promise<{ readonly id: string }>;
-  readonly searchParams: Promise<{ readonly level?: string | string[]; readonly what?: string | string[] }>;
+  readonly searchParams: Promise<Readonly<Record<string, string | string[] | undefined>>>;
 }
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
@@ -18,11 +23,42 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 /** One part on the stand: large, turned by itself, learned in chunks. */
 export default async function StandPage({ params, searchParams }: Props) {
   const { id } = await params;
-  const { level: asked, what } = await searchParams;
+  const query = await searchParams;
   const opened = await openedTune(id);
   if (!opened) notFound();
-  const level = LEVELS.find((known) => known === asked) ?? LEVELS[0];
+  const what = ON_STAND.find((known) => known === query.what) ?? 'part';
+  const found = typeof query.pupil === 'string' ? await openPupil(currentStudio(), query.pupil) : undefined;
+  const assigned = found && assignmentOf(found.id, found.pupil, query);
+  const level = LEVELS.find((known) => known === query.level) ?? LEVELS[0];
+  if (!assigned) return <StandScreen id={id} work={opened.work} level={level} what={what} />;
+  const { assignment, player } = assigned;
   return (
-    <StandScreen id={id} work={opened.work} level={level} what={ON_STAND.find((known) => known === what) ?? 'part'} />
+    <StandScreen
+      id={id}
+      work={workForPlayer(opened.work, player)}
+      level={player.level}
+      what={what}
+      assignment={assignment}
+    />
   );
+}
+
+/** What a pupil was sent to the stand with; nothing where the work is not theirs. */
+function assignmentOf(id: string, pupil: Pupil, query: Readonly<Record<string, string | string[] | undefined>>) {
+  const work = pupil.work.find((one) => one.id === query.work);
+  const playing = work && playingOf(pupil, work.playing);
+  if (!work || !playing || typeof query.step !== 'string') return undefined;
+  const number = (text: string | string[] | undefined) =>
+    typeof text === 'string' && /^\d{1,4}$/.test(text) ? Number(text) : undefined;
+  const [tempo, from, to] = [number(query.tempo), number(query.from), number(query.to)];
+  const assignment: Assignment = {
+    pupil: id,
+    name: pupil.name,
+    work: work.id,
+    step: query.step.slice(0, 80),
+    ...(tempo !== undefined && { tempo }),
+    ...(from !== undefined && { from }),
+    ...(to !== undefined && { to }),
+  };
+  return { assignment, player: { ...playing, name: pupil.name } };
 }
