@@ -49,6 +49,8 @@ const ROOMS = [
 const FACES = {
   score: ['./index.ts', './edit/index.ts'],
   work: ['./index.ts', './stored/index.ts'],
+  // Its package is for files alone: no screen loads it.
+  formats: ['./index.ts', './calendar/index.ts'],
 };
 const outsideOf = (room) => [
   ...Object.keys(LAYERS)

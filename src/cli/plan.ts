@@ -5,13 +5,13 @@ import {
   LOG_LIMITS,
   logFromCsv,
   parseJson,
-  planCalendar,
   type PlanFile,
   planFileProblem,
   planFileSchema,
   type PlanFileWork,
   planToCsv,
 } from '../core/formats';
+import { planCalendar } from '../core/formats/calendar';
 import { parseScale, parseScaleName, scaleProblemText } from '../core/harmony';
 import type { Instrument } from '../core/instruments';
 import { partFor } from '../core/levels';

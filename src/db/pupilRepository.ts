@@ -79,6 +79,11 @@ async function refreshPlayers(
   );
 }
 
+/** Whether an id is in use, also by somebody in the bin. */
+export async function isPupilIdTaken(database: StudioDatabase, id: string): Promise<boolean> {
+  return (await database.from('pupils').where('pupil_id', id).first('version')) !== undefined;
+}
+
 /** Some pupils by their ids; who is in the bin is not there. */
 async function pupilsWithIds(database: StudioDatabase, ids: readonly string[]): Promise<readonly StoredPupil[]> {
   if (ids.length === 0) return [];

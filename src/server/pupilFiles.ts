@@ -1,4 +1,5 @@
-import { fileSlug, logToCsv, planCalendar, planToCsv } from '../core/formats';
+import { fileSlug, logToCsv, planToCsv } from '../core/formats';
+import { planCalendar } from '../core/formats/calendar';
 import { dateOfDay, knownDay, mondayOf, type Plan, planOf, type Pupil, requestFor } from '../core/planning';
 import type { StudioDatabase } from '../db/studioDatabase';
 import type { WeekPaper } from '../engrave/sheet';
@@ -62,7 +63,7 @@ export async function pupilFile(
   if (file === 'log.csv') return made(`\uFEFF${logToCsv(await wholeLog(studio, id))}`);
   if (file === 'pupil.json')
     return made(
-      `${JSON.stringify({ format: 'reed-hook-pupil', pupil, log: await wholeLog(studio, id) }, undefined, 1)}\n`,
+      `${JSON.stringify({ format: 'reed-hook-pupil', id, pupil, log: await wholeLog(studio, id) }, undefined, 1)}\n`,
     );
   const whole = await planOfPupil(studio, opened, today);
   if (!whole) return undefined;

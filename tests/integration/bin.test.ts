@@ -15,6 +15,8 @@ import { readArchive } from '../../src/server/archive/readArchive';
 import { checkGroup } from '../../src/server/groupSchema';
 import { listGroups, openGroup, pageOfGroups } from '../../src/server/groups';
 import { closeWorkers } from '../../src/server/pool/pool';
+import { newPupil } from '../../src/core/planning';
+import { addEntries, addPupil, entriesSince } from '../../src/db/pupilRepository';
 import { bringBack, exportParts, exportStudio, partsBySize } from '../../src/server/archive/studioArchive';
 import { openWork } from '../../src/server/tunes';
 import { addWork, smallWork, twoStudios, type TwoStudios } from './twoStudios';
@@ -148,36 +150,57 @@ async function exported(studio: TwoStudios['ours']): Promise<Uint8Array> {
 async function contentsOf(bytes: Uint8Array): Promise<Archive> {
   const works: Archive['works'][number][] = [];
   const groups: Archive['groups'][number][] = [];
+  const pupils: Archive['pupils'][number][] = [];
   const recipes: Archive['recipes'][number][] = [];
   const instruments: Archive['instruments'][number][] = [];
   const problems: string[] = [];
   for await (const item of readArchive(bytes)) {
     if (item.kind === 'work') works.push(item.work);
     if (item.kind === 'group') groups.push(item.group);
+    if (item.kind === 'pupil') pupils.push(item.pupil);
     if (item.kind === 'recipe') recipes.push(item.recipe);
     if (item.kind === 'instrument') instruments.push(item.custom);
     if (item.kind === 'problem') problems.push(item.text);
     if (item.kind === 'refused') problems.push(...item.messages);
   }
-  return { works, groups, recipes, instruments, problems };
+  return { works, groups, pupils, recipes, instruments, problems };
 }
+
+const PELL = newPupil('Pell', { id: 'a', instrument: 'clarinet-bb', level: 'beginner' });
+const PRACTISED = {
+  id: 'e1',
+  date: '2030-04-30',
+  work: 'w1',
+  step: 'bars-1-4',
+  minutes: 12,
+  tempo: 66.5,
+  good: 2,
+  again: 1,
+  by: 'stand',
+  note: 'well',
+} as const;
 
 test('the archive of one studio makes another the same, and a second time changes nothing', async () => {
   const { ours, theirs } = studios;
   const works = [smallWork('Rope & net'), smallWork('Ünder “wave” 🎺', 90)];
   for (const [index, work] of works.entries()) await addWork(ours, `t${index}`, work, now);
   await addGroup(ours, 'g', { name: 'Loft', players: [player('p1', 'Pell')] }, now);
+  await addPupil(ours, 'pell', PELL, now);
+  await addEntries(ours, 'pell', [PRACTISED], now);
   await saveRecipe(ours, recipe('recipe-1', 'First-years'), now);
   await saveCustomInstrument(ours, { id: 'own-a', name: 'Low fiddle', base: 'violin' }, now);
   const archive = await contentsOf(await exported(ours));
   expect(await bringBack(theirs, archive, now)).toEqual({
     tunes: 2,
     groups: 1,
+    pupils: 1,
     recipes: 1,
     instruments: 1,
     already: 0,
     problems: [],
   });
+  const [log] = await entriesSince(theirs, 'pell', '2000-01-01');
+  expect({ id: 'e1', ...log }).toEqual(PRACTISED);
   const { tunes } = await shelf(theirs);
   const back = await Promise.all(tunes.map(async ({ id }) => (await openWork(theirs, id))?.work));
   expect(back).toEqual(works);
@@ -185,7 +208,7 @@ test('the archive of one studio makes another the same, and a second time change
     await savedRecipes(ours),
     await customInstruments(ours),
   ]);
-  expect(await bringBack(theirs, archive, now)).toMatchObject({ tunes: 0, groups: 0, already: 5 });
+  expect(await bringBack(theirs, archive, now)).toMatchObject({ tunes: 0, groups: 0, already: 6 });
 });
 
 test('what is damaged is exported as it lies there and told; the rest of the export is whole, and so is the next import', async () => {
@@ -266,6 +289,7 @@ test('more than two hundred groups, recipes and instruments are listed, exported
   expect(await bringBack(ours, contents, now)).toEqual({
     tunes: 0,
     groups: 0,
+    pupils: 0,
     recipes: 0,
     instruments: 0,
     already: 609,

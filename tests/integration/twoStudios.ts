@@ -7,7 +7,15 @@ import { ensureStudio } from '../../src/db/studioRepository';
 export { smallWork } from '../smallWork';
 import * as tunes from '../../src/db/tuneRepository';
 
-const TABLES = ['tunes', 'player_groups', 'custom_instruments', 'saved_recipes', 'studios'] as const;
+const TABLES = [
+  'practice_log',
+  'pupils',
+  'tunes',
+  'player_groups',
+  'custom_instruments',
+  'saved_recipes',
+  'studios',
+] as const;
 
 /** Two studios in the test database, emptied when the tests are done. */
 export interface TwoStudios {

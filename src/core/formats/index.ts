@@ -60,9 +60,14 @@ export { type Choices, type ReadTune } from './readResult';
 export { readTune } from './readTune';
 // The log and the plan as tables for a spreadsheet.
 export { LOG_LIMITS, logFromCsv, logToCsv, planToCsv } from './csv/logCsv';
-// Practice and lessons for a calendar.
-export { type LessonTime, planCalendar } from './calendar/planCalendar';
 // The file that a plan on the command line is made of.
 export { type PlanFile, planFileProblem, planFileSchema, type PlanFileWork } from './json/planSchema';
 // A pupil at the boundary, and entries of the log as they are sent.
-export { MAX_SENT_ENTRIES, pupilSchema, type SentEntry, sentEntriesSchema } from './json/pupilSchema';
+export {
+  MAX_SENT_ENTRIES,
+  type PupilFile,
+  pupilFileSchema,
+  pupilSchema,
+  type SentEntry,
+  sentEntriesSchema,
+} from './json/pupilSchema';

@@ -188,7 +188,7 @@ test('late works are told what would help, in figures that hold', () => {
   const request: PlanRequest = { ...ADA, practice: { monday: 15 }, work: [{ ...BARS, by: '2027-03-12' }] };
   const [work] = planOf(request).work;
   expect(work?.advice[0]).toBe(
-    `Needs ${work?.needed} minutes; ${work?.there} are there until 12 March: ready on 15 March.`,
+    `Needs ${work?.needed} minutes; ${work?.there} are there until 12 March: ready on 5 April.`,
   );
   const more = /^(\d+) minutes more/.exec(work?.advice[1] ?? '')?.[1];
   const again = planOf({ ...request, practice: { monday: 15 + Number(more) } });

@@ -6,6 +6,7 @@ import { useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import type { CustomInstrument } from '../../core/instruments';
 import { type Group, GROUP_LIMITS, type GroupPlayer } from '../../core/keys';
+import type { Pupil } from '../../core/planning';
 import { Button } from '../../ui/Button';
 import { TextInput } from '../../ui/Field';
 import { Sheet } from '../../ui/Sheet';
@@ -17,16 +18,23 @@ import { playersFromCsv, playersToCsv } from '../../core/formats';
 import { changeName, freshId, type OpenGroup } from './openGroups';
 import { PlayerTable, type SetPlayer } from './PlayerTable';
 
+/** A pupil who can stand in a group. */
+export interface KnownPupil {
+  readonly id: string;
+  readonly pupil: Pupil;
+}
+
 interface Props {
   readonly open: OpenGroup;
   readonly custom: readonly CustomInstrument[];
+  readonly pupils: readonly KnownPupil[];
   /** Adds another group; a sentence comes back where that failed. */
   readonly onAdd: (group: Group) => Promise<string | undefined>;
   readonly onRemove: () => void;
 }
 
 /** One group: its name, its players, and what can be done with all of it. */
-export function GroupEditor({ open, custom, onAdd, onRemove }: Props) {
+export function GroupEditor({ open, custom, pupils, onAdd, onRemove }: Props) {
   const { document: group, past, future, save, change: record, undo, redo } = useStore(open.store);
   const tell = useToast();
   const [problems, setProblems] = useState<readonly string[]>([]);
@@ -125,6 +133,16 @@ export function GroupEditor({ open, custom, onAdd, onRemove }: Props) {
         <Plus size={15} aria-hidden="true" />
         Add a player
       </Button>
+      <AddPupil
+        group={group}
+        pupils={pupils}
+        onAdd={({ id, pupil }) => {
+          const [playing] = pupil.playing;
+          if (!playing) return;
+          const player = { ...playing, id: freshId(), name: pupil.name, pupil: id, playing: playing.id };
+          change({ ...group, players: [...group.players, player] });
+        }}
+      />
       <p className="mt-4 max-w-prose text-[13px] text-ink-soft">
         Lowest, highest and known notes are written pitches, as the player reads them: G4, Bb4, F#5 (C4 is middle C).
         Left empty, the usual range of the instrument and level holds.
@@ -154,6 +172,38 @@ export function GroupEditor({ open, custom, onAdd, onRemove }: Props) {
         </ul>
       </Sheet>
     </>
+  );
+}
+
+/** Pupils who are not in the group yet. */
+function AddPupil({
+  group,
+  pupils,
+  onAdd,
+}: {
+  readonly group: Group;
+  readonly pupils: readonly KnownPupil[];
+  readonly onAdd: (pupil: KnownPupil) => void;
+}) {
+  const others = pupils.filter(({ id }) => !group.players.some(({ pupil }) => pupil === id));
+  if (others.length === 0 || group.players.length >= GROUP_LIMITS.players) return null;
+  return (
+    <select
+      aria-label="Add a pupil"
+      className="no-print mt-3 ml-2 min-h-7 rounded border border-edge bg-paper px-1.5"
+      value=""
+      onChange={({ target }) => {
+        const found = others.find(({ id }) => id === target.value);
+        if (found) onAdd(found);
+      }}
+    >
+      <option value="">Add a pupil …</option>
+      {others.map(({ id, pupil }) => (
+        <option key={id} value={id}>
+          {pupil.name}
+        </option>
+      ))}
+    </select>
   );
 }
 

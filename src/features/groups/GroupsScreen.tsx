@@ -10,7 +10,7 @@ import { HelpSheet } from '../../ui/HelpSheet';
 import { Rail } from '../../ui/Rail';
 import { useToast } from '../../ui/Toast';
 import { historyKey, useKeys } from '../work/useKeys';
-import { GroupEditor } from './GroupEditor';
+import { GroupEditor, type KnownPupil } from './GroupEditor';
 import { OpenGroups, type OpenGroup, type VersionedGroup } from './openGroups';
 
 const NEW_GROUP: Group = { name: 'New group', players: [] };
@@ -19,9 +19,11 @@ const NEW_GROUP: Group = { name: 'New group', players: [] };
 export function GroupsScreen({
   groups: given,
   custom,
+  pupils = [],
 }: {
   readonly groups: readonly VersionedGroup[];
   readonly custom: readonly CustomInstrument[];
+  readonly pupils?: readonly KnownPupil[];
 }) {
   const tell = useToast();
   const [groups] = useState(() => new OpenGroups(given));
@@ -86,7 +88,14 @@ export function GroupsScreen({
           </nav>
           <main className="relative min-h-0 min-w-0 flex-1 overflow-auto bg-paper px-4 py-4 xl:px-6">
             {open ? (
-              <GroupEditor key={open.id} open={open} custom={custom} onAdd={add} onRemove={() => void remove(open)} />
+              <GroupEditor
+                key={open.id}
+                open={open}
+                custom={custom}
+                pupils={pupils}
+                onAdd={add}
+                onRemove={() => void remove(open)}
+              />
             ) : (
               <div className="flex h-full flex-col items-center justify-center gap-3">
                 <Users size={28} aria-hidden="true" className="text-ink-soft" />

@@ -1,12 +1,14 @@
 'use client';
 
 import dynamic from 'next/dynamic';
+import { useRouter } from 'next/navigation';
 import { useMemo } from 'react';
 import { tonicsInOrder } from '../../core/drills';
 import { dateWords, instrumentOfPlaying, knownDay } from '../../core/planning';
 import { writtenKeyOf } from '../../core/keys';
 import { namePitchClass, printPitchClass } from '../../core/pitch';
 import { keyFigures, minuteFigures, noteFigures, tempoFigures, type KeyFigures, type TempoFigures } from './chartData';
+import { LogImport } from './LogImport';
 import type { PupilOnScreen } from './usePupil';
 
 // The chart library is for who looks at charts.
@@ -20,6 +22,7 @@ const FOURTHS = tonicsInOrder('fourths', { step: 'C', alter: 0 });
 /** Questions that the log answers, each a chart with the same figures as a table. */
 export function ProgressTab({ screen }: { readonly screen: PupilOnScreen }) {
   const { pupil, plan, log, today, open } = screen;
+  const router = useRouter();
   const tempos = useMemo(() => tempoFigures(pupil, plan, log, today), [pupil, plan, log, today]);
   const minutes = useMemo(() => minuteFigures(pupil, log, today, DAYS), [pupil, log, today]);
   const notes = useMemo(() => noteFigures(log), [log]);
@@ -79,7 +82,8 @@ export function ProgressTab({ screen }: { readonly screen: PupilOnScreen }) {
         ·{' '}
         <a className="underline" href={`/api/pupils/${open.id}/files/practice.ics`}>
           Practice and lessons for a calendar
-        </a>
+        </a>{' '}
+        <LogImport screen={screen} onDone={() => router.refresh()} />
       </p>
     </div>
   );

@@ -99,8 +99,8 @@ function ArchivePart({ parts }: { readonly parts: number }) {
   return (
     <Part title="Everything in one archive">
       <p className="mt-1 mb-3">
-        All tunes with their levels, groups, saved recipes and custom instruments, as files that other programs open
-        too. The archive can be brought back here: what is there already stays as it is.
+        All tunes with their levels, groups, pupils with their logs, saved recipes and custom instruments, as files that
+        other programs open too. The archive can be brought back here: what is there already stays as it is.
         {parts > 1 && ` This studio is exported in ${parts} archives; each can be brought back by itself.`}
       </p>
       <div className="flex flex-wrap gap-2">
@@ -168,8 +168,8 @@ function NamePart() {
   return (
     <Part title="A pupil’s name">
       <p className="mt-1 mb-3">
-        Deletes a name from every group at once, also from groups in the bin. The players stay, without a name; this
-        cannot be undone.
+        Deletes a name from every group at once, also from groups in the bin, and the pupil of that name with the whole
+        practice log. Players stay, without a name; this cannot be undone.
       </p>
       <form
         className="flex gap-2"

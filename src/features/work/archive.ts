@@ -9,6 +9,7 @@ const broughtBackSchema = z.object({
   groups: z.int(),
   recipes: z.int(),
   instruments: z.int(),
+  pupils: z.int(),
   already: z.int(),
   problems: z.array(z.string()),
 });
@@ -21,7 +22,13 @@ export async function bringBackArchive(file: Blob): Promise<Result<BroughtBack, 
 
 /** What came back of an archive, in sentences. */
 export function archiveText({ already, problems, ...counts }: BroughtBack): readonly string[] {
-  const names = { tunes: 'tune', groups: 'group', recipes: 'saved recipe', instruments: 'custom instrument' } as const;
+  const names = {
+    tunes: 'tune',
+    groups: 'group',
+    pupils: 'pupil',
+    recipes: 'saved recipe',
+    instruments: 'custom instrument',
+  } as const;
   const parts = (Object.keys(names) as (keyof typeof names)[])
     .filter((kind) => counts[kind] > 0)
     .map((kind) => `${counts[kind]} ${names[kind]}${counts[kind] === 1 ? '' : 's'}`);

@@ -8,6 +8,8 @@ export const STUDIO_FILES = {
   tune: (name: string) => `tunes/${name}.reed.json`,
   musicXml: (name: string) => `tunes/${name}.musicxml`,
   csv: (name: string) => `groups/${name}.csv`,
+  /** A pupil whole: work, lessons and log. */
+  pupil: (name: string) => `pupils/${name}.json`,
   groups: 'groups.json',
   recipes: 'recipes.json',
   instruments: 'instruments.json',

@@ -4,6 +4,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import type { CustomInstrument } from '../../core/instruments';
+import type { PupilFile } from '../../core/formats';
 import type { Group } from '../../core/keys';
 import type { SavedRecipe } from '../../core/work';
 import { failure, success, type Result } from '../../core/result';
@@ -17,6 +18,7 @@ import type { ArchiveItem } from './readArchive';
 export interface Archive {
   readonly works: readonly WorkDocuments[];
   readonly groups: readonly Group[];
+  readonly pupils: readonly PupilFile[];
   readonly recipes: readonly SavedRecipe[];
   readonly instruments: readonly CustomInstrument[];
   readonly problems: readonly string[];
@@ -162,6 +164,7 @@ async function within<Value>(promise: Promise<Value>, milliseconds: number): Pro
 async function itemsOf(stdout: NodeJS.ReadableStream): Promise<Result<Archive, ArchiveRefusal> | undefined> {
   const works: WorkDocuments[] = [];
   const groups: Group[] = [];
+  const pupils: PupilFile[] = [];
   const recipes: SavedRecipe[] = [];
   const instruments: CustomInstrument[] = [];
   const problems: string[] = [];
@@ -179,6 +182,9 @@ async function itemsOf(stdout: NodeJS.ReadableStream): Promise<Result<Archive, A
       case 'group':
         groups.push(item.group);
         break;
+      case 'pupil':
+        pupils.push(item.pupil);
+        break;
       case 'recipe':
         recipes.push(item.recipe);
         break;
@@ -193,7 +199,7 @@ async function itemsOf(stdout: NodeJS.ReadableStream): Promise<Result<Archive, A
         return failure({ kind: 'refused', messages: [...item.messages, ...problems] });
       case 'end':
         if (missing > 0) problems.push(`and ${missing} more.`);
-        return success({ works, groups, recipes, instruments, problems });
+        return success({ works, groups, pupils, recipes, instruments, problems });
       case undefined:
         return undefined;
     }

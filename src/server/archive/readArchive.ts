@@ -1,6 +1,6 @@
 import { fromBufferPromise, type Entry, type ZipFile } from 'yauzl';
 import type { z } from 'zod';
-import { groupSchema, parseJson } from '../../core/formats';
+import { groupSchema, parseJson, type PupilFile, pupilFileSchema } from '../../core/formats';
 import { customInstrumentSchema, savedRecipeSchema } from '../../core/work/stored';
 import type { CustomInstrument } from '../../core/instruments';
 import type { Group } from '../../core/keys';
@@ -13,6 +13,7 @@ import { ARCHIVE_LIMITS, STUDIO_FILES } from './archiveFiles';
 export type ArchiveItem =
   | { readonly kind: 'work'; readonly work: WorkDocuments }
   | { readonly kind: 'group'; readonly group: Group }
+  | { readonly kind: 'pupil'; readonly pupil: PupilFile }
   | { readonly kind: 'recipe'; readonly recipe: SavedRecipe }
   | { readonly kind: 'instrument'; readonly custom: CustomInstrument }
   | { readonly kind: 'problem'; readonly text: string }
@@ -27,6 +28,7 @@ const LISTS: ReadonlyMap<string, (data: unknown) => ArchiveItem> = new Map([
     (data: unknown) => read(customInstrumentSchema, data, (custom) => ({ kind: 'instrument', custom })),
   ],
 ]);
+const PUPIL = /^pupils\/[^/]+\.json$/;
 const TUNE = /^tunes\/[^/]+\.reed\.json$/;
 
 /**
@@ -45,7 +47,7 @@ export async function* readArchive(bytes: Uint8Array): AsyncGenerator<ArchiveIte
   try {
     for await (const entry of zip.eachEntry()) {
       const { fileName: name } = entry;
-      if (!TUNE.test(name) && !LISTS.has(name)) continue;
+      if (!TUNE.test(name) && !PUPIL.test(name) && !LISTS.has(name)) continue;
       files += 1;
       const text = await inflated(zip, entry, ARCHIVE_LIMITS.whole - total);
       total += text.bytes;
@@ -98,6 +100,14 @@ async function inflated(zip: ZipFile, entry: Entry, most: number): Promise<Infla
 }
 
 function* itemsOf(name: string, text: string): Generator<ArchiveItem, void> {
+  if (PUPIL.test(name)) {
+    const parsed = parseJson(text);
+    const item: ArchiveItem = parsed.ok
+      ? read(pupilFileSchema, parsed.value, (pupil) => ({ kind: 'pupil', pupil }))
+      : { kind: 'problem', text: `it is not JSON: ${parsed.problem}` };
+    yield item.kind === 'problem' ? problem(name, item.text) : item;
+    return;
+  }
   const readEntry = LISTS.get(name);
   if (!readEntry) {
     const checked = checkWorkFile(text);

@@ -1,5 +1,6 @@
 import { strToU8 } from 'fflate';
-import { fileSlug, playersToCsv } from '../../core/formats';
+import { fileSlug, MAX_SENT_ENTRIES, playersToCsv, type PupilFile, type SentEntry } from '../../core/formats';
+import type { PupilWork } from '../../core/planning';
 import { storedSavedRecipe, upgradedSavedRecipe } from '../../core/work/stored';
 import type { CustomInstrument } from '../../core/instruments';
 import type { Group } from '../../core/keys';
@@ -12,6 +13,7 @@ import {
   type StoredEntry,
 } from '../../db/groupRepository';
 import { countRows } from '../../db/pages';
+import { addEntries, addPupil, allEntries, allPupils, isPupilIdTaken } from '../../db/pupilRepository';
 import { savedRecipes, saveRecipe } from '../../db/recipeRepository';
 import type { StudioDatabase } from '../../db/studioDatabase';
 import {
@@ -31,6 +33,7 @@ import { log } from '../log';
 import { artifactCache } from '../artifactCache';
 import { runPatiently } from '../pool/pool';
 import { JobError, jobFailureOf } from '../pool/workerPool';
+import { checkPupil } from '../pupils';
 import { ensureRoom } from '../quota';
 import { buildId, contentKey } from '../storedWork';
 import { checkSavedRecipe } from '../workSchema';
@@ -69,7 +72,7 @@ export function partsBySize(
 
 /** How many files a part has where nothing is damaged. */
 export async function countFiles(studio: StudioDatabase, tunes: readonly string[], part: number): Promise<number> {
-  const lists = part === 0 ? 3 + (await countRows(studio, 'player_groups')) : 0;
+  const lists = part === 0 ? 3 + (await countRows(studio, 'player_groups')) + (await countRows(studio, 'pupils')) : 0;
   return 1 + 2 * tunes.length + lists;
 }
 
@@ -137,6 +140,22 @@ async function* listFiles(studio: StudioDatabase, leftOut: string[]): AsyncGener
       name: STUDIO_FILES.csv(`${String(index + 1).padStart(3, '0')}-${fileSlug(group.name)}`),
       data: strToU8(playersToCsv(group.players)),
     };
+  const stored = await allPupils(studio);
+  for (const [index, { id, document }] of stored.entries()) {
+    const checked = checkPupil(document);
+    if (!checked.ok) {
+      leftOut.push(`A pupil (${id}) is damaged: ${checked.problem[0] ?? 'it cannot be read'}.`);
+      files.push({ name: STUDIO_FILES.damaged(`pupil-${id}`), data: strToU8(JSON.stringify(document)) });
+      continue;
+    }
+    const log: SentEntry[] = [];
+    for await (const entry of allEntries(studio, id)) log.push(entry);
+    const file: PupilFile = { format: 'reed-hook-pupil', id, pupil: checked.value, log };
+    yield {
+      name: STUDIO_FILES.pupil(`${String(index + 1).padStart(3, '0')}-${fileSlug(checked.value.name)}`),
+      data: strToU8(`${JSON.stringify(file)}\n`),
+    };
+  }
   const recipes: readonly SavedRecipe[] = sound('recipe', await savedRecipes(studio), checkSavedRecipe);
   const instruments: readonly CustomInstrument[] = sound(
     'instrument',
@@ -155,6 +174,7 @@ tunes/*.reed.json      each tune with its levels; Reed Hook reads them, one by o
 tunes/*.musicxml       the same tunes for other programs
 groups/*.csv           the players of each group for a spreadsheet
 groups.json            the groups whole
+pupils/*.json          each pupil with work, lessons and practice log
 recipes.json           recipes saved under names
 instruments.json       custom instruments
 left-out.json          only where something could not be exported: what, and why
@@ -194,6 +214,7 @@ async function musicXml(stored: StoredTexts, signal: AbortSignal): Promise<Uint8
 export interface BroughtBack {
   readonly tunes: number;
   readonly groups: number;
+  readonly pupils: number;
   readonly recipes: number;
   readonly instruments: number;
   /** What was there already, to the letter, and was left alone. */
@@ -228,6 +249,7 @@ export async function bringBack(studio: StudioDatabase, archive: Archive, now = 
     // A millisecond apart, so that they stand in the order of the archive.
     for (const [index, group] of groups.fresh.entries())
       await addGroup(inside, freshId(), group, new Date(now.getTime() + index));
+    const pupils = await bringPupilsBack(inside, archive.pupils, now);
     for (const recipe of recipes.fresh)
       await saveRecipe(inside, { ...recipe, id: recipes.ids.has(recipe.id) ? `recipe-${freshId()}` : recipe.id }, now);
     for (const custom of instruments.fresh)
@@ -239,12 +261,48 @@ export async function bringBack(studio: StudioDatabase, archive: Archive, now = 
     return {
       tunes,
       groups: groups.fresh.length,
+      pupils: pupils.added,
       recipes: recipes.fresh.length,
       instruments: instruments.fresh.length,
-      already: already + groups.already + recipes.already + instruments.already,
+      already: already + pupils.already + groups.already + recipes.already + instruments.already,
       problems: archive.problems,
     };
   });
+}
+
+/**
+ * Adds pupils under the ids that groups know them by, with their logs. A pupil who is there already, to the letter, is
+ * left alone; one of the same id who is otherwise comes under another id.
+ */
+async function bringPupilsBack(
+  studio: StudioDatabase,
+  found: readonly PupilFile[],
+  now: Date,
+): Promise<{ readonly added: number; readonly already: number }> {
+  const present = new Map((await allPupils(studio)).map(({ id, document }) => [id, contentKey(document)]));
+  const fresh = found.filter(({ id, pupil }) => present.get(id) !== contentKey(pupil));
+  ensureRoom('pupils', present.size, fresh.length);
+  for (const { id: wanted, pupil, log: entries } of fresh) {
+    const isTaken = present.has(wanted) || (await isPupilIdTaken(studio, wanted));
+    const id = isTaken ? freshId() : wanted;
+    ensureRoom('entries in a log', 0, entries.length);
+    await addPupil(studio, id, { ...pupil, work: await onShelf(studio, pupil.work) }, now);
+    for (let k = 0; k < entries.length; k += MAX_SENT_ENTRIES)
+      await addEntries(studio, id, entries.slice(k, k + MAX_SENT_ENTRIES), now);
+  }
+  return { added: fresh.length, already: found.length - fresh.length };
+}
+
+/** Tunes that are brought back have other ids: a work finds its own by the title. */
+async function onShelf(studio: StudioDatabase, work: readonly PupilWork[]): Promise<readonly PupilWork[]> {
+  return Promise.all(
+    work.map(async (one) => {
+      if (one.tune === undefined || (await findWork(studio, one.tune))) return one;
+      const [id] = await idsByTitle(studio, one.title.replace(/, by ear$/, ''));
+      const { tune: _, ...rest } = one;
+      return { ...rest, ...(id !== undefined && { tune: id }) } as PupilWork;
+    }),
+  );
 }
 
 /** Of what an archive holds of a list, what the studio has not got yet. */

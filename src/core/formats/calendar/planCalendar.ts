@@ -2,7 +2,7 @@ import { createEvents, type DateArray, type EventAttributes } from 'ics';
 import { dateOfDay, knownDay, type PlanDay } from '../../planning';
 
 /** A lesson's hour and length, where they are known; local time, as a calendar on the wall has it. */
-export interface LessonTime {
+interface LessonTime {
   readonly hour: number;
   readonly minute: number;
   /** Minutes. */

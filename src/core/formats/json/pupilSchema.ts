@@ -1,6 +1,15 @@
 import { z } from 'zod';
 import { ALL_SCALE_NAMES } from '../../harmony';
-import { LOG_SOURCES, PACES, type Pupil, PUPIL_LIMITS, type PupilWork, SCHOOLS, WEEKDAYS } from '../../planning';
+import {
+  LOG_SOURCES,
+  type LogEntry,
+  PACES,
+  type Pupil,
+  PUPIL_LIMITS,
+  type PupilWork,
+  SCHOOLS,
+  WEEKDAYS,
+} from '../../planning';
 import { MAX_BARS, TEMPO_LIMITS } from '../../score';
 import { keySchema, pitchClassSchema, textSchema } from '../../work/stored';
 import { LOG_LIMITS } from '../csv/logCsv';
@@ -97,7 +106,7 @@ export const pupilSchema = z.strictObject({
 }) satisfies z.ZodType<Pupil>;
 
 /** An entry as it is sent: with the id that its sender gave it, so that what arrives twice is written once. */
-export const sentEntrySchema = z.strictObject({
+const sentEntrySchema = z.strictObject({
   id: idSchema,
   date: dateSchema,
   work: idSchema,
@@ -108,8 +117,22 @@ export const sentEntrySchema = z.strictObject({
   again: z.int().min(0).max(LOG_LIMITS.rounds),
   by: z.enum(LOG_SOURCES),
   note: textSchema(LOG_LIMITS.note),
-});
-export type SentEntry = z.infer<typeof sentEntrySchema>;
+}) satisfies z.ZodType<SentEntry>;
+export type SentEntry = LogEntry & { readonly id: string };
+
+/** A pupil whole, as a file: who it is, and all of the log. */
+export const pupilFileSchema = z.strictObject({
+  format: z.literal('reed-hook-pupil'),
+  id: idSchema,
+  pupil: pupilSchema,
+  log: z.array(sentEntrySchema).max(LOG_LIMITS.entries),
+}) satisfies z.ZodType<PupilFile>;
+export interface PupilFile {
+  readonly format: 'reed-hook-pupil';
+  readonly id: string;
+  readonly pupil: Pupil;
+  readonly log: readonly SentEntry[];
+}
 
 /** Entries that are sent at once. */
 export const MAX_SENT_ENTRIES = 500;

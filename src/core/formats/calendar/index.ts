@@ -1,0 +1,2 @@
+// Practice and lessons for a calendar.
+export { planCalendar } from './planCalendar';
