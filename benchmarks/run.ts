@@ -8,6 +8,7 @@ import { parseKey, parsePitch, type Pitch, printPitch, transpose } from '../src/
 import { type Work, WorkSender } from '../src/core/work';
 import { analysing, midiReading, musicXmlReading } from './formats';
 import { drills } from './drills';
+import { plans } from './plans';
 import { soloTimes } from './soloTimes';
 import { soundTimes } from './sounds';
 import { harmony } from './harmony';
@@ -206,6 +207,7 @@ async function all(): Promise<void> {
   rankingKeys(line, time, measuredTune);
   fingeringLines(line, time);
   await drills(time, line);
+  plans(time, line);
   await soloTimes(time, line);
   await soundTimes(line);
   await engraving();
@@ -215,7 +217,7 @@ async function all(): Promise<void> {
 
 /**
  * One part of it alone: `npm run bench -- levels` shapes, `-- files` reads MIDI and MusicXML, `-- load` puts the whole
- * program under load, `-- harmony` reads chords, `-- drills` lays drills out, `-- solos` composes, `-- sounds` renders.
+ * program under load, `-- harmony` reads chords, `-- drills` lays drills out, `-- plans` plans, `-- solos` composes, `-- sounds` renders.
  */
 const PARTS: Readonly<Record<string, () => unknown>> = {
   levels: shaping,
@@ -227,6 +229,7 @@ const PARTS: Readonly<Record<string, () => unknown>> = {
   load: () => load(line),
   harmony: () => harmony(line, time),
   drills: () => drills(time, line),
+  plans: () => plans(time, line),
   solos: () => soloTimes(time, line),
   sounds: () => soundTimes(line),
 };

@@ -73,14 +73,6 @@ async function takeAll(address) {
   await page.getByRole('button', { name: 'Chords over the bars' }).click();
   await page.keyboard.press('Escape');
   await page.getByRole('contentinfo').getByText('saved', { exact: true }).waitFor();
-  await page.getByRole('button', { name: 'History: versions of this tune' }).click();
-  await page.getByRole('region', { name: 'History' }).getByRole('listitem').nth(1).waitFor();
-  await page.getByRole('region', { name: 'History' }).getByRole('listitem').last().getByRole('button').click();
-  await page.getByRole('button', { name: 'Compare with now' }).click();
-  await page.getByRole('dialog').locator('svg .note').first().waitFor();
-  await page.waitForTimeout(1_500);
-  await take('history');
-  await page.keyboard.press('Escape');
   await page.goto(`${address}/tunes/lamps-on-the-mole/stand?level=intermediate`);
   await page.locator('main svg .note').first().waitFor({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Larger notes' }).click();
@@ -100,7 +92,6 @@ async function takeAll(address) {
   await page.goto(`${address}/tunes/lamps-on-the-mole/levels`);
   await page.locator('main [aria-busy="true"]').first().waitFor({ state: 'detached', timeout: 60_000 });
   await page.getByRole('button', { name: 'Advanced', exact: true }).first().click();
-  await take('recipe');
   await page.getByRole('button', { name: /^Advanced, bar 6:/ }).click();
   await page.getByRole('region', { name: 'Versions of bar 6' }).waitFor();
   await page
@@ -112,11 +103,6 @@ async function takeAll(address) {
   await page.locator('[data-chord="advanced-0"]').waitFor({ timeout: 60_000 });
   await page.waitForTimeout(1_500);
   await take('road-map');
-  await page.goto(`${address}/tunes/lantern-for-the-last-boat/improvise`);
-  await page.getByRole('group', { name: 'Shown' }).getByRole('button', { name: 'Advanced' }).click();
-  await page.locator('[data-chord="advanced-13"]').click({ timeout: 60_000 });
-  await page.waitForTimeout(800);
-  await take('chord');
   const sheet = await page.request.get(`${address}/api/tunes/lantern-for-the-last-boat/files/intermediate.pools.pdf`);
   writeFileSync(join(folder, 'sheet.pdf'), await sheet.body());
   run('pdftoppm', [
@@ -149,10 +135,22 @@ async function takeAll(address) {
   await page.locator('main svg .note').first().waitFor({ timeout: 60_000 });
   await page.waitForTimeout(4_000);
   await take('drill');
-  await page.goto(`${address}/tunes/six-rungs/levels`);
-  await page.locator('main svg .note').first().waitFor({ timeout: 60_000 });
-  await page.waitForTimeout(3_000);
-  await take('ladder');
+  await page.goto(`${address}/pupils`);
+  await take('pupils');
+  await page.goto(`${address}/pupils/demo-juno`);
+  await page
+    .getByRole('region', { name: 'Week' })
+    .getByRole('button', { name: /new.*Tin Bucket/ })
+    .first()
+    .click();
+  await take('week');
+  await page.goto(`${address}/pupils/demo-sefa`);
+  await page.getByRole('tab', { name: 'Progress' }).click();
+  await page.locator('canvas').nth(1).waitFor();
+  await page.waitForTimeout(1_500);
+  await take('progress');
+  await page.goto(`${address}/pupils/demo-pell/lesson`);
+  await take('lesson');
   await page.goto(`${address}/tunes/the-other-side-of-the-sluice/solo`);
   await page.getByRole('group', { name: 'Level' }).getByRole('button', { name: 'Advanced' }).click();
   await page.locator('main svg .note').first().waitFor({ timeout: 60_000 });

@@ -250,7 +250,9 @@ function paceFaults(request: PlanRequest, plan: Plan): readonly string[] {
   const paced = request.work.filter(({ id }) => isPaced(request, id));
   return paced.flatMap((work) => {
     if (work.kind !== 'drill') return [];
-    const { ready } = plan.work.find(({ id }) => id === work.id) ?? {};
+    const { ready, needed = 0 } = plan.work.find(({ id }) => id === work.id) ?? {};
+    // What the log has finished today needs no key today.
+    if (needed === 0) return [];
     const seen = new Map<number, Set<string>>();
     const faults: string[] = [];
     for (const { date, items, available } of plan.days) {

@@ -59,7 +59,7 @@ function weeksOf(days: readonly PlanDay[]): readonly (readonly PlanDay[])[] {
     const monday = mondayOf(knownDay(day.date));
     weeks.set(monday, [...(weeks.get(monday) ?? []), day]);
   }
-  return [...weeks.values()].filter((week) => week.some(({ items, lesson }) => items.length > 0 || lesson));
+  return [...weeks.values()].filter((week) => week.some(({ items }) => items.length > 0));
 }
 
 const minutesOf = (items: readonly PlanItem[]) => items.reduce((sum, { minutes }) => sum + minutes, 0);
@@ -100,8 +100,8 @@ class WeekPage {
     document.addPage({ size: [this.width, this.height], margin: 0 });
     this.y = SIZES.top * this.scale + SIZES.title * this.scale * 0.8;
     this.text(title, this.side, this.style(SIZES.title, 'serif-bold'));
-    this.y += 15 * this.scale;
-    drawLevelSign(document, plan.pupil.level, this.side, this.y - 11);
+    this.y += 17 * this.scale + (this.scale < 1 ? 3 : 0);
+    drawLevelSign(document, plan.pupil.level, this.side, this.y - 10);
     this.text(`${sheet.hears ?? sheet.instrument.name} · ${under}`, this.side + 14, this.style(SIZES.line));
     this.y += 12 * this.scale;
   }
@@ -116,10 +116,10 @@ class WeekPage {
     for (const work of plan.work) {
       this.room(30);
       this.y += 14 * this.scale;
-      this.text(work.title, this.side, this.style(SIZES.day, 'serif-bold'), this.inside * 0.62);
+      this.text(work.title, this.side, this.style(SIZES.day, 'serif-bold'), this.inside * 0.5);
       const ready = work.ready === null ? 'not ready in this time' : `ready about ${dateWords(knownDay(work.ready))}`;
       const wanted = work.by === undefined ? '' : `, wanted by ${dateWords(knownDay(work.by))}`;
-      this.text(`${ready}${wanted}`, this.side + this.inside * 0.64, this.style(SIZES.line));
+      this.text(`${ready}${wanted}`, this.side + this.inside * 0.52, this.style(SIZES.line));
       for (const line of work.advice) {
         this.room(12);
         this.y += 11 * this.scale;

@@ -33,7 +33,7 @@ const TYPES: Readonly<Record<PupilFile, string>> = {
 };
 
 /** A pupil's plan from a day on; `undefined` where they play nothing that is in the catalogue. */
-export async function planOfPupil(
+async function planOfPupil(
   studio: StudioDatabase,
   { id, pupil }: OpenedPupil,
   today: string,
@@ -43,7 +43,7 @@ export async function planOfPupil(
 }
 
 /** The plan up to the Sunday of the last of so many weeks. */
-export function firstWeeks(plan: Plan, today: string, weeks: number | undefined): Plan {
+function firstWeeks(plan: Plan, today: string, weeks: number | undefined): Plan {
   if (weeks === undefined) return plan;
   const last = dateOfDay(mondayOf(knownDay(today)) + 7 * weeks - 1);
   return { ...plan, days: plan.days.filter(({ date }) => date <= last) };

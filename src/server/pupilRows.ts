@@ -33,7 +33,7 @@ export interface PupilRow {
   readonly attention: readonly string[];
 }
 
-export const ROW_DAYS = 28;
+const ROW_DAYS = 28;
 /** So long without an entry is told. */
 const QUIET_DAYS = 7;
 /** Pupils whose plan is worked out for a list: each takes a few milliseconds. */
@@ -109,7 +109,10 @@ async function plannedWords(
         ? [`${title} will not be ready by ${dateWords(knownDay(by))}`]
         : [],
     ),
-    ...work.flatMap((one) => stuckWords(one, log, today)),
+    // Keys of a drill come round again: that is no being stuck.
+    ...work
+      .filter(({ id: one }) => pupil.work.some((entry) => entry.id === one && entry.kind !== 'drill'))
+      .flatMap((one) => stuckWords(one, log, today)),
   ];
 }
 

@@ -2,6 +2,7 @@ import { groupSize, keysOfDrill, parsePattern, patternName } from '../core/drill
 import { partForPlayer } from '../core/keys';
 import { printKey } from '../core/pitch';
 import {
+  barWords,
   chunksOfPart,
   instrumentOfPlaying,
   type Plan,
@@ -80,7 +81,7 @@ async function hardBarsOf(work: Work, entry: PupilWork, playing: Playing): Promi
   const { svg, geometry } = await partBars(part, from, to, HARD_WIDTH);
   return {
     work: entry.id,
-    words: `${entry.title}, ${barWords(hardest.fromBar, hardest.fromBar + to - from - 1)}: the hardest`,
+    words: `${entry.title}: ${barWords(hardest.fromBar, hardest.fromBar + to - from - 1).toLowerCase()}, the hardest`,
     svg,
     shape: geometry.width / Math.max(1, geometry.height),
   };
@@ -88,8 +89,6 @@ async function hardBarsOf(work: Work, entry: PupilWork, playing: Playing): Promi
 
 /** Width of two engraved bars, in the engraver's pixels. */
 const HARD_WIDTH = 460;
-
-const barWords = (from: number, to: number) => (from === to ? `bar ${from}` : `bars ${from} and ${to}`);
 
 /** What a sheet of practice is made of. */
 export interface SheetRequest {

@@ -1,6 +1,7 @@
 import { knownDay } from './dates';
 import type { PlanWork } from './plan';
 import type { LogEntry, WorkChunk } from './pupilWork';
+import { barWords } from './steps';
 
 /** One member of a group at the tune that all of it plays. */
 export interface GroupMember {
@@ -122,7 +123,7 @@ export function rehearsalPlan(members: readonly GroupMember[], minutes: number):
     },
     ...spots.map((spot): RehearsalItem => ({
       minutes: each,
-      what: `${barsWords(spot)}, slowly; first ${spot.who.length > 0 && spot.who.length < all.length ? listWords(spot.who) : 'each section'}, then all`,
+      what: `${barWords(spot.fromBar, spot.toBar)}, slowly; first ${spot.who.length > 0 && spot.who.length < all.length ? listWords(spot.who) : 'each section'}, then all`,
       who: spot.who.length > 0 ? listWords(spot.who) : 'all',
       why:
         spot.rounds > 0
@@ -133,7 +134,7 @@ export function rehearsalPlan(members: readonly GroupMember[], minutes: number):
     })),
     {
       minutes: joined,
-      what: `From the bars before ${spots[0] ? barsWords(spots[0]).toLowerCase() : 'the hard bars'} into those after them`,
+      what: `From the bars before ${spots[0] ? lowerFirst(barWords(spots[0].fromBar, spots[0].toBar)) : 'the hard bars'} into those after them`,
       who: 'all',
       why: 'what was worked at alone has to hold in its place',
       ...pace,
@@ -154,9 +155,7 @@ export function rehearsalPlan(members: readonly GroupMember[], minutes: number):
   ];
 }
 
-function barsWords({ fromBar, toBar }: Stumble): string {
-  return fromBar === toBar ? `Bar ${fromBar}` : `Bars ${fromBar} to ${toBar}`;
-}
+const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 function listWords(names: readonly string[]): string {
   const each = [...new Set(names)];

@@ -2,7 +2,6 @@
 
 // Dates of the calendar, without hour or zone.
 export {
-  type CalendarDate,
   dateOfDay,
   dateWords,
   dayNumber,
@@ -18,7 +17,6 @@ export {
 export {
   LOG_SOURCES,
   type LogEntry,
-  type LogSource,
   PACES,
   type Pace,
   type Pin,
@@ -26,11 +24,10 @@ export {
   type PlanRequest,
   type School,
   SCHOOLS,
-  type WorkChunk,
   type WorkKind,
 } from './pupilWork';
 // The steps of a work.
-export { stepsOf } from './steps';
+export { barWords, stepsOf } from './steps';
 // From goals, days and log to a schedule.
 export { type Plan, type PlanDay, type PlanItem, planOf, type PlanStep, type PlanWork } from './plan';
 // Days that a plan may have.
@@ -41,9 +38,7 @@ export { chunksOfPart, evenChunks } from './workChunks';
 export {
   instrumentOfPlaying,
   joinPupils,
-  type LessonNote,
   newPupil,
-  plannedUntil,
   type Playing,
   playingOf,
   possiblySame,

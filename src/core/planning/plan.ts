@@ -250,7 +250,7 @@ function itemOf({ work, step, quanta, use }: Portion, day: DayNumber, table: Ite
 
 /** Bars and "all of it" go on after a title; names of keys keep their capital. */
 function lowerFirst(text: string): string {
-  return /^(Bars?|All|Round) /.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text;
+  return /^(Bars?|Pickup|All|Round) /.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text;
 }
 
 function noteFinished(work: WorkProgress, day: DayNumber, table: ItemTable): void {

@@ -32,7 +32,7 @@ export interface Progress {
 }
 
 /** Good rounds after which a step is done. */
-export const ROUNDS_TO_GO_ON = 3;
+const ROUNDS_TO_GO_ON = 3;
 
 /**
  * What a log says of works: entries up to today, each counted for its step. A step of a tempo ladder is done with three
@@ -63,7 +63,11 @@ function entriesThatCount(works: readonly PlannedWork[], log: readonly LogEntry[
     if (knownDay(entry.date) > today) warn(`log: after today, not counted: ${entry.date}`);
     else if (!known) warn(`log: the work "${entry.work}" is not in the plan; not counted`);
     else if (!known.has(entry.step)) warn(`log: "${entry.work}" has no step "${entry.step}"; not counted`);
-    else counted.set(entry.work, [...(counted.get(entry.work) ?? []), entry]);
+    else {
+      const entries = counted.get(entry.work);
+      if (entries) entries.push(entry);
+      else counted.set(entry.work, [entry]);
+    }
   }
   return {
     counted,
@@ -135,11 +139,14 @@ function paceOf(steps: readonly StepProgress[]): number {
   return Math.min(PACE_LIMITS.most, Math.max(PACE_LIMITS.least, pace));
 }
 
-/** A step that took all of its minutes and is not done needs half as many again as were estimated. */
+/** A step that took all of its minutes and is not done needs half as many again as it had: who is stuck is not nearly there. */
 function corrected(step: StepProgress, factor: number): StepProgress {
   if (step.isDone) return step;
   const estimate = atPace(step.estimate, factor);
-  return { ...step, estimate: step.spent >= estimate ? step.spent + inQuanta(estimate / 2) : estimate };
+  return {
+    ...step,
+    estimate: step.spent >= estimate ? step.spent + inQuanta(Math.max(estimate, step.spent) / 2) : estimate,
+  };
 }
 
 /** Quanta of time that a step still needs. */

@@ -16,7 +16,7 @@ export type PupilWork = PlannedWork & {
 };
 
 /** A lesson that was held, with what the teacher noted. */
-export interface LessonNote {
+interface LessonNote {
   readonly date: CalendarDate;
   readonly note: string;
 }
@@ -72,7 +72,7 @@ export function playingOf(pupil: Pupil, id: string | undefined): Playing | undef
 }
 
 /** Up to when a pupil's practice is planned. */
-export function plannedUntil({ until }: Pupil, today: CalendarDate): CalendarDate {
+function plannedUntil({ until }: Pupil, today: CalendarDate): CalendarDate {
   return until !== undefined && until >= today ? until : dateOfDay(mondayOf(knownDay(today)) + 7 * USUAL_WEEKS - 1);
 }
 
@@ -117,7 +117,7 @@ export function pupilAsPlayer(pupil: Pupil, player: GroupPlayer): Pupil {
 }
 
 /** Two instruments are the same for the question whether two pupils are. */
-export function samePlaying(
+function samePlaying(
   a: { readonly instrument: string; readonly custom?: CustomInstrument; readonly level: Level },
   b: typeof a,
 ): boolean {

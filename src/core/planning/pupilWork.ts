@@ -52,7 +52,7 @@ export type WorkKind = PlannedWork['kind'];
 
 /** Who says that something was practised. */
 export const LOG_SOURCES = ['pupil', 'teacher', 'stand', 'listener'] as const;
-export type LogSource = (typeof LOG_SOURCES)[number];
+type LogSource = (typeof LOG_SOURCES)[number];
 
 /** An entry of the practice log. Minutes, good rounds and others are whole numbers from 0. */
 export interface LogEntry {

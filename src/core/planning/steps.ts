@@ -38,8 +38,9 @@ type TuneWork = Extract<PlannedWork, { readonly chunks: readonly WorkChunk[] }>;
 const at = (tempo: number | undefined) => (tempo === undefined ? '' : ` at ${tempo}`);
 const withTempo = (tempo: number | undefined) => (tempo === undefined ? {} : { tempo });
 
-/** `Bar 4`, `Bars 1 to 4`. */
+/** `Bar 4`, `Bars 1 to 4`; a pickup is bar 0. */
 export function barWords(fromBar: number, toBar: number): string {
+  if (fromBar === 0) return toBar === 0 ? 'Pickup' : `Pickup to bar ${toBar}`;
   return fromBar === toBar ? `Bar ${fromBar}` : `Bars ${fromBar} to ${toBar}`;
 }
 
@@ -239,7 +240,7 @@ function poolSteps(
 }
 
 /** A set's name after its tonic: `minor pentatonic`. */
-export function setWords(set: ScaleName): string {
+function setWords(set: ScaleName): string {
   return set.replace(/ scale$/, '');
 }
 

@@ -4,7 +4,7 @@ import { ChevronLeft, Printer } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { dateWords, knownDay, type MemberState, type RehearsalItem, type Stumble } from '../../core/planning';
+import { barWords, dateWords, knownDay, type MemberState, type RehearsalItem, type Stumble } from '../../core/planning';
 import { Button } from '../../ui/Button';
 import { HelpSheet } from '../../ui/HelpSheet';
 import { Rail } from '../../ui/Rail';
@@ -118,10 +118,8 @@ export function RehearsalScreen({ id, name, tunes, chosen, minutes, states, stum
                     <ul>
                       {worst.map(({ fromBar, toBar, again, rounds, who }) => (
                         <li key={`${fromBar}-${toBar}`} className="border-t border-line py-1 text-[13px]">
-                          <span className="font-semibold">
-                            {fromBar === toBar ? `Bar ${fromBar}` : `Bars ${fromBar} to ${toBar}`}
-                          </span>
-                          : {again} of {rounds} rounds again ({who.join(', ')})
+                          <span className="font-semibold">{barWords(fromBar, toBar)}</span>: {again} of {rounds} rounds
+                          again ({who.join(', ')})
                         </li>
                       ))}
                     </ul>

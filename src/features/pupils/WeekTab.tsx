@@ -129,7 +129,7 @@ function DayColumn({
   return (
     <li
       ref={setNodeRef}
-      className={`min-w-0 rounded border px-1.5 py-1 md:min-h-72 ${isOver ? 'border-cane bg-cane-pale' : isToday ? 'border-cane bg-paper' : 'border-line bg-paper'} ${isPast ? 'opacity-80' : ''}`}
+      className={`min-w-0 rounded border px-1.5 py-1 md:min-h-72 ${isOver ? 'border-cane bg-cane-pale' : isToday ? 'border-cane bg-paper' : isPast ? 'border-line bg-panel' : 'border-line bg-paper'}`}
     >
       <div className="flex items-center justify-between">
         <span className={`text-[13px] ${isToday ? 'font-bold' : 'font-semibold'}`}>

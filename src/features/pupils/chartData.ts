@@ -125,7 +125,7 @@ function valueOn(line: readonly DatedFigure[], day: number): number {
   return to === from ? b.value : a.value + ((b.value - a.value) * (day - from)) / (to - from);
 }
 
-export const KIND_NAMES: Readonly<Record<WorkKind, string>> = {
+const KIND_NAMES: Readonly<Record<WorkKind, string>> = {
   tune: 'tunes',
   ear: 'by ear',
   drill: 'drills',
@@ -192,7 +192,7 @@ export function noteFigures(log: readonly LogEntry[]): readonly DatedFigure[] {
 }
 
 /** A key of a drill: the best good tempo, and how many days ago it was played last. */
-export interface KeyFigure {
+interface KeyFigure {
   readonly best?: number;
   readonly days?: number;
 }

@@ -128,6 +128,7 @@ export function TempoChart({ figures, today }: { readonly figures: TempoFigures;
           {
             ...line,
             data: spread.map(({ date, high }) => ({ x: noon(date), y: high })),
+            order: 2,
             borderColor: 'transparent',
             pointRadius: 0,
             backgroundColor: '#efe2c8',
@@ -139,8 +140,15 @@ export function TempoChart({ figures, today }: { readonly figures: TempoFigures;
             borderColor: 'transparent',
             pointRadius: 0,
           },
-          { ...line, data: points(forecast), borderColor: '#8a5414', borderDash: [5, 4], backgroundColor: '#8a5414' },
-          { ...line, data: points(reached), borderColor: '#232b4a', backgroundColor: '#232b4a' },
+          {
+            ...line,
+            order: 1,
+            data: points(forecast),
+            borderColor: '#8a5414',
+            borderDash: [5, 4],
+            backgroundColor: '#8a5414',
+          },
+          { ...line, order: 0, data: points(reached), borderColor: '#232b4a', backgroundColor: '#232b4a' },
         ],
       }}
     />

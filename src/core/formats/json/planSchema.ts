@@ -5,7 +5,7 @@ import { LEVELS } from '../../instruments';
 import { textSchema } from '../../work/stored';
 
 /** What a plan may hold. */
-export const PLAN_LIMITS = { works: 100, off: 200, minutes: 1_440, text: 200 } as const;
+const PLAN_LIMITS = { works: 100, off: 200, minutes: 1_440, text: 200 } as const;
 
 export const dateSchema = z
   .string()

@@ -37,7 +37,7 @@ const chunkSchema = z.strictObject({ fromBar: barSchema, toBar: barSchema, diffi
 const tonicsSchema = z.array(pitchClassSchema).min(1).max(24);
 
 /** A work on a pupil's stand. */
-export const pupilWorkSchema = z.discriminatedUnion('kind', [
+const pupilWorkSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     ...common,
     kind: z.enum(['tune', 'ear']),
