@@ -211,9 +211,12 @@ function placePins(filling: Filling, all: readonly Going[], pins: readonly Pin[]
   for (const { work, step, minutes } of pins) {
     const one = all.find(({ progress }) => progress.work.id === work);
     if (!one || minutes === 0) continue;
-    const at = step === undefined ? -1 : one.progress.steps.findIndex((known) => known.step === step);
+    const at = one.progress.steps.findIndex((known) => known.step === step);
     const quanta = Math.min(filling.left, Math.max(1, Math.round(minutes / QUANTUM)));
-    if (quanta > 0) giveTo(filling, one, at >= 0 ? at : Math.max(0, openStep(one, filling.open.day)), quanta);
+    if (quanta === 0) continue;
+    if (at >= 0) giveTo(filling, one, at, quanta);
+    else if (one.total > 0) giveWork(filling, one, quanta);
+    else giveTo(filling, one, one.progress.steps.length - 1, quanta);
   }
 }
 

@@ -2,12 +2,13 @@
 
 import { Pin, Play, X } from 'lucide-react';
 import Link from 'next/link';
-import { dateWords, knownDay, type PlanItem, playingOf, weekdayWords } from '../../core/planning';
+import { useState } from 'react';
+import { dateWords, instrumentOfPlaying, knownDay, type PlanItem, playingOf, weekdayWords } from '../../core/planning';
+import { restMinutes } from '../../core/rehearsal';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 import type { PupilOnScreen } from './usePupil';
-import type { ChosenItem } from './WeekTab';
-import { freed, pinned, pinOf, struck, type WeekDay } from './weekPlan';
+import { added, type ChosenItem, freed, pinned, pinOf, struck, type WeekDay } from './weekPlan';
 
 export const KIND_WORDS: Readonly<Record<PlanItem['kind'], string>> = {
   'warm-up': 'warm-up',
@@ -35,7 +36,13 @@ export function ItemPanel({
   readonly onGone: () => void;
 }) {
   const { pupil, today, update } = screen;
-  if (!chosen) return <NextSteps screen={screen} />;
+  if (!chosen)
+    return (
+      <>
+        <NextSteps screen={screen} />
+        <AddItem screen={screen} week={week} />
+      </>
+    );
   const { item, date } = chosen;
   const pin = pinOf(pupil, item.work, date);
   const isPinned = (pin?.minutes ?? 0) > 0;
@@ -120,6 +127,64 @@ function StandLink({ screen, item }: { readonly screen: PupilOnScreen; readonly 
       <Play size={14} aria-hidden="true" />
       On the stand
     </Link>
+  );
+}
+
+const ADDED_MINUTES = [3, 6, 9, 12, 15, 21, 30] as const;
+
+/** Something that the teacher wants on a day, whatever the plan finds. */
+function AddItem({ screen, week }: { readonly screen: PupilOnScreen; readonly week: readonly WeekDay[] }) {
+  const { pupil, today, update } = screen;
+  const days = week.filter(({ date, available }) => date >= today && available > 0);
+  const works = pupil.work.filter(({ state }) => state === 'going');
+  const [work, setWork] = useState(works[0]?.id ?? '');
+  const [date, setDate] = useState<string>();
+  const [minutes, setMinutes] = useState('9');
+  const day = days.find((one) => one.date === date) ?? days[0];
+  const chosen = works.find(({ id }) => id === work) ?? works[0];
+  const [first] = pupil.playing;
+  const instrument = first && instrumentOfPlaying(first);
+  if (!chosen || !day) return null;
+  return (
+    <section aria-label="Add to a day" className="mt-4 text-[13px]">
+      <p className="leading-7">
+        Add{' '}
+        <Select
+          label="What to add"
+          look="word"
+          value={chosen.id}
+          options={works.map(({ id, title }) => ({ value: id, label: title }))}
+          onChange={setWork}
+        />{' '}
+        on{' '}
+        <Select
+          label="On which day"
+          look="word"
+          value={day.date}
+          options={days.map((one) => ({ value: one.date, label: weekdayWords(knownDay(one.date)) }))}
+          onChange={setDate}
+        />{' '}
+        for{' '}
+        <Select
+          label="For how long"
+          look="word"
+          value={minutes}
+          options={ADDED_MINUTES.map((one) => ({ value: String(one), label: `${one} minutes` }))}
+          onChange={setMinutes}
+        />
+        .
+      </p>
+      <Button
+        onClick={() => update(`add ${chosen.title}`, (now) => added(now, chosen.id, day.date, Number(minutes), today))}
+      >
+        Add it
+      </Button>
+      {instrument && (
+        <p className="mt-3 text-ink-soft">
+          Rest after {restMinutes(instrument, first.level)} minutes of playing; tired or sore: stop.
+        </p>
+      )}
+    </section>
   );
 }
 

@@ -21,8 +21,7 @@ import { SaveStatus } from '../work/document/SaveStatus';
 import type { VersionedPupil } from './openPupil';
 import { PrintSheet } from './PrintSheet';
 import { usePupil, type PupilOnScreen } from './usePupil';
-import { minutesOf } from './WeekTab';
-import { weekOf } from './weekPlan';
+import { minutesOf, weekOf } from './weekPlan';
 
 /** The lesson: what was set with the week's figures beside it, what is decided of each, and the next week at once. */
 export function LessonScreen({

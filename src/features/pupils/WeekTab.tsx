@@ -8,13 +8,7 @@ import { Button } from '../../ui/Button';
 import { ItemPanel, KIND_WORDS } from './ItemPanel';
 import { shortWeekday } from './pupilRow';
 import type { PupilOnScreen } from './usePupil';
-import { dayOffToggled, movedTo, pinOf, weekOf, type WeekDay } from './weekPlan';
-
-/** An item of a day, by its place: the same step may come twice in a week. */
-export interface ChosenItem {
-  readonly date: string;
-  readonly item: PlanItem;
-}
+import { type ChosenItem, dayOffToggled, minutesOf, movedTo, pinOf, weekOf, type WeekDay } from './weekPlan';
 
 /** The week as a line of days with what stands on them. */
 export function WeekTab({
@@ -106,8 +100,6 @@ export function WeekTab({
     </div>
   );
 }
-
-export const minutesOf = (items: readonly PlanItem[]) => items.reduce((sum, { minutes }) => sum + minutes, 0);
 
 function DayColumn({
   day,

@@ -6,7 +6,7 @@ import { ToastArea } from '../../ui/Toast';
 import { keyFigures, minuteFigures, noteFigures, tempoFigures } from './chartData';
 import { LessonScreen } from './LessonScreen';
 import { PupilScreen } from './PupilScreen';
-import { dayOffToggled, movedTo, weekOf } from './weekPlan';
+import { added, dayOffToggled, movedTo, weekOf } from './weekPlan';
 
 jest.mock('next/navigation', () => ({
   useRouter: () => ({ refresh: () => undefined, push: () => undefined }),
@@ -138,6 +138,13 @@ test('an item that is moved stands on the other day, whatever is planned around 
   const after = planned(movedTo(ADA, item, TODAY, '2027-03-03', TODAY));
   expect(after[0]?.items.some(({ work }) => work === 'w1')).toBe(false);
   expect(after[2]?.items.find(({ work, step }) => work === 'w1' && step === item.step)?.minutes).toBe(item.minutes);
+});
+
+test('what the teacher adds to a day stands there, at the step that is due', () => {
+  const request = requestFor(added(ADA, 'w2', '2027-03-05', 15, TODAY), [], TODAY);
+  const day = (request && planOf(request))?.days.find(({ date }) => date === '2027-03-05');
+  const minutes = day?.items.filter(({ work }) => work === 'w2').reduce((sum, item) => sum + item.minutes, 0);
+  expect(minutes).toBeGreaterThanOrEqual(12);
 });
 
 test('a day off within a week of them divides it, and comes back', () => {

@@ -12,6 +12,14 @@ import {
   weekdayOf,
 } from '../../core/planning';
 
+/** An item of a day. */
+export interface ChosenItem {
+  readonly date: string;
+  readonly item: PlanItem;
+}
+
+export const minutesOf = (items: readonly PlanItem[]) => items.reduce((sum, { minutes }) => sum + minutes, 0);
+
 /** A day of the week on screen: what is planned, or, where it has gone by, what was practised. */
 export interface WeekDay extends PlanDay {
   readonly isPast: boolean;
@@ -79,6 +87,12 @@ export function struck(pupil: Pupil, item: PlanItem, date: string, today: string
 export function pinned(pupil: Pupil, item: PlanItem, date: string, today: string): Pupil {
   const kept = pupil.pins.filter((pin) => !isOf(pin, date, item.work));
   return withPins(pupil, [...kept, { date, work: item.work, step: item.step, minutes: item.minutes }], today);
+}
+
+/** So many minutes of a work on a day, at the step that is due. */
+export function added(pupil: Pupil, work: string, date: string, minutes: number, today: string): Pupil {
+  const kept = pupil.pins.filter((pin) => !isOf(pin, date, work));
+  return withPins(pupil, [...kept, { date, work, minutes }], today);
 }
 
 /** Nothing is said of a work on a day any more: the plan decides. */

@@ -134,7 +134,7 @@ test('a file that is larger than is read is refused before it is looked into', a
 });
 
 test('the archive of a studio goes by its name and is brought back as a whole, once', async () => {
-  const back = { tunes: 2, groups: 0, recipes: 0, instruments: 0, already: 0, problems: [] };
+  const back = { tunes: 2, groups: 0, pupils: 0, recipes: 0, instruments: 0, already: 0, problems: [] };
   const asked = serverStandIn({ 'POST /api/archive': () => ({ json: back }) });
   const { user, brought, pick } = opened();
   await pick('studio.zip', new Uint8Array([80, 75, 3, 4]));

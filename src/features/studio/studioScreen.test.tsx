@@ -110,6 +110,7 @@ test('an archive is brought back: what came, what was there, what could not be r
             json: {
               tunes: 2,
               groups: 1,
+              pupils: 0,
               recipes: 0,
               instruments: 0,
               already: 1,
