@@ -22,7 +22,7 @@ export function Rail({
       <Link
         href="/"
         aria-label="Reed Hook, to the shelf"
-        className="flex size-9 items-center justify-center rounded max-[899px]:mr-2 min-[900px]:mb-5"
+        className="flex size-9 shrink-0 items-center justify-center rounded max-[899px]:mr-1 min-[900px]:mb-5"
       >
         <svg viewBox="0 0 32 32" width="30" height="30" aria-hidden="true">
           <g fill="none" stroke="#e7b565" strokeWidth="2.2" strokeLinecap="round">
@@ -53,7 +53,7 @@ export function Rail({
         type="button"
         onClick={onHelp}
         aria-label="Help: keys"
-        className="flex size-9 items-center justify-center rounded text-base hover:bg-reed-soft hover:text-white max-[899px]:ml-auto min-[900px]:mt-auto"
+        className="flex size-9 shrink-0 items-center justify-center rounded text-base hover:bg-reed-soft hover:text-white max-[899px]:ml-auto min-[900px]:mt-auto"
       >
         ?
       </button>
@@ -76,7 +76,7 @@ function Room({
     <Link
       href={href}
       aria-current={isHere ? 'page' : undefined}
-      className={`flex flex-col items-center gap-0.5 px-3 py-2 text-center leading-4 max-[899px]:border-t-[3px] min-[900px]:w-full min-[900px]:border-l-[3px] min-[900px]:px-0 ${isHere ? 'border-cane-bright bg-reed-soft text-white' : 'border-transparent hover:text-white'}`}
+      className={`flex min-w-0 flex-col items-center gap-0.5 px-2 py-2 text-center sm:px-3 leading-4 max-[899px]:border-t-[3px] min-[900px]:w-full min-[900px]:border-l-[3px] min-[900px]:px-0 ${isHere ? 'border-cane-bright bg-reed-soft text-white' : 'border-transparent hover:text-white'}`}
     >
       {children}
       {name}

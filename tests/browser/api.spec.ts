@@ -14,6 +14,29 @@ interface Case {
 const TOO_LARGE = JSON.stringify({ name: 'x'.repeat(20 * 1024 * 1024) });
 const PLAYER = { id: 'p', name: 'Pell', instrument: 'kazoo', level: 'beginner' };
 
+const PUPIL = {
+  name: 'Quill',
+  playing: [{ id: 'a', instrument: 'flute', level: 'beginner' }],
+  practice: {},
+  off: [],
+  school: 'mastered',
+  work: [],
+  pins: [],
+  lessons: [],
+};
+const ENTRY = {
+  id: 'e',
+  date: '2027-03-01',
+  work: 'w',
+  step: 's',
+  minutes: 5,
+  good: 0,
+  again: 0,
+  by: 'pupil',
+  note: '',
+};
+const TURNED = [{ from: '2027-03-09', to: '2027-03-01' }];
+
 /** What each door of the server refuses, with the status and the words. */
 const REFUSED: readonly Case[] = [
   { method: 'POST', path: '/api/tunes', data: 'no music at all', status: 422, says: /./ },
@@ -79,6 +102,43 @@ const REFUSED: readonly Case[] = [
   },
   { method: 'DELETE', path: '/api/groups/none', status: 404, says: /not found/ },
   { method: 'POST', path: '/api/groups/none', status: 404, says: /not removed/ },
+  { method: 'POST', path: '/api/pupils', data: { ...PUPIL, name: ' ' }, status: 422, says: /has a first name/ },
+  { method: 'POST', path: '/api/pupils', data: { ...PUPIL, playing: [PLAYER] }, status: 422, says: /kazoo|name/ },
+  { method: 'POST', path: '/api/pupils', data: { ...PUPIL, off: TURNED }, status: 422, says: /end before they begin/ },
+  { method: 'POST', path: '/api/pupils', data: { ...PUPIL, practice: { monday: 1_441 } }, status: 422, says: /monday/ },
+  {
+    method: 'PUT',
+    path: '/api/pupils/none',
+    data: { version: 1, pupil: PUPIL },
+    status: 404,
+    says: /removed meanwhile/,
+  },
+  { method: 'DELETE', path: '/api/pupils/none', status: 404, says: /not found/ },
+  { method: 'DELETE', path: '/api/pupils/none?for-good=yes', status: 404, says: /not found/ },
+  { method: 'POST', path: '/api/pupils/none', status: 404, says: /not removed/ },
+  { method: 'POST', path: '/api/pupils/none/log', data: { entries: [ENTRY] }, status: 404, says: /not found/ },
+  {
+    method: 'POST',
+    path: '/api/pupils/none/log',
+    data: { entries: [{ ...ENTRY, date: '2027-02-30' }] },
+    status: 422,
+    says: /date of the calendar/,
+  },
+  { method: 'POST', path: '/api/pupils/none/log', data: { entries: [] }, status: 422, says: /entries/ },
+  { method: 'POST', path: '/api/pupils/none/apart', data: { other: 'some' }, status: 404, says: /not found/ },
+  { method: 'POST', path: '/api/pupils/join', data: { kept: 'a', other: 'b' }, status: 404, says: /not found/ },
+  {
+    method: 'POST',
+    path: '/api/pupils/from-group',
+    data: { group: 'none', player: 'p', pupil: PUPIL },
+    status: 404,
+    says: /not found/,
+  },
+  { method: 'GET', path: '/api/pupils/none/source?tune=TUNE', status: 404, says: /not found/ },
+  { method: 'GET', path: '/api/pupils/none/files/log.csv', status: 404, says: /not found/ },
+  { method: 'GET', path: '/api/pupils/demo-juno/files/log.doc', status: 404, says: /log.doc/ },
+  { method: 'GET', path: '/api/pupils/demo-juno/files/practice.pdf?paper=a3', status: 400, says: /a3/ },
+  { method: 'GET', path: '/api/pupils/demo-juno/files/practice.pdf?weeks=0', status: 400, says: /weeks/ },
   { method: 'PUT', path: '/api/recipes/recipe-a', data: { id: 'recipe-a' }, status: 422, says: /name/ },
   {
     method: 'PUT',

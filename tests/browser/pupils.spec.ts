@@ -121,30 +121,3 @@ test('lists, week, charts, lesson and rehearsal pass the audit, and work at thre
     expect(await auditFaults(page)).toEqual([]);
   }
 });
-
-test('bad input is answered with what is wrong and what would be right', async ({ page }) => {
-  const { request } = page;
-  const refused = async (data: object) => {
-    const answer = await request.post('/api/pupils', { data });
-    return [answer.status(), ((await answer.json()) as { messages: string[] }).messages.join(' ')] as const;
-  };
-  expect(await refused({ ...newPupil(' ') })).toEqual([422, expect.stringContaining('a pupil has a first name')]);
-  expect(await refused({ ...newPupil('Ada'), off: [{ from: '2027-03-09', to: '2027-03-01' }] })).toEqual([
-    422,
-    expect.stringContaining('days off end before they begin'),
-  ]);
-  expect(await refused({ ...newPupil('Ada'), practice: { monday: 1_441 } })).toEqual([
-    422,
-    expect.stringContaining('monday'),
-  ]);
-  const missing = await request.post('/api/pupils/nobody/log', {
-    data: {
-      entries: [
-        { id: 'e', date: '2027-03-01', work: 'w', step: 's', minutes: 5, good: 0, again: 0, by: 'pupil', note: '' },
-      ],
-    },
-  });
-  expect(missing.status()).toBe(404);
-  expect((await request.get('/api/pupils/demo-juno/files/practice.pdf?paper=a3')).status()).toBe(400);
-  expect((await request.get('/pupils/nobody')).status()).toBe(404);
-});

@@ -80,6 +80,7 @@ export function LessonScreen({
           </section>
           <aside
             aria-label="The next week"
+            tabIndex={0}
             className="shrink-0 border-line bg-panel px-4 py-3 max-lg:border-t lg:w-96 lg:overflow-auto lg:border-l"
           >
             <NextWeek screen={screen} />

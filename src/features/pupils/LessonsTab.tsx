@@ -8,7 +8,7 @@ export function LessonsTab({ screen: { pupil, log } }: { readonly screen: PupilO
   const titleOf = (id: string) => pupil.work.find((work) => work.id === id)?.title ?? 'work that was removed';
   const lessons = pupil.lessons.toReversed();
   return (
-    <div className="overflow-auto px-4 py-3 md:px-6">
+    <div role="region" aria-label="Lessons" tabIndex={0} className="overflow-auto px-4 py-3 md:px-6">
       {lessons.length === 0 && <p className="py-4 text-ink-soft">No lesson was noted yet.</p>}
       <ol className="max-w-3xl">
         {lessons.map(({ date, note }, k) => {

@@ -86,6 +86,7 @@ export function WeekTab({
       </section>
       <aside
         aria-label="Item"
+        tabIndex={0}
         className="shrink-0 border-line bg-panel p-4 max-lg:border-t lg:w-72 lg:overflow-auto lg:border-l"
       >
         <ItemPanel
