@@ -115,7 +115,7 @@ export async function logPractice(
 }
 
 /** So many days of a log are read entry by entry; what is older in short. */
-const DAYS_WHOLE = 200;
+const DAYS_WHOLE = 130;
 
 /** A pupil's log as a plan and its charts need it. */
 export async function logForPlan(studio: StudioDatabase, pupil: string, today: string): Promise<readonly LogEntry[]> {
