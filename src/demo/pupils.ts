@@ -9,7 +9,7 @@ interface DemoHabits {
   readonly missed: number;
   /** Of rounds that go well. */
   readonly good: number;
-  /** Above this tempo nothing goes well. */
+  /** Above this tempo the first work does not go well. */
   readonly ceiling?: number;
   /** Weeks before today, counted from 1, in which nothing is played. */
   readonly weeksAway?: readonly number[];

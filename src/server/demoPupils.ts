@@ -178,7 +178,8 @@ function entryOf(item: PlanItem, day: DayNumber, demo: DemoPupil, chance: Chance
   if (item.kind === 'warm-up') return undefined;
   const { habits } = demo;
   const minutes = Math.max(1, Math.round(item.minutes * habits.minutes * (0.8 + 0.4 * chance())));
-  const isTooFast = habits.ceiling !== undefined && item.tempo !== undefined && item.tempo > habits.ceiling;
+  // It is one piece that somebody is stuck in.
+  const isTooFast = item.work === 'w1' && (item.tempo ?? 0) > (habits.ceiling ?? Infinity);
   const isGood = !isTooFast && chance() < habits.good;
   const [good, again] = isGood
     ? [1 + Math.floor(2 * chance()), chance() < 0.3 ? 1 : 0]

@@ -20,22 +20,16 @@ import { CSS } from '@dnd-kit/utilities';
 import { Copy, GripVertical, Trash2, UserRound } from 'lucide-react';
 import Link from 'next/link';
 import { useState } from 'react';
-import { type CustomInstrument, type Level, LEVELS, limitsProblem } from '../../core/instruments';
-import { GROUP_LIMITS, type GroupPlayer, WANTED_MARKS, type WantedMarks } from '../../core/keys';
-import { parseNotes, parsePitch, printNotes, printPitch } from '../../core/pitch';
+import { type CustomInstrument, type Level, LEVELS } from '../../core/instruments';
+import { GROUP_LIMITS, type GroupPlayer, WANTED_MARKS } from '../../core/keys';
+import { printNotes, printPitch } from '../../core/pitch';
 import { TextInput } from '../../ui/Field';
 import { InstrumentSelect } from '../../ui/InstrumentSelect';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
-import { AidMenu } from './AidMenu';
+import { AidMenu } from '../work/AidMenu';
+import { MARKS_TEXT, readKnown, readLimit } from '../work/playerFields';
 import { freshId } from './openGroups';
 
-const MARKS_TEXT: Readonly<Record<WantedMarks, string>> = {
-  level: 'as the level',
-  all: 'every note',
-  change: 'on change',
-  unusual: 'unusual only',
-  none: 'none',
-};
 const CELL =
   'min-h-8 w-full rounded border border-transparent bg-transparent px-1.5 hover:border-edge focus:border-edge focus:bg-white';
 
@@ -149,22 +143,14 @@ function PlayerRow({
   const [problem, setProblem] = useState('');
   const who = player.name || `Player ${place}`;
   const setLimit = (end: 'low' | 'high', text: string) => {
-    if (text.trim() === '') {
-      setProblem('');
-      onPlayer(player.id, { [end]: undefined });
-      return;
-    }
-    const pitch = parsePitch(text);
-    const limits = pitch.ok
-      ? limitsProblem({ ...player, [end]: pitch.value })
-      : `"${text}" is no note: write letter, sign and octave, like G4 or Bb4`;
-    setProblem(limits ?? '');
-    if (pitch.ok && !limits) onPlayer(player.id, { [end]: pitch.value });
+    const read = readLimit(player, end, text);
+    setProblem(read.ok ? '' : read.problem);
+    if (read.ok) onPlayer(player.id, { [end]: read.value });
   };
   const setKnown = (text: string) => {
-    const known = parseNotes(text);
-    setProblem(known.ok ? '' : `Known notes: ${known.problem}`);
-    if (known.ok) onPlayer(player.id, { known: known.value.length > 0 ? known.value : undefined });
+    const read = readKnown(text);
+    setProblem(read.ok ? '' : read.problem);
+    if (read.ok) onPlayer(player.id, { known: read.value });
   };
   return (
     <>

@@ -3,13 +3,17 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { type CustomInstrument, LEVELS } from '../../core/instruments';
+import { WANTED_MARKS } from '../../core/keys';
 import { type Playing, PUPIL_LIMITS, type School, WEEKDAYS, type Weekday } from '../../core/planning';
+import { printNotes, printPitch } from '../../core/pitch';
 import { Button } from '../../ui/Button';
 import { TextInput, WORD_FIELD } from '../../ui/Field';
 import { InstrumentSelect } from '../../ui/InstrumentSelect';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import { Select } from '../../ui/Select';
 import { Sheet } from '../../ui/Sheet';
+import { AidMenu } from '../work/AidMenu';
+import { MARKS_TEXT, readKnown, readLimit } from '../work/playerFields';
 import { freshId } from './openPupil';
 import type { PupilOnScreen } from './usePupil';
 import { DateField } from './WorkTab';
@@ -41,52 +45,22 @@ export function AboutTab({
         <h2 className="font-serif text-base font-semibold">Plays</h2>
         <ul className="mb-4">
           {pupil.playing.map((one) => (
-            <li key={one.id} className="flex flex-wrap items-center gap-2 py-1">
-              <InstrumentSelect
-                label="Instrument"
-                className="min-h-8 rounded border border-edge bg-paper px-1"
-                value={one.custom?.id ?? one.instrument}
-                custom={custom}
-                chosen={one.custom}
-                onChange={(instrument, chosen) =>
-                  setPlaying(one.id, ({ custom: _, ...rest }) => ({
-                    ...rest,
-                    instrument,
-                    ...(chosen && { custom: chosen }),
-                  }))
-                }
-              />
-              <LevelSign level={one.level} size={17} />
-              <select
-                aria-label="Level"
-                className="min-h-8 rounded border border-edge bg-paper px-1"
-                value={one.level}
-                onChange={({ target }) => {
-                  const level = LEVELS.find((known) => known === target.value);
-                  if (level) setPlaying(one.id, (now) => ({ ...now, level }));
-                }}
-              >
-                {LEVELS.map((level) => (
-                  <option key={level} value={level}>
-                    {LEVEL_NAMES[level]}
-                  </option>
-                ))}
-              </select>
-              {pupil.playing.length > 1 && (
-                <Button
-                  kind="quiet"
-                  aria-label="Remove this instrument"
-                  onClick={() =>
-                    update('remove an instrument', (now) => ({
-                      ...now,
-                      playing: now.playing.filter(({ id }) => id !== one.id),
-                    }))
-                  }
-                >
-                  <Trash2 size={14} aria-hidden="true" />
-                </Button>
-              )}
-            </li>
+            <PlayingRow
+              key={one.id}
+              playing={one}
+              name={pupil.name}
+              custom={custom}
+              onChange={(change) => setPlaying(one.id, change)}
+              onRemove={
+                pupil.playing.length > 1
+                  ? () =>
+                      update('remove an instrument', (now) => ({
+                        ...now,
+                        playing: now.playing.filter(({ id }) => id !== one.id),
+                      }))
+                  : undefined
+              }
+            />
           ))}
           <li>
             <Button
@@ -233,6 +207,131 @@ export function AboutTab({
       </Sheet>
     </div>
   );
+}
+
+/** What a pupil plays, with what holds for them on it; written pitches. */
+function PlayingRow({
+  playing,
+  name,
+  custom,
+  onChange,
+  onRemove,
+}: {
+  readonly playing: Playing;
+  readonly name: string;
+  readonly custom: readonly CustomInstrument[];
+  readonly onChange: (change: (playing: Playing) => Playing) => void;
+  readonly onRemove: (() => void) | undefined;
+}) {
+  const [problem, setProblem] = useState('');
+  const limit = (end: 'low' | 'high', text: string) => {
+    const read = readLimit(playing, end, text);
+    setProblem(read.ok ? '' : read.problem);
+    if (read.ok) onChange((now) => without({ ...now, [end]: read.value }));
+  };
+  const known = (text: string) => {
+    const read = readKnown(text);
+    setProblem(read.ok ? '' : read.problem);
+    if (read.ok) onChange((now) => without({ ...now, known: read.value }));
+  };
+  return (
+    <li className="py-1">
+      <span className="flex flex-wrap items-center gap-2">
+        <InstrumentSelect
+          label="Instrument"
+          className={BOX}
+          value={playing.custom?.id ?? playing.instrument}
+          custom={custom}
+          chosen={playing.custom}
+          onChange={(instrument, chosen) => onChange((now) => without({ ...now, instrument, custom: chosen }))}
+        />
+        <LevelSign level={playing.level} size={17} />
+        <select
+          aria-label="Level"
+          className={BOX}
+          value={playing.level}
+          onChange={({ target }) => {
+            const level = LEVELS.find((one) => one === target.value);
+            if (level) onChange((now) => ({ ...now, level }));
+          }}
+        >
+          {LEVELS.map((level) => (
+            <option key={level} value={level}>
+              {LEVEL_NAMES[level]}
+            </option>
+          ))}
+        </select>
+        <label className="text-[12.5px] text-ink-soft">
+          lowest{' '}
+          <TextInput
+            label="Lowest note"
+            value={playing.low ? printPitch(playing.low) : ''}
+            maxLength={5}
+            className={`${BOX} w-14`}
+            onCommit={(text) => limit('low', text)}
+          />
+        </label>
+        <label className="text-[12.5px] text-ink-soft">
+          highest{' '}
+          <TextInput
+            label="Highest note"
+            value={playing.high ? printPitch(playing.high) : ''}
+            maxLength={5}
+            className={`${BOX} w-14`}
+            onCommit={(text) => limit('high', text)}
+          />
+        </label>
+        <label className="text-[12.5px] text-ink-soft">
+          known notes{' '}
+          <TextInput
+            label="Known notes"
+            value={printNotes(playing.known ?? [])}
+            maxLength={200}
+            className={`${BOX} w-36`}
+            onCommit={known}
+          />
+        </label>
+        <label className="text-[12.5px] text-ink-soft">
+          finger marks{' '}
+          <select
+            aria-label="Finger marks"
+            className={BOX}
+            value={playing.marks ?? 'level'}
+            onChange={({ target }) => {
+              const marks = WANTED_MARKS.find((one) => one === target.value);
+              onChange((now) => without({ ...now, marks: marks === 'level' ? undefined : marks }));
+            }}
+          >
+            {WANTED_MARKS.map((one) => (
+              <option key={one} value={one}>
+                {MARKS_TEXT[one]}
+              </option>
+            ))}
+          </select>
+        </label>
+        <span className="w-28 text-[13px]">
+          <AidMenu who={name} aids={playing.aids} onChange={(aids) => onChange((now) => without({ ...now, aids }))} />
+        </span>
+        {onRemove && (
+          <Button kind="quiet" aria-label="Remove this instrument" onClick={onRemove}>
+            <Trash2 size={14} aria-hidden="true" />
+          </Button>
+        )}
+      </span>
+      {problem && (
+        <p role="alert" className="text-[12.5px] text-warn">
+          {problem}
+        </p>
+      )}
+    </li>
+  );
+}
+
+const BOX = 'min-h-8 rounded border border-edge bg-paper px-1 text-ink';
+
+/** Without the fields that were emptied. */
+function without(playing: { readonly [Field in keyof Playing]: Playing[Field] | undefined }): Playing {
+  return Object.fromEntries(Object.entries(playing).filter(([, value]) => value !== undefined)) as unknown as Playing;
 }
 
 function MinutesField({

@@ -1,5 +1,5 @@
 /** @jest-environment jsdom */
-import { press, screen, shown, words } from '../../../tests/screen';
+import { alertText, field, press, screen, shown, words, write } from '../../../tests/screen';
 import { serverStandIn } from '../../../tests/serverStandIn';
 import { evenChunks, newPupil, type LogEntry, type Pupil, planOf, requestFor } from '../../core/planning';
 import { ToastArea } from '../../ui/Toast';
@@ -126,6 +126,18 @@ test('a lesson: the next step is the teacher’s word in the log, and what was s
   const entry = (asked.find(({ path }) => path.endsWith('/log'))?.json as { entries: LogEntry[] }).entries[0];
   expect(entry).toMatchObject({ work: 'w1', step: 'bars-1-4', good: 1, again: 0, by: 'teacher', tempo: 60 });
   expect(words(screen.getByRole('complementary', { name: 'The next week' }))).toContain('Rope: bars 5 to 8 at 60');
+});
+
+test('limits and known notes are the pupil’s, checked as they are typed', async () => {
+  const { user } = opened();
+  await user.click(screen.getByRole('tab', { name: 'About' }));
+  await write(user, 'Highest note', 'H4');
+  expect(alertText()).toContain('"H4" is no note');
+  await write(user, 'Highest note', 'A4');
+  await write(user, 'Known notes', 'E4 F4 G4');
+  expect([field('Highest note').value, field('Known notes').value]).toEqual(['A4', 'E4 F4 G4']);
+  await write(user, 'Highest note', '');
+  expect(field('Highest note').value).toBe('');
 });
 
 test('an item that is moved stands on the other day, whatever is planned around it', () => {
