@@ -59,7 +59,7 @@ export { type Choices, type ReadTune } from './readResult';
 // The format of a file by what is in it.
 export { readTune } from './readTune';
 // The log and the plan as tables for a spreadsheet.
-export { LOG_LIMITS, logFromCsv, logToCsv, planToCsv } from './csv/logCsv';
+export { LOG_LIMITS, logFromCsv, logToCsv, pinsFromCsv, planToCsv } from './csv/logCsv';
 // The file that a plan on the command line is made of.
 export { type PlanFile, planFileProblem, planFileSchema, type PlanFileWork } from './json/planSchema';
 // A pupil at the boundary, and entries of the log as they are sent.

@@ -2,8 +2,8 @@
 
 import { useRef } from 'react';
 import { z } from 'zod';
-import { logFromCsv, MAX_SENT_ENTRIES, type SentEntry } from '../../core/formats';
-import type { LogEntry } from '../../core/planning';
+import { logFromCsv, MAX_SENT_ENTRIES, pinsFromCsv, type SentEntry } from '../../core/formats';
+import { type LogEntry, PUPIL_LIMITS } from '../../core/planning';
 import { Button } from '../../ui/Button';
 import { useToast } from '../../ui/Toast';
 import { send } from '../work/send';
@@ -18,6 +18,7 @@ const answerSchema = z.object({ added: z.int() });
  */
 export function LogImport({ screen, onDone }: { readonly screen: PupilOnScreen; readonly onDone: () => void }) {
   const file = useRef<HTMLInputElement>(null);
+  const planFile = useRef<HTMLInputElement>(null);
   const tell = useToast();
   const take = async (chosen: File) => {
     if (chosen.size > MAX_BYTES) return tell('The file is larger than 8 MB: bring it in in parts.');
@@ -42,8 +43,48 @@ export function LogImport({ screen, onDone }: { readonly screen: PupilOnScreen; 
     tell(`${added} ${added === 1 ? 'entry was' : 'entries were'} added; ${entries.length - added} were there already.`);
     return onDone();
   };
+  // A table of a plan says what stands on its days from today on; the days that it does not name are left to the plan.
+  const takePlan = async (chosen: File) => {
+    if (chosen.size > MAX_BYTES) return tell('The file is larger than 8 MB: it is no plan of a term.');
+    const read = pinsFromCsv(await chosen.text());
+    if (!read.ok) return tell(`Nothing was changed. ${read.problem.slice(0, 3).join('; ')}.`);
+    const { today, update, pupil } = screen;
+    const known = new Set(pupil.work.map(({ id }) => id));
+    const pins = read.value.filter(({ date, work }) => date >= today && known.has(work));
+    const others = read.value.length - pins.length;
+    if (pins.length === 0)
+      return tell('Nothing was changed: no row of the table is of today or later and of this pupil’s work.');
+    if (pins.length > PUPIL_LIMITS.pins)
+      return tell(
+        `Nothing was changed: the table has ${pins.length} rows from today on; ${PUPIL_LIMITS.pins} can be set.`,
+      );
+    const dates = new Set(pins.map(({ date }) => date));
+    update('days of a table', (now) => ({
+      ...now,
+      pins: [...now.pins.filter(({ date }) => !dates.has(date)), ...pins].slice(-PUPIL_LIMITS.pins),
+    }));
+    return tell(
+      `${pins.length} ${pins.length === 1 ? 'item was' : 'items were'} set on ${dates.size} ${dates.size === 1 ? 'day' : 'days'}${others > 0 ? `; ${others} rows of other days or work were passed over` : ''}.`,
+    );
+  };
   return (
     <>
+      <Button className="mr-1.5" onClick={() => planFile.current?.click()}>
+        Set days from a plan’s CSV
+      </Button>
+      <input
+        ref={planFile}
+        type="file"
+        accept=".csv,text/csv"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="CSV file of a plan"
+        onChange={({ target }) => {
+          const [one] = target.files ?? [];
+          if (one) void takePlan(one);
+          target.value = '';
+        }}
+      />
       <Button onClick={() => file.current?.click()}>Add a log from CSV</Button>
       <input
         ref={file}

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { dateOfDay, type LogEntry, type PlanDay } from '../../planning';
 import { planCalendar } from '../calendar/planCalendar';
-import { logFromCsv, logToCsv, planToCsv } from './logCsv';
+import { logFromCsv, logToCsv, pinsFromCsv, planToCsv } from './logCsv';
 
 const anEntry: fc.Arbitrary<LogEntry> = fc
   .record({
@@ -77,6 +77,20 @@ test('a plan’s table has a row an item, and nothing that a spreadsheet would r
     'date,weekday,work,step,kind,what,why,key,writtenKey,tempo,fromBar,toBar,minutes',
     `2027-03-28,sunday,"'=w",s,new,"Rope: bars 1 to 4; slowly, please",new today,,,60,,,20`,
   ]);
+});
+
+test('a plan’s table comes back as what stands on its days; a fault is told with its line', () => {
+  expect(pinsFromCsv(planToCsv([DAY]))).toEqual({
+    ok: true,
+    value: [{ date: '2027-03-28', work: '=w', step: 's', minutes: 20 }],
+  });
+  expect(pinsFromCsv('date,work,minutes\n2027-03-32,w,5\n2027-03-01,w,many')).toEqual({
+    ok: false,
+    problem: [
+      'line 2: date "2027-03-32": write a date of the calendar like 2027-03-20',
+      'line 3: minutes "many": write a whole number from 0 to 1440',
+    ],
+  });
 });
 
 test('practice is an all-day event of its date, whatever the clocks do; the lesson has its hour where it is known', () => {
