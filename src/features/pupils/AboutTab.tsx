@@ -309,7 +309,8 @@ function PlayingRow({
             ))}
           </select>
         </label>
-        <span className="w-28 text-[13px]">
+        <span className="flex items-center gap-1 text-[12.5px] text-ink-soft">
+          aids
           <AidMenu who={name} aids={playing.aids} onChange={(aids) => onChange((now) => without({ ...now, aids }))} />
         </span>
         {onRemove && (

@@ -33,7 +33,7 @@ export function ProgressTab({ screen }: { readonly screen: PupilOnScreen }) {
   const climbed = tempos.filter(({ reached, forecast }) => reached.length + forecast.length > 0);
   return (
     <div className="overflow-auto px-4 py-3 md:px-6">
-      <div className="grid gap-6 xl:grid-cols-2">
+      <div className="grid gap-6 *:min-w-0 xl:grid-cols-2">
         {climbed.map((figures) => (
           <section key={figures.id} aria-label={figures.title}>
             <h2 className="font-serif text-base font-semibold">{tempoQuestion(figures)}</h2>
