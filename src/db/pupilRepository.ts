@@ -309,7 +309,8 @@ export async function entriesSince(
 
 /**
  * What a pupil's log says before a day, in short: the entries of a month on one step, at one tempo, by one source, as
- * one on the last of their days. Enough for what is done and how long it took; ten years are a few thousand rows.
+ * one on the last of their days; of what lies further back than two years, those of a year. Enough for what is done and
+ * how long it took; ten years are some hundred rows.
  */
 export async function entriesBefore(
   database: StudioDatabase,
@@ -321,12 +322,17 @@ export async function entriesBefore(
     .where('pupil_id', pupil)
     .where('on_date', '<', before)
     .groupBy('work_id', 'step', 'tempo', 'by_whom')
-    .groupByRaw('LEFT(on_date, 7)')
+    .groupByRaw('LEFT(on_date, IF(on_date < ?, 4, 7))', [yearsBefore(before, 2)])
     .orderBy('on_date')
     .select('work_id', 'step', 'tempo', 'by_whom')
     .max({ on_date: 'on_date' })
     .sum({ minutes: 'minutes', good: 'good', again: 'again' })) as Omit<LogRow, 'entry_id' | 'note'>[];
   return rows.map((row) => entryOf({ ...row, note: '' }));
+}
+
+/** The first of January so many years before a date. */
+function yearsBefore(date: string, years: number): string {
+  return `${Number(date.slice(0, 4)) - years}-01-01`;
 }
 
 /** Minutes of each pupil by day, from a day on. */
