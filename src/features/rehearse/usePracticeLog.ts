@@ -50,7 +50,7 @@ function localDate(now: Date): string {
 
 /**
  * Keeps a pupil's log while they play: minutes that really sounded, rounds that went well and others, at their tempo. An
- * entry is written when the tempo changes, after a while of silence, and when the page is left; without a network it
+ * entry is written when the tempo changes, after a while of silence, and when the page is left; offline it
  * waits in the browser.
  */
 export function usePracticeLog(assignment: Assignment | undefined, tempo: number, isPlaying: boolean) {

@@ -4,7 +4,7 @@ import { send } from './send';
 
 /**
  * Entries of practice logs on their way to the server. They lie in the browser's storage until the server has them, so
- * that what was practised without a network is not lost; each carries an id, so that what is sent twice counts once.
+ * that what was practised offline is not lost; each carries an id, so that what is sent twice counts once.
  */
 
 const KEY = 'reed-hook/practice/';
