@@ -41,6 +41,7 @@ const ROOMS = [
   'levels',
   'rehearsal',
   'keys',
+  'ensemble',
   'planning',
   'formats',
 ];

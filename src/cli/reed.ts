@@ -2,6 +2,7 @@ import { UsageError } from './arguments';
 import { analyse } from './analyse';
 import { convert } from './convert';
 import { drill } from './drill';
+import { ensemble } from './ensemble';
 import { finger } from './finger';
 import { instruments } from './instruments';
 import { keys } from './keys';
@@ -48,6 +49,10 @@ const HELP = `reed: arrange tunes from the command line
   reed solo INPUT|"CHORDS" --for ID[,ID…] --level LEVEL|all [--key KEY] [--tempo BPM] [--choruses N] [--seed N]
              [--phrasing STYLE|none] [--format …] [--out DIR]
                                       an example solo over the chords, with its plan and what each note is
+  reed ensemble INPUT --players ID:LEVEL[:ROLE][,…] [--key KEY|best] [--tempo BPM] [--seed N]
+             [--format musicxml|mxl|pdf|json] [--out DIR]
+                                      parts that sound together and their score; roles: tune, second, counter, pad,
+                                      bass, rhythm
   reed plan INPUT.plan.json [--log LOG.csv] [--today DATE] [--days N] [--format json|ics|csv|pdf] [--out FILE]
                                       a pupil's practice, day by day, from goals, days and log; will it be ready?
   reed sound INPUT [--lane tune|none|LEVEL] [--for ID] [--key KEY] [--tempo BPM] [--backing none|held|beats|walking|drone]
@@ -71,6 +76,7 @@ const COMMANDS: Readonly<Record<string, (words: readonly string[]) => unknown>> 
   scale,
   drill,
   solo,
+  ensemble,
   licks,
   plan,
   // With it comes a synthesiser, for which no other command has to wait.

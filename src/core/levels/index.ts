@@ -73,6 +73,11 @@ export {
   type SoloPart,
   soloTempo,
 } from './parts/soloPart';
+// Times through a tune, written one after another.
+export { joinChoruses } from './form/form';
+// A line with what a player would pencil in, and the kind of tune that decides it.
+export { phrased } from './phrasing/phrasing';
+export { phrasingOf } from './phrasing/styles';
 // What of a level stands on the stand.
 export { ON_STAND, type OnStand, type StandAids, standPart, withStandAids } from './standPart';
 // One plan through the keys of a round.

@@ -118,5 +118,19 @@ export { unfold, unfoldProblemText } from './unfold';
 export { inBeatsOf, slowTempo, TEMPO_LIMITS, usualTempo } from './usualTempo';
 // A fault in a tune document, with the bar as people count it.
 export { type ScoreProblem, scoreProblems, scoreProblemText } from './validate';
+// What a teacher decided about playing a tune together.
+export {
+  type Closing,
+  CLOSINGS,
+  type Handing,
+  HANDINGS,
+  type Introduction,
+  INTRODUCTIONS,
+  type PartRole,
+  PART_ROLES,
+  type TogetherBar,
+  type TogetherCell,
+  type TogetherNotes,
+} from './together';
 // Where a fretted line is stopped.
 export { type Tablature } from './tablature';

@@ -3,6 +3,7 @@ import type { Key, Pitch } from '../pitch';
 import { barTicks, type Meter, type NoteValue, type Ticks, type Tuplet, valueTicks } from '../time';
 import type { DrillIdea } from './drillIdea';
 import type { HarmonyNotes } from './harmonyNotes';
+import type { TogetherNotes } from './together';
 
 /** The number of the document's shape. Raised when older documents must be upgraded on reading. */
 export const TUNE_SCHEMA = 2;
@@ -204,6 +205,8 @@ export interface Tune {
   readonly harmony?: HarmonyNotes;
   /** The idea of a drill, whose bars are laid out by the program. */
   readonly drill?: DrillIdea;
+  /** Who has what where it is played together, where a teacher said so. */
+  readonly together?: TogetherNotes;
   /** A short line that is kept to be used in solos. */
   readonly lick?: LickNotes;
   readonly bars: readonly Bar[];

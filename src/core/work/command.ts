@@ -4,7 +4,16 @@ import type { Level } from '../instruments';
 import { type Key, nameKey } from '../pitch';
 import { capitalised } from '../plainText';
 import { failure, success, unreachable, type Result } from '../result';
-import { type DrillIdea, type ReadingNote, rebarProblemText, type Style, type Tune } from '../score';
+import {
+  type DrillIdea,
+  type ReadingNote,
+  rebarProblemText,
+  type Style,
+  type TogetherBar,
+  type TogetherCell,
+  type TogetherNotes,
+  type Tune,
+} from '../score';
 import { type PhraseWish, type PlanEdit, withPlanEdit } from '../solos';
 import { type Meter, printMeter, type Ticks } from '../time';
 import { differenceBetween, withDifference, type Difference } from './difference';
@@ -71,6 +80,23 @@ export type Command =
       readonly key?: Key | undefined;
       readonly function?: ChordFunction | undefined;
     }
+  /** Fields of how the tune is played together; `undefined` puts one back to what the program would do. */
+  | { readonly kind: 'together'; readonly words: string; readonly change: TogetherChange }
+  /** Cells of the table of sections and players; `undefined` leaves one to the program. */
+  | {
+      readonly kind: 'together-cell';
+      readonly words: string;
+      readonly section: string;
+      readonly cells: Readonly<Record<string, TogetherCell | undefined>>;
+    }
+  /** A bar of a player's part in a group; `undefined` leaves it to the program. */
+  | {
+      readonly kind: 'together-bar';
+      readonly words: string;
+      readonly player: string;
+      readonly bar: string;
+      readonly choice: TogetherBar | undefined;
+    }
   /** Fields of a drill's idea; `undefined` takes one away. */
   | {
       readonly kind: 'idea';
@@ -122,6 +148,22 @@ function changedBy(work: Work, command: Command): Result<Work, string> {
       );
     case 'reading':
       return success(withReading(work, command));
+    case 'together':
+      return success(withTogether(work, (before) => ({ ...before, ...command.change })));
+    case 'together-cell':
+      return success(
+        withTogether(work, ({ cells = {}, ...rest }) => ({
+          ...rest,
+          cells: withEntry(cells, command.section, setOnes({ ...cells[command.section], ...command.cells })),
+        })),
+      );
+    case 'together-bar':
+      return success(
+        withTogether(work, ({ bars = {}, ...rest }) => ({
+          ...rest,
+          bars: withEntry(bars, command.player, withEntry(bars[command.player] ?? {}, command.bar, command.choice)),
+        })),
+      );
     case 'idea':
       return success(withIdeaChange(work, command.change));
     case 'difference': {
@@ -143,6 +185,9 @@ const NAMES: { readonly [Kind in Command['kind']]: (command: Extract<Command, { 
   meter: ({ meter }) => `Meter ${meter.sign ? (meter.sign === 'cut' ? 'C|' : 'C') : printMeter(meter)}`,
   style: ({ style }) => (style ? `Style: ${style}` : 'Style as found'),
   reading: ({ words }) => words,
+  together: ({ words }) => words,
+  'together-cell': ({ words }) => words,
+  'together-bar': ({ words }) => words,
   idea: ({ words }) => words,
   difference: ({ words }) => words,
 };
@@ -156,6 +201,11 @@ function nameOf<Kind extends Command['kind']>(command: Extract<Command, { readon
 export function becoming(words: string, before: Work, after: Work): Command {
   return { kind: 'difference', words, difference: differenceBetween(before, after) };
 }
+
+/** What of playing together is to be set as a whole. */
+export type TogetherChange = {
+  readonly [Field in Exclude<keyof TogetherNotes, 'cells' | 'bars'>]?: TogetherNotes[Field] | undefined;
+};
 
 /** A path into a work, outermost first: `recipes/beginner/rhythm/ties`. */
 export type Scope = string;
@@ -183,6 +233,12 @@ export function scopesOf(command: Command): readonly Scope[] {
       return ['tune/harmony/style'];
     case 'reading':
       return [`tune/harmony/readings/${command.bar}/${command.at}`];
+    case 'together':
+      return Object.keys(command.change).map((field) => `tune/together/${field}`);
+    case 'together-cell':
+      return Object.keys(command.cells).map((player) => `tune/together/cells/${command.section}/${player}`);
+    case 'together-bar':
+      return [`tune/together/bars/${command.player}/${command.bar}`];
     case 'idea':
       // The sketch, the meter and often the title follow from the whole idea.
       return ['tune'];
@@ -259,6 +315,37 @@ function withReading(
     const ordered = readings.toSorted((a, b) => (a.bar === b.bar ? a.at - b.at : a.bar < b.bar ? -1 : 1));
     return { ...rest, ...(ordered.length > 0 && { readings: ordered }) };
   });
+}
+
+/** What is said of playing together; what says nothing goes, so that equal wishes are equal documents. */
+function withTogether(work: Work, change: (before: TogetherNotes) => TogetherNotes): Work {
+  const { together: before = {}, ...tune } = work.tune;
+  const together = settled(change(before));
+  return { ...work, tune: { ...tune, ...(together && { together }) } };
+}
+
+/** A record without what is not set, in one order; none where nothing is. */
+function settled<Value extends object>(record: Value): Value | undefined {
+  const entries = Object.entries(record)
+    .filter(([name, value]) => value !== undefined && !(name === 'seed' && value === 0))
+    .filter(([, value]) => !(typeof value === 'object' && Object.keys(value).length === 0))
+    .toSorted(([a], [b]) => (a < b ? -1 : 1));
+  return entries.length === 0 ? undefined : (Object.fromEntries(entries) as Value);
+}
+
+function setOnes<Value>(
+  record: Readonly<Record<string, Value | undefined>>,
+): Readonly<Record<string, Value>> | undefined {
+  return settled(record) as Readonly<Record<string, Value>> | undefined;
+}
+
+function withEntry<Value>(
+  record: Readonly<Record<string, Value>>,
+  name: string,
+  value: Value | undefined,
+): Readonly<Record<string, Value>> | undefined {
+  const { [name]: _, ...others } = record;
+  return settled(value === undefined ? others : { ...others, [name]: value });
 }
 
 /** A tune that is no drill stays as it is. */

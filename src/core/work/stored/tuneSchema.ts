@@ -2,6 +2,7 @@ import { ALL_SCALE_NAMES, CHORD_FUNCTIONS } from '../../harmony';
 import { parsePattern } from '../../drills';
 import {
   ARTICULATIONS,
+  CLOSINGS,
   DRILL_ARTICULATIONS,
   DRILL_DIRECTIONS,
   DRILL_EXTENTS,
@@ -9,6 +10,8 @@ import {
   DRILL_RHYTHMS,
   DYNAMICS,
   HAIRPINS,
+  HANDINGS,
+  INTRODUCTIONS,
   JUMPS,
   KEY_ORDERS,
   SET_SIGNATURES,
@@ -18,6 +21,7 @@ import {
   MAX_TEXT,
   MAX_VERSES,
   ORNAMENTS,
+  PART_ROLES,
   PHRASE_MARKS,
   RIGHTS,
   STYLES,
@@ -204,6 +208,34 @@ const barSchema = z.strictObject({
   jumps: z.array(z.enum(JUMPS)).max(6).optional(),
 });
 
+/** More players than are in all groups of a studio that plays a tune. */
+const MAX_TOGETHER_PLAYERS = 600;
+const seedSchema = z.int().min(0).max(9_999);
+const playerIdSchema = z.string().regex(/^[A-Za-z0-9._-]{1,60}$/, 'an id of letters, digits, dots, dashes');
+const playersRecord = <Value extends z.ZodType>(value: Value) =>
+  z.record(playerIdSchema, value).refine((all) => Object.keys(all).length <= MAX_TOGETHER_PLAYERS, 'fewer players');
+const togetherBarSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('simpler') }),
+  z.strictObject({ kind: z.literal('other'), seed: seedSchema }),
+  z.strictObject({ kind: z.literal('octave-up') }),
+  z.strictObject({ kind: z.literal('octave-down') }),
+  z.strictObject({ kind: z.literal('rest') }),
+  z.strictObject({ kind: z.literal('own'), events: eventsSchema, key: keySchema }),
+]);
+const togetherSchema = z.strictObject({
+  cells: z.record(idSchema, playersRecord(z.enum([...PART_ROLES, 'out']))).optional(),
+  handing: z.enum(HANDINGS).optional(),
+  bars: playersRecord(z.record(idSchema, togetherBarSchema)).optional(),
+  absent: z.array(playerIdSchema).max(MAX_TOGETHER_PLAYERS).optional(),
+  key: keySchema.optional(),
+  perMinute: z.int().min(20).max(400).optional(),
+  intro: z.enum(INTRODUCTIONS).optional(),
+  closing: z.enum(CLOSINGS).optional(),
+  thinFirst: z.literal(true).optional(),
+  solos: z.literal(true).optional(),
+  seed: seedSchema.optional(),
+});
+
 /** The tune document at the boundary: file, network, database. Inside, the plain types of `score/tune` are trusted. */
 export const tuneSchema = z.strictObject({
   schema: z.literal(TUNE_SCHEMA),
@@ -235,6 +267,7 @@ export const tuneSchema = z.strictObject({
         .optional(),
     })
     .optional(),
+  together: togetherSchema.optional(),
   drill: drillSchema.optional(),
   lick: z.strictObject({ pupils: z.array(textSchema(80)).max(MAX_LICK_PUPILS).optional() }).optional(),
   bars: z.array(barSchema).min(1).max(MAX_STORED_BARS),
