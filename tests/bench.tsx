@@ -16,6 +16,8 @@ const EMPTY_DRAWS: Draws = {
   pools: async () => [],
   drill: async () => undefined,
   solo: async () => [],
+  together: async () => undefined,
+  togetherVersions: async () => [],
   readTune: async () => [],
   patterns: async () => [],
   through: async () => [],
@@ -60,6 +62,7 @@ export function openStep(
         again();
       },
       openFile: (name, download) => asked.push(download ? [name, true] : name),
+      openGroupFile: (name, download) => asked.push(download ? [name, true] : name),
       openPage: (name) => asked.push(name),
       showBar: (bar) => asked.push(bar),
     };

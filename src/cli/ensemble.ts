@@ -61,7 +61,7 @@ async function filesOf(made: Ensemble, tune: Tune, format: EnsembleFormat, folde
     files.push({ path: inFolder(folder, name), data: toPdf ? await toPdf(part) : partFile(part, tune, format) });
   }
   const score = await scoreFile(
-    parts.map(({ part }) => part),
+    made.voices.map((_, index) => partOfVoice(made, index, 'bare').part),
     tune,
     format,
   );

@@ -3,7 +3,7 @@ import type { Level } from '../core/instruments';
 import { type PartMaker, partOfLevel } from '../core/levels';
 import { recipesOf, type Work } from '../core/work';
 import { LRUCache } from 'lru-cache';
-import type { Tune } from '../core/score';
+import { type Tune, withoutTogether } from '../core/score';
 import { Engraver, type EngravedRow } from './engraver';
 import { lanesFor, markChanged, stavesOfRow, type LaneInfo, type LaneSet, type PitchView } from './lanes';
 import type { Line } from './lines';
@@ -69,7 +69,9 @@ export class BenchEngraver {
 
   async draw(request: DrawRequest, sink: DrawSink): Promise<void> {
     const mine = (this.newest += 1);
-    const lanes = lanesFor(request.work, request.view, request.width, this.makePart, request.lanes);
+    // What is said of playing together changes nothing here.
+    const work = { ...request.work, tune: withoutTogether(request.work.tune) };
+    const lanes = lanesFor(work, request.view, request.width, this.makePart, request.lanes);
     for (const index of [...this.shown.keys()]) if (index >= lanes.lines.length) this.shown.delete(index);
     const first = Math.max(
       0,

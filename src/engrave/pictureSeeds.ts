@@ -2,7 +2,18 @@
  * The engraver makes the ids inside a picture from a seed, and two pictures on one page may not share any. Each kind of
  * picture has a range of seeds of its own.
  */
-const KINDS = ['bench row', 'bar version', 'line', 'variation', 'opening', 'phrase', 'drill', 'pattern'] as const;
+const KINDS = [
+  'bench row',
+  'bar version',
+  'line',
+  'variation',
+  'opening',
+  'phrase',
+  'drill',
+  'pattern',
+  'together',
+  'together bar',
+] as const;
 export type PictureKind = (typeof KINDS)[number];
 
 /** More pictures of a kind than one page shows. */

@@ -6,6 +6,7 @@ import type { GroupFile } from './groupParts';
 import type { CachedFile } from './http';
 import { PLAYER_SOUNDS, type PlayerSound } from './levelSounds';
 import { artifactCache } from './artifactCache';
+import { togetherFiles } from './togetherFiles';
 import { patiently, runOnPool, runPatiently } from './pool/pool';
 import { JobError } from './pool/workerPool';
 import { buildId, contentKey } from './storedWork';
@@ -43,7 +44,8 @@ function playerPoolsOnPool(stored: StoredTexts, player: GroupPlayer, format: 'pd
 }
 
 /**
- * Everybody's part and pool sheet in one archive, and one page with the beginners' set for all; two players of one name
+ * Everybody's part and pool sheet in one archive, the tune as they play it together in a folder of its own, and one page
+ * with the beginners' set for all; two players of one name
  * get files of their own. Parts are made one after another, so that an archive takes one worker at most and stops
  * between two parts, and each is kept: what a pupil opens later is there.
  */
@@ -63,6 +65,8 @@ export function groupArchive(stored: StoredTexts, group: Group, format: 'pdf' | 
         const pools = await patiently(() => artifactCache().get(sheet.key, sheet.make, signal));
         if (pools && instrument) files[playerFileName(index, player, instrument.id, `pools.${format}`)] = pools;
       }
+      const together = await togetherFiles(stored, group, format, paper, signal);
+      for (const [name, data] of Object.entries(together)) files[`together/${name}`] = data;
       const set = format === 'pdf' ? await runPatiently('groupSet', { stored, group, paper }, signal) : undefined;
       if (set) files['00-the-set-for-everybody.pdf'] = set;
       return runPatiently('zip', files, signal);

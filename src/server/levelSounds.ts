@@ -47,7 +47,7 @@ export async function soundOfPlayer(
     perMinute: what === 'slow' ? slowTempo(part.tempo.perMinute) : part.tempo.perMinute,
     ...(what === 'backing' || what === 'click' ? ALONE[what] : {}),
   });
-  return rendered(plan, 'mp3');
+  return renderedSound(plan, 'mp3');
 }
 
 /** What is heard without the line. */
@@ -68,10 +68,11 @@ export async function soundOfLevel(
   perMinute: number | undefined,
 ): Promise<Uint8Array | undefined> {
   const plan = planFor(work, level, what, perMinute);
-  return plan && rendered(plan, format);
+  return plan && renderedSound(plan, format);
 }
 
-async function rendered(plan: PlayPlan, format: SoundFormat): Promise<Uint8Array | undefined> {
+/** A plan as a file; `undefined` where there is no sound bank, or it is too long. */
+export async function renderedSound(plan: PlayPlan, format: SoundFormat): Promise<Uint8Array | undefined> {
   const bank = await soundBank();
   if (!bank || plan.seconds > LONGEST) return undefined;
   const copy = bank.buffer.slice(bank.byteOffset, bank.byteOffset + bank.byteLength) as ArrayBuffer;

@@ -1,5 +1,7 @@
 import { type Level, LEVELS } from '../core/instruments';
 import { firstNotes, formedPartOfLevel, type Part, partOfLevel, underPart } from '../core/levels';
+import { ensembleOfGroup, performedPart } from '../core/ensemble';
+import type { Group } from '../core/keys';
 import { instrumentOf, recipesOf, type Work } from '../core/work';
 import { type Key, nameKey, printKey } from '../core/pitch';
 import {
@@ -21,8 +23,21 @@ import { perform, type Sounded } from './perform';
 import { TimeMap, type PlayedBar } from './timeMap';
 import { BASS_VOICE, CHORD_VOICE, SECOND_VOICE, TUNE_VOICE, voiceOf } from './voices';
 
-/** Who is heard: one lane, tune and second part, the levels together, or the easier part under the tune. */
-export type Heard = 'tune' | 'second' | 'both' | Level | 'together' | 'under';
+/** Who is heard: a group that plays together, one lane, tune and second part, the levels together, or the easier part under the tune. */
+export type Heard = 'tune' | 'second' | 'both' | Level | 'together' | 'under' | 'group';
+
+/** A player of a group that plays together, by place: `v1` is the first who has an instrument. */
+export type VoiceLane = `v${number}`;
+
+/** Who of a group is heard. */
+export interface GroupWishes {
+  readonly group: Group;
+  /** What the group plays, where the line is a work of its own: the others play behind it. */
+  readonly of?: Work;
+  /** The place of a player, from 0, who is heard alone, or who is not heard. */
+  readonly only?: number;
+  readonly without?: number;
+}
 
 /** Who plays along in a band: levels, and the easier part. */
 export type BandMember = Level | 'under';
@@ -58,6 +73,8 @@ export interface PlayWishes extends ClickWishes {
   readonly tuneProgram?: number;
   /** Levels (and the easier part) that play along, each its own part, where they are in the same key; once through then, without a form. */
   readonly band?: readonly BandMember[];
+  /** With `group` heard: the players, and which of them. As a band, they play behind the line. */
+  readonly group?: GroupWishes;
   /** How loud each is, 0 to 1, against what is usual (1). */
   readonly volumes?: Volumes;
   /** Eighths as they are written by default. */
@@ -65,10 +82,13 @@ export interface PlayWishes extends ClickWishes {
 }
 
 /** Who can be louder or softer than the others. */
-export type Mixed = 'line' | 'bass' | 'chords' | 'click' | BandMember;
+export type Mixed = 'line' | 'bass' | 'chords' | 'click' | BandMember | VoiceLane;
 export type Volumes = Readonly<Partial<Record<Mixed, number>>>;
 
-type SoundedLane = 'tune' | 'second' | BandMember;
+type SoundedLane = 'tune' | 'second' | BandMember | VoiceLane;
+
+/** A lane that is always there; players of a group have channels as they come. */
+type FixedLane = Exclude<SoundedLane, VoiceLane>;
 
 /** One instrument of the plan. */
 interface Voice {
@@ -109,7 +129,7 @@ export interface PlayPlan {
 }
 
 const DRUMS = 9;
-const CHANNELS: Readonly<Record<SoundedLane, number>> = {
+const CHANNELS: Readonly<Record<FixedLane, number>> = {
   tune: 0,
   second: 1,
   beginner: 2,
@@ -117,7 +137,7 @@ const CHANNELS: Readonly<Record<SoundedLane, number>> = {
   advanced: 4,
   under: 7,
 };
-const PANS: Readonly<Record<SoundedLane, number>> = {
+const PANS: Readonly<Record<FixedLane, number>> = {
   tune: 60,
   second: 74,
   beginner: 40,
@@ -127,8 +147,13 @@ const PANS: Readonly<Record<SoundedLane, number>> = {
 };
 const [BASS_CHANNEL, CHORD_CHANNEL] = [5, 6];
 
+/** Channels that a group's players may have: all but those of drums and backing. Beyond them, two share one. */
+const VOICE_CHANNELS = [0, 1, 2, 3, 4, 7, 8, 10, 11, 12, 13, 14, 15] as const;
+
 interface Line {
   readonly lane: SoundedLane;
+  /** Where it is one of a group: its place, and among how many. */
+  readonly seat?: { readonly place: number; readonly of: number; readonly isBehind: boolean };
   readonly key: Key;
   readonly bars: readonly Bar[];
   readonly tempo: Tempo;
@@ -184,7 +209,8 @@ export function planPlaying(work: Work, wishes: PlayWishes): PlayPlan {
       }));
   const voices: Voice[] = [];
   const marks: LaneMark[] = [];
-  const isBand = (line: Line) => line !== first && wishes.band?.some((level) => level === line.lane) === true;
+  const isBand = (line: Line) =>
+    line.seat?.isBehind === true || (line !== first && wishes.band?.some((level) => level === line.lane) === true);
   for (const line of wishes.isSilent ? heard.filter(isBand) : heard) {
     const performed = perform({ bars: line.bars, meter: tune.meter, key: line.key }, mapOf(line));
     const isKept = isBand(line) ? () => true : heardWithAnswers(calls, map, wishes.isAnswering === true);
@@ -239,12 +265,40 @@ function volumeOf(who: Mixed, usual: number, { volumes }: PlayWishes): number {
   return Math.round(usual * Math.max(0, Math.min(1, volumes?.[who] ?? 1)));
 }
 
+/** Players of a group sit from left to right; nobody is louder than the tune by being many. */
+function seatVoice(
+  { lane, program, seat }: Line & { readonly seat: NonNullable<Line['seat']> },
+  notes: readonly Sounded[],
+  wishes: PlayWishes,
+): Voice {
+  const { place, of, isBehind } = seat;
+  const who = lane as VoiceLane;
+  const spread = of === 1 ? 64 : Math.round(34 + (60 * place) / (of - 1));
+  const usual =
+    of === 1 ? LOUD.alone : Math.round((isBehind ? LOUD.band : LOUD.together) * Math.min(1, 1.9 / Math.sqrt(of)));
+  const channel = VOICE_CHANNELS[place % VOICE_CHANNELS.length] ?? 0;
+  return {
+    who,
+    channel: isBehind && channel === 0 ? SPARE_CHANNEL : channel,
+    program,
+    volume: volumeOf(who, usual, wishes),
+    pan: spread,
+    notes,
+  };
+}
+
+/** Behind a line on the first channel, the first player has another. */
+const SPARE_CHANNEL = 8;
+
 function lineVoice(
-  { lane, program }: Line,
+  line: Line,
   notes: readonly Sounded[],
   { isBand, isAlone }: { readonly isBand: boolean; readonly isAlone: boolean },
   wishes: PlayWishes,
 ): Voice {
+  const { lane, program, seat } = line;
+  if (seat) return seatVoice({ ...line, seat }, notes, wishes);
+  if (isVoiceLane(lane)) throw new RangeError(`no seat for ${lane}`);
   const who: Mixed = isBand && lane !== 'tune' && lane !== 'second' ? lane : 'line';
   return {
     who,
@@ -256,12 +310,18 @@ function lineVoice(
   };
 }
 
+function isVoiceLane(lane: SoundedLane): lane is VoiceLane {
+  return /^v\d+$/.test(lane);
+}
+
 function swungAsAsked(line: Line, asked: PlayWishes['swing']): Line {
   return asked === undefined ? line : { ...line, swing: asked === 'even' ? undefined : asked };
 }
 
-function courseOf(work: Work, { heard, tuneProgram = TUNE_VOICE, band = [] }: PlayWishes): Course {
+function courseOf(work: Work, wishes: PlayWishes): Course {
+  const { heard, tuneProgram = TUNE_VOICE, band = [] } = wishes;
   const { tune } = work;
+  if (heard === 'group') return groupCourse(work, wishes);
   const source: Line = {
     lane: 'tune',
     key: tune.key,
@@ -276,7 +336,10 @@ function courseOf(work: Work, { heard, tuneProgram = TUNE_VOICE, band = [] }: Pl
   const keyOfHeard = recipesOf(work)[LEVELS.find((level) => level === heard) ?? LEVELS[0]].keyAndTempo?.key;
   const key = heard === 'tune' || heard === 'second' || heard === 'both' ? tune.key : (keyOfHeard ?? tune.key);
   const under = () => underLine(work, key);
-  const others = band.filter((one) => one !== heard).map((one) => (one === 'under' ? under() : lineFor(one)));
+  const others = [
+    ...band.filter((one) => one !== heard).map((one) => (one === 'under' ? under() : lineFor(one))),
+    ...(wishes.group?.of ? groupLines(wishes.group.of, wishes.group, true).lines : []),
+  ];
   if (heard === 'under') return { ...asIs, lines: [under(), ...others] };
   if (heard === 'tune' || (!hasSecondPart(tune) && (heard === 'second' || heard === 'both')))
     return { ...asIs, lines: [source, ...others] };
@@ -290,6 +353,58 @@ function courseOf(work: Work, { heard, tuneProgram = TUNE_VOICE, band = [] }: Pl
     tune: { ...tune, bars: part.soundingBars },
     pageBar: (bar) => places[bar]?.bar ?? bar,
     pageEvent: (id) => origin.get(id)?.id ?? id,
+  };
+}
+
+/** A group's parts through the form in which they are played. */
+function groupCourse(work: Work, { group: wanted }: PlayWishes): Course {
+  const { tune } = work;
+  const { lines, bars, key, source } = wanted ? groupLines(work, wanted, false) : NO_LINES;
+  return {
+    lines,
+    tune: bars && key ? { ...tune, key, bars } : tune,
+    pageBar: (bar) => source[bar] ?? (source.length > 0 ? 0 : bar),
+    pageEvent: (id) => id.replace(/[~].*$/, ''),
+  };
+}
+
+interface GroupLines {
+  readonly lines: readonly Line[];
+  /** Bars as the first of them plays them, and the key of all. */
+  readonly bars?: readonly Bar[];
+  readonly key?: Key;
+  /** Which bar of the tune each bar stands for. */
+  readonly source: readonly (number | undefined)[];
+}
+const NO_LINES: GroupLines = { lines: [], source: [] };
+
+/** @param isBehind they play behind somebody's line */
+function groupLines(work: Work, wanted: GroupWishes, isBehind: boolean): GroupLines {
+  const ensemble = ensembleOfGroup(work, wanted.group);
+  if (!ensemble) return NO_LINES;
+  const places = ensemble.voices.flatMap(({ cells }, place) =>
+    cells.some((cell) => cell !== 'out') &&
+    (wanted.only === undefined || wanted.only === place) &&
+    wanted.without !== place
+      ? [place]
+      : [],
+  );
+  const made = places.map((place) => ({ place, ...performedPart(ensemble, place, work.tune.together ?? {}) }));
+  const [first] = made;
+  if (!first) return NO_LINES;
+  return {
+    lines: made.map(({ place, part }, k): Line => ({
+      lane: `v${place + 1}`,
+      seat: { place: k, of: made.length, isBehind },
+      key: part.concertKey,
+      bars: part.soundingBars,
+      tempo: part.tempo,
+      program: voiceOf(part.instrument),
+      swing: part.swing,
+    })),
+    bars: first.part.soundingBars,
+    key: first.part.concertKey,
+    source: first.source,
   };
 }
 

@@ -16,6 +16,7 @@ import {
   type TogetherNotes,
   type Tune,
   withoutSecondPart,
+  withoutTogether,
 } from '../score';
 import type { Ticks } from '../time';
 import { levelTempo, type PhrasingStyle } from '../work';
@@ -77,7 +78,7 @@ export function arrange(tune: Tune, { players, notes = {} }: EnsembleRequest): E
     throw new RangeError(`1 to ${MAX_ENSEMBLE} players can play together, and here are ${players.length}`);
   if (players.every(({ role }) => role !== undefined) && !players.some(({ role }) => role === 'tune'))
     throw new RangeError('everybody has a role and nobody has the tune: give one player the tune');
-  const source = sourceFor(tune);
+  const source = withChords(withoutTogether(tune));
   const key = notes.key ?? tune.key;
   const perMinute = notes.perMinute ?? slowest(tune, players);
   const keyed = keyedTune(source.tune, key);
@@ -125,16 +126,12 @@ export function arrange(tune: Tune, { players, notes = {} }: EnsembleRequest): E
   return { ground, sections, voices, perMinute, measures, hasProposedChords: source.isProposed };
 }
 
-/** The tune alone, with chords: what a teacher decided about playing it together is left out, so that it stays the same. */
-const sourceFor = derived(
-  (tune: Tune): { readonly tune: Tune; readonly isProposed: boolean } => {
-    const { together: _, ...plain } = tune;
-    const alone: Tune = { ...plain, bars: withoutSecondPart(tune.bars) };
-    const chorded = withProposedChords(alone);
-    return { tune: chorded, isProposed: chorded !== alone };
-  },
-  { by: ({ bars, together: _, ...head }) => [bars, JSON.stringify(head)] },
-);
+/** The tune alone, with chords. */
+const withChords = derived((tune: Tune): { readonly tune: Tune; readonly isProposed: boolean } => {
+  const alone: Tune = { ...tune, bars: withoutSecondPart(tune.bars) };
+  const chorded = withProposedChords(alone);
+  return { tune: chorded, isProposed: chorded !== alone };
+});
 
 const keyedTune = derived((tune: Tune, key: Key): Tune => ({ ...tune, ...inKey(tune, key) }), {
   by: (tune, key) => [tune, JSON.stringify(key)],
@@ -572,14 +569,18 @@ function soundingsOf(workshop: Workshop, order: readonly number[], lines: readon
   return order.map((index) => ({ line: lines[index] ?? [], cellAt: cellsOf(workshop, index) }));
 }
 
+/** With what is printed to help the player, or without it, as in a score. */
+type PageKind = 'helped' | 'bare';
+
 /** A player's part as it is read, once through, with what is printed to help, and what it is bar by bar. */
 export function partOfVoice(
   ensemble: Ensemble,
   index: number,
+  page: PageKind = 'helped',
 ): { readonly part: Part; readonly reasons: readonly BarReason[] } {
   const voice = ensemble.voices[index];
   if (!voice) throw new RangeError(`no player ${index}`);
-  const part = playersPart(ensemble, voice, voice.tune, voice.phrases);
+  const part = playersPart(ensemble, voice, voice.tune, voice.phrases, page);
   return { part, reasons: reasonsOf(ensemble, index, part) };
 }
 
@@ -588,11 +589,12 @@ export function performedPart(
   ensemble: Ensemble,
   index: number,
   notes: TogetherNotes,
+  page: PageKind = 'helped',
 ): { readonly part: Part; readonly source: readonly (number | undefined)[] } {
   const voice = ensemble.voices[index];
   if (!voice) throw new RangeError(`no player ${index}`);
   const { tune, words, source } = performed(ensemble, voice, notes);
-  const part = playersPart(ensemble, voice, tune, hasForm(notes) ? undefined : voice.phrases);
+  const part = playersPart(ensemble, voice, tune, hasForm(notes) ? undefined : voice.phrases, page);
   const all = new Map([...(part.words ?? []), ...words]);
   return { part: all.size > 0 ? { ...part, words: all } : part, source };
 }
@@ -602,9 +604,10 @@ function playersPart(
   { player }: EnsembleVoice,
   tune: Tune,
   phrases: readonly Phrase[] | undefined,
+  kind: PageKind,
 ): Part {
   const { instrument, level, recipe, name } = player;
-  const page = pageRequest(recipe?.page ?? {}, instrument, level);
+  const page = kind === 'bare' ? {} : pageRequest(recipe?.page ?? {}, instrument, level);
   const part = partOfLine(tune, { level, instrument, keyAndTempo: { perMinute }, page }, phrases);
   return { ...part, ...(name && { playerName: name }) };
 }

@@ -14,3 +14,5 @@ export {
 export { type EnsemblePlayer } from './player';
 // What a part is in a bar, in words.
 export { type BarReason, ROLE_NAMES } from './words';
+// The same for a group of the studio.
+export { ensembleOfGroup, playersThere, workOfVoice } from './groupEnsemble';

@@ -52,7 +52,7 @@ const COST = {
   hidden: 0.8,
   underBass: 140,
   atBass: 60,
-  notLowest: 150,
+  notLowest: 260,
   notRoot: 80,
   lastNotRoot: 400,
   /** Over the tune, where an octave lower is to be had, and where it is not. */
@@ -290,9 +290,10 @@ function placeCost(
   return cost + Math.abs(height - targetFor(cell, heard, request.player)) * COST.perHalfStepOff;
 }
 
-/** Whether the octave below lies in the player's range. */
-function hasLower({ instrument, level }: EnsemblePlayer, pitch: Pitch): boolean {
-  return outsideBy(transpose(byOctaves(pitch, -1), instrument.transposition), instrument.range[level]) === 0;
+/** Whether the octave below lies in the player's range, among the notes that they know. */
+function hasLower({ instrument, level, known }: EnsemblePlayer, pitch: Pitch): boolean {
+  const read = transpose(byOctaves(pitch, -1), instrument.transposition);
+  return outsideBy(read, instrument.range[level]) === 0 && (!known || known.has(semitones(read)));
 }
 
 /** E3: below it close intervals are mud. */

@@ -17,7 +17,7 @@ export { allTogether, costsText, eachItsOwn } from './playTogether';
 // Somebody who plays at a level.
 export { type KeyPlayer } from './player';
 // What one player of a group gets.
-export { formedPartForPlayer, partForPlayer, type PlayerPart, workForPlayer } from './playerPart';
+export { formedPartForPlayer, partForPlayer, type PlayerPart, recipeOfPlayer, workForPlayer } from './playerPart';
 // How much a level's player weighs in the group's total.
 export { type KeyForPlayer, type RankedKey, rankKeys, twelveKeys } from './rankKeys';
 // Why a key is easy or hard for a player, in words, the weightiest first.

@@ -40,7 +40,7 @@ export function formedPartForPlayer({ tune, recipes }: Work, player: GroupPlayer
 export function workForPlayer(work: Work, player: GroupPlayer): Work {
   const instrument = instrumentOfPlayer(player);
   if (!instrument) return work;
-  const recipe = recipeFor(recipesOf(work)[player.level], player, instrument);
+  const recipe = recipeOfPlayer(recipesOf(work)[player.level], player, instrument);
   return { ...work, recipes: { ...work.recipes, [player.level]: recipe } };
 }
 
@@ -51,7 +51,7 @@ function named(part: Part, { name }: GroupPlayer): Part {
 function playerRequest({ tune, recipes }: Work, player: GroupPlayer): PartRequest | undefined {
   const instrument = instrumentOfPlayer(player);
   if (!instrument) return undefined;
-  const recipe = recipeFor(recipesOf({ recipes })[player.level], player, instrument);
+  const recipe = recipeOfPlayer(recipesOf({ recipes })[player.level], player, instrument);
   return requestOf(tune, recipe, player.level, instrument);
 }
 
@@ -59,7 +59,7 @@ function playerRequest({ tune, recipes }: Work, player: GroupPlayer): PartReques
  * A level's recipe as a player has it: their instrument, known notes, marks and aids. Pins, remedies and known notes of
  * the level hold on the instrument they were set for; on another they may be about notes that it has.
  */
-function recipeFor(recipe: Recipe, player: GroupPlayer, instrument: Instrument): Recipe {
+export function recipeOfPlayer(recipe: Recipe, player: GroupPlayer, instrument: Instrument): Recipe {
   const { custom: _, limits = {}, page = {}, ...rest } = recipe;
   const isSame = player.instrument === recipe.instrument && player.custom?.id === recipe.custom?.id;
   const { pins, marks, aids: levelAids, barAids, ...plainPage } = page;

@@ -132,5 +132,7 @@ export {
   type TogetherCell,
   type TogetherNotes,
 } from './together';
+// The tune without what was decided about playing it together.
+export { withoutTogether } from './withoutTogether';
 // Where a fretted line is stopped.
 export { type Tablature } from './tablature';

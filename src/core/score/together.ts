@@ -41,6 +41,8 @@ export interface TogetherNotes {
   readonly handing?: Handing;
   /** By player, then by bar. */
   readonly bars?: Readonly<Record<string, Readonly<Record<BarId, TogetherBar>>>>;
+  /** Levels that players have for this tune, where they are not the group's; ids of levels. */
+  readonly levels?: Readonly<Record<string, string>>;
   /** Players who are not there today. */
   readonly absent?: readonly string[];
   /** Concert key and beats a minute for all; the tune's own key and the slowest level's tempo by default. */

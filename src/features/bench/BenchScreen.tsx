@@ -161,16 +161,16 @@ function useBench({
 }: Pick<Bench, 'id' | 'store' | 'studio' | 'showBar'> & { readonly saver: Saver<Work> | undefined }): Bench {
   const router = useRouter();
   const [groupId, chooseGroup] = useChosenGroup(id, studio.groups);
-  const openFile = useCallback(
-    async (name: string, download: boolean) => {
+  const openAddress = useCallback(
+    async (place: string, download: boolean) => {
       if (!(await saver?.flush())) return;
-      const address = `/api/tunes/${id}/files/${name}`;
+      const address = `/api/tunes/${id}/${place}`;
       if (!download) {
         window.open(address, '_blank', 'noopener');
         return;
       }
       const link = document.createElement('a');
-      link.href = `${address}${name.includes('?') ? '&' : '?'}save`;
+      link.href = `${address}${place.includes('?') ? '&' : '?'}save`;
       link.click();
     },
     [saver, id],
@@ -190,9 +190,10 @@ function useBench({
       groupId,
       group: studio.groups.find((one) => one.id === groupId)?.group,
       chooseGroup,
-      openFile: (name, download) => void openFile(name, download),
+      openFile: (name, download) => void openAddress(`files/${name}`, download),
+      openGroupFile: (name, download) => void openAddress(`groups/${groupId}/${name}`, download),
       openPage: (page) => void openPage(page),
     }),
-    [id, store, studio, showBar, groupId, chooseGroup, openFile, openPage],
+    [id, store, studio, showBar, groupId, chooseGroup, openAddress, openPage],
   );
 }

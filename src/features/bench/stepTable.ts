@@ -7,6 +7,7 @@ import { useKeysStep } from '../keys/useKeysStep';
 import { useLevelsStep } from '../levels/useLevelsStep';
 import { useLickStep } from '../solo/useLickStep';
 import { useSoloStep } from '../solo/useSoloStep';
+import { useTogetherStep } from '../together/useTogetherStep';
 import { useTuneStep, WRITING_HELP } from '../tune/useTuneStep';
 import type { Bench, BenchView, ViewContent } from '../work/step';
 import { STEPS, type BenchStep } from './steps';
@@ -16,6 +17,7 @@ const STEP_TABLE: Readonly<Record<BenchStep, BenchView>> = {
   tune: { use: useTuneStep, help: WRITING_HELP },
   keys: { use: useKeysStep },
   levels: { use: useLevelsStep },
+  together: { use: useTogetherStep },
   improvise: { use: useImproviseStep },
   solo: { use: useSoloStep },
   drills: { use: useDrillsStep },

@@ -1,13 +1,24 @@
 import type { Tune } from '../../core/score';
 
 /** The steps of the bench, in the order of the work. What each puts into the frame stands in `stepTable`. */
-export const STEPS = ['tune', 'keys', 'levels', 'improvise', 'solo', 'drills', 'drill-keys', 'lick'] as const;
+export const STEPS = [
+  'tune',
+  'keys',
+  'levels',
+  'together',
+  'improvise',
+  'solo',
+  'drills',
+  'drill-keys',
+  'lick',
+] as const;
 export type BenchStep = (typeof STEPS)[number];
 
 const STEP_NAMES: Readonly<Record<BenchStep, string>> = {
   tune: 'Tune',
   keys: 'Keys',
   levels: 'Levels',
+  together: 'Together',
   improvise: 'Improvise',
   solo: 'Solo',
   drills: 'Drills',

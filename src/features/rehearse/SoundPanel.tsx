@@ -112,6 +112,17 @@ export function SoundPanel({ practice, part }: { readonly practice: Practice; re
         />
         .
       </p>
+      {practice.hasGroup && (
+        <label className="flex min-h-9 items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-5 accent-cane"
+            checked={practice.groupPlays}
+            onChange={({ target }) => practice.setGroupPlays(target.checked)}
+          />
+          the others of the group play their parts
+        </label>
+      )}
       <Volume practice={practice} />
       <details className="mt-1">
         <summary className="min-h-8 cursor-pointer text-[13.5px]">Who plays along, and how loud each is</summary>
@@ -119,6 +130,7 @@ export function SoundPanel({ practice, part }: { readonly practice: Practice; re
           <Share key={who} who={who} name={MIXED_NAMES[who]} practice={practice} />
         ))}
         {band &&
+          !practice.hasGroup &&
           [...others, ...(part.sections ? [] : (['under'] as const))].map((level) => (
             <div key={level} className="flex items-center gap-2">
               <label className="flex min-h-9 flex-1 items-center gap-2 text-[13.5px]">

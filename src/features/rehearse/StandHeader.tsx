@@ -45,6 +45,7 @@ export function StandHeader({
   part,
   level,
   what,
+  isTogether = false,
   look: { hidden, aids, view, size, isPanelOpen },
   onLook,
 }: {
@@ -53,6 +54,8 @@ export function StandHeader({
   readonly part: Part | undefined;
   readonly level: Level;
   readonly what: OnStand;
+  /** The part of a player in a group: other levels have none here. */
+  readonly isTogether?: boolean;
   readonly look: StandLook;
   readonly onLook: (change: Partial<StandLook>) => void;
 }) {
@@ -60,7 +63,7 @@ export function StandHeader({
     <header className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-panel px-3 py-1">
       <Link
         prefetch={false}
-        href={`/tunes/${id}/${tune.drill ? 'drills' : WHERE_FROM[what]}`}
+        href={`/tunes/${id}/${isTogether ? 'together' : tune.drill ? 'drills' : WHERE_FROM[what]}`}
         className="inline-flex min-h-9 items-center gap-1.5 rounded px-2 hover:bg-cane-pale"
       >
         <ArrowLeft size={16} aria-hidden="true" />
@@ -70,20 +73,22 @@ export function StandHeader({
         {part?.title ?? (tune.title || 'Untitled')}
         <span className="ml-2 font-sans text-[13px] font-normal text-ink-soft">{part?.instrument.name}</span>
       </h1>
-      <nav aria-label="Level" className="flex">
-        {LEVELS.map((one) => (
-          <Link
-            key={one}
-            prefetch={false}
-            href={`/tunes/${id}/stand?level=${one}${what === 'part' ? '' : `&what=${what}`}`}
-            aria-current={one === level ? 'page' : undefined}
-            className={`flex min-h-9 items-center gap-1 rounded px-2 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-edge' : 'hover:bg-cane-pale'}`}
-          >
-            <LevelSign level={one} size={16} />
-            <span className="max-lg:sr-only">{LEVEL_NAMES[one]}</span>
-          </Link>
-        ))}
-      </nav>
+      {!isTogether && (
+        <nav aria-label="Level" className="flex">
+          {LEVELS.map((one) => (
+            <Link
+              key={one}
+              prefetch={false}
+              href={`/tunes/${id}/stand?level=${one}${what === 'part' ? '' : `&what=${what}`}`}
+              aria-current={one === level ? 'page' : undefined}
+              className={`flex min-h-9 items-center gap-1 rounded px-2 text-[13px] ${one === level ? 'bg-paper font-semibold outline outline-edge' : 'hover:bg-cane-pale'}`}
+            >
+              <LevelSign level={one} size={16} />
+              <span className="max-lg:sr-only">{LEVEL_NAMES[one]}</span>
+            </Link>
+          ))}
+        </nav>
+      )}
       <span className="text-[13px]">
         shown:{' '}
         <Select

@@ -9,6 +9,7 @@ import type { Work } from '../../core/work';
 import { barNumbers } from '../../core/score';
 import { proposeChunks } from '../../core/rehearsal';
 import type { PitchView } from '../../engrave/lanes';
+import type { GroupWishes } from '../../sound/playPlan';
 import { Player } from '../work/sound/player';
 import { plainKey, useKeys } from '../work/useKeys';
 import { BeatLight } from './BeatLight';
@@ -36,10 +37,12 @@ interface Props {
   readonly what: OnStand;
   /** Whose practice is logged here. */
   readonly assignment?: Assignment;
+  /** The others of a group, where it is the player's part in it. */
+  readonly behind?: GroupWishes;
 }
 
 /** One part on the stand: as large as is wanted, turned by tap, pedal or by itself, beside what it is learned with. */
-export function StandScreen({ id, work, level, what, assignment }: Props) {
+export function StandScreen({ id, work, level, what, assignment, behind }: Props) {
   const { tune } = work;
   const part = useMemo(() => standPart(work, level, what), [work, level, what]);
   const chunks = useMemo(() => (part ? proposeChunks(part) : []), [part]);
@@ -75,8 +78,8 @@ export function StandScreen({ id, work, level, what, assignment }: Props) {
   }, [isReady, player]);
   const isPlaying = state.kind === 'playing' || state.kind === 'waking';
   useWakeLock(true);
-  const name = `${id}/${level}/${what}${assignment ? `/${assignment.pupil}/${assignment.step}` : ''}`;
-  const practice = usePractice({ name, work, level, what, part, chunks, player });
+  const name = `${id}/${level}/${what}${behind ? `/together/${behind.without ?? 0}` : ''}${assignment ? `/${assignment.pupil}/${assignment.step}` : ''}`;
+  const practice = usePractice({ name, work, level, what, part, chunks, player, behind });
   const log = usePracticeLog(assignment, practice.place.perMinute, isPlaying);
   const heard = (how: 'good' | 'again', by: 'stand' | 'listener') => {
     log.round(how, by);
@@ -140,6 +143,7 @@ export function StandScreen({ id, work, level, what, assignment }: Props) {
         part={part}
         level={level}
         what={what}
+        isTogether={behind !== undefined}
         look={{ hidden, aids, view, size, isPanelOpen }}
         onLook={(next) => {
           if (next.hidden !== undefined) setHidden(next.hidden);

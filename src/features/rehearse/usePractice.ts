@@ -5,7 +5,7 @@ import type { Level } from '../../core/instruments';
 import { type BarRun, type OnStand, type Part, soloOfLevel } from '../../core/levels';
 import type { Work } from '../../core/work';
 import { chain, type Chunk, chunksFrom, type Round } from '../../core/rehearsal';
-import type { Mixed, PlayWishes } from '../../sound/playPlan';
+import type { GroupWishes, Mixed, PlayWishes } from '../../sound/playPlan';
 import { voiceOf } from '../../sound/voices';
 import type { Player } from '../work/sound/player';
 import { keepPractice, keptPractice } from './keptPractice';
@@ -27,6 +27,7 @@ export function usePractice({
   part,
   chunks: proposed,
   player,
+  behind,
 }: {
   /** Under which it is kept where somebody stopped. */
   readonly name: string;
@@ -36,12 +37,14 @@ export function usePractice({
   readonly part: Part | undefined;
   readonly chunks: readonly Chunk[];
   readonly player: Player;
+  /** The others of a group, who can play along. */
+  readonly behind?: GroupWishes | undefined;
 }) {
   const ladder = useLadder(part?.tempo.perMinute ?? 80);
-  const sound = useSoundChoices(work.tune, what);
+  const sound = useSoundChoices(work.tune, what, behind !== undefined);
   const { plan, place, begin } = ladder;
   const { choices, volumes } = sound;
-  const { example, band } = choices;
+  const { example, band, groupPlays } = choices;
   const [moved, setMoved] = useState<readonly number[]>();
   const starts = moved ?? proposed.map(({ from }) => from);
   const end = part?.bars.length ?? 0;
@@ -101,6 +104,7 @@ export function usePractice({
         ...(made && { tuneProgram: voiceOf(made.part.instrument) }),
         ...sound.wishes,
         ...(made ? {} : { band }),
+        ...(behind && groupPlays && !made && { group: behind }),
         volumes: volumes(),
         clickSeed: Math.floor(performance.now()),
         countIn: true,
@@ -113,7 +117,23 @@ export function usePractice({
         ...(practised === 'whole' && { callStarts: chunks.map(({ from }) => from) }),
       },
     };
-  }, [part, range, practised, chunks, made, what, work, level, sound.wishes, band, volumes, place.perMinute, example]);
+  }, [
+    part,
+    range,
+    practised,
+    chunks,
+    made,
+    what,
+    work,
+    level,
+    sound.wishes,
+    band,
+    volumes,
+    place.perMinute,
+    example,
+    behind,
+    groupPlays,
+  ]);
   const start = useCallback(() => {
     const now = wishes();
     if (now) void player.play(now.work, now.wishes);
@@ -129,7 +149,7 @@ export function usePractice({
   const [rangeFrom, rangeTo] = [range?.from, range?.to];
   useEffect(() => {
     if (isOn()) latest.current();
-  }, [isOn, practised, place.perMinute, rangeFrom, rangeTo, sound.wishes, band, example]);
+  }, [isOn, practised, place.perMinute, rangeFrom, rangeTo, sound.wishes, band, example, groupPlays]);
 
   const { played } = ladder;
   const heard = useCallback(
@@ -161,6 +181,7 @@ export function usePractice({
     round,
     ...choices,
     band: made ? undefined : band,
+    hasGroup: behind !== undefined,
     range,
     toggle,
     heard,

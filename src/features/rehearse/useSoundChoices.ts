@@ -14,14 +14,18 @@ export type Example = 'heard' | 'silent' | 'call';
 const SWUNG = { unit: 'eighth', ratio: 2 } as const;
 
 /** Who plays along on the stand, and how: the line, the backing, the metronome, other levels, and how loud each is. */
-export function useSoundChoices(tune: Tune, what: OnStand) {
+export function useSoundChoices(tune: Tune, what: OnStand, hasGroup = false) {
   const [example, setExample] = useState<Example>(what === 'pool' ? 'silent' : 'heard');
-  const [backing, setBacking] = useState<Feel | 'none'>(tune.drill && !tune.drill.over ? 'drone' : usualFeel(tune));
+  const [backing, setBacking] = useState<Feel | 'none'>(
+    hasGroup ? 'none' : tune.drill && !tune.drill.over ? 'drone' : usualFeel(tune),
+  );
   const [click, setClick] = useState<ClickPattern | 'none'>('all');
   const [parts, setParts] = useState<1 | 2 | 3>(1);
   const [groups, setGroups] = useState<readonly number[]>();
   const [swing, setSwing] = useState<'written' | 'even' | 'swung'>('written');
   const [band, setBand] = useState<readonly BandMember[]>([]);
+  /** The others of the group play along. */
+  const [groupPlays, setGroupPlays] = useState(hasGroup);
   // What is louder or softer is heard at once, without beginning again.
   const volumes = useRef<Volumes>({});
   /** The same until one of them changes. */
@@ -46,6 +50,7 @@ export function useSoundChoices(tune: Tune, what: OnStand) {
       groups,
       swing,
       band,
+      groupPlays,
       setExample,
       setBacking,
       setClick,
@@ -53,6 +58,7 @@ export function useSoundChoices(tune: Tune, what: OnStand) {
       setGroups,
       setSwing,
       setBand,
+      setGroupPlays,
     },
     /** How loud each is now. */
     volumes: useCallback(() => volumes.current, []),

@@ -276,7 +276,7 @@ function heardOptions(tune: Tune, lane: Selection['lane']): readonly Option<Hear
 function tempoHeard(heard: Heard, tempoOf: Props['tempoOf']): Tempo {
   if (heard === 'together')
     return LEVELS.map(tempoOf).reduce((slow, tempo) => (tempo.perMinute < slow.perMinute ? tempo : slow));
-  return tempoOf(heard === 'both' || heard === 'under' ? 'tune' : heard);
+  return tempoOf(heard === 'both' || heard === 'under' || heard === 'group' ? 'tune' : heard);
 }
 
 /** Lights the notes that sound, as a class on their pictures, keeps their row in view, and tells the bar. */

@@ -19,11 +19,19 @@ import {
   drawVariation,
   type BarVariant,
 } from '../../engrave/variants';
+import {
+  TogetherEngraver,
+  type TogetherSink,
+  type TogetherVersion,
+  type TogetherWishes,
+} from '../../engrave/togetherEngraver';
+import type { Group } from '../../core/keys';
 import { type WorkMessage, WorkReceiver } from '../../core/work';
 
 const engraver = Engraver.start();
 const bench = engraver.then((started) => new BenchEngraver(started));
 const drills = engraver.then((started) => new DrillEngraver(started));
+const together = engraver.then((started) => new TogetherEngraver(started));
 const received = new WorkReceiver();
 
 /**
@@ -86,6 +94,25 @@ const api = {
   ): Promise<readonly EngravedRow[]> {
     const taken = received.take(work);
     return drawStand(await engraver, taken, wishes, view, width);
+  },
+  async together(
+    work: WorkMessage,
+    wishes: TogetherWishes,
+    laidOut: TogetherSink['laidOut'],
+    row: TogetherSink['row'],
+  ): Promise<void> {
+    const taken = received.take(work);
+    await (await together).draw(taken, wishes, { laidOut, row });
+  },
+  async togetherVersions(
+    work: WorkMessage,
+    group: Group,
+    player: string,
+    bar: number,
+    view: PitchView,
+  ): Promise<readonly TogetherVersion[]> {
+    const taken = received.take(work);
+    return (await together).versions(taken, group, player, bar, view);
   },
   async readTune(tune: Tune, width: number): Promise<readonly EngravedRow[]> {
     return drawReadTune(await engraver, tune, width);

@@ -28,6 +28,8 @@ export interface Bench {
   readonly chooseGroup: (id: string) => void;
   /** Opens a file of the tune once everything is saved; `true` downloads it. */
   readonly openFile: (name: string, download: boolean) => void;
+  /** The same of the chosen group's files. */
+  readonly openGroupFile: (name: string, download: boolean) => void;
   /** Goes to another page of the tune once everything is saved. */
   readonly openPage: (page: string) => void;
   /** Scrolls a bar of the tune into view and picks it. */

@@ -14,7 +14,9 @@ import type { StemlessScore } from '../../core/formats';
 import type { PatternPicture } from '../../engrave/patternPictures';
 import type { PoolPage, PoolRow } from '../../engrave/poolRows';
 import type { LaneSet, PitchView } from '../../engrave/lanes';
+import type { TogetherSink, TogetherVersion, TogetherWishes } from '../../engrave/togetherEngraver';
 import type { BarVariant } from '../../engrave/variants';
+import type { Group } from '../../core/keys';
 import type { EngravingApi } from './engraving.worker';
 import { RowsShown, type RowsInPlace } from './rowsShown';
 import type { WorkStore } from './workStore';
@@ -41,6 +43,15 @@ export interface Draws {
   readonly readTune: (tune: Tune, width: number) => Promise<readonly EngravedRow[]>;
   /** The first bars of patterns over a set, by their names. */
   readonly patterns: (set: ScaleName, ids: readonly string[]) => Promise<readonly PatternPicture[]>;
+  /** A tune that a group plays together, row by row. */
+  readonly together: (work: Work, wishes: Omit<TogetherWishes, 'view'>, sink: TogetherSink) => Promise<void>;
+  /** A bar of a player of a group in its versions. */
+  readonly togetherVersions: (
+    work: Work,
+    group: Group,
+    player: string,
+    bar: number,
+  ) => Promise<readonly TogetherVersion[]>;
   /** A level through its form. */
   readonly through: (work: Work, level: Level, width: number) => Promise<readonly EngravedRow[]>;
 }
@@ -155,6 +166,14 @@ export function useEngraving(initial: RowsInPlace, store: WorkStore, wanted: Wan
       drill: (work, wide, { laidOut, rows: onRows }) =>
         about<void>(work, (api, message) => api.drill(message, view, wide, proxy(laidOut), proxy(onRows)), undefined),
       solo: (work, wishes, wide) => about(work, (api, message) => api.solo(message, wishes, view, wide), []),
+      together: (work, wishes, { laidOut, row: onRow }) =>
+        about<void>(
+          work,
+          (api, message) => api.together(message, { ...wishes, view }, proxy(laidOut), proxy(onRow)),
+          undefined,
+        ),
+      togetherVersions: (work, group, player, bar) =>
+        about(work, (api, message) => api.togetherVersions(message, group, player, bar, view), []),
       readTune: (tune, wide) => ask(({ api }) => api.readTune(tune, wide), []),
       patterns: (set, ids) => ask(({ api }) => api.patterns(set, ids), []),
       through: (work, level, wide) => about(work, (api, message) => api.through(message, level, view, wide), []),

@@ -16,6 +16,7 @@ import { soundOfPlayer, type PlayerSound } from '../levelSounds';
 import { groupSet, playerPools } from '../poolFiles';
 import type { StoredTexts } from '../../db/tuneRepository';
 import { contentKey } from '../storedWork';
+import { togetherFile, type TogetherWish } from '../togetherMaking';
 import { makeTuneFile, type FileWishes } from '../tuneFiles';
 import { practiceSheet, type SheetRequest, workSource } from '../workSource';
 import { checkStoredTexts } from '../workSchema';
@@ -101,6 +102,20 @@ export const MAKING_JOBS = {
     readonly paper: Paper;
   }) => {
     const made = await groupFile(workOf(stored), group, file, paper);
+    return made === undefined ? undefined : bytesOf(made);
+  },
+  togetherFile: async ({
+    stored,
+    group,
+    wish,
+    paper,
+  }: {
+    readonly stored: StoredTexts;
+    readonly group: Group;
+    readonly wish: TogetherWish;
+    readonly paper: Paper;
+  }) => {
+    const made = await togetherFile(workOf(stored), group, wish, paper);
     return made === undefined ? undefined : bytesOf(made);
   },
   playerSound: ({

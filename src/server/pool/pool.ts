@@ -43,6 +43,7 @@ const JOBS: Readonly<Record<JobName, readonly [Lane, number]>> = {
   tuneFile: ['making', 60_000],
   playerFile: ['making', 30_000],
   groupFile: ['making', 60_000],
+  togetherFile: ['making', 60_000],
   drillBook: ['making', 60_000],
   playerPools: ['making', 30_000],
   playerSound: ['making', 60_000],

@@ -30,6 +30,7 @@ import {
   TUNE_SCHEMA,
 } from '../../score';
 import { z } from 'zod';
+import { LEVELS } from '../../instruments';
 import { LETTERS, MODES } from '../../pitch';
 import { NOTE_TYPES, type Tuplet } from '../../time';
 import { textSchema } from './textSchema';
@@ -226,6 +227,7 @@ const togetherSchema = z.strictObject({
   cells: z.record(idSchema, playersRecord(z.enum([...PART_ROLES, 'out']))).optional(),
   handing: z.enum(HANDINGS).optional(),
   bars: playersRecord(z.record(idSchema, togetherBarSchema)).optional(),
+  levels: playersRecord(z.enum(LEVELS)).optional(),
   absent: z.array(playerIdSchema).max(MAX_TOGETHER_PLAYERS).optional(),
   key: keySchema.optional(),
   perMinute: z.int().min(20).max(400).optional(),

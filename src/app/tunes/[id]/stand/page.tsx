@@ -2,11 +2,13 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { LEVELS } from '../../../../core/instruments';
 import { ON_STAND } from '../../../../core/levels';
+import { workOfVoice } from '../../../../core/ensemble';
 import { workForPlayer } from '../../../../core/keys';
 import { type Pupil, playingOf } from '../../../../core/planning';
 import { StandScreen } from '../../../../features/rehearse/StandScreen';
 import type { Assignment } from '../../../../features/rehearse/usePracticeLog';
 import { currentStudio } from '../../../../server/database';
+import { openGroup } from '../../../../server/groups';
 import { openPupil } from '../../../../server/pupils';
 import { openedTune } from '../../../openedTune';
 
@@ -27,6 +29,20 @@ export default async function StandPage({ params, searchParams }: Props) {
   const opened = await openedTune(id);
   if (!opened) notFound();
   const what = ON_STAND.find((known) => known === query.what) ?? 'part';
+  if (query.together !== undefined && typeof query.group === 'string' && typeof query.player === 'string') {
+    const group = (await openGroup(currentStudio(), query.group))?.group;
+    const own = group && workOfVoice(opened.work, group, query.player);
+    if (!own) notFound();
+    return (
+      <StandScreen
+        id={id}
+        work={own.work}
+        level={own.level}
+        what="part"
+        behind={{ group, of: opened.work, without: own.place }}
+      />
+    );
+  }
   const found = typeof query.pupil === 'string' ? await openPupil(currentStudio(), query.pupil) : undefined;
   const assigned = found && assignmentOf(found.id, found.pupil, query);
   const level = LEVELS.find((known) => known === query.level) ?? LEVELS[0];
