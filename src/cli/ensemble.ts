@@ -1,5 +1,12 @@
 import { fileSlug, writeMusicXml, writeMxl } from '../core/formats';
-import { arrange, type Ensemble, type EnsemblePlayer, MAX_ENSEMBLE, partOfVoice } from '../core/ensemble';
+import {
+  arrange,
+  type Ensemble,
+  type EnsemblePlayer,
+  MAX_ENSEMBLE,
+  partOfVoice,
+  performedPart,
+} from '../core/ensemble';
 import { LEVELS } from '../core/instruments';
 import { bestRanked, rankKeys, suffererText, sufferersIn } from '../core/keys';
 import type { Part } from '../core/levels';
@@ -11,7 +18,7 @@ import { noMoreThan, parseArguments, required, UsageError, type Arguments } from
 import { seedOf } from './drill';
 import { inFolder, readInput, writeAll } from './files';
 import { knownInstrument } from './instruments';
-import { asWritten, difficultyOf, ENDINGS, keyFor, partFile, pdfWriter, readKey, tempoOf } from './parts';
+import { asWritten, difficultyOf, ENDINGS, keyFor, partFile, readKey, tempoOf } from './parts';
 
 const FORMATS = ['musicxml', 'mxl', 'pdf', 'json'] as const;
 type EnsembleFormat = (typeof FORMATS)[number];
@@ -49,38 +56,46 @@ export async function ensemble(words: readonly string[]): Promise<unknown> {
   return answer(made, tune, warnings, await filesOf(made, tune, format, folder));
 }
 
-/** Writes everybody's part and the score. @returns their paths, the score's last */
+/** Writes everybody's part and the score. @returns their paths, and the score's */
 async function filesOf(made: Ensemble, tune: Tune, format: EnsembleFormat, folder: string) {
-  const parts = made.voices.map((_, index) => partOfVoice(made, index));
+  const parts = made.voices.map((_, index) => ({
+    ...partOfVoice(made, index),
+    // With a word where the tune is handed on.
+    part: performedPart(made, index, {}).part,
+  }));
+  const bare = made.voices.map((_, index) => performedPart(made, index, {}, 'bare').part);
   const slug = fileSlug(tune.title);
-  const toPdf = format === 'pdf' ? await pdfWriter() : undefined;
+  const pdf = format === 'pdf' ? await pdfWriters() : undefined;
   const files: { readonly path: string; readonly data: string | Uint8Array }[] = [];
   for (const [index, { part }] of parts.entries()) {
     const { instrument, level } = part;
     const name = `${slug}.${String(index + 1).padStart(2, '0')}-${instrument.id}.${level}.${ENDINGS[format]}`;
-    files.push({ path: inFolder(folder, name), data: toPdf ? await toPdf(part) : partFile(part, tune, format) });
+    files.push({ path: inFolder(folder, name), data: pdf ? await pdf.part(part) : partFile(part, tune, format) });
   }
-  const score = await scoreFile(
-    made.voices.map((_, index) => partOfVoice(made, index, 'bare').part),
-    tune,
-    format,
-  );
+  const score = pdf ? await pdf.score(bare) : scoreFile(bare, tune, format);
   const path = inFolder(folder, `${slug}.score.${format === 'json' ? 'musicxml' : ENDINGS[format]}`);
   writeAll([...files, { path, data: score }]);
   return { parts, paths: files.map((file) => file.path), score: path };
 }
 
 /** Our own document holds one line, so the score of documents is MusicXML. */
-async function scoreFile(parts: readonly Part[], tune: Tune, format: EnsembleFormat): Promise<string | Uint8Array> {
-  if (format === 'pdf') {
-    const [{ Engraver }, { scorePdf }] = await Promise.all([
-      import('../engrave/engraver'),
-      import('../engrave/scorePdf'),
-    ]);
-    return scorePdf(await Engraver.start(), parts, 'written');
-  }
+function scoreFile(parts: readonly Part[], tune: Tune, format: EnsembleFormat): string | Uint8Array {
   const xml = writeMusicXml(groupScore(parts, 'written', tune.rights));
   return format === 'mxl' ? writeMxl(xml) : xml;
+}
+
+/** The engraver is loaded for PDF alone, and once for parts and score. */
+async function pdfWriters() {
+  const [{ Engraver }, { partPdf }, { scorePdf }] = await Promise.all([
+    import('../engrave/engraver'),
+    import('../engrave/pdf'),
+    import('../engrave/scorePdf'),
+  ]);
+  const engraver = await Engraver.start();
+  return {
+    part: (part: Part) => partPdf(engraver, part),
+    score: (parts: readonly Part[]) => scorePdf(engraver, parts, 'written'),
+  };
 }
 
 function answer(

@@ -97,9 +97,9 @@ export class TogetherEngraver {
     }
     const { view, width, alone } = wishes;
     const picked = ensemble.voices.findIndex(({ player }) => player.id === alone);
-    const staves = ensemble.voices.flatMap((_, index) =>
-      picked >= 0 && picked !== index ? [] : [voiceStaff(ensemble, index, view, index === 0 || picked === index)],
-    );
+    // Who sits out all of it has no staff in the score.
+    const there = ensemble.voices.flatMap(({ cells }, index) => (cells.some((cell) => cell !== 'out') ? [index] : []));
+    const staves = (picked >= 0 ? [picked] : there).map((index, k) => voiceStaff(ensemble, index, view, k === 0));
     const [top] = staves;
     if (!top) return;
     const quarter = picked >= 0 ? PIXELS.quarterAlone : PIXELS.quarter;

@@ -39,7 +39,9 @@ export function TogetherScore({ made, player, picked, onPick, alone }: Props) {
             key={index}
             row={row}
             laidOut={laidOut}
-            players={alone === undefined ? laidOut.players : laidOut.players.filter(({ id }) => id === alone)}
+            players={laidOut.players.filter(({ id, cells }) =>
+              alone === undefined ? cells.some((cell) => cell !== 'out') : id === alone,
+            )}
             label={label}
             width={width}
             picked={picked && picked.bar >= row.from && picked.bar < row.to ? picked : undefined}

@@ -5,6 +5,7 @@ import { useStore } from 'zustand';
 import { toSounding } from '../../../core/instruments';
 import { type Part, soundingEvents } from '../../../core/levels';
 import { nameKey } from '../../../core/pitch';
+import { uncapitalised } from '../../../core/plainText';
 import { isNote, keysOf, metersOf, type ScoreEvent, type Tune } from '../../../core/score';
 import type { EngravedRow } from '../../../engrave/engraver';
 import { Button } from '../../../ui/Button';
@@ -81,7 +82,7 @@ export function BarSheet({ tune: whole, part, bar, number, draws, onClose, onKee
       open
       onClose={onClose}
       title={`Bar ${number}, written by hand`}
-      description={`As ${part.instrument.name.toLowerCase()} reads it, in ${nameKey(part.writtenKey)}. Letters write notes; all keys are on the help sheet.`}
+      description={`As ${uncapitalised(part.instrument.name)} reads it, in ${nameKey(part.writtenKey)}. Letters write notes; all keys are on the help sheet.`}
       width="max-w-3xl"
       focusFirst={() => surface.current?.focus({ preventScroll: true })}
     >
