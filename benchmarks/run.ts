@@ -9,6 +9,7 @@ import { type Work, WorkSender } from '../src/core/work';
 import { analysing, midiReading, musicXmlReading } from './formats';
 import { drills } from './drills';
 import { plans } from './plans';
+import { together } from './together';
 import { soloTimes } from './soloTimes';
 import { soundTimes } from './sounds';
 import { harmony } from './harmony';
@@ -208,6 +209,7 @@ async function all(): Promise<void> {
   fingeringLines(line, time);
   await drills(time, line);
   plans(time, line);
+  together(time, line);
   await soloTimes(time, line);
   await soundTimes(line);
   await engraving();
@@ -217,7 +219,7 @@ async function all(): Promise<void> {
 
 /**
  * One part of it alone: `npm run bench -- levels` shapes, `-- files` reads MIDI and MusicXML, `-- load` puts the whole
- * program under load, `-- harmony` reads chords, `-- drills` lays drills out, `-- plans` plans, `-- solos` composes, `-- sounds` renders.
+ * program under load, `-- harmony` reads chords, `-- drills` lays drills out, `-- plans` plans, `-- together` arranges for eight, `-- solos` composes, `-- sounds` renders.
  */
 const PARTS: Readonly<Record<string, () => unknown>> = {
   levels: shaping,
@@ -230,6 +232,7 @@ const PARTS: Readonly<Record<string, () => unknown>> = {
   harmony: () => harmony(line, time),
   drills: () => drills(time, line),
   plans: () => plans(time, line),
+  together: () => together(time, line),
   solos: () => soloTimes(time, line),
   sounds: () => soundTimes(line),
 };

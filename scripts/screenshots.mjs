@@ -116,8 +116,12 @@ async function takeAll(address) {
     inProject('docs', 'screenshots', 'pool-sheet'),
   ]);
   say('docs/screenshots/pool-sheet.png');
-  await page.goto(`${address}/tunes/kelp-on-the-slipway/group/demo-1`);
-  await take('group-parts');
+  await page.goto(`${address}/tunes/lamps-on-the-mole/together`);
+  await page.getByRole('group', { name: 'Score' }).locator('svg .note').first().waitFor({ timeout: 60_000 });
+  await page.getByRole('button', { name: /^Juno, bar 3: / }).click();
+  await page.getByRole('heading', { name: 'Versions of bar 3' }).waitFor();
+  await page.waitForTimeout(1_500);
+  await take('together');
   await page.goto(`${address}/tunes/lamps-on-the-mole/keys`);
   await page.locator('[data-cell="0/6"]').focus();
   await take('keys');

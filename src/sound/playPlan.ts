@@ -439,7 +439,7 @@ function lineOf(level: Level, part: Part): Line {
  */
 function orderFor(
   tune: Tune,
-  { from, loopTo, stretch }: PlayWishes,
+  { heard, from, loopTo, stretch }: PlayWishes,
   pageBar: Course['pageBar'],
 ): readonly { readonly bar: number; readonly pass: number }[] {
   if (stretch) {
@@ -456,10 +456,14 @@ function orderFor(
       .flatMap((_, bar) => (pageBar(bar) >= from && pageBar(bar) <= loopTo ? [{ bar, pass: 1 }] : []));
   }
   const { order, passes } = unfold(tune.bars);
-  const first = Math.max(
-    0,
-    order.findIndex((bar) => pageBar(bar) === from),
-  );
+  // An introduction stands before the first bar of the page.
+  const isWhole = heard === 'group' && from === 0;
+  const first = isWhole
+    ? 0
+    : Math.max(
+        0,
+        order.findIndex((bar) => pageBar(bar) === from),
+      );
   return order.slice(first).map((bar, index) => ({ bar, pass: passes[first + index] ?? 1 }));
 }
 

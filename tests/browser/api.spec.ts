@@ -57,6 +57,7 @@ const REFUSED: readonly Case[] = [
   { method: 'GET', path: '/api/sets?set=jolly', status: 400, says: /jolly/ },
   { method: 'GET', path: '/api/sets?for=kazoo', status: 400, says: /kazoo/ },
   { method: 'GET', path: '/api/tunes/TUNE/groups/none/all.pdf.zip', status: 404, says: /./ },
+  { method: 'GET', path: '/api/tunes/TUNE/groups/none/together/score.pdf', status: 404, says: /group was not found/ },
   { method: 'GET', path: '/api/tunes/none/history', status: 404, says: /not found/ },
   { method: 'GET', path: '/api/tunes/TUNE/history/999999', status: 404, says: /let go/ },
   { method: 'PUT', path: '/api/tunes/TUNE/history/1', data: { name: 'x'.repeat(201) }, status: 422, says: /name/ },

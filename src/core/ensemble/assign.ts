@@ -102,7 +102,14 @@ function givenRoles(
 ): { readonly roles: readonly PartRole[]; readonly leaders: readonly number[] } {
   const roles: (PartRole | undefined)[] = players.map(({ role }) => role);
   const free = () => roles.flatMap((role, index) => (role === undefined ? [index] : []));
-  const worth = (index: number) => leadWorth(players, index) - LOST_NOTES * (1 - kept(ground, leadOf(index)));
+  // Who is a level below the best is asked how well they keep the tune only where they come to lead.
+  const top = Math.max(...players.map(({ level }) => LEVELS.indexOf(level)));
+  const worths = players.map(
+    (player, index) =>
+      leadWorth(players, index) -
+      (LEVELS.indexOf(player.level) === top ? LOST_NOTES * (1 - kept(ground, leadOf(index))) : 0),
+  );
+  const worth = (index: number) => worths[index] ?? 0;
   const order = players.map((_, index) => index).toSorted((a, b) => worth(b) - worth(a));
   const hasTune = roles.includes('tune');
   const best = order.find((index) => roles[index] === undefined);

@@ -25,10 +25,18 @@ import { type Ground, groundOf, sectionAt, type Section, sectionsOf } from './gr
 import { asLine, lineNote, noteAt, notesIn, type VoiceLine } from './line';
 import { type LeadSpan, movedLine } from './move';
 import { type EnsemblePlayer, isFirstYear, reachOf } from './player';
-import { barFinder, type EnsembleMeasures, isThirdOrSixth, measureEnsemble, strayPlaces } from './rules';
+import {
+  barFinder,
+  crossingsOf,
+  type EnsembleMeasures,
+  faultsOf,
+  isThirdOrSixth,
+  measureEnsemble,
+  strayPlaces,
+} from './rules';
 import { hasForm, performed } from './form';
 import { withSuspensions } from './suspend';
-import { chooseSkeleton, type OtherVoice } from './voice';
+import { chooseSkeleton, hasLower, type OtherVoice } from './voice';
 import { type BarReason, barReason } from './words';
 import { writtenTune } from './write';
 
@@ -85,35 +93,40 @@ export function arrange(tune: Tune, { players, notes = {} }: EnsembleRequest): E
   const ground = groundOf(keyed);
   const sections = sectionsOf(keyed);
   const style = phrasingOf(source.tune);
-  const leadBars = heardOnTop(
-    players,
-    players.map((player) => leadBarsOf(source.tune, player, key, perMinute)),
-  );
-  const leadLines = leadBars.map((bars) => lineOf(bars, keyed));
+  const leads = players.map((player) => leadOf(ground, source.tune, player, key, perMinute));
   const absent = new Set(notes.absent ?? []);
-  const assignment = assignRoles(ground, sections, players, (index) => leadLines[index] ?? [], {
+  const assignment = assignRoles(ground, sections, players, (index) => leads[index]?.line() ?? [], {
     handing: notes.handing ?? 'in-turn',
     absent,
     cellOf: (section, id) => notes.cells?.[ground.tune.bars[sections[section]?.from ?? 0]?.id ?? '']?.[id],
   });
-  const workshop: Workshop = { ground, sections, players, notes, style, leadBars, leadLines, assignment };
+  const workshop: Workshop = {
+    ground,
+    sections,
+    players,
+    notes,
+    style,
+    leads,
+    assignment,
+    sectionOfBar: keyed.bars.map((_, bar) => sectionAt(sections, bar)),
+  };
   const lines = composed(workshop);
   const voices = players.map((player, index): EnsembleVoice => {
-    const leads = leadsOf(workshop, index);
+    const spans = leadsOf(workshop, index);
     const { tune: written, phrases } = writtenTune({
       ground,
       player,
       line: lines[index] ?? [],
       style,
-      leads,
-      leadBars: leadBars[index] ?? [],
+      leads: spans,
+      leadBars: spans.length > 0 ? (leads[index]?.bars() ?? []) : [],
       own: ownBars(workshop, player.id),
     });
     return {
       player,
       role: assignment.roles[index] ?? 'pad',
       cells: assignment.cells.map((row) => row[index] ?? 'out'),
-      leads,
+      leads: spans,
       line: lines[index] ?? [],
       tune: written,
       phrases,
@@ -161,27 +174,28 @@ function leadBarsOf(tune: Tune, player: EnsemblePlayer, key: Key, perMinute: num
   return leadPart(tune, instrument, JSON.stringify(request), request);
 }
 
-/** As far under the highest leader a tune is lost among the others, in half steps. */
-const LOST = 7;
-
-/** A tune that lies an octave lower than others have it goes up, where the player's level has all of it there. */
-function heardOnTop(
-  players: readonly EnsemblePlayer[],
-  lines: readonly (readonly Bar[])[],
-): readonly (readonly Bar[])[] {
-  const means = lines.map((bars) => meanHeight(soundingNotes({ bars, meter: QUARTERS })));
-  const top = Math.max(...means);
-  return lines.map((bars, index) => {
-    const player = players[index];
-    if (!player || top - (means[index] ?? top) < LOST) return bars;
-    const isPlayable = reachOf(player);
-    const higher = barsByOctaves(bars, 1);
-    const fits = higher.every(({ events }) => events.every((event) => !isNote(event) || isPlayable(event.pitch)));
-    return fits ? higher : bars;
-  });
+/** How a player has the tune, worked out where somebody asks. */
+interface Lead {
+  readonly bars: () => readonly Bar[];
+  readonly line: () => VoiceLine;
 }
 
-const QUARTERS = { count: 4, unit: 4 } as const;
+function leadOf(ground: Ground, tune: Tune, player: EnsemblePlayer, key: Key, perMinute: number): Lead {
+  const bars = () => heardOnTop(ground, player, leadBarsOf(tune, player, key, perMinute));
+  return { bars, line: () => lineOf(bars(), ground.tune) };
+}
+
+/** As far under where the tune is written it is lost among the others, in half steps. */
+const LOST = 7;
+
+/** A tune that lies an octave lower than it is written goes up, where the player's level has all of it there. */
+function heardOnTop({ tune, notes }: Ground, player: EnsemblePlayer, bars: readonly Bar[]): readonly Bar[] {
+  if (meanHeight(notes) - meanHeight(soundingNotes({ bars, meter: tune.meter })) < LOST) return bars;
+  const isPlayable = reachOf(player);
+  const higher = barsByOctaves(bars, 1);
+  const fits = higher.every(({ events }) => events.every((event) => !isNote(event) || isPlayable(event.pitch)));
+  return fits ? higher : bars;
+}
 
 /** Half steps above C0, long notes weighing more; `-Infinity` where nothing sounds. */
 function meanHeight(notes: ReturnType<typeof soundingNotes>): number {
@@ -213,13 +227,14 @@ interface Workshop {
   readonly players: readonly EnsemblePlayer[];
   readonly notes: TogetherNotes;
   readonly style: PhrasingStyle;
-  readonly leadBars: readonly (readonly Bar[])[];
-  readonly leadLines: readonly VoiceLine[];
+  readonly leads: readonly Lead[];
   readonly assignment: Assignment;
+  /** The section of each bar. */
+  readonly sectionOfBar: readonly number[];
 }
 
-function cellsOf({ sections, assignment }: Workshop, index: number): (bar: number) => TogetherCell {
-  return (bar) => assignment.cells[sectionAt(sections, bar)]?.[index] ?? 'out';
+function cellsOf({ sectionOfBar, assignment }: Workshop, index: number): (bar: number) => TogetherCell {
+  return (bar) => assignment.cells[sectionOfBar[bar] ?? 0]?.[index] ?? 'out';
 }
 
 function ownBars({ ground, notes }: Workshop, id: string): ReadonlyMap<number, readonly ScoreEvent[]> {
@@ -246,7 +261,7 @@ const PICKUP_SHARE = 0.1;
  * Where a player has the tune: by sections, with the pickup before them. The leader before stops where the next phrase
  * begins, unless the pickup is long: then both play it.
  */
-function leadsOf({ ground, sections, assignment, leadLines, players }: Workshop, index: number): readonly LeadSpan[] {
+function leadsOf({ ground, sections, assignment, leads, players }: Workshop, index: number): readonly LeadSpan[] {
   const cells = assignment.cells.map((row) => row[index]);
   const spans: { from: Ticks; to: Ticks }[] = [];
   sections.forEach((section, k) => {
@@ -255,7 +270,7 @@ function leadsOf({ ground, sections, assignment, leadLines, players }: Workshop,
     const barStart = ground.spans[section.from]?.start ?? 0;
     const next = sections[k + 1];
     const nextStart = next ? (ground.spans[next.from]?.start ?? ground.end) : ground.end;
-    const line = leadLines[index] ?? [];
+    const line = leads[index]?.line() ?? [];
     const player = players[index];
     const from =
       isNew && k > 0 && !canTakePickup(ground, line, player, section.starts, barStart) ? barStart : section.starts;
@@ -264,7 +279,7 @@ function leadsOf({ ground, sections, assignment, leadLines, players }: Workshop,
       next !== undefined &&
       notesIn(ground.notes.length > 0 ? asGroundLine(ground) : [], next.starts, nextStart).length <=
         PICKUP_SHARE * notesIn(asGroundLine(ground), barStart, nextStart).length;
-    const taken = next !== undefined && pickupIsTaken({ ground, sections, assignment, leadLines, players }, k + 1);
+    const taken = next !== undefined && pickupIsTaken({ ground, sections, assignment, leads, players }, k + 1);
     const to = leaves && isShort && taken ? (next?.starts ?? nextStart) : nextStart;
     const last = spans.at(-1);
     if (last && last.to >= from) last.to = to;
@@ -281,9 +296,9 @@ function pickupIsTaken(
     ground,
     sections,
     assignment,
-    leadLines,
+    leads,
     players,
-  }: Pick<Workshop, 'ground' | 'sections' | 'assignment' | 'leadLines' | 'players'>,
+  }: Pick<Workshop, 'ground' | 'sections' | 'assignment' | 'leads' | 'players'>,
   k: number,
 ): boolean {
   const section = sections[k];
@@ -293,7 +308,7 @@ function pickupIsTaken(
   return players.some(
     (player, index) =>
       assignment.cells[k]?.[index] === 'tune' &&
-      canTakePickup(ground, leadLines[index] ?? [], player, section.starts, barStart),
+      canTakePickup(ground, leads[index]?.line() ?? [], player, section.starts, barStart),
   );
 }
 
@@ -326,14 +341,14 @@ const ORDER: Readonly<Record<TogetherCell, number>> = {
 const SHARING_FROM = 9;
 
 function composed(workshop: Workshop): readonly VoiceLine[] {
-  const { players, assignment, leadLines } = workshop;
+  const { players, assignment, leads } = workshop;
   const desks = desksOf(workshop);
   const order = players
     .map((_, index) => index)
     .filter((index) => desks[index] === index)
     .toSorted((a, b) => ORDER[assignment.roles[a] ?? 'pad'] - ORDER[assignment.roles[b] ?? 'pad'] || a - b);
   const lines: VoiceLine[] = players.map((_, index) =>
-    leadsOf(workshop, index).flatMap(({ from, to }) => notesIn(leadLines[index] ?? [], from, to)),
+    leadsOf(workshop, index).flatMap(({ from, to }) => notesIn(leads[index]?.line() ?? [], from, to)),
   );
   const banned = players.map(() => new Set<string>());
   const mustSound = players.map(() => new Set<number>());
@@ -359,6 +374,7 @@ function composed(workshop: Workshop): readonly VoiceLine[] {
     }
   }
   mended(workshop, order, lines, banned, mustSound, write);
+  uncrossed(workshop, order, lines, banned, write);
   const suspended =
     workshop.style === 'swing' || workshop.style === 'dance'
       ? lines
@@ -411,11 +427,11 @@ function desksOf(workshop: Workshop): readonly number[] {
 
 /** The tune as the others go by it: in each section the line of the first who leads there. */
 function leadingLine(workshop: Workshop): VoiceLine {
-  const { sections, ground, assignment, leadLines } = workshop;
+  const { sections, ground, assignment, leads } = workshop;
   return sections.flatMap(({ from, to }, k) => {
     const leader = assignment.cells[k]?.indexOf('tune') ?? -1;
     const [begin, end] = [ground.spans[from]?.start ?? 0, ground.spans[to]?.start ?? ground.end];
-    return notesIn(leadLines[leader] ?? [], begin, end)
+    return notesIn(leads[leader]?.line() ?? [], begin, end)
       .filter((note) => note.from >= begin)
       .map((note) => ({ ...note, to: Math.min(note.to, end) }));
   });
@@ -430,10 +446,12 @@ function voiceLine(
   banned: ReadonlySet<string>,
   mustSound: ReadonlySet<number>,
 ): VoiceLine {
-  const { ground, players, notes, style, leadLines } = workshop;
+  const { ground, players, notes, style, leads } = workshop;
   const player = players[index];
   if (!player) return [];
   const cellAt = cellsOf(workshop, index);
+  const spans = leadsOf(workshop, index);
+  const lead = spans.length > 0 ? (leads[index]?.line() ?? []) : [];
   const others: readonly OtherVoice[] = players.flatMap((_, other) =>
     other !== index && desks[other] === other && (lines[other]?.length ?? 0) > 0
       ? [{ line: lines[other] ?? [], cellAt: cellsOf(workshop, other) }]
@@ -446,7 +464,7 @@ function voiceLine(
     {
       player,
       cellAt,
-      lead: leadLines[index] ?? [],
+      lead,
       walks: style === 'swing' && !isFirstYear(player),
       seedAt: (bar) => {
         const choice = choiceAt(bar);
@@ -464,8 +482,8 @@ function voiceLine(
     cellAt,
     skeleton,
     style,
-    leads: leadsOf(workshop, index),
-    lead: leadLines[index] ?? [],
+    leads: spans,
+    lead,
     tune,
     others: others.map((other) => other.line),
     isPlain: (bar) => choiceAt(bar)?.kind === 'simpler',
@@ -509,6 +527,42 @@ function withChosenBars(
   return [...kept.map(closed), ...written].toSorted((a, b) => a.from - b.from);
 }
 
+/** Parts that lie over the tune though an octave lower is there, or under the bass, are written once more without that. */
+function uncrossed(
+  workshop: Workshop,
+  order: readonly number[],
+  lines: VoiceLine[],
+  banned: readonly Set<string>[],
+  write: (index: number) => void,
+): void {
+  const { ground, players } = workshop;
+  for (let round = 0; round < 2; round += 1) {
+    const again = new Set<number>();
+    for (const { part, bar, kind } of crossingsOf(ground, soundingsOf(workshop, order, lines))) {
+      const index = order[part] ?? 0;
+      const player = players[index];
+      const cellAt = cellsOf(workshop, index);
+      ground.slots.forEach((slot, k) => {
+        const note = slot.bar >= bar && slot.bar <= bar + 2 ? noteAt(lines[index] ?? [], slot.from) : undefined;
+        if (!note || !player || cellAt(slot.bar) === 'tune' || note.from < slot.from) return;
+        const others = order.flatMap((other) => {
+          const isRight = cellsOf(workshop, other)(slot.bar) === (kind === 'over the tune' ? 'tune' : 'bass');
+          const there = isRight ? noteAt(lines[other] ?? [], slot.from) : undefined;
+          return there ? [there.height] : [];
+        });
+        if (others.length === 0) return;
+        const isOver = kind === 'over the tune' && note.height > Math.max(...others) && hasLower(player, note.pitch);
+        const isUnder = kind === 'under the bass' && note.height < Math.min(...others);
+        if (!isOver && !isUnder) return;
+        banned[index]?.add(`${k}:${note.height}`);
+        again.add(index);
+      });
+    }
+    if (again.size === 0) return;
+    order.filter((index) => again.has(index)).forEach(write);
+  }
+}
+
 /** Half steps above C0 that anything sounds in. */
 const HEIGHTS = 132;
 
@@ -529,7 +583,7 @@ function mended(
     notes.bars?.[players[index]?.id ?? '']?.[ground.tune.bars[bar]?.id ?? ''] !== undefined;
   for (let round = 0; round < ROUNDS; round += 1) {
     const sounding = soundingsOf(workshop, order, lines);
-    const { parallels, clashes } = measureEnsemble(ground, sounding);
+    const { parallels, clashes } = faultsOf(ground, sounding);
     const again = new Set<number>();
     for (const { parts, slot } of [...parallels, ...clashes]) {
       const bar = ground.slots[slot]?.bar ?? 0;

@@ -48,11 +48,31 @@ export function measureEnsemble(ground: Ground, parts: readonly Sounding[]): Ens
   const strong = ground.slots.flatMap((slot, index) => (slot.isStrong ? [{ slot, index }] : []));
   const heights = parts.map(({ line }) => strong.map(({ slot }) => noteAt(line, slot.from)));
   return {
+    ...faultsAt(ground, parts, strong, heights),
+    crossings: crossingsOf(ground, parts),
+    ...coverOf(parts, strong, heights),
+  };
+}
+
+/** Parallels, clashes and foreign notes alone, which composing asks for again and again. */
+export function faultsOf(
+  ground: Ground,
+  parts: readonly Sounding[],
+): Pick<EnsembleMeasures, 'parallels' | 'clashes' | 'foreign'> {
+  const strong = ground.slots.flatMap((slot, index) => (slot.isStrong ? [{ slot, index }] : []));
+  return faultsAt(
+    ground,
+    parts,
+    strong,
+    parts.map(({ line }) => strong.map(({ slot }) => noteAt(line, slot.from))),
+  );
+}
+
+function faultsAt(ground: Ground, parts: readonly Sounding[], strong: Strong, heights: Heights) {
+  return {
     parallels: parallelsOf(ground, parts, strong, heights),
     clashes: clashesOf(parts, strong, heights),
     foreign: foreignOf(ground, parts, strong, heights),
-    crossings: crossingsOf(ground, parts),
-    ...coverOf(parts, strong, heights),
   };
 }
 
@@ -199,7 +219,8 @@ export function strayPlaces(
   return both - stray.length < both * WITH_TUNE ? stray : [];
 }
 
-function crossingsOf(ground: Ground, parts: readonly Sounding[]): readonly Crossing[] {
+/** Parts over the tune or under the bass for longer than a bar. */
+export function crossingsOf(ground: Ground, parts: readonly Sounding[]): readonly Crossing[] {
   const times = [...new Set(parts.flatMap(({ line }) => line.flatMap(({ from, to }) => [from, to])))].toSorted(
     (a, b) => a - b,
   );

@@ -2,7 +2,7 @@ import { beatsOf, isCompound } from '../time';
 import type { Ground } from './ground';
 import { type LineNote, noteAt, type VoiceLine } from './line';
 import { type EnsemblePlayer, isFirstYear } from './player';
-import { measureEnsemble, type Sounding, strayPlaces } from './rules';
+import { faultsOf, type Sounding, strayPlaces } from './rules';
 
 /** Bars between two suspensions of a part. */
 const APART = 2;
@@ -54,7 +54,7 @@ export function withSuspensions(
 }
 
 function faultsIn(ground: Ground, parts: readonly Sounding[]): number {
-  const { parallels, clashes, foreign } = measureEnsemble(ground, parts);
+  const { parallels, clashes, foreign } = faultsOf(ground, parts);
   return parallels.length + clashes.length + foreign.length;
 }
 

@@ -85,33 +85,43 @@ const UNDER: Readonly<Record<PartRole, number>> = { tune: 0, second: 5, counter:
 
 /** The cheapest way through all slots (a shortest path: the cost of a pitch, and of going on from the one before). */
 export function chooseSkeleton(ground: Ground, request: VoiceRequest, others: readonly OtherVoice[]): Skeleton {
-  const choices: (readonly Choice[])[] = [];
-  ground.slots.forEach((slot, index) =>
-    choices.push(withRests(candidatesAt(ground, slot, index, request, others), choices[index - 1])),
-  );
   const heard = ground.slots.map((slot) => heardAt(slot, others));
+  const choices: (readonly Choice[])[] = [];
+  ground.slots.forEach((slot, index) => {
+    const here = heard[index];
+    if (!here) return;
+    const found = candidatesAt(ground, slot, index, request, here);
+    choices.push(request.cellAt(slot.bar) === 'pad' ? withRests(found, choices[index - 1]) : found);
+  });
   let before: readonly number[] = [];
+  /** The ways so far, cheapest first: most are too dear to be looked at. */
+  let order: readonly number[] = [];
   const back: (readonly number[])[] = [];
   choices.forEach((here, index) => {
     const earlier = choices[index - 1];
+    const step = stepAt(ground, index, heard, request);
     const costs: number[] = [];
     const from: number[] = [];
     for (const choice of here) {
-      let best = 0;
+      let best = order[0] ?? 0;
       let least = earlier ? Infinity : 0;
-      earlier?.forEach((prior, k) => {
-        // A rest remembers the note before it, so that the part goes on from there.
-        if (choice.height === SILENCE && !choice.isLead && choice.last !== lastOf(prior)) return;
-        const cost = (before[k] ?? 0) + motion(ground, index, prior, choice, heard, request);
+      for (const k of order) {
+        const sofar = before[k] ?? 0;
+        if (sofar >= least + MOST_GAINED) break;
+        const prior = earlier?.[k];
+        // In a pad a rest remembers the note before it, so that the part goes on from there.
+        if (!prior || (choice.remembers && choice.last !== lastOf(prior))) continue;
+        const cost = sofar + motion(step, prior, choice);
         if (cost < least) [least, best] = [cost, k];
-      });
+      }
       costs.push(least + choice.cost);
       from.push(best);
     }
     before = costs;
+    order = costs.map((_, k) => k).toSorted((x, y) => (costs[x] ?? 0) - (costs[y] ?? 0) || x - y);
     back.push(from);
   });
-  let at = before.reduce((least, cost, k) => (cost < (before[least] ?? Infinity) ? k : least), 0);
+  let at = order[0] ?? 0;
   const path: (Pitch | undefined)[] = [];
   for (let index = choices.length - 1; index >= 0; index -= 1) {
     path[index] = choices[index]?.[at]?.pitch;
@@ -120,11 +130,15 @@ export function chooseSkeleton(ground: Ground, request: VoiceRequest, others: re
   return path;
 }
 
+/** A step gains no more than this: a way that is dearer by as much cannot become the cheapest with it. */
+const MOST_GAINED = 12;
+
 interface Choice {
   readonly pitch?: Pitch;
   readonly height: number;
   readonly cost: number;
-  /** Of a rest: the height of the note before it. */
+  /** A rest that comes after the note of this height alone, or after none. */
+  readonly remembers?: true;
   readonly last?: number;
   /** The tune's own, where the player leads. */
   readonly isLead?: true;
@@ -134,12 +148,16 @@ function lastOf({ height, last }: Choice): number | undefined {
   return height === SILENCE ? last : height;
 }
 
-/** A rest for each note that may come before it. */
+/** A rest for each note that may come before it, and one for none. */
 function withRests(here: readonly Choice[], before: readonly Choice[] | undefined): readonly Choice[] {
   if (!before) return here;
   return here.flatMap((choice) => {
     if (choice.height !== SILENCE || choice.isLead) return [choice];
-    return [...new Set(before.map(lastOf))].map((last): Choice => ({ ...choice, ...(last !== undefined && { last }) }));
+    return [...new Set(before.map(lastOf))].map((last): Choice => ({
+      ...choice,
+      remembers: true,
+      ...(last !== undefined && { last }),
+    }));
   });
 }
 
@@ -186,7 +204,7 @@ function candidatesAt(
   slot: Slot,
   index: number,
   request: VoiceRequest,
-  others: readonly OtherVoice[],
+  heard: Heard,
 ): readonly Choice[] {
   const cell = request.cellAt(slot.bar);
   if (cell === 'tune') {
@@ -197,7 +215,6 @@ function candidatesAt(
   const isPickup = slot.bar === 0 && span !== undefined && span.offset > 0;
   if (cell === 'out' || isPickup || !slot.chord) return [{ height: SILENCE, cost: 0 }];
   const isPlayable = reachable(request.player);
-  const heard = heardAt(slot, others);
   const { chord } = slot;
   const classes: readonly PitchClass[] =
     cell === 'bass' && chord.symbol.kind === 'chord' && chord.symbol.bass
@@ -225,7 +242,7 @@ function candidatesAt(
 const MUST_SOUND = 320;
 
 /** The dearest pitches of a place are never on the cheapest way. */
-const MAX_CHOICES = 12;
+const MAX_CHOICES = 9;
 
 const reaches = new WeakMap<EnsemblePlayer, (pitch: Pitch) => boolean>();
 
@@ -291,7 +308,7 @@ function placeCost(
 }
 
 /** Whether the octave below lies in the player's range, among the notes that they know. */
-function hasLower({ instrument, level, known }: EnsemblePlayer, pitch: Pitch): boolean {
+export function hasLower({ instrument, level, known }: EnsemblePlayer, pitch: Pitch): boolean {
   const read = transpose(byOctaves(pitch, -1), instrument.transposition);
   return outsideBy(read, instrument.range[level]) === 0 && (!known || known.has(semitones(read)));
 }
@@ -368,49 +385,60 @@ function secondCost(height: number, { top }: Heard): number {
   }
 }
 
-function motion(
-  ground: Ground,
-  index: number,
-  from: Choice,
-  to: Choice,
-  heard: readonly Heard[],
-  request: VoiceRequest,
-): number {
-  if (to.height === SILENCE) return 0;
-  if (from.height === SILENCE)
-    return from.last === undefined || to.isLead
-      ? 0
-      : stepAfterRest(request, ground.slots[index], to.height - from.last);
+/** What has to be known of going from one slot to the next, whatever the pitches are. */
+interface StepFrame {
+  readonly slot: Slot | undefined;
+  readonly before: Slot | undefined;
+  readonly cell: TogetherCell;
+  readonly isStrong: boolean;
+  /** The other parts that move here. */
+  readonly movers: readonly Mover[];
+}
+
+interface Mover {
+  readonly from: number;
+  readonly to: number;
+  /** Both do the same here and before: they may double each other. */
+  readonly isOneRole: boolean;
+  readonly isTune: boolean;
+}
+
+function stepAt(ground: Ground, index: number, heard: readonly Heard[], request: VoiceRequest): StepFrame {
   const [slot, before] = [ground.slots[index], ground.slots[index - 1]];
   const [now, then] = [heard[index], heard[index - 1]];
-  if (!slot || !before || !now || !then) return 0;
-  const cell = request.cellAt(slot.bar);
-  const cellBefore = request.cellAt(before.bar);
+  const cell = slot ? request.cellAt(slot.bar) : 'out';
+  const cellBefore = before ? request.cellAt(before.bar) : 'out';
+  const movers = (now?.heights ?? []).flatMap((to, k): readonly Mover[] => {
+    const from = then?.heights[k] ?? SILENCE;
+    if (to === SILENCE || from === SILENCE || to === from) return [];
+    const isOneRole = now?.cells[k] === cell && then?.cells[k] === cellBefore;
+    return [{ from, to, isOneRole, isTune: now?.cells[k] === 'tune' }];
+  });
+  return { slot, before, cell, isStrong: slot?.isStrong === true && before?.isStrong === true, movers };
+}
+
+function motion({ slot, before, cell, isStrong, movers }: StepFrame, from: Choice, to: Choice): number {
+  if (to.height === SILENCE) return 0;
+  if (from.height === SILENCE)
+    return from.last === undefined || to.isLead ? 0 : stepAfterRest(cell, to.height - from.last);
   const step = to.height - from.height;
   let cost = from.isLead || to.isLead || cell === 'tune' || cell === 'out' ? 0 : stepCost(cell, Math.abs(step));
-  if (step !== 0) {
-    const isStrong = slot.isStrong && before.isStrong;
-    now.heights.forEach((other, k) => {
-      const earlier = then.heights[k] ?? SILENCE;
-      if (other === SILENCE || earlier === SILENCE || other === earlier) return;
-      const isSameWay = other > earlier === step > 0;
-      const isOneRole = now.cells[k] === cell && then.cells[k] === cellBefore;
-      const interval = Math.abs(to.height - other) % 12;
-      if (isSameWay && (interval === 0 || interval === 7)) {
-        if (Math.abs(from.height - earlier) % 12 === interval) {
-          if (!isOneRole) cost += isStrong ? COST.parallel : COST.weakParallel;
-        } else if (!isOneRole && Math.abs(step) > 2) cost += COST.hidden;
-      }
-      if (cell === 'second' && now.cells[k] === 'tune' && !isSameWay) cost -= 2;
-    });
-  }
-  return cost + tendencyCost(before.chord, slot.chord, from.height, to.height);
+  if (step !== 0)
+    for (const mover of movers) {
+      const isSameWay = mover.to > mover.from === step > 0;
+      if (cell === 'second' && mover.isTune && !isSameWay) cost -= 2;
+      if (!isSameWay || mover.isOneRole) continue;
+      const interval = Math.abs(to.height - mover.to) % 12;
+      if (interval !== 0 && interval !== 7) continue;
+      if (Math.abs(from.height - mover.from) % 12 === interval) cost += isStrong ? COST.parallel : COST.weakParallel;
+      else if (Math.abs(step) > 2) cost += COST.hidden;
+    }
+  return cost + tendencyCost(before?.chord, slot?.chord, from.height, to.height);
 }
 
 /** After a rest a step is felt as less wide. */
-function stepAfterRest(request: VoiceRequest, slot: Slot | undefined, step: number): number {
-  const cell = slot && request.cellAt(slot.bar);
-  return !cell || cell === 'tune' || cell === 'out' ? 0 : stepCost(cell, Math.abs(step)) * (cell === 'pad' ? 1 : 0.4);
+function stepAfterRest(cell: TogetherCell, step: number): number {
+  return cell === 'tune' || cell === 'out' ? 0 : stepCost(cell, Math.abs(step)) * (cell === 'pad' ? 1 : 0.4);
 }
 
 /** Sevenths fall, leading notes rise, where the chord changes. */

@@ -4,7 +4,7 @@ import { tuneOf } from '../../../tests/given';
 import { LEVELS, type Level } from '../instruments/instrument';
 import { barsByOctaves } from '../score/octaves';
 import type { PhraseWish } from '../solos/wishes';
-import { apply, areApart, becoming, scopesOf, type Command } from './command';
+import { apply, areApart, becoming, scopesOf, type Command, type TogetherChange } from './command';
 import { differenceBetween } from './difference';
 import { recipesOf, type RecipeChange, type Work } from './work';
 
@@ -65,6 +65,30 @@ const anyCommand: fc.Arbitrary<Command> = fc.oneof(
     kind: fc.constant('details' as const),
     words: fc.constant('so'),
     details: fc.constantFrom({ title: 'Ebb' }, { composer: 'The Net Loft' }, { composer: '' }, { source: 'the quay' }),
+  }),
+  fc.record({
+    kind: fc.constant('together' as const),
+    words: fc.constant('so'),
+    change: fc.constantFrom<TogetherChange>(
+      { handing: 'one' },
+      { absent: ['p1'] },
+      { absent: undefined },
+      { intro: 'two', seed: 3 },
+      { intro: undefined },
+    ),
+  }),
+  fc.record({
+    kind: fc.constant('together-cell' as const),
+    words: fc.constant('so'),
+    section: anyBar,
+    cells: fc.dictionary(fc.constantFrom('p1', 'p2'), fc.constantFrom('bass' as const, 'out' as const, undefined)),
+  }),
+  fc.record({
+    kind: fc.constant('together-bar' as const),
+    words: fc.constant('so'),
+    player: fc.constantFrom('p1', 'p2'),
+    bar: anyBar,
+    choice: fc.constantFrom({ kind: 'rest' as const }, { kind: 'other' as const, seed: 2 }, undefined),
   }),
   fc.record({
     kind: fc.constant('key' as const),
