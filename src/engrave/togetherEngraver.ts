@@ -57,6 +57,8 @@ export interface TogetherLaidOut {
   readonly perMinute: number;
   /** What a teacher should know of the whole. */
   readonly messages: readonly string[];
+  /** The tune has no chords: these were made for it, and can be taken or changed. */
+  readonly proposed?: string;
 }
 
 export interface TogetherSink {
@@ -254,21 +256,19 @@ function laidOutOf(ensemble: Ensemble, work: Work, { group, view }: TogetherWish
     key: nameKey(ground.tune.key),
     perMinute,
     messages: messagesOf(ensemble, group),
+    ...(ensemble.hasProposedChords && { proposed: proposedText(ensemble) }),
   };
 }
 
+/** The proposed chords once each; empty where none could be proposed. */
+function proposedText({ ground }: Ensemble): string {
+  return [...new Set(ground.chords.map(({ symbol }) => nameChord(symbol)))].join(', ');
+}
+
 function messagesOf(ensemble: Ensemble, group: Group): readonly string[] {
-  const { hasProposedChords, ground, measures, voices } = ensemble;
+  const { measures, voices } = ensemble;
   const missing = group.players.length - playersThere(group).length;
-  const chords = [...new Set(ground.chords.map(({ symbol }) => nameChord(symbol)))];
   return [
-    ...(hasProposedChords
-      ? [
-          chords.length > 0
-            ? `The tune has no chords. These are proposed: ${chords.join(', ')}. Take or change them in Tune or Improvise.`
-            : 'The tune has no chords, and none could be proposed: everybody rests but the leader.',
-        ]
-      : []),
     ...(measures.parallels.length > 0
       ? [
           `${measures.parallels.length === 1 ? 'One parallel' : `${measures.parallels.length} parallels`} could not be avoided: see the bars of the players.`,

@@ -31,7 +31,7 @@ export function BenchHeader({ bench, step, onStep, onHistory, onVersions, versio
       <div className="min-w-0">
         <h1 className="truncate font-serif text-[21px] leading-7 font-semibold">{tune.title || 'Untitled'}</h1>
         <p className="truncate text-[13px] text-ink-soft">{tuneFacts(tune)}</p>
-        <nav aria-label="Steps" className="no-print mt-1 flex gap-5">
+        <nav aria-label="Steps" className="no-print mt-1 flex flex-wrap gap-x-5 max-[599px]:gap-x-3">
           {stepsOf(tune).map((one) => (
             <Link
               key={one}

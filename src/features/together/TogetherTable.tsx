@@ -19,7 +19,9 @@ import {
   TEMPO_LIMITS,
   type TogetherCell,
 } from '../../core/score';
-import type { Work } from '../../core/work';
+import { acceptProposedChords } from '../../core/levels';
+import { withProposedChords } from '../../core/pools';
+import { becoming, type Work } from '../../core/work';
 import { capitalised } from '../../core/plainText';
 import type { TogetherLaidOut, TogetherPlayer } from '../../engrave/togetherEngraver';
 import type { VoiceLane } from '../../sound/playPlan';
@@ -66,6 +68,7 @@ export function TogetherTable({ bench, group, work, made, changed, player, alone
     <div className="no-print border-b border-line bg-panel px-4 pt-2 pb-1">
       <WholeWords bench={bench} work={work} made={made} />
       <Listen group={group} work={work} made={made} player={player} alone={alone} />
+      {made?.proposed !== undefined && <ProposedChords bench={bench} proposed={made.proposed} />}
       {made?.messages.map((message) => (
         <p key={message} role="note" className="text-[13px] text-warn">
           {message}
@@ -81,6 +84,37 @@ export function TogetherTable({ bench, group, work, made, changed, player, alone
         {changed.join(' ')}
       </p>
     </div>
+  );
+}
+
+/** Chords come first: a tune without any is given some, which a teacher takes or writes otherwise. */
+function ProposedChords({ bench, proposed }: Pick<Props, 'bench'> & { readonly proposed: string }) {
+  if (proposed === '')
+    return (
+      <p role="note" className="text-[13px] text-warn">
+        The tune has no chords, and none could be proposed: everybody rests but the leader. Write chords in Tune.
+      </p>
+    );
+  return (
+    <p role="note" className="flex flex-wrap items-center gap-x-2 text-[13px]">
+      The tune has no chords. These are proposed, over the score below: {proposed}.
+      <Button
+        onClick={() =>
+          bench.store
+            .getState()
+            .dispatch((present) =>
+              becoming(
+                'Take the proposed chords',
+                present,
+                acceptProposedChords(present, withProposedChords(present.tune)),
+              ),
+            )
+        }
+      >
+        Take these chords
+      </Button>
+      <span className="text-ink-soft">Others are written in Tune or Improvise.</span>
+    </p>
   );
 }
 

@@ -48,9 +48,9 @@ interface RowAsked {
   readonly staves: readonly unknown[];
 }
 
-const open = (groupId = 'g1', group = GROUP) => {
+const open = (groupId = 'g1', group = GROUP, first = WORK) => {
   const engraver = new TogetherEngraver(blank as never);
-  return openStep(useTogetherStep, WORK, {
+  return openStep(useTogetherStep, first, {
     lanes: false,
     groupId,
     studio: { groups: [{ id: 'g1', group }] },
@@ -125,6 +125,16 @@ test('a bar says what it is, has versions, and keeps the one that is chosen; a p
   await press(user, 'Part');
   await press(user, 'On the stand');
   expect(asked).toEqual(['together/b.pdf?paper=a4', 'stand?group=g1&player=b&together']);
+});
+
+test('a tune without chords: those that are proposed are named, and taken with one press', async () => {
+  const bare = tuneOf('G4 B4|c4 A4|B4 G4|A4 F4|G8|]', 'M:4/4\nL:1/8\nK:G');
+  const { user, work, said } = open('g1', GROUP, { tune: bare, recipes: {} });
+  await drawn();
+  expect(words(screen.getByRole('note'))).toContain('These are proposed, over the score below: G');
+  await press(user, 'Take these chords');
+  await waitFor(() => expect(screen.queryByRole('note')).toBeNull());
+  expect([said(), work().tune.bars[0]?.chords.length]).toEqual([['Take the proposed chords'], 1]);
 });
 
 test('no group, and an empty one, say what to do', () => {

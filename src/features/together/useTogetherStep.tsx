@@ -3,6 +3,7 @@
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import type { Group } from '../../core/keys';
+import type { Work } from '../../core/work';
 import { Player } from '../work/sound/player';
 import type { Bench, Engraved, ViewContent } from '../work/step';
 import { NoGroup } from './NoGroup';
@@ -43,7 +44,8 @@ export function useTogetherStep(bench: Bench, isOpen: boolean): ViewContent {
       <Together
         bench={bench}
         group={named}
-        work={quiet}
+        work={work}
+        quiet={quiet}
         draws={draws}
         player={player}
         picked={picked}
@@ -80,6 +82,7 @@ function Together({
   bench,
   group,
   work,
+  quiet,
   draws,
   player,
   picked,
@@ -89,7 +92,9 @@ function Together({
 }: {
   readonly bench: Bench;
   readonly group: Group;
-  readonly work: Parameters<typeof useTogether>[1];
+  readonly work: Work;
+  /** The same, perhaps a moment later: what is drawn. */
+  readonly quiet: Work;
   readonly draws: Engraved['draws'];
   readonly player: Player;
   readonly picked: PickedBar | undefined;
@@ -97,7 +102,7 @@ function Together({
   readonly alone: string | undefined;
   readonly onAlone: (player: string | undefined) => void;
 }) {
-  const made = useTogether(draws, work, group, alone, picked?.bar ?? 0);
+  const made = useTogether(draws, quiet, group, alone, picked?.bar ?? 0);
   return (
     <div className="min-h-full bg-paper">
       <TogetherTable
