@@ -203,7 +203,7 @@ function after(index: number, first: number): number {
 }
 
 /** The id of a player's staff, by the player's place. */
-export function voiceStaffId(index: number): string {
+function voiceStaffId(index: number): string {
   return `v${index + 1}`;
 }
 

@@ -74,7 +74,7 @@ export interface Ground {
  * each dotted beat in compound meters, the first of each group in fives and sevens. A pickup and the second half of a
  * divided bar have none.
  */
-export function strongPlaces({ offset, length, meter }: BarSpan, isPickup: boolean): readonly Ticks[] {
+function strongPlaces({ offset, length, meter }: BarSpan, isPickup: boolean): readonly Ticks[] {
   if (isPickup || offset > 0) return [];
   const beats = beatsOf(meter);
   const isGrouped = isCompound(meter) || (meter.unit >= 8 && beats.length < meter.count);
@@ -183,7 +183,7 @@ function onGrid(at: Ticks): Ticks {
 }
 
 /** Sixteenths. */
-export const GRID: Ticks = TICKS_PER_QUARTER / 4;
+const GRID: Ticks = TICKS_PER_QUARTER / 4;
 
 /** A tune of at most so many bars is handed round every four bars, a longer one every eight. */
 const SHORT_TUNE = 12;

@@ -1,18 +1,10 @@
 // What may be used of this room from outside; all else is its own business.
 
 // A tune for players who sound together, and the part of each.
-export {
-  arrange,
-  type Ensemble,
-  type EnsembleRequest,
-  type EnsembleVoice,
-  MAX_ENSEMBLE,
-  partOfVoice,
-  performedPart,
-} from './ensemble';
+export { arrange, type Ensemble, MAX_ENSEMBLE, partOfVoice, performedPart } from './ensemble';
 // Somebody who plays along.
 export { type EnsemblePlayer } from './player';
 // What a part is in a bar, in words.
-export { type BarReason, ROLE_NAMES } from './words';
+export { ROLE_NAMES } from './words';
 // The same for a group of the studio.
 export { ensembleOfGroup, playersThere, workOfVoice } from './groupEnsemble';

@@ -62,7 +62,7 @@ export function movedLine(request: MoveRequest): VoiceLine {
 }
 
 /** The shortest note of a level's accompanying part: a quarter in the first year (a third of a dotted beat), else an eighth. */
-export function shortestFor(player: Pick<EnsemblePlayer, 'level'>, { tune }: Ground): Ticks {
+function shortestFor(player: Pick<EnsemblePlayer, 'level'>, { tune }: Ground): Ticks {
   return isFirstYear(player) && !isCompound(tune.meter) ? TICKS_PER_QUARTER : TICKS_PER_QUARTER / 2;
 }
 

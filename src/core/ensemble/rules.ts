@@ -11,7 +11,7 @@ export interface Sounding {
 }
 
 /** Two fifths or octaves in one direction, on neighbouring strong beats. */
-export interface Parallel {
+interface Parallel {
   /** Indices of the parts, and of the slot with the second of the two intervals. */
   readonly parts: readonly [number, number];
   readonly slot: number;
@@ -19,7 +19,7 @@ export interface Parallel {
 }
 
 /** A half step or minor ninth on a strong beat that the chord does not have. */
-export interface Clash {
+interface Clash {
   readonly parts: readonly [number, number];
   readonly slot: number;
 }
