@@ -79,15 +79,8 @@ function forScore({ counts: _, ...bar }: Bar, index: number, isTop: boolean, all
   return index >= from && (index - from) % BARS_TO_A_LETTER === 0 && letter ? { ...bar, section: letter } : bar;
 }
 
-/**
- * Height of a staff space, points: a staff 5.5 mm high as scores are read from the conductor's desk; larger where few
- * play.
- */
-const STAFF_SPACES = [
-  { most: 4, space: 4.8 },
-  { most: 6, space: 4.3 },
-  { most: Infinity, space: 3.9 },
-] as const;
+/** A staff 5.5 mm high: as scores are read, from the conductor's desk. */
+const STAFF_SPACE = 3.9;
 const SPACES_PER_QUARTER = 3.8;
 const HEAD = 62;
 /** Room above and below a system, in staff spaces. */
@@ -107,15 +100,14 @@ export async function scorePdf(
   const score = groupScore(parts, pitch);
   const [top] = score.staves;
   if (!top) throw new RangeError('a score needs a part');
-  const staffSpace = STAFF_SPACES.find(({ most }) => parts.length <= most)?.space ?? STAFF_SPACES[2].space;
-  const room = inside / (staffSpace * SPACES_PER_QUARTER) - 5;
+  const room = inside / (STAFF_SPACE * SPACES_PER_QUARTER) - 5;
   const lines = planLines(barWidths(score.staves), room, goodLineStarts(top));
   const xml = writeMusicXml(score, {
     target: FOR_ENGRAVER,
     lineStarts: new Set(lines.slice(1).map(({ from }) => from)),
   });
   const picture = cutSystems(
-    engraver.systems(xml, { width: inside, staffSpace, lyricMargin: lyricMargin(score.staves) }),
+    engraver.systems(xml, { width: inside, staffSpace: STAFF_SPACE, lyricMargin: lyricMargin(score.staves) }),
   );
   const scale = inside / picture.width;
   const heightOf = ({ top: from, bottom }: SystemPicture) =>

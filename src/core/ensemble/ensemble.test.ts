@@ -2,10 +2,12 @@ import fc from 'fast-check';
 import { anyEnsemble } from '../../../tests/anyEnsemble';
 import { ensembleFaults } from '../../../tests/ensembleRules';
 import { instrument, key, tuneOf } from '../../../tests/given';
+import { likelyTune } from '../../../tests/likelyTune';
 import { LEVELS, type Level } from '../instruments';
 import { printPitch, semitones } from '../pitch';
 import { barLength, isNote, metersOf, type PartRole, type TogetherNotes, type Tune } from '../score';
-import { arrange, type Ensemble, partOfVoice, performedPart } from './ensemble';
+import type { Ensemble } from './arranged';
+import { arrange, partOfVoice, performedPart } from './ensemble';
 import type { EnsemblePlayer } from './player';
 
 const player = (id: string, level: Level, role?: PartRole): EnsemblePlayer => ({
@@ -35,7 +37,24 @@ test('ranges, levels, chord tones on strong beats, no parallels untold, the bass
       const made = arrange(tune, { players, notes: { key: best } });
       expect(ensembleFaults(made)).toEqual([]);
     }),
+    // Hundreds are tried by `npm run fuzz -- properties`.
+    { numRuns: Math.ceil(Number(process.env['PROPERTY_RUNS'] ?? 30)) },
   );
+});
+
+test('two who lead at once, each as their level has the tune, never rub: the easier one rests there', () => {
+  const players = [
+    player('flute', 'advanced', 'tune'),
+    player('clarinet-bb', 'beginner', 'tune'),
+    player('cello', 'intermediate', 'bass'),
+  ];
+  const made = Array.from({ length: 24 }, (_, k) => arrange(likelyTune(5_000 + k), { players }));
+  expect(made.flatMap(({ measures }) => measures.clashes)).toEqual([]);
+  const rests = made.map((one) => partOfVoice(one, 1).reasons.filter(({ why }) => /left to another/.test(why)).length);
+  expect(rests.some((count) => count > 0)).toBe(true);
+  expect(
+    made.every(({ voices }) => voices.every(({ cells }, k) => k === 2 || cells.every((cell) => cell === 'tune'))),
+  ).toBe(true);
 });
 
 test('the same request gives the same notes, and a seed others', () => {
@@ -102,6 +121,11 @@ test('cells and bars by hand stand, whatever else is changed, and follow the key
   expect(namesIn(made, 2, 1)).toBe('D4 B4');
   expect(namesIn(arranged({ ...notes, key: key('A'), seed: 3 }), 2, 1)).toBe('E4 C#5');
   const plain = arranged();
+  // Bars of the tune itself too.
+  const flute = FOUR[0]?.id ?? '';
+  const inLead = (choice: 'octave-up' | 'rest') =>
+    namesIn(arranged({ bars: { [flute]: { [bar]: { kind: choice } } } }), 0, 1);
+  expect([inLead('octave-up'), inLead('rest')]).toEqual(['G5 A5 B5 A5 G5', '-']);
   for (const choice of ['octave-down', 'rest', 'simpler'] as const)
     expect(namesIn(arranged({ bars: { [FOUR[1]?.id ?? '']: { [bar]: { kind: choice } } } }), 1, 1)).toBe(
       choice === 'rest' ? '-' : choice === 'simpler' ? 'B3 D4' : 'B2 C3 D3 C3 B2',

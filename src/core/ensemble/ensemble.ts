@@ -1,6 +1,7 @@
 import type { Phrase } from '../analysis';
 import { derived } from '../derived';
 import { inKey, pageRequest, partFor, type PartRequest, partOfLine, type Part, phrasingOf } from '../levels';
+import { LEVELS } from '../instruments';
 import { byOctaves, chroma, intervalBetweenTonics, type Key, sameKey, semitones, transpose } from '../pitch';
 import { withProposedChords } from '../pools';
 import {
@@ -8,7 +9,6 @@ import {
   barNumbers,
   barsByOctaves,
   isNote,
-  type PartRole,
   type ScoreEvent,
   soundingNotes,
   type TogetherBar,
@@ -20,20 +20,13 @@ import {
 } from '../score';
 import type { Ticks } from '../time';
 import { levelTempo, type PhrasingStyle } from '../work';
+import type { Ensemble, EnsembleVoice } from './arranged';
 import { assignRoles, type Assignment } from './assign';
 import { type Ground, groundOf, sectionAt, type Section, sectionsOf } from './ground';
 import { asLine, lineNote, noteAt, notesIn, type VoiceLine } from './line';
 import { type LeadSpan, movedLine } from './move';
 import { type EnsemblePlayer, isFirstYear, reachOf } from './player';
-import {
-  barFinder,
-  crossingsOf,
-  type EnsembleMeasures,
-  faultsOf,
-  isThirdOrSixth,
-  measureEnsemble,
-  strayPlaces,
-} from './rules';
+import { barFinder, crossingsOf, faultsOf, isThirdOrSixth, measureEnsemble, strayPlaces } from './rules';
 import { hasForm, performed } from './form';
 import { withSuspensions } from './suspend';
 import { chooseSkeleton, hasLower, type OtherVoice } from './voice';
@@ -45,32 +38,6 @@ export interface EnsembleRequest {
   readonly players: readonly EnsemblePlayer[];
   /** What a teacher decided; players are named by their ids. */
   readonly notes?: TogetherNotes;
-}
-
-/** What one player has. */
-export interface EnsembleVoice {
-  readonly player: EnsemblePlayer;
-  /** What they do where they do not lead. */
-  readonly role: PartRole;
-  /** By section. */
-  readonly cells: readonly TogetherCell[];
-  readonly leads: readonly LeadSpan[];
-  readonly line: VoiceLine;
-  /** Their bars in concert pitch, with what they would pencil in. */
-  readonly tune: Tune;
-  readonly phrases: readonly Phrase[];
-}
-
-/** A tune for several players, once through. */
-export interface Ensemble {
-  /** The tune in the key of all, with chords. */
-  readonly ground: Ground;
-  readonly sections: readonly Section[];
-  readonly voices: readonly EnsembleVoice[];
-  readonly perMinute: number;
-  readonly measures: EnsembleMeasures;
-  /** The tune had no chords: these are proposals. */
-  readonly hasProposedChords: boolean;
 }
 
 /** More players than a group has are not written for. */
@@ -100,6 +67,7 @@ export function arrange(tune: Tune, { players, notes = {} }: EnsembleRequest): E
     absent,
     cellOf: (section, id) => notes.cells?.[ground.tune.bars[sections[section]?.from ?? 0]?.id ?? '']?.[id],
   });
+  const sectionOfBar = keyed.bars.map((_, bar) => sectionAt(sections, bar));
   const workshop: Workshop = {
     ground,
     sections,
@@ -108,7 +76,8 @@ export function arrange(tune: Tune, { players, notes = {} }: EnsembleRequest): E
     style,
     leads,
     assignment,
-    sectionOfBar: keyed.bars.map((_, bar) => sectionAt(sections, bar)),
+    sectionOfBar,
+    hushed: hushedBars(ground, players, leads, assignment.cells, sectionOfBar),
   };
   const lines = composed(workshop);
   const voices = players.map((player, index): EnsembleVoice => {
@@ -121,6 +90,7 @@ export function arrange(tune: Tune, { players, notes = {} }: EnsembleRequest): E
       leads: spans,
       leadBars: spans.length > 0 ? (leads[index]?.bars() ?? []) : [],
       own: ownBars(workshop, player.id),
+      choices: choicesOf(workshop, index),
     });
     return {
       player,
@@ -231,6 +201,50 @@ interface Workshop {
   readonly assignment: Assignment;
   /** The section of each bar. */
   readonly sectionOfBar: readonly number[];
+  /** Bars in which a player who leads with another rests, since the two would rub: by player. */
+  readonly hushed: readonly ReadonlySet<number>[];
+}
+
+/** What stands in a bar of a player beside what is written by hand. */
+type PlainChoice = Exclude<TogetherBar['kind'], 'own' | 'simpler' | 'other'>;
+
+function choicesOf({ ground, notes, hushed, players }: Workshop, index: number): ReadonlyMap<number, PlainChoice> {
+  const bars = notes.bars?.[players[index]?.id ?? ''] ?? {};
+  return new Map(
+    ground.tune.bars.flatMap(({ id }, bar): readonly (readonly [number, PlainChoice])[] => {
+      const kind = bars[id]?.kind ?? (hushed[index]?.has(bar) ? 'rest' : undefined);
+      return kind === 'rest' || kind === 'octave-up' || kind === 'octave-down' ? [[bar, kind]] : [];
+    }),
+  );
+}
+
+/** Two who lead at once have the tune as their levels do; where that rubs on a strong beat, the easier one rests. */
+function hushedBars(
+  ground: Ground,
+  players: readonly EnsemblePlayer[],
+  leads: readonly Lead[],
+  cells: Assignment['cells'],
+  sectionOfBar: readonly number[],
+): readonly ReadonlySet<number>[] {
+  const hushed = players.map(() => new Set<number>());
+  for (const { bar, from, isStrong, chord } of ground.slots) {
+    const row = cells[sectionOfBar[bar] ?? 0] ?? [];
+    if (!isStrong || row.filter((cell) => cell === 'tune').length < 2) continue;
+    const there = players.flatMap(({ level }, index) => {
+      const height = row[index] === 'tune' ? noteAt(leads[index]?.line() ?? [], from)?.height : undefined;
+      return height === undefined ? [] : [{ index, height, rank: LEVELS.indexOf(level) }];
+    });
+    const bits = chord?.bits ?? 0;
+    const isOfChord = (height: number) => (bits & (1 << (height % 12))) !== 0;
+    there.forEach((one, k) => {
+      for (const other of there.slice(k + 1)) {
+        if (Math.abs(one.height - other.height) % 12 !== 1) continue;
+        if (isOfChord(one.height) && isOfChord(other.height)) continue;
+        hushed[one.rank < other.rank ? one.index : other.index]?.add(bar);
+      }
+    });
+  }
+  return hushed;
 }
 
 function cellsOf({ sectionOfBar, assignment }: Workshop, index: number): (bar: number) => TogetherCell {
@@ -348,7 +362,11 @@ function composed(workshop: Workshop): readonly VoiceLine[] {
     .filter((index) => desks[index] === index)
     .toSorted((a, b) => ORDER[assignment.roles[a] ?? 'pad'] - ORDER[assignment.roles[b] ?? 'pad'] || a - b);
   const lines: VoiceLine[] = players.map((_, index) =>
-    leadsOf(workshop, index).flatMap(({ from, to }) => notesIn(leads[index]?.line() ?? [], from, to)),
+    withChosenBars(
+      workshop,
+      index,
+      leadsOf(workshop, index).flatMap(({ from, to }) => notesIn(leads[index]?.line() ?? [], from, to)),
+    ),
   );
   const banned = players.map(() => new Set<string>());
   const mustSound = players.map(() => new Set<number>());
@@ -488,43 +506,39 @@ function voiceLine(
     others: others.map((other) => other.line),
     isPlain: (bar) => choiceAt(bar)?.kind === 'simpler',
   });
-  return withChosenBars(workshop, player, line, choiceAt);
+  return withChosenBars(workshop, index, line);
 }
 
 /** The line with the bars that were set by hand: other octaves, rests, and what was written. */
-function withChosenBars(
-  workshop: Workshop,
-  player: EnsemblePlayer,
-  line: VoiceLine,
-  choiceAt: (bar: number) => TogetherBar | undefined,
-): VoiceLine {
-  const { ground, notes } = workshop;
-  if (!notes.bars?.[player.id]) return line;
-  const own = ownBars(workshop, player.id);
+function withChosenBars(workshop: Workshop, index: number, line: VoiceLine): VoiceLine {
+  const { ground, players } = workshop;
+  const own = ownBars(workshop, players[index]?.id ?? '');
+  const choices = choicesOf(workshop, index);
+  if (own.size + choices.size === 0) return line;
   const barAt = barFinder(ground);
   const kept = line.flatMap((note) => {
-    const choice = choiceAt(barAt(note.from));
-    if (choice?.kind === 'rest' || choice?.kind === 'own') return [];
-    if (choice?.kind !== 'octave-up' && choice?.kind !== 'octave-down') return [note];
-    const pitch = byOctaves(note.pitch, choice.kind === 'octave-up' ? 1 : -1);
+    const bar = barAt(note.from);
+    const choice = choices.get(bar);
+    if (choice === 'rest' || own.has(bar)) return [];
+    if (choice === undefined) return [note];
+    const pitch = byOctaves(note.pitch, choice === 'octave-up' ? 1 : -1);
     return [{ ...note, pitch, height: semitones(pitch) }];
   });
-  const written = [...own].flatMap(([index, events]) => {
-    let at = ground.spans[index]?.start ?? 0;
+  const written = [...own].flatMap(([bar, events]) => {
+    let at = ground.spans[bar]?.start ?? 0;
     return events.flatMap((event) => {
       const from = at;
       at += event.length;
       return isNote(event) ? [lineNote(from, at, event.pitch, 'own')] : [];
     });
   });
+  // What is held into a bar that was set by hand stops before it.
+  const walls = [...own.keys(), ...choices.keys()].map((bar) => ground.spans[bar]?.start ?? 0);
   const closed = (note: VoiceLine[number]) => {
-    // What is held into a bar that was written stops before it.
-    const end = [...own.keys()]
-      .map((bar) => ground.spans[bar]?.start ?? 0)
-      .find((start) => note.from < start && note.to > start);
+    const end = walls.find((start) => note.from < start && note.to > start);
     return end === undefined ? note : { ...note, to: end };
   };
-  return [...kept.map(closed), ...written].toSorted((a, b) => a.from - b.from);
+  return [...kept.map(closed), ...written].toSorted((x, y) => x.from - y.from);
 }
 
 /** Parts that lie over the tune though an octave lower is there, or under the bass, are written once more without that. */

@@ -12,7 +12,7 @@ import {
   unfold,
 } from '../score';
 import { barTicks, beatsOf, spellRestLength } from '../time';
-import type { Ensemble, EnsembleVoice } from './ensemble';
+import type { Ensemble, EnsembleVoice } from './arranged';
 import { sectionAt } from './ground';
 import { ROLE_NAMES } from './words';
 

@@ -3,7 +3,8 @@ import { INSTRUMENTS, type Level, LEVELS } from '../instruments';
 import { type Group, type GroupPlayer, instrumentOfPlayer, recipeOfPlayer } from '../keys';
 import { semitones } from '../pitch';
 import { recipesOf, type Work } from '../work';
-import { arrange, type Ensemble } from './ensemble';
+import type { Ensemble } from './arranged';
+import { arrange } from './ensemble';
 import { performed } from './form';
 import type { EnsemblePlayer } from './player';
 

@@ -1,7 +1,9 @@
 // What may be used of this room from outside; all else is its own business.
 
+// A tune for several players, as it was made.
+export { type Ensemble } from './arranged';
 // A tune for players who sound together, and the part of each.
-export { arrange, type Ensemble, MAX_ENSEMBLE, partOfVoice, performedPart } from './ensemble';
+export { arrange, MAX_ENSEMBLE, partOfVoice, performedPart } from './ensemble';
 // Somebody who plays along.
 export { type EnsemblePlayer } from './player';
 // What a part is in a bar, in words.

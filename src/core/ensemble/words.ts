@@ -59,7 +59,8 @@ export function barReason(told: Told, barIndex: number, bar: number, cell: Toget
   const here = notesIn(told.line, from, to);
   const reason = (what: string, why: string): BarReason => ({ bar, barIndex, what, why });
   if (cell === 'out') return reason('rests', 'sits out here');
-  if (cell === 'tune') return reason('the tune', 'leads here');
+  if (cell === 'tune' && here.length > 0) return reason('the tune', 'leads here');
+  if (cell === 'tune') return reason('rests', 'the tune rests, or is left to another who leads here');
   if (here.length === 0) return reason('rests', barIndex === 0 ? 'the pickup is the leader’s alone' : WHY[cell]);
   if (here.some(({ kind }) => kind === 'own')) return reason('as written by hand', 'the teacher’s own bar');
   const slots = told.ground.slots.filter((slot) => slot.bar === barIndex);

@@ -1,6 +1,7 @@
 import type { Phrase } from '../analysis';
 import { derived } from '../derived';
 import { phrased } from '../levels';
+import { byOctaves } from '../pitch';
 import {
   type Bar,
   type Dynamic,
@@ -32,6 +33,8 @@ export interface WriteRequest {
   readonly leadBars: readonly Bar[];
   /** Events of bars that were written by hand, by index. */
   readonly own: ReadonlyMap<number, readonly ScoreEvent[]>;
+  /** Bars of rest, and bars in another octave, by index. The line has them already; bars of the tune have not. */
+  readonly choices: ReadonlyMap<number, 'rest' | 'octave-up' | 'octave-down'>;
 }
 
 /** A player's line as a tune in concert pitch, with what they would pencil in, and the phrases in it. */
@@ -76,9 +79,10 @@ function writtenBar(request: WriteRequest, bar: Bar, index: number): Bar {
   const byHand = own.get(index);
   if (byHand) return { ...plain, events: byHand };
   const [from, to] = [span.start, span.start + span.length];
-  if (leads.some((lead) => lead.from <= from && lead.to >= to))
-    return { ...plain, events: leadBars[index]?.events ?? [] };
-  const lead = leads.find((one) => one.from < to && one.to > from);
+  const choice = request.choices.get(index);
+  if (leads.some((lead) => lead.from <= from && lead.to >= to) && choice !== 'rest')
+    return { ...plain, events: inOctave(leadBars[index]?.events ?? [], choice) };
+  const lead = choice === 'rest' ? undefined : leads.find((one) => one.from < to && one.to > from);
   const events: ScoreEvent[] = [];
   let at: Ticks = from;
   const name = () => `${bar.id}.p${at - from}`;
@@ -106,12 +110,21 @@ function writtenBar(request: WriteRequest, bar: Bar, index: number): Bar {
     if (begin > at) rest(begin);
     const own = eventsBetween(leadBars[index], begin - from, end - from);
     if (own) {
-      events.push(...own.events);
+      events.push(...inOctave(own.events, choice));
       at = from + own.to;
     }
   }
   if (at < to) rest(to);
   return { ...plain, events };
+}
+
+function inOctave(
+  events: readonly ScoreEvent[],
+  choice: 'rest' | 'octave-up' | 'octave-down' | undefined,
+): readonly ScoreEvent[] {
+  if (choice === undefined || choice === 'rest') return events;
+  const by = choice === 'octave-up' ? 1 : -1;
+  return events.map((event) => (isNote(event) ? { ...event, pitch: byOctaves(event.pitch, by) } : event));
 }
 
 /** The events of a bar from one place to another, where they are cut there. */

@@ -1,4 +1,4 @@
-import type { BarId, ScoreEvent } from './tune';
+import type { BarId, ScoreEvent } from './event';
 import type { Key } from '../pitch';
 
 /**

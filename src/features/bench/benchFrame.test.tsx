@@ -59,7 +59,7 @@ describe('the head of the bench', () => {
   });
 
   test.each<readonly [string, Tune, readonly string[]]>([
-    ['a tune', tune, ['Tune', 'Keys', 'Levels', 'Improvise', 'Solo', 'Drills']],
+    ['a tune', tune, ['Tune', 'Keys', 'Levels', 'Together', 'Improvise', 'Solo', 'Drills']],
     ['a drill', drillTune({ steps: [{ set: 'major', pattern: 'thirds' }] }), ['Drill', 'Keys', 'Levels']],
     ['a lick', lick, ['Lick', 'Tune', 'Levels']],
   ])('%s has its own steps', (_, of, expected) => {

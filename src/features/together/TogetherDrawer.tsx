@@ -12,7 +12,7 @@ import { Select } from '../../ui/Select';
 import type { Bench } from '../work/step';
 import type { Draws } from '../work/useEngraving';
 import { BarSheet } from '../work/writing/BarSheet';
-import type { PickedBar } from './useTogetherStep';
+import type { PickedBar } from './words';
 
 interface Props {
   readonly bench: Bench;

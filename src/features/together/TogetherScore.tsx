@@ -7,8 +7,7 @@ import type { TogetherLaidOut, TogetherPlayer } from '../../engrave/togetherEngr
 import { LevelSign } from '../../ui/LevelSign';
 import type { Player } from '../work/sound/player';
 import { LABEL, type TogetherMade } from './useTogether';
-import type { PickedBar } from './useTogetherStep';
-import { cellName, sectionName } from './words';
+import { cellName, type PickedBar, sectionName } from './words';
 
 interface Props {
   readonly made: TogetherMade;

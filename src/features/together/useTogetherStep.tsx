@@ -11,13 +11,7 @@ import { TogetherDrawer } from './TogetherDrawer';
 import { TogetherScore } from './TogetherScore';
 import { TogetherTable } from './TogetherTable';
 import { useTogether } from './useTogether';
-
-/** A bar of a player that is picked. */
-export interface PickedBar {
-  readonly player: string;
-  /** Index of the bar. */
-  readonly bar: number;
-}
+import type { PickedBar } from './words';
 
 /** The Together step: one tune for a whole group, each player with a part of their own. */
 export function useTogetherStep(bench: Bench, isOpen: boolean): ViewContent {

@@ -2,6 +2,13 @@ import { ROLE_NAMES } from '../../core/ensemble';
 import type { TogetherCell } from '../../core/score';
 import type { TogetherLaidOut, TogetherSection } from '../../engrave/togetherEngraver';
 
+/** A bar of a player that is picked. */
+export interface PickedBar {
+  readonly player: string;
+  /** Index of the bar. */
+  readonly bar: number;
+}
+
 /** What a cell of the table says. */
 export function cellName(cell: TogetherCell): string {
   return cell === 'out' ? 'sits out' : cell === 'tune' ? 'the tune' : ROLE_NAMES[cell];
