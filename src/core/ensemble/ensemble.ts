@@ -351,6 +351,9 @@ const ORDER: Readonly<Record<TogetherCell, number>> = {
   out: 6,
 };
 
+/** Styles whose players double on purpose, and do not mind how a seventh goes on. */
+const LOOSE: ReadonlySet<PhrasingStyle> = new Set(['dance', 'swing', 'tango']);
+
 /** In a larger group players of one instrument, level and role share lines: two of each kind. */
 const SHARING_FROM = 9;
 
@@ -483,6 +486,7 @@ function voiceLine(
       player,
       cellAt,
       lead,
+      rules: LOOSE.has(style) ? 'loose' : 'textbook',
       walks: style === 'swing' && !isFirstYear(player),
       seedAt: (bar) => {
         const choice = choiceAt(bar);

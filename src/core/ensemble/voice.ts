@@ -21,6 +21,7 @@ export interface VoiceRequest {
   readonly cellAt: (bar: number) => TogetherCell;
   /** The line with which the player leads, where they do. */
   readonly lead: VoiceLine;
+  readonly rules: RuleSet;
   /** The bass walks: on the later strong beats of a chord it is somewhere else than on the root. */
   readonly walks: boolean;
   /** Which of several good ways a bar takes; 0 is the best. */
@@ -46,10 +47,6 @@ const COST = {
   /** A major seventh against a note that the chord does not have. */
   wideClash: 6,
   parallel: 120,
-  /** The same where one of the two places is weak. */
-  weakParallel: 8,
-  /** A fifth or octave reached by both in one direction, the upper with a leap. */
-  hidden: 0.8,
   underBass: 140,
   atBass: 60,
   notLowest: 260,
@@ -61,7 +58,6 @@ const COST = {
   /** Over the tune's note at the beginning of the stretch, and over a later one. */
   overLeadAtFirst: 14,
   overLeadLater: 2,
-  leadingDoubled: 8,
   seventhDoubled: 4,
   thirdDoubled: 1,
   sameHeight: 3,
@@ -71,11 +67,25 @@ const COST = {
   wideGap: 1.2,
   mud: 2,
   perHalfStepOff: 0.1,
-  seventhStays: 4,
   seventhFalls: -1,
   leadingRises: -1,
-  leadingLeft: 2,
 } as const;
+
+/**
+ * What textbooks of part writing forbid and players of dances and riffs do not mind: fifths reached by a leap, parallels
+ * with a weak place, leading notes that are doubled or left, sevenths that stay. Parallels on strong beats and clashes
+ * are the same for all.
+ */
+export type RuleSet = 'textbook' | 'loose';
+const BY_RULES: Readonly<
+  Record<
+    RuleSet,
+    Readonly<Record<'hidden' | 'weakParallel' | 'leadingDoubled' | 'leadingLeft' | 'seventhStays', number>>
+  >
+> = {
+  textbook: { hidden: 0.8, weakParallel: 8, leadingDoubled: 8, leadingLeft: 2, seventhStays: 4 },
+  loose: { hidden: 0, weakParallel: 1, leadingDoubled: 2.5, leadingLeft: 0.5, seventhStays: 1 },
+};
 
 /** What a rest costs at a place that has a chord, by role: more than a rule of spacing, less than a parallel. */
 const REST: Readonly<Record<PartRole, number>> = { tune: 0, second: 26, counter: 22, pad: 24, bass: 60, rhythm: 9 };
@@ -293,7 +303,7 @@ function placeCost(
   if (cell === 'bass')
     cost += bassCost(slot, height, noteClass, chord, heard, isLast, request.walks, request.mustSound.has(index));
   else {
-    cost += toneCost(noteClass, chord, heard, request.size >= 3 && isLast);
+    cost += toneCost(noteClass, chord, heard, request.size >= 3 && isLast, BY_RULES[request.rules].leadingDoubled);
     if (heard.bass !== SILENCE && height <= heard.bass) cost += height === heard.bass ? COST.atBass : COST.underBass;
     if (heard.top !== SILENCE && height > heard.top)
       cost += hasLower(request.player, pitch)
@@ -349,11 +359,17 @@ function bassCost(
   return cost;
 }
 
-function toneCost(noteClass: number, chord: GroundChord, heard: Heard, wantsThird: boolean): number {
+function toneCost(
+  noteClass: number,
+  chord: GroundChord,
+  heard: Heard,
+  wantsThird: boolean,
+  leadingDoubled: number,
+): number {
   const has = (one: number | undefined) => one !== undefined && (heard.bits & (1 << one)) !== 0;
   const { missing } = COST;
   if (noteClass === chord.third) {
-    if (has(chord.third)) return chord.leads ? COST.leadingDoubled : COST.thirdDoubled;
+    if (has(chord.third)) return chord.leads ? leadingDoubled : COST.thirdDoubled;
     return wantsThird ? -missing.lastThird : -missing.third;
   }
   if (noteClass === chord.seventh) return has(chord.seventh) ? COST.seventhDoubled : -missing.seventh;
@@ -391,6 +407,7 @@ interface StepFrame {
   readonly before: Slot | undefined;
   readonly cell: TogetherCell;
   readonly isStrong: boolean;
+  readonly rules: (typeof BY_RULES)[RuleSet];
   /** The other parts that move here. */
   readonly movers: readonly Mover[];
 }
@@ -414,10 +431,17 @@ function stepAt(ground: Ground, index: number, heard: readonly Heard[], request:
     const isOneRole = now?.cells[k] === cell && then?.cells[k] === cellBefore;
     return [{ from, to, isOneRole, isTune: now?.cells[k] === 'tune' }];
   });
-  return { slot, before, cell, isStrong: slot?.isStrong === true && before?.isStrong === true, movers };
+  return {
+    slot,
+    before,
+    cell,
+    isStrong: slot?.isStrong === true && before?.isStrong === true,
+    rules: BY_RULES[request.rules],
+    movers,
+  };
 }
 
-function motion({ slot, before, cell, isStrong, movers }: StepFrame, from: Choice, to: Choice): number {
+function motion({ slot, before, cell, isStrong, rules, movers }: StepFrame, from: Choice, to: Choice): number {
   if (to.height === SILENCE) return 0;
   if (from.height === SILENCE)
     return from.last === undefined || to.isLead ? 0 : stepAfterRest(cell, to.height - from.last);
@@ -430,10 +454,10 @@ function motion({ slot, before, cell, isStrong, movers }: StepFrame, from: Choic
       if (!isSameWay || mover.isOneRole) continue;
       const interval = Math.abs(to.height - mover.to) % 12;
       if (interval !== 0 && interval !== 7) continue;
-      if (Math.abs(from.height - mover.from) % 12 === interval) cost += isStrong ? COST.parallel : COST.weakParallel;
-      else if (Math.abs(step) > 2) cost += COST.hidden;
+      if (Math.abs(from.height - mover.from) % 12 === interval) cost += isStrong ? COST.parallel : rules.weakParallel;
+      else if (Math.abs(step) > 2) cost += rules.hidden;
     }
-  return cost + tendencyCost(before?.chord, slot?.chord, from.height, to.height);
+  return cost + tendencyCost(before?.chord, slot?.chord, from.height, to.height, rules);
 }
 
 /** After a rest a step is felt as less wide. */
@@ -442,17 +466,23 @@ function stepAfterRest(cell: TogetherCell, step: number): number {
 }
 
 /** Sevenths fall, leading notes rise, where the chord changes. */
-function tendencyCost(before: GroundChord | undefined, now: GroundChord | undefined, from: number, to: number): number {
+function tendencyCost(
+  before: GroundChord | undefined,
+  now: GroundChord | undefined,
+  from: number,
+  to: number,
+  rules: StepFrame['rules'],
+): number {
   if (!before || !now || before === now || before.symbol === now.symbol) return 0;
   const noteClass = from % 12;
   const step = to - from;
   if (noteClass === before.seventh) {
     if (step === -1 || step === -2) return COST.seventhFalls;
-    return step === 0 ? 0 : COST.seventhStays;
+    return step === 0 ? 0 : rules.seventhStays;
   }
   const isCadence = (before.root - now.root + 12) % 12 === 7;
   if (before.leads && isCadence && noteClass === before.third)
-    return step === 1 ? COST.leadingRises : step === 0 ? 0 : COST.leadingLeft;
+    return step === 1 ? COST.leadingRises : step === 0 ? 0 : rules.leadingLeft;
   return 0;
 }
 
