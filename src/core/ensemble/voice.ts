@@ -76,7 +76,7 @@ const COST = {
  * with a weak place, leading notes that are doubled or left, sevenths that stay. Parallels on strong beats and clashes
  * are the same for all.
  */
-export type RuleSet = 'textbook' | 'loose';
+type RuleSet = 'textbook' | 'loose';
 const BY_RULES: Readonly<
   Record<
     RuleSet,
