@@ -2,7 +2,16 @@ import type { Phrase } from '../analysis';
 import { derived } from '../derived';
 import { inKey, pageRequest, partFor, type PartRequest, partOfLine, type Part, phrasingOf } from '../levels';
 import { LEVELS } from '../instruments';
-import { byOctaves, chroma, intervalBetweenTonics, type Key, sameKey, semitones, transpose } from '../pitch';
+import {
+  byOctaves,
+  chroma,
+  intervalBetweenTonics,
+  type Key,
+  sameKey,
+  semitones,
+  spellInKey,
+  transpose,
+} from '../pitch';
 import { withProposedChords } from '../pools';
 import {
   type Bar,
@@ -139,10 +148,16 @@ function leadBarsOf(tune: Tune, player: EnsemblePlayer, key: Key, perMinute: num
     ...(isFirstYear(player)
       ? { rhythm: { shortest: 'quarter', ...recipe?.rhythm } }
       : { melody: recipe?.melody ?? ('as written' as const) }),
-    limits: { ...recipe?.limits, ...(known && { known: [...known].map(pitchAt) }) },
+    limits: {
+      ...recipe?.limits,
+      ...(known && { known: [...known].map((height) => spellInKey(height + 12, C_MAJOR)) }),
+    },
   };
   return leadPart(tune, instrument, JSON.stringify(request), request);
 }
+
+/** How known notes are spelled does not matter: they are compared by their height. */
+const C_MAJOR: Key = { tonic: { step: 'C', alter: 0 }, mode: 'major' };
 
 /** How a player has the tune, worked out where somebody asks. */
 interface Lead {
@@ -172,12 +187,6 @@ function meanHeight(notes: ReturnType<typeof soundingNotes>): number {
   const length = notes.reduce((sum, note) => sum + note.length, 0);
   return length === 0 ? -Infinity : notes.reduce((sum, note) => sum + semitones(note.pitch) * note.length, 0) / length;
 }
-
-const pitchAt = (height: number) => {
-  const names = ['C', 'C', 'D', 'D', 'E', 'F', 'F', 'G', 'G', 'A', 'A', 'B'] as const;
-  const sharps = [0, 1, 0, 1, 0, 0, 1, 0, 1, 0, 1, 0] as const;
-  return { step: names[height % 12] ?? 'C', alter: sharps[height % 12] ?? 0, octave: Math.floor(height / 12) };
-};
 
 /** Changing a cell asks for the same lines again. */
 const leadPart = derived(

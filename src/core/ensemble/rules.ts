@@ -1,6 +1,6 @@
 import { chroma } from '../pitch';
 import type { TogetherCell } from '../score';
-import { barTicks, type Ticks } from '../time';
+import { barTicks, beatsOf, type Ticks } from '../time';
 import type { Ground, Slot } from './ground';
 import { type LineNote, noteAt, type VoiceLine } from './line';
 
@@ -167,19 +167,13 @@ function isSuspension(ground: Ground, line: VoiceLine, note: LineNote, slot: Slo
   if (!prepared || !next || !span) return false;
   const falls = note.height - next.height;
   const chord = ground.slots.findLast(({ from }) => from <= next.from)?.chord;
-  const beat = nextBeat(slot.from - span.start, span.meter);
+  const beat = slot.from + (beatsOf(span.meter)[0]?.length ?? 0);
   return (
     (falls === 1 || falls === 2) &&
-    next.from <= span.start + beat &&
+    next.from <= beat &&
     chord !== undefined &&
     (chord.bits & (1 << (next.height % 12))) !== 0
   );
-}
-
-function nextBeat(at: Ticks, meter: Ground['spans'][number]['meter']): Ticks {
-  const beat = barTicks(meter) / meter.count;
-  const length = meter.unit >= 8 && meter.count % 3 === 0 && meter.count > 3 ? beat * 3 : beat;
-  return at + length;
 }
 
 /** Whether so many half steps are a third or a sixth, octaves apart from it. */

@@ -58,6 +58,9 @@ function faultsIn(ground: Ground, parts: readonly Sounding[]): number {
   return parallels.length + clashes.length + foreign.length;
 }
 
+/** The tune, and what a teacher wrote, stay as they are. */
+const FIXED: ReadonlySet<LineNote['kind']> = new Set(['tune', 'own']);
+
 /** The line with the note before a strong beat held over it, where that is a suspension. */
 function heldOver(
   ground: Ground,
@@ -76,7 +79,7 @@ function heldOver(
   if (!note || prior?.to !== slot.from || note.to - note.from < 2 * beat || isCompound(span.meter)) return undefined;
   const falls = prior.height - note.height;
   const isForeign = (slot.chord.bits & (1 << (prior.height % 12))) === 0;
-  if ((falls !== 1 && falls !== 2) || !isForeign || prior.kind === 'tune' || note.kind === 'tune') return undefined;
+  if ((falls !== 1 && falls !== 2) || !isForeign || FIXED.has(prior.kind) || FIXED.has(note.kind)) return undefined;
   const isRubbed = parts.some(({ line: other }, index) => {
     const there = index === own ? undefined : noteAt(other, slot.from);
     if (!there) return false;

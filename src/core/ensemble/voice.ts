@@ -1,6 +1,16 @@
 import { chanceFrom } from '../chance';
+import { derived } from '../derived';
 import { outsideBy } from '../instruments';
-import { byOctaves, chroma, type Pitch, type PitchClass, pitchOf, semitones, transpose } from '../pitch';
+import {
+  byOctaves,
+  chroma,
+  type Pitch,
+  type PitchClass,
+  pitchOf,
+  semitones,
+  transpose,
+  withoutDoubleAccidental,
+} from '../pitch';
 import type { PartRole, TogetherCell } from '../score';
 import type { Ground, GroundChord, Slot } from './ground';
 import { noteAt, notesIn, type VoiceLine } from './line';
@@ -236,7 +246,7 @@ function candidatesAt(
   const choices: Choice[] = [];
   for (const { step, alter } of classes)
     for (const octave of OCTAVES) {
-      const pitch = readable(pitchOf(step, alter, octave));
+      const pitch = withoutDoubleAccidental(pitchOf(step, alter, octave));
       const height = semitones(pitch);
       if (seen.has(height) || !isPlayable(pitch) || request.banned.has(`${index}:${height}`)) continue;
       seen.add(height);
@@ -254,26 +264,8 @@ const MUST_SOUND = 320;
 /** The dearest pitches of a place are never on the cheapest way. */
 const MAX_CHOICES = 9;
 
-const reaches = new WeakMap<EnsemblePlayer, (pitch: Pitch) => boolean>();
-
-function reachable(player: EnsemblePlayer): (pitch: Pitch) => boolean {
-  const known = reaches.get(player);
-  if (known) return known;
-  const fresh = reachOf(player);
-  reaches.set(player, fresh);
-  return fresh;
-}
-
-/** A chord tone that would be written with a double accidental takes its plain name. */
-function readable(pitch: Pitch): Pitch {
-  if (Math.abs(pitch.alter) < 2) return pitch;
-  const steps = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
-  const at = steps.indexOf(pitch.step) + Math.sign(pitch.alter);
-  const octave = pitch.octave + Math.floor(at / 7);
-  const step = steps[(at + 7) % 7] ?? 'C';
-  const natural = pitchOf(step, 0, octave);
-  return pitchOf(step, semitones(pitch) - semitones(natural), octave);
-}
+/** Asked for by every part that is written again. */
+const reachable = derived(reachOf);
 
 function placeCost(
   ground: Ground,

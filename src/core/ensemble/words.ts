@@ -1,5 +1,5 @@
 import { nameChord, transposeChord } from '../harmony';
-import { type Interval, namePitchClass, type PitchClass, transposeClass, withAlterUpTo } from '../pitch';
+import { chroma, type Interval, namePitchClass, type PitchClass, transposeClass, withAlterUpTo } from '../pitch';
 import type { PartRole, TogetherCell } from '../score';
 import type { Ground, GroundChord, Slot } from './ground';
 import { type LineNote, noteAt, notesIn, type VoiceLine } from './line';
@@ -117,7 +117,7 @@ function toneText(told: Told, slots: readonly Slot[], here: readonly LineNote[],
   for (const { from, chord } of slots) {
     const note = noteAt(told.line, from);
     if (!note || !chord) continue;
-    const tone = chord.tones.find(({ pitchClass }) => sameClass(pitchClass, note));
+    const tone = chord.tones.find(({ pitchClass }) => chroma(pitchClass) === note.height % 12);
     const degree = tone ? (DEGREES[tone.degree] ?? 'tone') : 'bass';
     const word = `${nameOf(note.pitch, told)}, ${degree} of ${chordName(chord, told)}`;
     if (words.at(-1) !== word) words.push(word);
@@ -127,11 +127,6 @@ function toneText(told: Told, slots: readonly Slot[], here: readonly LineNote[],
   const moves = last && next && next.height !== last.height;
   const goes = moves ? `${next.height < last.height ? 'falls' : 'rises'} to ${nameOf(next.pitch, told)}` : '';
   return [...words.slice(0, 3), goes].filter((one) => one !== '').join('; ');
-}
-
-function sameClass(a: PitchClass, { height }: LineNote): boolean {
-  const naturals: Readonly<Record<string, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
-  return ((naturals[a.step] ?? 0) + a.alter + 24) % 12 === height % 12;
 }
 
 function motionWords(here: readonly LineNote[]): readonly string[] {
