@@ -7,7 +7,8 @@ import { LEVELS, type Level } from '../instruments';
 import { printPitch, semitones } from '../pitch';
 import { barLength, isNote, metersOf, type PartRole, type TogetherNotes, type Tune } from '../score';
 import type { Ensemble } from './arranged';
-import { arrange, partOfVoice, performedPart } from './ensemble';
+import { arrange } from './ensemble';
+import { partOfVoice, performedPart } from './parts';
 import type { EnsemblePlayer } from './player';
 
 const player = (id: string, level: Level, role?: PartRole): EnsemblePlayer => ({

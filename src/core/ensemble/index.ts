@@ -2,8 +2,10 @@
 
 // A tune for several players, as it was made.
 export { type Ensemble } from './arranged';
-// A tune for players who sound together, and the part of each.
-export { arrange, MAX_ENSEMBLE, partOfVoice, performedPart } from './ensemble';
+// A tune for players who sound together.
+export { arrange, MAX_ENSEMBLE } from './ensemble';
+// The part of each, once through or through its form.
+export { partOfVoice, performedPart } from './parts';
 // Somebody who plays along.
 export { type EnsemblePlayer } from './player';
 // What a part is in a bar, in words.
