@@ -1,11 +1,18 @@
 import { availableParallelism } from 'node:os';
 import { defineConfig } from '@playwright/test';
 
+/** What is played and heard as time goes by: beside another browser on two cores, samples and frames would be lost. */
+const HEARD = /listen\.spec\.ts$/;
+
 export default defineConfig({
   testDir: './tests/browser',
   outputDir: './.test-data/browser',
   // A test waits more than it works; more than two at a time would wait for the server alone.
   workers: Math.min(2, availableParallelism()),
+  projects: [
+    { name: 'screens', testIgnore: HEARD },
+    { name: 'heard', testMatch: HEARD, workers: 1, dependencies: ['screens'] },
+  ],
   // A loaded machine may drop a frame or a click; what needed a second try is told by name, what fails twice fails.
   retries: process.env['CI'] ? 1 : 0,
   timeout: 90_000,

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { allDrawn, auditFaults, bringIn, expect, saved, SMALL_TUNE, test } from './page';
+import { allDrawn, auditFaults, bringIn, expect, saved, SMALL_TUNE, test, waitsForScript } from './page';
 
 const lane = (page: Page, name: string, bar: number) =>
   page.getByRole('button', { name: new RegExp(`^${name}, bar ${bar}:`) });
@@ -130,6 +130,7 @@ test('a part is taken away as PDF and as MusicXML', async ({ page }) => {
 test('two people on one tune: the stale save is refused, says so, and both are kept', async ({ page, context }) => {
   const id = await bringIn(page, SMALL_TUNE);
   const other = await context.newPage();
+  waitsForScript(other);
   for (const one of [page, other]) await one.goto(`/tunes/${id}/tune`);
   await page.getByLabel('Composer').fill('First');
   await page.getByLabel('Composer').press('Enter');

@@ -1,6 +1,6 @@
 import { unzipSync } from 'fflate';
 import type { Page } from '@playwright/test';
-import { auditFaults, bringIn, allDrawn, expect, saved, SMALL_TUNE, test } from './page';
+import { auditFaults, bringIn, allDrawn, expect, saved, SMALL_TUNE, test, waitsForScript } from './page';
 
 const player = (name: string, instrument: string, level: string, more = {}) => ({
   id: name.toLowerCase(),
@@ -89,6 +89,7 @@ test('two people on one group: the later save asks, saves over, and goes on savi
     return groups.find((one) => one.id === id)?.group.players.map(({ name }) => name);
   };
   const other = await context.newPage();
+  waitsForScript(other);
   for (const one of [page, other]) {
     await one.goto('/groups');
     await one

@@ -6,13 +6,7 @@ import { expect, test as base, type Page } from '@playwright/test';
 export const test = base.extend<{ readonly faults: string[] }>({
   // What the server sent is seen before its script runs: a person's hand is slower than that, a test's is not.
   page: async ({ page }, provide) => {
-    const goto = page.goto.bind(page);
-    page.goto = async (...address) => {
-      const answer = await goto(...address);
-      if (await page.getByRole('navigation', { name: 'Rooms' }).count())
-        await page.locator('html[data-ready]').waitFor({ state: 'attached' });
-      return answer;
-    };
+    waitsForScript(page);
     await provide(page);
   },
   faults: [
@@ -31,6 +25,17 @@ export const test = base.extend<{ readonly faults: string[] }>({
 });
 
 export { expect };
+
+/** From now on this page is opened only when its script answers. */
+export function waitsForScript(page: Page): void {
+  const goto = page.goto.bind(page);
+  page.goto = async (...address) => {
+    const answer = await goto(...address);
+    if (await page.getByRole('navigation', { name: 'Rooms' }).count())
+      await page.locator('html[data-ready]').waitFor({ state: 'attached' });
+    return answer;
+  };
+}
 
 const axe = readFileSync(join(process.cwd(), 'node_modules/axe-core/axe.min.js'), 'utf8');
 
