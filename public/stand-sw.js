@@ -6,7 +6,7 @@ const MOST = 600;
 self.addEventListener('install', () => self.skipWaiting());
 self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim()));
 
-const isStand = ({ pathname }) => /^\/tunes\/[^/]+\/stand$/.test(pathname);
+const isStand = ({ pathname }) => /^\/tunes\/[^/]+\/stand$/.test(pathname) || /^\/p\/[\w-]+(?:\/stand)?$/.test(pathname);
 const isFile = ({ pathname }) => pathname.startsWith('/_next/static/') || pathname === '/api/sounds' || pathname === '/hearing-worklet.js' || pathname === '/icon.svg';
 
 async function keep(request, response) {
@@ -29,7 +29,9 @@ async function fileOf(request) {
 async function pageOf(request) {
   try {
     const response = await fetch(request);
-    await keep(request, response.clone());
+    // A link that has ended opens nothing any more, not even what was kept.
+    if (response.status === 404) await (await caches.open(KEPT)).delete(request);
+    else if (!response.redirected) await keep(request, response.clone());
     return response;
   } catch (error) {
     const known = await caches.match(request);

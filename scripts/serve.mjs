@@ -4,11 +4,14 @@ import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:http';
 import next from 'next';
 import pino from 'pino';
-import { putHeaders, refusal } from './setup/gateway.mjs';
+import { doorFile } from './setup/door.mjs';
+import { loggedPath, putHeaders, refusal } from './setup/gateway.mjs';
+import { callerOf, forgetForwarded, listening, LOOPBACK } from './setup/origin.mjs';
 import { inProject } from './setup/project.mjs';
 import { sharedPages } from './setup/sharedPages.mjs';
 
-const [hostname, port] = ['127.0.0.1', Number(process.env.PORT)];
+const { bind, origin, proxies } = listening();
+const [hostname, port] = [LOOPBACK, Number(process.env.PORT)];
 const dev = process.env.NODE_ENV === 'development';
 const log = pino({ level: process.env.REED_LOG ?? 'info', base: undefined }, pino.destination({ fd: 2, sync: true }));
 
@@ -17,18 +20,22 @@ const SLOW = 2_000;
 const app = next({ dev, dir: inProject(), hostname, port });
 await app.prepare();
 const makeAnswer = app.getRequestHandler();
-const handle = dev ? makeAnswer : sharedPages(makeAnswer);
+// What is made for somebody who is signed in is never held for anybody else.
+const handle = dev || origin !== undefined ? makeAnswer : sharedPages(makeAnswer);
+const { enter, within } = await import(await doorFile(dev));
 
 /** Slow senders are looked for this often; without it a limit of 15 s would be one of 45. Milliseconds. */
 const CHECK_EVERY = 2_000;
 // What is written belongs to whoever runs the program, and to nobody else on the machine.
 process.umask(0o077);
 
-const server = createServer({ connectionsCheckingInterval: CHECK_EVERY }, (request, response) => {
+const answer = (request, response) => {
   const id = randomUUID().slice(0, 8);
   const started = performance.now();
   // Never what was searched for or sent: an address without its query names ids alone.
-  const path = (request.url ?? '').split('?', 1)[0].slice(0, 200);
+  const path = loggedPath(request.url);
+  const caller = callerOf(request, proxies);
+  forgetForwarded(request.headers);
   response.setHeader('x-request-id', id);
   response.once('close', () => {
     const milliseconds = Math.round(performance.now() - started);
@@ -43,24 +50,52 @@ const server = createServer({ connectionsCheckingInterval: CHECK_EVERY }, (reque
     if (response.statusCode >= 500 || milliseconds > SLOW) log.warn(told, 'request');
     else log.debug(told, 'request');
   });
-  putHeaders(request, response, dev);
-  const refused = refusal(request);
+  putHeaders(request, response, dev, origin);
+  const refused = refusal(request, origin);
   // A person who followed a broken link gets a page that says so.
   if (refused?.status === 404 && wantsPage(request)) request.url = '/404';
   else if (refused) return turnAway(response, refused.status, refused.message);
   // Whether the process lives is asked often, most of all when it has much to do.
   if (request.url === '/api/health/live') return alive(response);
-  handle(request, response).catch((error) => {
+  letIn(request, response, caller).catch((error) => {
     // Its message may hold what was asked for.
     log.error({ id, error: error?.name ?? 'unknown', code: error?.code }, 'a request failed');
     if (!response.headersSent) turnAway(response, 500, 'Something went wrong here.');
   });
+};
+
+/** Each address listens for itself: beside that of the house, this machine's own, by which the program looks after itself. */
+const addresses = ['0.0.0.0', '::'].includes(bind) ? [bind] : [...new Set([LOOPBACK, bind])];
+const servers = addresses.map((address) => {
+  const server = createServer({ connectionsCheckingInterval: CHECK_EVERY }, answer);
+  // A client that sends its request for minutes holds nothing up, but need not be waited for.
+  server.requestTimeout = 60_000;
+  server.headersTimeout = 15_000;
+  server.on('clientError', (_, socket) => socket.end('HTTP/1.1 400 Bad Request\r\nconnection: close\r\n\r\n'));
+  return server.listen(port, address);
 });
-// A client that sends its request for minutes holds nothing up, but need not be waited for.
-server.requestTimeout = 60_000;
-server.headersTimeout = 15_000;
-server.on('clientError', (_, socket) => socket.end('HTTP/1.1 400 Bad Request\r\nconnection: close\r\n\r\n'));
-server.listen(port, hostname);
+
+/** Finds out who asks, and answers as to them. */
+async function letIn(request, response, address) {
+  let entry;
+  try {
+    entry = await enter({ method: request.method, url: request.url, headers: request.headers, address });
+  } catch (error) {
+    log.warn({ error: error?.name ?? 'unknown', code: error?.code }, 'who asks could not be found out');
+    response.setHeader('retry-after', '2');
+    return turnAway(response, 503, 'The database does not answer.');
+  }
+  if (entry.location !== undefined) {
+    response.writeHead(303, { location: entry.location, 'cache-control': 'no-store' });
+    return response.end();
+  }
+  if (entry.status !== undefined) {
+    if (entry.retryAfter !== undefined) response.setHeader('retry-after', String(entry.retryAfter));
+    return turnAway(response, entry.status, entry.message);
+  }
+  if (entry.url !== undefined) request.url = entry.url;
+  return within(entry.asked, () => handle(request, response));
+}
 
 for (const signal of ['SIGTERM', 'SIGINT']) process.once(signal, end);
 
@@ -84,7 +119,10 @@ function alive(response) {
 
 /** What is being answered gets a second; then it is over. */
 function end() {
-  server.close(() => process.exit(0));
-  server.closeIdleConnections();
+  let open = servers.length;
+  for (const server of servers) {
+    server.close(() => --open === 0 && process.exit(0));
+    server.closeIdleConnections();
+  }
   setTimeout(() => process.exit(0), 1_000);
 }

@@ -5,6 +5,7 @@ import { keepDailyBackups } from './setup/backups.mjs';
 import { ensureBuild } from './setup/build.mjs';
 import { commandLine, ensureMariaDbPackages, makeFolder } from './setup/mariadb.mjs';
 import { ensureNpmPackages } from './setup/packages.mjs';
+import { listening } from './setup/origin.mjs';
 import { freePort } from './setup/ports.mjs';
 import { ensureSoundBank } from './setup/sounds.mjs';
 import { ensureTextFonts } from './setup/fonts.mjs';
@@ -20,6 +21,7 @@ const givenDatabase = process.env.DATABASE_URL || undefined;
 
 const MAX_TRIES = 5;
 const wanted = portWanted();
+const { origin } = listeningOrStop();
 ensureWritable();
 const before = existsSync(stateFile) ? readState() : undefined;
 if (before?.pid && isAlive(before.pid) && commandLine(before.pid).includes('start.mjs')) {
@@ -53,10 +55,22 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => v
 remember();
 if (!givenDatabase) await running.startDatabase();
 const setupUrl = givenDatabase ?? running.database?.setupUrl;
-await prepare();
+// Messages that no mail server takes lie with the studio's data.
+process.env.REED_OUTBOX ??= join(folder, 'outbox');
+const welcome = await prepare();
 await running.serve();
 if (process.env.REED_BACKUP === 'daily' && !givenDatabase) keepDailyBackups(folder, () => running.database);
-say(`Reed Hook is ready: http://127.0.0.1:${port}`);
+say(`Reed Hook is ready: ${origin ?? `http://127.0.0.1:${port}`}`);
+if (welcome) say(`There is no account yet. Whoever opens this address first, within a day, is the owner:\n${welcome}`);
+
+/** Told before anything is begun: what can be reached by others without signing in is not started. */
+function listeningOrStop() {
+  try {
+    return listening();
+  } catch (error) {
+    return stopWith(error.message);
+  }
+}
 
 /** Brings the tables up to date; again where the database was lost over it, since that is started anew meanwhile. */
 async function prepare() {
@@ -65,7 +79,7 @@ async function prepare() {
       env: { DATABASE_URL: setupUrl },
       allowFailure: true,
     });
-    if (status === 0) return;
+    if (status === 0) return /^first owner: (\S+)$/m.exec(output)?.[1];
     if (tries === MAX_TRIES) {
       process.stderr.write(`${output}\nThe database could not be brought up to date.\n`);
       return end(1);

@@ -5,14 +5,16 @@ export interface Refusal {
   readonly message: string;
 }
 
-export function refusal(request: {
-  readonly method: string;
-  readonly url?: string;
-  readonly headers: IncomingHttpHeaders;
-}): Refusal | undefined;
+export function refusal(
+  request: { readonly method: string; readonly url?: string; readonly headers: IncomingHttpHeaders },
+  origin?: string,
+): Refusal | undefined;
+
+export function loggedPath(url?: string): string;
 
 export function putHeaders(
   request: Pick<IncomingMessage, 'url' | 'headers'>,
   response: Pick<ServerResponse, 'setHeader'>,
   isDevelopment: boolean,
+  origin?: string,
 ): void;

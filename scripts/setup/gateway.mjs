@@ -12,6 +12,22 @@ const PLAIN_HEADERS = {
   'permissions-policy': 'camera=(), geolocation=(), microphone=(self), payment=(), usb=()',
 };
 
+/** Addresses that hold a secret: it must not go on to another site, into an index, or into anybody's cache. */
+const SECRET = /^\/(?:p|welcome|reset)\/[^/?]+/;
+const SECRET_HEADERS = {
+  'referrer-policy': 'no-referrer',
+  'x-robots-tag': 'noindex, nofollow',
+  'cache-control': 'no-store',
+};
+
+/** An address as the log may hold it: without what was searched for, and without a secret. */
+export function loggedPath(url = '') {
+  return url
+    .split('?', 1)[0]
+    .replace(SECRET, (found) => `/${found.split('/')[1]}/…`)
+    .slice(0, 200);
+}
+
 const LOCAL_HOSTS = ['127.0.0.1', 'localhost', '[::1]'];
 /** Methods that are answered somewhere; TRACE would send back what a browser keeps to itself. */
 const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'DELETE', 'OPTIONS'];
@@ -21,21 +37,26 @@ const READING = ['GET', 'HEAD', 'OPTIONS'];
  * Why a request is not let in, as status and sentence; nothing where it is. The host must be ours, so that no foreign
  * name can be pointed at this machine; what changes something must come from our own pages; and other sites may link
  * here, but start no work.
+ * @param origin the one address under which the program is asked for; nothing where it runs for one person alone, on
+ *   this machine
  */
-export function refusal({ method, url = '/', headers }) {
+export function refusal({ method, url = '/', headers }, origin) {
   const host = headers.host ?? '';
-  const name = host.replace(/:\d+$/, '');
-  const named = (process.env.REED_HOSTS ?? '').split(',').filter((one) => one !== '');
-  if (!LOCAL_HOSTS.includes(name) && !named.includes(name))
-    return { status: 421, message: 'This address is not served here.' };
+  if (!isServed(host, url, origin)) return { status: 421, message: 'This address is not served here.' };
   if (!METHODS.includes(method))
     return { status: 405, message: `${String(method).slice(0, 20)} is not answered here.` };
   const wrong = wrongPath(url);
   if (wrong) return wrong;
-  // Behind a proxy of the named hosts the page may have come by TLS; on this machine it has not.
-  const origins = LOCAL_HOSTS.includes(name) ? [`http://${host}`] : [`http://${host}`, `https://${host}`];
+  const origins = [origin ?? `http://${host}`];
   const isAllowed = READING.includes(method) ? mayRead(headers, origins) : comesFromHere(headers, origins);
   return isAllowed ? undefined : { status: 403, message: 'Requests from other sites are refused.' };
+}
+
+/** The program's own questions whether it is well come to this machine, whatever its address. */
+function isServed(host, url, origin) {
+  const isLocal = LOCAL_HOSTS.includes(host.replace(/:\d+$/, ''));
+  if (origin === undefined) return isLocal;
+  return host === new URL(origin).host || (isLocal && /^\/api\/health(?:\/live)?$/.test(url));
 }
 
 /**
@@ -79,8 +100,11 @@ function mayRead(headers, origins) {
  * Puts the headers on an answer. Pages get a strict content security policy with a fresh nonce, which the request
  * carries on to where they are made; a static file needs none.
  */
-export function putHeaders(request, response, isDevelopment) {
+export function putHeaders(request, response, isDevelopment, origin) {
   for (const [name, value] of Object.entries(PLAIN_HEADERS)) response.setHeader(name, value);
+  if (origin?.startsWith('https:')) response.setHeader('strict-transport-security', 'max-age=31536000');
+  if (SECRET.test(request.url ?? ''))
+    for (const [name, value] of Object.entries(SECRET_HEADERS)) response.setHeader(name, value);
   if (request.url?.startsWith('/_next/static/')) return;
   const nonce = randomBytes(16).toString('base64');
   const policy = [

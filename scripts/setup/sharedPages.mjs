@@ -9,7 +9,7 @@ const LONGEST = 2_097_152;
 /** Files of a tune: parts as they are printed, pictures of openings. */
 const FILES = /^\/api\/tunes\/[\w-]+\/files\/[\w.-]+$/;
 /** Addresses that are no pages: data, other files, and what is asked for piecewise. */
-const NO_PAGES = /^\/(?:api|_next)\/|\.[a-z0-9]+$/i;
+const NO_PAGES = /^\/(?:api|_next|p)\/|\.[a-z0-9]+$/i;
 
 /**
  * Puts a memory before whatever makes pages. It holds whole answers by address and cookies, so that nobody sees what

@@ -7,6 +7,8 @@ import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { Nonce } from '../ui/Nonce';
 import { ToastArea } from '../ui/Toast';
+import { WhoAsksArea } from '../ui/WhoAsks';
+import { whoAsks } from '../server/accounts/asking';
 
 export const metadata: Metadata = {
   title: { default: 'Reed Hook', template: '%s · Reed Hook' },
@@ -26,7 +28,9 @@ export default async function Layout({ children }: { readonly children: ReactNod
     <html lang="en" className={leipzig.variable}>
       <body>
         <Nonce value={nonce} />
-        <ToastArea>{children}</ToastArea>
+        <WhoAsksArea who={whoAsks()}>
+          <ToastArea>{children}</ToastArea>
+        </WhoAsksArea>
       </body>
     </html>
   );

@@ -8,6 +8,7 @@ import * as melodies from './migrations/006-melodies';
 import * as drills from './migrations/007-drills';
 import * as timeInTheBin from './migrations/008-time-in-the-bin';
 import * as pupils from './migrations/009-pupils';
+import * as accounts from './migrations/010-accounts';
 
 interface Migration {
   readonly up: (knex: Knex) => Promise<void>;
@@ -25,6 +26,7 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '007-drills': drills,
   '008-time-in-the-bin': timeInTheBin,
   '009-pupils': pupils,
+  '010-accounts': accounts,
 };
 
 const source: Knex.MigrationSource<string> = {

@@ -1,6 +1,9 @@
 import type { Knex } from 'knex';
+import { accountsDatabase, type AccountsDatabase } from '../db/accountsDatabase';
 import { connect } from '../db/connect';
+import { forgetOldLimits, limitCounter, type LimitCounter, type LimitSize } from '../db/limits';
 import { studioDatabase, type StudioDatabase } from '../db/studioDatabase';
+import { currentlyAsked } from './accounts/asking';
 
 /** No statement of the program takes a second; one that runs away is ended, and whoever asked comes again. */
 const STATEMENT_SECONDS = 10;
@@ -20,12 +23,42 @@ export async function closePool(): Promise<void> {
   delete holder.reedHookPool;
 }
 
-/** Until there are accounts, everybody works in this studio. */
-const ONLY_STUDIO = 'net-loft';
-
-/** The tables as the studio that is asking sees them. */
+/** The tables as whoever asks may see them. @throws Error where nobody is signed in */
 export function currentStudio(): StudioDatabase {
-  return studioDatabase(pool(), ONLY_STUDIO);
+  const { asking } = currentlyAsked();
+  switch (asking.kind) {
+    case 'alone':
+    case 'pupil':
+      return studioDatabase(pool(), asking.studio);
+    case 'person':
+      return studioDatabase(pool(), asking.studio, {
+        person: asking.person,
+        allPupils: asking.role === 'owner',
+        ownWorksOnly: asking.role === 'teacher' && asking.settings.ownWorksOnly,
+      });
+    case 'nobody':
+      throw new Error('nobody is signed in');
+  }
+}
+
+/** A studio as the program itself sees it, outside of a request: set-up, and what is done by night. */
+export function programStudio(id: string): StudioDatabase {
+  return studioDatabase(pool(), id);
+}
+
+/** People, sessions and links: what belongs to no studio. */
+export function accounts(): AccountsDatabase {
+  return accountsDatabase(pool());
+}
+
+/** A counter in the database. @param name of ASCII letters and dashes */
+export function counter(name: string, size: LimitSize): LimitCounter {
+  return limitCounter(pool(), name, size);
+}
+
+/** What has run out of being counted is forgotten. */
+export function tidyLimits(now: Date): Promise<void> {
+  return forgetOldLimits(pool(), now.getTime());
 }
 
 const GONE: readonly string[] = [

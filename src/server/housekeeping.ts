@@ -1,20 +1,31 @@
 import { emptyBin } from '../db/binRepository';
+import { thinAudit } from '../db/auditRepository';
+import { deleteEndedSessions } from '../db/sessionRepository';
 import { thinRevisions } from '../db/revisionRepository';
 import { tuneIds } from '../db/tuneRepository';
-import { currentStudio } from './database';
+import { accounts, programStudio, tidyLimits } from './database';
 import { faultOf } from './fault';
 import { log } from './log';
 
 const DAY = 86_400_000;
 /** Not while the program starts. */
 const FIRST = 60_000;
+const AUDIT_DAYS = 365;
 
-/** What age makes superfluous goes: what lay in the bin for 30 days, and versions between those that are kept. */
+/**
+ * What age makes superfluous goes, in every studio: what lay in the bin for 30 days, versions between those that are
+ * kept, what was done a year ago; and sessions that have ended.
+ */
 async function tidy(now = new Date()): Promise<{ readonly deleted: number; readonly thinned: number }> {
-  const studio = currentStudio();
-  const deleted = await emptyBin(studio, now);
-  let thinned = 0;
-  for (const id of await tuneIds(studio)) thinned += await thinRevisions(studio, id, now);
+  let [deleted, thinned] = [0, 0];
+  for (const id of await accounts().studioIds()) {
+    const studio = programStudio(id);
+    deleted += await emptyBin(studio, now);
+    for (const tune of await tuneIds(studio)) thinned += await thinRevisions(studio, tune, now);
+    await thinAudit(studio, new Date(now.getTime() - AUDIT_DAYS * DAY));
+  }
+  await deleteEndedSessions(accounts(), now);
+  await tidyLimits(now);
   return { deleted, thinned };
 }
 

@@ -7,7 +7,9 @@ import { addWork, documentsOf } from '../db/tuneRepository';
 import { DEMO_LICKS } from '../demo/licks';
 import { DEMO_DRILLS, DEMO_GROUPS, DEMO_STUDIO_NAME, DEMO_TUNES } from '../demo/studio';
 import { connect } from '../db/connect';
-import { closePool, currentStudio } from './database';
+import { FIRST_STUDIO, hasAccounts } from './accounts/asking';
+import { firstOwnersLink } from './accounts/invitations';
+import { closePool, programStudio } from './database';
 import { faultOf } from './fault';
 import { demoPupils, withDemoPupils } from './demoPupils';
 import { calendarToday } from './pupils';
@@ -17,7 +19,7 @@ import { demoDrill, demoLick, demoGroup, demoWork } from './demoStudio';
 async function prepare(): Promise<void> {
   await migrateApart();
   // All or nothing: a start that is broken off here finds no studio the next time and begins again.
-  await currentStudio().transaction(async (studio) => {
+  await programStudio(FIRST_STUDIO).transaction(async (studio) => {
     if (!(await ensureStudio(studio, DEMO_STUDIO_NAME))) return;
     const pupils = demoPupils(calendarToday());
     for (const { id, pupil, log } of pupils) {
@@ -50,6 +52,9 @@ async function migrateApart(): Promise<void> {
 
 try {
   await prepare();
+  const welcome = hasAccounts() ? await firstOwnersLink(new Date()) : undefined;
+  // Whoever starts the program reads it there: it is in no log.
+  if (welcome !== undefined) process.stdout.write(`first owner: ${welcome}\n`);
 } catch (error) {
   // Run by a script: one line says what is wrong, the trace would only hide it.
   const { error: what, code, table } = faultOf(error);

@@ -1,19 +1,22 @@
 'use client';
 
-import { Archive, BookOpen, CalendarDays, Guitar, UserRound, Users } from 'lucide-react';
+import { Archive, BookOpen, CalendarDays, Guitar, KeyRound, UserRound, Users } from 'lucide-react';
 import type { ReactNode } from 'react';
 import Link from 'next/link';
 import { useReady } from './useReady';
+import { useWhoAsks } from './WhoAsks';
 
 /** The rooms of the program: a rail at the left, on a narrow screen a bar at the foot. */
 export function Rail({
   here,
   onHelp,
 }: {
-  readonly here: 'shelf' | 'bench' | 'today' | 'pupils' | 'groups' | 'instruments' | 'studio';
+  readonly here: 'shelf' | 'bench' | 'today' | 'pupils' | 'groups' | 'instruments' | 'studio' | 'people' | 'account';
   readonly onHelp: () => void;
 }) {
   useReady();
+  const who = useWhoAsks();
+  const isGuest = who?.role === 'guest';
   return (
     <nav
       aria-label="Rooms"
@@ -34,21 +37,32 @@ export function Rail({
       <Room href="/" name="Shelf" isHere={here === 'shelf'}>
         <BookOpen size={18} aria-hidden="true" />
       </Room>
-      <Room href="/today" name="Today" isHere={here === 'today'}>
-        <CalendarDays size={18} aria-hidden="true" />
-      </Room>
-      <Room href="/pupils" name="Pupils" isHere={here === 'pupils'}>
-        <UserRound size={18} aria-hidden="true" />
-      </Room>
+      {!isGuest && (
+        <>
+          <Room href="/today" name="Today" isHere={here === 'today'}>
+            <CalendarDays size={18} aria-hidden="true" />
+          </Room>
+          <Room href="/pupils" name="Pupils" isHere={here === 'pupils'}>
+            <UserRound size={18} aria-hidden="true" />
+          </Room>
+        </>
+      )}
       <Room href="/groups" name="Groups" isHere={here === 'groups'}>
         <Users size={18} aria-hidden="true" />
       </Room>
       <Room href="/instruments" name="Charts" isHere={here === 'instruments'}>
         <Guitar size={18} aria-hidden="true" />
       </Room>
-      <Room href="/studio" name="Studio" isHere={here === 'studio'}>
-        <Archive size={18} aria-hidden="true" />
-      </Room>
+      {!isGuest && (
+        <Room href="/studio" name="Studio" isHere={here === 'studio'}>
+          <Archive size={18} aria-hidden="true" />
+        </Room>
+      )}
+      {who?.role === 'owner' && (
+        <Room href="/people" name="People" isHere={here === 'people'}>
+          <KeyRound size={18} aria-hidden="true" />
+        </Room>
+      )}
       <button
         type="button"
         onClick={onHelp}
@@ -57,6 +71,16 @@ export function Rail({
       >
         ?
       </button>
+      {who && (
+        <Link
+          href="/account"
+          aria-label={`Your account: ${who.name}, ${who.role} of ${who.studio}`}
+          aria-current={here === 'account' ? 'page' : undefined}
+          className={`flex size-9 shrink-0 items-center justify-center rounded-full border text-[13px] font-semibold hover:text-white min-[900px]:mt-2 ${here === 'account' ? 'border-cane-bright bg-reed-soft text-white' : 'border-reed-pale'}`}
+        >
+          {initials(who.name)}
+        </Link>
+      )}
     </nav>
   );
 }
@@ -82,4 +106,10 @@ function Room({
       {name}
     </Link>
   );
+}
+
+/** Two letters at most. */
+function initials(name: string): string {
+  const [first = '', ...others] = name.split(/\s+/).filter((one) => one !== '');
+  return `${[...first][0] ?? ''}${[...(others.at(-1) ?? '')][0] ?? ''}`.toUpperCase();
 }

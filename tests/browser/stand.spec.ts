@@ -48,7 +48,7 @@ test('a part stands large, is turned, cut into chunks, and worked up by good rou
 test('a stand that was opened once opens again without a network, with its music', async ({ page, context }) => {
   await page.goto('/tunes/kelp-on-the-slipway/stand?level=advanced');
   await expect(page.locator('main svg .note').first()).toBeVisible({ timeout: 30_000 });
-  await expect(page.getByText('kept for without a network')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('Saved for offline use')).toBeVisible({ timeout: 30_000 });
   await expect
     .poll(() => page.evaluate(async () => (await caches.match('/hearing-worklet.js')) !== undefined))
     .toBe(true);

@@ -15,6 +15,8 @@ import { Sheet } from '../../ui/Sheet';
 import { AidMenu } from '../work/AidMenu';
 import { MARKS_TEXT, readKnown, readLimit } from '../work/playerFields';
 import { freshId } from './openPupil';
+import { OwnLink } from './OwnLink';
+import { type Taught, TaughtBy } from './TaughtBy';
 import type { PupilOnScreen } from './usePupil';
 import { DateField } from './WorkTab';
 
@@ -27,11 +29,13 @@ const USUAL_LESSON = { weekday: 'thursday', time: '16:00', minutes: 30 } as cons
 export function AboutTab({
   screen,
   custom,
+  taught,
   onRemove,
   onDelete,
 }: {
   readonly screen: PupilOnScreen;
   readonly custom: readonly CustomInstrument[];
+  readonly taught?: Taught | undefined;
   readonly onRemove: () => void;
   readonly onDelete: () => void;
 }) {
@@ -175,6 +179,10 @@ export function AboutTab({
 
         <h2 className="font-serif text-base font-semibold">Days off</h2>
         <DaysOff screen={screen} />
+
+        <h2 className="mt-5 font-serif text-base font-semibold">At home</h2>
+        <OwnLink pupil={open.id} name={pupil.name} />
+        {taught && <TaughtBy pupil={open.id} taught={taught} />}
 
         <h2 className="mt-5 font-serif text-base font-semibold">Privacy</h2>
         <p className="mb-2 text-[13px] text-ink-soft">

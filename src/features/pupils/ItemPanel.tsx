@@ -7,6 +7,7 @@ import { dateWords, instrumentOfPlaying, knownDay, type PlanItem, playingOf, wee
 import { restMinutes } from '../../core/rehearsal';
 import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
+import { standQuery } from '../work/standAddress';
 import type { PupilOnScreen } from './usePupil';
 import { added, type ChosenItem, freed, pinned, pinOf, struck, type WeekDay } from './weekPlan';
 
@@ -110,15 +111,9 @@ function StandLink({ screen, item }: { readonly screen: PupilOnScreen; readonly 
   const work = pupil.work.find(({ id }) => id === item.work);
   const playing = playingOf(pupil, work?.playing);
   if (!work?.tune || !playing || item.kind === 'warm-up') return null;
-  const query = new URLSearchParams({
-    level: playing.level,
-    pupil: open.id,
-    work: work.id,
-    step: item.step,
-    ...(item.tempo !== undefined && { tempo: String(item.tempo) }),
-    ...(item.fromBar !== undefined && { from: String(item.fromBar) }),
-    ...(item.toBar !== undefined && { to: String(item.toBar) }),
-  });
+  const query = standQuery(item);
+  query.set('level', playing.level);
+  query.set('pupil', open.id);
   return (
     <Link
       href={`/tunes/${work.tune}/stand?${query.toString()}`}

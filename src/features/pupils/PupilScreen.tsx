@@ -24,6 +24,7 @@ import type { VersionedPupil } from './openPupil';
 import { PrintSheet } from './PrintSheet';
 import { ProgressTab } from './ProgressTab';
 import { Plays } from './PupilsScreen';
+import type { Taught } from './TaughtBy';
 import { usePupil } from './usePupil';
 import { WeekTab } from './WeekTab';
 import { WorkTab } from './WorkTab';
@@ -37,11 +38,13 @@ export function PupilScreen({
   log,
   today,
   custom,
+  taught,
 }: {
   readonly given: VersionedPupil;
   readonly log: readonly LogEntry[];
   readonly today: string;
   readonly custom: readonly CustomInstrument[];
+  readonly taught?: Taught | undefined;
 }) {
   const screen = usePupil(given, log, today);
   const { pupil, open, update } = screen;
@@ -168,6 +171,7 @@ export function PupilScreen({
               <AboutTab
                 screen={screen}
                 custom={custom}
+                taught={taught}
                 onRemove={() => void remove(false)}
                 onDelete={() => void remove(true)}
               />

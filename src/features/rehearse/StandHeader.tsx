@@ -46,6 +46,7 @@ export function StandHeader({
   level,
   what,
   isTogether = false,
+  home,
   look: { hidden, aids, view, size, isPanelOpen },
   onLook,
 }: {
@@ -56,6 +57,8 @@ export function StandHeader({
   readonly what: OnStand;
   /** The part of a player in a group: other levels have none here. */
   readonly isTogether?: boolean;
+  /** A pupil's own week: they go back there, and to no other level. */
+  readonly home?: string | undefined;
   readonly look: StandLook;
   readonly onLook: (change: Partial<StandLook>) => void;
 }) {
@@ -63,17 +66,17 @@ export function StandHeader({
     <header className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-panel px-3 py-1">
       <Link
         prefetch={false}
-        href={`/tunes/${id}/${isTogether ? 'together' : tune.drill ? 'drills' : WHERE_FROM[what]}`}
+        href={home ?? `/tunes/${id}/${isTogether ? 'together' : tune.drill ? 'drills' : WHERE_FROM[what]}`}
         className="inline-flex min-h-9 items-center gap-1.5 rounded px-2 hover:bg-cane-pale"
       >
         <ArrowLeft size={16} aria-hidden="true" />
-        Bench
+        {home ? 'My week' : 'Bench'}
       </Link>
       <h1 className="min-w-0 flex-1 truncate font-serif text-[18px] font-semibold">
         {part?.title ?? (tune.title || 'Untitled')}
         <span className="ml-2 font-sans text-[13px] font-normal text-ink-soft">{part?.instrument.name}</span>
       </h1>
-      {!isTogether && (
+      {!isTogether && home === undefined && (
         <nav aria-label="Level" className="flex">
           {LEVELS.map((one) => (
             <Link

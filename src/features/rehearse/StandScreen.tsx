@@ -21,7 +21,7 @@ import { pageAt, pagesOf, ROW_GAP } from './pages';
 import { PracticePanel } from './PracticePanel';
 import { STAND_SIZES, StandHeader } from './StandHeader';
 import { StandRow, type Hidden } from './StandRow';
-import { useKeptOffline } from './useKeptOffline';
+import { useStandKept } from '../work/useStandKept';
 import { useAssignment } from './useAssignment';
 import { useListener } from './useListener';
 import { usePractice } from './usePractice';
@@ -39,10 +39,12 @@ interface Props {
   readonly assignment?: Assignment;
   /** The others of a group, where it is the player's part in it. */
   readonly behind?: GroupWishes;
+  /** The page of a pupil's own week, where the stand is reached from there alone. */
+  readonly home?: string;
 }
 
 /** One part on the stand: as large as is wanted, turned by tap, pedal or by itself, beside what it is learned with. */
-export function StandScreen({ id, work, level, what, assignment, behind }: Props) {
+export function StandScreen({ id, work, level, what, assignment, behind, home }: Props) {
   const { tune } = work;
   const part = useMemo(() => standPart(work, level, what), [work, level, what]);
   const chunks = useMemo(() => (part ? proposeChunks(part) : []), [part]);
@@ -55,7 +57,7 @@ export function StandScreen({ id, work, level, what, assignment, behind }: Props
   const [turned, setTurned] = useState(0);
   const sheet = useRef<HTMLDivElement>(null);
   const { width, height } = useSize(sheet);
-  const { isReady, isKept } = useKeptOffline();
+  const { isReady, isKept } = useStandKept();
   const [isBefore, setBefore] = useState(false);
   const [aids, setAids] = useState<StandAids>('page');
   const drawn = useMemo(() => withStandAids(work, level, aids), [work, level, aids]);
@@ -78,7 +80,7 @@ export function StandScreen({ id, work, level, what, assignment, behind }: Props
   }, [isReady, player]);
   const isPlaying = state.kind === 'playing' || state.kind === 'waking';
   useWakeLock(true);
-  const name = `${id}/${level}/${what}${behind ? `/together/${behind.without ?? 0}` : ''}${assignment ? `/${assignment.pupil}/${assignment.step}` : ''}`;
+  const name = `${id}/${level}/${what}${behind ? `/together/${behind.without ?? 0}` : ''}${assignment ? `/${assignment.log}/${assignment.step}` : ''}`;
   const practice = usePractice({ name, work, level, what, part, chunks, player, behind });
   const log = usePracticeLog(assignment, practice.place.perMinute, isPlaying);
   const heard = (how: 'good' | 'again', by: 'stand' | 'listener') => {
@@ -144,6 +146,7 @@ export function StandScreen({ id, work, level, what, assignment, behind }: Props
         level={level}
         what={what}
         isTogether={behind !== undefined}
+        home={home}
         look={{ hidden, aids, view, size, isPanelOpen }}
         onLook={(next) => {
           if (next.hidden !== undefined) setHidden(next.hidden);
@@ -213,7 +216,7 @@ export function StandScreen({ id, work, level, what, assignment, behind }: Props
             <BeatLight player={player} isOn={state.kind === 'playing'} />
             <span className="text-ink-soft tabular-nums">
               {pages.length > 0 && `${page + 1} of ${pages.length}`}
-              {isKept && <span className="ml-2">kept for without a network</span>}
+              {isKept && <span className="ml-2">Saved for offline use</span>}
             </span>
             <button
               type="button"
@@ -255,7 +258,8 @@ function LogLine({
   readonly status: { readonly minutes: number; readonly sent?: 'sent' | 'waiting' | 'refused' };
   readonly onWrite: () => void;
 }) {
-  const { name, tempo, from, to, pupil } = assignment;
+  const { name, tempo, from, to, log } = assignment;
+  const place = log.startsWith('p/') ? `/${log}` : `/pupils/${log}`;
   const bars = from === undefined || to === undefined ? '' : from === to ? `, bar ${from}` : `, bars ${from} to ${to}`;
   return (
     <p className="flex flex-wrap items-center gap-x-3 border-b border-line bg-panel px-3 py-1 text-[13px]">
@@ -272,7 +276,7 @@ function LogLine({
       <button type="button" onClick={onWrite} className="min-h-7 rounded px-2 underline underline-offset-2">
         Log it now
       </button>
-      <a href={`/pupils/${pupil}`} className="min-h-7 rounded px-2 leading-7 underline underline-offset-2">
+      <a href={place} className="min-h-7 rounded px-2 leading-7 underline underline-offset-2">
         Back to the week
       </a>
     </p>

@@ -10,7 +10,7 @@ import { wantedNotes } from '../../sound/wantedNotes';
 import { ListenerPanel } from './ListenerPanel';
 import { HearingError } from './microphone';
 import { useListener } from './useListener';
-import { useKeptOffline } from './useKeptOffline';
+import { useStandKept } from '../work/useStandKept';
 import { usePractice } from './usePractice';
 import { useWakeLock } from './useWakeLock';
 
@@ -237,7 +237,7 @@ describe('a screen that stays lit', () => {
 
 describe('the stand without a network', () => {
   function Kept() {
-    const { isReady, isKept } = useKeptOffline();
+    const { isReady, isKept } = useStandKept();
     return <p>{`${isReady} ${isKept}`}</p>;
   }
 

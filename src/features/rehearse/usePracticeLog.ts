@@ -1,11 +1,11 @@
 'use client';
 
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { logEntry, sendAllWaiting, type Sent } from '../work/practiceLog';
+import { logEntry, type LogPlace, sendAllWaiting, type Sent } from '../work/practiceLog';
 
 /** For whom the stand keeps a log, and of what. */
 export interface Assignment {
-  readonly pupil: string;
+  readonly log: LogPlace;
   readonly name: string;
   readonly work: string;
   readonly step: string;
@@ -62,7 +62,7 @@ export function usePracticeLog(assignment: Assignment | undefined, tempo: number
     const { seconds, good, again, right, notes, isListener, tempo: played } = run.current;
     if (!assignment || (good + again === 0 && seconds < LEAST_SECONDS)) return;
     run.current = newRun(played);
-    void logEntry(assignment.pupil, {
+    void logEntry(assignment.log, {
       date: localDate(new Date()),
       work: assignment.work,
       step: assignment.step,

@@ -9,6 +9,12 @@ import { send } from './send';
 
 const KEY = 'reed-hook/practice/';
 
+/** Whose log: the id of a pupil, or `p/` and the secret of their own link. */
+export type LogPlace = string;
+
+const addressOf = (place: LogPlace) =>
+  place.startsWith('p/') ? (`/p/${place.slice(2)}/log` as const) : (`/api/pupils/${place}/log` as const);
+
 /** What is waiting for a pupil. */
 export function waitingEntries(pupil: string): readonly SentEntry[] {
   try {
@@ -72,7 +78,7 @@ export function sendWaiting(pupil: string): Promise<Sent> {
 }
 
 async function sendNow(pupil: string, entries: readonly SentEntry[]): Promise<Sent> {
-  const answer = await send(`/api/pupils/${pupil}/log`, answerSchema, { method: 'POST', json: { entries } });
+  const answer = await send(addressOf(pupil), answerSchema, { method: 'POST', json: { entries } });
   if (answer.ok) return { kind: 'sent' };
   return answer.problem.kind === 'refused' ? { kind: 'refused', message: answer.problem.message } : { kind: 'waiting' };
 }

@@ -32,7 +32,7 @@ const refusalSchema = z.object({ messages: z.array(z.string()).min(1) });
 
 /** The one way from the screens to the server: a path of ours, and the shape that its answer must have. */
 export async function send<Value>(
-  path: `/api/${string}`,
+  path: `/api/${string}` | `/p/${string}`,
   answers: z.ZodType<Value>,
   { method, json, bytes, tries }: Sending,
 ): Promise<Result<Value, SendProblem>> {

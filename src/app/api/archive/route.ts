@@ -2,6 +2,7 @@ import { sizeText, handle, problemResponse } from '../../../server/http';
 import { readArchiveApart } from '../../../server/archive/archiveReader';
 import { MAX_ARCHIVE_BYTES } from '../../../server/archive/archiveFiles';
 import { bringBack, countFiles, exportParts, exportStudio } from '../../../server/archive/studioArchive';
+import { notedOfAsker } from '../../../server/accounts/audit';
 import { currentStudio } from '../../../server/database';
 
 /**
@@ -20,6 +21,7 @@ export function GET(request: Request): Promise<Response> {
         400,
         `This studio is exported in ${parts.length === 1 ? 'one part' : `${parts.length} parts`}: ask with ?part= and a number from 1 to ${parts.length}.`,
       );
+    await notedOfAsker(studio, 'exported', parts.length > 1 ? `part ${part}` : '');
     const name = `reed-hook-studio-${new Date().toISOString().slice(0, 10)}${parts.length > 1 ? `-part-${part}` : ''}`;
     return new Response(exportStudio(studio, tunes, part - 1, request.signal), {
       headers: {

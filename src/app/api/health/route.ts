@@ -1,5 +1,6 @@
 import { isReachable } from '../../../db/studioRepository';
-import { currentStudio } from '../../../server/database';
+import { FIRST_STUDIO } from '../../../server/accounts/asking';
+import { programStudio } from '../../../server/database';
 import { handle } from '../../../server/http';
 import { artifactCache } from '../../../server/artifactCache';
 import { poolState } from '../../../server/pool/pool';
@@ -10,7 +11,7 @@ export const dynamic = 'force-dynamic';
 export function GET(): Promise<Response> {
   return handle(async () =>
     Response.json({
-      ok: await isReachable(currentStudio()),
+      ok: await isReachable(programStudio(FIRST_STUDIO)),
       work: { ...poolState(), making: artifactCache().underWay },
     }),
   );

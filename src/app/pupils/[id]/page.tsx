@@ -1,6 +1,9 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { PupilScreen } from '../../../features/pupils/PupilScreen';
+import { teacherOfPupil } from '../../../db/memberRepository';
+import { currentPerson } from '../../../server/accounts/asking';
+import { teachersOf } from '../../../server/accounts/members';
 import { currentStudio } from '../../../server/database';
 import { listCustomInstruments } from '../../../server/groups';
 import { calendarToday, logForPlan, openPupil } from '../../../server/pupils';
@@ -18,5 +21,9 @@ export default async function PupilPage({ params }: { readonly params: Promise<{
     listCustomInstruments(studio),
   ]);
   if (!given) notFound();
-  return <PupilScreen given={given} log={log} today={today} custom={custom} />;
+  const me = currentPerson();
+  // Owners alone hand pupils over.
+  const taught =
+    me?.role === 'owner' ? { by: await teacherOfPupil(studio, id), teachers: await teachersOf(me.studio) } : undefined;
+  return <PupilScreen given={given} log={log} today={today} custom={custom} taught={taught} />;
 }

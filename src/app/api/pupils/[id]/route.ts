@@ -1,3 +1,4 @@
+import { notedOfAsker } from '../../../../server/accounts/audit';
 import { currentStudio } from '../../../../server/database';
 import { handle, limitedJson, problemResponse, stale } from '../../../../server/http';
 import {
@@ -40,7 +41,11 @@ export function DELETE(request: Request, { params }: Context): Promise<Response>
   return handle(async () => {
     const { id } = await params;
     const isForGood = new URL(request.url).searchParams.get('for-good') === 'yes';
-    const isDone = await (isForGood ? deletePupilWhole : takePupilAway)(currentStudio(), id);
+    const isDone = await currentStudio().transaction(async (inside) => {
+      const done = await (isForGood ? deletePupilWhole : takePupilAway)(inside, id);
+      if (done && isForGood) await notedOfAsker(inside, 'deleted', `pupil ${id}`);
+      return done;
+    });
     return isDone
       ? Response.json({ ok: true })
       : problemResponse(404, 'This pupil was not found: they may have been removed.');

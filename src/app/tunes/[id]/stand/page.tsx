@@ -4,9 +4,8 @@ import { LEVELS } from '../../../../core/instruments';
 import { ON_STAND } from '../../../../core/levels';
 import { workOfVoice } from '../../../../core/ensemble';
 import { workForPlayer } from '../../../../core/keys';
-import { type Pupil, playingOf } from '../../../../core/planning';
 import { StandScreen } from '../../../../features/rehearse/StandScreen';
-import type { Assignment } from '../../../../features/rehearse/usePracticeLog';
+import { assignmentOf } from '../../../../server/assignment';
 import { currentStudio } from '../../../../server/database';
 import { openGroup } from '../../../../server/groups';
 import { openPupil } from '../../../../server/pupils';
@@ -44,37 +43,17 @@ export default async function StandPage({ params, searchParams }: Props) {
     );
   }
   const found = typeof query.pupil === 'string' ? await openPupil(currentStudio(), query.pupil) : undefined;
-  const assigned = found && assignmentOf(found.id, found.pupil, query);
+  const assigned = found && assignmentOf(found.pupil, query);
   const level = LEVELS.find((known) => known === query.level) ?? LEVELS[0];
   if (!assigned) return <StandScreen id={id} work={opened.work} level={level} what={what} />;
-  const { assignment, player } = assigned;
+  const { work, player, ...asked } = assigned;
   return (
     <StandScreen
       id={id}
       work={workForPlayer(opened.work, player)}
       level={player.level}
       what={what}
-      assignment={assignment}
+      assignment={{ ...asked, log: found.id, name: found.pupil.name, work: work.id }}
     />
   );
-}
-
-/** What a pupil was sent to the stand with; nothing where the work is not theirs. */
-function assignmentOf(id: string, pupil: Pupil, query: Readonly<Record<string, string | string[] | undefined>>) {
-  const work = pupil.work.find((one) => one.id === query.work);
-  const playing = work && playingOf(pupil, work.playing);
-  if (!work || !playing || typeof query.step !== 'string') return undefined;
-  const number = (text: string | string[] | undefined) =>
-    typeof text === 'string' && /^\d{1,4}$/.test(text) ? Number(text) : undefined;
-  const [tempo, from, to] = [number(query.tempo), number(query.from), number(query.to)];
-  const assignment: Assignment = {
-    pupil: id,
-    name: pupil.name,
-    work: work.id,
-    step: query.step.slice(0, 80),
-    ...(tempo !== undefined && { tempo }),
-    ...(from !== undefined && { from }),
-    ...(to !== undefined && { to }),
-  };
-  return { assignment, player: { ...playing, name: pupil.name } };
 }

@@ -1,4 +1,5 @@
 import { BIN_KINDS, deleteFromBin, restoreFromBin } from '../../../../../db/binRepository';
+import { notedOfAsker } from '../../../../../server/accounts/audit';
 import { currentStudio } from '../../../../../server/database';
 import { handle, problemResponse } from '../../../../../server/http';
 
@@ -25,5 +26,13 @@ export function POST(_: Request, context: Context): Promise<Response> {
 
 /** Deletes something for good. */
 export function DELETE(_: Request, context: Context): Promise<Response> {
-  return handle(() => inBin(context, (kind, id) => deleteFromBin(currentStudio(), kind, id)));
+  return handle(() =>
+    inBin(context, (kind, id) =>
+      currentStudio().transaction(async (inside) => {
+        const isDone = await deleteFromBin(inside, kind, id);
+        if (isDone) await notedOfAsker(inside, 'deleted', `${kind} ${id}`);
+        return isDone;
+      }),
+    ),
+  );
 }

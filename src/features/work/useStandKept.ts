@@ -9,7 +9,7 @@ const PATIENCE = 2_500;
  * Keeps the stand in the browser, so that it opens without a network. `isReady` is true once everything that is fetched
  * from now on is kept, or where this browser cannot keep anything; `isKept` once what was fetched before is kept too.
  */
-export function useKeptOffline(): { readonly isReady: boolean; readonly isKept: boolean } {
+export function useStandKept(): { readonly isReady: boolean; readonly isKept: boolean } {
   const [isReady, setReady] = useState(false);
   const [isKept, setKept] = useState(false);
   useEffect(() => {

@@ -1,0 +1,35 @@
+import type { Metadata } from 'next';
+import { notFound } from 'next/navigation';
+import { workForPlayer } from '../../../../core/keys';
+import { StandScreen } from '../../../../features/rehearse/StandScreen';
+import { assignmentOf, type StandWish } from '../../../../server/assignment';
+import { linkedPupil } from '../../../linkedPupil';
+import { openedTune } from '../../../openedTune';
+
+export const metadata: Metadata = { title: 'Stand', robots: { index: false, follow: false }, referrer: 'no-referrer' };
+export const dynamic = 'force-dynamic';
+
+/** What is set for a pupil, on their own stand: no tune but theirs, in no part but theirs. */
+export default async function OwnStandPage({
+  params,
+  searchParams,
+}: {
+  readonly params: Promise<{ readonly token: string }>;
+  readonly searchParams: Promise<StandWish>;
+}) {
+  const [{ token }, query, { pupil }] = await Promise.all([params, searchParams, linkedPupil()]);
+  const assigned = assignmentOf(pupil, query);
+  const opened = assigned?.work.tune === undefined ? undefined : await openedTune(assigned.work.tune);
+  if (!assigned || !opened) notFound();
+  const { work, player, ...asked } = assigned;
+  return (
+    <StandScreen
+      id={opened.id}
+      work={workForPlayer(opened.work, player)}
+      level={player.level}
+      what="part"
+      assignment={{ ...asked, log: `p/${token}`, name: pupil.name, work: work.id }}
+      home={`/p/${token}`}
+    />
+  );
+}

@@ -1,0 +1,96 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
+import { z } from 'zod';
+import type { Role } from './access';
+
+/** What an owner decided for a studio. */
+export interface StudioSettings {
+  /** Owners must have a second factor. */
+  readonly secondFactor: boolean;
+  /** Teachers see only the tunes and groups that they made. */
+  readonly ownWorksOnly: boolean;
+}
+
+export const settingsSchema = z.strictObject({ secondFactor: z.boolean(), ownWorksOnly: z.boolean() });
+const NO_SETTINGS: StudioSettings = { secondFactor: false, ownWorksOnly: false };
+
+/** A studio's settings as they are stored; what cannot be read is as it was at first. */
+export function settingsOf(stored: unknown): StudioSettings {
+  if (typeof stored !== 'string') return NO_SETTINGS;
+  try {
+    return settingsSchema.safeParse(JSON.parse(stored)).data ?? NO_SETTINGS;
+  } catch (error) {
+    if (error instanceof SyntaxError) return NO_SETTINGS;
+    throw error;
+  }
+}
+
+/** Somebody who is signed in, and what they are in the studio that they have open. */
+export interface SignedIn {
+  readonly kind: 'person';
+  readonly person: string;
+  readonly name: string;
+  readonly email: string;
+  readonly hasSecondFactor: boolean;
+  readonly studio: string;
+  readonly studioName: string;
+  readonly settings: StudioSettings;
+  readonly role: Role;
+  readonly session: string;
+}
+
+/** Who asks: the one person of a program that runs alone, somebody signed in, a pupil by their link, or nobody known. */
+export type Asking =
+  | { readonly kind: 'alone'; readonly studio: string }
+  | SignedIn
+  | { readonly kind: 'pupil'; readonly studio: string; readonly pupil: string; readonly link: string }
+  | { readonly kind: 'nobody' };
+
+/** One request. */
+export interface Asked {
+  readonly asking: Asking;
+  /** Whence it came, as far as proxies that are trusted tell. */
+  readonly address: string;
+}
+
+/** Until there are accounts, everybody works in this studio; it becomes the first owner's. */
+export const FIRST_STUDIO = 'net-loft';
+
+/** On the global object: the door and the program are bundles of their own, and share it. */
+const holder = globalThis as typeof globalThis & { reedHookAsked?: AsyncLocalStorage<Asked> };
+const requests = (holder.reedHookAsked ??= new AsyncLocalStorage<Asked>());
+
+/** Runs work as what somebody asked for. */
+export function within<Result>(asked: Asked, work: () => Result): Result {
+  return requests.run(asked, work);
+}
+
+/** @throws Error outside of a request: whatever needs to know who asks must not guess */
+export function currentlyAsked(): Asked {
+  const asked = requests.getStore();
+  if (!asked) throw new Error('nobody asks: this runs outside of a request');
+  return asked;
+}
+
+/** Who is signed in; nothing where the program runs for one person alone. @throws Error where nobody is */
+export function currentPerson(): SignedIn | undefined {
+  const { asking } = currentlyAsked();
+  if (asking.kind === 'alone') return undefined;
+  if (asking.kind !== 'person') throw new Error('nobody is signed in');
+  return asking;
+}
+
+/** Who is signed in, as screens show it; nothing where nobody is, or the program runs for one person alone. */
+export function whoAsks(): { readonly name: string; readonly studio: string; readonly role: Role } | undefined {
+  const asking = requests.getStore()?.asking;
+  return asking?.kind === 'person' ? { name: asking.name, studio: asking.studioName, role: asking.role } : undefined;
+}
+
+/** Whether the program has accounts: it was given the address under which it is asked for. */
+export function hasAccounts(): boolean {
+  return publicOrigin() !== undefined;
+}
+
+/** The address under which it is asked for, as `https://host`; nothing where it runs alone. Checked at the start. */
+export function publicOrigin(): string | undefined {
+  return process.env['REED_ORIGIN'] || undefined;
+}
