@@ -23,7 +23,13 @@ let failed = 0;
 
 ensureNpmPackages();
 ensureMariaDbPackages();
-ensureDebianPackages({ chromium: ['chromium'], 'poppler-utils': ['pdftotext'] });
+ensureDebianPackages({
+  chromium: ['chromium'],
+  'poppler-utils': ['pdftotext'],
+  // What ends TLS before the program, in the example that is tried.
+  'nginx-light': ['nginx'],
+  openssl: ['openssl'],
+});
 ensureSoundBank({ optional: false });
 ensureTextFonts({ optional: false });
 // A run that was killed may have left the small disk of the chaos test, which cannot be removed while it is one.

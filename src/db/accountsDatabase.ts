@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { studioDatabase, type StudioDatabase } from './studioDatabase';
 
-export type AccountsTable = 'people' | 'recovery_codes' | 'sessions' | 'one_time_links';
+type AccountsTable = 'people' | 'recovery_codes' | 'sessions' | 'one_time_links';
 
 /**
  * The door to what belongs to no studio: people, who may be of several, their sessions, and links that lead to an account. Only
@@ -29,14 +29,14 @@ export interface AccountsDatabase {
   readonly transaction: <Result>(work: (inside: AccountsDatabase) => Promise<Result>) => Promise<Result>;
 }
 
-export interface Membership {
+interface Membership {
   readonly studio: string;
   readonly name: string;
   readonly role: string;
   readonly settings: unknown;
 }
 
-export interface StoredSession {
+interface StoredSession {
   readonly id: string;
   readonly person: string;
   readonly name: string;
@@ -50,7 +50,7 @@ export interface StoredSession {
   readonly seenAt: Date;
 }
 
-export interface PupilOfLink {
+interface PupilOfLink {
   readonly studio: string;
   readonly pupil: string;
 }

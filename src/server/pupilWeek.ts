@@ -11,7 +11,7 @@ import {
 import type { SentEntry } from '../core/formats';
 
 /** A day of the week as the pupil sees it at home. */
-export interface OwnDay {
+interface OwnDay {
   readonly date: string;
   readonly items: readonly OwnItem[];
   /** Minutes in the log. */
@@ -20,7 +20,7 @@ export interface OwnDay {
   readonly isOff: boolean;
 }
 
-export interface OwnItem {
+interface OwnItem {
   readonly item: PlanItem;
   readonly title: string;
   /** There is music of it to put on the stand. */

@@ -1,4 +1,6 @@
-import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Knex } from 'knex';
 import { TOTP, Secret } from 'otpauth';
@@ -14,7 +16,7 @@ import { ACCESS, mayAs, type Role, whoMay } from '../../src/server/accounts/acce
 import { FIRST_STUDIO } from '../../src/server/accounts/asking';
 import { firstOwnersLink } from '../../src/server/accounts/invitations';
 import { closePool } from '../../src/server/database';
-import { type AccountsProgram, type Answered, startAccountsProgram } from './accountsProgram';
+import { type AccountsProgram, type Answered, CALLER, freePort, startAccountsProgram } from './accountsProgram';
 import { addWork, smallWork } from './twoStudios';
 
 const now = new Date();
@@ -414,4 +416,57 @@ describe('a pupil’s link', () => {
     const rows = (await knex('audit').where('what', 'like', 'link-%').orderBy('at')) as { what: string }[];
     expect(rows.map(({ what }) => what)).toEqual(['link-made', 'link-made', 'link-ended']);
   });
+});
+
+test('behind the nginx of our example it is asked for by TLS: cookies are held to it, and callers told apart', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'reed-nginx-'));
+  const [certificate, key] = [join(folder, 'certificate.pem'), join(folder, 'key.pem')];
+  const made = ['req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-days', '2', '-subj', '/CN=localhost'];
+  execFileSync('openssl', [...made, '-keyout', key, '-out', certificate], { stdio: 'ignore' });
+  const front = await freePort();
+  let nginx: ChildProcess | undefined;
+  const start = (port: number) => {
+    const site = readFileSync(join(process.cwd(), 'docs', 'examples', 'nginx.conf'), 'utf8')
+      .replace('listen 443 ssl', `listen 127.0.0.1:${front} ssl`)
+      .replace('/etc/ssl/reed-hook/certificate.pem', certificate)
+      .replace('/etc/ssl/reed-hook/key.pem', key)
+      .replace('127.0.0.1:3210', `127.0.0.1:${port}`);
+    const paths = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi'].map((name) => `${name}_temp_path ${folder};`);
+    writeFileSync(
+      join(folder, 'nginx.conf'),
+      `daemon off; pid ${folder}/pid; error_log ${folder}/error.log; events {}\nhttp { ${paths.join(' ')}\n${site} }`,
+    );
+    nginx = spawn('/usr/sbin/nginx', ['-p', folder, '-c', join(folder, 'nginx.conf')], { stdio: 'ignore' });
+  };
+  const house = await startAccountsProgram(process.env['DATABASE_URL'] ?? '', { port: front, start });
+  try {
+    await knex('limits').delete();
+    const json = { email: 'owner@loft.example', password: PASSWORD };
+    const [one, other] = [
+      await house.ask('POST', '/api/account/sign-in', { json, headers: { 'x-forwarded-for': '203.0.113.9' } }),
+      await house.ask('POST', '/api/account/sign-in', { json: { ...json, email: 'other@loft.example' } }),
+    ];
+    const signedIn = [one, other].find(({ status }) => status === 200);
+    expect(String(signedIn?.headers['set-cookie'])).toMatch(
+      /^__Host-reed=.*; Path=\/; HttpOnly; SameSite=Lax; .*Secure$/,
+    );
+    expect(signedIn?.headers['strict-transport-security']).toMatch(/max-age/);
+    expect((await house.ask('GET', '/api/tunes/ropewalk', { cookie: signedIn?.cookie })).status).toBe(200);
+    // A caller that names another address before itself is counted as itself.
+    const counted = (await knex('limits').where('key', 'like', 'address:%')) as { key: string }[];
+    expect(counted.map((row) => row.key)).toEqual([`address:${CALLER}`]);
+    expect(
+      (
+        await house.ask('PUT', '/api/people/settings', {
+          cookie: signedIn?.cookie,
+          json: {},
+          headers: { origin: 'http://localhost' },
+        })
+      ).status,
+    ).toBe(403);
+  } finally {
+    await house.stop();
+    nginx?.kill('SIGTERM');
+    rmSync(folder, { recursive: true, force: true });
+  }
 });

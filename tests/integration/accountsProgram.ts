@@ -1,6 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { request } from 'node:http';
+import { request as requestByTls } from 'node:https';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -14,7 +15,7 @@ export interface Answered {
   readonly cookie?: string;
 }
 
-export interface Asking {
+interface Asking {
   readonly cookie?: string | undefined;
   readonly json?: unknown;
   readonly headers?: Readonly<Record<string, string>>;
@@ -30,9 +31,17 @@ export interface AccountsProgram {
   readonly stop: () => Promise<void>;
 }
 
-export async function startAccountsProgram(databaseUrl: string): Promise<AccountsProgram> {
+/** Whence requests come that go through a proxy. */
+export const CALLER = '127.0.0.2';
+
+/** @param tls the port of a proxy that ends TLS before it, and starts once its port is known */
+export async function startAccountsProgram(
+  databaseUrl: string,
+  tls?: { readonly port: number; readonly start: (port: number) => void },
+): Promise<AccountsProgram> {
   const port = await freePort();
-  const origin = `http://127.0.0.1:${port}`;
+  const origin = tls ? `https://localhost:${tls.port}` : `http://127.0.0.1:${port}`;
+  tls?.start(port);
   const folder = mkdtempSync(join(tmpdir(), 'reed-accounts-'));
   const outbox = join(folder, 'outbox');
   const web: ChildProcess = spawn(process.execPath, [join(process.cwd(), 'scripts', 'serve.mjs')], {
@@ -41,6 +50,7 @@ export async function startAccountsProgram(databaseUrl: string): Promise<Account
       PORT: String(port),
       DATABASE_URL: databaseUrl,
       REED_ORIGIN: origin,
+      ...(tls && { REED_PROXIES: '127.0.0.1' }),
       REED_OUTBOX: outbox,
       REED_CACHE: join(folder, 'cache'),
       REED_LOG: 'debug',
@@ -54,15 +64,19 @@ export async function startAccountsProgram(databaseUrl: string): Promise<Account
   const ask = (method: string, path: string, { cookie, json, headers = {} }: Asking = {}) =>
     new Promise<Answered>((done, failed) => {
       const body = json === undefined ? undefined : JSON.stringify(json);
-      const asked = request(
+      const asked = (tls ? requestByTls : request)(
         {
           host: '127.0.0.1',
-          port,
+          port: tls?.port ?? port,
+          // The certificate is the test's own.
+          rejectUnauthorized: false,
+          // A caller that is not the proxy itself.
+          ...(tls && { localAddress: CALLER }),
           method,
           path,
           headers: {
             origin,
-            host: `127.0.0.1:${port}`,
+            host: new URL(origin).host,
             ...(cookie !== undefined && { cookie }),
             ...(body !== undefined && {
               'content-type': 'application/json',
@@ -112,7 +126,7 @@ export async function startAccountsProgram(databaseUrl: string): Promise<Account
   };
 }
 
-function freePort(): Promise<number> {
+export function freePort(): Promise<number> {
   return new Promise((done, failed) => {
     const server = createServer();
     server.on('error', failed);

@@ -68,6 +68,11 @@ function opened(what: 'pupil' | 'lesson' = 'pupil', log: readonly LogEntry[] = [
     'POST /api/pupils/ada/log': () =>
       isAway ? { status: 503, json: { messages: ['Away.'] } } : { json: { added: 1 } },
     'PUT /api/pupils/ada': () => ({ json: { version: (version += 1) } }),
+    'GET /api/pupils/ada/link': () => ({ json: {} }),
+    'POST /api/pupils/ada/link': () => ({
+      json: { address: 'https://reeds.example/p/secret', endsAt: '2027-07-01T00:00:00.000Z', square: '<svg/>' },
+    }),
+    'DELETE /api/pupils/ada/link': () => ({ json: { ok: true } }),
   });
   const given = { id: 'ada', version: 1, pupil: ADA };
   const { user } = shown(
@@ -138,6 +143,24 @@ test('limits and known notes are the pupil’s, checked as they are typed', asyn
   expect([field('Highest note').value, field('Known notes').value]).toEqual(['A4', 'E4 F4 G4']);
   await write(user, 'Highest note', '');
   expect(field('Highest note').value).toBe('');
+});
+
+test('a link for home is shown once, and ended with a press', async () => {
+  const { user, asked } = opened();
+  await user.click(screen.getByRole('tab', { name: 'About' }));
+  await press(user, 'Make a link …');
+  expect(words(await screen.findByRole('dialog', { name: 'Ada’s own week' }))).toContain(
+    'https://reeds.example/p/secret',
+  );
+  await user.keyboard('{Escape}');
+  expect(document.body.textContent).not.toContain('reeds.example/p/secret');
+  await press(user, 'End the link');
+  await screen.findByRole('button', { name: 'Make a link …' });
+  expect(asked.filter(({ path }) => path.endsWith('/link')).map(({ method }) => method)).toEqual([
+    'GET',
+    'POST',
+    'DELETE',
+  ]);
 });
 
 test('an item that is moved stands on the other day, whatever is planned around it', () => {
