@@ -74,7 +74,7 @@ export function Rail({
       {who && (
         <Link
           href="/account"
-          aria-label={`Your account: ${who.name}, ${who.role} of ${who.studio}`}
+          aria-label={`${initials(who.name)}: your account, ${who.name}, ${who.role} of ${who.studio}`}
           aria-current={here === 'account' ? 'page' : undefined}
           className={`flex size-9 shrink-0 items-center justify-center rounded-full border text-[13px] font-semibold hover:text-white min-[900px]:mt-2 ${here === 'account' ? 'border-cane-bright bg-reed-soft text-white' : 'border-reed-pale'}`}
         >

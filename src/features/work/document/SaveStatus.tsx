@@ -1,5 +1,6 @@
 'use client';
 
+import { useWhoAsks } from '../../../ui/WhoAsks';
 import type { SaveState } from './documentStore';
 
 /** How saving goes, in words, with what can be done about it. `onDark` is for the foot line of the bench. */
@@ -12,11 +13,12 @@ export function SaveStatus({
   readonly onRetry: () => void;
   readonly onDark?: boolean;
 }) {
+  const isGuest = useWhoAsks()?.role === 'guest';
   const isTrouble = save.kind === 'waiting' || save.kind === 'refused';
   const alarm = onDark ? 'font-semibold text-[#ffd9a0]' : 'font-semibold text-warn';
   return (
     <span role="status" className={`flex items-center gap-2 ${isTrouble ? alarm : ''}`}>
-      {saveText(save)}
+      {isGuest && save.kind === 'saved' ? 'You are a guest here: you can read and print.' : saveText(save)}
       {isTrouble && (
         <button
           type="button"
