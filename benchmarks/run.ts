@@ -16,6 +16,7 @@ import { harmony } from './harmony';
 import { fingeringLines, rankingKeys } from './keys';
 import { keystroke } from './keystroke';
 import { load } from './load';
+import { school } from './school';
 import { firstMusic } from './firstMusic';
 import { longAbc } from './longTune';
 import type { Asked, Drawn } from './engravingThread';
@@ -229,6 +230,7 @@ const PARTS: Readonly<Record<string, () => unknown>> = {
     musicXmlReading(line, time, measuredTune);
   },
   load: () => load(line),
+  school: () => school(line),
   harmony: () => harmony(line, time),
   drills: () => drills(time, line),
   plans: () => plans(time, line),
