@@ -165,6 +165,28 @@ const REFUSED: readonly Case[] = [
     says: /address/,
   },
   { method: 'DELETE', path: '/api/instruments/none', status: 404, says: /not found/ },
+  { method: 'POST', path: '/api/pupils/none/link', data: {}, status: 404, says: /not found/ },
+  { method: 'POST', path: '/api/pupils/demo-juno/link', data: { days: 4_000 }, status: 422, says: /days/ },
+  { method: 'DELETE', path: '/api/pupils/none/link', status: 404, says: /no link/ },
+  // Alone there are no accounts: nothing lies at their addresses.
+  ...(
+    [
+      ['POST', '/api/account/sign-in'],
+      ['POST', '/api/account/sign-out'],
+      ['POST', '/api/account/forgotten'],
+      ['POST', '/api/account/links'],
+      ['PUT', '/api/account/password'],
+      ['POST', '/api/account/second-factor'],
+      ['DELETE', '/api/account/devices/none'],
+      ['POST', '/api/account/studio'],
+      ['POST', '/api/people/invitations'],
+      ['DELETE', '/api/people/invitations/none'],
+      ['PUT', '/api/people/settings'],
+      ['PUT', '/api/people/none'],
+      ['POST', '/api/people/none/reset'],
+      ['PUT', '/api/pupils/none/teacher'],
+    ] as const
+  ).map(([method, path]): Case => ({ method, path, status: 404, says: /Nothing is found/ })),
   { method: 'GET', path: '/api/drills/book.pdf?ids=&level=beginner', status: 400, says: /Name one to 12 drills/ },
   { method: 'GET', path: '/api/drills/book.pdf?ids=none&level=beginner', status: 404, says: /None of these drills/ },
 ];
