@@ -161,10 +161,13 @@ async function takeAll(address) {
   await page.waitForTimeout(3_000);
   await take('solo');
   await page.setViewportSize({ width: 390, height: 844 });
-  await page.goto(`${address}/tunes/the-gannets-turn/levels`);
-  await page.locator('main [aria-busy="true"]').first().waitFor({ state: 'detached', timeout: 60_000 });
-  await page.waitForTimeout(3_000);
-  await take('narrow');
+  const made = await page.request.post(`${address}/api/pupils/demo-juno/link`, {
+    data: {},
+    headers: { origin: address },
+  });
+  await page.goto(`${address}${new URL((await made.json()).address).pathname}`);
+  await page.waitForTimeout(2_000);
+  await take('own-week');
   const { work } = await (await page.request.get(`${address}/api/tunes/lamps-on-the-mole`)).json();
   await browser.close();
   await takeHeard(chromium, address, work);

@@ -94,6 +94,7 @@ async function letIn(request, response, address) {
     return turnAway(response, entry.status, entry.message);
   }
   if (entry.url !== undefined) request.url = entry.url;
+  if (entry.cookie !== undefined) response.setHeader('set-cookie', entry.cookie);
   return within(entry.asked, () => handle(request, response));
 }
 

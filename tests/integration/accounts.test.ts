@@ -15,6 +15,7 @@ import { ensureStudio } from '../../src/db/studioRepository';
 import { ACCESS, mayAs, type Role, whoMay } from '../../src/server/accounts/access';
 import { FIRST_STUDIO } from '../../src/server/accounts/asking';
 import { firstOwnersLink } from '../../src/server/accounts/invitations';
+import { tokenHash } from '../../src/server/accounts/tokens';
 import { closePool } from '../../src/server/database';
 import { type AccountsProgram, type Answered, CALLER, freePort, startAccountsProgram } from './accountsProgram';
 import { addWork, smallWork } from './twoStudios';
@@ -206,6 +207,31 @@ describe('sessions', () => {
     expect(JSON.stringify(await knex('sessions'))).not.toContain(token);
   });
 
+  test('a session that is used goes on, in the database and in the browser; one that has run out does not', async () => {
+    const { cookie } = await signIn('teacher@loft.example');
+    const of = knex('sessions').where('token_hash', tokenHash((cookie ?? '').split('=')[1] ?? ''));
+    const set = (seen: number, ends: number) =>
+      of.clone().update({ seen_at: new Date(Date.now() + seen), ends_at: new Date(Date.now() + ends) });
+    const DAY = 86_400_000;
+    await set(-20 * DAY, 10 * DAY);
+    const page = await ask('GET', '/groups', { cookie });
+    expect([page.status, page.cookie]).toEqual([200, cookie]);
+    const { ends_at } = (await of.clone().first()) as { ends_at: Date };
+    expect(ends_at.getTime() - Date.now()).toBeGreaterThan(29 * DAY);
+    await set(-31 * DAY, -DAY);
+    expect((await ask('GET', '/api/groups', { cookie })).status).toBe(401);
+  });
+
+  test('what no rule names is nobody’s, however its address is written', async () => {
+    for (const path of [
+      '/api%2Farchive',
+      '/people.rsc',
+      '/people.segments/_tree.segment.rsc',
+      '/_next/data/x/people.json',
+    ])
+      expect([path, (await ask('GET', path, { cookie: who['owner'] })).status]).toEqual([path, 404]);
+  });
+
   test('what is signed out is out, stolen or not; a new password ends the others', async () => {
     const [one, two] = [(await signIn('teacher@loft.example')).cookie, (await signIn('teacher@loft.example')).cookie];
     const left = await ask('POST', '/api/account/sign-out', { cookie: one });
@@ -278,6 +304,7 @@ describe('guessing', () => {
 
   test('after ten tries the account is closed for a while, to the right password too, however many try at once', async () => {
     await knex('limits').delete();
+    for (let k = 0; k < 20; k += 1) expect((await signIn('guest@loft.example')).status).toBe(200);
     const tries = await Promise.all(
       Array.from({ length: 25 }, (_, k) => signIn('guest@loft.example', `guess ${k} again`)),
     );
@@ -306,7 +333,7 @@ describe('guessing', () => {
     const secret = jsonOf(await ask('POST', '/api/account/second-factor', { cookie: as }))['secret'] as string;
     const codes = new TOTP({ secret: Secret.fromBase32(secret) });
     const code = (ahead = 0) => codes.generate({ timestamp: Date.now() + ahead * 30_000 });
-    const on = await ask('PUT', '/api/account/second-factor', { cookie: as, json: { secret, code: code(-1) } });
+    const on = await ask('PUT', '/api/account/second-factor', { cookie: as, json: { secret, code: code() } });
     const recovery = jsonOf(on)['recovery'] as unknown as string[];
     expect(recovery).toHaveLength(8);
     expect(jsonOf(await signIn('teacher@loft.example'))).toEqual({ needsCode: true });

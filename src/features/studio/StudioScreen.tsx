@@ -7,6 +7,7 @@ import { Button } from '../../ui/Button';
 import { HelpSheet } from '../../ui/HelpSheet';
 import { Rail } from '../../ui/Rail';
 import { useToast } from '../../ui/Toast';
+import { useWhoAsks } from '../../ui/WhoAsks';
 import { nothing, send } from '../work/send';
 import { plainKey, useKeys } from '../work/useKeys';
 import { archiveText, bringBackArchive, exportText, leftOutOf } from '../work/archive';
@@ -31,6 +32,8 @@ export function StudioScreen({
   readonly now: string;
 }) {
   const [help, setHelp] = useState(false);
+  const who = useWhoAsks();
+  const isOwners = who === undefined || who.role === 'owner';
   useKeys((event) => {
     if (plainKey(event) === '?') setHelp(true);
     return false;
@@ -45,7 +48,7 @@ export function StudioScreen({
         </header>
         <main className="min-h-0 flex-1 overflow-y-auto bg-paper px-4 py-4 md:px-6">
           <div className="grid max-w-5xl gap-6 md:grid-cols-2">
-            <ArchivePart parts={parts} />
+            {isOwners && <ArchivePart parts={parts} />}
             <NamePart />
           </div>
           <BinPart bin={bin} more={more} now={now} />

@@ -5,7 +5,7 @@ import { isProgramFile, isRole, mayAs, ruleFor, whoMay, type Role, type Rule } f
 import { FIRST_STUDIO, publicOrigin, settingsOf, within, type Asked, type Asking, type SignedIn } from './asking';
 import { comeAgainWords, isSpent, overLimit, type LimitName } from './limits';
 import { endOfSession } from './signIn';
-import { isLinkToken, sessionIn, tokenHash } from './tokens';
+import { isLinkToken, sessionCookie, sessionIn, tokenHash } from './tokens';
 
 /*
  * The door: who asks, and whether they may. It runs before the framework, in the web process, and is a bundle of its own.
@@ -20,10 +20,10 @@ interface Knock {
   readonly address: string;
 }
 
-/** What becomes of a request. */
+/** What becomes of a request; a cookie is one that goes on longer. */
 export type Entry =
   /** It is answered, as to whoever asks; where an address is given, with what lies there. */
-  | { readonly asked: Asked; readonly url?: string }
+  | { readonly asked: Asked; readonly url?: string; readonly cookie?: string }
   | { readonly location: string }
   | { readonly status: number; readonly message: string; readonly retryAfter?: number };
 
@@ -42,27 +42,40 @@ export async function enter(knock: Knock, now = new Date()): Promise<Entry> {
   const who = rule ? whoMay(rule, knock.method) : 'guest';
   if (who === 'link') return byLink(knock, path, now);
   if (origin === undefined) return rule?.accountsOnly ? notThere(path, asked(alone)) : { asked: asked(alone) };
-  const person = await signedIn(knock, origin, now);
+  const session = await signedIn(knock, origin, now);
+  const person = session?.person;
   if (who === 'anyone') return { asked: asked(person ?? NOBODY) };
   if (!person) return signInFirst(knock, path);
+  // What no rule names is nobody's, however the framework would read its address.
+  if (!rule) return notThere(path, asked(person));
   if (!mayAs(person.role, who)) return refused(knock, path, asked(person), who);
   if (needsSecondFactor(person) && !isAccount(path))
     return isPage(knock, path)
       ? { location: '/account' }
       : { status: 403, message: 'Set up your second factor first: this studio wants one of its owners.' };
   const limited = await overPersonsLimit(knock, path, rule, person);
-  return limited ?? { asked: asked(person) };
+  return (
+    limited ?? {
+      asked: asked(person),
+      ...(session.cookie !== undefined && isPage(knock, path) && { cookie: session.cookie }),
+    }
+  );
 }
 
 /** Who is signed in with the secret that the browser sends; a session that goes on is noted as used. */
-async function signedIn({ headers }: Knock, origin: string, now: Date): Promise<SignedIn | undefined> {
+async function signedIn(
+  { headers }: Knock,
+  origin: string,
+  now: Date,
+): Promise<{ readonly person: SignedIn; readonly cookie?: string } | undefined> {
   const token = sessionIn(headers.cookie, origin);
   if (token === undefined) return undefined;
   const session = await accounts().session(tokenHash(token), now);
   if (!session || !isRole(session.role)) return undefined;
-  if (now.getTime() - session.seenAt.getTime() > NOTED_EVERY)
-    await touchSession(accounts(), session.id, endOfSession(session.madeAt, now), now);
-  return {
+  const endsAt = endOfSession(session.madeAt, now);
+  const isToBeNoted = now.getTime() - session.seenAt.getTime() > NOTED_EVERY;
+  if (isToBeNoted) await touchSession(accounts(), session.id, endsAt, now);
+  const person: SignedIn = {
     kind: 'person',
     person: session.person,
     name: session.name,
@@ -74,6 +87,9 @@ async function signedIn({ headers }: Knock, origin: string, now: Date): Promise<
     role: session.role,
     session: session.id,
   };
+  // The browser keeps it as long as the database does.
+  const seconds = Math.round((endsAt.getTime() - now.getTime()) / 1_000);
+  return { person, ...(isToBeNoted && { cookie: sessionCookie(token, origin, seconds) }) };
 }
 
 /** A pupil's own address. Whoever guesses at them is stopped, whether a guess is right or not. */

@@ -6,7 +6,7 @@ import { accounts } from '../database';
 import { freshId } from '../freshId';
 import { noted } from './audit';
 import type { SignedIn } from './asking';
-import { comeAgainWords, forgiven, overLimit } from './limits';
+import { comeAgainWords, forgiven, isSpent, overLimit } from './limits';
 import { isPassword } from './passwords';
 import { takeSecondFactor } from './secondFactor';
 import { sessionToken, tokenHash } from './tokens';
@@ -52,22 +52,21 @@ export async function prove(
   now: Date,
 ): Promise<Proof> {
   const account = tokenHash(email);
-  for (const [limit, key] of [
-    ['account', account],
-    ['address', address],
-  ] as const) {
-    const seconds = await overLimit(limit, key);
-    if (seconds !== undefined) return { kind: 'later', message: comeAgainWords(seconds), seconds };
-  }
+  // Of an address only what goes wrong counts: a whole staff may sign in behind one.
+  const seconds = (await isSpent('address', address)) ?? (await overLimit('account', account));
+  if (seconds !== undefined) return { kind: 'later', message: comeAgainWords(seconds), seconds };
+  const wrong = async (message: string): Promise<Proof> => {
+    await overLimit('address', address);
+    return { kind: 'wrong', message };
+  };
   const person = await personByEmail(accounts(), email);
   const isRight = await isPassword(person?.password, password);
-  if (!isRight || !person) return { kind: 'wrong', message: 'Mail address and password do not go together.' };
+  if (!isRight || !person) return wrong('Mail address and password do not go together.');
   let byRecovery = false;
   if (person.codeSecret !== undefined) {
     if (code === undefined || code.trim() === '') return { kind: 'code' };
     const taken = await takeSecondFactor(person, code, now);
-    if (!taken)
-      return { kind: 'wrong', message: 'This code does not hold, or was used before. Wait for the next one.' };
+    if (!taken) return wrong('This code does not hold, or was used before. Wait for the next one.');
     byRecovery = taken === 'recovery';
   }
   await forgiven('account', account);
