@@ -45,7 +45,8 @@ export async function load(line: Line): Promise<void> {
   }
 }
 
-function ready(program: ChildProcess): Promise<void> {
+/** Waits until a program that was started says that it is ready. */
+export function ready(program: ChildProcess): Promise<void> {
   return new Promise((resolve, reject) => {
     let said = '';
     program.stdout?.on('data', (chunk: Buffer) => {

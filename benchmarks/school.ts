@@ -1,10 +1,11 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { connect } from '../src/db/connect';
+import { ready } from './load';
 
 /**
  * `npm run bench -- school`: two hundred teachers at work and two thousand pupils who open their week within ten minutes. What
@@ -77,17 +78,6 @@ function told(times: readonly number[]): string {
   const at = (share: number) =>
     Math.round(sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? NaN);
   return `p50 ${at(0.5)} ms, p99 ${at(0.99)} ms, longest ${at(1)} ms`;
-}
-
-function ready(program: ChildProcess): Promise<void> {
-  return new Promise((resolve, reject) => {
-    let said = '';
-    program.stdout?.on('data', (chunk: Buffer) => {
-      said += chunk.toString();
-      if (said.includes('is ready')) resolve();
-    });
-    program.once('exit', () => reject(new Error(`the program did not start: ${said}`)));
-  });
 }
 
 /** Teachers with sessions, and pupils with links, each like one of the demo studio with their log. */

@@ -3,6 +3,7 @@
 import { Archive, BookOpen, CalendarDays, Guitar, KeyRound, UserRound, Users } from 'lucide-react';
 import type { ReactNode } from 'react';
 import Link from 'next/link';
+import { HookSign } from './HookSign';
 import { useReady } from './useReady';
 import { useWhoAsks } from './WhoAsks';
 
@@ -27,12 +28,7 @@ export function Rail({
         aria-label="Reed Hook, to the shelf"
         className="flex size-9 shrink-0 items-center justify-center rounded max-[899px]:mr-1 min-[900px]:mb-5"
       >
-        <svg viewBox="0 0 32 32" width="30" height="30" aria-hidden="true">
-          <g fill="none" stroke="#e7b565" strokeWidth="2.2" strokeLinecap="round">
-            <ellipse cx="12.5" cy="24" rx="4.2" ry="3" fill="#e7b565" stroke="none" />
-            <path d="M16.6 23.6V5c.6 3.6 6 4 4.6 9M16.6 10.5c.6 3.6 6 4 4.6 9" />
-          </g>
-        </svg>
+        <HookSign size={30} />
       </Link>
       <Room href="/" name="Shelf" isHere={here === 'shelf'}>
         <BookOpen size={18} aria-hidden="true" />
