@@ -1,6 +1,5 @@
 'use client';
 
-import { Copy } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { z } from 'zod';
@@ -8,6 +7,7 @@ import { Button } from '../../ui/Button';
 import { Select } from '../../ui/Select';
 import { Sheet } from '../../ui/Sheet';
 import { useToast } from '../../ui/Toast';
+import { CopyButton } from '../work/CopyButton';
 import { nothing, send } from '../work/send';
 import { AccountInput, FormProblem } from './AccountInput';
 import { dayAndTime, dayOf } from './dates';
@@ -87,7 +87,6 @@ interface Handed {
 }
 
 function HandedAddress({ address }: { readonly address: string }) {
-  const tell = useToast();
   return (
     <div className="flex items-center gap-2">
       <input
@@ -97,17 +96,7 @@ function HandedAddress({ address }: { readonly address: string }) {
         className="min-h-9 min-w-0 flex-1 rounded border border-edge bg-white px-2.5 font-mono text-[13px]"
         onFocus={({ target }) => target.select()}
       />
-      <Button
-        onClick={() =>
-          void navigator.clipboard.writeText(address).then(
-            () => tell('Copied.'),
-            () => tell('The browser did not allow copying: select the address and copy it.'),
-          )
-        }
-      >
-        <Copy size={14} aria-hidden="true" />
-        Copy
-      </Button>
+      <CopyButton text={address} label="Copy" />
     </div>
   );
 }

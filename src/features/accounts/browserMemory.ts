@@ -1,6 +1,6 @@
 /*
- * What the browser keeps of a studio: work that could not be saved yet, entries of logs that wait, choices, and pages for
- * without a network. Of two people on one computer neither finds the other's.
+ * What the browser keeps of a studio: work that could not be saved yet, entries of logs that wait, choices, and pages saved
+ * for offline use. Whoever signs in on a shared computer finds nothing of the person before.
  */
 
 const UNSAVED = /^reed-hook:unsaved:|^reed-hook\/practice\//;

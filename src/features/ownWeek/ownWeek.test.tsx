@@ -51,7 +51,7 @@ test('what is ticked is sent once, as the pupil’s own entry', async () => {
   expect(tick).toHaveProperty('disabled', true);
 });
 
-test('without a network an entry waits on the device', async () => {
+test('offline, an entry waits on the device', async () => {
   const { user } = opened(() => 'away');
   await user.click(screen.getAllByRole('button', { name: /^Practised: / })[0] as HTMLElement);
   await screen.findByText(/^One entry waits on this device/);

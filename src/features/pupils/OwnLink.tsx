@@ -1,12 +1,13 @@
 'use client';
 
-import { Copy, Printer } from 'lucide-react';
+import { Printer } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { z } from 'zod';
 import { dateWords, knownDay } from '../../core/planning';
 import { Button } from '../../ui/Button';
 import { Sheet } from '../../ui/Sheet';
 import { useToast } from '../../ui/Toast';
+import { CopyButton } from '../work/CopyButton';
 import { ScanSquare } from '../work/ScanSquare';
 import { nothing, send } from '../work/send';
 
@@ -65,7 +66,6 @@ export function OwnLink({ pupil, name }: { readonly pupil: string; readonly name
 }
 
 function MadeLink({ made, name }: { readonly made: Made; readonly name: string }) {
-  const tell = useToast();
   return (
     <div>
       <div data-print-alone className="flex flex-col items-start gap-3">
@@ -81,17 +81,7 @@ function MadeLink({ made, name }: { readonly made: Made; readonly name: string }
           <Printer size={14} aria-hidden="true" />
           Print
         </Button>
-        <Button
-          onClick={() =>
-            void navigator.clipboard.writeText(made.address).then(
-              () => tell('Copied.'),
-              () => tell('The browser did not allow copying: select the address and copy it.'),
-            )
-          }
-        >
-          <Copy size={14} aria-hidden="true" />
-          Copy the address
-        </Button>
+        <CopyButton text={made.address} label="Copy the address" />
       </span>
     </div>
   );
