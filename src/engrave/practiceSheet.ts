@@ -53,7 +53,9 @@ export function practiceSheetPdf(plan: Plan, sheet: PracticeSheet): Promise<Uint
   return bytes;
 }
 
+/** Days by the calendar's weeks; no more than seven, from lesson to lesson, are one page whatever weekday they begin on. */
 function weeksOf(days: readonly PlanDay[]): readonly (readonly PlanDay[])[] {
+  if (days.length <= 7) return days.some(({ items }) => items.length > 0) ? [days] : [];
   const weeks = new Map<number, PlanDay[]>();
   for (const day of days) {
     const monday = mondayOf(knownDay(day.date));

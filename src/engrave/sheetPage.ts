@@ -127,8 +127,8 @@ export class Page {
   }
 
   /** Words broken into lines. */
-  paragraph(text: string, style: TextStyle): void {
-    for (const line of this.broken(text, style, this.inside)) {
+  paragraph(text: string, style: TextStyle, most = this.inside): void {
+    for (const line of this.broken(text, style, most)) {
       this.need(style.size * 1.35);
       drawText(this.document, line, MARGIN.side, this.y + style.size, this.inside, style);
       this.y += style.size * 1.35;
@@ -205,6 +205,27 @@ export class Page {
         drawText(this.document, number, MARGIN.side - 16, this.y + (geometry.staves[0]?.top ?? 0) * scale, 16, SMALL);
       this.y += height + 2;
     }
+  }
+
+  /** A picture that is to keep its shape, so wide at most. */
+  picture(svg: string, shape: { readonly width: number; readonly height: number }, most = this.inside): void {
+    const scale = Math.min(1, most / shape.width);
+    this.need(shape.height * scale + 4);
+    drawPicture(this.document, forPaper(svg), MARGIN.side, this.y, shape.width * scale, shape.height * scale);
+    this.y += shape.height * scale + 4;
+  }
+
+  /** The heights of some notes as a line at the right edge, beside what was written last, without saying which they are. */
+  contour(heights: readonly number[], room: { readonly width: number; readonly height: number }): void {
+    const [low, high] = [Math.min(...heights), Math.max(...heights)];
+    const left = MARGIN.side + this.inside - room.width;
+    const points = heights.map((value, k) => ({
+      x: left + (k * room.width) / Math.max(1, heights.length - 1),
+      y: this.y - (high === low ? 0.5 : (value - low) / (high - low)) * room.height,
+    }));
+    points.forEach(({ x, y }, k) => (k === 0 ? this.document.moveTo(x, y) : this.document.lineTo(x, y)));
+    this.document.lineWidth(1).stroke('black');
+    for (const { x, y } of points) this.document.circle(x, y, 1.6).fill('black');
   }
 
   /** A set up from its lowest tonic (or note), with degrees, and fingerings as marks or drawn. */

@@ -4,7 +4,8 @@ import type { StoredTexts } from '../db/tuneRepository';
 import type { Paper } from '../engrave/sheet';
 import type { GroupFile } from './groupParts';
 import type { CachedFile } from './http';
-import { PLAYER_SOUNDS, type PlayerSound } from './levelSounds';
+import { PLAYER_SOUNDS, type PlayerSound, type PlayerSoundWish } from './levelSounds';
+import type { PlayerSheet } from './playerSheets';
 import { artifactCache } from './artifactCache';
 import { togetherFiles } from './togetherFiles';
 import { patiently, runOnPool, runPatiently } from './pool/pool';
@@ -14,16 +15,17 @@ import type { ArchiveFile } from './zipStream';
 
 type Making = Pick<CachedFile, 'key' | 'make'>;
 
-/** One player's part, made on a worker. */
-export function playerFileOnPool(
+/** A sheet of one player, made on a worker. */
+export function playerSheetOnPool(
   stored: StoredTexts,
   player: GroupPlayer,
+  sheet: PlayerSheet,
   format: 'pdf' | 'musicxml',
   paper: Paper,
 ): Making {
   return {
-    key: contentKey(buildId(), 'playerFile', stored, player, format, paper),
-    make: (signal) => runOnPool('playerFile', { stored, player, format, paper }, signal),
+    key: contentKey(buildId(), 'playerSheet', stored, player, sheet, format, paper),
+    make: (signal) => runOnPool('playerSheet', { stored, player, sheet, format, paper }, signal),
   };
 }
 
@@ -32,14 +34,6 @@ export function groupFileOnPool(stored: StoredTexts, group: Group, file: GroupFi
   return {
     key: contentKey(buildId(), 'groupFile', stored, group, file, paper),
     make: (signal) => runOnPool('groupFile', { stored, group, file, paper }, signal),
-  };
-}
-
-/** One player's pool sheet, made on a worker. */
-function playerPoolsOnPool(stored: StoredTexts, player: GroupPlayer, format: 'pdf' | 'musicxml', paper: Paper): Making {
-  return {
-    key: contentKey(buildId(), 'playerPools', stored, player, format, paper),
-    make: (signal) => runOnPool('playerPools', { stored, player, format, paper }, signal),
   };
 }
 
@@ -55,15 +49,14 @@ export function groupArchive(stored: StoredTexts, group: Group, format: 'pdf' | 
     make: async (signal) => {
       const files: Record<string, Uint8Array> = {};
       for (const [index, player] of group.players.entries()) {
-        if (signal.aborted) throw new JobError('groupArchive', 'cancelled');
-        const { key, make } = playerFileOnPool(stored, player, format, paper);
-        const data = await patiently(() => artifactCache().get(key, make, signal));
         const instrument = instrumentOfPlayer(player);
-        if (data && instrument) files[playerFileName(index, player, instrument.id, format)] = data;
-        if (signal.aborted) throw new JobError('groupArchive', 'cancelled');
-        const sheet = playerPoolsOnPool(stored, player, format, paper);
-        const pools = await patiently(() => artifactCache().get(sheet.key, sheet.make, signal));
-        if (pools && instrument) files[playerFileName(index, player, instrument.id, `pools.${format}`)] = pools;
+        for (const sheet of ['part', 'pools'] as const) {
+          if (signal.aborted) throw new JobError('groupArchive', 'cancelled');
+          const { key, make } = playerSheetOnPool(stored, player, sheet, format, paper);
+          const data = await patiently(() => artifactCache().get(key, make, signal));
+          const ending = sheet === 'part' ? format : `pools.${format}`;
+          if (data && instrument) files[playerFileName(index, player, instrument.id, ending)] = data;
+        }
       }
       const together = await togetherFiles(stored, group, format, paper, signal);
       for (const [name, data] of Object.entries(together)) files[`together/${name}`] = data;
@@ -80,6 +73,16 @@ const SOUND_NAMES: Readonly<Record<PlayerSound, string>> = {
   backing: '3-backing-alone.mp3',
   click: '4-click-alone.mp3',
 };
+
+/** A player's part as they hear it at home, made on a worker. */
+export function playerSoundOnPool(stored: StoredTexts, player: GroupPlayer, what: PlayerSoundWish): Making {
+  // The place and name of a player change no sound.
+  const { id: _, name: _name, ...plays } = player;
+  return {
+    key: contentKey(buildId(), 'playerSound', stored, plays, what),
+    make: (signal) => runPatiently('playerSound', { stored, player, what }, signal),
+  };
+}
 
 /** How many sound files everybody together gets: for those whose instrument is not there, none. */
 export function groupSoundCount({ players }: Group): number {
@@ -101,13 +104,8 @@ export async function* groupSounds(
     const folder = playerFileName(index, player, instrument.id);
     for (const what of PLAYER_SOUNDS) {
       if (signal.aborted) throw new JobError('groupSounds', 'cancelled');
-      // The place and name of a player change no sound.
-      const { id: _, name: _name, ...plays } = player;
-      const data = await artifactCache().get(
-        contentKey(buildId(), 'playerSound', stored, plays, what),
-        (end) => runPatiently('playerSound', { stored, player, what }, end),
-        signal,
-      );
+      const { key, make } = playerSoundOnPool(stored, player, what);
+      const data = await artifactCache().get(key, make, signal);
       if (data) yield { name: `${folder}/${SOUND_NAMES[what]}`, data, isPacked: true };
     }
   }

@@ -15,10 +15,9 @@ import {
 import { recipesOf, type Work } from '../core/work';
 import { nameKey, printPitch } from '../core/pitch';
 import { barNumbers } from '../core/score';
-import { partPdf, partsPdf } from '../engrave/pdf';
+import { partsPdf } from '../engrave/pdf';
 import { groupScore, scorePdf } from '../engrave/scorePdf';
 import type { Paper } from '../engrave/sheet';
-import { scoreWithOssias } from '../engrave/staves';
 import { engraver } from './engraving';
 
 /** What one player gets, in words and figures for a list. */
@@ -148,18 +147,4 @@ export async function groupFile(
   return file.endsWith('.pdf')
     ? scorePdf(await engraver(), parts, pitch, paper)
     : writeMusicXml(groupScore(parts, pitch, work.tune.rights));
-}
-
-/** One player's part as a file; `undefined` where the instrument is not there any more. */
-export async function playerFile(
-  work: Work,
-  player: GroupPlayer,
-  format: 'pdf' | 'musicxml',
-  paper: Paper,
-): Promise<string | Uint8Array | undefined> {
-  const part = instrumentOfPlayer(player) && formedPartForPlayer(work, player);
-  if (!part) return undefined;
-  return format === 'pdf'
-    ? partPdf(await engraver(), part, paper)
-    : writeMusicXml(scoreWithOssias(part, work.tune.rights));
 }

@@ -1,8 +1,8 @@
 import type { Level } from '../core/instruments';
-import { soloOfLevel } from '../core/levels';
-import { formedPartForPlayer, type GroupPlayer } from '../core/keys';
+import { type Part, soloOfLevel } from '../core/levels';
+import { formedPartForPlayer, type GroupPlayer, partForPlayer } from '../core/keys';
 import type { Work } from '../core/work';
-import { slowTempo, type Tune } from '../core/score';
+import { hasPickup, slowTempo, type Tune } from '../core/score';
 import { usualFeel } from '../sound/backing';
 import { planPlaying, type PlayPlan, type PlayWishes } from '../sound/playPlan';
 import { soundFile, type SoundFormat } from '../sound/soundFile';
@@ -20,6 +20,14 @@ export type LevelSound = (typeof LEVEL_SOUNDS)[number];
 export const PLAYER_SOUNDS = ['slow', 'tempo', 'backing', 'click'] as const;
 export type PlayerSound = (typeof PLAYER_SOUNDS)[number];
 
+/** One of them, or some bars of the part as they are numbered on the page, three times over. */
+export type PlayerSoundWish =
+  | PlayerSound
+  | { readonly fromBar: number; readonly toBar: number; readonly perMinute?: number };
+
+/** So often bars are heard that are being learned. */
+const TIMES = 3;
+
 /**
  * A sound file of a player's own part, on their instrument and at their level; `undefined` where they have none, or it
  * is too long.
@@ -27,9 +35,11 @@ export type PlayerSound = (typeof PLAYER_SOUNDS)[number];
 export async function soundOfPlayer(
   work: Work,
   player: GroupPlayer,
-  what: PlayerSound,
+  what: PlayerSoundWish,
 ): Promise<Uint8Array | undefined> {
-  const part = formedPartForPlayer(work, player);
+  const bars = typeof what === 'string' ? undefined : what;
+  // Bars are numbered as they stand once through.
+  const part = bars ? partForPlayer(work, player)?.part : formedPartForPlayer(work, player);
   if (!part) return undefined;
   const { swing: _, ...rest } = work.tune;
   const tune: Tune = {
@@ -44,10 +54,19 @@ export async function soundOfPlayer(
   const plan = planPlaying(own, {
     ...wishes('tune', own),
     tuneProgram: voiceOf(part.instrument),
-    perMinute: what === 'slow' ? slowTempo(part.tempo.perMinute) : part.tempo.perMinute,
+    perMinute: bars?.perMinute ?? (what === 'slow' ? slowTempo(part.tempo.perMinute) : part.tempo.perMinute),
+    ...(bars && stretchOf(part, bars)),
     ...(what === 'backing' || what === 'click' ? ALONE[what] : {}),
   });
   return renderedSound(plan, 'mp3');
+}
+
+/** Bars by their places in the part. */
+function stretchOf(part: Part, { fromBar, toBar }: { readonly fromBar: number; readonly toBar: number }) {
+  const first = hasPickup(part) ? 0 : 1;
+  const last = part.bars.length - 1;
+  const from = Math.min(last, Math.max(0, fromBar - first));
+  return { stretch: { from, to: Math.min(last, Math.max(from, toBar - first)), times: TIMES } };
 }
 
 /** What is heard without the line. */

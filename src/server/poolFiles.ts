@@ -1,5 +1,5 @@
 import { parseScaleName, readableScale, type ScaleName } from '../core/harmony';
-import type { Level } from '../core/instruments';
+import type { Instrument, Level } from '../core/instruments';
 import { type Group, type GroupPlayer, instrumentOfPlayer } from '../core/keys';
 import { type PlayerPools, poolsOfLevel } from '../core/levels';
 import { recipesOf, type Work } from '../core/work';
@@ -65,18 +65,17 @@ function parsedName(text: string): ScaleName | undefined {
   return parsed.ok ? parsed.value : undefined;
 }
 
-/** A player's own pool sheet; `undefined` where their instrument is not there any more. */
-export async function playerPools(
+/** A player's own pool sheet. */
+export async function poolsOfPlayer(
   work: Work,
-  player: GroupPlayer,
+  { name, level }: GroupPlayer,
+  instrument: Instrument,
   format: 'pdf' | 'musicxml',
   paper: Paper,
-): Promise<string | Uint8Array | undefined> {
-  const instrument = instrumentOfPlayer(player);
-  if (!instrument) return undefined;
+): Promise<string | Uint8Array> {
   const sheet = {
-    ...sheetOf(work, player.level, poolsOfLevel(work, player.level, 'written', instrument)),
-    ...(player.name && { playerName: player.name }),
+    ...sheetOf(work, level, poolsOfLevel(work, level, 'written', instrument)),
+    ...(name && { playerName: name }),
   };
   return format === 'pdf' ? poolSheetPdf(await engraver(), { ...sheet, paper }) : poolSheetXml(sheet, work.tune.rights);
 }

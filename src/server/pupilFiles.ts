@@ -33,7 +33,7 @@ const TYPES: Readonly<Record<PupilFile, string>> = {
 };
 
 /** A pupil's plan from a day on; `undefined` where they play nothing that is in the catalogue. */
-async function planOfPupil(
+export async function planOfPupil(
   studio: StudioDatabase,
   { id, pupil }: OpenedPupil,
   today: string,
@@ -81,7 +81,7 @@ function lessonTime({ lesson }: Pupil) {
 }
 
 /** The stored tunes of what a pupil works at; what is not on the shelf any more is left out. */
-async function worksOf(studio: StudioDatabase, pupil: Pupil) {
+export async function worksOf(studio: StudioDatabase, pupil: Pupil) {
   const going = pupil.work.filter(({ state, tune }) => state === 'going' && tune !== undefined);
   const found = await Promise.all(
     going.map(async ({ id, tune = '' }) => {

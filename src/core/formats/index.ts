@@ -16,6 +16,8 @@ export { tuneSizeProblems } from './finish';
 export { inflateZip } from './inflateZip';
 // A group at the boundary.
 export { groupSchema } from './json/groupSchema';
+// What a pack holds, at the boundary.
+export { packSchema } from './json/packSchema';
 // The deepest document of ours (a grace note's pitch inside a tune inside a group's archive) has a dozen levels.
 export { parseJson } from './json/parseJson';
 // What marks a `.reed.json` file as ours.

@@ -8,6 +8,7 @@ import {
   withLimits,
 } from '../instruments';
 import { MAX_KNOWN_NOTES, type Pitch, semitones } from '../pitch';
+import type { PackChoice } from './pack';
 import type { KeyPlayer } from './player';
 import type { Aid } from '../work';
 
@@ -40,6 +41,8 @@ export interface GroupPlayer {
 export interface Group {
   readonly name: string;
   readonly players: readonly GroupPlayer[];
+  /** What was handed out last. */
+  readonly pack?: PackChoice;
 }
 
 export const GROUP_LIMITS = { players: 60, name: 80, knownNotes: MAX_KNOWN_NOTES } as const;

@@ -12,6 +12,17 @@ export {
   WANTED_MARKS,
   type WantedMarks,
 } from './group';
+// What is handed out for a week, as it was chosen.
+export {
+  PACK_FILES,
+  PACK_LIMITS,
+  PACK_SHEET_NAMES,
+  PACK_SHEETS,
+  type PackChoice,
+  type PackFile,
+  type PackSheet,
+  USUAL_PACK,
+} from './pack';
 // All levels in one key, at one tempo, through one form, and what that costs each.
 export { allTogether, costsText, eachItsOwn } from './playTogether';
 // Somebody who plays at a level.

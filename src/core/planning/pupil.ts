@@ -1,5 +1,5 @@
 import type { CustomInstrument, Instrument, Level } from '../instruments';
-import { type GroupPlayer, instrumentOfPlayer } from '../keys';
+import { type GroupPlayer, instrumentOfPlayer, type PackChoice } from '../keys';
 import { type CalendarDate, dateOfDay, knownDay, mondayOf, type Weekday } from './dates';
 import type { LogEntry, Pin, PlannedWork, PlanRequest, School } from './pupilWork';
 
@@ -41,6 +41,8 @@ export interface Pupil {
   readonly lessons: readonly LessonNote[];
   /** Pupils of the same name who are known to be others. */
   readonly notThese?: readonly string[];
+  /** What was handed out last. */
+  readonly pack?: PackChoice;
 }
 
 export const PUPIL_LIMITS = {

@@ -166,5 +166,5 @@ async function overPersonsLimit(
 function limitOf(method: string, path: string, rule: Rule | undefined): LimitName | undefined {
   if (rule?.address === '/api/archive') return method === 'GET' ? 'export' : 'upload';
   if (method === 'POST' && (rule?.address === '/api/tunes' || rule?.address === '/api/tunes/new')) return 'upload';
-  return /\.(?:pdf|zip|mp3)$/.test(path) && path.startsWith('/api/') ? 'making' : undefined;
+  return /\.(?:pdf|zip|mp3)$|\/making$/.test(path) && path.startsWith('/api/') ? 'making' : undefined;
 }

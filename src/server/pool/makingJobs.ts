@@ -7,13 +7,15 @@ import { LRUCache } from 'lru-cache';
 import type { FirstPaint } from '../../engrave/benchEngraver';
 import { byEarSheet, type ByEarSheet } from '../../engrave/byEarSheet';
 import type { PitchView } from '../../engrave/lanes';
+import { type PackChapter, type PackCover, packPdf, packsPdf } from '../../engrave/packPdf';
 import type { Paper } from '../../engrave/sheet';
 import { barsPicture, firstPaint, historyPicture } from '../engraving';
 import { chartNotes, type DrawnNote } from '../fingerCharts';
 import { makeDrillBook, type BookWishes } from '../drillPages';
-import { groupFile, groupSheet, playerFile, type GroupFile, type GroupSheet } from '../groupParts';
-import { soundOfPlayer, type PlayerSound } from '../levelSounds';
-import { groupSet, playerPools } from '../poolFiles';
+import { groupFile, groupSheet, type GroupFile, type GroupSheet } from '../groupParts';
+import { soundOfPlayer, type PlayerSoundWish } from '../levelSounds';
+import { playerSheet, type PlayerSheet } from '../playerSheets';
+import { groupSet } from '../poolFiles';
 import type { StoredTexts } from '../../db/tuneRepository';
 import { contentKey } from '../storedWork';
 import { togetherFile, type TogetherWish } from '../togetherMaking';
@@ -76,18 +78,20 @@ export const MAKING_JOBS = {
   },
   drillBook: ({ stored, wishes }: { readonly stored: readonly StoredTexts[]; readonly wishes: BookWishes }) =>
     makeDrillBook(stored.map(workOf), wishes),
-  playerFile: async ({
+  playerSheet: async ({
     stored,
     player,
+    sheet,
     format,
     paper,
   }: {
     readonly stored: StoredTexts;
     readonly player: GroupPlayer;
+    readonly sheet: PlayerSheet;
     readonly format: 'pdf' | 'musicxml';
     readonly paper: Paper;
   }) => {
-    const made = await playerFile(workOf(stored), player, format, paper);
+    const made = await playerSheet(workOf(stored), player, sheet, format, paper);
     return made === undefined ? undefined : bytesOf(made);
   },
   groupFile: async ({
@@ -104,6 +108,10 @@ export const MAKING_JOBS = {
     const made = await groupFile(workOf(stored), group, file, paper);
     return made === undefined ? undefined : bytesOf(made);
   },
+  packPdf: ({ cover, chapters }: { readonly cover: PackCover; readonly chapters: readonly PackChapter[] }) =>
+    packPdf(cover, chapters),
+  packsPdf: ({ title, packs }: { readonly title: string; readonly packs: readonly Uint8Array[] }) =>
+    packsPdf(title, packs),
   togetherFile: async ({
     stored,
     group,
@@ -125,22 +133,8 @@ export const MAKING_JOBS = {
   }: {
     readonly stored: StoredTexts;
     readonly player: GroupPlayer;
-    readonly what: PlayerSound;
+    readonly what: PlayerSoundWish;
   }) => soundOfPlayer(workOf(stored), player, what),
-  playerPools: async ({
-    stored,
-    player,
-    format,
-    paper,
-  }: {
-    readonly stored: StoredTexts;
-    readonly player: GroupPlayer;
-    readonly format: 'pdf' | 'musicxml';
-    readonly paper: Paper;
-  }) => {
-    const made = await playerPools(workOf(stored), player, format, paper);
-    return made === undefined ? undefined : bytesOf(made);
-  },
   groupSet: ({
     stored,
     group,

@@ -3,6 +3,7 @@ import { customInstrumentSchema, pitchSchema, textSchema, upgradedGroup } from '
 import { instrumentById, LEVELS, limitsProblem } from '../../instruments';
 import { type Group, GROUP_LIMITS, type GroupPlayer, WANTED_MARKS } from '../../keys';
 import { AIDS } from '../../work';
+import { packSchema } from './packSchema';
 
 /** What somebody plays, and what holds for them on it. */
 export const playingShape = {
@@ -53,5 +54,6 @@ export const groupSchema = z.preprocess(
         (players) => new Set(players.map(({ id }) => id)).size === players.length,
         'each player has an id of their own',
       ),
+    pack: packSchema.optional(),
   }),
 ) satisfies z.ZodType<Group>;

@@ -14,6 +14,7 @@ import { MAX_BARS, TEMPO_LIMITS } from '../../score';
 import { keySchema, pitchClassSchema, textSchema } from '../../work/stored';
 import { LOG_LIMITS } from '../csv/logCsv';
 import { checkPlaying, playingShape } from './groupSchema';
+import { packSchema } from './packSchema';
 import { dateSchema, practiceSchema } from './planSchema';
 
 const idSchema = z.string().regex(/^[\w-]{1,40}$/, 'letters, digits and dashes, 40 at most');
@@ -103,6 +104,7 @@ export const pupilSchema = z.strictObject({
     .max(PUPIL_LIMITS.pins),
   lessons: z.array(z.strictObject({ date: dateSchema, note: textSchema(PUPIL_LIMITS.note) })).max(PUPIL_LIMITS.lessons),
   notThese: z.array(idSchema).max(200).optional(),
+  pack: packSchema.optional(),
 }) satisfies z.ZodType<Pupil>;
 
 /** An entry as it is sent: with the id that its sender gave it, so that what arrives twice is written once. */

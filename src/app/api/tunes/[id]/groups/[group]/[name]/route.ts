@@ -5,7 +5,7 @@ import {
   groupFileOnPool,
   groupSoundCount,
   groupSounds,
-  playerFileOnPool,
+  playerSheetOnPool,
 } from '../../../../../../../server/groupArchive';
 import { GROUP_FILES } from '../../../../../../../server/groupParts';
 import { openGroup } from '../../../../../../../server/groups';
@@ -77,7 +77,7 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
     const sent =
       player &&
       (await sendMade(request, {
-        ...playerFileOnPool(texts, player, 'pdf', paper),
+        ...playerSheetOnPool(texts, player, 'part', 'pdf', paper),
         type: 'application/pdf',
         disposition: 'inline',
         name: `${slug}.${fileSlug(player.name || 'player')}.pdf`,

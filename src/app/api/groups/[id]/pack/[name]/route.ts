@@ -1,0 +1,16 @@
+import { currentStudio } from '../../../../../../server/database';
+import { handle } from '../../../../../../server/http';
+import { answerPack } from '../../../../../../server/packAnswers';
+import { packOfGroup } from '../../../../../../server/packs';
+
+interface Context {
+  readonly params: Promise<{ readonly id: string; readonly name: string }>;
+}
+
+/** A pack for everybody in a group: see `answerPack`. */
+export function GET(request: Request, { params }: Context): Promise<Response> {
+  return handle(async () => {
+    const { id, name } = await params;
+    return answerPack(request, name, (choice, date) => packOfGroup(currentStudio(), id, choice, date));
+  });
+}
