@@ -6,7 +6,7 @@ const MOST = 600;
 self.addEventListener('install', () => self.skipWaiting());
 self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim()));
 
-const isStand = ({ pathname }) => /^\/tunes\/[^/]+\/stand$/.test(pathname) || /^\/p\/[\w-]+(?:\/stand)?$/.test(pathname);
+const isStand = ({ pathname }) => /^\/tunes\/[^/]+\/stand$/.test(pathname) || /^\/[ph]\/[\w-]+(?:\/stand)?$/.test(pathname);
 const isFile = ({ pathname }) => pathname.startsWith('/_next/static/') || pathname === '/api/sounds' || pathname === '/hearing-worklet.js' || pathname === '/icon.svg';
 
 async function keep(request, response) {

@@ -13,7 +13,7 @@ const PLAIN_HEADERS = {
 };
 
 /** Addresses that hold a secret: it must not go on to another site, into an index, or into anybody's cache. */
-const SECRET = /^\/(?:p|welcome|reset)\/[^/?]+/;
+const SECRET = /^\/(?:p|h|welcome|reset)\/[^/?]+/;
 const SECRET_HEADERS = {
   'referrer-policy': 'no-referrer',
   'x-robots-tag': 'noindex, nofollow',

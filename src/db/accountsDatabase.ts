@@ -21,6 +21,8 @@ export interface AccountsDatabase {
   readonly session: (tokenHash: string, now: Date) => Promise<StoredSession | undefined>;
   /** To whom a pupil's link belongs, as long as it lasts. */
   readonly pupilOfLink: (linkHash: string, now: Date) => Promise<PupilOfLink | undefined>;
+  /** The handout that a link opens, as long as it lasts. */
+  readonly handoutOfLink: (linkHash: string, now: Date) => Promise<HandoutOfLink | undefined>;
   readonly hasOwner: () => Promise<boolean>;
   readonly studioIds: () => Promise<readonly string[]>;
   /** A new studio. */
@@ -53,6 +55,11 @@ interface StoredSession {
 interface PupilOfLink {
   readonly studio: string;
   readonly pupil: string;
+}
+
+interface HandoutOfLink {
+  readonly studio: string;
+  readonly handout: string;
 }
 
 export function accountsDatabase(knex: Knex): AccountsDatabase {
@@ -107,6 +114,12 @@ export function accountsDatabase(knex: Knex): AccountsDatabase {
         .whereNull('pupils.removed_at')
         .where('pupil_links.ends_at', '>', now)
         .first({ studio: 'pupil_links.studio_id', pupil: 'pupil_links.pupil_id' })) as PupilOfLink | undefined,
+    handoutOfLink: async (hash, now) =>
+      (await knex('handouts')
+        .where('link_hash', hash)
+        .whereNull('ended_at')
+        .where('ends_at', '>', now)
+        .first({ studio: 'studio_id', handout: 'handout_id' })) as HandoutOfLink | undefined,
     hasOwner: async () => (await knex('members').where('role', 'owner').first('person_id')) !== undefined,
     studioIds: async () =>
       ((await knex('studios').orderBy('studio_id').select('studio_id')) as { studio_id: string }[]).map(

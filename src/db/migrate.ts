@@ -9,6 +9,7 @@ import * as drills from './migrations/007-drills';
 import * as timeInTheBin from './migrations/008-time-in-the-bin';
 import * as pupils from './migrations/009-pupils';
 import * as accounts from './migrations/010-accounts';
+import * as handouts from './migrations/011-handouts';
 
 interface Migration {
   readonly up: (knex: Knex) => Promise<void>;
@@ -27,6 +28,7 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '008-time-in-the-bin': timeInTheBin,
   '009-pupils': pupils,
   '010-accounts': accounts,
+  '011-handouts': handouts,
 };
 
 const source: Knex.MigrationSource<string> = {

@@ -12,6 +12,7 @@ export type StudioTable =
   | 'practice_log'
   | 'members'
   | 'pupil_links'
+  | 'handouts'
   | 'audit';
 
 /**
@@ -46,7 +47,9 @@ export interface StudioDatabase {
 }
 
 /** Tables whose rows somebody made, and in which those of others may be out of sight. */
-const MADE: readonly StudioTable[] = ['tunes', 'player_groups', 'pupils'];
+const MADE: readonly StudioTable[] = ['tunes', 'player_groups', 'pupils', 'handouts'];
+/** Those of other teachers are out of sight, whatever the studio's settings. */
+const PRIVATE: readonly StudioTable[] = ['pupils', 'handouts'];
 /** Tables whose rows belong to one of those, and the column that says to which. */
 const PARTS: Readonly<Partial<Record<StudioTable, { readonly of: 'tunes' | 'pupils'; readonly by: string }>>> = {
   recipes: { of: 'tunes', by: 'tune_id' },
@@ -60,7 +63,7 @@ export function studioDatabase(knex: Knex, studioId: string, seeing: Seeing = {}
   if (studioId === '') throw new RangeError('a studio has an id');
   const { person, ownWorksOnly = false, allPupils = false } = seeing;
   const isLimited = (table: StudioTable) =>
-    person !== undefined && (table === 'pupils' ? !allPupils : MADE.includes(table) && ownWorksOnly);
+    person !== undefined && (PRIVATE.includes(table) ? !allPupils : MADE.includes(table) && ownWorksOnly);
   return {
     studioId,
     from: (table) => {

@@ -16,14 +16,15 @@ export interface StoredTexts {
   readonly recipes: Readonly<Partial<Record<Level, string>>>;
 }
 
-export interface StoredWork extends StoredTexts {
-  readonly title: string;
-  readonly version: number;
-}
-
 export const WORK_KINDS = ['tune', 'drill', 'lick'] as const;
 /** What a document is: a tune, a drill that is laid out from an idea, or a lick that is kept for solos. */
 export type WorkKind = (typeof WORK_KINDS)[number];
+
+export interface StoredWork extends StoredTexts {
+  readonly kind: WorkKind;
+  readonly title: string;
+  readonly version: number;
+}
 
 interface ShelfEntry {
   readonly id: string;
@@ -153,7 +154,8 @@ export async function findWork(database: StudioDatabase, id: string): Promise<St
     .leftJoin('recipes', { 'recipes.studio_id': 'tunes.studio_id', 'recipes.tune_id': 'tunes.tune_id' })
     .where('tunes.tune_id', id)
     .whereNull('tunes.removed_at')
-    .select('tunes.title', 'tunes.version', 'tunes.document', 'recipes.level', { recipe: 'recipes.document' })) as {
+    .select('tunes.kind', 'tunes.title', 'tunes.version', 'tunes.document', 'recipes.level', { recipe: 'recipes.document' })) as {
+    kind: WorkKind;
     title: string;
     version: number;
     document: unknown;
@@ -163,6 +165,7 @@ export async function findWork(database: StudioDatabase, id: string): Promise<St
   const [first] = rows;
   if (!first) return undefined;
   return {
+    kind: first.kind,
     title: first.title,
     version: first.version,
     tune: documentText(first.document),

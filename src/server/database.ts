@@ -29,6 +29,7 @@ export function currentStudio(): StudioDatabase {
   switch (asking.kind) {
     case 'alone':
     case 'pupil':
+    case 'handout':
       return studioDatabase(pool(), asking.studio);
     case 'person':
       return studioDatabase(pool(), asking.studio, {

@@ -1,5 +1,6 @@
 import { emptyBin } from '../db/binRepository';
 import { thinAudit } from '../db/auditRepository';
+import { deleteEndedHandouts } from '../db/handoutRepository';
 import { deleteEndedSessions } from '../db/sessionRepository';
 import { thinRevisions } from '../db/revisionRepository';
 import { tuneIds } from '../db/tuneRepository';
@@ -11,6 +12,8 @@ const DAY = 86_400_000;
 /** Not while the program starts. */
 const FIRST = 60_000;
 const AUDIT_DAYS = 365;
+/** So long after its end a pack's link is remembered. */
+const ENDED_DAYS = 30;
 
 /**
  * What age makes superfluous goes, in every studio: what lay in the bin for 30 days, versions between those that are
@@ -23,6 +26,7 @@ async function tidy(now = new Date()): Promise<{ readonly deleted: number; reado
     deleted += await emptyBin(studio, now);
     for (const tune of await tuneIds(studio)) thinned += await thinRevisions(studio, tune, now);
     await thinAudit(studio, new Date(now.getTime() - AUDIT_DAYS * DAY));
+    await deleteEndedHandouts(studio, new Date(now.getTime() - ENDED_DAYS * DAY));
   }
   await deleteEndedSessions(accounts(), now);
   await tidyLimits(now);

@@ -179,3 +179,26 @@ export async function sendMade(request: Request, file: CachedFile): Promise<Resp
     })
   );
 }
+
+/**
+ * Sends a sound, whole or the stretch of it that is asked for: players on telephones ask for stretches, and play nothing
+ * where they are not understood (RFC 9110, section 14).
+ */
+export function sendSound(request: Request, data: Uint8Array, name: string): Response {
+  const headers = new Headers({
+    'content-type': 'audio/mpeg',
+    'accept-ranges': 'bytes',
+    'cache-control': 'no-store',
+    'content-disposition': `inline; filename="${name}"`,
+  });
+  const [, first = '', last = ''] = /^bytes=(\d{0,12})-(\d{0,12})$/.exec(request.headers.get('range') ?? '') ?? [];
+  if (first === '' && last === '') return new Response(data as BodyInit, { headers });
+  const from = first === '' ? Math.max(0, data.length - Number(last)) : Number(first);
+  const to = first === '' || last === '' ? data.length - 1 : Math.min(Number(last), data.length - 1);
+  if (from > to) {
+    headers.set('content-range', `bytes */${data.length}`);
+    return new Response(null, { status: 416, headers });
+  }
+  headers.set('content-range', `bytes ${from}-${to}/${data.length}`);
+  return new Response(data.slice(from, to + 1) as BodyInit, { status: 206, headers });
+}

@@ -22,8 +22,7 @@ export type PlayerSound = (typeof PLAYER_SOUNDS)[number];
 
 /** One of them, or some bars of the part as they are numbered on the page, three times over. */
 export type PlayerSoundWish =
-  | PlayerSound
-  | { readonly fromBar: number; readonly toBar: number; readonly perMinute?: number };
+  PlayerSound | { readonly fromBar: number; readonly toBar: number; readonly perMinute?: number };
 
 /** So often bars are heard that are being learned. */
 const TIMES = 3;

@@ -17,8 +17,8 @@ interface PackLink {
   readonly square: string;
 }
 
-/** Made once and kept. */
-function kept({ key, make }: Making, signal: AbortSignal): Promise<Uint8Array | undefined> {
+/** What is made once and kept. @throws JobError once nobody waits */
+export function kept({ key, make }: Making, signal: AbortSignal): Promise<Uint8Array | undefined> {
   if (signal.aborted) throw new JobError('pack', 'cancelled');
   return patiently(() => artifactCache().get(key, make, signal));
 }

@@ -10,6 +10,7 @@ import {
   type Pupil,
   type PupilWork,
 } from '../core/planning';
+import { uncapitalised } from '../core/plainText';
 import { restMinutes } from '../core/rehearsal';
 import type { StudioDatabase } from '../db/studioDatabase';
 import type { StoredTexts, StoredWork } from '../db/tuneRepository';
@@ -69,8 +70,9 @@ export interface Pack {
 
 /** A pack is for the days from one lesson to the next. */
 const DAYS = 7;
-/** Lines about the week on the cover. */
-const MOST_GOALS = 8;
+/** Lines about the week on the cover, and of them about one work. */
+const MOST_GOALS = 10;
+const GOALS_OF_WORK = 3;
 
 /** A pupil's pack of what is on their stand; `undefined` where there is no such pupil. */
 export async function packOfPupil(
@@ -120,7 +122,11 @@ export async function packOfPupil(
             files: present.flatMap(({ tune, stored, player: plays, bars }) =>
               filesOf(tune, stored, plays, choice, bars),
             ),
-            tunes: present.map(({ tune, stored, player: plays }) => ({ id: tune, title: stored.title, player: plays })),
+            tunes: present.map(({ tune, stored, player: plays }) => ({
+              id: tune,
+              title: titleOf(stored),
+              player: plays,
+            })),
           },
         ]
       : [];
@@ -168,10 +174,10 @@ export async function packOfGroup(
         ...(week ? [weekSheet(studio, opened.pupil, week, choice)] : []),
         ...tunes.flatMap(({ stored }) => [
           ...sheetsOf(stored, player, choice),
-          ...(choice.sheets.includes('together')
+          ...(choice.sheets.includes('together') && stored.kind !== 'drill'
             ? [
                 {
-                  title: stored.title,
+                  title: titleOf(stored),
                   words: PACK_SHEET_NAMES.together,
                   making: togetherFileOnPool(
                     textsOf(stored),
@@ -185,12 +191,13 @@ export async function packOfGroup(
         ]),
       ],
       files: tunes.flatMap(({ id: tune, stored }) => filesOf(tune, stored, player, choice, undefined)),
-      tunes: tunes.map(({ id: tune, stored }) => ({ id: tune, title: stored.title, player })),
+      tunes: tunes.map(({ id: tune, stored }) => ({ id: tune, title: titleOf(stored), player })),
     });
   }
   return { title: group.name, date, choice, recipients, missing };
 }
 
+const titleOf = ({ title }: StoredWork) => title || 'Untitled';
 const textsOf = ({ tune, recipes }: StoredWork): StoredTexts => ({ tune, recipes });
 
 /** A pupil's plan for the days from a date to the lesson after it; nothing where there is none. */
@@ -205,16 +212,21 @@ function practised(week: Plan): readonly PlanItem[] {
   return week.days.flatMap(({ items }) => items).filter(({ kind }) => kind !== 'warm-up' && kind !== 'recall');
 }
 
-/** What a pupil learns in a week, as lines for the cover. */
-function goalsOf(week: Plan, pupil: Pupil): readonly string[] {
-  const lines = new Map<string, number>();
-  for (const { work, what } of practised(week)) {
-    const title = pupil.work.find(({ id }) => id === work)?.title ?? '';
-    const line =
-      title === '' || what.startsWith(title) ? what : `${title}: ${what.charAt(0).toLowerCase()}${what.slice(1)}`;
-    lines.set(line, (lines.get(line) ?? 0) + 1);
-  }
-  return [...lines].slice(0, MOST_GOALS).map(([line, days]) => (days === 1 ? line : `${line} (${days} days)`));
+/** What a pupil learns in a week, work by work, as lines for the cover. */
+function goalsOf(week: Plan, { work: works }: Pupil): readonly string[] {
+  const items = practised(week);
+  return works
+    .flatMap(({ id, title }) => {
+      const lines = new Map<string, number>();
+      for (const { work, what } of items) if (work === id) lines.set(what, (lines.get(what) ?? 0) + 1);
+      return [...lines].slice(0, GOALS_OF_WORK).map(([what, days]) => {
+        const line = what.startsWith(title)
+          ? what
+          : `${title}: ${/^(?:Bar|Pickup|All)/.test(what) ? uncapitalised(what) : what}`;
+        return days === 1 ? line : `${line} (${days} days)`;
+      });
+    })
+    .slice(0, MOST_GOALS);
 }
 
 /** The bars of a work that are learned in a week, and how fast. */
@@ -248,10 +260,10 @@ function weekSheet(studio: StudioDatabase, pupil: Pupil, plan: Plan, { paper }: 
 /** A player's pages of a tune. */
 function sheetsOf(stored: StoredWork, player: GroupPlayer, { sheets, paper }: PackChoice): readonly PackedSheet[] {
   return (['part', 'pools', 'solo', 'ear'] as const)
-    .filter((sheet) => sheets.includes(sheet))
+    .filter((sheet) => sheets.includes(sheet) && (sheet === 'part' || stored.kind !== 'drill'))
     .map((sheet) => ({
-      title: stored.title || 'Untitled',
-      words: PACK_SHEET_NAMES[sheet],
+      title: titleOf(stored),
+      words: stored.kind === 'drill' ? 'Drill' : PACK_SHEET_NAMES[sheet],
       making: playerSheetOnPool(textsOf(stored), player, sheet, 'pdf', paper),
     }));
 }
@@ -273,6 +285,8 @@ function filesOf(
 ): readonly PackedFile[] {
   return files.flatMap((what): readonly PackedFile[] => {
     if (what === 'bars' && !bars) return [];
+    // All keys of a drill slowly would be a quarter of an hour.
+    if (what === 'slow' && stored.kind === 'drill') return [];
     const making =
       what === 'musicxml'
         ? playerSheetOnPool(textsOf(stored), player, 'part', 'musicxml', 'a4')
@@ -281,7 +295,7 @@ function filesOf(
             player,
             what === 'bars' && bars ? bars : what === 'slow' ? 'slow' : 'tempo',
           );
-    return [{ what, tune, title: stored.title, name: `${fileSlug(stored.title)}.${FILE_NAMES[what]}`, making }];
+    return [{ what, tune, title: titleOf(stored), name: `${fileSlug(titleOf(stored))}.${FILE_NAMES[what]}`, making }];
   });
 }
 

@@ -38,7 +38,11 @@ export async function planOfPupil(
   { id, pupil }: OpenedPupil,
   today: string,
 ): Promise<Plan | undefined> {
-  const request = requestFor(pupil, await logForPlan(studio, id, today), today);
+  const log = await logForPlan(studio, id, today);
+  // A plan of a day that is past is as it was then; who logs a day ahead lives where it is tomorrow.
+  const tomorrow = dateOfDay(knownDay(today) + 1);
+  const known = log.filter(({ date }) => date <= tomorrow);
+  const request = requestFor(pupil, known, today);
   return request && planOf(request);
 }
 

@@ -38,6 +38,8 @@ const ENTRY = {
 const TURNED = [{ from: '2027-03-09', to: '2027-03-01' }];
 
 /** What each door of the server refuses, with the status and the words. */
+const NO_PACK = { choice: { sheets: ['part'], files: [], paper: 'a4' }, date: '2027-01-04' };
+
 const REFUSED: readonly Case[] = [
   { method: 'POST', path: '/api/tunes', data: 'no music at all', status: 422, says: /./ },
   { method: 'POST', path: '/api/tunes?colour=red', data: SMALL_TUNE, status: 400, says: /colour/ },
@@ -50,6 +52,13 @@ const REFUSED: readonly Case[] = [
   { method: 'PUT', path: '/api/tunes/TUNE', data: TOO_LARGE, status: 413, says: /larger than/ },
   { method: 'DELETE', path: '/api/tunes/none', status: 404, says: /not found/ },
   { method: 'POST', path: '/api/tunes/TUNE/restore', status: 404, says: /no such tune to restore/ },
+  { method: 'GET', path: '/api/pupils/none/pack/pack.pdf?sheets=part', status: 404, says: /not found/ },
+  { method: 'GET', path: '/api/pupils/none/pack/pack.pdf?sheets=hat', status: 400, says: /sheets/ },
+  { method: 'GET', path: '/api/groups/none/pack/making?date=soon', status: 400, says: /a date of the calendar/ },
+  { method: 'GET', path: '/api/groups/none/pack/else', status: 404, says: /contents\.json/ },
+  { method: 'POST', path: '/api/pupils/none/handouts', data: { choice: {} }, status: 422, says: /sheets/ },
+  { method: 'POST', path: '/api/groups/none/handouts', data: NO_PACK, status: 404, says: /not found/ },
+  { method: 'DELETE', path: '/api/handouts/none', status: 404, says: /ended/ },
   { method: 'GET', path: '/api/tunes/none/files/tune.abc', status: 404, says: /./ },
   { method: 'GET', path: '/api/tunes/TUNE/files/tune.doc', status: 404, says: /./ },
   { method: 'GET', path: '/api/tunes/TUNE/files/beginner.pdf?paper=a0', status: 400, says: /paper/ },

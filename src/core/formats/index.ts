@@ -16,6 +16,8 @@ export { tuneSizeProblems } from './finish';
 export { inflateZip } from './inflateZip';
 // A group at the boundary.
 export { groupSchema } from './json/groupSchema';
+// A date of the calendar.
+export { dateSchema } from './json/planSchema';
 // What a pack holds, at the boundary.
 export { packSchema } from './json/packSchema';
 // The deepest document of ours (a grace note's pitch inside a tune inside a group's archive) has a dozen levels.

@@ -15,6 +15,7 @@ import { ConflictSheet } from '../work/document/ConflictSheet';
 import { SaveStatus } from '../work/document/SaveStatus';
 import { cutText } from '../../core/plainText';
 import { playersFromCsv, playersToCsv } from '../../core/formats';
+import { GroupTakeHome } from './GroupTakeHome';
 import { changeName, freshId, type OpenGroup } from './openGroups';
 import { PlayerTable, type SetPlayer } from './PlayerTable';
 
@@ -92,6 +93,7 @@ export function GroupEditor({ open, custom, pupils, onAdd, onRemove }: Props) {
             <ListMusic size={14} aria-hidden="true" />
             Rehearsal
           </Link>
+          <GroupTakeHome open={open} group={group} />
           <Button onClick={() => void addCopy(`${group.name}, copy`, group)}>
             <Copy size={14} aria-hidden="true" />
             Duplicate

@@ -20,6 +20,7 @@ import { Rail } from '../../ui/Rail';
 import { SaveStatus } from '../work/document/SaveStatus';
 import type { VersionedPupil } from './openPupil';
 import { PrintSheet } from './PrintSheet';
+import { TakeHome } from './TakeHome';
 import { usePupil, type PupilOnScreen } from './usePupil';
 import { minutesOf, weekOf } from './weekPlan';
 
@@ -61,6 +62,7 @@ export function LessonScreen({
               <Printer size={15} aria-hidden="true" />
               Print the week
             </Button>
+            <TakeHome screen={screen} />
           </span>
         </header>
         <main className="flex min-h-0 flex-1 flex-col overflow-auto lg:flex-row lg:overflow-hidden">

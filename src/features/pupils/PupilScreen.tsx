@@ -22,6 +22,7 @@ import { LessonsTab } from './LessonsTab';
 import { LogSheet } from './LogSheet';
 import type { VersionedPupil } from './openPupil';
 import { PrintSheet } from './PrintSheet';
+import { TakeHome } from './TakeHome';
 import { ProgressTab } from './ProgressTab';
 import { Plays } from './PupilsScreen';
 import type { Taught } from './TaughtBy';
@@ -130,6 +131,7 @@ export function PupilScreen({
               <Printer size={15} aria-hidden="true" />
               Paper
             </Button>
+            <TakeHome screen={screen} />
             <Link
               href={`/pupils/${open.id}/lesson`}
               className="inline-flex min-h-8 items-center rounded bg-cane px-3 font-medium text-white hover:bg-[#6f430f]"

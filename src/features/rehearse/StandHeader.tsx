@@ -38,6 +38,12 @@ export interface StandLook {
   readonly isPanelOpen: boolean;
 }
 
+/** The page from which alone a stand is reached, and what it is called there. */
+export interface StandHome {
+  readonly address: string;
+  readonly name: string;
+}
+
 /** What stands on the stand, and how it is shown. */
 export function StandHeader({
   id,
@@ -58,7 +64,7 @@ export function StandHeader({
   /** The part of a player in a group: other levels have none here. */
   readonly isTogether?: boolean;
   /** A pupil's own week: they go back there, and to no other level. */
-  readonly home?: string | undefined;
+  readonly home?: StandHome | undefined;
   readonly look: StandLook;
   readonly onLook: (change: Partial<StandLook>) => void;
 }) {
@@ -66,11 +72,11 @@ export function StandHeader({
     <header className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-panel px-3 py-1">
       <Link
         prefetch={false}
-        href={home ?? `/tunes/${id}/${isTogether ? 'together' : tune.drill ? 'drills' : WHERE_FROM[what]}`}
+        href={home?.address ?? `/tunes/${id}/${isTogether ? 'together' : tune.drill ? 'drills' : WHERE_FROM[what]}`}
         className="inline-flex min-h-9 items-center gap-1.5 rounded px-2 hover:bg-cane-pale"
       >
         <ArrowLeft size={16} aria-hidden="true" />
-        {home ? 'My week' : 'Bench'}
+        {home?.name ?? 'Bench'}
       </Link>
       <h1 className="min-w-0 flex-1 truncate font-serif text-[18px] font-semibold">
         {part?.title ?? (tune.title || 'Untitled')}

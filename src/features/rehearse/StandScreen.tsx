@@ -19,7 +19,7 @@ import { HeardMarks } from './HeardMarks';
 import { Microphone } from './microphone';
 import { pageAt, pagesOf, ROW_GAP } from './pages';
 import { PracticePanel } from './PracticePanel';
-import { STAND_SIZES, StandHeader } from './StandHeader';
+import { STAND_SIZES, StandHeader, type StandHome } from './StandHeader';
 import { StandRow, type Hidden } from './StandRow';
 import { useStandKept } from '../work/useStandKept';
 import { useAssignment } from './useAssignment';
@@ -39,8 +39,8 @@ interface Props {
   readonly assignment?: Assignment;
   /** The others of a group, where it is the player's part in it. */
   readonly behind?: GroupWishes;
-  /** The page of a pupil's own week, where the stand is reached from there alone. */
-  readonly home?: string;
+  /** A page that was opened by a link, where the stand is reached from there alone. */
+  readonly home?: StandHome;
 }
 
 /** One part on the stand: as large as is wanted, turned by tap, pedal or by itself, beside what it is learned with. */

@@ -45,6 +45,11 @@ export function withSession(token: string | undefined, body: object): Response {
   return Response.json(body, { headers });
 }
 
+/** An address of ours as others can open it: under the one that the program is asked for, or where it was asked now. */
+export function openedAt(request: Request, path: `/${string}`): string {
+  return `${publicOrigin() ?? `http://${request.headers.get('host') ?? new URL(request.url).host}`}${path}`;
+}
+
 export function comeLater({ message, seconds }: { readonly message: string; readonly seconds: number }): Response {
   return Response.json({ messages: [message] }, { status: 429, headers: { 'retry-after': String(seconds) } });
 }

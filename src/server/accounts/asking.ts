@@ -43,6 +43,8 @@ export type Asking =
   | { readonly kind: 'alone'; readonly studio: string }
   | SignedIn
   | { readonly kind: 'pupil'; readonly studio: string; readonly pupil: string; readonly link: string }
+  /** Whoever has the link of a pack that was handed out. */
+  | { readonly kind: 'handout'; readonly studio: string; readonly handout: string; readonly link: string }
   | { readonly kind: 'nobody' };
 
 /** One request. */

@@ -23,6 +23,8 @@ export const AUDIT_WORDS = {
   deleted: 'deleted for good:',
   'link-made': 'made a pupil’s link:',
   'link-ended': 'ended a pupil’s link:',
+  'handout-made': 'handed out a pack by a link:',
+  'handout-ended': 'ended the link of a pack:',
 } as const;
 export type AuditKind = keyof typeof AUDIT_WORDS;
 

@@ -92,14 +92,14 @@ async function signedIn(
   return { person, ...(isToBeNoted && { cookie: sessionCookie(token, origin, seconds) }) };
 }
 
-/** A pupil's own address. Whoever guesses at them is stopped, whether a guess is right or not. */
+/** The address of a pupil or of a pack. Whoever guesses at them is stopped, whether a guess is right or not. */
 async function byLink({ address, method }: Knock, path: string, now: Date): Promise<Entry> {
   const spent = await isSpent('link', address);
   if (spent !== undefined) return { status: 429, message: comeAgainWords(spent), retryAfter: spent };
   const token = path.split('/')[2] ?? '';
   const link = isLinkToken(token) ? tokenHash(token) : undefined;
-  const found = link === undefined ? undefined : await accounts().pupilOfLink(link, now);
-  if (!found || link === undefined) {
+  const found = link === undefined ? undefined : await whoseLink(path, link, now);
+  if (!found) {
     await overLimit('link', address);
     return method === 'GET'
       ? { asked: { asking: NOBODY, address }, url: '/link-ended' }
@@ -108,7 +108,16 @@ async function byLink({ address, method }: Knock, path: string, now: Date): Prom
           message: 'This link has ended. Ask your teacher for a new one; what you practised is kept on this device.',
         };
   }
-  return { asked: { asking: { kind: 'pupil', ...found, link }, address } };
+  return { asked: { asking: found, address } };
+}
+
+async function whoseLink(path: string, link: string, now: Date): Promise<Asking | undefined> {
+  if (path.startsWith('/h/')) {
+    const handout = await accounts().handoutOfLink(link, now);
+    return handout && { kind: 'handout', ...handout, link };
+  }
+  const pupil = await accounts().pupilOfLink(link, now);
+  return pupil && { kind: 'pupil', ...pupil, link };
 }
 
 function notThere(path: string, asked: Asked): Entry {

@@ -19,6 +19,8 @@ const LIMITS = {
   link: { points: 60, seconds: HOUR },
   /** Entries that one pupil's link sends up, in requests. */
   entries: { points: 120, seconds: HOUR },
+  /** Files that are made for whoever has the link of a pack. */
+  handout: { points: 400, seconds: HOUR },
   /** Files that take long to make, by one person. */
   making: { points: 600, seconds: HOUR },
   /** Exports of a whole studio. */

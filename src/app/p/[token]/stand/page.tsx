@@ -29,7 +29,7 @@ export default async function OwnStandPage({
       level={player.level}
       what="part"
       assignment={{ ...asked, log: `p/${token}`, name: pupil.name, work: work.id }}
-      home={`/p/${token}`}
+      home={{ address: `/p/${token}`, name: 'My week' }}
     />
   );
 }

@@ -1,6 +1,5 @@
 import { toString as square } from 'qrcode';
-import { withWish } from '../../../../../server/accounts/answers';
-import { publicOrigin } from '../../../../../server/accounts/asking';
+import { openedAt, withWish } from '../../../../../server/accounts/answers';
 import { endPupilLink, linkWishSchema, newPupilLink, pupilLinkState } from '../../../../../server/accounts/pupilLinks';
 import { currentStudio } from '../../../../../server/database';
 import { handle, problemResponse } from '../../../../../server/http';
@@ -22,7 +21,7 @@ export function POST(request: Request, { params }: Context): Promise<Response> {
   return withWish(request, linkWishSchema, async (wish) => {
     const made = await newPupilLink(currentStudio(), (await params).id, wish, new Date());
     if (!made) return problemResponse(404, 'This pupil was not found: they may have been removed.');
-    const address = `${publicOrigin() ?? new URL(request.url).origin}/p/${made.token}`;
+    const address = openedAt(request, `/p/${made.token}`);
     return Response.json(
       { address, endsAt: made.endsAt, square: await square(address, { type: 'svg', margin: 1 }) },
       { status: 201, headers: { 'cache-control': 'no-store' } },
