@@ -28,7 +28,7 @@ import { storedTune } from './tunes';
 type Making = Pick<CachedFile, 'key' | 'make'>;
 
 /** Pages of a pack, as a file of their own before they are joined. */
-export interface PackedSheet {
+interface PackedSheet {
   /** The tune; nothing for what belongs to no tune. */
   readonly title: string;
   readonly words: string;
@@ -36,7 +36,7 @@ export interface PackedSheet {
 }
 
 /** What goes with the pages. */
-export interface PackedFile {
+interface PackedFile {
   readonly what: PackFile;
   readonly tune: string;
   readonly title: string;
