@@ -95,7 +95,10 @@ export async function openHandouts(
 }
 
 export async function findHandout(database: StudioDatabase, id: string): Promise<StoredHandout | undefined> {
-  const row = (await database.from('handouts').where('handout_id', id).first(...COLUMNS)) as HandoutRow | undefined;
+  const row = (await database
+    .from('handouts')
+    .where('handout_id', id)
+    .first(...COLUMNS)) as HandoutRow | undefined;
   return row && handoutOf(row);
 }
 

@@ -47,14 +47,12 @@ const MADE = ['tunes', 'player_groups', 'pupils', 'handouts'] as const;
 /** Ends a membership; what the person made in the studio is somebody else's from now on. */
 export async function removeMember(database: StudioDatabase, person: string, heir: string): Promise<void> {
   await database.from('members').where('person_id', person).delete();
-  for (const table of MADE)
-    await database.from(table).where('made_by', person).update({ made_by: heir });
+  for (const table of MADE) await database.from(table).where('made_by', person).update({ made_by: heir });
 }
 
 /** What was made before there were accounts becomes somebody's. */
 export async function adoptWorks(database: StudioDatabase, person: string): Promise<void> {
-  for (const table of MADE)
-    await database.from(table).whereNull('made_by').update({ made_by: person });
+  for (const table of MADE) await database.from(table).whereNull('made_by').update({ made_by: person });
 }
 
 /** Whose pupil somebody is. False where there is no such pupil. */

@@ -10,6 +10,7 @@ import * as timeInTheBin from './migrations/008-time-in-the-bin';
 import * as pupils from './migrations/009-pupils';
 import * as accounts from './migrations/010-accounts';
 import * as handouts from './migrations/011-handouts';
+import * as struckEntries from './migrations/012-struck-entries';
 
 interface Migration {
   readonly up: (knex: Knex) => Promise<void>;
@@ -29,6 +30,7 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '009-pupils': pupils,
   '010-accounts': accounts,
   '011-handouts': handouts,
+  '012-struck-entries': struckEntries,
 };
 
 const source: Knex.MigrationSource<string> = {

@@ -154,7 +154,9 @@ export async function findWork(database: StudioDatabase, id: string): Promise<St
     .leftJoin('recipes', { 'recipes.studio_id': 'tunes.studio_id', 'recipes.tune_id': 'tunes.tune_id' })
     .where('tunes.tune_id', id)
     .whereNull('tunes.removed_at')
-    .select('tunes.kind', 'tunes.title', 'tunes.version', 'tunes.document', 'recipes.level', { recipe: 'recipes.document' })) as {
+    .select('tunes.kind', 'tunes.title', 'tunes.version', 'tunes.document', 'recipes.level', {
+      recipe: 'recipes.document',
+    })) as {
     kind: WorkKind;
     title: string;
     version: number;

@@ -1,6 +1,7 @@
 import { migrate } from '../db/migrate';
 import { addGroup } from '../db/groupRepository';
-import { addEntries, addPupil } from '../db/pupilRepository';
+import { addPupil } from '../db/pupilRepository';
+import { addEntries } from '../db/practiceLogRepository';
 import { MAX_SENT_ENTRIES } from '../core/formats';
 import { ensureStudio } from '../db/studioRepository';
 import { addWork, documentsOf } from '../db/tuneRepository';

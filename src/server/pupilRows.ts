@@ -12,7 +12,7 @@ import {
   weekdayOf,
 } from '../core/planning';
 import type { Level } from '../core/instruments';
-import { lastEntries, minutesSince } from '../db/pupilRepository';
+import { lastEntries, minutesSince } from '../db/practiceLogRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
 import { logForPlan, type OpenedPupil } from './pupils';
 

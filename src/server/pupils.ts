@@ -3,15 +3,10 @@ import { pupilSchema, sentEntriesSchema } from '../core/formats';
 import { dateOfDay, joinPupils, knownDay, type LogEntry, type Pupil } from '../core/planning';
 import { countRows } from '../db/pages';
 import {
-  addEntries,
   addPupil,
   addPupilOfPlayer,
-  allEntries,
   allPupils,
-  countEntries,
   deletePupil,
-  entriesBefore,
-  entriesSince,
   findPupil,
   joinStoredPupils,
   type PupilSaveOutcome,
@@ -20,6 +15,16 @@ import {
   savePupil,
   type StoredPupil,
 } from '../db/pupilRepository';
+import {
+  addEntries,
+  allEntries,
+  countEntries,
+  entriesBefore,
+  entriesSince,
+  type ListedEntry,
+  newestEntries,
+  strikeEntry,
+} from '../db/practiceLogRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
 import { z } from 'zod';
 import { checked, type Checked } from './checked';
@@ -124,7 +129,25 @@ export async function logForPlan(studio: StudioDatabase, pupil: string, today: s
   return [...old, ...recent];
 }
 
-/** All of a log, by date. */
+const LISTED = 60;
+
+/** The newest entries of a pupil's log, struck out or not. */
+export function listedEntries(studio: StudioDatabase, pupil: string): Promise<readonly ListedEntry[]> {
+  return newestEntries(studio, pupil, LISTED);
+}
+
+/** Strikes an entry out, or takes that back. False where there is none. */
+export function strike(
+  studio: StudioDatabase,
+  pupil: string,
+  entry: string,
+  isStruck: boolean,
+  now = new Date(),
+): Promise<boolean> {
+  return strikeEntry(studio, pupil, entry, isStruck ? now : null);
+}
+
+/** All of a log that counts, by date. */
 export async function wholeLog(
   studio: StudioDatabase,
   pupil: string,

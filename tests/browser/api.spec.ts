@@ -58,6 +58,8 @@ const REFUSED: readonly Case[] = [
   { method: 'GET', path: '/api/groups/none/pack/else', status: 404, says: /contents\.json/ },
   { method: 'POST', path: '/api/pupils/none/handouts', data: { choice: {} }, status: 422, says: /sheets/ },
   { method: 'POST', path: '/api/groups/none/handouts', data: NO_PACK, status: 404, says: /not found/ },
+  { method: 'DELETE', path: '/api/pupils/none/log/one', status: 404, says: /no such entry/ },
+  { method: 'POST', path: '/api/pupils/none/log/one', status: 404, says: /no such entry/ },
   { method: 'DELETE', path: '/api/handouts/none', status: 404, says: /ended/ },
   { method: 'GET', path: '/api/tunes/none/files/tune.abc', status: 404, says: /./ },
   { method: 'GET', path: '/api/tunes/TUNE/files/tune.doc', status: 404, says: /./ },

@@ -1,6 +1,7 @@
 import { newPupil, type Pupil } from '../../src/core/planning';
 import type { SentEntry } from '../../src/core/formats';
 import { addGroup, findGroup, saveGroup } from '../../src/db/groupRepository';
+import * as entries from '../../src/db/practiceLogRepository';
 import * as pupils from '../../src/db/pupilRepository';
 import { deleteFromBin, forgetPlayerName } from '../../src/db/binRepository';
 import { joinTwoPupils, logForPlan, pupilFromGroup } from '../../src/server/pupils';
@@ -60,19 +61,37 @@ const pupilOf = async (id = 'ada') => (await pupils.findPupil(studios.ours, id))
 
 test('no pupil and no log is seen, added to or deleted from another studio', async () => {
   const { ours, theirs } = studios;
-  await pupils.addEntries(ours, 'ada', [entry('e1')], now);
+  await entries.addEntries(ours, 'ada', [entry('e1')], now);
   expect(await pupils.allPupils(theirs)).toEqual([]);
-  expect(await pupils.addEntries(theirs, 'ada', [entry('e2')], now)).toBeUndefined();
-  expect(await pupils.entriesSince(theirs, 'ada', '2000-01-01')).toEqual([]);
+  expect(await entries.addEntries(theirs, 'ada', [entry('e2')], now)).toBeUndefined();
+  expect(await entries.entriesSince(theirs, 'ada', '2000-01-01')).toEqual([]);
   expect(await pupils.deletePupil(theirs, 'ada', now)).toBe(false);
-  expect(await pupils.countEntries(ours, 'ada')).toBe(1);
+  expect(await entries.countEntries(ours, 'ada')).toBe(1);
 });
 
 test('what is sent twice is logged once, and an entry that is there is never altered', async () => {
   const { ours } = studios;
-  expect(await pupils.addEntries(ours, 'ada', [entry('e1'), entry('e1'), entry('e2')], now)).toBe(2);
-  expect(await pupils.addEntries(ours, 'ada', [entry('e1', { minutes: 99 }), entry('e3')], now)).toBe(1);
-  expect((await pupils.entriesSince(ours, 'ada', '2000-01-01')).map(({ minutes }) => minutes)).toEqual([10, 10, 10]);
+  expect(await entries.addEntries(ours, 'ada', [entry('e1'), entry('e1'), entry('e2')], now)).toBe(2);
+  expect(await entries.addEntries(ours, 'ada', [entry('e1', { minutes: 99 }), entry('e3')], now)).toBe(1);
+  expect((await entries.entriesSince(ours, 'ada', '2000-01-01')).map(({ minutes }) => minutes)).toEqual([10, 10, 10]);
+});
+
+test('an entry that is struck out counts no more, nor when it is sent once more, until that is taken back', async () => {
+  const { ours, theirs } = studios;
+  await entries.addEntries(ours, 'ada', [entry('e1'), entry('e2', { minutes: 7 })], now);
+  expect(await entries.strikeEntry(theirs, 'ada', 'e2', now)).toBe(false);
+  expect(await entries.strikeEntry(ours, 'ada', 'e2', now)).toBe(true);
+  expect(await entries.addEntries(ours, 'ada', [entry('e2', { minutes: 7 })], now)).toBe(0);
+  const minutes = async () => (await logForPlan(ours, 'ada', '2030-05-01')).map((one) => one.minutes);
+  expect(await minutes()).toEqual([10]);
+  expect((await entries.minutesSince(ours, '2000-01-01')).map((one) => one.minutes)).toEqual([10]);
+  const listed = await entries.newestEntries(ours, 'ada', 10);
+  expect(listed.map(({ id, isStruck }) => [id, isStruck]).toSorted()).toEqual([
+    ['e1', false],
+    ['e2', true],
+  ]);
+  await entries.strikeEntry(ours, 'ada', 'e2', null);
+  expect((await minutes()).toSorted()).toEqual([10, 7]);
 });
 
 test('an old log is read in short: the same minutes and rounds, a row a month or year and step', async () => {
@@ -83,7 +102,7 @@ test('an old log is read in short: the same minutes and rounds, a row a month or
     entry('m2', { date: '2029-07-30' }),
     entry('m3', { date: '2029-08-01' }),
   ];
-  await pupils.addEntries(ours, 'ada', [...old, ...lastYear, entry('new')], now);
+  await entries.addEntries(ours, 'ada', [...old, ...lastYear, entry('new')], now);
   const log = await logForPlan(ours, 'ada', '2030-05-01');
   expect(log.map(({ date }) => date)).toEqual(['2020-02-18', '2029-07-30', '2029-08-01', '2030-04-20']);
   expect(log.reduce((sum, { minutes }) => sum + minutes, 0)).toBe(440);
@@ -116,22 +135,22 @@ test('what is changed in a group is changed at the pupil, and in the other group
 test('a pupil is deleted whole: log, and the name in every group', async () => {
   const { ours } = studios;
   await addGroup(ours, 'g', LOFT, now);
-  await pupils.addEntries(ours, 'ada', [entry('e1')], now);
+  await entries.addEntries(ours, 'ada', [entry('e1')], now);
   expect(await pupils.deletePupil(ours, 'ada', now)).toBe(true);
-  expect([await pupils.findPupil(ours, 'ada'), await pupils.countEntries(ours, 'ada')]).toEqual([undefined, 0]);
+  expect([await pupils.findPupil(ours, 'ada'), await entries.countEntries(ours, 'ada')]).toEqual([undefined, 0]);
   expect((await groupOf()).players[0]).toEqual({ id: 'p1', name: '', instrument: 'flute', level: 'beginner' });
 });
 
 test('out of the bin a pupil comes back with the log; deleted from it, both are gone', async () => {
   const { ours } = studios;
-  await pupils.addEntries(ours, 'ada', [entry('e1')], now);
+  await entries.addEntries(ours, 'ada', [entry('e1')], now);
   await pupils.removePupil(ours, 'ada', now);
-  expect(await pupils.addEntries(ours, 'ada', [entry('e2')], now)).toBeUndefined();
+  expect(await entries.addEntries(ours, 'ada', [entry('e2')], now)).toBeUndefined();
   expect(await pupils.restorePupil(ours, 'ada')).toBe(true);
-  expect(await pupils.countEntries(ours, 'ada')).toBe(1);
+  expect(await entries.countEntries(ours, 'ada')).toBe(1);
   await pupils.removePupil(ours, 'ada', now);
   expect(await deleteFromBin(ours, 'pupil', 'ada')).toBe(true);
-  expect(await pupils.countEntries(ours, 'ada')).toBe(0);
+  expect(await entries.countEntries(ours, 'ada')).toBe(0);
 });
 
 test('a name that is forgotten takes the pupil of that name along', async () => {
@@ -150,11 +169,11 @@ test('two pupils become one: work, log and places in groups; the other lies in t
     { name: 'Trio', players: [{ ...BO.playing[0]!, id: 'p', name: 'Bo', pupil: 'bo', playing: 'a' }] },
     now,
   );
-  await pupils.addEntries(ours, 'ada', [entry('e1')], now);
-  await pupils.addEntries(ours, 'bo', [entry('e1'), entry('e2')], now);
+  await entries.addEntries(ours, 'ada', [entry('e1')], now);
+  await entries.addEntries(ours, 'bo', [entry('e1'), entry('e2')], now);
   expect(await joinTwoPupils(ours, 'ada', 'bo', now)).toBe('joined');
   expect((await pupilOf()).playing.map(({ instrument }) => instrument)).toEqual(['flute', 'cello']);
-  expect(await pupils.countEntries(ours, 'ada')).toBe(2);
+  expect(await entries.countEntries(ours, 'ada')).toBe(2);
   expect((await groupOf()).players[0]).toMatchObject({ pupil: 'ada', name: 'Ada', instrument: 'cello' });
   expect(await joinTwoPupils(ours, 'ada', 'bo', now)).toBe('missing');
 });
@@ -176,7 +195,7 @@ test('a player of a group becomes a pupil once, and is tied to them', async () =
 test('a row says what needs a look: a piece that will be late, and a pupil who is silent', async () => {
   const { ours } = studios;
   const late = { ...ADA, work: ADA.work.map((work) => ({ ...work, by: '2030-05-03' })) };
-  await pupils.addEntries(ours, 'ada', [entry('e1')], now);
+  await entries.addEntries(ours, 'ada', [entry('e1')], now);
   const [row] = await pupilRows(ours, [{ id: 'ada', version: 1, pupil: late }], '2030-05-01');
   expect(row?.attention).toEqual(['nothing for 11 days', 'Rope will not be ready by 3 May']);
   expect([row?.minutes.length, row?.minutes.at(-12), row?.weekly]).toEqual([28, 10, 20]);

@@ -8,6 +8,7 @@ import { dateWords, instrumentOfPlaying, knownDay } from '../../core/planning';
 import { writtenKeyOf } from '../../core/keys';
 import { namePitchClass, printPitchClass } from '../../core/pitch';
 import { keyFigures, minuteFigures, noteFigures, tempoFigures, type KeyFigures, type TempoFigures } from './chartData';
+import { LogEntries } from './LogEntries';
 import { LogImport } from './LogImport';
 import type { PupilOnScreen } from './usePupil';
 
@@ -71,6 +72,7 @@ export function ProgressTab({ screen }: { readonly screen: PupilOnScreen }) {
         )}
       </div>
       {keys.drills.length > 0 && <KeyTable figures={keys} screen={screen} />}
+      <LogEntries screen={screen} onChanged={() => router.refresh()} />
       <p className="mt-4 text-[13px]">
         <a className="underline" href={`/api/pupils/${open.id}/files/log.csv`}>
           The whole log as CSV

@@ -33,8 +33,6 @@ export function usePupil(given: VersionedPupil, stored: readonly LogEntry[], tod
   }, [pupil, log, today]);
   useEffect(() => {
     open.saver.recover('Changes from last time');
-    // What waits in this browser is part of the log already, for who looks at it here.
-    setAdded(waitingEntries(open.id));
     void sendWaiting(open.id);
     window.addEventListener('online', sendAllWaiting);
     return () => {
@@ -42,6 +40,8 @@ export function usePupil(given: VersionedPupil, stored: readonly LogEntry[], tod
       window.removeEventListener('online', sendAllWaiting);
     };
   }, [open]);
+  // What waits in this browser is part of the log already, for who looks at it here; the rest is in what was read.
+  useEffect(() => setAdded(waitingEntries(open.id)), [open, stored]);
   const update = useCallback(
     (name: string, change: (pupil: Pupil) => Pupil) => {
       const { document, change: record } = open.store.getState();

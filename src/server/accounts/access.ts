@@ -92,6 +92,7 @@ export const ACCESS: readonly Rule[] = [
   { address: '/api/pupils/[id]/handouts', read: 'teacher' },
   { address: '/api/pupils/[id]/link', read: 'teacher' },
   { address: '/api/pupils/[id]/log', read: 'teacher' },
+  { address: '/api/pupils/[id]/log/[entry]', read: 'teacher' },
   { address: '/api/pupils/[id]/pack/[name]', read: 'teacher' },
   { address: '/api/pupils/[id]/source', read: 'teacher' },
   { address: '/api/pupils/[id]/teacher', read: 'owner', accountsOnly: true },

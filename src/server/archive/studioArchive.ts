@@ -13,7 +13,8 @@ import {
   type StoredEntry,
 } from '../../db/groupRepository';
 import { countRows } from '../../db/pages';
-import { addEntries, addPupil, allEntries, allPupils, isPupilIdTaken } from '../../db/pupilRepository';
+import { addPupil, allPupils, isPupilIdTaken } from '../../db/pupilRepository';
+import { addEntries, allEntries } from '../../db/practiceLogRepository';
 import { savedRecipes, saveRecipe } from '../../db/recipeRepository';
 import type { StudioDatabase } from '../../db/studioDatabase';
 import {

@@ -1,12 +1,22 @@
 import { currentStudio } from '../../../../../server/database';
 import { handle, limitedJson, problemResponse } from '../../../../../server/http';
-import { checkEntries, logPractice } from '../../../../../server/pupils';
+import { checkEntries, listedEntries, logPractice } from '../../../../../server/pupils';
 
 interface Context {
   readonly params: Promise<{ readonly id: string }>;
 }
 
 const MAX_BYTES = 1_048_576;
+
+/** The newest entries of a pupil's log, struck out or not. */
+export function GET(_request: Request, { params }: Context): Promise<Response> {
+  return handle(async () =>
+    Response.json(
+      { entries: await listedEntries(currentStudio(), (await params).id) },
+      { headers: { 'cache-control': 'no-store' } },
+    ),
+  );
+}
 
 /** Adds entries to a pupil's log. Each has an id of its sender's: what arrives twice is written once. */
 export function POST(request: Request, { params }: Context): Promise<Response> {
