@@ -95,7 +95,18 @@ async function letIn(request, response, address) {
   }
   if (entry.url !== undefined) request.url = entry.url;
   if (entry.cookie !== undefined) response.setHeader('set-cookie', entry.cookie);
+  tellPassing(response, entry.asked);
   return within(entry.asked, () => handle(request, response));
+}
+
+/** A page that cannot be made for a moment is no fault: its answer says when to come again. */
+function tellPassing(response, asked) {
+  const writeHead = response.writeHead.bind(response);
+  response.writeHead = (status, ...rest) => {
+    if (status !== 500 || !asked.comeAgain) return writeHead(status, ...rest);
+    response.setHeader('retry-after', '2');
+    return writeHead(503, ...rest);
+  };
 }
 
 for (const signal of ['SIGTERM', 'SIGINT']) process.once(signal, end);

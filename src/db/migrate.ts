@@ -11,6 +11,7 @@ import * as pupils from './migrations/009-pupils';
 import * as accounts from './migrations/010-accounts';
 import * as handouts from './migrations/011-handouts';
 import * as struckEntries from './migrations/012-struck-entries';
+import * as sizes from './migrations/013-sizes';
 
 interface Migration {
   readonly up: (knex: Knex) => Promise<void>;
@@ -31,6 +32,7 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '010-accounts': accounts,
   '011-handouts': handouts,
   '012-struck-entries': struckEntries,
+  '013-sizes': sizes,
 };
 
 const source: Knex.MigrationSource<string> = {

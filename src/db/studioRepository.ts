@@ -13,6 +13,16 @@ export async function studioName(database: StudioDatabase): Promise<string> {
   return row?.name ?? '';
 }
 
+/** Bytes of all the studio's tunes and their versions, those in the bin too. */
+export async function bytesOfStudio(database: StudioDatabase): Promise<number> {
+  const sums = await Promise.all(
+    (['tunes', 'revisions'] as const).map(
+      (table) => database.from(table).sum({ bytes: 'bytes' }).first() as Promise<{ bytes: number | string | null }>,
+    ),
+  );
+  return sums.reduce((sum, { bytes }) => sum + Number(bytes ?? 0), 0);
+}
+
 /** A question that only a working database answers. */
 export async function isReachable(database: StudioDatabase): Promise<boolean> {
   await database.from('studios').first('studio_id');

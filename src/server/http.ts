@@ -4,7 +4,8 @@ import { databaseTrouble } from './database';
 import { log } from './log';
 import { artifactCache } from './artifactCache';
 import { faultOf } from './fault';
-import { jobFailureOf, JobError } from './pool/workerPool';
+import { MOST_FOR_STUDIO } from './pool/pool';
+import { isBusy, jobFailureOf, JobError } from './pool/workerPool';
 import { isQuotaReached } from './quota';
 import { parseJson } from '../core/formats';
 
@@ -48,6 +49,8 @@ export async function handle(work: () => Promise<Response>): Promise<Response> {
   } catch (error) {
     const job = jobFailureOf(error);
     if (job === 'cancelled') return new Response(null, { status: 499 });
+    if (job === 'studio busy')
+      return comeAgain(`${MOST_FOR_STUDIO} files are being made for your studio already: no more at once.`, true);
     if (job === 'busy') return comeAgain('The server is busy.', true);
     if (job === 'too long')
       return problemResponse(422, 'This took too long and was stopped. Try a shorter tune or file.');
@@ -165,7 +168,7 @@ export async function sendMade(request: Request, file: CachedFile): Promise<Resp
   try {
     data = await artifactCache().get(file.key, file.make, request.signal);
   } catch (error) {
-    if (jobFailureOf(error) === 'busy' && request.headers.get('sec-fetch-mode') === 'navigate') return waitingPage();
+    if (isBusy(error) && request.headers.get('sec-fetch-mode') === 'navigate') return waitingPage();
     throw error;
   }
   return (

@@ -10,7 +10,7 @@ import { LRUCache } from 'lru-cache';
 import { artifactCache } from './artifactCache';
 import type { JobArgs, JobName, JobResult } from './pool/jobs';
 import { patiently, runOnPool } from './pool/pool';
-import { jobFailureOf } from './pool/workerPool';
+import { isBusy, jobFailureOf } from './pool/workerPool';
 import { buildId, contentKey } from './storedWork';
 
 /** A page that cannot do without has this many turns at a busy server before it says so. */
@@ -71,7 +71,7 @@ export async function benchPaint(stored: StoredTexts, view: PitchView, width: nu
   } catch (error) {
     const trouble = jobFailureOf(error);
     if (trouble === 'too long') undrawable.set(key, true);
-    if (trouble === 'too long' || trouble === 'busy') return empty;
+    if (trouble === 'too long' || isBusy(error)) return empty;
     throw error;
   }
 }

@@ -24,6 +24,7 @@ import type { Checked } from './checked';
 import { databaseTrouble } from './database';
 import { faultOf } from './fault';
 import { freshId } from './freshId';
+import { ensureRoomForTunes } from './quota';
 import { log } from './log';
 import { runOnPool } from './pool/pool';
 import { jobFailureOf } from './pool/workerPool';
@@ -91,13 +92,14 @@ export async function listLicks(studio: StudioDatabase): Promise<readonly { id: 
   return licks;
 }
 
-/** Puts a new tune on the shelf and gives its id. */
+/** Puts a new tune on the shelf and gives its id. @throws QuotaReached */
 export async function addTune(
   studio: StudioDatabase,
   work: WorkDocuments,
   what: string,
   now = new Date(),
 ): Promise<string> {
+  await ensureRoomForTunes(studio, 1);
   const id = freshId();
   await addWork(studio, id, await toldApart(studio, work), now, what);
   return id;

@@ -20,6 +20,7 @@ export function StudioScreen({
   parts,
   bin,
   more,
+  room = [],
   now,
 }: {
   readonly studio: string;
@@ -28,6 +29,8 @@ export function StudioScreen({
   readonly bin: readonly BinItem[];
   /** Things in the bin beyond those. */
   readonly more: number;
+  /** How much of its room the studio has used. */
+  readonly room?: readonly RoomUsed[];
   /** When the page was made, ISO 8601, so that server and browser count the same days. */
   readonly now: string;
 }) {
@@ -50,6 +53,7 @@ export function StudioScreen({
           <div className="grid max-w-5xl gap-6 md:grid-cols-2">
             {isOwners && <ArchivePart parts={parts} />}
             <NamePart />
+            {room.length > 0 && <RoomPart room={room} />}
           </div>
           <BinPart bin={bin} more={more} now={now} />
         </main>
@@ -65,6 +69,30 @@ function Part({ title, children }: { readonly title: string; readonly children: 
       <h2 className="font-serif text-lg font-semibold">{title}</h2>
       {children}
     </section>
+  );
+}
+
+interface RoomUsed {
+  readonly kind: string;
+  readonly present: number;
+  readonly most: number;
+}
+
+/** From here on it is said that there will soon be no room. */
+const NEARLY_FULL = 0.9;
+
+function RoomPart({ room }: { readonly room: readonly RoomUsed[] }) {
+  return (
+    <Part title="Room">
+      <ul className="mt-1">
+        {room.map(({ kind, present, most }) => (
+          <li key={kind} className={present >= NEARLY_FULL * most ? 'font-semibold text-warn' : ''}>
+            {present.toLocaleString('en')} of {most.toLocaleString('en')} {kind}
+            {present >= most ? ': no more can be added' : present >= NEARLY_FULL * most ? ': nearly full' : ''}
+          </li>
+        ))}
+      </ul>
+    </Part>
   );
 }
 

@@ -52,6 +52,8 @@ export interface Asked {
   readonly asking: Asking;
   /** Whence it came, as far as proxies that are trusted tell. */
   readonly address: string;
+  /** It could not be answered now, and can later: set while it is answered. */
+  comeAgain?: true;
 }
 
 /** Until there are accounts, everybody works in this studio; it becomes the first owner's. */
@@ -85,6 +87,18 @@ export function currentPerson(): SignedIn | undefined {
 export function whoAsks(): { readonly name: string; readonly studio: string; readonly role: Role } | undefined {
   const asking = requests.getStore()?.asking;
   return asking?.kind === 'person' ? { name: asking.name, studio: asking.studioName, role: asking.role } : undefined;
+}
+
+/** The studio for which something is done; nothing outside of a request, and for whoever is not known. */
+export function studioAsked(): string | undefined {
+  const asking = requests.getStore()?.asking;
+  return asking === undefined || asking.kind === 'nobody' ? undefined : asking.studio;
+}
+
+/** Notes that what is asked for now cannot be answered for a moment, so that it is told as that. */
+export function noteComeAgain(): void {
+  const asked = requests.getStore();
+  if (asked) asked.comeAgain = true;
 }
 
 /** Whether the program has accounts: it was given the address under which it is asked for. */

@@ -35,7 +35,7 @@ import { artifactCache } from '../artifactCache';
 import { runPatiently } from '../pool/pool';
 import { JobError, jobFailureOf } from '../pool/workerPool';
 import { checkPupil } from '../pupils';
-import { ensureRoom } from '../quota';
+import { ensureRoom, ensureRoomForTunes } from '../quota';
 import { buildId, contentKey } from '../storedWork';
 import { checkSavedRecipe } from '../workSchema';
 import { zipStream, type ArchiveFile } from '../zipStream';
@@ -244,6 +244,8 @@ export async function bringBack(studio: StudioDatabase, archive: Archive, now = 
     // A recipe may be stored in an older shape than what an archive gives.
     const recipes = newOnes(await savedRecipes(inside), archive.recipes, storedSavedRecipe, upgradedSavedRecipe);
     const instruments = newOnes(await customInstruments(inside), archive.instruments);
+    // All or nothing: what was added above goes again where it was too much.
+    await ensureRoomForTunes(inside, tunes > 0 ? 1 : 0);
     ensureRoom('groups', groups.present, groups.fresh.length);
     ensureRoom('saved recipes', recipes.present, recipes.fresh.length);
     ensureRoom('custom instruments', instruments.present, instruments.fresh.length);

@@ -3,7 +3,8 @@ import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import type { JobArgs, JobName, JobResult } from './jobs';
-import { jobFailureOf, WorkerPool, type PoolSettings } from './workerPool';
+import { hasAccounts, studioAsked } from '../accounts/asking';
+import { isBusy, JobError, WorkerPool, type PoolSettings } from './workerPool';
 
 /**
  * Everything that takes longer than a blink is done on these threads, so that the thread that answers is never held up.
@@ -109,7 +110,27 @@ export async function runOnPool<Name extends JobName>(
   signal?: AbortSignal,
 ): Promise<JobResult<Name>> {
   const [lane, milliseconds] = JOBS[job];
-  return (await workers(lane).run(job, args, milliseconds, signal)) as JobResult<Name>;
+  const run = async () => (await workers(lane).run(job, args, milliseconds, signal)) as JobResult<Name>;
+  return lane === 'making' && hasAccounts() ? inTurn(job, run) : run();
+}
+
+/** So many things may be made at once for one studio, waiting or under way: the rest of the queue is for the others. */
+export const MOST_FOR_STUDIO = 32;
+const forStudio = new Map<string, number>();
+
+async function inTurn<Value>(job: string, run: () => Promise<Value>): Promise<Value> {
+  const studio = studioAsked();
+  if (studio === undefined) return run();
+  const before = forStudio.get(studio) ?? 0;
+  if (before >= MOST_FOR_STUDIO) throw new JobError(job, 'studio busy');
+  forStudio.set(studio, before + 1);
+  try {
+    return await run();
+  } finally {
+    const now = (forStudio.get(studio) ?? 1) - 1;
+    if (now > 0) forStudio.set(studio, now);
+    else forStudio.delete(studio);
+  }
 }
 
 /** Between two tries of a job that found the lane full. Milliseconds. */
@@ -126,7 +147,7 @@ export async function patiently<Value>(work: () => Promise<Value>, tries = Infin
     try {
       return await work();
     } catch (error) {
-      if (jobFailureOf(error) !== 'busy' || round >= tries) throw error;
+      if (!isBusy(error) || round >= tries) throw error;
       await setTimeout(PATIENCE);
     }
   }

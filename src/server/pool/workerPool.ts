@@ -3,10 +3,11 @@ import { log } from '../log';
 import { faultOf } from '../fault';
 
 /**
- * Why a job came to nothing by no fault of its own: nothing was done of it because others were before it; it took
+ * Why a job came to nothing by no fault of its own: nothing was done of it because others were before it, or too many of
+ * the same studio; it took
  * longer than it may, or more memory, and its worker was ended; everybody who asked has hung up.
  */
-const JOB_TROUBLES = ['busy', 'too long', 'cancelled'] as const;
+const JOB_TROUBLES = ['busy', 'studio busy', 'too long', 'cancelled'] as const;
 export type JobTrouble = (typeof JOB_TROUBLES)[number];
 
 /** Told by its field, not its class: a bundler may put the same class into two files, and then it is two. */
@@ -23,6 +24,12 @@ export class JobError extends Error {
 export function jobFailureOf(error: unknown): JobTrouble | undefined {
   const trouble = typeof error === 'object' && error !== null && 'jobTrouble' in error ? error.jobTrouble : undefined;
   return JOB_TROUBLES.find((known) => known === trouble);
+}
+
+/** Whether a job was not begun because others are before it: it may come again. */
+export function isBusy(error: unknown): boolean {
+  const trouble = jobFailureOf(error);
+  return trouble === 'busy' || trouble === 'studio busy';
 }
 
 export interface PoolSettings {
