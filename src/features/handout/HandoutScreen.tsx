@@ -5,6 +5,7 @@ import type { PackFile } from '../../core/keys';
 import type { Level } from '../../core/instruments';
 import { dateWords, knownDay } from '../../core/planning';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
+import { useReady } from '../../ui/useReady';
 import { useStandKept } from '../work/useStandKept';
 
 interface HandedTune {
@@ -45,6 +46,7 @@ export function HandoutScreen({
   readonly note: string | undefined;
   readonly recipients: readonly HandedTo[];
 }) {
+  useReady();
   const { isKept } = useStandKept();
   const [only] = recipients;
   const cautions = [...new Set(recipients.map(({ caution }) => caution))];
