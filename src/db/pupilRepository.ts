@@ -1,7 +1,6 @@
 import { dequal } from 'dequal';
 import type { Group, GroupPlayer } from '../core/keys';
-import { type LogEntry, playerAsPupil, type Pupil, pupilAsPlayer } from '../core/planning';
-import type { SentEntry } from '../core/formats';
+import { playerAsPupil, type Pupil, pupilAsPlayer } from '../core/planning';
 import { intoBin, OUT_OF_BIN } from './binRepository';
 import { parsedDocument } from './documents';
 import { allRows, rowOf } from './pages';

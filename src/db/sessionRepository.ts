@@ -69,6 +69,12 @@ export async function endSessions(
   await query.delete();
 }
 
+/** Everybody who has a studio open is signed out, and its invitations end. */
+export async function endSessionsOfStudio(accounts: AccountsDatabase, studio: string): Promise<void> {
+  await accounts.from('sessions').where('studio_id', studio).delete();
+  await accounts.from('one_time_links').where('studio_id', studio).whereNot('kind', 'reset').delete();
+}
+
 export async function deleteEndedSessions(accounts: AccountsDatabase, now: Date): Promise<void> {
   await accounts.from('sessions').where('ends_at', '<', now).delete();
 }

@@ -1,4 +1,4 @@
-import type { StudioDatabase } from './studioDatabase';
+import type { StudioDatabase, StudioTable } from './studioDatabase';
 
 /** Makes sure that the studio exists; its name stays as it is when it does. True when it was made now. */
 export async function ensureStudio(database: StudioDatabase, name: string): Promise<boolean> {
@@ -11,6 +11,28 @@ export async function ensureStudio(database: StudioDatabase, name: string): Prom
 export async function studioName(database: StudioDatabase): Promise<string> {
   const row = (await database.from('studios').first('name')) as { name: string } | undefined;
   return row?.name ?? '';
+}
+
+/** All that a studio has, each after what points to it. */
+const ALL_TABLES: readonly StudioTable[] = [
+  'revisions',
+  'recipes',
+  'tunes',
+  'practice_log',
+  'pupil_links',
+  'handouts',
+  'pupils',
+  'player_groups',
+  'custom_instruments',
+  'saved_recipes',
+  'audit',
+  'members',
+  'studios',
+];
+
+/** Deletes a studio for good, with all that it has. */
+export async function deleteStudio(database: StudioDatabase): Promise<void> {
+  for (const table of ALL_TABLES) await database.from(table).delete();
 }
 
 /** Bytes of all the studio's tunes and their versions, those in the bin too. */

@@ -10,7 +10,7 @@ import { DEMO_DRILLS, DEMO_GROUPS, DEMO_STUDIO_NAME, DEMO_TUNES } from '../demo/
 import { connect } from '../db/connect';
 import { FIRST_STUDIO, hasAccounts } from './accounts/asking';
 import { firstOwnersLink } from './accounts/invitations';
-import { closePool, programStudio } from './database';
+import { accounts, closePool, programStudio } from './database';
 import { faultOf } from './fault';
 import { demoPupils, withDemoPupils } from './demoPupils';
 import { calendarToday } from './pupils';
@@ -19,6 +19,8 @@ import { demoDrill, demoLick, demoGroup, demoWork } from './demoStudio';
 /** Brings the database up to date and, the first time, puts the demo tunes on the shelf. Run by the start command. */
 async function prepare(): Promise<void> {
   await migrateApart();
+  // Where a school has done away with the studio it began with, no other takes its place.
+  if (hasAccounts() && (await accounts().hasOwner())) return;
   // All or nothing: a start that is broken off here finds no studio the next time and begins again.
   await programStudio(FIRST_STUDIO).transaction(async (studio) => {
     if (!(await ensureStudio(studio, DEMO_STUDIO_NAME))) return;

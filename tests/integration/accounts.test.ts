@@ -522,6 +522,34 @@ describe('a pack by its link', () => {
   });
 });
 
+test('a studio is deleted by its owner alone, who says its name and password, and goes on in another', async () => {
+  const end = (cookie: string | undefined, name: string, password = PASSWORD) =>
+    ask('DELETE', '/api/people/studio', { cookie, json: { name, password } });
+  // Whoever has one only would not come in any more.
+  expect((await end(who['stranger'], 'The Far Loft')).text).toContain('your only studio');
+  const { cookie } = await ask('POST', '/api/account/studio', {
+    cookie: (await signIn('owner@loft.example')).cookie,
+    json: { name: 'The Third Loft' },
+  });
+  const [row] = (await knex('studios').where('name', 'The Third Loft')) as { studio_id: string }[];
+  const third = studioDatabase(knex, row?.studio_id ?? '');
+  await addWork(third, 'gone', smallWork('Gone', 60), now);
+  await addPupil(third, 'gone', newPupil('Gone', { id: 'a', instrument: 'flute', level: 'beginner' }), now);
+  for (const wrong of [end(cookie, 'The Third'), end(cookie, 'The Third Loft', 'another password 1')])
+    expect([(await wrong).status, (await wrong).text.includes('Nothing was deleted')]).toEqual([422, true]);
+  const before = await contents();
+  const ended = await end(cookie, 'The Third Loft');
+  expect(ended.status).toBe(200);
+  const tables = (await knex('information_schema.columns')
+    .where({ table_schema: DATABASE, column_name: 'studio_id' })
+    .select({ name: 'table_name' })) as { name: string }[];
+  for (const { name } of tables)
+    expect([name, (await knex(name).where('studio_id', third.studioId)).length]).toEqual([name, 0]);
+  expect(await contents()).toEqual(before);
+  expect((await ask('GET', '/people', { cookie })).status).toBe(303);
+  expect((await ask('GET', '/api/tunes/ropewalk', { cookie: ended.cookie })).status).toBe(200);
+});
+
 test('behind the nginx of our example it is asked for by TLS: cookies are held to it, and callers told apart', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'reed-nginx-'));
   const [certificate, key] = [join(folder, 'certificate.pem'), join(folder, 'key.pem')];

@@ -9,8 +9,8 @@ import { useToast } from '../../ui/Toast';
 import { nothing, send } from '../work/send';
 import { AccountInput, FormProblem } from './AccountInput';
 import { countUnsaved, forgetAll, openWhole } from './browserMemory';
-import { dayAndTime } from './dates';
 import { HouseFrame, Matter } from './HouseFrame';
+import { Moment } from './Moment';
 import { SecondFactor } from './SecondFactor';
 
 export interface StudioRow {
@@ -133,7 +133,13 @@ function Devices({ devices }: { readonly devices: readonly DeviceRow[] }) {
             <span>
               {device}
               <span className="block text-[13px] text-ink-soft">
-                {isThis ? 'this one' : `last used ${dayAndTime(seenAt)}`}
+                {isThis ? (
+                  'this one'
+                ) : (
+                  <>
+                    last used <Moment iso={seenAt} />
+                  </>
+                )}
               </span>
             </span>
             {!isThis && (

@@ -10,8 +10,10 @@ import { useToast } from '../../ui/Toast';
 import { CopyButton } from '../work/CopyButton';
 import { nothing, send } from '../work/send';
 import { AccountInput, FormProblem } from './AccountInput';
-import { dayAndTime, dayOf } from './dates';
+import { forgetAll, openWhole } from './browserMemory';
+import { dayOf } from './dates';
 import { HouseFrame, Matter } from './HouseFrame';
+import { Moment } from './Moment';
 
 type Role = 'owner' | 'teacher' | 'guest';
 const ROLES: readonly { readonly value: Role; readonly label: string; readonly hint: string }[] = [
@@ -63,6 +65,7 @@ export function PeopleScreen({ studio, self, members, invitations, audit, messag
         </div>
         <div className="grid gap-6">
           <Settings settings={settings} />
+          <EndStudio studio={studio} />
           {messages.length > 0 && <Messages messages={messages} />}
         </div>
       </div>
@@ -293,6 +296,56 @@ function Settings({ settings }: { readonly settings: Props['settings'] }) {
   );
 }
 
+/** Doing away with the studio: its name and the password once more, after an export. */
+function EndStudio({ studio }: { readonly studio: string }) {
+  const [isOpen, setOpen] = useState(false);
+  const [name, setName] = useState('');
+  const [password, setPassword] = useState('');
+  const [problem, setProblem] = useState<string>();
+  const end = async () => {
+    const answer = await send('/api/people/studio', nothing, { method: 'DELETE', json: { name, password } });
+    if (!answer.ok) return setProblem(answer.problem.message);
+    await forgetAll();
+    return openWhole('/');
+  };
+  return (
+    <Matter title="End this studio">
+      <p className="mb-2 text-[13px] text-ink-soft">
+        Tunes, groups, pupils and their logs are deleted for everybody, and nothing brings them back. Export the studio
+        first, under Studio. You go on in another studio of yours.
+      </p>
+      <Button onClick={() => setOpen(true)}>Delete {studio} …</Button>
+      <Sheet
+        open={isOpen}
+        onClose={() => setOpen(false)}
+        title={`Delete ${studio}`}
+        description="All of it, for everybody, for good."
+        width="max-w-md"
+      >
+        <form
+          onSubmit={(event) => {
+            event.preventDefault();
+            void end();
+          }}
+        >
+          <AccountInput label="The studio’s name" value={name} onChange={setName} fill="off" />
+          <AccountInput
+            label="Your password"
+            type="password"
+            value={password}
+            onChange={setPassword}
+            fill="current-password"
+          />
+          <FormProblem text={problem} />
+          <Button kind="main" type="submit" disabled={name.trim() !== studio || password === ''}>
+            Delete it for good
+          </Button>
+        </form>
+      </Sheet>
+    </Matter>
+  );
+}
+
 function Messages({ messages }: { readonly messages: Props['messages'] }) {
   return (
     <Matter title="Messages not mailed">
@@ -304,7 +357,7 @@ function Messages({ messages }: { readonly messages: Props['messages'] }) {
           <li key={`${at}${to}`} className="border-t border-line py-2">
             <span className="block font-medium">{subject}</span>
             <span className="block text-[13px] text-ink-soft">
-              to {to}, {dayAndTime(at)}
+              to {to}, <Moment iso={at} />
             </span>
             <span className="mt-1 block text-[13px] break-words whitespace-pre-line">{text}</span>
           </li>
@@ -321,7 +374,9 @@ function Audit({ entries }: { readonly entries: Props['audit'] }) {
       <ol className="max-h-96 overflow-y-auto" tabIndex={0} aria-label="Entries">
         {entries.map(({ id, at, text }) => (
           <li key={id} className="flex gap-3 border-t border-line py-1 text-[13px]">
-            <span className="w-40 shrink-0 text-ink-soft tabular-nums">{dayAndTime(at)}</span>
+            <span className="w-40 shrink-0 text-ink-soft tabular-nums">
+              <Moment iso={at} />
+            </span>
             <span className="min-w-0 break-words">{text}</span>
           </li>
         ))}

@@ -69,6 +69,7 @@ export const ACCESS: readonly Rule[] = [
   { address: '/api/people/invitations', read: 'owner', accountsOnly: true },
   { address: '/api/people/invitations/[id]', read: 'owner', accountsOnly: true },
   { address: '/api/people/settings', read: 'owner', accountsOnly: true },
+  { address: '/api/people/studio', read: 'owner', accountsOnly: true },
   { address: '/api/people/[id]', read: 'owner', accountsOnly: true },
   { address: '/api/people/[id]/reset', read: 'owner', accountsOnly: true },
 

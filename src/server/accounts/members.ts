@@ -11,12 +11,14 @@ import {
 } from '../../db/memberRepository';
 import { openInvitations } from '../../db/oneTimeLinkRepository';
 import { peopleNamed } from '../../db/peopleRepository';
-import { endSessions } from '../../db/sessionRepository';
+import { endSessions, endSessionsOfStudio } from '../../db/sessionRepository';
+import { deleteStudio } from '../../db/studioRepository';
 import { accounts } from '../database';
 import { freshId } from '../freshId';
 import { isRole, type Role } from './access';
 import { AUDIT_WORDS, noted, type AuditKind } from './audit';
 import type { SignedIn, StudioSettings } from './asking';
+import { beginSession } from './signIn';
 
 /** A member as the owner's page shows them. */
 export interface MemberRow {
@@ -151,6 +153,29 @@ export async function makeStudio(person: SignedIn, name: string, now: Date): Pro
     await addMember(inside.studio(id), person.person, 'owner', now);
     await noted(inside.studio(id), person.person, 'studio-made', name, now);
     return id;
+  });
+}
+
+export const studioEndSchema = z.strictObject({ name: z.string().max(200), password: z.string().max(1_000) });
+
+/**
+ * Deletes the studio that its owner has open, with all that it has. They go on in another of theirs: without one nobody could
+ * come in any more.
+ * @returns the secret of their session there
+ */
+export async function endStudio(
+  owner: SignedIn,
+  device: string,
+  now: Date,
+): Promise<{ readonly token: string; readonly studio: string } | undefined> {
+  return accounts().transaction(async (inside) => {
+    const others = (await inside.memberships(owner.person)).filter(({ studio }) => studio !== owner.studio);
+    const [next] = others;
+    if (!next) return undefined;
+    await endSessionsOfStudio(inside, owner.studio);
+    await deleteStudio(inside.studio(owner.studio));
+    const token = await beginSession(inside, owner.person, { device, wanted: next.studio, note: 'signed-in' }, now);
+    return token === undefined ? undefined : { token, studio: next.studio };
   });
 }
 
