@@ -4,7 +4,7 @@ import { bytesOfStudio } from '../db/studioRepository';
 
 /** How many of each a studio may have; each list is read whole by some screens. Megabytes are of tunes and their versions. */
 const QUOTAS = {
-  tunes: 20_000,
+  'tunes, drills and licks': 20_000,
   megabytes: 8_192,
   groups: 1_000,
   pupils: 1_000,
@@ -44,7 +44,7 @@ export function ensureRoom(kind: QuotaKind, present: number, wanted = 1): void {
 export async function ensureRoomForTunes(studio: StudioDatabase, wanted: number): Promise<void> {
   if (wanted === 0) return;
   const [tunes, bytes] = await Promise.all([countRows(studio, 'tunes'), bytesOfStudio(studio)]);
-  ensureRoom('tunes', tunes, wanted);
+  ensureRoom('tunes, drills and licks', tunes, wanted);
   ensureRoom('megabytes', Math.floor(bytes / MEGABYTE));
 }
 
@@ -63,7 +63,7 @@ export async function roomUsed(studio: StudioDatabase): Promise<readonly RoomUse
     most: QUOTAS[kind],
   });
   return Promise.all([
-    used('tunes', countRows(studio, 'tunes')),
+    used('tunes, drills and licks', countRows(studio, 'tunes')),
     used(
       'megabytes',
       bytesOfStudio(studio).then((bytes) => Math.ceil(bytes / MEGABYTE)),

@@ -65,8 +65,8 @@ export function PeopleScreen({ studio, self, members, invitations, audit, messag
         </div>
         <div className="grid gap-6">
           <Settings settings={settings} />
-          <EndStudio studio={studio} />
           {messages.length > 0 && <Messages messages={messages} />}
+          <EndStudio studio={studio} />
         </div>
       </div>
       <Sheet
