@@ -149,7 +149,7 @@ async function takeAll(address) {
   await page.locator('html[data-ready]').waitFor({ state: 'attached' });
   await page.getByRole('button', { name: 'To take home' }).click();
   await page.getByLabel('A line for the cover').fill('Sing it first, then play it.');
-  await page.getByRole('region', { name: 'In this pack' }).getByText('The week’s plan').waitFor();
+  await page.getByRole('region', { name: 'In this pack' }).getByText('The week’s plan', { exact: true }).waitFor();
   await page.waitForTimeout(1_000);
   await take('take-home');
   await page.goto(`${address}/tunes/the-other-side-of-the-sluice/solo`);
