@@ -72,7 +72,7 @@ export function PackSheet({
       }
       width="max-w-3xl"
     >
-      <div className="grid min-h-0 gap-x-8 overflow-auto md:grid-cols-2">
+      <div className="grid min-h-0 gap-x-8 overflow-auto px-1 md:grid-cols-2">
         <div>
           <Boxes
             legend="On paper"
