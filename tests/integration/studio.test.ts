@@ -33,6 +33,7 @@ const now = new Date('2030-05-01T10:00:00Z');
 const asStored = (one: Work, version: number) => {
   const { tune, recipes } = storedWork(one);
   return {
+    kind: 'tune',
     title: one.tune.title,
     version,
     tune: JSON.stringify(tune),
