@@ -193,6 +193,7 @@ const REFUSED: readonly Case[] = [
       ['POST', '/api/people/invitations'],
       ['DELETE', '/api/people/invitations/none'],
       ['PUT', '/api/people/settings'],
+      ['DELETE', '/api/people/studio'],
       ['PUT', '/api/people/none'],
       ['POST', '/api/people/none/reset'],
       ['PUT', '/api/pupils/none/teacher'],
