@@ -55,7 +55,12 @@ export interface PackRecipient {
   readonly sheets: readonly PackedSheet[];
   readonly files: readonly PackedFile[];
   /** Tunes that can be put on the stand. */
-  readonly tunes: readonly { readonly id: string; readonly title: string; readonly player: GroupPlayer }[];
+  readonly tunes: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly isDrill: boolean;
+    readonly player: GroupPlayer;
+  }[];
 }
 
 /** A pack before any of it is made. */
@@ -125,6 +130,7 @@ export async function packOfPupil(
             tunes: present.map(({ tune, stored, player: plays }) => ({
               id: tune,
               title: titleOf(stored),
+              isDrill: stored.kind === 'drill',
               player: plays,
             })),
           },
@@ -191,7 +197,12 @@ export async function packOfGroup(
         ]),
       ],
       files: tunes.flatMap(({ id: tune, stored }) => filesOf(tune, stored, player, choice, undefined)),
-      tunes: tunes.map(({ id: tune, stored }) => ({ id: tune, title: titleOf(stored), player })),
+      tunes: tunes.map(({ id: tune, stored }) => ({
+        id: tune,
+        title: titleOf(stored),
+        isDrill: stored.kind === 'drill',
+        player,
+      })),
     });
   }
   return { title: group.name, date, choice, recipients, missing };

@@ -499,6 +499,12 @@ describe('a pack by its link', () => {
     const sound = await open('/files/slow.mp3?for=dove&tune=ropewalk', { range: 'bytes=0-9' });
     if (existsSync('/usr/share/sounds/sf2/TimGM6mb.sf2'))
       expect([sound.status, sound.headers['content-length'] ?? '10']).toEqual([206, '10']);
+    // The pupil's own link opens the same tune freely, and no other.
+    const own = tokenOf(jsonOf(await ask('POST', '/api/pupils/dove/link', { ...as, json: {} }))['address'] ?? '');
+    expect((await ask('GET', `/p/${own}`)).text).toContain('All that is on your stand');
+    expect((await ask('GET', `/p/${own}/stand?tune=ropewalk&what=solo`)).status).toBe(200);
+    for (const path of ['stand?tune=gulls', 'sounds/slow.mp3?tune=gulls', 'sounds/all.mp3?tune=ropewalk'])
+      expect([path, (await ask('GET', `/p/${own}/${path}`)).status]).toEqual([path, 404]);
     // Nobody's week goes out by a group's link.
     const groups = tokenOf(await hand('groups/terns', { tunes: ['ropewalk'] }));
     const shared = (await ask('GET', `/h/${groups}`)).text;

@@ -6,6 +6,7 @@ import type { Level } from '../../core/instruments';
 import { dateWords, knownDay } from '../../core/planning';
 import { LEVEL_NAMES, LevelSign } from '../../ui/LevelSign';
 import { useReady } from '../../ui/useReady';
+import { Sounds } from '../work/Sounds';
 import { useStandKept } from '../work/useStandKept';
 
 interface HandedTune {
@@ -26,11 +27,7 @@ interface HandedTo {
   readonly tunes: readonly HandedTune[];
 }
 
-const SOUND_WORDS: Readonly<Partial<Record<PackFile, string>>> = {
-  bars: 'This week’s bars, three times',
-  slow: 'Slowly',
-  tempo: 'At tempo',
-};
+const tuneQuery = (to: HandedTo, tune: HandedTune) => new URLSearchParams({ for: to.id, tune: tune.id }).toString();
 
 /** A pack at home: the pages, the sounds to play along with, and the stand. A group's has everybody's, one to be opened at a time. */
 export function HandoutScreen({
@@ -127,7 +124,7 @@ function Contents({ token, to }: { readonly token: string; readonly to: HandedTo
           <h3 className="flex flex-wrap items-center justify-between gap-2 font-serif text-base font-semibold">
             {tune.title}
             <a
-              href={`/h/${token}/stand?${new URLSearchParams({ for: to.id, tune: tune.id }).toString()}`}
+              href={`/h/${token}/stand?${tuneQuery(to, tune)}`}
               aria-label={`${tune.title} on the stand`}
               className="inline-flex min-h-11 items-center gap-1.5 rounded border border-edge bg-paper px-3 font-sans text-[14px] font-medium hover:bg-cane-pale"
             >
@@ -135,36 +132,20 @@ function Contents({ token, to }: { readonly token: string; readonly to: HandedTo
               On the stand
             </a>
           </h3>
-          <ul>
-            {tune.files.map((what) => {
-              const words = SOUND_WORDS[what];
-              const query = new URLSearchParams({ for: to.id, tune: tune.id }).toString();
-              return (
-                <li key={what} className="py-1">
-                  {words ? (
-                    <>
-                      <span className="block text-[13px] text-ink-soft">{words}</span>
-                      <audio
-                        controls
-                        preload="none"
-                        src={`${files}/${what}.mp3?${query}`}
-                        aria-label={`${tune.title}: ${words.toLowerCase()}`}
-                        className="w-full"
-                      />
-                    </>
-                  ) : (
-                    <a
-                      href={`${files}/part.musicxml?${query}`}
-                      download
-                      className="inline-flex min-h-9 items-center text-cane underline underline-offset-2"
-                    >
-                      The part as MusicXML, for music programs
-                    </a>
-                  )}
-                </li>
-              );
-            })}
-          </ul>
+          <Sounds
+            title={tune.title}
+            sounds={tune.files}
+            addressOf={(what) => `${files}/${what}.mp3?${tuneQuery(to, tune)}`}
+          />
+          {tune.files.includes('musicxml') && (
+            <a
+              href={`${files}/part.musicxml?${tuneQuery(to, tune)}`}
+              download
+              className="inline-flex min-h-9 items-center text-cane underline underline-offset-2"
+            >
+              The part as MusicXML, for music programs
+            </a>
+          )}
         </section>
       ))}
     </>

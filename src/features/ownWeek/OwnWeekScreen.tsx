@@ -4,10 +4,12 @@ import { Check, Play } from 'lucide-react';
 import Link from 'next/link';
 import { useCallback, useEffect, useState } from 'react';
 import { dateWords, knownDay, type PlanItem, weekdayWords } from '../../core/planning';
+import type { PackFile } from '../../core/keys';
 import { Button } from '../../ui/Button';
 import { useReady } from '../../ui/useReady';
 import { logEntry, sendAllWaiting, waitingEntries, type Sent } from '../work/practiceLog';
 import { standQuery } from '../work/standAddress';
+import { Sounds } from '../work/Sounds';
 import { useStandKept } from '../work/useStandKept';
 
 interface OwnItem {
@@ -24,17 +26,26 @@ interface OwnDay {
   readonly isOff: boolean;
 }
 
+interface OwnTune {
+  readonly id: string;
+  readonly title: string;
+  readonly isDrill: boolean;
+  readonly sounds: readonly PackFile[];
+}
+
 /** A pupil's own week, at home on a telephone: what is set today, the stand for it, and a tick when it is done. */
 export function OwnWeekScreen({
   token,
   name,
   today,
   days,
+  tunes = [],
 }: {
   readonly token: string;
   readonly name: string;
   readonly today: string;
   readonly days: readonly OwnDay[];
+  readonly tunes?: readonly OwnTune[];
 }) {
   useReady();
   const place = `p/${token}`;
@@ -131,6 +142,14 @@ export function OwnWeekScreen({
             </ul>
           </section>
         ))}
+        {tunes.length > 0 && (
+          <section aria-label="All that is on your stand" className="border-t border-line py-3">
+            <h2 className="font-serif text-xl font-semibold">All that is on your stand</h2>
+            {tunes.map((tune) => (
+              <OwnTuneRow key={tune.id} place={place} tune={tune} />
+            ))}
+          </section>
+        )}
         <p className="mt-6 text-[13px] text-ink-soft">
           {isKept ? 'Saved for offline use. ' : ''}
           Rest after every ten minutes or so, and stop when something hurts: tell your teacher. This page is yours
@@ -167,6 +186,29 @@ function ItemWords({ one: { item, title } }: { readonly one: OwnItem }) {
       <span className="ml-2 text-[13px] whitespace-nowrap text-ink-soft tabular-nums">{item.minutes} min</span>
       <span className="block">{rest.charAt(0).toUpperCase() + rest.slice(1)}</span>
     </span>
+  );
+}
+
+/** A tune to play freely, its solo, and its sounds. */
+function OwnTuneRow({ place, tune }: { readonly place: string; readonly tune: OwnTune }) {
+  const query = new URLSearchParams({ tune: tune.id }).toString();
+  const link =
+    'inline-flex min-h-9 items-center rounded border border-edge bg-paper px-3 font-medium hover:bg-cane-pale';
+  return (
+    <div className="border-b border-line py-2">
+      <h3 className="font-semibold">{tune.title}</h3>
+      <p className="my-1 flex flex-wrap gap-2">
+        <a className={link} href={`/${place}/stand?${query}`} aria-label={`${tune.title} on the stand`}>
+          On the stand
+        </a>
+        {!tune.isDrill && (
+          <a className={link} href={`/${place}/stand?${query}&what=solo`} aria-label={`${tune.title}: example solo`}>
+            Example solo
+          </a>
+        )}
+      </p>
+      <Sounds title={tune.title} addressOf={(what) => `/${place}/sounds/${what}.mp3?${query}`} sounds={tune.sounds} />
+    </div>
   );
 }
 

@@ -41,6 +41,22 @@ test('today comes first, with the stand at its bars and tempo; notes of lessons 
   expect(document.body.textContent).not.toContain('private');
 });
 
+test('every tune is there to be played freely and heard, at the pupil’s own address', () => {
+  localStorage.clear();
+  serverStandIn({});
+  const tune = { id: 'rope', title: 'Rope', isDrill: false, sounds: ['bars', 'slow'] as const };
+  shown(<OwnWeekScreen token="secret" {...ownWeek(ADA, [], TODAY)} tunes={[tune]} />);
+  const all = screen.getByRole('region', { name: 'All that is on your stand' });
+  expect(
+    [...all.querySelectorAll('a, audio')].map((one) => one.getAttribute('href') ?? one.getAttribute('src')),
+  ).toEqual([
+    '/p/secret/stand?tune=rope',
+    '/p/secret/stand?tune=rope&what=solo',
+    '/p/secret/sounds/bars.mp3?tune=rope',
+    '/p/secret/sounds/slow.mp3?tune=rope',
+  ]);
+});
+
 test('what is ticked is sent once, as the pupil’s own entry', async () => {
   const { user, asked } = opened(() => ({ json: { added: 1 } }));
   const [tick] = screen.getAllByRole('button', { name: /^Practised: / });

@@ -54,6 +54,7 @@ export const ACCESS: readonly Rule[] = [
   { address: '/p/[token]', read: 'link' },
   { address: '/p/[token]/stand', read: 'link' },
   { address: '/p/[token]/log', read: 'link' },
+  { address: '/p/[token]/sounds/[name]', read: 'link' },
   { address: '/h/[token]', read: 'link' },
   { address: '/h/[token]/stand', read: 'link' },
   { address: '/h/[token]/files/[name]', read: 'link' },
