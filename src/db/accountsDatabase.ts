@@ -52,14 +52,50 @@ interface StoredSession {
   readonly seenAt: Date;
 }
 
-interface PupilOfLink {
+/** Who made a link: it opens what they may see, and no more. Nobody where there were no accounts then. */
+interface LinkMaker {
+  readonly person: string;
+  readonly role: string;
+  readonly settings: unknown;
+}
+
+interface OfLink {
   readonly studio: string;
+  readonly maker?: LinkMaker;
+}
+
+interface PupilOfLink extends OfLink {
   readonly pupil: string;
 }
 
-interface HandoutOfLink {
-  readonly studio: string;
+interface HandoutOfLink extends OfLink {
   readonly handout: string;
+}
+
+interface MakerRow {
+  readonly studio: string;
+  readonly person: string | null;
+  readonly role: string | null;
+  readonly settings: unknown;
+}
+const MAKER = {
+  studio: 'studios.studio_id',
+  person: 'members.person_id',
+  role: 'members.role',
+  settings: 'studios.settings',
+} as const;
+
+/** Joins the studio of rows, and who of its members made them. */
+function madeBy(query: Knex.QueryBuilder, table: 'pupils' | 'handouts'): Knex.QueryBuilder {
+  return query
+    .join('studios', 'studios.studio_id', `${table}.studio_id`)
+    .leftJoin('members', (on) =>
+      on.on('members.studio_id', `${table}.studio_id`).andOn('members.person_id', `${table}.made_by`),
+    );
+}
+
+function withMaker({ studio, person, role, settings }: MakerRow): OfLink {
+  return { studio, ...(person !== null && role !== null && { maker: { person, role, settings } }) };
 }
 
 export function accountsDatabase(knex: Knex): AccountsDatabase {
@@ -104,22 +140,28 @@ export function accountsDatabase(knex: Knex): AccountsDatabase {
       const { secret, ...session } = row;
       return { ...session, hasSecondFactor: secret !== null };
     },
-    pupilOfLink: async (hash, now) =>
-      (await knex('pupil_links')
-        .join('pupils', (on) =>
+    pupilOfLink: async (hash, now) => {
+      const row = (await madeBy(
+        knex('pupil_links').join('pupils', (on) =>
           on.on('pupils.studio_id', 'pupil_links.studio_id').andOn('pupils.pupil_id', 'pupil_links.pupil_id'),
-        )
+        ),
+        'pupils',
+      )
         .where('pupil_links.link_hash', hash)
         .whereNull('pupil_links.ended_at')
         .whereNull('pupils.removed_at')
         .where('pupil_links.ends_at', '>', now)
-        .first({ studio: 'pupil_links.studio_id', pupil: 'pupil_links.pupil_id' })) as PupilOfLink | undefined,
-    handoutOfLink: async (hash, now) =>
-      (await knex('handouts')
-        .where('link_hash', hash)
-        .whereNull('ended_at')
-        .where('ends_at', '>', now)
-        .first({ studio: 'studio_id', handout: 'handout_id' })) as HandoutOfLink | undefined,
+        .first({ ...MAKER, pupil: 'pupil_links.pupil_id' })) as (MakerRow & { readonly pupil: string }) | undefined;
+      return row && { ...withMaker(row), pupil: row.pupil };
+    },
+    handoutOfLink: async (hash, now) => {
+      const row = (await madeBy(knex('handouts'), 'handouts')
+        .where('handouts.link_hash', hash)
+        .whereNull('handouts.ended_at')
+        .where('handouts.ends_at', '>', now)
+        .first({ ...MAKER, handout: 'handouts.handout_id' })) as (MakerRow & { readonly handout: string }) | undefined;
+      return row && { ...withMaker(row), handout: row.handout };
+    },
     hasOwner: async () => (await knex('members').where('role', 'owner').first('person_id')) !== undefined,
     studioIds: async () =>
       ((await knex('studios').orderBy('studio_id').select('studio_id')) as { studio_id: string }[]).map(

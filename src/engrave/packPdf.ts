@@ -1,6 +1,7 @@
 import { PDFDocument } from 'pdf-lib';
 import type { Level } from '../core/instruments';
 import {
+  brokenLines,
   collect,
   drawLevelSign,
   drawPicture,
@@ -208,21 +209,10 @@ class CoverPages {
 
   /** Lines of words, broken where they are too long. */
   private lines(texts: readonly string[], style: TextStyle): void {
-    for (const text of texts) {
-      let line = '';
-      const write = (words: string) => {
-        this.need(style.size * 1.5);
-        this.y += style.size * 1.5;
-        this.text(words, 0, style);
-      };
-      for (const word of text.split(' ')) {
-        const longer = line === '' ? word : `${line} ${word}`;
-        if (line !== '' && measure(this.document, longer, style) > this.inside) {
-          write(line);
-          line = word;
-        } else line = longer;
-      }
-      write(line);
+    for (const line of texts.flatMap((text) => brokenLines(this.document, text, style, this.inside))) {
+      this.need(style.size * 1.5);
+      this.y += style.size * 1.5;
+      this.text(line, 0, style);
     }
   }
 

@@ -181,6 +181,25 @@ function sizeOf(font: string, size: number): number {
   return font === 'music' ? size * SIGN.larger : size;
 }
 
+/** Words as lines no wider than so much. */
+export function brokenLines(
+  document: PDFKit.PDFDocument,
+  text: string,
+  style: TextStyle,
+  most: number,
+): readonly string[] {
+  const lines: string[] = [];
+  let line = '';
+  for (const word of text.split(' ')) {
+    const longer = line === '' ? word : `${line} ${word}`;
+    if (line !== '' && measure(document, longer, style) > most) {
+      lines.push(line);
+      line = word;
+    } else line = longer;
+  }
+  return [...lines, line];
+}
+
 /** One line of text from a baseline; too long a one is cut with an ellipsis. */
 export function drawText(
   document: PDFKit.PDFDocument,

@@ -11,6 +11,7 @@ import { drawPoolRows, type PoolRow } from './poolRows';
 import { HEAD_OF_ROLE } from './poolSheet';
 import {
   bottomOf,
+  brokenLines,
   collect,
   drawLevelSign,
   drawPicture,
@@ -128,24 +129,11 @@ export class Page {
 
   /** Words broken into lines. */
   paragraph(text: string, style: TextStyle, most = this.inside): void {
-    for (const line of this.broken(text, style, most)) {
+    for (const line of brokenLines(this.document, text, style, most)) {
       this.need(style.size * 1.35);
       drawText(this.document, line, MARGIN.side, this.y + style.size, this.inside, style);
       this.y += style.size * 1.35;
     }
-  }
-
-  private broken(text: string, style: TextStyle, most: number): readonly string[] {
-    const lines: string[] = [];
-    let line = '';
-    for (const word of text.split(' ')) {
-      const longer = line === '' ? word : `${line} ${word}`;
-      if (line !== '' && measure(this.document, longer, style) > most) {
-        lines.push(line);
-        line = word;
-      } else line = longer;
-    }
-    return [...lines, line];
   }
 
   /** Short lines side by side. */

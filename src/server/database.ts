@@ -2,8 +2,8 @@ import type { Knex } from 'knex';
 import { accountsDatabase, type AccountsDatabase } from '../db/accountsDatabase';
 import { connect } from '../db/connect';
 import { forgetOldLimits, limitCounter, type LimitCounter, type LimitSize } from '../db/limits';
-import { studioDatabase, type StudioDatabase } from '../db/studioDatabase';
-import { currentlyAsked } from './accounts/asking';
+import { type Seeing, studioDatabase, type StudioDatabase } from '../db/studioDatabase';
+import { currentlyAsked, type Sight } from './accounts/asking';
 
 /** No statement of the program takes a second; one that runs away is ended, and whoever asked comes again. */
 const STATEMENT_SECONDS = 10;
@@ -28,19 +28,22 @@ export function currentStudio(): StudioDatabase {
   const { asking } = currentlyAsked();
   switch (asking.kind) {
     case 'alone':
+      return studioDatabase(pool(), asking.studio);
     case 'pupil':
     case 'handout':
-      return studioDatabase(pool(), asking.studio);
+      return studioDatabase(pool(), asking.studio, asking.maker && seeing(asking.maker));
     case 'person':
-      return studioDatabase(pool(), asking.studio, {
-        person: asking.person,
-        allPupils: asking.role === 'owner',
-        ownWorksOnly: asking.role === 'teacher' && asking.settings.ownWorksOnly,
-      });
+      return studioDatabase(pool(), asking.studio, seeing(asking));
     case 'nobody':
       throw new Error('nobody is signed in');
   }
 }
+
+const seeing = ({ person, role, settings }: Sight): Seeing => ({
+  person,
+  allPupils: role === 'owner',
+  ownWorksOnly: role === 'teacher' && settings.ownWorksOnly,
+});
 
 /** A studio as the program itself sees it, outside of a request: set-up, and what is done by night. */
 export function programStudio(id: string): StudioDatabase {

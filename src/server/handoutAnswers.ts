@@ -1,9 +1,9 @@
-import { toString as square } from 'qrcode';
 import type { HandoutFor } from '../db/handoutRepository';
 import { openedAt, withWish } from './accounts/answers';
 import { currentStudio } from './database';
 import { handoutsOf, handoutWishSchema, newHandout } from './handouts';
 import { handle, problemResponse } from './http';
+import { squareOf } from './scanSquare';
 
 /** The links of packs for somebody that can be opened still. */
 export function answerHandouts(to: HandoutFor): Promise<Response> {
@@ -26,9 +26,4 @@ export function answerNewHandout(request: Request, to: HandoutFor): Promise<Resp
       { status: 201, headers: { 'cache-control': 'no-store' } },
     );
   });
-}
-
-/** An address as a square to scan, as SVG. */
-export function squareOf(address: string): Promise<string> {
-  return square(address, { type: 'svg', margin: 1 });
 }

@@ -10,7 +10,7 @@ import {
   type StoredHandout,
 } from '../db/handoutRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
-import { currentlyAsked } from './accounts/asking';
+import { personAsking } from './accounts/asking';
 import { noted } from './accounts/audit';
 import { linkToken, tokenHash } from './accounts/tokens';
 import { freshId } from './freshId';
@@ -37,11 +37,6 @@ export interface HandoutRow {
   readonly seenAt?: string;
 }
 
-const doer = () => {
-  const { asking } = currentlyAsked();
-  return asking.kind === 'person' ? asking.person : undefined;
-};
-
 /**
  * Hands a pack out by a link. @returns the link's secret, which is given this once; nothing where there is no such pupil or
  * group
@@ -58,7 +53,7 @@ export async function newHandout(
   const isMade = await studio.transaction(async (inside) => {
     const handout = { id, hash: tokenHash(token), for: to, choice: forLink(choice, to), date, madeAt: now, endsAt };
     if (!(await addHandout(inside, handout))) return false;
-    await noted(inside, doer(), 'handout-made', id, now);
+    await noted(inside, personAsking(), 'handout-made', id, now);
     return true;
   });
   return isMade ? { token, endsAt: endsAt.toISOString() } : undefined;
@@ -73,7 +68,7 @@ function forLink(choice: PackChoice, to: HandoutFor): PackChoice {
 export async function endHandoutLink(studio: StudioDatabase, id: string, now: Date): Promise<boolean> {
   return studio.transaction(async (inside) => {
     if (!(await endHandout(inside, id, now))) return false;
-    await noted(inside, doer(), 'handout-ended', id, now);
+    await noted(inside, personAsking(), 'handout-ended', id, now);
     return true;
   });
 }

@@ -1,6 +1,6 @@
 import type { SentEntry } from '../core/formats';
 import { pupilSchema, sentEntriesSchema } from '../core/formats';
-import { dateOfDay, joinPupils, knownDay, type LogEntry, type Pupil } from '../core/planning';
+import { dateAt, dateOfDay, joinPupils, knownDay, type LogEntry, type Pupil } from '../core/planning';
 import { countRows } from '../db/pages';
 import {
   addPupil,
@@ -49,8 +49,7 @@ export const checkEntries = (data: unknown): Checked<{ readonly entries: readonl
 
 /** The date of the calendar where the program runs: minutes before midnight it is still today. */
 export function calendarToday(now = new Date()): string {
-  const two = (number: number) => String(number).padStart(2, '0');
-  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
+  return dateAt(now);
 }
 
 /** The checked pupil; nothing, and a line in the log, where the document is damaged. */

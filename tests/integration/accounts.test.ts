@@ -29,6 +29,8 @@ let knex: Knex;
 let program: AccountsProgram;
 /** Cookies of the people of this test. */
 const who: Record<string, string> = {};
+/** Of two who tried, the one who became the owner. */
+let ownersMail = '';
 
 const ask: AccountsProgram['ask'] = (...asked) => program.ask(...asked);
 const signIn = (email: string, password = PASSWORD, more: object = {}, cookie?: string) =>
@@ -71,6 +73,7 @@ beforeAll(async () => {
   ]);
   expect(both.map(({ status }) => status).toSorted()).toEqual([200, 422]);
   who['owner'] = both.find(({ status }) => status === 200)?.cookie ?? '';
+  ownersMail = both[0]?.status === 200 ? 'owner@loft.example' : 'other@loft.example';
   who['teacher'] = await joins(who['owner'], 'teacher@loft.example', 'teacher', 'Tamsin');
   who['guest'] = await joins(who['owner'], 'guest@loft.example', 'guest', 'Gwen');
   // Somebody else's studio: its owner may everything, there.
@@ -509,6 +512,25 @@ describe('a pack by its link', () => {
     const groups = tokenOf(await hand('groups/terns', { tunes: ['ropewalk'] }));
     const shared = (await ask('GET', `/h/${groups}`)).text;
     expect([shared.includes('Ib'), shared.includes('week’s plan')]).toEqual([true, false]);
+    // A link opens what those may see who made it: no tune of another teacher's, whatever its maker writes into it.
+    const settings = (ownWorksOnly: boolean) =>
+      ask('PUT', '/api/people/settings', { ...as, json: { secondFactor: false, ownWorksOnly } });
+    const made = jsonOf(
+      await ask('POST', '/api/groups', { cookie: who['teacher'], json: { name: 'Mine', players: [players[1]] } }),
+    );
+    const sly = tokenOf(
+      jsonOf(
+        await ask('POST', `/api/groups/${made['id']}/handouts`, {
+          cookie: who['teacher'],
+          json: { choice: { ...choice, tunes: ['ropewalk'] }, date },
+        }),
+      )['address'] ?? '',
+    );
+    expect((await ask('GET', `/h/${sly}`)).text).toContain('Secret Ropewalk');
+    await settings(true);
+    expect((await ask('GET', `/h/${sly}`)).text).not.toContain('Secret Ropewalk');
+    expect((await ask('GET', `/h/${sly}/stand?for=p2&tune=ropewalk`)).status).toBe(404);
+    await settings(false);
     // Who may not see the pupil makes no link, and sees none.
     const teacher = { cookie: who['teacher'] };
     const refused = await ask('POST', '/api/pupils/dove/handouts', { ...teacher, json: { choice, date } });
@@ -524,7 +546,7 @@ describe('a pack by its link', () => {
     for (const name of existsSync(cache) ? readdirSync(cache) : [])
       expect(readFileSync(join(cache, name)).includes(token)).toBe(false);
     const rows = (await knex('audit').where('what', 'like', 'handout-%').orderBy('at')) as { what: string }[];
-    expect(rows.map(({ what }) => what)).toEqual(['handout-made', 'handout-made', 'handout-ended']);
+    expect(rows.map(({ what }) => what)).toEqual(['handout-made', 'handout-made', 'handout-made', 'handout-ended']);
   });
 });
 
@@ -534,7 +556,7 @@ test('a studio is deleted by its owner alone, who says its name and password, an
   // Whoever has one only would not come in any more.
   expect((await end(who['stranger'], 'The Far Loft')).text).toContain('your only studio');
   const { cookie } = await ask('POST', '/api/account/studio', {
-    cookie: (await signIn('owner@loft.example')).cookie,
+    cookie: (await signIn(ownersMail)).cookie,
     json: { name: 'The Third Loft' },
   });
   const [row] = (await knex('studios').where('name', 'The Third Loft')) as { studio_id: string }[];

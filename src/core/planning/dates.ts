@@ -33,6 +33,12 @@ export function dateOfDay(day: DayNumber): CalendarDate {
   return new Date(day * MS_A_DAY).toISOString().slice(0, 10);
 }
 
+/** The date of a moment by the clock of where the program runs: minutes before midnight it is still today. */
+export function dateAt(moment: Date): CalendarDate {
+  const two = (number: number) => String(number).padStart(2, '0');
+  return `${moment.getFullYear()}-${two(moment.getMonth() + 1)}-${two(moment.getDate())}`;
+}
+
 export function weekdayOf(day: DayNumber): Weekday {
   return WEEKDAYS[(((day + FIRST_WEEKDAY) % 7) + 7) % 7] ?? 'monday';
 }

@@ -2,6 +2,7 @@
 
 // Dates of the calendar, without hour or zone.
 export {
+  dateAt,
   dateOfDay,
   dateWords,
   dayNumber,

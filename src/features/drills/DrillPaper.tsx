@@ -1,5 +1,6 @@
 'use client';
 
+import { dateAt } from '../../core/planning';
 import { BookOpen, FileText, ListChecks, Printer, Users } from 'lucide-react';
 import { useState } from 'react';
 import { useStore } from 'zustand';
@@ -127,7 +128,7 @@ export function DrillPaper({
             const { dates: _, ...rest } = idea;
             onIdea(
               'Dates',
-              every === 'none' ? rest : { ...idea, dates: { every, from: dates?.from ?? localDay(new Date()) } },
+              every === 'none' ? rest : { ...idea, dates: { every, from: dates?.from ?? dateAt(new Date()) } },
             );
           }}
         />
@@ -162,10 +163,4 @@ export function DrillPaper({
       {isBook && <BookSheet id={bench.id} level={level} paper={paper} onClose={() => setBook(false)} />}
     </section>
   );
-}
-
-/** The day as the calendar on the wall has it, `2026-11-27`: in the evening it may be tomorrow elsewhere. */
-function localDay(now: Date): string {
-  const two = (value: number) => String(value).padStart(2, '0');
-  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
 }

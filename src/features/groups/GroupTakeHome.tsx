@@ -3,16 +3,11 @@
 import { Backpack } from 'lucide-react';
 import { useState } from 'react';
 import { type Group, type PackChoice, USUAL_PACK } from '../../core/keys';
+import { dateAt } from '../../core/planning';
 import { Button } from '../../ui/Button';
 import { PackSheet } from '../work/pack/PackSheet';
 import { TunePicker } from '../work/pack/TunePicker';
 import type { OpenGroup } from './openGroups';
-
-/** The date here and now, as calendars write it. */
-function calendarDate(now = new Date()): string {
-  const two = (number: number) => String(number).padStart(2, '0');
-  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
-}
 
 /** What everybody in a group takes home from a rehearsal. */
 export function GroupTakeHome({ open, group }: { readonly open: OpenGroup; readonly group: Group }) {
@@ -36,7 +31,7 @@ export function GroupTakeHome({ open, group }: { readonly open: OpenGroup; reado
           to={{ kind: 'group', id: open.id, name: group.name }}
           given={group.pack ?? USUAL_PACK.group}
           isAsBefore={group.pack !== undefined}
-          today={calendarDate()}
+          today={dateAt(new Date())}
           sheets={[
             ...(hasPupils ? (['week'] as const) : []),
             'part',

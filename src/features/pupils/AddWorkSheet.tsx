@@ -13,11 +13,10 @@ import { DrawerTabs } from '../../ui/DrawerTabs';
 import { Sheet } from '../../ui/Sheet';
 import { Tabs } from 'radix-ui';
 import { send } from '../work/send';
+import { type ShelfTune, useShelfSearch } from '../work/useShelfSearch';
 import { freshId } from './openPupil';
 import type { PupilOnScreen } from './usePupil';
 
-const pageSchema = z.object({ tunes: z.array(z.object({ id: z.string(), title: z.string() })) });
-type ShelfTune = z.infer<typeof pageSchema>['tunes'][number];
 // It comes from our own server, and is checked whole when the pupil is saved.
 const sourceSchema = z.object({ source: z.looseObject({ kind: z.string(), title: z.string() }) });
 
@@ -119,22 +118,9 @@ function FromShelf({
   readonly onProblem: (text: string | undefined) => void;
 }) {
   const [words, setWords] = useState('');
-  const [tunes, setTunes] = useState<readonly ShelfTune[]>([]);
   const [isEar, setEar] = useState(false);
-  useEffect(() => {
-    let isNewest = true;
-    const timer = setTimeout(() => {
-      void send(`/api/tunes?search=${encodeURIComponent(words)}`, pageSchema, { method: 'GET' }).then((answer) => {
-        if (!isNewest) return;
-        onProblem(answer.ok ? undefined : answer.problem.message);
-        if (answer.ok) setTunes(answer.value.tunes);
-      });
-    }, 200);
-    return () => {
-      isNewest = false;
-      clearTimeout(timer);
-    };
-  }, [words, onProblem]);
+  const { tunes, problem } = useShelfSearch(words);
+  useEffect(() => onProblem(problem), [problem, onProblem]);
   const take = async ({ id, title }: ShelfTune) => {
     const query = new URLSearchParams({ tune: id, playing });
     const answer = await send(`/api/pupils/${screen.open.id}/source?${query.toString()}`, sourceSchema, {

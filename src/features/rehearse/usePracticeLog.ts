@@ -1,5 +1,6 @@
 'use client';
 
+import { dateAt } from '../../core/planning';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { logEntry, type LogPlace, sendAllWaiting, type Sent } from '../work/practiceLog';
 
@@ -42,12 +43,6 @@ const LEAST_SECONDS = 30;
 /** After so long without playing or a round an entry is written, milliseconds. */
 const QUIET = 90_000;
 
-/** `2027-03-20`, where the player is. */
-function localDate(now: Date): string {
-  const two = (number: number) => String(number).padStart(2, '0');
-  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
-}
-
 /**
  * Keeps a pupil's log while they play: minutes that really sounded, rounds that went well and others, at their tempo. An
  * entry is written when the tempo changes, after a while of silence, and when the page is left; offline it
@@ -63,7 +58,7 @@ export function usePracticeLog(assignment: Assignment | undefined, tempo: number
     if (!assignment || (good + again === 0 && seconds < LEAST_SECONDS)) return;
     run.current = newRun(played);
     void logEntry(assignment.log, {
-      date: localDate(new Date()),
+      date: dateAt(new Date()),
       work: assignment.work,
       step: assignment.step,
       minutes: Math.round(seconds / 60),

@@ -38,13 +38,23 @@ export interface SignedIn {
   readonly session: string;
 }
 
+/** Whose sight a request has: of their own tunes and pupils, or of all, by their role and what the owner decided. */
+export type Sight = Pick<SignedIn, 'person' | 'role' | 'settings'>;
+
+/** Whoever comes by a link sees what those may see who made it; all, where there were no accounts then. */
+interface ByLink {
+  readonly studio: string;
+  readonly link: string;
+  readonly maker?: Sight;
+}
+
 /** Who asks: the one person of a program that runs alone, somebody signed in, a pupil by their link, or nobody known. */
 export type Asking =
   | { readonly kind: 'alone'; readonly studio: string }
   | SignedIn
-  | { readonly kind: 'pupil'; readonly studio: string; readonly pupil: string; readonly link: string }
+  | (ByLink & { readonly kind: 'pupil'; readonly pupil: string })
   /** Whoever has the link of a pack that was handed out. */
-  | { readonly kind: 'handout'; readonly studio: string; readonly handout: string; readonly link: string }
+  | (ByLink & { readonly kind: 'handout'; readonly handout: string })
   | { readonly kind: 'nobody' };
 
 /** One request. */
@@ -87,6 +97,12 @@ export function currentPerson(): SignedIn | undefined {
 export function whoAsks(): { readonly name: string; readonly studio: string; readonly role: Role } | undefined {
   const asking = requests.getStore()?.asking;
   return asking?.kind === 'person' ? { name: asking.name, studio: asking.studioName, role: asking.role } : undefined;
+}
+
+/** Who is signed in, by their id; nothing for whoever is not, and where the program runs for one person alone. */
+export function personAsking(): string | undefined {
+  const { asking } = currentlyAsked();
+  return asking.kind === 'person' ? asking.person : undefined;
 }
 
 /** The studio for which something is done; nothing outside of a request, and for whoever is not known. */

@@ -113,11 +113,18 @@ async function byLink({ address, method }: Knock, path: string, now: Date): Prom
 
 async function whoseLink(path: string, link: string, now: Date): Promise<Asking | undefined> {
   if (path.startsWith('/h/')) {
-    const handout = await accounts().handoutOfLink(link, now);
-    return handout && { kind: 'handout', ...handout, link };
+    const found = await accounts().handoutOfLink(link, now);
+    return found && { kind: 'handout', studio: found.studio, handout: found.handout, link, ...sightOf(found.maker) };
   }
-  const pupil = await accounts().pupilOfLink(link, now);
-  return pupil && { kind: 'pupil', ...pupil, link };
+  const found = await accounts().pupilOfLink(link, now);
+  return found && { kind: 'pupil', studio: found.studio, pupil: found.pupil, link, ...sightOf(found.maker) };
+}
+
+/** What the maker of a link may see now. */
+function sightOf(maker: { readonly person: string; readonly role: string; readonly settings: unknown } | undefined) {
+  if (!maker) return {};
+  const { person, role, settings } = maker;
+  return { maker: { person, role: isRole(role) ? role : ('teacher' as const), settings: settingsOf(settings) } };
 }
 
 function notThere(path: string, asked: Asked): Entry {
@@ -174,6 +181,7 @@ async function overPersonsLimit(
 
 function limitOf(method: string, path: string, rule: Rule | undefined): LimitName | undefined {
   if (rule?.address === '/api/archive') return method === 'GET' ? 'export' : 'upload';
+  if (method === 'POST' && /\/(?:handouts|link)$/.test(path)) return 'links';
   if (method === 'POST' && (rule?.address === '/api/tunes' || rule?.address === '/api/tunes/new')) return 'upload';
   return /\.(?:pdf|zip|mp3)$|\/making$/.test(path) && path.startsWith('/api/') ? 'making' : undefined;
 }

@@ -19,8 +19,10 @@ const LIMITS = {
   link: { points: 60, seconds: HOUR },
   /** Entries that one pupil's link sends up, in requests. */
   entries: { points: 120, seconds: HOUR },
-  /** Files that are made for whoever has the link of a pack. */
-  handout: { points: 400, seconds: HOUR },
+  /** Links that one person makes. */
+  links: { points: 240, seconds: HOUR },
+  /** Files that are made for whoever has a pupil's or a pack's link. */
+  byLink: { points: 400, seconds: HOUR },
   /** Files that take long to make, by one person. */
   making: { points: 600, seconds: HOUR },
   /** Exports of a whole studio. */

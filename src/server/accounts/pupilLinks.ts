@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { endPupilLinks, openPupilLink, renewPupilLink } from '../../db/pupilLinkRepository';
 import type { StudioDatabase } from '../../db/studioDatabase';
 import { noted } from './audit';
-import { currentlyAsked } from './asking';
+import { personAsking } from './asking';
 import { linkToken, tokenHash } from './tokens';
 
 const DAY = 86_400_000;
@@ -11,11 +11,6 @@ const TERM_DAYS = 120;
 const MOST_DAYS = 400;
 
 export const linkWishSchema = z.strictObject({ days: z.int().min(1).max(MOST_DAYS).default(TERM_DAYS) });
-
-const doer = () => {
-  const { asking } = currentlyAsked();
-  return asking.kind === 'person' ? asking.person : undefined;
-};
 
 /** A new link for a pupil; the one before ends. @returns its secret, which is given this once; nothing without such a pupil */
 export async function newPupilLink(
@@ -28,7 +23,7 @@ export async function newPupilLink(
   const endsAt = new Date(now.getTime() + days * DAY);
   const isMade = await studio.transaction(async (inside) => {
     if (!(await renewPupilLink(inside, pupil, { hash: tokenHash(token), endsAt }, now))) return false;
-    await noted(inside, doer(), 'link-made', pupil, now);
+    await noted(inside, personAsking(), 'link-made', pupil, now);
     return true;
   });
   return isMade ? { token, endsAt: endsAt.toISOString() } : undefined;
@@ -38,7 +33,7 @@ export async function newPupilLink(
 export async function endPupilLink(studio: StudioDatabase, pupil: string, now: Date): Promise<boolean> {
   return studio.transaction(async (inside) => {
     if ((await endPupilLinks(inside, pupil, now)) === 0) return false;
-    await noted(inside, doer(), 'link-ended', pupil, now);
+    await noted(inside, personAsking(), 'link-ended', pupil, now);
     return true;
   });
 }

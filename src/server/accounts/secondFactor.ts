@@ -1,12 +1,12 @@
 import { randomBytes } from 'node:crypto';
 import { Secret, TOTP } from 'otpauth';
-import { toString as square } from 'qrcode';
 import { z } from 'zod';
 import { setCodeSecret, takeCode, takeRecoveryCode, type Person } from '../../db/peopleRepository';
 import { accounts } from '../database';
 import { noted } from './audit';
 import type { SignedIn } from './asking';
 import { tokenHash } from './tokens';
+import { squareOf } from '../scanSquare';
 
 /** Seconds for which a code holds; one before and one after it is taken too, since clocks differ. */
 const PERIOD = 30;
@@ -18,7 +18,7 @@ const codes = (secret: string, email: string) =>
 /** A secret that is to be set up, as letters, as an address for the telephone, and as a square to scan (SVG). */
 export async function newSecret(email: string): Promise<{ readonly secret: string; readonly square: string }> {
   const secret = new Secret({ size: 20 }).base32;
-  return { secret, square: await square(codes(secret, email).toString(), { type: 'svg', margin: 1 }) };
+  return { secret, square: await squareOf(codes(secret, email).toString()) };
 }
 
 export const secretSchema = z.string().regex(/^[A-Z2-7]{32}$/, 'is not a secret that was given here');

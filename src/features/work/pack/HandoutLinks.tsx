@@ -1,15 +1,13 @@
 'use client';
 
-import { FileText, Printer } from 'lucide-react';
+import { FileText } from 'lucide-react';
 import { useCallback, useEffect, useState, type ReactNode } from 'react';
 import { z } from 'zod';
 import type { PackChoice } from '../../../core/keys';
 import { dateWords, knownDay } from '../../../core/planning';
 import { Button } from '../../../ui/Button';
-import { Sheet } from '../../../ui/Sheet';
 import { useToast } from '../../../ui/Toast';
-import { CopyButton } from '../CopyButton';
-import { ScanSquare } from '../ScanSquare';
+import { type MadeLink, madeLinkSchema, MadeLinkSheet } from '../MadeLink';
 import { nothing, send } from '../send';
 import type { PackFor } from './packAddress';
 
@@ -24,8 +22,6 @@ const listSchema = z.object({
     }),
   ),
 });
-const madeSchema = z.object({ address: z.string(), endsAt: z.string(), square: z.string() });
-type Made = z.infer<typeof madeSchema>;
 
 const dayOf = (iso: string) => dateWords(knownDay(iso.slice(0, 10)));
 
@@ -46,7 +42,7 @@ export function HandoutLinks({
 }) {
   const tell = useToast();
   const [handouts, setHandouts] = useState<z.infer<typeof listSchema>['handouts']>([]);
-  const [made, setMade] = useState<Made>();
+  const [made, setMade] = useState<MadeLink>();
   const address = `/api/${to.kind}s/${to.id}/handouts` as const;
   const refresh = useCallback(
     () =>
@@ -57,7 +53,7 @@ export function HandoutLinks({
   );
   useEffect(() => void refresh(), [refresh]);
   const make = async () => {
-    const answer = await send(address, madeSchema, { method: 'POST', json: { choice, date } });
+    const answer = await send(address, madeLinkSchema, { method: 'POST', json: { choice, date } });
     if (!answer.ok) return tell(answer.problem.message);
     setMade(answer.value);
     onMade();
@@ -98,42 +94,28 @@ export function HandoutLinks({
           ))}
         </ul>
       )}
-      <Sheet
-        open={made !== undefined}
+      <MadeLinkSheet
+        made={made}
         onClose={() => setMade(undefined)}
         title={`To take home: ${to.name}`}
-        description="Scan it with a telephone, or open the address. It is shown this once."
-        width="max-w-md"
+        heading={`${to.name}, to take home`}
+        alt={`The link for ${to.name}, to be scanned`}
+        until={({ endsAt }) => `Until ${dayOf(endsAt)}.`}
       >
-        {made && (
-          <div>
-            <div data-print-alone className="flex flex-col items-start gap-3">
-              <p className="hidden font-serif text-xl font-semibold print:block">{to.name}, to take home</p>
-              <ScanSquare svg={made.square} alt={`The link for ${to.name}, to be scanned`} size={220} />
-              <p className="font-mono text-[13px] break-all">{made.address}</p>
-              <p className="text-[13px]">Until {dayOf(made.endsAt)}.</p>
-            </div>
-            <span className="mt-4 flex flex-wrap gap-2">
-              <Button kind="main" onClick={() => window.print()}>
-                <Printer size={14} aria-hidden="true" />
-                Print
-              </Button>
-              <CopyButton text={made.address} label="Copy the address" />
-              {choice.sheets.length > 0 && (
-                <a
-                  href={`${new URL(made.address).pathname}/files/pages.pdf`}
-                  target="_blank"
-                  rel="noreferrer"
-                  className="inline-flex min-h-7 items-center gap-1.5 rounded border border-edge bg-paper px-2.5 py-1 font-medium hover:bg-cane-pale"
-                >
-                  <FileText size={14} aria-hidden="true" />
-                  The pages, with the square
-                </a>
-              )}
-            </span>
-          </div>
-        )}
-      </Sheet>
+        {(link) =>
+          choice.sheets.length > 0 && (
+            <a
+              href={`${new URL(link.address).pathname}/files/pages.pdf`}
+              target="_blank"
+              rel="noreferrer"
+              className="inline-flex min-h-7 items-center gap-1.5 rounded border border-edge bg-paper px-2.5 py-1 font-medium hover:bg-cane-pale"
+            >
+              <FileText size={14} aria-hidden="true" />
+              The pages, with the square
+            </a>
+          )
+        }
+      </MadeLinkSheet>
     </section>
   );
 }

@@ -4,10 +4,9 @@ import { useEffect, useState } from 'react';
 import { z } from 'zod';
 import { PACK_LIMITS } from '../../../core/keys';
 import { send } from '../send';
+import { useShelfSearch } from '../useShelfSearch';
 
-const pageSchema = z.object({ tunes: z.array(z.object({ id: z.string(), title: z.string() })) });
 const tuneSchema = z.object({ work: z.object({ tune: z.object({ title: z.string() }) }) });
-const PAUSE = 200;
 const SHOWN = 8;
 
 /** Tunes and drills of the shelf, some of them chosen. */
@@ -19,28 +18,15 @@ export function TunePicker({
   readonly onChange: (chosen: readonly string[]) => void;
 }) {
   const [words, setWords] = useState('');
-  const [found, setFound] = useState<z.infer<typeof pageSchema>['tunes']>([]);
-  const [titles, setTitles] = useState<ReadonlyMap<string, string>>(new Map());
-  useEffect(() => {
-    let isNewest = true;
-    const timer = setTimeout(() => {
-      void send(`/api/tunes?search=${encodeURIComponent(words)}`, pageSchema, { method: 'GET' }).then((answer) => {
-        if (!isNewest || !answer.ok) return;
-        setFound(answer.value.tunes);
-        setTitles((before) => new Map([...before, ...answer.value.tunes.map(({ id, title }) => [id, title] as const)]));
-      });
-    }, PAUSE);
-    return () => {
-      isNewest = false;
-      clearTimeout(timer);
-    };
-  }, [words]);
+  const { tunes: found } = useShelfSearch(words);
+  const [read, setRead] = useState<ReadonlyMap<string, string>>(new Map());
+  const titles = new Map([...read, ...found.map(({ id, title }) => [id, title] as const)]);
   // What was chosen before may stand on no page of the shelf that is shown.
   const unknown = chosen.filter((id) => !titles.has(id)).join(',');
   useEffect(() => {
     for (const id of unknown === '' ? [] : unknown.split(','))
       void send(`/api/tunes/${id}`, tuneSchema, { method: 'GET' }).then((answer) =>
-        setTitles((before) => new Map([...before, [id, answer.ok ? answer.value.work.tune.title : 'not found']])),
+        setRead((before) => new Map([...before, [id, answer.ok ? answer.value.work.tune.title : 'not found']])),
       );
   }, [unknown]);
   const others = found.filter(({ id }) => !chosen.includes(id)).slice(0, SHOWN);

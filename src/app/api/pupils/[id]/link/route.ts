@@ -1,8 +1,8 @@
-import { toString as square } from 'qrcode';
 import { openedAt, withWish } from '../../../../../server/accounts/answers';
 import { endPupilLink, linkWishSchema, newPupilLink, pupilLinkState } from '../../../../../server/accounts/pupilLinks';
 import { currentStudio } from '../../../../../server/database';
 import { handle, problemResponse } from '../../../../../server/http';
+import { squareOf } from '../../../../../server/scanSquare';
 
 interface Context {
   readonly params: Promise<{ readonly id: string }>;
@@ -23,7 +23,7 @@ export function POST(request: Request, { params }: Context): Promise<Response> {
     if (!made) return problemResponse(404, 'This pupil was not found: they may have been removed.');
     const address = openedAt(request, `/p/${made.token}`);
     return Response.json(
-      { address, endsAt: made.endsAt, square: await square(address, { type: 'svg', margin: 1 }) },
+      { address, endsAt: made.endsAt, square: await squareOf(address) },
       { status: 201, headers: { 'cache-control': 'no-store' } },
     );
   });

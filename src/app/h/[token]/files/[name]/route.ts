@@ -2,11 +2,11 @@ import { comeLater, openedAt } from '../../../../../server/accounts/answers';
 import { currentlyAsked } from '../../../../../server/accounts/asking';
 import { comeAgainWords, overLimit } from '../../../../../server/accounts/limits';
 import { currentStudio } from '../../../../../server/database';
-import { squareOf } from '../../../../../server/handoutAnswers';
 import { packOfHandout } from '../../../../../server/handouts';
 import { handle, problemResponse, sendSound } from '../../../../../server/http';
 import { archiveResponse, paperResponse } from '../../../../../server/packAnswers';
 import { kept, packPaper } from '../../../../../server/packMaking';
+import { squareOf } from '../../../../../server/scanSquare';
 
 interface Context {
   readonly params: Promise<{ readonly token: string; readonly name: string }>;
@@ -22,7 +22,7 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
   return handle(async () => {
     const { asking } = currentlyAsked();
     if (asking.kind !== 'handout') return problemResponse(404, ENDED);
-    const seconds = await overLimit('handout', asking.link);
+    const seconds = await overLimit('byLink', asking.link);
     if (seconds !== undefined) return comeLater({ message: comeAgainWords(seconds), seconds });
     const whole = await packOfHandout(currentStudio(), asking.handout);
     if (!whole) return problemResponse(404, ENDED);

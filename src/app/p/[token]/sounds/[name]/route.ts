@@ -15,7 +15,7 @@ export function GET(request: Request, { params }: Context): Promise<Response> {
   return handle(async () => {
     const { asking } = currentlyAsked();
     if (asking.kind !== 'pupil') return problemResponse(404, 'This link has ended.');
-    const seconds = await overLimit('handout', asking.link);
+    const seconds = await overLimit('byLink', asking.link);
     if (seconds !== undefined) return comeLater({ message: comeAgainWords(seconds), seconds });
     const [own, { name }] = await Promise.all([ownThings(currentStudio(), asking.pupil), params]);
     const tune = new URL(request.url).searchParams.get('tune');
