@@ -4,7 +4,7 @@ let tell: ((error: unknown) => void) | undefined;
 /** Called once when the server starts. */
 export async function register(): Promise<void> {
   if (process.env['NEXT_RUNTIME'] !== 'nodejs') return;
-  const [{ tidyDaily }, { warmWorkers }, { tellPassing }] = await Promise.all([
+  const [{ tidyDaily, tidyOften }, { warmWorkers }, { tellPassing }] = await Promise.all([
     import('./server/housekeeping'),
     import('./server/pool/pool'),
     import('./server/passing'),
@@ -12,6 +12,7 @@ export async function register(): Promise<void> {
   tell = tellPassing;
   warmWorkers();
   tidyDaily();
+  tidyOften();
 }
 
 /** Called by the framework when a page cannot be made. */

@@ -1,6 +1,6 @@
 // Pages and parts that many ask for at once are made once: when a class opens the same, its cost is that of one reader.
 
-/** How long a page that nobody has changed is handed out as it is; milliseconds. Changes made here end that at once. */
+/** How long a page is handed out as it is, where nothing was written since; milliseconds. */
 const LASTS = 1_000;
 /** Pages that are held at a time, and the longest that is worth holding, in bytes. */
 const MAX_PAGES = 48;
@@ -13,31 +13,29 @@ const NO_PAGES = /^\/(?:api|_next|p)\/|\.[a-z0-9]+$/i;
 
 /**
  * Puts a memory before whatever makes pages. It holds whole answers by address and cookies, so that nobody sees what
- * was made for somebody else; each copy gets the nonce of its own answer. Any request that may change something empties
- * it.
+ * was made for somebody else; each copy gets the nonce of its own answer. Whether anything was written since, here or by
+ * another process, is asked of the database each time; where it does not say, nothing is handed out of memory.
  * @param handle makes an answer; a promise that settles when it has
+ * @param mark a number that is another one whenever something was written
  * @param now milliseconds of any clock
  */
-export function sharedPages(handle, now = () => performance.now()) {
+export function sharedPages(handle, mark, now = () => performance.now()) {
   const pages = new Map();
   return async (request, response) => {
-    if (!['GET', 'HEAD', 'OPTIONS'].includes(request.method)) {
-      // Before and after: who asks meanwhile must not be remembered with what was there before.
-      pages.clear();
-      response.once('close', () => pages.clear());
-      return handle(request, response);
-    }
     const nonce = request.headers['x-nonce'];
     const isFile = isWholeFile(request);
     if ((!isFile && !isPage(request)) || nonce === undefined) return handle(request, response);
+    // Before it is made: what is written meanwhile makes it one of before.
+    const as = await mark().catch(() => undefined);
+    if (as === undefined) return handle(request, response);
     const key = `${request.url}\n${request.headers.cookie ?? ''}\n${request.headers.accept ?? ''}`;
     const known = pages.get(key);
-    if (known && now() - known.begun < LASTS) {
+    if (known && known.as === as && now() - known.begun < LASTS) {
       const page = await known.made;
       if (page) return give(page, response, nonce);
       return handle(request, response);
     }
-    const entry = { begun: now(), made: kept(response, nonce, isFile) };
+    const entry = { begun: now(), as, made: kept(response, nonce, isFile) };
     pages.delete(key);
     pages.set(key, entry);
     if (pages.size > MAX_PAGES) pages.delete(pages.keys().next().value);

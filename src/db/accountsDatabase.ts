@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { inTransaction } from './repeat';
 import { studioDatabase, type StudioDatabase } from './studioDatabase';
 
 type AccountsTable = 'people' | 'recovery_codes' | 'sessions' | 'one_time_links';
@@ -27,7 +28,9 @@ export interface AccountsDatabase {
   readonly studioIds: () => Promise<readonly string[]>;
   /** A new studio. */
   readonly addStudio: (id: string, name: string, now: Date) => Promise<void>;
-  /** All or nothing. */
+  /** A question that only a working database answers; it is asked once. */
+  readonly isReachable: () => Promise<true>;
+  /** All or nothing, and once; `work` may be called several times. */
   readonly transaction: <Result>(work: (inside: AccountsDatabase) => Promise<Result>) => Promise<Result>;
 }
 
@@ -170,6 +173,10 @@ export function accountsDatabase(knex: Knex): AccountsDatabase {
     addStudio: async (id, name, now) => {
       await knex('studios').insert({ studio_id: id, name, tidied_at: now });
     },
-    transaction: (work) => knex.transaction((inside) => work(accountsDatabase(inside as unknown as Knex))),
+    isReachable: async () => {
+      await knex.raw('SELECT studio_id FROM studios LIMIT 1');
+      return true;
+    },
+    transaction: (work) => inTransaction(knex, (inside) => work(accountsDatabase(inside))),
   };
 }

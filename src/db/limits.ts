@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { RateLimiterMySQL } from 'rate-limiter-flexible';
+import { untilDone } from './repeat';
 
 /** So many of something in so many seconds. */
 export interface LimitSize {
@@ -15,12 +16,21 @@ export interface LimitCounter {
   readonly forget: (key: string) => Promise<void>;
 }
 
-/** Counts in the database, so that every process counts alike. @param name of ASCII letters and dashes */
-export function limitCounter(knex: Knex, name: string, { points, seconds }: LimitSize): LimitCounter {
+/**
+ * Counts in the database, so that every process counts alike.
+ * @param database its name
+ * @param name of ASCII letters and dashes
+ */
+export function limitCounter(
+  knex: Knex,
+  database: string,
+  name: string,
+  { points, seconds }: LimitSize,
+): LimitCounter {
   const limiter = new RateLimiterMySQL({
     storeClient: knex,
     storeType: 'knex',
-    dbName: databaseName(knex),
+    dbName: database,
     tableName: 'limits',
     tableCreated: true,
     clearExpiredByTimeout: false,
@@ -32,7 +42,7 @@ export function limitCounter(knex: Knex, name: string, { points, seconds }: Limi
   return {
     count: async (key) => {
       try {
-        await limiter.consume(key);
+        await untilDone(() => limiter.consume(key));
         return undefined;
       } catch (refused) {
         if (refused instanceof Error || typeof refused !== 'object' || refused === null) throw refused;
@@ -40,18 +50,13 @@ export function limitCounter(knex: Knex, name: string, { points, seconds }: Limi
       }
     },
     spent: async (key) => {
-      const counted = await limiter.get(key);
+      const counted = await untilDone(() => limiter.get(key));
       return counted && counted.consumedPoints >= points ? wait(counted.msBeforeNext) : undefined;
     },
     forget: async (key) => {
-      await limiter.delete(key);
+      await untilDone(() => limiter.delete(key));
     },
   };
-}
-
-function databaseName(knex: Knex): string {
-  const { connection } = knex.client.config as { readonly connection: { readonly database: string } };
-  return connection.database;
 }
 
 /** What has run out is not needed any more. @param now milliseconds since 1970 */

@@ -12,6 +12,7 @@ import * as accounts from './migrations/010-accounts';
 import * as handouts from './migrations/011-handouts';
 import * as struckEntries from './migrations/012-struck-entries';
 import * as sizes from './migrations/013-sizes';
+import * as receipts from './migrations/014-receipts';
 
 interface Migration {
   readonly up: (knex: Knex) => Promise<void>;
@@ -33,6 +34,7 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '011-handouts': handouts,
   '012-struck-entries': struckEntries,
   '013-sizes': sizes,
+  '014-receipts': receipts,
 };
 
 const source: Knex.MigrationSource<string> = {

@@ -78,10 +78,10 @@ export async function revisionsOf(database: StudioDatabase, id: string): Promise
   const rows = (await database
     .from('revisions')
     .where('tune_id', id)
-    .orderBy('revision_id', 'desc')
+    .orderBy('version', 'desc')
     .limit(MAX_LISTED)
     .select('revision_id', 'version', 'kind', 'name', 'what', 'saved_at')) as RevisionRow[];
-  return rows.map(({ revision_id: revision, version, kind, name, what, saved_at }) => ({
+  return inOrder(rows).map(({ revision_id: revision, version, kind, name, what, saved_at }) => ({
     revision: Number(revision),
     version,
     kind,
@@ -89,6 +89,22 @@ export async function revisionsOf(database: StudioDatabase, id: string): Promise
     what,
     savedAt: saved_at.toISOString(),
   }));
+}
+
+/**
+ * Newest first. Numbers of rows say nothing about that where several nodes give them, and clocks jump; versions do: a
+ * refused save, which made none, stands where its time puts it among them.
+ */
+function inOrder(rows: readonly RevisionRow[]): readonly RevisionRow[] {
+  const byTime = (a: RevisionRow, b: RevisionRow) => b.saved_at.getTime() - a.saved_at.getTime();
+  const refused = rows.filter(({ kind }) => kind === 'refused').toSorted(byTime);
+  const saved = rows.filter(({ kind }) => kind === 'saved').toSorted((a, b) => b.version - a.version);
+  const ordered: RevisionRow[] = [];
+  for (const row of saved) {
+    while (refused[0] && byTime(refused[0], row) < 0) ordered.push(...refused.splice(0, 1));
+    ordered.push(row);
+  }
+  return [...ordered, ...refused];
 }
 
 /** The documents of a version, as texts; not yet checked. */
@@ -134,7 +150,7 @@ export async function keepRefused(database: StudioDatabase, revision: Omit<NewRe
   const refused = () => database.from('revisions').where({ tune_id: id, kind: 'refused' });
   if (saveId !== undefined && (await refused().where('save_id', saveId).first('revision_id'))) return;
   await keepRevision(database, { ...revision, kind: 'refused' });
-  const unnamed = (await refused().whereNull('name').orderBy('revision_id', 'desc').select('revision_id')) as {
+  const unnamed = (await refused().whereNull('name').orderBy('saved_at', 'desc').select('revision_id')) as {
     revision_id: number;
   }[];
   const gone = unnamed.slice(MAX_REFUSED).map(({ revision_id }) => revision_id);
@@ -149,7 +165,7 @@ export async function thinRevisions(database: StudioDatabase, id: string, now: D
   const rows = (await database
     .from('revisions')
     .where({ tune_id: id, kind: 'saved' })
-    .orderBy('revision_id', 'desc')
+    .orderBy('version', 'desc')
     .select('revision_id', 'version', 'kind', 'name', 'what', 'saved_at')) as RevisionRow[];
   const gone = new Set(
     superfluous(

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { inTransaction } from './repeat';
 
 export type StudioTable =
   | 'studios'
@@ -42,7 +43,7 @@ export interface StudioDatabase {
   ) => Knex.QueryBuilder;
   /** The bytes of a column's value, to be selected. */
   readonly bytesOf: (column: string) => Knex.Raw;
-  /** All or nothing. */
+  /** All or nothing, and once; `work` may be called several times, and keeps nothing in variables of others. */
   readonly transaction: <Result>(work: (inside: StudioDatabase) => Promise<Result>) => Promise<Result>;
 }
 
@@ -86,7 +87,6 @@ export function studioDatabase(knex: Knex, studioId: string, seeing: Seeing = {}
         })),
       ),
     bytesOf: (column) => knex.raw('OCTET_LENGTH(??)', [column]),
-    transaction: (work) =>
-      knex.transaction((inside) => work(studioDatabase(inside as unknown as Knex, studioId, seeing))),
+    transaction: (work) => inTransaction(knex, (inside) => work(studioDatabase(inside, studioId, seeing))),
   };
 }

@@ -44,9 +44,3 @@ export async function bytesOfStudio(database: StudioDatabase): Promise<number> {
   );
   return sums.reduce((sum, { bytes }) => sum + Number(bytes ?? 0), 0);
 }
-
-/** A question that only a working database answers. */
-export async function isReachable(database: StudioDatabase): Promise<boolean> {
-  await database.from('studios').first('studio_id');
-  return true;
-}

@@ -11,6 +11,9 @@ export interface ArtifactLimits {
   readonly diskBytes: number;
 }
 
+/** The file that says which wishes to forget were followed. */
+const FOLLOWED = '.forgotten';
+
 const USUAL: ArtifactLimits = { memoryBytes: 48 * MEGABYTE, diskBytes: 512 * MEGABYTE };
 
 interface Making {
@@ -68,12 +71,30 @@ export class ArtifactCache {
     }
   }
 
-  /** Forgets everything, here and on disk. */
-  async clear(): Promise<void> {
+  /** Forgets everything, in memory and on disk, and notes there which wishes to forget it has followed. */
+  async forget(wishes: readonly string[]): Promise<void> {
+    this.forgetMemory();
+    this.onDisk = undefined;
+    if (this.folder === undefined) return;
+    await rm(this.folder, { recursive: true, force: true });
+    await mkdir(this.folder, { recursive: true, mode: 0o700 });
+    await writeFile(join(this.folder, FOLLOWED), wishes.join('\n'), { mode: 0o600 });
+  }
+
+  forgetMemory(): void {
     this.memory.clear();
     this.inMemory = 0;
-    if (this.folder !== undefined) await rm(this.folder, { recursive: true, force: true });
-    this.onDisk = undefined;
+  }
+
+  /** Wishes to forget that what lies on disk has followed. */
+  async forgotten(): Promise<readonly string[]> {
+    if (this.folder === undefined) return [];
+    try {
+      return (await readFile(/* turbopackIgnore: true */ join(this.folder, FOLLOWED), 'utf8')).split('\n');
+    } catch {
+      // None so far.
+      return [];
+    }
   }
 
   private begin(key: string, make: (signal: AbortSignal) => Promise<Uint8Array | undefined>): Making {
@@ -160,7 +181,7 @@ export class ArtifactCache {
   private async files() {
     if (this.folder === undefined) return [];
     const folder = this.folder;
-    const names = await readdir(folder);
+    const names = (await readdir(folder)).filter((name) => name !== FOLLOWED);
     const found = await Promise.all(
       names.map(async (name) => {
         try {

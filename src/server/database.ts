@@ -1,7 +1,10 @@
 import type { Knex } from 'knex';
 import { accountsDatabase, type AccountsDatabase } from '../db/accountsDatabase';
+import { databaseAddress } from '../db/address';
 import { connect } from '../db/connect';
+import { askToForget, forgettings } from '../db/forgettings';
 import { forgetOldLimits, limitCounter, type LimitCounter, type LimitSize } from '../db/limits';
+import { forgetOldReceipts, writingMark } from '../db/repeat';
 import { type Seeing, studioDatabase, type StudioDatabase } from '../db/studioDatabase';
 import { currentlyAsked, type Sight } from './accounts/asking';
 
@@ -11,10 +14,14 @@ const STATEMENT_SECONDS = 10;
 /** One pool a process. Kept on the global object, since the development server loads modules anew on every change. */
 const holder = globalThis as typeof globalThis & { reedHookPool?: Knex };
 
-function pool(): Knex {
+function databaseUrl(): string {
   const url = process.env['DATABASE_URL'];
   if (!url) throw new Error('DATABASE_URL is not set: start the program with npm start');
-  return (holder.reedHookPool ??= connect(url, { statementSeconds: STATEMENT_SECONDS }));
+  return url;
+}
+
+function pool(): Knex {
+  return (holder.reedHookPool ??= connect(databaseUrl(), { statementSeconds: STATEMENT_SECONDS }));
 }
 
 /** Ends the pool, so that a script can end; nothing happens where there is none. */
@@ -57,7 +64,7 @@ export function accounts(): AccountsDatabase {
 
 /** A counter in the database. @param name of ASCII letters and dashes */
 export function counter(name: string, size: LimitSize): LimitCounter {
-  return limitCounter(pool(), name, size);
+  return limitCounter(pool(), databaseAddress(databaseUrl()).database, name, size);
 }
 
 /** What has run out of being counted is forgotten. */
@@ -65,46 +72,22 @@ export function tidyLimits(now: Date): Promise<void> {
   return forgetOldLimits(pool(), now.getTime());
 }
 
-const GONE: readonly string[] = [
-  'ECONNREFUSED',
-  'ECONNRESET',
-  'ENOENT',
-  'EACCES',
-  'ENOTFOUND',
-  'ETIMEDOUT',
-  'EPIPE',
-  'PROTOCOL_CONNECTION_LOST',
-  'ER_SERVER_SHUTDOWN',
-  'ER_CON_COUNT_ERROR',
-  'ER_LOCK_DEADLOCK',
-  'ER_LOCK_WAIT_TIMEOUT',
-  'ER_CONNECTION_KILLED',
-  'ER_QUERY_INTERRUPTED',
-];
+/** A number that is another one whenever any process has written something since. */
+export function currentMark(): Promise<string> {
+  return writingMark(pool());
+}
 
-/**
- * MariaDB's own: a statement that took too long; a row that changed since it was read. The driver has no names for
- * them.
- */
-const GONE_NUMBERS: readonly unknown[] = [1969, 1020];
+/** Receipts that nobody asks for any more go. */
+export function tidyReceipts(now: Date): Promise<void> {
+  return forgetOldReceipts(pool(), now);
+}
 
-const FULL: readonly string[] = ['ER_DISK_FULL', 'ER_RECORD_FILE_FULL', 'ER_ERROR_ON_WRITE', 'ER_OUT_OF_RESOURCES'];
+/** Every process is to forget what it has made, since somebody's name may be in it. @returns the wish's id */
+export function wishToForget(now: Date): Promise<string> {
+  return askToForget(pool(), now);
+}
 
-/**
- * What a database's error means: it cannot be reached or asks to try again (`gone`), its disk is full, or it does not
- * take what it was given. `undefined` for what is no error of a database. Source: MariaDB's error codes, as the driver
- * names them.
- */
-export function databaseTrouble(error: unknown): 'gone' | 'full' | 'refused' | undefined {
-  if (!(error instanceof Error)) return undefined;
-  const code = 'code' in error ? String(error.code) : '';
-  if (FULL.includes(code) || /Errcode: 28|No space left|ENOSPC/.test(error.message)) return 'full';
-  if (
-    GONE.includes(code) ||
-    ('errno' in error && GONE_NUMBERS.includes(error.errno)) ||
-    error.name === 'KnexTimeoutError' ||
-    /Timeout acquiring a connection|Connection lost|closed state/.test(error.message)
-  )
-    return 'gone';
-  return 'sqlState' in error ? 'refused' : undefined;
+/** Ids of what is to be forgotten. */
+export function wishesToForget(): Promise<readonly string[]> {
+  return forgettings(pool());
 }

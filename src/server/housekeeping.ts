@@ -4,7 +4,8 @@ import { deleteEndedHandouts } from '../db/handoutRepository';
 import { deleteEndedSessions } from '../db/sessionRepository';
 import { thinRevisions } from '../db/revisionRepository';
 import { tuneIds } from '../db/tuneRepository';
-import { accounts, programStudio, tidyLimits } from './database';
+import { accounts, programStudio, tidyLimits, tidyReceipts } from './database';
+import { forgetAsWished } from './forgetting';
 import { faultOf } from './fault';
 import { log } from './log';
 
@@ -31,6 +32,25 @@ async function tidy(now = new Date()): Promise<{ readonly deleted: number; reado
   await deleteEndedSessions(accounts(), now);
   await tidyLimits(now);
   return { deleted, thinned };
+}
+
+/** Receipts are looked through so often, and so often is looked for wishes to forget: milliseconds. */
+const RECEIPTS_EVERY = 60_000;
+const FORGETTING_EVERY = 3_000;
+
+/** What is short-lived goes as it ages; what another process was asked to forget is forgotten here too. */
+export function tidyOften(): void {
+  const quietly = (work: () => Promise<void>, what: string) => () =>
+    // It comes again soon enough.
+    void work().catch((error: unknown) => log.debug(faultOf(error), what));
+  const forget = quietly(forgetAsWished, 'looking for what to forget is put off');
+  forget();
+  setInterval(forget, FORGETTING_EVERY).unref();
+  setInterval(
+    quietly(() => tidyReceipts(new Date()), 'receipts are tidied later'),
+    // Several processes do not meet at it.
+    RECEIPTS_EVERY * (1 + Math.random()),
+  ).unref();
 }
 
 /** Once a day while the process runs. */

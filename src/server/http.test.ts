@@ -1,4 +1,4 @@
-import { databaseTrouble } from './database';
+import { databaseTrouble } from '../db/trouble';
 import { log } from './log';
 import { handle, limitedJson, withBody } from './http';
 import { jobFailureOf } from './pool/workerPool';

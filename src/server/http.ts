@@ -1,6 +1,6 @@
 import { failure, type Result } from '../core/result';
 import { joinBytes } from '../core/joinBytes';
-import { databaseTrouble } from './database';
+import { databaseTrouble } from '../db/trouble';
 import { log } from './log';
 import { artifactCache } from './artifactCache';
 import { faultOf } from './fault';

@@ -1,5 +1,5 @@
 import { noteComeAgain } from './accounts/asking';
-import { databaseTrouble } from './database';
+import { databaseTrouble } from '../db/trouble';
 import { isBusy } from './pool/workerPool';
 
 /** An error that left a page unmade: where it passes by itself, the answer says so instead of calling it a fault. */

@@ -21,7 +21,7 @@ import {
 } from '../db/tuneRepository';
 import type { StudioDatabase } from '../db/studioDatabase';
 import type { Checked } from './checked';
-import { databaseTrouble } from './database';
+import { databaseTrouble } from '../db/trouble';
 import { faultOf } from './fault';
 import { freshId } from './freshId';
 import { ensureRoomForTunes } from './quota';

@@ -5,7 +5,8 @@ import { sharedPages } from '../../scripts/setup/sharedPages.mjs';
 /** A server whose pages say how often they were made and with which nonce. */
 async function shelf(options: { readonly status?: number; readonly type?: string; readonly wait?: number } = {}) {
   const { status = 200, type = 'text/html; charset=utf-8', wait = 30 } = options;
-  let [made, clock, nonces] = [0, 0, 0];
+  let [made, clock, nonces, written] = [0, 0, 0, 0];
+  let isAway = false;
   const make = async (request: IncomingMessage, response: ServerResponse) => {
     const number = (made += 1);
     await new Promise((done) => setTimeout(done, wait));
@@ -13,9 +14,14 @@ async function shelf(options: { readonly status?: number; readonly type?: string
     response.setHeader('content-type', type);
     response.statusCode = status;
     response.write(`<script nonce="${String(request.headers['x-nonce'])}">`);
+    if (request.method !== 'GET') written += 1;
     response.end(`${number}</script>`);
   };
-  const handle = sharedPages(make, () => clock);
+  const handle = sharedPages(
+    make,
+    () => (isAway ? Promise.reject(new Error('away')) : Promise.resolve(String(written))),
+    () => clock,
+  );
   const server = createServer((request, response) => {
     request.headers['x-nonce'] = `nonce-${(nonces += 1)}`;
     response.setHeader('x-own', String(request.headers['x-nonce']));
@@ -32,6 +38,8 @@ async function shelf(options: { readonly status?: number; readonly type?: string
   return {
     ask,
     later: (milliseconds: number) => (clock += milliseconds),
+    elsewhere: () => (written += 1),
+    loseDatabase: () => (isAway = true),
     end: () => new Promise((done) => server.close(done)),
   };
 }
@@ -54,6 +62,16 @@ test('it is made anew after a second, and at once after anything may have change
   expect((await ask('/')).number).toBe(2);
   await ask('/api/tunes', { method: 'POST' });
   expect((await ask('/')).number).toBe(4);
+  await end();
+});
+
+test('what another process has written makes a page one of before, and so does a database that does not say', async () => {
+  const { ask, elsewhere, loseDatabase, end } = await shelf({ wait: 0 });
+  expect([(await ask('/')).number, (await ask('/')).number]).toEqual([1, 1]);
+  elsewhere();
+  expect([(await ask('/')).number, (await ask('/')).number]).toEqual([2, 2]);
+  loseDatabase();
+  expect([(await ask('/')).number, (await ask('/')).number]).toEqual([3, 4]);
   await end();
 });
 

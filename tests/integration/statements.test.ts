@@ -1,5 +1,5 @@
 import { connect } from '../../src/db/connect';
-import { databaseTrouble } from '../../src/server/database';
+import { databaseTrouble } from '../../src/db/trouble';
 
 const url = process.env['DATABASE_URL'] ?? '';
 

@@ -1,6 +1,6 @@
 import type { IncomingHttpHeaders } from 'node:http';
 import { touchSession } from '../../db/sessionRepository';
-import { accounts } from '../database';
+import { accounts, currentMark } from '../database';
 import { isProgramFile, isRole, mayAs, ruleFor, whoMay, type Role, type Rule } from './access';
 import { FIRST_STUDIO, publicOrigin, settingsOf, within, type Asked, type Asking, type SignedIn } from './asking';
 import { comeAgainWords, isSpent, overLimit, type LimitName } from './limits';
@@ -10,7 +10,7 @@ import { isLinkToken, sessionCookie, sessionIn, tokenHash } from './tokens';
 /*
  * The door: who asks, and whether they may. It runs before the framework, in the web process, and is a bundle of its own.
  */
-export { within };
+export { currentMark, within };
 
 /** A request, as far as the door looks at it. */
 interface Knock {

@@ -1,6 +1,4 @@
-import { isReachable } from '../../../db/studioRepository';
-import { FIRST_STUDIO } from '../../../server/accounts/asking';
-import { programStudio } from '../../../server/database';
+import { accounts } from '../../../server/database';
 import { handle } from '../../../server/http';
 import { artifactCache } from '../../../server/artifactCache';
 import { poolState } from '../../../server/pool/pool';
@@ -11,7 +9,7 @@ export const dynamic = 'force-dynamic';
 export function GET(): Promise<Response> {
   return handle(async () =>
     Response.json({
-      ok: await isReachable(programStudio(FIRST_STUDIO)),
+      ok: await accounts().isReachable(),
       work: { ...poolState(), making: artifactCache().underWay },
     }),
   );

@@ -3,8 +3,8 @@ import { textSchema } from '../../../core/work/stored';
 import { forgetPlayerName } from '../../../db/binRepository';
 import { checked } from '../../../server/checked';
 import { currentStudio } from '../../../server/database';
+import { forgetWhatWasMade } from '../../../server/forgetting';
 import { handle, limitedJson, problemResponse } from '../../../server/http';
-import { artifactCache } from '../../../server/artifactCache';
 
 const nameSchema = z.strictObject({ name: textSchema(200).trim().min(1) });
 
@@ -16,7 +16,7 @@ export function DELETE(request: Request): Promise<Response> {
     const read = checked(nameSchema, body.value);
     if (!read.ok) return problemResponse(422, ...read.problem);
     const players = await forgetPlayerName(currentStudio(), read.value.name, new Date());
-    await artifactCache().clear();
+    await forgetWhatWasMade(new Date());
     return players > 0
       ? Response.json({ players })
       : problemResponse(404, 'No player has this name. It is looked for as a whole, small or capital letters alike.');

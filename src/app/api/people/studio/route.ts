@@ -3,8 +3,8 @@ import { comeLater, signedIn, visitor, withSession, withWish } from '../../../..
 import { comeAgainWords, overLimit } from '../../../../server/accounts/limits';
 import { endStudio, studioEndSchema } from '../../../../server/accounts/members';
 import { isPassword } from '../../../../server/accounts/passwords';
-import { artifactCache } from '../../../../server/artifactCache';
 import { accounts } from '../../../../server/database';
+import { forgetWhatWasMade } from '../../../../server/forgetting';
 import { problemResponse } from '../../../../server/http';
 import { log } from '../../../../server/log';
 
@@ -29,7 +29,7 @@ export function DELETE(request: Request): Promise<Response> {
         'This is your only studio: make another first, so that you can still come in. Nothing was deleted.',
       );
     // Parts that were made hold names.
-    await artifactCache().clear();
+    await forgetWhatWasMade(new Date());
     log.warn({ studio: owner.studio }, 'a studio was deleted by its owner');
     return withSession(ended.token, { studio: ended.studio });
   });

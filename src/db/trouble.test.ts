@@ -1,4 +1,4 @@
-import { databaseTrouble } from './database';
+import { databaseTrouble } from './trouble';
 
 const fault = (code: string, message = 'it failed', more: object = {}) =>
   Object.assign(new Error(message), { code, ...more });
