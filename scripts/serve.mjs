@@ -6,7 +6,7 @@ import next from 'next';
 import pino from 'pino';
 import { doorFile } from './setup/door.mjs';
 import { loggedPath, putHeaders, refusal } from './setup/gateway.mjs';
-import { callerOf, forgetForwarded, listening, LOOPBACK } from './setup/origin.mjs';
+import { addressesOf, callerOf, forgetForwarded, listening, LOOPBACK } from './setup/origin.mjs';
 import { inProject } from './setup/project.mjs';
 import { sharedPages } from './setup/sharedPages.mjs';
 
@@ -20,14 +20,17 @@ const SLOW = 2_000;
 const app = next({ dev, dir: inProject(), hostname, port });
 await app.prepare();
 const makeAnswer = app.getRequestHandler();
+const { currentMark, enter, within } = await import(await doorFile(dev));
 // What is made for somebody who is signed in is never held for anybody else.
-const handle = dev || origin !== undefined ? makeAnswer : sharedPages(makeAnswer);
-const { enter, within } = await import(await doorFile(dev));
+const handle = dev || origin !== undefined ? makeAnswer : sharedPages(makeAnswer, currentMark);
 
 /** Slow senders are looked for this often; without it a limit of 15 s would be one of 45. Milliseconds. */
 const CHECK_EVERY = 2_000;
 // What is written belongs to whoever runs the program, and to nobody else on the machine.
 process.umask(0o077);
+
+let underWay = 0;
+let isEnding = false;
 
 const answer = (request, response) => {
   const id = randomUUID().slice(0, 8);
@@ -37,7 +40,12 @@ const answer = (request, response) => {
   const caller = callerOf(request, proxies);
   forgetForwarded(request.headers);
   response.setHeader('x-request-id', id);
+  underWay += 1;
+  // Whoever is told to finish answers what has been asked, and says that it takes no more.
+  if (isEnding) response.setHeader('connection', 'close');
   response.once('close', () => {
+    underWay -= 1;
+    if (isEnding && underWay === 0) leave();
     const milliseconds = Math.round(performance.now() - started);
     const told = {
       id,
@@ -64,16 +72,29 @@ const answer = (request, response) => {
   });
 };
 
-/** Each address listens for itself: beside that of the house, this machine's own, by which the program looks after itself. */
-const addresses = ['0.0.0.0', '::'].includes(bind) ? [bind] : [...new Set([LOOPBACK, bind])];
-const servers = addresses.map((address) => {
+/** Whoever starts this may give it its connections; for itself it then listens on this machine alone. */
+const isBehind = process.env.REED_BEHIND === '1';
+const servers = (isBehind ? [LOOPBACK] : addressesOf(bind)).map((address) => {
   const server = createServer({ connectionsCheckingInterval: CHECK_EVERY }, answer);
   // A client that sends its request for minutes holds nothing up, but need not be waited for.
   server.requestTimeout = 60_000;
   server.headersTimeout = 15_000;
   server.on('clientError', (_, socket) => socket.end('HTTP/1.1 400 Bad Request\r\nconnection: close\r\n\r\n'));
-  return server.listen(port, address);
+  return server.listen(isBehind ? 0 : port, address);
 });
+if (isBehind) {
+  const [server] = servers;
+  process.on('message', (message, socket) => {
+    if (message !== 'connection' || !socket) return;
+    server.emit('connection', socket);
+    socket.resume();
+  });
+  // Without whoever started it nobody gives it connections any more.
+  process.once('disconnect', end);
+  const tell = () => process.send({ listening: server.address().port });
+  if (server.listening) tell();
+  else server.once('listening', tell);
+}
 
 /** Finds out who asks, and answers as to them. */
 async function letIn(request, response, address) {
@@ -129,12 +150,19 @@ function alive(response) {
   response.end('{"ok":true}');
 }
 
-/** What is being answered gets a second; then it is over. */
+/** What is being answered is answered: with a port of its own within a second, behind others within ten. */
 function end() {
-  let open = servers.length;
+  if (isEnding) return;
+  isEnding = true;
   for (const server of servers) {
-    server.close(() => --open === 0 && process.exit(0));
+    server.close();
     server.closeIdleConnections();
   }
-  setTimeout(() => process.exit(0), 1_000);
+  if (underWay === 0) leave();
+  setTimeout(leave, isBehind ? 10_000 : 1_000);
+}
+
+function leave() {
+  // What was written last is still on its way.
+  setTimeout(() => process.exit(0), 50);
 }

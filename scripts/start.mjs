@@ -5,7 +5,7 @@ import { keepDailyBackups } from './setup/backups.mjs';
 import { ensureBuild } from './setup/build.mjs';
 import { commandLine, ensureMariaDbPackages, makeFolder } from './setup/mariadb.mjs';
 import { ensureNpmPackages } from './setup/packages.mjs';
-import { listening } from './setup/origin.mjs';
+import { addressesOf, listening } from './setup/origin.mjs';
 import { freePort } from './setup/ports.mjs';
 import { ensureSoundBank } from './setup/sounds.mjs';
 import { ensureTextFonts } from './setup/fonts.mjs';
@@ -20,16 +20,19 @@ const stateFile = join(folder, 'running.json');
 const givenDatabase = process.env.DATABASE_URL || undefined;
 
 const MAX_TRIES = 5;
+const MOST_WEB = 64;
 const wanted = portWanted();
-const { origin } = listeningOrStop();
+const { bind, origin } = listeningOrStop();
+const web = webWanted();
 ensureWritable();
 const before = existsSync(stateFile) ? readState() : undefined;
 if (before?.pid && isAlive(before.pid) && commandLine(before.pid).includes('start.mjs')) {
   say(`Reed Hook is running already: http://127.0.0.1:${before.port}`);
   process.exit(0);
 }
-// A start that was killed leaves its web process behind; the database script looks after its own.
-if (before?.web && isAlive(before.web) && commandLine(before.web).includes('serve.mjs')) await endProcess(before.web);
+// A start that was killed may leave web processes behind; the database script looks after its own.
+for (const pid of [before?.web ?? []].flat())
+  if (isAlive(pid) && commandLine(pid).includes('serve.mjs')) await endProcess(pid);
 
 ensureNpmPackages();
 if (!givenDatabase) ensureMariaDbPackages();
@@ -43,7 +46,9 @@ keepPrivate(join(folder, 'cache'));
 const port = await freePort(wanted);
 const running = supervisor({
   folder,
+  addresses: addressesOf(bind),
   port,
+  web,
   cache: join(folder, 'cache'),
   dev,
   databaseUrl: givenDatabase,
@@ -51,6 +56,8 @@ const running = supervisor({
 });
 let ending = false;
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void end(0));
+// The program was replaced by a newer one that needs no other tables, or its web processes are to begin anew.
+process.on('SIGUSR2', () => void running.renew());
 
 remember();
 if (!givenDatabase) await running.startDatabase();
@@ -96,6 +103,16 @@ function portWanted() {
   return number;
 }
 
+/** How many web processes answer: `REED_WEB`. */
+function webWanted() {
+  const text = process.env.REED_WEB || '1';
+  const number = Number(text);
+  if (!Number.isInteger(number) || number < 1 || number > MOST_WEB)
+    stopWith(`REED_WEB=${text} is no number of web processes: use 1 to ${MOST_WEB}, at most one a core.`);
+  if (dev && number > 1) stopWith('REED_WEB: while developing there is one web process.');
+  return number;
+}
+
 /** Told before anything is installed or tried: without a place to write nothing else helps. */
 function ensureWritable() {
   const trial = join(folder, '.writable');
@@ -136,7 +153,7 @@ function readState() {
 function remember() {
   const writing = `${stateFile}.writing`;
   try {
-    writeFileSync(writing, JSON.stringify({ pid: process.pid, port, web: running.web?.pid }));
+    writeFileSync(writing, JSON.stringify({ pid: process.pid, port, web: running.web }));
     renameSync(writing, stateFile);
   } catch (error) {
     // A full disk is no reason to end; the note is for the next start alone.

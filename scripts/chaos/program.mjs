@@ -74,7 +74,7 @@ export async function program(name, { folder = freshFolder(name), env = {} } = {
       return supervisor?.pid;
     },
     databasePid: () => readPid('database.pid', Number),
-    webPid: () => readPid('running.json', (text) => JSON.parse(text).web),
+    webPid: () => readPid('running.json', (text) => JSON.parse(text).web[0]),
     start(more = {}) {
       supervisor = spawn(process.execPath, [inProject('scripts', 'start.mjs')], {
         cwd: inProject(),

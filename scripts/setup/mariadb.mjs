@@ -123,7 +123,7 @@ const isRoot = () => process.getuid?.() === 0;
  * it can reach the folder; nobody else's files are then within its reach. `undefined`: the server runs as whoever
  * starts it.
  */
-function serverUser(folder, data) {
+export function serverUser(folder, data) {
   if (!isRoot()) return undefined;
   const owner = existsSync(join(data, 'mysql')) ? lstatSync(data) : undefined;
   if (owner && owner.uid !== 0) return { uid: owner.uid, gid: owner.gid };
@@ -158,7 +158,7 @@ export function makeFolder(folder) {
 /**
  * Makes a folder as a user, whose rights alone decide what that may touch; as whoever runs this where there is none.
  */
-function makeFolderAs(user, path) {
+export function makeFolderAs(user, path) {
   if (!user) return mkdirSync(path, { recursive: true, mode: 0o700 });
   const made = spawnSync('mkdir', ['-p', '-m', '700', '--', path], { ...user, encoding: 'utf8' });
   if (made.status !== 0) throw new Error(`${path} could not be made: ${made.stderr.trim()}`);

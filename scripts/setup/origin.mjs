@@ -36,6 +36,11 @@ export function listening(env = process.env) {
   return { bind, proxies, origin: checkedOrigin(env.REED_ORIGIN) };
 }
 
+/** Each address listens for itself: beside that of the house, this machine's own, by which the program looks after itself. */
+export function addressesOf(bind) {
+  return ['0.0.0.0', '::'].includes(bind) ? [bind] : [...new Set([LOOPBACK, bind])];
+}
+
 function checkedOrigin(text) {
   const right = 'use scheme and host alone, such as https://reeds.school.example';
   let url;

@@ -1,0 +1,203 @@
+// One node of the database's cluster: a MariaDB that keeps the same rows as the others (Galera).
+import { existsSync, lchownSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { endProcess, isAlive, run, startProcess } from '../setup/project.mjs';
+import { commandLine, makeFolderAs, serverUser } from '../setup/mariadb.mjs';
+import { findProgram } from '../setup/packages.mjs';
+
+const PROVIDER = '/usr/lib/galera/libgalera_smm.so';
+/** How long a node may take to come up: fetching all rows from another is part of it. Milliseconds. */
+const START = 120_000;
+
+/**
+ * What is known of a node before it runs.
+ * @param folder of the cluster; the node has one of its own in it
+ * @param number from 1
+ * @param ports where it is asked, where the nodes talk, where missing rows and whole copies come in
+ * @param peers where the nodes talk, of all of them
+ */
+export function clusterNode({ folder, number, ports, peers, password }) {
+  const name = `n${number}`;
+  const own = join(folder, name);
+  const data = join(own, 'data');
+  const user = serverUser(folder, data);
+  const socket = join(own, 'db.sock');
+  const log = join(own, 'mariadb.log');
+  let process;
+
+  const settings = [
+    '[mysqld]',
+    `datadir=${data}`,
+    `socket=${socket}`,
+    `pid-file=${join(own, 'mariadbd.pid')}`,
+    `log-error=${log}`,
+    'bind-address=127.0.0.1',
+    `port=${ports.sql}`,
+    'skip-name-resolve',
+    'local-infile=OFF',
+    'character-set-server=utf8mb4',
+    'collation-server=utf8mb4_unicode_ci',
+    'performance-schema=OFF',
+    'max-connections=80',
+    'max-allowed-packet=32M',
+    'binlog_format=ROW',
+    'default_storage_engine=InnoDB',
+    'innodb_autoinc_lock_mode=2',
+    'innodb_flush_log_at_trx_commit=1',
+    'innodb_buffer_pool_size=64M',
+    'wsrep_on=ON',
+    `wsrep_provider=${PROVIDER}`,
+    'wsrep_cluster_name=reed',
+    `wsrep_cluster_address=gcomm://${peers.join(',')}`,
+    `wsrep_node_name=${name}`,
+    `wsrep_node_address=127.0.0.1:${ports.group}`,
+    'wsrep_sst_method=rsync',
+    `wsrep_sst_receive_address=127.0.0.1:${ports.copy}`,
+    // What was acknowledged by one node is there when another is asked.
+    'wsrep_sync_wait=1',
+    // A node that says nothing is left behind after about two seconds rather than five.
+    `wsrep_provider_options="gmcast.listen_addr=tcp://127.0.0.1:${ports.group};ist.recv_addr=127.0.0.1:${ports.missing};gcache.size=64M;pc.recovery=true;evs.keepalive_period=PT0.5S;evs.inactive_check_period=PT0.25S;evs.suspect_timeout=PT2S;evs.inactive_timeout=PT6S;evs.install_timeout=PT6S"`,
+    '',
+  ].join('\n');
+  // What is ours lies beside its folder: in that one the database's user may put any link.
+  const config = join(folder, `${name}.cnf`);
+  const access = join(folder, `${name}.sql`);
+  const pidFile = join(folder, `${name}.pid`);
+  const asUser = user ? [] : ['--user=root'];
+
+  return {
+    name,
+    number,
+    port: ports.sql,
+    socket,
+    log,
+    data,
+    get process() {
+      return process;
+    },
+    get pid() {
+      return process?.pid;
+    },
+    /** Whether it has ever had rows. */
+    get isNew() {
+      return !existsSync(join(data, 'grastate.dat'));
+    },
+    /** Its folders and its settings; a server that was left behind is ended. */
+    async prepare() {
+      await endLeftBehind(pidFile, config);
+      if (!existsSync(own)) {
+        mkdirSync(own, { mode: 0o700 });
+        if (user) lchownSync(own, user.uid, user.gid);
+      }
+      makeFolderAs(user, data);
+      rmSync(config, { force: true });
+      writeFileSync(config, settings, { mode: 0o644 });
+    },
+    /** The first node of a new cluster: its own tables, and the accounts by which it is asked. */
+    async makeFirst() {
+      run(
+        findProgram('mariadb-install-db'),
+        ['--no-defaults', `--datadir=${data}`, '--auth-root-authentication-method=normal', '--skip-test-db', ...asUser],
+        { as: user },
+      );
+      writeFileSync(access, accessSql(password), { mode: 0o640 });
+      if (user) lchownSync(access, 0, user.gid);
+    },
+    /** How much it has: the number of its last transaction; -1 where it cannot tell. */
+    position() {
+      if (!existsSync(join(data, 'ibdata1'))) return -1;
+      const { output } = run(
+        findProgram('mariadbd'),
+        [`--defaults-file=${config}`, '--wsrep-recover', '--log-error=', ...asUser],
+        { as: user, allowFailure: true },
+      );
+      return Number(/Recovered position: [\w-]+:(-?\d+)/.exec(output)?.[1] ?? -1);
+    },
+    /**
+     * @param isFirst it begins the cluster anew, from what it has
+     * @throws Error with the end of its log where it does not come up
+     */
+    async start({ isFirst = false } = {}) {
+      if (isFirst) maySafelyBegin(data, user);
+      process = startProcess(
+        findProgram('mariadbd'),
+        [
+          `--defaults-file=${config}`,
+          ...(isFirst ? ['--wsrep-new-cluster'] : []),
+          ...(isFirst && existsSync(access) ? [`--init-file=${access}`] : []),
+          ...asUser,
+        ],
+        { stdio: 'ignore', ...(user && { uid: user.uid, gid: user.gid }) },
+      );
+      writeFileSync(pidFile, String(process.pid), { mode: 0o600 });
+      const mine = process;
+      const until = Date.now() + START;
+      while (Date.now() < until && mine.exitCode === null && mine.signalCode === null) {
+        if (isReady(socket, password)) {
+          rmSync(access, { force: true });
+          return;
+        }
+        await new Promise((again) => setTimeout(again, 250));
+      }
+      throw new Error(`Node ${name} did not come up; its log is ${log}\n${endOf(log)}`);
+    },
+    async end(milliseconds = 15_000) {
+      if (process) await endProcess(process.pid, milliseconds);
+    },
+  };
+}
+
+/**
+ * The node that has most is allowed to begin: it may have been killed, and then does not know that it was the last. What
+ * it remembers of the others is of before. Done with the rights of its own user.
+ */
+function maySafelyBegin(data, user) {
+  const state = join(data, 'grastate.dat');
+  if (existsSync(state))
+    run('sed', ['-i', 's/safe_to_bootstrap: 0/safe_to_bootstrap: 1/', state], { as: user });
+  run('rm', ['-f', '--', join(data, 'gvwstate.dat')], { as: user });
+}
+
+function accessSql(password) {
+  const account = (name, rights, databases) =>
+    `CREATE USER '${name}'@'127.0.0.1' IDENTIFIED BY '${password[name]}'; GRANT ${rights} ON \`${databases}\`.* TO '${name}'@'127.0.0.1';`;
+  const rows = 'SELECT, INSERT, UPDATE, DELETE';
+  // One statement a line, as the server reads them.
+  return [
+    `ALTER USER 'root'@'localhost' IDENTIFIED BY '${password.root}';`,
+    'CREATE DATABASE reed_hook CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci;',
+    ...account('reed', rows, 'reed_hook').split(/(?<=;) /),
+    ...account('reed_setup', `${rows}, CREATE, ALTER, DROP, INDEX, REFERENCES`, 'reed\\_hook%').split(/(?<=;) /),
+    '',
+  ].join('\n');
+}
+
+/** Whether it takes statements: it is one of the majority, and up to date. */
+function isReady(socket, password) {
+  const { status, output } = run(
+    findProgram('mariadb'),
+    ['--no-defaults', `--socket=${socket}`, '--user=root', '-N', '-e', "SHOW STATUS LIKE 'wsrep_local_state_comment'"],
+    { allowFailure: true, env: { MYSQL_PWD: password.root } },
+  );
+  return status === 0 && /Synced/.test(output);
+}
+
+async function endLeftBehind(pidFile, config) {
+  if (!existsSync(pidFile)) return;
+  const pid = Number(readFileSync(pidFile, 'utf8'));
+  if (pid > 1 && isAlive(pid) && commandLine(pid).includes(config)) {
+    // One that stands still hears nothing until it goes on.
+    globalThis.process.kill(pid, 'SIGCONT');
+    await endProcess(pid, 15_000);
+  }
+  rmSync(pidFile, { force: true });
+}
+
+function endOf(log) {
+  try {
+    return readFileSync(log, 'utf8').trimEnd().split('\n').slice(-8).join('\n');
+  } catch (error) {
+    if (error.code === 'ENOENT') return '';
+    throw error;
+  }
+}
