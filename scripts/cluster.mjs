@@ -62,7 +62,11 @@ const webs = [];
 let proxy;
 try {
   await startNodes();
-  run(process.execPath, prepareCommand, { env: { DATABASE_URL: databaseUrl('reed_setup') } });
+  const { status, output } = run(process.execPath, prepareCommand, {
+    env: { DATABASE_URL: databaseUrl('reed_setup') },
+    allowFailure: true,
+  });
+  if (status !== 0) throw new Error(`The tables could not be brought up to date.\n${output}`);
   await Promise.all(plan.webs.map((_, k) => keepWeb(k)));
   keepProxy();
   for (const node of nodes) keepNode(node);

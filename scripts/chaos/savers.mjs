@@ -14,7 +14,7 @@ const MAX_WORDS = 980;
  */
 export async function savers({ addresses, clients = 4, until, seed, pause = BETWEEN_SAVES }) {
   const tunes = await Promise.all(Array.from({ length: clients }, (_, k) => bringIn(addresses[0], `Chaos ${k}`)));
-  const tally = { refused: 0, longest: 0 };
+  const tally = { refused: 0, longest: 0, at: [] };
   const running = Promise.all(
     tunes.map((id, client) => keepSaving({ id, client, addresses, until: () => until, seed, pause, tally })),
   );
@@ -27,9 +27,14 @@ export async function savers({ addresses, clients = 4, until, seed, pause = BETW
     async outcome(report) {
       const acknowledged = await running;
       let lost = 0;
-      for (const [client, id] of tunes.entries())
+      let doubled = 0;
+      for (const [client, id] of tunes.entries()) {
         lost += await lostOf(addresses[0], id, client, acknowledged[client], report);
-      return { count: acknowledged.reduce((sum, list) => sum + list.length, 0), lost, ...tally };
+        // Every save makes one version, and each was sent until it was acknowledged.
+        const { version } = await answered(addresses[0], `/api/tunes/${id}`);
+        doubled += Math.max(0, version - 1 - acknowledged[client].length);
+      }
+      return { count: acknowledged.reduce((sum, list) => sum + list.length, 0), lost, doubled, ...tally };
     },
   };
 }
@@ -55,6 +60,7 @@ async function keepSaving({ id, client, addresses, until, seed, pause, tally }) 
         if (answer.body.version !== version + 1)
           throw new Error(`Save ${number} of client ${client} made version ${answer.body.version} of ${version}.`);
         ({ version } = answer.body);
+        tally.at.push(Date.now());
         acknowledged.push({ version, number });
         break;
       }

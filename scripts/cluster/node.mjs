@@ -153,8 +153,7 @@ export function clusterNode({ folder, number, ports, peers, password }) {
  */
 function maySafelyBegin(data, user) {
   const state = join(data, 'grastate.dat');
-  if (existsSync(state))
-    run('sed', ['-i', 's/safe_to_bootstrap: 0/safe_to_bootstrap: 1/', state], { as: user });
+  if (existsSync(state)) run('sed', ['-i', 's/safe_to_bootstrap: 0/safe_to_bootstrap: 1/', state], { as: user });
   run('rm', ['-f', '--', join(data, 'gvwstate.dat')], { as: user });
 }
 

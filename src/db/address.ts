@@ -1,7 +1,13 @@
+/** A machine that has the database. */
+export interface ClusterNode {
+  readonly host: string;
+  readonly port: number;
+}
+
 /** Where a database is, and who asks. */
 export interface DatabaseAddress {
   /** The machines that have it: one, or the nodes of a cluster, in the order in which they are asked. */
-  readonly nodes: readonly { readonly host: string; readonly port: number }[];
+  readonly nodes: readonly ClusterNode[];
   readonly socketPath?: string;
   readonly user: string;
   readonly password: string;

@@ -1,7 +1,5 @@
 import { createConnection, type Connection } from 'mysql2';
-import type { DatabaseAddress } from './address';
-
-type Node = DatabaseAddress['nodes'][number];
+import type { ClusterNode, DatabaseAddress } from './address';
 
 /** A connection as the driver has it. */
 export interface RawConnection {
@@ -16,7 +14,9 @@ export interface RawConnection {
 /** The nodes of a database's cluster, watched. */
 export interface Cluster {
   /** The first node that is ready, in the order of the address; the first of all where none is. */
-  readonly node: () => Promise<Node>;
+  readonly node: () => Promise<ClusterNode>;
+  /** The same, as far as is known now. */
+  readonly best: () => ClusterNode | undefined;
   /** A connection that is broken off when its node is away: whoever waits for it asks another. */
   readonly watch: (connection: RawConnection) => void;
   readonly end: () => void;
@@ -32,16 +32,18 @@ const ANSWERS_WITHIN = 1_500;
  */
 export function clusterOf(address: DatabaseAddress): Cluster {
   const watched = address.nodes.map((node) => watchedNode(node, address));
+  const best = () => (watched.find((one) => one.isReady()) ?? watched[0])?.node;
   return {
+    best,
     node: async () => {
-      const first = watched[0];
-      if (!first) throw new RangeError('a cluster has nodes');
       await Promise.race([
         // As soon as one is known to be ready there is somewhere to go.
         Promise.any(watched.map((one) => one.known.then((isReady) => (isReady ? one : Promise.reject(new Error()))))),
         Promise.all(watched.map(({ known }) => known)),
       ]);
-      return (watched.find((one) => one.isReady()) ?? first).node;
+      const node = best();
+      if (!node) throw new RangeError('a cluster has nodes');
+      return node;
     },
     watch: (connection) => {
       const node = watched.find(
@@ -58,7 +60,7 @@ export function clusterOf(address: DatabaseAddress): Cluster {
 }
 
 interface WatchedNode {
-  readonly node: Node;
+  readonly node: ClusterNode;
   readonly isReady: () => boolean;
   /** Once it has been asked for the first time: whether it is ready. */
   readonly known: Promise<boolean>;
@@ -66,7 +68,7 @@ interface WatchedNode {
   readonly end: () => void;
 }
 
-function watchedNode(node: Node, address: DatabaseAddress): WatchedNode {
+function watchedNode(node: ClusterNode, address: DatabaseAddress): WatchedNode {
   const connections = new Set<RawConnection>();
   let isReady = false;
   let own: Connection | undefined;
@@ -100,7 +102,7 @@ function watchedNode(node: Node, address: DatabaseAddress): WatchedNode {
   };
 }
 
-function connected(node: Node, { user, password, database }: DatabaseAddress, onError: () => void): Connection {
+function connected(node: ClusterNode, { user, password, database }: DatabaseAddress, onError: () => void): Connection {
   const connection = createConnection({ ...node, user, password, database, connectTimeout: ANSWERS_WITHIN });
   connection.on('error', onError);
   return connection;

@@ -1,6 +1,6 @@
 import knex, { type Knex } from 'knex';
 import type { ConnectionOptions } from 'mysql2';
-import { databaseAddress, type DatabaseAddress } from './address';
+import { type ClusterNode, databaseAddress } from './address';
 import { clusterOf, type Cluster, type RawConnection } from './cluster';
 import { doneOnce, untilDone } from './repeat';
 
@@ -14,7 +14,7 @@ import { doneOnce, untilDone } from './repeat';
 export function connect(url: string, { statementSeconds }: { readonly statementSeconds?: number } = {}): Knex {
   const address = databaseAddress(url);
   const cluster = address.nodes.length > 1 ? clusterOf(address) : undefined;
-  const settings = (node: DatabaseAddress['nodes'][number] | undefined): ConnectionOptions => ({
+  const settings = (node: ClusterNode | undefined): ConnectionOptions => ({
     ...(address.socketPath === undefined ? node : { socketPath: address.socketPath }),
     user: address.user,
     password: address.password,
@@ -30,8 +30,10 @@ export function connect(url: string, { statementSeconds }: { readonly statementS
     client: statementSeconds === undefined ? 'mysql2' : RepeatingClient,
     // Knex knows the settings that its drivers share alone; it hands on what else it is given.
     connection: cluster
-      ? async () =>
-          ({ ...settings(await cluster.node()), expirationChecker: () => true }) as Knex.StaticConnectionConfig
+      ? async () => {
+          const node = await cluster.node();
+          return { ...settings(node), expirationChecker: unlessStill(node, cluster) } as Knex.StaticConnectionConfig;
+        }
       : (settings(address.nodes[0]) as Knex.StaticConnectionConfig),
     pool: {
       min: 0,
@@ -57,12 +59,23 @@ function limitStatements(connection: RawConnection, seconds: number, done: Creat
   connection.query(limits, (error) => done(error, connection));
 }
 
-function endTogether(instance: Knex, cluster: Cluster): void {
-  const destroy = instance.destroy.bind(instance);
-  instance.destroy = (async () => {
+/** Knex asks for the settings anew where they have expired, and takes it for a fault where the new ones have at once. */
+const SETTLED = 250;
+
+/** Whether connections are to go to another node than one that was chosen. */
+function unlessStill(chosen: ClusterNode, cluster: Cluster): () => boolean {
+  const since = performance.now();
+  return () => performance.now() - since > SETTLED && cluster.best() !== chosen;
+}
+
+/** Nodes are watched as long as there is a pool. */
+function endTogether({ client }: Knex, cluster: Cluster): void {
+  const pool = client as { destroy: () => Promise<void> };
+  const destroy = pool.destroy.bind(pool);
+  pool.destroy = async () => {
     cluster.end();
     await destroy();
-  }) as typeof instance.destroy;
+  };
 }
 
 /** What Knex has for this server; the class itself is not among what it hands out. */

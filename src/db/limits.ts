@@ -21,12 +21,7 @@ export interface LimitCounter {
  * @param database its name
  * @param name of ASCII letters and dashes
  */
-export function limitCounter(
-  knex: Knex,
-  database: string,
-  name: string,
-  { points, seconds }: LimitSize,
-): LimitCounter {
+export function limitCounter(knex: Knex, database: string, name: string, { points, seconds }: LimitSize): LimitCounter {
   const limiter = new RateLimiterMySQL({
     storeClient: knex,
     storeType: 'knex',

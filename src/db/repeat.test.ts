@@ -23,7 +23,10 @@ test.each(['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_UNKNOWN_COM_ERROR', '
   '%s is tried again, after ever longer pauses',
   async (code) => {
     const time = pacing();
-    const answer = await untilDone((tries) => (tries < 5 ? Promise.reject(trouble(code)) : Promise.resolve(tries)), time);
+    const answer = await untilDone(
+      (tries) => (tries < 5 ? Promise.reject(trouble(code)) : Promise.resolve(tries)),
+      time,
+    );
     expect(answer).toBe(5);
     expect(time.waited).toEqual([15, 30, 60, 120].map((pause) => 0.75 * pause));
   },
@@ -38,7 +41,10 @@ test('it ends: what never comes right is told after eight seconds', async () => 
 test.each([
   ['what the database does not take', trouble('ER_DATA_TOO_LONG')],
   ['a statement that took too long', trouble('ER_UNKNOWN', 1969)],
-  ['a queue that was too long', Object.assign(new Error('Timeout acquiring a connection.'), { name: 'KnexTimeoutError' })],
+  [
+    'a queue that was too long',
+    Object.assign(new Error('Timeout acquiring a connection.'), { name: 'KnexTimeoutError' }),
+  ],
   ['a fault of ours', new TypeError('undefined is not a function')],
 ])('%s is told at once', async (_, error) => {
   const time = pacing();

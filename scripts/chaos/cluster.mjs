@@ -1,0 +1,179 @@
+// The cluster while its parts are killed, frozen and brought back, and crashes as a whole; clients save and read through
+// the proxy.
+import { spawn } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { freePort } from '../setup/ports.mjs';
+import { endProcess, inProject, isAlive } from '../setup/project.mjs';
+import { answered, chanceFrom, send, wait } from './program.mjs';
+import { savers } from './savers.mjs';
+
+/** Milliseconds. */
+const FIRST_START = 420_000;
+const FROZEN = 30_000;
+const BACK_WITHIN = 90_000;
+/** Between two saves of a client; four of them save. */
+const PAUSE = 60;
+
+/** A cluster of its own on a folder of its own. */
+export async function ownCluster(name) {
+  const data = inProject('.test-data', `chaos-${name}`);
+  rmSync(data, { recursive: true, force: true });
+  mkdirSync(data, { recursive: true });
+  const port = await freePort(3_800);
+  let supervisor;
+  const self = {
+    address: `http://127.0.0.1:${port}`,
+    processes: () => JSON.parse(readFileSync(join(data, 'cluster', 'processes.json'), 'utf8')),
+    get supervisorPid() {
+      return supervisor.pid;
+    },
+    /** @returns once it says that it is ready */
+    async start() {
+      supervisor = spawn(process.execPath, [inProject('scripts', 'cluster.mjs')], {
+        cwd: inProject(),
+        env: { ...process.env, REED_DATA: data, PORT: String(port), REED_LOG: 'silent', DATABASE_URL: '' },
+        stdio: ['ignore', 'pipe', 'pipe'],
+        detached: true,
+      });
+      let said = '';
+      for (const stream of [supervisor.stdout, supervisor.stderr]) stream.on('data', (chunk) => (said += chunk));
+      const until = Date.now() + FIRST_START;
+      while (!said.includes(`Reed Hook cluster is ready: ${self.address}`)) {
+        if (Date.now() > until || supervisor.exitCode !== null)
+          throw new Error(`The cluster did not start: ${said.slice(-1_500)}`);
+        await wait(200);
+      }
+    },
+    /** All nodes and web processes run and answer. */
+    async whole() {
+      const until = Date.now() + BACK_WITHIN;
+      for (;;) {
+        const { database, web, proxy } = self.processes();
+        const isAll =
+          database.length === 3 &&
+          [...database, ...web, proxy].every(({ pid }) => isAlive(pid)) &&
+          (await Promise.all(web.map((one) => answersAt(one.port)))).every(Boolean);
+        if (isAll) return;
+        if (Date.now() > until) throw new Error('The cluster was not whole again in time.');
+        await wait(250);
+      }
+    },
+    /** Everything at once, as when the current fails. */
+    crash() {
+      const { database, web, proxy } = self.processes();
+      for (const { pid } of [{ pid: supervisor.pid }, proxy, ...web, ...database])
+        if (isAlive(pid)) process.kill(pid, 'SIGKILL');
+    },
+    async end() {
+      if (supervisor) await endProcess(supervisor.pid, 60_000);
+    },
+  };
+  return self;
+}
+
+async function answersAt(port) {
+  return (await send(`http://127.0.0.1:${port}`, 'GET', '/api/health'))?.status === 200;
+}
+
+/** When anything was answered well, and how often not, by somebody who reads again and again. */
+function reader(address) {
+  const seen = { at: [], failed: 0 };
+  let isReading = true;
+  const reading = (async () => {
+    while (isReading) {
+      const answer = await send(address, 'GET', '/api/tunes');
+      if (answer?.status === 200) seen.at.push(Date.now());
+      else seen.failed += 1;
+      await wait(40);
+    }
+  })();
+  return {
+    seen,
+    end: async () => {
+      isReading = false;
+      await reading;
+    },
+  };
+}
+
+/** The longest time without an answer between two moments. Seconds. */
+function silence(times, from, to) {
+  const inside = [from, ...times.filter((at) => at > from && at < to), to];
+  return Math.max(...inside.slice(1).map((at, k) => at - inside[k])) / 1_000;
+}
+
+/**
+ * @param kills of each kind; seconds are not asked for
+ */
+export async function clusterChaos(report, { seed, kills = 10 }) {
+  const chance = chanceFrom(seed);
+  const own = await ownCluster('cluster');
+  try {
+    await own.start();
+    const readers = [reader(own.address), reader(own.address)];
+    const saving = await savers({ addresses: [own.address], until: Number.POSITIVE_INFINITY, seed, pause: PAUSE });
+    const silences = {};
+    const during = async (kind, work, settle) => {
+      const from = Date.now();
+      await work();
+      await wait(settle);
+      await own.whole();
+      const to = Date.now();
+      const one = {
+        saves: silence(saving.tally.at, from, to),
+        reads: silence(readers.flatMap(({ seen }) => seen.at).sort(), from, to),
+      };
+      const worst = (silences[kind] ??= { times: 0, saves: 0, reads: 0 });
+      worst.times += 1;
+      worst.saves = Math.max(worst.saves, one.saves);
+      worst.reads = Math.max(worst.reads, one.reads);
+    };
+    const any = (list) => list[Math.floor(chance() * list.length)];
+    const hit = (pid, signal) => process.kill(pid, signal);
+    await wait(2_000);
+    for (let k = 0; k < kills; k += 1) {
+      await during('a web process killed', () => hit(any(own.processes().web).pid, 'SIGKILL'), 4_000);
+      await during('a database node killed', () => hit(any(own.processes().database).pid, 'SIGKILL'), 9_000);
+    }
+    for (const [kind, list] of [
+      ['a database node frozen for 30 s', 'database'],
+      ['a web process frozen for 30 s', 'web'],
+    ])
+      await during(
+        kind,
+        async () => {
+          const { pid } = any(own.processes()[list]);
+          hit(pid, 'SIGSTOP');
+          await wait(FROZEN);
+          hit(pid, 'SIGCONT');
+        },
+        10_000,
+      );
+    await during('the proxy killed', () => hit(own.processes().proxy.pid, 'SIGKILL'), 3_000);
+    await during(
+      'everything killed and started again',
+      async () => {
+        own.crash();
+        await wait(1_000);
+        await own.start();
+      },
+      5_000,
+    );
+    saving.stop();
+    const { count, lost, doubled, refused } = await saving.outcome(report);
+    for (const one of readers) await one.end();
+    const failedReads = readers.reduce((sum, { seen }) => sum + seen.failed, 0);
+    for (const [kind, { times, saves, reads }] of Object.entries(silences))
+      report(
+        `${kind}, ${times} times: longest silence ${saves.toFixed(1)} s for saves, ${reads.toFixed(1)} s for reads`,
+      );
+    report(
+      `${count} acknowledged, ${lost} lost, ${doubled} doubled, ${refused} told to wait, ${failedReads} reads not answered`,
+    );
+    const { ok } = await answered(own.address, '/api/health');
+    return lost === 0 && doubled === 0 && count > 100 && ok;
+  } finally {
+    await own.end();
+  }
+}
