@@ -1,8 +1,8 @@
 // `npm run chaos [-- SECONDS] [SEED] [NAME …]`: the program on folders of its own while things go wrong around it and
 // clients save: processes are killed (SECONDS long), the disk is full, the database stands still, two web processes
 // work on one database, the clock jumps. Afterwards every save that was acknowledged must be there. NAME chooses among
-// kills, disk, frozen, two, clock, and the cluster, which is tried only where it is named. Ends with status 1 where one fails.
-import { clusterChaos } from './chaos/cluster.mjs';
+// kills, disk, frozen, two, clock, and only where they are named cluster (at length) and once (in short). Ends with status 1 where one fails.
+import { clusterChaos, clusterOnce } from './chaos/cluster.mjs';
 import { fullDisk } from './chaos/fullDisk.mjs';
 import { frozenDatabase } from './chaos/frozenDatabase.mjs';
 import { jumpingClock } from './chaos/jumpingClock.mjs';
@@ -11,8 +11,8 @@ import { twoWebProcesses } from './chaos/twoWebProcesses.mjs';
 import { say, stopWith } from './setup/project.mjs';
 
 const SCENARIOS = { kills, disk: fullDisk, frozen: frozenDatabase, two: twoWebProcesses, clock: jumpingClock };
-/** Asked for by name alone: it takes minutes, whatever SECONDS says. */
-const LONG = { cluster: clusterChaos };
+/** Asked for by name alone: they take minutes, whatever SECONDS says. */
+const LONG = { cluster: clusterChaos, once: clusterOnce };
 const ALL = { ...SCENARIOS, ...LONG };
 
 const words = process.argv.slice(2);

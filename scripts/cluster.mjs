@@ -84,7 +84,8 @@ async function startNodes() {
   let first = nodes[0];
   if (isNew) await first.makeFirst();
   else {
-    const positions = nodes.map((node) => node.position());
+    const positions = [];
+    for (const node of nodes) positions.push(await node.position());
     first = nodes[positions.indexOf(Math.max(...positions))];
     say(`Node ${first.name} has most (${positions.join(', ')}) and begins.`);
   }

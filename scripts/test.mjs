@@ -68,6 +68,7 @@ try {
     await aside;
     run(process.execPath, prepareCommand, { env });
     await jest('Integration tests', ['tests/integration', '--runInBand'], env);
+    await check('Cluster', [inProject('scripts', 'chaos.mjs'), 'once']);
     const port = await freePort(3230);
     web = startWeb({ port, databaseUrl: database.url, cache: join(folder, 'cache'), log: 'error' });
     if (!(await webAnswers(web, port))) {
@@ -120,7 +121,7 @@ async function check(name, args, first, makesWay = false) {
   ended(name);
   if (status === 0) passed += 1;
   else failed += 1;
-  if (status !== 0 || name === 'Chaos') process.stdout.write(said());
+  if (status !== 0 || ['Chaos', 'Cluster'].includes(name)) process.stdout.write(said());
 }
 
 async function checks(all) {

@@ -2,7 +2,7 @@
 import { existsSync, lchownSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { endProcess, isAlive, run, startProcess } from '../setup/project.mjs';
-import { commandLine, makeFolderAs, serverUser } from '../setup/mariadb.mjs';
+import { commandLine, endOf, makeFolderAs, serverUser } from '../setup/mariadb.mjs';
 import { findProgram } from '../setup/packages.mjs';
 
 const PROVIDER = '/usr/lib/galera/libgalera_smm.so';
@@ -24,6 +24,7 @@ export function clusterNode({ folder, number, ports, peers, password }) {
   const socket = join(own, 'db.sock');
   const log = join(own, 'mariadb.log');
   let process;
+  let isUp = false;
 
   const settings = [
     '[mysqld]',
@@ -75,8 +76,9 @@ export function clusterNode({ folder, number, ports, peers, password }) {
     get process() {
       return process;
     },
+    /** While it is one of the cluster: from when it is up to date until it ends. */
     get pid() {
-      return process?.pid;
+      return isUp && process.exitCode === null && process.signalCode === null ? process.pid : undefined;
     },
     /** Whether it has ever had rows. */
     get isNew() {
@@ -103,21 +105,37 @@ export function clusterNode({ folder, number, ports, peers, password }) {
       writeFileSync(access, accessSql(password), { mode: 0o640 });
       if (user) lchownSync(access, 0, user.gid);
     },
-    /** How much it has: the number of its last transaction; -1 where it cannot tell. */
-    position() {
+    /**
+     * How much it has: the number of its last transaction; -1 where it cannot tell. The server is asked, which makes
+     * whole what a crash has left. It is ended as soon as it has said so: while it only recovers, it may look for a
+     * table's description for ever (columns that are computed, of rows that were deleted).
+     */
+    async position() {
       if (!existsSync(join(data, 'ibdata1'))) return -1;
-      const { output } = run(
+      const told = join(own, 'recovery.log');
+      run('rm', ['-f', '--', told], { as: user });
+      const recovering = startProcess(
         findProgram('mariadbd'),
-        [`--defaults-file=${config}`, '--wsrep-recover', '--log-error=', ...asUser],
-        { as: user, allowFailure: true },
+        [`--defaults-file=${config}`, '--wsrep-recover', `--log-error=${told}`, ...asUser],
+        { stdio: 'ignore', ...(user && { uid: user.uid, gid: user.gid }) },
       );
-      return Number(/Recovered position: [\w-]+:(-?\d+)/.exec(output)?.[1] ?? -1);
+      const gone = new Promise((done) => recovering.once('exit', done));
+      const until = Date.now() + START;
+      let found;
+      while (!found && Date.now() < until && recovering.exitCode === null && recovering.signalCode === null) {
+        await new Promise((again) => setTimeout(again, 100));
+        found = /Recovered position: [\w-]+:(-?\d+)/.exec(endOf(told, 60));
+      }
+      if (recovering.exitCode === null && recovering.signalCode === null) recovering.kill('SIGKILL');
+      await gone;
+      return Number((found ?? /Recovered position: [\w-]+:(-?\d+)/.exec(endOf(told, 60)))?.[1] ?? -1);
     },
     /**
      * @param isFirst it begins the cluster anew, from what it has
      * @throws Error with the end of its log where it does not come up
      */
     async start({ isFirst = false } = {}) {
+      isUp = false;
       if (isFirst) maySafelyBegin(data, user);
       process = startProcess(
         findProgram('mariadbd'),
@@ -135,6 +153,7 @@ export function clusterNode({ folder, number, ports, peers, password }) {
       while (Date.now() < until && mine.exitCode === null && mine.signalCode === null) {
         if (isReady(socket, password)) {
           rmSync(access, { force: true });
+          isUp = true;
           return;
         }
         await new Promise((again) => setTimeout(again, 250));
@@ -190,13 +209,4 @@ async function endLeftBehind(pidFile, config) {
     await endProcess(pid, 15_000);
   }
   rmSync(pidFile, { force: true });
-}
-
-function endOf(log) {
-  try {
-    return readFileSync(log, 'utf8').trimEnd().split('\n').slice(-8).join('\n');
-  } catch (error) {
-    if (error.code === 'ENOENT') return '';
-    throw error;
-  }
 }

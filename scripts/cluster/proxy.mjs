@@ -10,7 +10,7 @@ import { run, startProcess, stopWith } from '../setup/project.mjs';
  * @param port where it is asked
  * @param webs the ports of the web processes
  */
-export function proxySettings(port, webs) {
+function proxySettings(port, webs) {
   return [
     'global',
     '    maxconn 2000',

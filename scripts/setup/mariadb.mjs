@@ -374,11 +374,11 @@ async function troubleStarting(server, socket, log) {
 }
 
 /** The last lines of a log that the server's user owns: read through no link, since it may point anywhere. */
-function endOf(log) {
+export function endOf(log, lines = 8) {
   try {
     const descriptor = openSync(log, constants.O_RDONLY | constants.O_NOFOLLOW | constants.O_NONBLOCK);
     try {
-      return readFileSync(descriptor, 'utf8').trimEnd().split('\n').slice(-8).join('\n');
+      return readFileSync(descriptor, 'utf8').trimEnd().split('\n').slice(-lines).join('\n');
     } finally {
       closeSync(descriptor);
     }

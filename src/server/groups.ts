@@ -19,7 +19,7 @@ import {
 import { countRows } from '../db/pages';
 import type { StudioDatabase } from '../db/studioDatabase';
 import type { Checked } from './checked';
-import { freshId } from './freshId';
+import { addOnce } from './freshId';
 import { checkGroup, checkCustomInstrument } from './groupSchema';
 import { log } from './log';
 import { ensureRoom } from './quota';
@@ -81,9 +81,7 @@ export function soundEntry<Value>(
 /** Adds a group and gives its id. @throws QuotaReached */
 export async function newGroup(studio: StudioDatabase, group: Group, now = new Date()): Promise<string> {
   ensureRoom('groups', await countRows(studio, 'player_groups'));
-  const id = freshId();
-  await addGroup(studio, id, group, now);
-  return id;
+  return addOnce(studio, 'group', (id) => addGroup(studio, id, group, now));
 }
 
 export function changeGroup(

@@ -28,7 +28,7 @@ import {
 import type { StudioDatabase } from '../db/studioDatabase';
 import { z } from 'zod';
 import { checked, type Checked } from './checked';
-import { freshId } from './freshId';
+import { addOnce, freshId } from './freshId';
 import { log } from './log';
 import { ensureRoom } from './quota';
 import { MAX_VERSION } from './workSchema';
@@ -79,9 +79,7 @@ export async function openPupil(studio: StudioDatabase, id: string): Promise<Ope
 /** @throws QuotaReached */
 export async function newStoredPupil(studio: StudioDatabase, pupil: Pupil, now = new Date()): Promise<string> {
   ensureRoom('pupils', await countRows(studio, 'pupils'));
-  const id = freshId();
-  await addPupil(studio, id, pupil, now);
-  return id;
+  return addOnce(studio, 'pupil', (id) => addPupil(studio, id, pupil, now));
 }
 
 export function changePupil(

@@ -23,7 +23,7 @@ import type { StudioDatabase } from '../db/studioDatabase';
 import type { Checked } from './checked';
 import { databaseTrouble } from '../db/trouble';
 import { faultOf } from './fault';
-import { freshId } from './freshId';
+import { addOnce } from './freshId';
 import { ensureRoomForTunes } from './quota';
 import { log } from './log';
 import { runOnPool } from './pool/pool';
@@ -100,9 +100,7 @@ export async function addTune(
   now = new Date(),
 ): Promise<string> {
   await ensureRoomForTunes(studio, 1);
-  const id = freshId();
-  await addWork(studio, id, await toldApart(studio, work), now, what);
-  return id;
+  return addOnce(studio, 'tune', async (id) => addWork(studio, id, await toldApart(studio, work), now, what));
 }
 
 /** Farther than anybody counts drills of one name. */

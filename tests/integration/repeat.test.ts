@@ -2,6 +2,8 @@ import type { Knex } from 'knex';
 import { connect } from '../../src/db/connect';
 import { doneOnce, writingMark } from '../../src/db/repeat';
 import { studioDatabase } from '../../src/db/studioDatabase';
+import { within } from '../../src/server/accounts/asking';
+import { newGroup } from '../../src/server/groups';
 
 const url = process.env['DATABASE_URL'] ?? '';
 let knex: Knex;
@@ -23,8 +25,12 @@ test('a transaction whose answer was lost after it came through is not done twic
   const transaction = knex.transaction.bind(knex);
   // The first one comes through, and its connection breaks as it says so.
   const once = ((work: (inside: Knex.Transaction) => Promise<unknown>) =>
-    transaction(work).then((answer) => (calls === 1 ? Promise.reject(lost()) : answer))) as unknown as Knex['transaction'];
-  const shaky = new Proxy(knex, { get: (of, name) => (name === 'transaction' ? once : Reflect.get(of, name)) as unknown });
+    transaction(work).then((answer) =>
+      calls === 1 ? Promise.reject(lost()) : answer,
+    )) as unknown as Knex['transaction'];
+  const shaky = new Proxy(knex, {
+    get: (of, name) => (name === 'transaction' ? once : Reflect.get(of, name)) as unknown,
+  });
   const before = await receipts();
   const answer = await doneOnce(shaky, async (inside) => {
     calls += 1;
@@ -92,4 +98,23 @@ test('two hundred changes of one row by eight at once are all there', async () =
     }),
   );
   expect(((await studio.from('studios').first('name')) as { name: string }).name).toBe('200');
+});
+
+test('what is added by a request that is sent twice is there once; without a key of its own it is there twice', async () => {
+  const studio = studioDatabase(knex, 'repeat');
+  const group = { name: 'Band', players: [] };
+  const add = (sending?: string) =>
+    within(
+      { asking: { kind: 'alone', studio: 'repeat' }, address: '', ...(sending !== undefined && { sending }) },
+      () => newGroup(studio, group),
+    );
+  const [first, again, other, plain, plainAgain] = [
+    await add('key-0001'),
+    await add('key-0001'),
+    await add('key-0002'),
+    await add(),
+    await add(),
+  ];
+  expect([first === again, new Set([first, other, plain, plainAgain]).size]).toEqual([true, 4]);
+  expect(await studio.from('player_groups').delete()).toBe(4);
 });

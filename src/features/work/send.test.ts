@@ -12,11 +12,18 @@ const answering = (answer: () => Response) => {
 const idSchema = z.object({ id: z.string() });
 const ask = () => send('/api/groups', idSchema, { method: 'POST', json: { name: 'Room' } });
 
-test('an answer of the expected shape is the value; JSON goes out as JSON', async () => {
+test('an answer of the expected shape is the value; JSON goes out as JSON, known by a key of its own', async () => {
   const asked = answering(() => Response.json({ id: 'a', more: 1 }, { status: 201 }));
   expect(await ask()).toEqual({ ok: true, value: { id: 'a' } });
   expect(asked).toEqual([
-    ['/api/groups', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"name":"Room"}' }],
+    [
+      '/api/groups',
+      {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', 'idempotency-key': expect.stringMatching(/^[\w-]{36}$/) },
+        body: '{"name":"Room"}',
+      },
+    ],
   ]);
 });
 

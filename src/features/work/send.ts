@@ -42,8 +42,14 @@ export async function send<Value>(
       path,
       {
         method,
-        ...(json !== undefined && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(json) }),
-        ...(bytes && { headers: { 'content-type': 'application/octet-stream' }, body: bytes }),
+        headers: {
+          ...(json !== undefined && { 'content-type': 'application/json' }),
+          ...(bytes && { 'content-type': 'application/octet-stream' }),
+          // What is added is added once, however often it is sent until an answer comes.
+          ...(method === 'POST' && { 'idempotency-key': crypto.randomUUID() }),
+        },
+        ...(json !== undefined && { body: JSON.stringify(json) }),
+        ...(bytes && { body: bytes }),
       },
       tries,
     );

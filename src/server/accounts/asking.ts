@@ -62,6 +62,8 @@ export interface Asked {
   readonly asking: Asking;
   /** Whence it came, as far as proxies that are trusted tell. */
   readonly address: string;
+  /** By what whoever sends it knows it: sent again, since no answer came, it is still the same. */
+  readonly sending?: string;
   /** It could not be answered now, and can later: set while it is answered. */
   comeAgain?: true;
 }
@@ -103,6 +105,11 @@ export function whoAsks(): { readonly name: string; readonly studio: string; rea
 export function personAsking(): string | undefined {
   const { asking } = currentlyAsked();
   return asking.kind === 'person' ? asking.person : undefined;
+}
+
+/** By what whoever sends the present request knows it; nothing where they do not say, and outside of a request. */
+export function currentSending(): string | undefined {
+  return requests.getStore()?.sending;
 }
 
 /** The studio for which something is done; nothing outside of a request, and for whoever is not known. */

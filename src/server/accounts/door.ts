@@ -35,7 +35,12 @@ const NOBODY: Asking = { kind: 'nobody' };
 export async function enter(knock: Knock, now = new Date()): Promise<Entry> {
   const [path = '/'] = knock.url.split('?', 1);
   const origin = publicOrigin();
-  const asked = (asking: Asking): Asked => ({ asking, address: knock.address });
+  const sending = sendingOf(knock);
+  const asked = (asking: Asking): Asked => ({
+    asking,
+    address: knock.address,
+    ...(sending !== undefined && { sending }),
+  });
   const alone: Asking = { kind: 'alone', studio: FIRST_STUDIO };
   if (isProgramFile(path)) return { asked: asked(origin === undefined ? alone : NOBODY) };
   const rule = ruleFor(decodeURI(path));
@@ -60,6 +65,12 @@ export async function enter(knock: Knock, now = new Date()): Promise<Entry> {
       ...(session.cookie !== undefined && isPage(knock, path) && { cookie: session.cookie }),
     }
   );
+}
+
+/** Source of the header: the IETF's draft of `Idempotency-Key`. */
+function sendingOf({ method, headers }: Knock): string | undefined {
+  const key = headers['idempotency-key'];
+  return method === 'POST' && typeof key === 'string' && /^[\w-]{8,80}$/.test(key) ? key : undefined;
 }
 
 /** Who is signed in with the secret that the browser sends; a session that goes on is noted as used. */
