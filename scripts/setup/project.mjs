@@ -46,7 +46,10 @@ export async function endProcess(pid, milliseconds = 10_000) {
   signal(pid, 'SIGTERM');
   const until = Date.now() + milliseconds;
   while (isAlive(pid) && Date.now() < until) await new Promise((done) => setTimeout(done, 50));
-  if (isAlive(pid)) signal(pid, 'SIGKILL');
+  if (!isAlive(pid)) return;
+  signal(pid, 'SIGKILL');
+  // A process that was killed is not gone at once.
+  for (let k = 0; k < 40 && isAlive(pid); k += 1) await new Promise((done) => setTimeout(done, 50));
 }
 
 export function isAlive(pid) {

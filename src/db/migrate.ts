@@ -13,6 +13,7 @@ import * as handouts from './migrations/011-handouts';
 import * as struckEntries from './migrations/012-struck-entries';
 import * as sizes from './migrations/013-sizes';
 import * as receipts from './migrations/014-receipts';
+import * as storedSizes from './migrations/015-stored-sizes';
 
 interface Migration {
   readonly up: (knex: Knex) => Promise<void>;
@@ -35,6 +36,7 @@ const MIGRATIONS: Readonly<Record<string, Migration>> = {
   '012-struck-entries': struckEntries,
   '013-sizes': sizes,
   '014-receipts': receipts,
+  '015-stored-sizes': storedSizes,
 };
 
 const source: Knex.MigrationSource<string> = {
