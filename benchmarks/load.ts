@@ -30,7 +30,7 @@ export async function load(line: Line): Promise<void> {
   try {
     await ready(program);
     await fillShelf(folder);
-    const web = (JSON.parse(readFileSync(join(folder, 'running.json'), 'utf8')) as { web: number }).web;
+    const web = (JSON.parse(readFileSync(join(folder, 'running.json'), 'utf8')) as { web: readonly [number] }).web[0];
     const before = megabytes(web);
     await calm(line);
     await parts(line);

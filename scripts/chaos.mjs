@@ -1,8 +1,9 @@
 // `npm run chaos [-- SECONDS] [SEED] [NAME …]`: the program on folders of its own while things go wrong around it and
 // clients save: processes are killed (SECONDS long), the disk is full, the database stands still, two web processes
 // work on one database, the clock jumps. Afterwards every save that was acknowledged must be there. NAME chooses among
-// kills, disk, frozen, two, clock, and only where they are named cluster (at length) and once (in short). Ends with status 1 where one fails.
-import { clusterChaos, clusterOnce } from './chaos/cluster.mjs';
+// kills, disk, frozen, two, clock, and only where they are named cluster (at length), once
+// (in short) and restore (its backup). Ends with status 1 where one fails.
+import { clusterChaos, clusterOnce, clusterRestored } from './chaos/cluster.mjs';
 import { fullDisk } from './chaos/fullDisk.mjs';
 import { frozenDatabase } from './chaos/frozenDatabase.mjs';
 import { jumpingClock } from './chaos/jumpingClock.mjs';
@@ -12,7 +13,7 @@ import { say, stopWith } from './setup/project.mjs';
 
 const SCENARIOS = { kills, disk: fullDisk, frozen: frozenDatabase, two: twoWebProcesses, clock: jumpingClock };
 /** Asked for by name alone: they take minutes, whatever SECONDS says. */
-const LONG = { cluster: clusterChaos, once: clusterOnce };
+const LONG = { cluster: clusterChaos, once: clusterOnce, restore: clusterRestored };
 const ALL = { ...SCENARIOS, ...LONG };
 
 const words = process.argv.slice(2);

@@ -1,5 +1,6 @@
 // `npm run cluster`: the program on the database's own cluster, tried on one machine: three database nodes, two web
 // processes, a proxy before them. Ctrl-C ends all of it. After a crash of everything it is started again the same way.
+// `npm run cluster -- FOLDER` begins with a backup that mariadb-backup has made and prepared, in place of what is there.
 import { randomBytes } from 'node:crypto';
 import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
@@ -17,6 +18,10 @@ import { prepareCommand, startWeb, webAnswers } from './setup/web.mjs';
 
 const NODES = 3;
 const WEBS = 2;
+/** A prepared backup, to begin with in place of what is there. */
+const backup = process.argv[2] === undefined ? undefined : resolve(process.argv[2]);
+if (backup !== undefined && !existsSync(join(backup, 'ibdata1')))
+  stopWith(`${backup} is no backup of a node: use a folder that mariadb-backup has made and prepared.`);
 const folder = join(resolve(process.env.REED_DATA ?? inProject('.data')), 'cluster');
 const processesFile = join(folder, 'processes.json');
 
@@ -80,6 +85,7 @@ say(`Reed Hook cluster is ready: http://127.0.0.1:${plan.proxy}`);
 /** All nodes: a new cluster begins with the first, one that was stopped with the node that has most. */
 async function startNodes() {
   for (const node of nodes) await node.prepare();
+  if (backup !== undefined) for (const node of nodes) node.takeOver(node === nodes[0] ? backup : undefined);
   const isNew = nodes.every((node) => node.isNew);
   let first = nodes[0];
   if (isNew) await first.makeFirst();

@@ -3,6 +3,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { ensureDebianPackages } from '../setup/packages.mjs';
 import { freePort } from '../setup/ports.mjs';
 import { endProcess, inProject, isAlive } from '../setup/project.mjs';
 import { answered, chanceFrom, send, wait } from './program.mjs';
@@ -23,6 +24,7 @@ async function ownCluster(name) {
   const port = await freePort(3_800);
   let supervisor;
   const self = {
+    folder: join(data, 'cluster'),
     address: `http://127.0.0.1:${port}`,
     passwords: () => JSON.parse(readFileSync(join(data, 'cluster', 'passwords.json'), 'utf8')),
     processes: () => JSON.parse(readFileSync(join(data, 'cluster', 'processes.json'), 'utf8')),
@@ -30,8 +32,8 @@ async function ownCluster(name) {
       return supervisor.pid;
     },
     /** @returns once it says that it is ready */
-    async start() {
-      supervisor = spawn(process.execPath, [inProject('scripts', 'cluster.mjs')], {
+    async start(...words) {
+      supervisor = spawn(process.execPath, [inProject('scripts', 'cluster.mjs'), ...words], {
         cwd: inProject(),
         env: { ...process.env, REED_DATA: data, PORT: String(port), REED_LOG: 'silent', DATABASE_URL: '' },
         stdio: ['ignore', 'pipe', 'pipe'],
@@ -228,4 +230,49 @@ function mixes(own, count, seed) {
     { cwd: inProject(), env: { ...process.env, NODES: nodes.join(' ') }, encoding: 'utf8' },
   );
   return { status, said: `${stdout}${stderr}`.slice(0, 4_000) };
+}
+
+/**
+ * A backup of one node, made while clients save, gives back all that was acknowledged before it was begun, to a cluster
+ * of which nothing else is left.
+ */
+export async function clusterRestored(report, { seed }) {
+  ensureDebianPackages({ 'mariadb-backup': ['mariadb-backup'] });
+  const own = await ownCluster('restore');
+  const backup = join(own.folder, '..', 'backup');
+  try {
+    await own.start();
+    const saving = await savers({ addresses: [own.address], until: Number.POSITIVE_INFINITY, seed, pause: PAUSE });
+    await wait(4_000);
+    const before = await versions(own, saving.tunes);
+    const { root } = own.passwords();
+    const node = ['--user=root', `--password=${root}`, `--socket=${join(own.folder, 'n2', 'db.sock')}`];
+    for (const words of [
+      [`--defaults-file=${join(own.folder, 'n2.cnf')}`, '--backup', '--galera-info', `--target-dir=${backup}`, ...node],
+      ['--prepare', `--target-dir=${backup}`],
+    ]) {
+      const { status, stderr } = spawnSync('mariadb-backup', words, { encoding: 'utf8', maxBuffer: 64 * 1_048_576 });
+      if (status !== 0) throw new Error(`The backup was not made: ${stderr.slice(-1_000)}`);
+    }
+    saving.stop();
+    const { count } = await saving.outcome(report);
+    for (const id of saving.tunes) await send(own.address, 'DELETE', `/api/tunes/${id}`);
+    await own.end();
+    await own.start(backup);
+    const after = await versions(own, saving.tunes);
+    await own.whole();
+    const isThere = before.every((version, k) => after[k] >= version);
+    report(
+      `${count} saves acknowledged; a backup of one node, made meanwhile, ${isThere ? 'gave back what was there when it was begun' : `LOST SOME: versions ${before.join(', ')} became ${after.join(', ')}`}`,
+    );
+    return isThere;
+  } finally {
+    await own.end();
+  }
+}
+
+async function versions(own, tunes) {
+  const list = [];
+  for (const id of tunes) list.push((await answered(own.address, `/api/tunes/${id}`)).version);
+  return list;
 }

@@ -1,11 +1,10 @@
 // One node of the database's cluster: a MariaDB that keeps the same rows as the others (Galera).
 import { existsSync, lchownSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { endProcess, isAlive, run, startProcess } from '../setup/project.mjs';
+import { endProcess, inProject, isAlive, run, startProcess } from '../setup/project.mjs';
 import { commandLine, endOf, makeFolderAs, serverUser } from '../setup/mariadb.mjs';
 import { findProgram } from '../setup/packages.mjs';
 
-const PROVIDER = '/usr/lib/galera/libgalera_smm.so';
 /** How long a node may take to come up: fetching all rows from another is part of it. Milliseconds. */
 const START = 120_000;
 
@@ -26,40 +25,25 @@ export function clusterNode({ folder, number, ports, peers, password }) {
   let process;
   let isUp = false;
 
-  const settings = [
-    '[mysqld]',
-    `datadir=${data}`,
-    `socket=${socket}`,
-    `pid-file=${join(own, 'mariadbd.pid')}`,
-    `log-error=${log}`,
-    'bind-address=127.0.0.1',
-    `port=${ports.sql}`,
-    'skip-name-resolve',
-    'local-infile=OFF',
-    'character-set-server=utf8mb4',
-    'collation-server=utf8mb4_unicode_ci',
-    'performance-schema=OFF',
-    'max-connections=80',
-    'max-allowed-packet=32M',
-    'binlog_format=ROW',
-    'default_storage_engine=InnoDB',
-    'innodb_autoinc_lock_mode=2',
-    'innodb_flush_log_at_trx_commit=1',
-    'innodb_buffer_pool_size=64M',
-    'wsrep_on=ON',
-    `wsrep_provider=${PROVIDER}`,
-    'wsrep_cluster_name=reed',
-    `wsrep_cluster_address=gcomm://${peers.join(',')}`,
-    `wsrep_node_name=${name}`,
-    `wsrep_node_address=127.0.0.1:${ports.group}`,
-    'wsrep_sst_method=rsync',
-    `wsrep_sst_receive_address=127.0.0.1:${ports.copy}`,
-    // What was acknowledged by one node is there when another is asked.
-    'wsrep_sync_wait=1',
-    // A node that says nothing is left behind after about two seconds rather than five.
-    `wsrep_provider_options="gmcast.listen_addr=tcp://127.0.0.1:${ports.group};ist.recv_addr=127.0.0.1:${ports.missing};gcache.size=64M;pc.recovery=true;evs.keepalive_period=PT0.5S;evs.inactive_check_period=PT0.25S;evs.suspect_timeout=PT2S;evs.inactive_timeout=PT6S;evs.install_timeout=PT6S"`,
-    '',
-  ].join('\n');
+  const settings = exampleSettings({
+    // Where it is asked, and where the nodes talk.
+    port: ports.sql,
+    'bind-address': '127.0.0.1',
+    innodb_buffer_pool_size: '64M',
+    wsrep_node_name: name,
+    wsrep_cluster_address: `gcomm://${peers.join(',')}`,
+    wsrep_node_address: `127.0.0.1:${ports.group}`,
+    wsrep_sst_receive_address: `127.0.0.1:${ports.copy}`,
+    // Several servers of one machine keep apart.
+    datadir: data,
+    socket,
+    'pid-file': join(own, 'mariadbd.pid'),
+    'log-error': log,
+    'performance-schema': 'OFF',
+  })
+    .replace('tcp://10.20.0.1:4567', `tcp://127.0.0.1:${ports.group}`)
+    .replace('10.20.0.1:4568', `127.0.0.1:${ports.missing}`)
+    .replace('gcache.size=512M', 'gcache.size=64M');
   // What is ours lies beside its folder: in that one the database's user may put any link.
   const config = join(folder, `${name}.cnf`);
   const access = join(folder, `${name}.sql`);
@@ -82,7 +66,8 @@ export function clusterNode({ folder, number, ports, peers, password }) {
     },
     /** Whether it has ever had rows. */
     get isNew() {
-      return !existsSync(join(data, 'grastate.dat'));
+      // Its accounts are made as it first starts: until then it may as well be made anew.
+      return !existsSync(join(data, 'ibdata1')) || existsSync(access);
     },
     /** Its folders and its settings; a server that was left behind is ended. */
     async prepare() {
@@ -95,8 +80,16 @@ export function clusterNode({ folder, number, ports, peers, password }) {
       rmSync(config, { force: true });
       writeFileSync(config, settings, { mode: 0o644 });
     },
+    /** Takes a prepared backup in place of what it has; nothing at all where none is given. */
+    takeOver(backup) {
+      run('find', [data, '-mindepth', '1', '-delete'], { as: user });
+      if (backup === undefined) return;
+      run('cp', ['-a', '--', `${backup}/.`, data]);
+      if (user) run('chown', ['-R', '-h', `${user.uid}:${user.gid}`, data]);
+    },
     /** The first node of a new cluster: its own tables, and the accounts by which it is asked. */
     async makeFirst() {
+      run('find', [data, '-mindepth', '1', '-delete'], { as: user });
       run(
         findProgram('mariadb-install-db'),
         ['--no-defaults', `--datadir=${data}`, '--auth-root-authentication-method=normal', '--skip-test-db', ...asUser],
@@ -164,6 +157,13 @@ export function clusterNode({ folder, number, ports, peers, password }) {
       if (process) await endProcess(process.pid, milliseconds);
     },
   };
+}
+
+/** The example that operators are given, with what is this node's own in place of what it says. */
+function exampleSettings(own) {
+  const example = readFileSync(inProject('docs', 'examples', 'galera-node.cnf'), 'utf8');
+  const kept = example.split('\n').filter((line) => !Object.hasOwn(own, line.split('=', 1)[0]));
+  return [...kept, ...Object.entries(own).map(([key, value]) => `${key}=${value}`), ''].join('\n');
 }
 
 /**

@@ -17,11 +17,17 @@ const MAX_MAKING_THREADS = 8;
  * Threads of their own for what must not wait for others: a save comes before files that are brought in, both before
  * what is made. A number of threads or megabytes, milliseconds, niceness.
  */
+/** How many web processes run beside this one and with it. */
+function webProcesses(): number {
+  return Math.max(1, Number(process.env['REED_WEB'] || 1));
+}
+
 const LANES: Readonly<Record<Lane, () => Omit<PoolSettings, 'filename'>>> = {
   saving: () => ({ threads: 2, longestQueue: 256, longestWait: 8_000, mostMegabytes: 512 }),
   reading: () => ({ threads: 1, niceness: 10, longestQueue: 64, longestWait: 20_000, mostMegabytes: 512 }),
   making: () => ({
-    threads: Math.max(1, Math.min(MAX_MAKING_THREADS, availableParallelism())),
+    // The processes of one machine share its cores.
+    threads: Math.max(1, Math.min(MAX_MAKING_THREADS, Math.floor(availableParallelism() / webProcesses()))),
     niceness: 19,
     longestQueue: 128,
     longestWait: 20_000,
