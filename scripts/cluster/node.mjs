@@ -1,5 +1,6 @@
 // One node of the database's cluster: a MariaDB that keeps the same rows as the others (Galera).
-import { existsSync, lchownSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { closeSync, existsSync, lchownSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { endProcess, inProject, isAlive, run, startProcess } from '../setup/project.mjs';
 import { commandLine, endOf, makeFolderAs, serverUser } from '../setup/mariadb.mjs';
@@ -84,8 +85,17 @@ export function clusterNode({ folder, number, ports, peers, password }) {
     takeOver(backup) {
       run('find', [data, '-mindepth', '1', '-delete'], { as: user });
       if (backup === undefined) return;
-      run('cp', ['-a', '--', `${backup}/.`, data]);
-      if (user) run('chown', ['-R', '-h', `${user.uid}:${user.gid}`, data]);
+      // Read by whoever may read it, written by the user whose it is from now on.
+      const packed = join(folder, 'backup.tar');
+      run('tar', ['-C', backup, '-cf', packed, '.']);
+      const source = openSync(packed, 'r');
+      const { status } = spawnSync('tar', ['-C', data, '--no-same-owner', '-xf', '-'], {
+        ...user,
+        stdio: [source, 'ignore', 'inherit'],
+      });
+      closeSync(source);
+      rmSync(packed);
+      if (status !== 0) throw new Error(`The backup ${backup} could not be copied to ${data}.`);
     },
     /** The first node of a new cluster: its own tables, and the accounts by which it is asked. */
     async makeFirst() {
