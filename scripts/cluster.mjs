@@ -18,6 +18,11 @@ import { prepareCommand, startWeb, webAnswers } from './setup/web.mjs';
 
 const NODES = 3;
 const WEBS = 2;
+/**
+ * The others first agree that a node has gone: one that comes back before that has them wait for each other.
+ * Milliseconds.
+ */
+const LEFT_BEHIND = 5_000;
 /** A prepared backup, to begin with in place of what is there. */
 const backup = process.argv[2] === undefined ? undefined : resolve(process.argv[2]);
 if (backup !== undefined && !existsSync(join(backup, 'ibdata1')))
@@ -42,8 +47,6 @@ makeFolder(join(folder, '..'));
 makeFolder(folder);
 
 let ending = false;
-const ended = [];
-for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void end(0));
 await endWhatWasLeft();
 
 const password = passwords();
@@ -65,6 +68,7 @@ const databaseUrl = (name, from = 0) =>
 /** Web processes by number, and the proxy: what runs now. */
 const webs = [];
 let proxy;
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void end(0));
 try {
   await startNodes();
   const { status, output } = run(process.execPath, prepareCommand, {
@@ -105,7 +109,7 @@ function keepNode(node, pauses = backoff()) {
   const since = Date.now();
   node.process.once('exit', async () => {
     if (ending) return;
-    await new Promise((done) => setTimeout(done, pauses.next(Date.now() - since)));
+    await new Promise((done) => setTimeout(done, Math.max(LEFT_BEHIND, pauses.next(Date.now() - since))));
     if (ending) return;
     try {
       await node.start();
@@ -224,16 +228,11 @@ async function ports() {
 
 /** The proxy first, then the web processes, then the nodes one after another, so that the last knows that it was. */
 async function end(status) {
-  if (ending) return ended[0];
+  if (ending) return;
   ending = true;
-  ended.push(
-    (async () => {
-      if (proxy) await endProcess(proxy.pid, 2_000);
-      await Promise.all(webs.map(({ web }) => endProcess(web.pid, 3_000)));
-      for (const node of [...nodes].reverse()) await node.end();
-      rmSync(processesFile, { force: true });
-      process.exit(status);
-    })(),
-  );
-  return ended[0];
+  if (proxy) await endProcess(proxy.pid, 2_000);
+  await Promise.all(webs.map(({ web }) => endProcess(web.pid, 3_000)));
+  for (const node of [...nodes].reverse()) await node.end();
+  rmSync(processesFile, { force: true });
+  process.exit(status);
 }

@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { StudioDatabase } from '../db/studioDatabase';
 import { isTaken } from '../db/trouble';
-import { currentSending } from './accounts/asking';
+import { currentSending, personAsking } from './accounts/asking';
 
 /** An id of twelve letters and digits that no other has. */
 export function freshId(): string {
@@ -14,7 +14,7 @@ function shortId(bytes: Buffer): string {
 
 /**
  * Adds something under a new id. A request that is sent again, since its answer was lost, adds it once: it says by what
- * it is known, the id follows from that, and what has the id already is what was added then.
+ * it is known, the id follows from that and from who sends it, and what has the id already is what was added then.
  * @param kind what is added: one request may add one of each
  * @returns the id
  */
@@ -29,7 +29,7 @@ export async function addOnce(
       ? freshId()
       : shortId(
           createHash('sha256')
-            .update(JSON.stringify([studio.studioId, kind, sending]))
+            .update(JSON.stringify([studio.studioId, personAsking(), kind, sending]))
             .digest()
             .subarray(0, 9),
         );

@@ -3,7 +3,6 @@ import type { Knex } from 'knex';
 import { accountsDatabase } from '../../src/db/accountsDatabase';
 import * as audit from '../../src/db/auditRepository';
 import * as bin from '../../src/db/binRepository';
-import { connect } from '../../src/db/connect';
 import * as groups from '../../src/db/groupRepository';
 import * as handouts from '../../src/db/handoutRepository';
 import * as members from '../../src/db/memberRepository';
@@ -18,7 +17,9 @@ import * as revisions from '../../src/db/revisionRepository';
 import * as sessions from '../../src/db/sessionRepository';
 import * as studios from '../../src/db/studioRepository';
 import * as tunes from '../../src/db/tuneRepository';
+import { barePupil } from '../barePupil';
 import { smallWork } from '../smallWork';
+import { ownDatabase } from './ownDatabase';
 
 /*
  * What a program says to its database in a day, written down: `tests/documents/statements-NNN.json` is what the program
@@ -82,20 +83,10 @@ async function aDay(knex: Knex): Promise<void> {
   if (!newest) throw new Error('what was saved has versions');
   await revisions.findRevision(studio, 'kelp', newest.revision);
   await revisions.nameRevision(studio, 'kelp', newest.revision, 'as played');
-  const pupil = {
-    name: 'Pell',
-    playing: [],
-    practice: {},
-    off: [],
-    school: 'mastered',
-    work: [],
-    pins: [],
-    lessons: [],
-  };
-  const asPupil = pupil as unknown as Parameters<typeof pupils.addPupil>[2];
-  await pupils.addPupil(studio, 'pell', asPupil, now);
-  await pupils.addPupil(studio, 'wick', asPupil, now);
-  await pupils.savePupil(studio, 'pell', 1, { ...asPupil, name: 'Pell B.' }, now);
+  const pupil = barePupil('Pell');
+  await pupils.addPupil(studio, 'pell', pupil, now);
+  await pupils.addPupil(studio, 'wick', pupil, now);
+  await pupils.savePupil(studio, 'pell', 1, { ...pupil, name: 'Pell B.' }, now);
   await pupils.allPupils(studio);
   await pupils.findPupil(studio, 'pell');
   await log.addEntries(studio, 'pell', [entry('e1', '2030-04-30'), entry('e2', '2028-02-01')], now);
@@ -196,12 +187,7 @@ interface Answered {
 
 /** Writes down what this program says. */
 async function writeDown(file: string): Promise<void> {
-  const url = new URL(process.env['DATABASE_URL'] ?? '');
-  const server = connect(url.toString());
-  const name = `reed_hook_said_${process.pid}`;
-  await server.raw(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`);
-  url.pathname = `/${name}`;
-  const knex = connect(url.toString());
+  const { knex, end } = await ownDatabase('said');
   await migrate(knex);
   const said: Said[] = [];
   knex.on('query-response', (_: unknown, { sql, bindings, response }: Answered) => {
@@ -210,9 +196,7 @@ async function writeDown(file: string): Promise<void> {
     said.push({ sql, bindings: written, much: howMuch(response[0]) });
   });
   await aDay(knex);
-  await knex.destroy();
-  await server.raw(`DROP DATABASE ${name}`);
-  await server.destroy();
+  await end();
   writeFileSync(file, `${JSON.stringify({ tables: MIGRATION_NAMES.at(-1), said }, undefined, 1)}\n`);
 }
 

@@ -1,29 +1,20 @@
 import type { Knex } from 'knex';
 import { storedRecipes } from '../../src/core/work/stored/upgradeRecipe';
-import { connect } from '../../src/db/connect';
 import { migrateDown, migrateUp, migrationsDone, MIGRATION_NAMES } from '../../src/db/migrate';
 import { studioDatabase } from '../../src/db/studioDatabase';
 import { findWork } from '../../src/db/tuneRepository';
 import { readStored } from '../../src/server/tunes';
 import { saveWork, smallWork } from './twoStudios';
+import { ownDatabase } from './ownDatabase';
 
-const DATABASE = `reed_hook_migrations_${process.pid}`;
 const now = new Date('2030-05-01T10:00:00.000Z');
 
-let server: Knex;
 let knex: Knex;
+let end: () => Promise<void>;
 beforeAll(async () => {
-  const url = new URL(process.env['DATABASE_URL'] ?? '');
-  server = connect(url.toString());
-  await server.raw(`CREATE DATABASE ${DATABASE} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`);
-  url.pathname = `/${DATABASE}`;
-  knex = connect(url.toString());
+  ({ knex, end } = await ownDatabase('migrations'));
 });
-afterAll(async () => {
-  await knex.destroy();
-  await server.raw(`DROP DATABASE IF EXISTS ${DATABASE}`);
-  await server.destroy();
-});
+afterAll(() => end());
 
 /** A tune as the first version of the tables holds it. */
 async function fillFirstVersion(): Promise<void> {

@@ -1,29 +1,20 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Knex } from 'knex';
-import { connect } from '../../src/db/connect';
 import { migrate, MIGRATION_NAMES } from '../../src/db/migrate';
 import { howMuch, type Said } from './everyStatement';
+import { ownDatabase } from './ownDatabase';
 
-const DATABASE = `reed_hook_older_${process.pid}`;
 const { tables, said } = JSON.parse(
   readFileSync(join(process.cwd(), 'tests', 'documents', 'statements-013.json'), 'utf8'),
 ) as { readonly tables: string; readonly said: readonly Said[] };
 
-let server: Knex;
 let knex: Knex;
+let end: () => Promise<void>;
 beforeAll(async () => {
-  const url = new URL(process.env['DATABASE_URL'] ?? '');
-  server = connect(url.toString());
-  await server.raw(`CREATE DATABASE ${DATABASE} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`);
-  url.pathname = `/${DATABASE}`;
-  knex = connect(url.toString());
+  ({ knex, end } = await ownDatabase('older'));
 });
-afterAll(async () => {
-  await knex.destroy();
-  await server.raw(`DROP DATABASE IF EXISTS ${DATABASE}`);
-  await server.destroy();
-});
+afterAll(() => end());
 
 test('the program of before goes on with the tables of now: all that it says in a day is taken, and comes to as much', async () => {
   expect([MIGRATION_NAMES.indexOf(tables) >= 0, tables !== MIGRATION_NAMES.at(-1), said.length > 150]).toEqual([

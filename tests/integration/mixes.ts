@@ -10,6 +10,7 @@ import { studioDatabase, type StudioDatabase } from '../../src/db/studioDatabase
 import { addWork, documentsOf, findWork, saveWork } from '../../src/db/tuneRepository';
 import { DEMO_TUNES } from '../../src/demo/studio';
 import { demoWork } from '../../src/server/demoStudio';
+import { barePupil } from '../barePupil';
 
 const [mixes, seed] = process.argv.slice(2).map(Number);
 const TUNES = ['a', 'b', 'c'] as const;
@@ -39,18 +40,8 @@ async function begun(studio: StudioDatabase): Promise<void> {
   await deleteStudio(studio);
   await ensureStudio(studio, 'Mixes');
   for (const id of TUNES) await addWork(studio, id, called(`${id} 0`), new Date());
-  await addPupil(studio, 'pell', { ...PUPIL }, new Date());
+  await addPupil(studio, 'pell', barePupil('Pell'), new Date());
 }
-const PUPIL = {
-  name: 'Pell',
-  playing: [],
-  practice: {},
-  off: [],
-  school: 'mastered',
-  work: [],
-  pins: [],
-  lessons: [],
-} as unknown as Parameters<typeof addPupil>[2];
 const entry = (id: string) => ({
   id,
   date: '2027-01-10',
