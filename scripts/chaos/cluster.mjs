@@ -185,7 +185,10 @@ export async function clusterRestored(report, { seed }) {
       [`--defaults-file=${join(own.folder, 'n2.cnf')}`, '--backup', '--galera-info', `--target-dir=${backup}`, ...node],
       ['--prepare', `--target-dir=${backup}`],
     ]) {
-      const { status, stderr } = spawnSync(findProgram('mariadb-backup'), words, { encoding: 'utf8', maxBuffer: 64 * 1_048_576 });
+      const { status, stderr } = spawnSync(findProgram('mariadb-backup'), words, {
+        encoding: 'utf8',
+        maxBuffer: 64 * 1_048_576,
+      });
       if (status !== 0) throw new Error(`The backup was not made: ${stderr.slice(-1_000)}`);
     }
     saving.stop();
